@@ -1,0 +1,122 @@
+import { groundFinder } from '#core/terrain';
+import type { ChainResult, ChainSummary } from './run.ts';
+
+/** What a change would do, in figures; lengths in metres. */
+export interface ChangePreview {
+  pointsChanged: number;
+  pointsMoved: number;
+  /** Largest move in space, m. */
+  largestMove: number;
+  linesChanged: number;
+  triangles: [before: number, after: number];
+  planArea: [before: number, after: number];
+  /** Largest difference of elevation at the new ground's vertices against the ground before, m. */
+  largestHeight: number;
+  comparisons: { id: string; before: { cut: number; fill: number } | null; after: { cut: number; fill: number } | null }[];
+  queriesGone: string[];
+  queriesNew: string[];
+  /** Rows, in the table after, of points that change. */
+  rows: number[];
+}
+
+/** Most rows of a preview that are drawn. */
+const SHOWN_ROWS = 5000;
+
+/** Compares a chain before and after a change that keeps or alters points, matched by intake and file row. */
+export function previewChange(
+  before: ChainResult,
+  beforeSummary: ChainSummary,
+  after: ChainResult,
+  afterSummary: ChainSummary,
+  beforeIds: string[],
+  afterIds: string[],
+): ChangePreview {
+  const preview: ChangePreview = {
+    pointsChanged: 0,
+    pointsMoved: 0,
+    largestMove: 0,
+    linesChanged: linesChanged(before, after),
+    triangles: [beforeSummary.surfaces[0].triangles, afterSummary.surfaces[0].triangles],
+    planArea: [beforeSummary.surfaces[0].planArea, afterSummary.surfaces[0].planArea],
+    largestHeight: 0,
+    comparisons: afterSummary.comparisons.map((c) => {
+      const old = beforeSummary.comparisons.find((o) => o.id === c.id);
+      return {
+        id: c.id,
+        before: old?.ok ? { cut: old.cut, fill: old.fill } : null,
+        after: c.ok ? { cut: c.cut, fill: c.fill } : null,
+      };
+    }),
+    queriesGone: openKeys(beforeSummary).filter((k) => !openKeys(afterSummary).includes(k)),
+    queriesNew: openKeys(afterSummary).filter((k) => !openKeys(beforeSummary).includes(k)),
+    rows: [],
+  };
+  if (before.points !== after.points) comparePoints(preview, before, after, beforeIds, afterIds);
+  if (before.grounds[0] !== after.grounds[0]) preview.largestHeight = largestHeight(before, after);
+  return preview;
+}
+
+const openKeys = (s: ChainSummary): string[] => s.queries.filter((q) => !q.accepted).map((q) => q.key);
+
+function comparePoints(preview: ChangePreview, before: ChainResult, after: ChainResult, beforeIds: string[], afterIds: string[]): void {
+  const b = before.points;
+  const a = after.points;
+  const rowOf = new Map<string, number>();
+  for (let row = 0; row < b.x.length; row++) rowOf.set(`${beforeIds[b.intake[row]]}:${b.fileRow[row]}`, row);
+  let met = 0;
+  for (let row = 0; row < a.x.length; row++) {
+    const old = rowOf.get(`${afterIds[a.intake[row]]}:${a.fileRow[row]}`);
+    if (old === undefined) {
+      preview.pointsChanged++;
+      continue;
+    }
+    met++;
+    const dz = Number.isNaN(a.z[row]) || Number.isNaN(b.z[old]) ? 0 : a.z[row] - b.z[old];
+    const move = Math.hypot(a.x[row] - b.x[old], a.y[row] - b.y[old], dz);
+    const same =
+      move === 0 &&
+      Number.isNaN(a.z[row]) === Number.isNaN(b.z[old]) &&
+      a.number[row] === b.number[old] &&
+      a.description[row] === b.description[old] &&
+      a.state[row] === b.state[old];
+    if (same) continue;
+    preview.pointsChanged++;
+    if (preview.rows.length < SHOWN_ROWS) preview.rows.push(row);
+    if (move > 0) preview.pointsMoved++;
+    preview.largestMove = Math.max(preview.largestMove, move);
+  }
+  preview.pointsChanged += b.x.length - met;
+}
+
+function linesChanged(before: ChainResult, after: ChainResult): number {
+  if (before.linework === after.linework) return 0;
+  const signature = (r: ChainResult): Map<string, string> =>
+    new Map(
+      r.linework.lines.map((l) => [
+        l.key,
+        JSON.stringify([l.closed, l.bulges, l.rows.map((row) => [r.points.x[row], r.points.y[row], r.points.z[row]])]),
+      ]),
+    );
+  const [b, a] = [signature(before), signature(after)];
+  let changed = 0;
+  for (const [key, value] of a) if (b.get(key) !== value) changed++;
+  for (const key of b.keys()) if (!a.has(key)) changed++;
+  return changed;
+}
+
+function largestHeight(before: ChainResult, after: ChainResult): number {
+  let largest = 0;
+  const pairs = [
+    [before.grounds[0].surface, after.grounds[0].surface],
+    [after.grounds[0].surface, before.grounds[0].surface],
+  ] as const;
+  for (const [ground, other] of pairs) {
+    const finder = groundFinder(ground);
+    const used = new Set(other.triangles);
+    for (const v of used) {
+      const at = finder.at(other.x[v], other.y[v]);
+      if (at) largest = Math.max(largest, Math.abs(other.z[v] - at.elevation));
+    }
+  }
+  return largest;
+}

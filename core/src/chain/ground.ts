@@ -1,0 +1,155 @@
+import { indexCodes, readDescription, type Code } from '#core/codes';
+import { chordPlaces, type Line } from '#core/linework';
+import { buildSurface, clipToRing, NO_POINT, type BreaklineCrossing, type Surface } from '#core/terrain';
+import { CONTROL, GROUND, type ProjectDocument } from './document.ts';
+import { STATE, type PointTable } from './points.ts';
+
+/** What came into a surface and what was left out, and why. */
+export interface GroundAccount {
+  points: number;
+  lines: number;
+  chordPoints: number;
+  leftOut: { why: string; count: number; rows: number[] }[];
+  coincident: [kept: number, leftOut: number][];
+  tooLong: number;
+  crossings: (BreaklineCrossing & { keptLine: string; leftOutLine: string })[];
+}
+
+export interface Ground {
+  name: string;
+  /** `point` of a vertex is a row of the point table, or NO_POINT on arcs and boundaries. */
+  surface: Surface;
+  account: GroundAccount;
+}
+
+/** Names of the surfaces that a document asks for: the ground, then designs in the order they came. */
+export function surfaceNames(doc: ProjectDocument): string[] {
+  const names = new Set([GROUND]);
+  for (const intake of doc.intakes) if (intake.on && intake.target !== CONTROL) names.add(intake.target);
+  return [...names];
+}
+
+/** Rows kept for painting an account's line on the sheet. */
+const SHOWN_ROWS = 2000;
+
+export function makeGround(doc: ProjectDocument, name: string, points: PointTable, lines: readonly Line[]): Ground {
+  const members = new Uint8Array(points.x.length);
+  const rows: number[] = [];
+  const leftOut = new Map<string, { count: number; rows: number[] }>();
+  const leave = (row: number, why: string): void => {
+    const entry = leftOut.get(why) ?? { count: 0, rows: [] };
+    entry.count++;
+    if (entry.rows.length < SHOWN_ROWS) entry.rows.push(row);
+    leftOut.set(why, entry);
+  };
+  const inGround = groundByCode(doc);
+  for (let row = 0; row < points.x.length; row++) {
+    if (doc.intakes[points.intake[row]].target !== name) continue;
+    if (points.state[row] === STATE.waits) leave(row, 'waiting for a decision');
+    else if (points.state[row] === STATE.off) leave(row, 'left out by a person');
+    else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, left out or merged');
+    else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
+    else {
+      const why = name === GROUND ? inGround(points.description[row]) : null;
+      if (why) leave(row, why);
+      else {
+        members[row] = 1;
+        rows.push(row);
+      }
+    }
+  }
+
+  const slot = new Int32Array(points.x.length).fill(-1);
+  rows.forEach((row, i) => (slot[row] = i));
+  const x = rows.map((r) => points.x[r]);
+  const y = rows.map((r) => points.y[r]);
+  const z = rows.map((r) => points.z[r]);
+  const segments: number[] = [];
+  const segmentLine: string[] = [];
+  let used = 0;
+  const breakline = new Set(doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase()));
+  for (const line of lines) {
+    if (!breakline.has(line.code) || doc.linesOutOfGround.includes(line.key)) continue;
+    if (addSegments(line)) used++;
+  }
+
+  const built = buildSurface({
+    x: Float64Array.from(x),
+    y: Float64Array.from(y),
+    z: Float64Array.from(z),
+    segments: Uint32Array.from(segments),
+    coincidence: doc.settings.coincidence,
+    longestSide: name === GROUND ? doc.settings.longestSide : null,
+  });
+  const { account } = built;
+  let { surface } = built;
+  if (name === GROUND && doc.boundary) surface = clipToRing(surface, Float64Array.from(doc.boundary));
+  surface = { ...surface, point: surface.point.map((i) => (i === NO_POINT || i >= rows.length ? NO_POINT : rows[i])) };
+
+  const lineAt = new Map<string, string>();
+  for (let i = 0; i < segmentLine.length; i++) {
+    lineAt.set(`${segments[2 * i]} ${segments[2 * i + 1]}`, segmentLine[i]);
+    lineAt.set(`${segments[2 * i + 1]} ${segments[2 * i]}`, segmentLine[i]);
+  }
+  const coincident: [number, number][] = [];
+  for (let i = 0; i < account.coincident.length; i += 2) {
+    const [a, b] = [account.coincident[i], account.coincident[i + 1]];
+    if (a < rows.length && b < rows.length) coincident.push([rows[a], rows[b]]);
+  }
+  return {
+    name,
+    surface,
+    account: {
+      points: rows.length,
+      lines: used,
+      chordPoints: x.length - rows.length,
+      leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
+      coincident,
+      tooLong: account.tooLong,
+      crossings: account.crossings.map((c) => ({
+        ...c,
+        keptLine: lineAt.get(`${c.kept[0]} ${c.kept[1]}`) ?? '',
+        leftOutLine: segmentLine[c.segment] ?? '',
+      })),
+    },
+  };
+
+  function addSegments(line: Line): boolean {
+    const n = line.rows.length;
+    let any = false;
+    for (let i = 0; i < (line.closed ? n : n - 1); i++) {
+      const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
+      if (!members[a] || !members[b]) continue;
+      any = true;
+      const start = { x: points.x[a], y: points.y[a] };
+      const end = { x: points.x[b], y: points.y[b] };
+      let last = slot[a];
+      for (const place of chordPlaces(start, end, line.bulges[i], doc.settings.sagitta)) {
+        x.push(place.x);
+        y.push(place.y);
+        z.push(points.z[a] + place.along * (points.z[b] - points.z[a]));
+        segments.push(last, x.length - 1);
+        segmentLine.push(line.key);
+        last = x.length - 1;
+      }
+      segments.push(last, slot[b]);
+      segmentLine.push(line.key);
+    }
+    return any;
+  }
+}
+
+/** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */
+export function groundByCode(doc: ProjectDocument): (description: string) => string | null {
+  const index = indexCodes(doc.codeList);
+  const known = new Map<string, string | null>();
+  return (description) => {
+    const hit = known.get(description);
+    if (hit !== undefined) return hit;
+    const codes: (Code | null)[] = readDescription(description, index).items.map((i) => i.known);
+    const out = codes.length > 0 && codes.every((c) => c !== null && !c.ground);
+    const why = out ? `height not used: ${codes.map((c) => `${c!.code} ${c!.name}`).join(', ')}` : null;
+    if (known.size < 50_000) known.set(description, why);
+    return why;
+  };
+}

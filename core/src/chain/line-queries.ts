@@ -1,0 +1,157 @@
+import { findSpikes } from '#core/terrain';
+import { UNIT_SIGN, formatLength } from '#core/measure';
+import type { Linework } from '#core/linework';
+import type { ProjectDocument } from './document.ts';
+import type { Ground } from './ground.ts';
+import { editOne, settleQuery } from './point-queries.ts';
+import { pointKey, type PointTable } from './points.ts';
+import type { Query } from './query.ts';
+
+const MOST_OF_A_KIND = 200;
+
+export function queryLines(doc: ProjectDocument, points: PointTable, work: Linework): Query[] {
+  const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
+  const word = doc.codeList.words.curveEnd;
+  const byKey = new Map(work.lines.map((l) => [l.key, l]));
+  const curves = work.openCurves.slice(0, MOST_OF_A_KIND).map(({ line, beginRow, likelyEndRow }) => {
+    const rows = byKey.get(line)?.rows ?? [beginRow];
+    const canEnd = likelyEndRow !== beginRow;
+    return settleQuery(doc, {
+      key: `curve-not-ended:${pointKey(doc, points, beginRow)}`,
+      kind: 'curve-not-ended',
+      stage: 'lines',
+      weight: 'look',
+      text: `The curve begun at ${name(beginRow)} on line ${line} has no end, and is drawn straight.${canEnd ? ` The course turns straight after ${name(likelyEndRow)}.` : ''}`,
+      evidence: rows.map((r) => [pointKey(doc, points, r), points.x[r], points.y[r]]),
+      place: { x: points.x[likelyEndRow], y: points.y[likelyEndRow] },
+      rows: [beginRow, likelyEndRow],
+      lines: [line],
+      remedies: canEnd
+        ? [
+            {
+              label: `End it at ${name(likelyEndRow)}`,
+              change: editOne(pointKey(doc, points, likelyEndRow), {
+                description: withWord(points.description[likelyEndRow], line, word),
+              }),
+            },
+          ]
+        : [],
+    });
+  });
+  const single = work.single.slice(0, MOST_OF_A_KIND).map(({ line, row }) =>
+    settleQuery(doc, {
+      key: `single-point-line:${pointKey(doc, points, row)}`,
+      kind: 'single-point-line',
+      stage: 'lines',
+      weight: 'note',
+      text: `Line ${line} has one point only, ${name(row)}; nothing is drawn.`,
+      evidence: [points.x[row], points.y[row], points.description[row]],
+      place: { x: points.x[row], y: points.y[row] },
+      rows: [row],
+      lines: [],
+      remedies: [],
+    }),
+  );
+  return [...curves, ...single];
+}
+
+/** Puts a line word behind the code of a line in a description that may hold several codes. */
+function withWord(description: string, lineKey: string, word: string): string {
+  const name = lineKey.replace(/\.\d+$/, '');
+  const tokens = description.split(/(\s+)/);
+  const at = tokens.findIndex((t) => t.toUpperCase() === name);
+  if (at < 0) return `${description} ${word}`;
+  tokens[at] += ` ${word}`;
+  return tokens.join('');
+}
+
+export function queryGround(doc: ProjectDocument, points: PointTable, work: Linework, ground: Ground): Query[] {
+  const { unit } = doc.settings;
+  const sign = UNIT_SIGN[unit];
+  const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
+  const crossings = ground.account.crossings.slice(0, MOST_OF_A_KIND).map((c) => {
+    const apart = c.leftOutElevation - c.keptElevation;
+    const self = c.keptLine === c.leftOutLine;
+    return settleQuery(doc, {
+      key: `crossing-breaklines:${ground.name}:${c.keptLine}:${c.leftOutLine}:${c.kept.join()}`,
+      kind: 'crossing-breaklines' as const,
+      stage: 'ground' as const,
+      weight: 'look' as const,
+      text: self
+        ? `Breakline ${c.keptLine} crosses itself at E ${formatLength(c.x, unit, 2)} N ${formatLength(c.y, unit, 2)}; the later side is left out.`
+        : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is left out of the ground.`,
+      evidence: [c.keptLine, c.leftOutLine, c.x, c.y, apart],
+      place: { x: c.x, y: c.y },
+      rows: [],
+      lines: [...new Set([c.keptLine, c.leftOutLine])],
+      remedies: [...new Set([c.leftOutLine, c.keptLine])].map((key) => ({
+        label: `Take ${key} out of the ground`,
+        change: { op: 'line.ground' as const, key, used: false },
+      })),
+    });
+  });
+
+  const spikes = [...spikesOnLines(doc, points, work, ground), ...spikesInGround(doc, ground)]
+    .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
+    .slice(0, MOST_OF_A_KIND)
+    .map(({ row, off, expected, among }) => {
+      const key = pointKey(doc, points, row);
+      const side = off > 0 ? 'above' : 'below';
+      return settleQuery(doc, {
+        key: `spike:${key}`,
+        kind: 'spike',
+        stage: 'ground',
+        weight: 'stop',
+        text: `Point ${name(row)} “${points.description[row]}” at ${formatLength(points.z[row], unit)} lies ${formatLength(Math.abs(off), unit, 2)} ${sign} ${side} ${among}, which would put it at ${formatLength(expected, unit, 2)}.`,
+        evidence: [points.x[row], points.y[row], points.z[row], Math.round(off * 100)],
+        place: { x: points.x[row], y: points.y[row] },
+        rows: [row],
+        lines: [],
+        remedies: [
+          { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
+          { label: 'Leave the point out', change: editOne(key, { off: true }) },
+        ],
+      });
+    });
+  return [...crossings, ...spikes];
+}
+
+interface RowSpike {
+  row: number;
+  off: number;
+  expected: number;
+  among: string;
+}
+
+function spikesInGround(doc: ProjectDocument, ground: Ground): RowSpike[] {
+  return findSpikes(ground.surface, doc.settings.spike)
+    .map((s) => ({ row: ground.surface.point[s.vertex], off: s.off, expected: s.expected, among: 'the plane of its neighbours' }))
+    .filter((s) => s.row !== 0xffffffff);
+}
+
+/** Points that stand off the straight between their neighbours along a breakline, by more than three times what is usual on that line. */
+function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework, ground: Ground): RowSpike[] {
+  const inGround = new Set(ground.surface.point);
+  const found = new Map<number, RowSpike>();
+  const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
+  for (const line of work.lines) {
+    if (!breakline.has(line.code)) continue;
+    const rows = line.rows.filter((r) => inGround.has(r));
+    if (rows.length < 4) continue;
+    const offs = rows.slice(1, -1).map((row, i) => {
+      const [a, c] = [rows[i], rows[i + 2]];
+      const before = Math.hypot(points.x[row] - points.x[a], points.y[row] - points.y[a]);
+      const after = Math.hypot(points.x[c] - points.x[row], points.y[c] - points.y[row]);
+      const expected = points.z[a] + ((points.z[c] - points.z[a]) * before) / (before + after || 1);
+      return { row, off: points.z[row] - expected, expected };
+    });
+    // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
+    const usual = [...offs].map((o) => Math.abs(o.off)).sort((a, b) => a - b)[Math.floor(offs.length / 2)];
+    offs.forEach((o, i) => {
+      const size = Math.abs(o.off);
+      const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
+      if (peak && size > doc.settings.spike && size > 3 * usual) found.set(o.row, { ...o, among: `the course of line ${line.key}` });
+    });
+  }
+  return [...found.values()];
+}

@@ -1,0 +1,138 @@
+import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
+import type { ReadPoints } from '#core/exchange';
+import type { Linework } from '#core/linework';
+import type { Contour, Surface } from '#core/terrain';
+import type { PointTable } from './points.ts';
+
+// Each result as one block of typed columns: what is stored under a content hash and sent to the page.
+
+const f64 = (c: Columns, name: string): Float64Array => c[name] as Float64Array;
+const u32 = (c: Columns, name: string): Uint32Array => c[name] as Uint32Array;
+const u8 = (c: Columns, name: string): Uint8Array => c[name] as Uint8Array;
+const text = (c: Columns, name: string): string[] => stringsOf(c[name] as StringColumn);
+const json = (value: unknown): StringColumn => stringColumn([JSON.stringify(value)]);
+const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) as T;
+
+export function packRead(read: ReadPoints): Uint8Array {
+  const { number, x, y, z, description, row, ...account } = read;
+  return packColumns({ x, y, z, row, number: stringColumn(number), description: stringColumn(description), account: json(account) });
+}
+
+export function unpackRead(block: Uint8Array): ReadPoints {
+  const c = unpackColumns(block);
+  return {
+    x: f64(c, 'x'),
+    y: f64(c, 'y'),
+    z: f64(c, 'z'),
+    row: u32(c, 'row'),
+    number: text(c, 'number'),
+    description: text(c, 'description'),
+    ...unjson<Omit<ReadPoints, 'x' | 'y' | 'z' | 'row' | 'number' | 'description'>>(c, 'account'),
+  };
+}
+
+export function packPoints(p: PointTable): Uint8Array {
+  return packColumns({ ...p, number: stringColumn(p.number), description: stringColumn(p.description) });
+}
+
+export function unpackPoints(block: Uint8Array): PointTable {
+  const c = unpackColumns(block);
+  return {
+    intake: u32(c, 'intake'),
+    fileRow: u32(c, 'fileRow'),
+    number: text(c, 'number'),
+    x: f64(c, 'x'),
+    y: f64(c, 'y'),
+    z: f64(c, 'z'),
+    description: text(c, 'description'),
+    state: u8(c, 'state'),
+    edited: u8(c, 'edited'),
+  };
+}
+
+export function packLines(work: Linework): Uint8Array {
+  const offsets = new Uint32Array(work.lines.length + 1);
+  work.lines.forEach((l, i) => (offsets[i + 1] = offsets[i] + l.rows.length));
+  return packColumns({
+    offsets,
+    rows: Uint32Array.from(work.lines.flatMap((l) => l.rows)),
+    bulges: Float64Array.from(work.lines.flatMap((l) => l.bulges)),
+    closed: Uint8Array.from(work.lines, (l) => (l.closed ? 1 : 0)),
+    key: stringColumn(work.lines.map((l) => l.key)),
+    code: stringColumn(work.lines.map((l) => l.code)),
+    lineNumber: stringColumn(work.lines.map((l) => l.lineNumber)),
+    pointRow: Uint32Array.from(work.pointCodes, (p) => p.row),
+    pointKnown: Uint8Array.from(work.pointCodes, (p) => (p.known ? 1 : 0)),
+    pointCode: stringColumn(work.pointCodes.map((p) => p.code)),
+    rest: json({ openCurves: work.openCurves, single: work.single }),
+  });
+}
+
+export function unpackLines(block: Uint8Array): Linework {
+  const c = unpackColumns(block);
+  const offsets = u32(c, 'offsets');
+  const rows = u32(c, 'rows');
+  const bulges = f64(c, 'bulges');
+  const closed = u8(c, 'closed');
+  const [code, lineNumber] = [text(c, 'code'), text(c, 'lineNumber')];
+  const pointRow = u32(c, 'pointRow');
+  const pointKnown = u8(c, 'pointKnown');
+  return {
+    lines: text(c, 'key').map((key, i) => ({
+      key,
+      code: code[i],
+      lineNumber: lineNumber[i],
+      closed: closed[i] === 1,
+      rows: Array.from(rows.subarray(offsets[i], offsets[i + 1])),
+      bulges: Array.from(bulges.subarray(offsets[i], offsets[i + 1])),
+    })),
+    pointCodes: text(c, 'pointCode').map((name, i) => ({ row: pointRow[i], code: name, known: pointKnown[i] === 1 })),
+    ...unjson<Pick<Linework, 'openCurves' | 'single'>>(c, 'rest'),
+  };
+}
+
+export function packSurface(s: Surface): Uint8Array {
+  return packColumns({ ...s });
+}
+
+export function unpackSurface(block: Uint8Array): Surface {
+  const c = unpackColumns(block);
+  return {
+    x: f64(c, 'x'),
+    y: f64(c, 'y'),
+    z: f64(c, 'z'),
+    triangles: u32(c, 'triangles'),
+    neighbours: c.neighbours as Int32Array,
+    breakSides: u8(c, 'breakSides'),
+    point: u32(c, 'point'),
+  };
+}
+
+export function packContours(list: Contour[]): Uint8Array {
+  const offsets = new Uint32Array(list.length + 1);
+  list.forEach((l, i) => (offsets[i + 1] = offsets[i] + l.line.length));
+  const places = new Float64Array(offsets[list.length]);
+  list.forEach((l, i) => places.set(l.line, offsets[i]));
+  return packColumns({
+    offsets,
+    places,
+    elevation: Float64Array.from(list, (l) => l.elevation),
+    flags: Uint8Array.from(list, (l) => (l.index ? 1 : 0) | (l.closed ? 2 : 0)),
+  });
+}
+
+export function unpackContours(block: Uint8Array): Contour[] {
+  const c = unpackColumns(block);
+  const offsets = u32(c, 'offsets');
+  const places = f64(c, 'places');
+  const flags = u8(c, 'flags');
+  return Array.from(f64(c, 'elevation'), (elevation, i) => ({
+    elevation,
+    index: (flags[i] & 1) !== 0,
+    closed: (flags[i] & 2) !== 0,
+    line: places.subarray(offsets[i], offsets[i + 1]),
+  }));
+}
+
+export const packPieces = (pieces: Float64Array): Uint8Array => packColumns({ pieces });
+export const unpackPieces = (block: Uint8Array): Float64Array => f64(unpackColumns(block), 'pieces');

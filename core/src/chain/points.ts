@@ -1,0 +1,119 @@
+import type { ReadPoints } from '#core/exchange';
+import { CONTROL, GROUND, type Intake, type ProjectDocument } from './document.ts';
+
+/** What stands in a point's way. */
+export const STATE = { used: 0, off: 1, leftOut: 2, waits: 3 } as const;
+
+/** Points as columns, metres, in the order of intake and observation. A missing elevation is NaN. */
+export interface PointTable {
+  /** Index into the document's intakes. */
+  intake: Uint32Array;
+  /** Row in the received file, from 1. */
+  fileRow: Uint32Array;
+  number: string[];
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  description: string[];
+  /** One of STATE. */
+  state: Uint8Array;
+  /** 1 where a person changed something. */
+  edited: Uint8Array;
+}
+
+export type ReadOf = (intake: Intake) => ReadPoints;
+
+export const pointKey = (doc: ProjectDocument, points: PointTable, row: number): string =>
+  `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
+
+/** Lays edits and decisions over what was read: the project's points. */
+export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
+  const reads = doc.intakes.map((intake) => (intake.on ? readOf(intake) : null));
+  const total = reads.reduce((sum, read) => sum + (read?.x.length ?? 0), 0);
+  const table: PointTable = {
+    intake: new Uint32Array(total),
+    fileRow: new Uint32Array(total),
+    number: new Array<string>(total),
+    x: new Float64Array(total),
+    y: new Float64Array(total),
+    z: new Float64Array(total),
+    description: new Array<string>(total),
+    state: new Uint8Array(total),
+    edited: new Uint8Array(total),
+  };
+  const hasEdits = Object.keys(doc.edits).length > 0;
+  const taken = new Set<string>();
+  const names = new FreeNumbers(reads);
+  let at = 0;
+  doc.intakes.forEach((intake, index) => {
+    const read = reads[index];
+    if (!read) return;
+    // Control has numbers of its own: a shot of a control point is a check, not a second point.
+    const own = intake.target === CONTROL ? null : taken;
+    for (let i = 0; i < read.x.length; i++, at++) {
+      table.intake[at] = index;
+      table.fileRow[at] = read.row[i];
+      table.number[at] = read.number[i];
+      table.x[at] = read.x[i];
+      table.y[at] = read.y[i];
+      table.z[at] = read.z[i];
+      table.description[at] = read.description[i];
+      const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
+      if (edit) {
+        table.edited[at] = 1;
+        if (edit.number !== undefined) table.number[at] = edit.number;
+        if (edit.description !== undefined) table.description[at] = edit.description;
+        if (edit.x !== undefined) table.x[at] = edit.x;
+        if (edit.y !== undefined) table.y[at] = edit.y;
+        if (edit.z !== undefined) table.z[at] = edit.z ?? NaN;
+        if (edit.off) table.state[at] = STATE.off;
+      }
+      if (own && table.state[at] === STATE.used) decideNumber(table, at, intake, own, names);
+    }
+  });
+  return table;
+}
+
+function decideNumber(table: PointTable, at: number, intake: Intake, taken: Set<string>, names: FreeNumbers): void {
+  const number = table.number[at];
+  if (number === '') return;
+  if (!taken.has(number)) {
+    taken.add(number);
+    return;
+  }
+  const decision = intake.numbers.each[number] ?? intake.numbers.all;
+  if (decision === 'merge' || decision === 'leave-out') table.state[at] = STATE.leftOut;
+  else if (decision === 'renumber') {
+    table.number[at] = names.next();
+    taken.add(table.number[at]);
+  }
+}
+
+/** Hands out numbers above every number that any file uses. */
+class FreeNumbers {
+  private last: number | null = null;
+
+  constructor(private readonly reads: (ReadPoints | null)[]) {}
+
+  next(): string {
+    if (this.last === null) {
+      this.last = 0;
+      for (const read of this.reads)
+        for (const n of read?.number ?? []) if (/^\d{1,9}$/.test(n) && Number(n) > this.last) this.last = Number(n);
+    }
+    this.last++;
+    return String(this.last);
+  }
+}
+
+/** The next number above every plain number in the table. */
+export function nextFreeNumber(points: PointTable): string {
+  let last = 0;
+  for (const n of points.number) if (/^\d{1,9}$/.test(n) && Number(n) > last) last = Number(n);
+  return String(last + 1);
+}
+
+export const isControl = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
+  doc.intakes[points.intake[row]].target === CONTROL;
+export const isSurvey = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
+  doc.intakes[points.intake[row]].target === GROUND;

@@ -1,0 +1,41 @@
+import type { Change } from './changes.ts';
+
+export type Stage = 'basis' | 'book' | 'lines' | 'ground' | 'quantities' | 'handover';
+export type Weight = 'stop' | 'look' | 'note';
+
+export type QueryKind =
+  | 'unknown-code'
+  | 'number-twice'
+  | 'zero-elevation'
+  | 'reference-row'
+  | 'far-outlier'
+  | 'columns-exchanged'
+  | 'curve-not-ended'
+  | 'single-point-line'
+  | 'spike'
+  | 'crossing-breaklines';
+
+export interface Remedy {
+  label: string;
+  change: Change;
+}
+
+/** Something a person should look at. */
+export interface Query {
+  /** Kind and subject: the same from one revision to the next. */
+  key: string;
+  kind: QueryKind;
+  stage: Stage;
+  weight: Weight;
+  /** A sentence with the evidence in it; lengths in the project's unit. */
+  text: string;
+  /** Hash of what the query rests on: an acceptance holds only while this stays. */
+  evidence: string;
+  /** Where to look, metres. */
+  place: { x: number; y: number } | null;
+  /** Rows of the point table it speaks of. */
+  rows: number[];
+  lines: string[];
+  remedies: Remedy[];
+  accepted: { reason: string; by: string; at: string } | null;
+}

@@ -1,0 +1,185 @@
+import { hashValue } from '#core/kernel';
+import { buildLines, type Linework } from '#core/linework';
+import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
+import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
+import { CONTROL, GROUND, type Comparison, type Intake, type ProjectDocument } from './document.ts';
+import { makeGround, surfaceNames, type Ground } from './ground.ts';
+import { queryGround, queryLines } from './line-queries.ts';
+import { queryPoints } from './point-queries.ts';
+import { makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
+import type { Query } from './query.ts';
+
+/** Goes into every key: results of another version of the computation are not taken for this one's. */
+export const CHAIN_VERSION = 1;
+
+export type ComparisonResult =
+  | { id: string; ok: true; volume: VolumeResult }
+  | { id: string; ok: false; reason: string };
+
+export interface ChainResult {
+  points: PointTable;
+  linework: Linework;
+  grounds: Ground[];
+  contours: Contour[];
+  contourProblem: string | null;
+  comparisons: ComparisonResult[];
+  queries: Query[];
+}
+
+/** The key under which each stage's result is kept: a hash of the inputs and settings that it depends on. */
+export interface ChainKeys {
+  reads: Record<string, string>;
+  points: string;
+  lines: string;
+  grounds: Record<string, string>;
+  contours: string;
+  comparisons: Record<string, string>;
+  /** Of the whole: queries, summary. */
+  all: string;
+}
+
+export const readKey = (intake: Intake): string => hashValue(['read', CHAIN_VERSION, intake.sha256, intake.layout]);
+
+export function chainKeys(doc: ProjectDocument): ChainKeys {
+  const s = doc.settings;
+  const reads = Object.fromEntries(doc.intakes.map((i) => [i.id, readKey(i)]));
+  const points = hashValue(['points', CHAIN_VERSION, doc.intakes.map((i) => [i.id, reads[i.id], i.target, i.on, i.numbers]), doc.edits, doc.accepted]);
+  const lines = hashValue(['lines', points, doc.codeList]);
+  const grounds = Object.fromEntries(
+    surfaceNames(doc).map((name) => [
+      name,
+      hashValue(['ground', name, lines, s.coincidence, s.longestSide, s.sagitta, doc.linesOutOfGround, name === GROUND ? doc.boundary : null]),
+    ]),
+  );
+  const contourKey = hashValue(['contours', grounds[GROUND], s.contourInterval, s.indexEvery]);
+  const comparisons = Object.fromEntries(
+    doc.comparisons.map((c) => [
+      c.id,
+      hashValue(['comparison', grounds[c.ground], c.against, 'surface' in c.against ? grounds[c.against.surface] : null, c.within]),
+    ]),
+  );
+  const all = hashValue(['all', lines, grounds, contourKey, comparisons, doc.settings, doc.accepted, doc.intakes, doc.comparisons]);
+  return { reads, points, lines, grounds, contours: contourKey, comparisons, all };
+}
+
+/** Results of earlier runs by key, so that an edit recomputes only what hangs on it. */
+export class ChainMemory {
+  private readonly kept = new Map<string, unknown>();
+  /** How often a stage was really computed, by stage. */
+  readonly computed: Record<string, number> = {};
+
+  constructor(private readonly most = 60) {}
+
+  once<T>(stage: string, key: string, compute: () => T): T {
+    if (this.kept.has(key)) {
+      const hit = this.kept.get(key) as T;
+      this.kept.delete(key);
+      this.kept.set(key, hit);
+      return hit;
+    }
+    this.computed[stage] = (this.computed[stage] ?? 0) + 1;
+    const made = compute();
+    this.kept.set(key, made);
+    if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!);
+    return made;
+  }
+}
+
+/** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
+export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
+  const keys = chainKeys(doc);
+  const { points, queries: pointQueries } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
+    const table = makePoints(doc, readOf);
+    return { points: table, queries: queryPoints(doc, table) };
+  });
+  const linework = memory.once('lines', keys.lines, () =>
+    buildLines(
+      {
+        ...points,
+        off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL,
+        group: (row) => points.intake[row],
+      },
+      doc.codeList,
+    ),
+  );
+  const grounds = surfaceNames(doc).map((name) =>
+    memory.once('ground', keys.grounds[name], () => makeGround(doc, name, points, linework.lines)),
+  );
+  const ground = grounds[0];
+  let contourProblem: string | null = null;
+  let lines: Contour[] = [];
+  try {
+    lines = memory.once('contours', keys.contours, () =>
+      contours(ground.surface, { interval: doc.settings.contourInterval, indexEvery: doc.settings.indexEvery }),
+    );
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    contourProblem = error.message;
+  }
+  const comparisons = doc.comparisons.map((c) => memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, grounds)));
+  const queries = [
+    ...pointQueries,
+    ...queryLines(doc, points, linework),
+    ...memory.once('ground-queries', hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]), () =>
+      queryGround(doc, points, linework, ground),
+    ),
+  ];
+  return { points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
+}
+
+function compare(c: Comparison, grounds: Ground[]): ComparisonResult {
+  const { id } = c;
+  const find = (name: string): Surface | undefined => grounds.find((g) => g.name === name)?.surface;
+  const from = find(c.ground);
+  if (!from) return { id, ok: false, reason: `The surface “${c.ground}” is no longer there.` };
+  if (from.triangles.length === 0) return { id, ok: false, reason: `The surface “${c.ground}” has no triangles yet.` };
+  const inside = c.within ? clipToRing(from, Float64Array.from(c.within)) : from;
+  if (inside.triangles.length === 0) return { id, ok: false, reason: `Nothing of the surface “${c.ground}” lies inside the boundary.` };
+  if ('level' in c.against) return { id, ok: true, volume: volumeToLevel(inside, c.against.level) };
+  const to = find(c.against.surface);
+  if (!to) return { id, ok: false, reason: `The surface “${c.against.surface}” is no longer there.` };
+  const volume = volumeBetween(inside, to);
+  if (volume.area === 0) return { id, ok: false, reason: `“${c.ground}” and “${c.against.surface}” do not overlap inside the boundary.` };
+  return { id, ok: true, volume };
+}
+
+/** Figures of a revision for the run and the project list: small, whatever the size of the survey. */
+export interface ChainSummary {
+  control: number;
+  points: number;
+  waiting: number;
+  lines: number;
+  linePoints: number;
+  surfaces: (SurfaceMeasures & { name: string; account: Ground['account'] })[];
+  contours: number;
+  contourProblem: string | null;
+  comparisons: ({ id: string } & ({ ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number } | { ok: false; reason: string }))[];
+  queries: Query[];
+}
+
+export function summarise(doc: ProjectDocument, result: ChainResult): ChainSummary {
+  let control = 0;
+  let waiting = 0;
+  let used = 0;
+  for (let row = 0; row < result.points.x.length; row++) {
+    if (doc.intakes[result.points.intake[row]].target === CONTROL) control++;
+    else if (result.points.state[row] === STATE.waits) waiting++;
+    else if (result.points.state[row] === STATE.used) used++;
+  }
+  return {
+    control,
+    points: used,
+    waiting,
+    lines: result.linework.lines.length,
+    linePoints: new Set(result.linework.lines.flatMap((l) => l.rows)).size,
+    surfaces: result.grounds.map((g) => ({ name: g.name, ...measureSurface(g.surface), account: g.account })),
+    contours: result.contours.length,
+    contourProblem: result.contourProblem,
+    comparisons: result.comparisons.map((c) => {
+      if (!c.ok) return c;
+      const { cut, fill, cutArea, fillArea, area } = c.volume;
+      return { id: c.id, ok: true as const, cut, fill, cutArea, fillArea, area };
+    }),
+    queries: result.queries,
+  };
+}

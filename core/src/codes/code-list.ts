@@ -1,0 +1,111 @@
+export const SYMBOLS = ['dot', 'cross', 'square', 'triangle', 'diamond', 'ring', 'crown', 'lid', 'mast', 'peg'] as const;
+export type SymbolName = (typeof SYMBOLS)[number];
+export const LINE_STYLES = ['solid', 'dashed', 'dotted', 'long-dashed', 'dash-dot'] as const;
+export type LineStyle = (typeof LINE_STYLES)[number];
+/** Ink names rather than colours, so that day and night each draw them to be read. */
+export const INKS = ['ink', 'slate', 'pole', 'pine', 'brass', 'lake', 'plum', 'moss'] as const;
+export type Ink = (typeof INKS)[number];
+
+/** What one code means. */
+export interface Code {
+  code: string;
+  name: string;
+  kind: 'point' | 'line';
+  layer: string;
+  ink: Ink;
+  symbol: SymbolName;
+  style: LineStyle;
+  /** Lines of this code are breaklines of the ground. */
+  breakline: boolean;
+  /** Elevations of this code's points belong to the ground. */
+  ground: boolean;
+}
+
+/** Which words on a shot tell the line builder what to do. */
+export interface LineWords {
+  begin: string;
+  end: string;
+  close: string;
+  curveBegin: string;
+  curveEnd: string;
+}
+
+export interface CodeList {
+  codes: Code[];
+  words: LineWords;
+}
+
+/** Layer of everything whose code the list does not know. */
+export const UNKNOWN_LAYER = 'UNKNOWN';
+
+const line = (
+  code: string,
+  name: string,
+  layer: string,
+  ink: Ink,
+  style: LineStyle,
+  breakline: boolean,
+  ground = breakline,
+): Code => ({ code, name, kind: 'line', layer, ink, symbol: 'dot', style, breakline, ground });
+
+const point = (code: string, name: string, layer: string, ink: Ink, symbol: SymbolName, ground: boolean): Code => ({
+  code,
+  name,
+  kind: 'point',
+  layer,
+  ink,
+  symbol,
+  style: 'solid',
+  breakline: false,
+  ground,
+});
+
+/** The list a new project starts with: ordinary topography, in plain trade words. */
+export const DEFAULT_CODE_LIST: CodeList = {
+  words: { begin: 'BEG', end: 'END', close: 'CLO', curveBegin: 'CUR', curveEnd: 'CURX' },
+  codes: [
+    line('ED', 'edge of made ground', 'EDGE', 'ink', 'solid', true),
+    line('KT', 'kerb, top', 'KERB-TOP', 'ink', 'solid', true),
+    line('KF', 'kerb, foot', 'KERB-FOOT', 'slate', 'solid', true),
+    line('LC', 'lane centre', 'LANE-CENTRE', 'slate', 'dash-dot', true),
+    line('FP', 'footpath edge', 'FOOTPATH', 'brass', 'dashed', true),
+    line('BT', 'bank, top', 'BANK-TOP', 'brass', 'solid', true),
+    line('BF', 'bank, foot', 'BANK-FOOT', 'brass', 'dashed', true),
+    line('RG', 'ridge', 'RIDGE', 'brass', 'long-dashed', true),
+    line('SW', 'swale bed', 'SWALE', 'lake', 'dashed', true),
+    line('DT', 'ditch, top', 'DITCH-TOP', 'lake', 'solid', true),
+    line('DB', 'ditch, bed', 'DITCH-BED', 'lake', 'dotted', true),
+    line('WE', 'water’s edge', 'WATER-EDGE', 'lake', 'solid', true),
+    line('WT', 'wall, top', 'WALL-TOP', 'ink', 'solid', true),
+    line('WF', 'wall, foot', 'WALL-FOOT', 'slate', 'solid', true),
+    line('QT', 'quay, coping', 'QUAY-COPING', 'ink', 'solid', true),
+    line('QF', 'quay, foot', 'QUAY-FOOT', 'slate', 'dashed', true),
+    line('SL', 'slipway edge', 'SLIPWAY', 'ink', 'solid', true),
+    line('BW', 'building, wall', 'BUILDING', 'pole', 'solid', false, true),
+    line('HM', 'heap, foot', 'HEAP-FOOT', 'plum', 'dashed', true),
+    line('HT', 'heap, top', 'HEAP-TOP', 'plum', 'solid', true),
+    line('PD', 'pad, edge', 'PAD', 'plum', 'long-dashed', true),
+    line('FN', 'fence', 'FENCE', 'moss', 'dash-dot', false, true),
+    line('HG', 'hedge', 'HEDGE', 'moss', 'solid', false, true),
+    line('VG', 'edge of vegetation', 'VEGETATION', 'moss', 'dotted', false, true),
+    line('OH', 'overhead line', 'OVERHEAD', 'pole', 'dotted', false, false),
+    line('PI', 'pipe', 'PIPE', 'plum', 'dash-dot', false, false),
+    line('CB', 'cable', 'CABLE', 'pole', 'dash-dot', false, false),
+    point('GR', 'ground', 'GROUND', 'slate', 'dot', true),
+    point('HP', 'heap surface', 'HEAP', 'plum', 'dot', true),
+    point('LB', 'lake bed', 'LAKE-BED', 'lake', 'dot', true),
+    point('WL', 'water level', 'WATER-LEVEL', 'lake', 'triangle', false),
+    point('TR', 'tree', 'TREE', 'moss', 'crown', true),
+    point('SB', 'shrub', 'SHRUB', 'moss', 'ring', true),
+    point('LD', 'chamber cover', 'CHAMBER', 'plum', 'lid', true),
+    point('IV', 'chamber invert', 'INVERT', 'plum', 'triangle', false),
+    point('GY', 'gully', 'GULLY', 'plum', 'square', true),
+    point('MP', 'mast or pole', 'MAST', 'pole', 'mast', true),
+    point('LP', 'lamp', 'LAMP', 'pole', 'diamond', true),
+    point('SG', 'sign', 'SIGN', 'pole', 'square', true),
+    point('BO', 'bollard', 'BOLLARD', 'ink', 'ring', true),
+    point('GT', 'gate post', 'GATE', 'moss', 'square', true),
+    point('PG', 'peg or mark', 'MARK', 'pine', 'peg', true),
+    point('CP', 'control point', 'CONTROL', 'pine', 'triangle', false),
+  ],
+};

@@ -1,0 +1,2 @@
+export * from './code-list.ts';
+export * from './describe.ts';

@@ -1,0 +1,284 @@
+import { fromMetres, type LengthUnit } from '#core/measure';
+
+/** A drawing to be written: metres, x east, y north. Names of layers are cleaned for old readers. */
+export interface Drawing {
+  points: { layer: string; x: number; y: number; z: number; label: string }[];
+  /** 3D lines with a place for every vertex (chorded arcs), and their plan with arcs as bulges, tan θ/4. */
+  lines: DrawnLine[];
+  contours: { elevation: number; closed: boolean; line: Float64Array; index: boolean }[];
+  surface: { x: Float64Array; y: Float64Array; z: Float64Array; triangles: Uint32Array } | null;
+  /** Drawing-exchange colour number of a layer, 1 … 255. */
+  colours: Record<string, number>;
+}
+
+export interface DrawnLine {
+  layer: string;
+  closed: boolean;
+  /** x, y, z, x, y, z … */
+  spatial: number[];
+  /** x, y, bulge, x, y, bulge … */
+  plan: number[];
+}
+
+export type DxfVersion = 'R12' | '2000';
+
+export interface DxfSettings {
+  version: DxfVersion;
+  unit: LengthUnit;
+  decimals: number;
+  /** Text height of point labels, in drawing units; 0 for none. */
+  textHeight: number;
+}
+
+export const PLAN_SUFFIX = '-PLAN';
+export const CONTOUR_LAYER = 'CONTOUR';
+export const INDEX_CONTOUR_LAYER = 'CONTOUR-INDEX';
+export const SURFACE_LAYER = 'GROUND-FACES';
+export const LABEL_LAYER = 'POINT-NUMBER';
+
+/** Names that R12 readers take: capitals, digits, $ - _, at most 31. */
+export const layerName = (name: string): string =>
+  name
+    .toUpperCase()
+    .replace(/[^A-Z0-9$_-]+/g, '-')
+    .slice(0, 31) || '0';
+
+/** Writes a drawing in the drawing exchange format, ASCII, version R12 (AC1009) or 2000 (AC1015). */
+export function writeDxf(drawing: Drawing, settings: DxfSettings): string {
+  return new DxfWriter(drawing, settings).write();
+}
+
+const MODEL_SPACE = '1F';
+const PAPER_SPACE = '1B';
+/** $INSUNITS: 6 metres, 2 feet, 21 US survey feet. */
+const INSUNITS: Record<LengthUnit, number> = { m: 6, ft: 2, usft: 21 };
+
+class DxfWriter {
+  private readonly out: string[] = [];
+  private handle = 0x100;
+  private readonly modern: boolean;
+
+  constructor(
+    private readonly drawing: Drawing,
+    private readonly settings: DxfSettings,
+  ) {
+    this.modern = settings.version === '2000';
+  }
+
+  write(): string {
+    const layers = this.layers();
+    // Entities first: the header of the newer version states the next free handle.
+    this.entities();
+    const entities = this.out.splice(0);
+    this.header();
+    if (this.modern) this.tag(0, 'SECTION', 2, 'CLASSES', 0, 'ENDSEC');
+    this.tables(layers);
+    this.blocks();
+    this.tag(0, 'SECTION', 2, 'ENTITIES');
+    const front = this.out.splice(0);
+    this.tag(0, 'ENDSEC');
+    if (this.modern) this.objects();
+    this.tag(0, 'EOF');
+    return [...front, ...entities, ...this.out, ''].join('\n');
+  }
+
+  private tag(...pairs: (string | number)[]): void {
+    for (let i = 0; i < pairs.length; i += 2) this.out.push(String(pairs[i]).padStart(3), String(pairs[i + 1]));
+  }
+
+  private nextHandle(): string {
+    return (this.handle++).toString(16).toUpperCase();
+  }
+
+  private number(metres: number): string {
+    return fromMetres(metres, this.settings.unit).toFixed(this.settings.decimals);
+  }
+
+  private place(x: number, y: number, z: number, shift = 0): void {
+    this.out.push(` ${10 + shift}`, this.number(x), ` ${20 + shift}`, this.number(y), ` ${30 + shift}`, this.number(z));
+  }
+
+  private layers(): Map<string, number> {
+    const found = new Map<string, number>([['0', 7]]);
+    const add = (name: string, colour = 7): void => void found.set(layerName(name), this.drawing.colours[name] ?? colour);
+    for (const p of this.drawing.points) add(p.layer);
+    if (this.settings.textHeight > 0 && this.drawing.points.length) add(LABEL_LAYER, 8);
+    for (const l of this.drawing.lines) {
+      add(l.layer);
+      found.set(layerName(l.layer + PLAN_SUFFIX), this.drawing.colours[l.layer] ?? 7);
+    }
+    if (this.drawing.contours.length) {
+      add(CONTOUR_LAYER, 32);
+      add(INDEX_CONTOUR_LAYER, 30);
+    }
+    if (this.drawing.surface) add(SURFACE_LAYER, 8);
+    return found;
+  }
+
+  private header(): void {
+    this.tag(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, this.modern ? 'AC1015' : 'AC1009');
+    if (this.modern) {
+      this.tag(9, '$DWGCODEPAGE', 3, 'ANSI_1252', 9, '$INSUNITS', 70, INSUNITS[this.settings.unit]);
+      this.tag(9, '$MEASUREMENT', 70, this.settings.unit === 'm' ? 1 : 0);
+      this.tag(9, '$HANDSEED', 5, (this.handle + 0x1000).toString(16).toUpperCase());
+    }
+    this.tag(0, 'ENDSEC');
+  }
+
+  private table(name: string, handle: string, records: (() => void)[]): void {
+    this.tag(0, 'TABLE', 2, name);
+    if (this.modern) this.tag(5, handle, 330, 0, 100, 'AcDbSymbolTable');
+    this.tag(70, records.length);
+    if (this.modern && name === 'DIMSTYLE') this.tag(100, 'AcDbDimStyleTable', 71, 0);
+    for (const record of records) record();
+    this.tag(0, 'ENDTAB');
+  }
+
+  private record(kind: string, owner: string, subclass: string, name: string, flags = 0, handle?: string): void {
+    this.tag(0, kind);
+    if (this.modern) this.tag(5, handle ?? this.nextHandle(), 330, owner, 100, 'AcDbSymbolTableRecord', 100, subclass);
+    this.tag(2, name, 70, flags);
+  }
+
+  private tables(layers: Map<string, number>): void {
+    this.tag(0, 'SECTION', 2, 'TABLES');
+    if (this.modern) this.table('VPORT', '8', []);
+    const lineTypes = this.modern ? ['ByBlock', 'ByLayer', 'Continuous'] : ['CONTINUOUS'];
+    this.table(
+      'LTYPE',
+      '5',
+      lineTypes.map((name) => () => {
+        this.record('LTYPE', '5', 'AcDbLinetypeTableRecord', name);
+        this.tag(3, '', 72, 65, 73, 0, 40, '0.0');
+      }),
+    );
+    this.table(
+      'LAYER',
+      '2',
+      [...layers].map(([name, colour]) => () => {
+        this.record('LAYER', '2', 'AcDbLayerTableRecord', name);
+        this.tag(62, colour, 6, this.modern ? 'Continuous' : 'CONTINUOUS');
+      }),
+    );
+    this.table('STYLE', '3', [
+      () => {
+        this.record('STYLE', '3', 'AcDbTextStyleTableRecord', 'STANDARD');
+        this.tag(40, '0.0', 41, '1.0', 50, '0.0', 71, 0, 42, '2.5', 3, 'txt', 4, '');
+      },
+    ]);
+    if (this.modern) {
+      this.table('VIEW', '6', []);
+      this.table('UCS', '7', []);
+      this.table('APPID', '9', [() => this.record('APPID', '9', 'AcDbRegAppTableRecord', 'ACAD')]);
+      this.table('DIMSTYLE', 'A', []);
+      this.table('BLOCK_RECORD', '1', [
+        () => this.blockRecord('*Model_Space', MODEL_SPACE),
+        () => this.blockRecord('*Paper_Space', PAPER_SPACE),
+      ]);
+    }
+    this.tag(0, 'ENDSEC');
+  }
+
+  private blockRecord(name: string, handle: string): void {
+    this.tag(0, 'BLOCK_RECORD', 5, handle, 330, 1, 100, 'AcDbSymbolTableRecord', 100, 'AcDbBlockTableRecord', 2, name);
+  }
+
+  private blocks(): void {
+    this.tag(0, 'SECTION', 2, 'BLOCKS');
+    if (this.modern)
+      for (const [name, record, paper] of [
+        ['*Model_Space', MODEL_SPACE, 0],
+        ['*Paper_Space', PAPER_SPACE, 1],
+      ] as const) {
+        this.tag(0, 'BLOCK', 5, this.nextHandle(), 330, record, 100, 'AcDbEntity');
+        if (paper) this.tag(67, 1);
+        this.tag(8, '0', 100, 'AcDbBlockBegin', 2, name, 70, 0, 10, '0.0', 20, '0.0', 30, '0.0', 3, name, 1, '');
+        this.tag(0, 'ENDBLK', 5, this.nextHandle(), 330, record, 100, 'AcDbEntity');
+        if (paper) this.tag(67, 1);
+        this.tag(8, '0', 100, 'AcDbBlockEnd');
+      }
+    this.tag(0, 'ENDSEC');
+  }
+
+  private objects(): void {
+    this.tag(0, 'SECTION', 2, 'OBJECTS');
+    this.tag(0, 'DICTIONARY', 5, 'C', 330, 0, 100, 'AcDbDictionary', 281, 1, 3, 'ACAD_GROUP', 350, 'D');
+    this.tag(0, 'DICTIONARY', 5, 'D', 330, 'C', 100, 'AcDbDictionary', 281, 1);
+    this.tag(0, 'ENDSEC');
+  }
+
+  private begin(kind: string, layer: string, subclass?: string): void {
+    this.tag(0, kind);
+    if (this.modern) this.tag(5, this.nextHandle(), 330, MODEL_SPACE, 100, 'AcDbEntity');
+    this.tag(8, layerName(layer));
+    if (this.modern && subclass) this.tag(100, subclass);
+  }
+
+  private entities(): void {
+    const { points, lines, contours, surface } = this.drawing;
+    for (const p of points) this.point(p);
+    for (const line of lines) {
+      this.spatialLine(line.layer, line.spatial, line.closed);
+      this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed);
+    }
+    for (const c of contours) {
+      const spatial: number[] = [];
+      // A closed contour repeats its first place; the closing flag says it instead.
+      const end = c.closed ? c.line.length - 2 : c.line.length;
+      for (let i = 0; i < end; i += 2) spatial.push(c.line[i], c.line[i + 1], c.elevation);
+      this.spatialLine(c.index ? INDEX_CONTOUR_LAYER : CONTOUR_LAYER, spatial, c.closed);
+    }
+    if (surface) for (let t = 0; t < surface.triangles.length; t += 3) this.face(surface, t);
+  }
+
+  private point(p: Drawing['points'][number]): void {
+    const z = Number.isNaN(p.z) ? 0 : p.z;
+    this.begin('POINT', p.layer, 'AcDbPoint');
+    this.place(p.x, p.y, z);
+    const height = this.settings.textHeight;
+    if (height <= 0 || p.label === '') return;
+    this.begin('TEXT', LABEL_LAYER, 'AcDbText');
+    this.place(p.x, p.y, z);
+    this.tag(40, height.toFixed(3), 1, p.label.replace(/[\r\n]/g, ' ').replace(/[^\x20-\x7e]/g, '?'));
+    if (this.modern) this.tag(100, 'AcDbText');
+  }
+
+  private spatialLine(layer: string, places: number[], closed: boolean): void {
+    if (places.length < 6) return;
+    this.begin('POLYLINE', layer, 'AcDb3dPolyline');
+    this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 9 : 8);
+    for (let i = 0; i < places.length; i += 3) {
+      this.begin('VERTEX', layer, 'AcDbVertex');
+      if (this.modern) this.tag(100, 'AcDb3dPolylineVertex');
+      this.place(places[i], places[i + 1], places[i + 2]);
+      this.tag(70, 32);
+    }
+    this.begin('SEQEND', layer);
+  }
+
+  private planLine(layer: string, places: number[], closed: boolean): void {
+    if (places.length < 6) return;
+    if (this.modern) {
+      this.begin('LWPOLYLINE', layer, 'AcDbPolyline');
+      this.tag(90, places.length / 3, 70, closed ? 1 : 0);
+    } else {
+      this.begin('POLYLINE', layer);
+      this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 1 : 0);
+    }
+    for (let i = 0; i < places.length; i += 3) {
+      if (!this.modern) this.begin('VERTEX', layer);
+      this.tag(10, this.number(places[i]), 20, this.number(places[i + 1]));
+      if (!this.modern) this.tag(30, '0.0');
+      if (places[i + 2] !== 0) this.tag(42, places[i + 2].toFixed(9));
+    }
+    if (!this.modern) this.begin('SEQEND', layer);
+  }
+
+  private face(s: NonNullable<Drawing['surface']>, t: number): void {
+    this.begin('3DFACE', SURFACE_LAYER, 'AcDbFace');
+    for (let k = 0; k < 4; k++) {
+      const v = s.triangles[t + Math.min(k, 2)];
+      this.place(s.x[v], s.y[v], s.z[v], k);
+    }
+  }
+}

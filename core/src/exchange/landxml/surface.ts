@@ -1,0 +1,39 @@
+import { METRES_IN, type LengthUnit } from '#core/measure';
+import { orientation } from '#core/kernel';
+import { NO_POINT, linkNeighbours, type Surface } from '#core/terrain';
+import type { LandXmlTin } from './read.ts';
+
+/** The unit that a LandXML file's linearUnit means, or null where it is unknown. */
+export function unitOfLandXml(linearUnit: string): LengthUnit | null {
+  if (/^met(er|re)$/i.test(linearUnit)) return 'm';
+  if (/^foot$/i.test(linearUnit)) return 'ft';
+  if (/^USSurveyFoot$/i.test(linearUnit)) return 'usft';
+  return null;
+}
+
+/** A surface received ready-made, kept as received: its faces are turned counter-clockwise, nothing is triangulated again. */
+export function surfaceFromTin(tin: LandXmlTin, unit: LengthUnit): Surface {
+  const factor = METRES_IN[unit];
+  const x = tin.x.map((v) => v * factor);
+  const y = tin.y.map((v) => v * factor);
+  const z = tin.z.map((v) => v * factor);
+  const triangles = new Uint32Array(tin.faces.length);
+  let used = 0;
+  for (let t = 0; t + 2 < tin.faces.length; t += 3) {
+    const [a, b, c] = [tin.faces[t], tin.faces[t + 1], tin.faces[t + 2]];
+    const turn = orientation(x[a], y[a], x[b], y[b], x[c], y[c]);
+    if (turn === 0) continue;
+    triangles.set(turn > 0 ? [a, b, c] : [a, c, b], used);
+    used += 3;
+  }
+  const list = triangles.slice(0, used);
+  return {
+    x,
+    y,
+    z,
+    triangles: list,
+    neighbours: linkNeighbours(list),
+    breakSides: new Uint8Array(list.length),
+    point: new Uint32Array(x.length).fill(NO_POINT),
+  };
+}

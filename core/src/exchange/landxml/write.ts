@@ -1,0 +1,111 @@
+import { fromMetres, type LengthUnit } from '#core/measure';
+import type { Surface } from '#core/terrain';
+
+/** What goes into a LandXML file; metres. Dates are the caller's, so that writing stays a pure function. */
+export interface LandXmlContent {
+  project: string;
+  /** ISO date and time. */
+  made: string;
+  points: { number: string; x: number; y: number; z: number; description: string }[];
+  breaklines: { name: string; code: string; closed: boolean; spatial: number[] }[];
+  surfaces: { name: string; surface: Surface }[];
+}
+
+const LINEAR_UNIT: Record<LengthUnit, string> = { m: 'meter', ft: 'foot', usft: 'USSurveyFoot' };
+
+/** Writes LandXML 1.2: points, breaklines as plan features and as source of the first surface, surfaces as TINs. Coordinates stand north, east, elevation, as the schema has it. */
+export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals: number): string {
+  const n = (metres: number): string => fromMetres(metres, unit).toFixed(decimals);
+  const out: string[] = [];
+  const [date, time] = content.made.replace(/\.\d+Z?$|Z$/, '').split('T');
+  out.push(
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="${date}" time="${time}" readOnly="false" language="English">`,
+    '<Units>',
+    unit === 'm'
+      ? '<Metric linearUnit="meter" areaUnit="squareMeter" volumeUnit="cubicMeter" temperatureUnit="celsius" pressureUnit="HPA" angularUnit="decimal degrees" directionUnit="decimal degrees"/>'
+      : `<Imperial linearUnit="${LINEAR_UNIT[unit]}" areaUnit="squareFoot" volumeUnit="cubicYard" temperatureUnit="fahrenheit" pressureUnit="inHG" angularUnit="decimal degrees" directionUnit="decimal degrees"/>`,
+    '</Units>',
+    `<Project name="${escaped(content.project)}"/>`,
+    '<Application name="Dunrik"/>',
+  );
+  if (content.points.length) {
+    out.push('<CgPoints>');
+    const seen = new Map<string, number>();
+    for (const p of content.points) {
+      // Names must be unique in the file; a number used twice gets its occurrence behind it.
+      const times = (seen.get(p.number) ?? 0) + 1;
+      seen.set(p.number, times);
+      const name = times === 1 ? p.number : `${p.number}_${times}`;
+      const place = Number.isNaN(p.z) ? `${n(p.y)} ${n(p.x)}` : `${n(p.y)} ${n(p.x)} ${n(p.z)}`;
+      out.push(`<CgPoint name="${escaped(name)}" code="${escaped(p.description)}">${place}</CgPoint>`);
+    }
+    out.push('</CgPoints>');
+  }
+  if (content.surfaces.length) {
+    out.push('<Surfaces>');
+    content.surfaces.forEach(({ name, surface }, i) => {
+      out.push(`<Surface name="${escaped(name)}">`);
+      if (i === 0 && content.breaklines.length) pushBreaklines(out, content.breaklines, n);
+      pushTin(out, surface, n);
+      out.push('</Surface>');
+    });
+    out.push('</Surfaces>');
+  }
+  if (content.breaklines.length) pushFeatures(out, content.breaklines, n);
+  out.push('</LandXML>', '');
+  return out.join('\n');
+}
+
+type Format = (metres: number) => string;
+
+function places(line: LandXmlContent['breaklines'][number], n: Format): string[] {
+  const out: string[] = [];
+  const s = line.spatial;
+  for (let i = 0; i < s.length; i += 3) out.push(`${n(s[i + 1])} ${n(s[i])} ${n(s[i + 2])}`);
+  if (line.closed && out.length) out.push(out[0]);
+  return out;
+}
+
+function pushBreaklines(out: string[], lines: LandXmlContent['breaklines'], n: Format): void {
+  out.push('<SourceData>', '<Breaklines>');
+  for (const line of lines)
+    out.push(`<Breakline brkType="standard" name="${escaped(line.name)}"><PntList3D>${places(line, n).join(' ')}</PntList3D></Breakline>`);
+  out.push('</Breaklines>', '</SourceData>');
+}
+
+function pushTin(out: string[], s: Surface, n: Format): void {
+  out.push('<Definition surfType="TIN">', '<Pnts>');
+  const used = new Uint32Array(s.x.length);
+  let next = 0;
+  for (const v of s.triangles) if (used[v] === 0) used[v] = ++next;
+  const order = new Uint32Array(next);
+  for (let v = 0; v < used.length; v++) if (used[v]) order[used[v] - 1] = v;
+  order.forEach((v, i) => out.push(`<P id="${i + 1}">${n(s.y[v])} ${n(s.x[v])} ${n(s.z[v])}</P>`));
+  out.push('</Pnts>', '<Faces>');
+  for (let t = 0; t < s.triangles.length; t += 3)
+    out.push(`<F>${used[s.triangles[t]]} ${used[s.triangles[t + 1]]} ${used[s.triangles[t + 2]]}</F>`);
+  out.push('</Faces>', '</Definition>');
+}
+
+function pushFeatures(out: string[], lines: LandXmlContent['breaklines'], n: Format): void {
+  out.push('<PlanFeatures name="Lines">');
+  for (const line of lines) {
+    const all = places(line, n);
+    out.push(
+      `<PlanFeature name="${escaped(line.name)}" desc="${escaped(line.code)}"><CoordGeom><IrregularLine>`,
+      `<Start>${all[0]}</Start><End>${all[all.length - 1]}</End><PntList3D>${all.join(' ')}</PntList3D>`,
+      '</IrregularLine></CoordGeom></PlanFeature>',
+    );
+  }
+  out.push('</PlanFeatures>');
+}
+
+/** XML text: what XML 1.0 cannot carry at all is left out, the rest is escaped. */
+const escaped = (text: string): string =>
+  text
+    .replace(/[^\t\n\r\x20-\ud7ff\ue000-\ufffd]/g, '')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;');

@@ -1,0 +1,88 @@
+import type { LengthUnit } from '#core/measure';
+
+/** P number, N north, E east, Z elevation, D description, _ not read. */
+export type Role = 'P' | 'N' | 'E' | 'Z' | 'D' | '_';
+export const ROLE_NAME: Record<Role, string> = {
+  P: 'number',
+  N: 'north',
+  E: 'east',
+  Z: 'elevation',
+  D: 'description',
+  _: 'not read',
+};
+
+export type Separator = ',' | ';' | '\t' | '|' | ' ';
+export const SEPARATOR_NAME: Record<Separator, string> = {
+  ',': 'comma',
+  ';': 'semicolon',
+  '\t': 'tab',
+  '|': 'bar',
+  ' ': 'spaces',
+};
+
+/** How a text file of points is to be read. */
+export interface TextLayout {
+  separator: Separator;
+  decimal: '.' | ',';
+  /** Rows before the first point: headings, titles. */
+  skipRows: number;
+  roles: Role[];
+  unit: LengthUnit;
+}
+
+/** Why a layout cannot be used as it stands, or null. */
+export function layoutProblem(layout: TextLayout): string | null {
+  for (const role of ['E', 'N'] as const) {
+    const count = layout.roles.filter((r) => r === role).length;
+    if (count === 0) return `No column is taken as ${ROLE_NAME[role]}. Choose one.`;
+    if (count > 1) return `${count} columns are taken as ${ROLE_NAME[role]}. Keep one.`;
+  }
+  for (const role of ['P', 'Z'] as const)
+    if (layout.roles.filter((r) => r === role).length > 1) return `More than one column is taken as ${ROLE_NAME[role]}. Keep one.`;
+  return null;
+}
+
+/** Parts a row at the separator, with "quoted" fields ("" for a quote inside). Spaces count in any number. */
+export function splitRow(row: string, separator: Separator): string[] {
+  if (separator === ' ') return splitAtSpaces(row);
+  if (!row.includes('"')) return row.split(separator).map((f) => f.trim());
+  const out: string[] = [];
+  let field = '';
+  let quoted = false;
+  for (let i = 0; i < row.length; i++) {
+    const c = row[i];
+    if (quoted) {
+      if (c === '"' && row[i + 1] === '"') {
+        field += '"';
+        i++;
+      } else if (c === '"') quoted = false;
+      else field += c;
+    } else if (c === '"' && field.trim() === '') {
+      quoted = true;
+      field = '';
+    } else if (c === separator) {
+      out.push(field.trim());
+      field = '';
+    } else field += c;
+  }
+  out.push(field.trim());
+  return out;
+}
+
+function splitAtSpaces(row: string): string[] {
+  if (!row.includes('"')) {
+    const trimmed = row.trim();
+    return trimmed === '' ? [''] : trimmed.split(/\s+/);
+  }
+  const out: string[] = [];
+  for (const match of row.matchAll(/"((?:[^"]|"")*)"?|[^\s"]+/g)) out.push((match[1] ?? match[0]).replaceAll('""', '"'));
+  return out;
+}
+
+const PLAIN_NUMBER = /^[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,3})?$/;
+
+/** A number as files write it, or NaN. Nothing is guessed: `1,234.5` is not a number. */
+export function readNumber(field: string, decimal: '.' | ','): number {
+  const text = decimal === ',' ? field.replace(',', '.') : field;
+  return PLAIN_NUMBER.test(text) ? Number(text) : NaN;
+}

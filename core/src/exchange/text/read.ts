@@ -1,0 +1,136 @@
+import { METRES_IN } from '#core/measure';
+import { layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
+
+/** A row that was left out, as it stood in the file. */
+export interface RefusedRow {
+  /** Row in the file, counted from 1. */
+  row: number;
+  text: string;
+  reason: string;
+}
+
+/** Points as columns, metres. A missing elevation is NaN. */
+export interface ReadPoints {
+  number: string[];
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  description: string[];
+  /** Row in the file of each point, counted from 1. */
+  row: Uint32Array;
+  refused: RefusedRow[];
+  /** All refused rows; `refused` holds the first thousand of them. */
+  refusedCount: number;
+  blank: number;
+  rows: number;
+}
+
+/** No place on earth is further than this from any grid's origin, m. */
+const FARTHEST = 1e8;
+/** Beyond any elevation, m. */
+const HIGHEST = 1e5;
+const LONGEST_ROW = 20_000;
+const KEPT_REFUSALS = 1000;
+
+export interface ReadOptions {
+  /** Read at most so many rows: a trial on a part. */
+  mostRows?: number;
+  /** Called about every 20,000 rows with the share done; return false to stop. */
+  onProgress?: (share: number) => boolean | void;
+}
+
+/** Reads points from text by a layout. Never throws on content; null when the caller stopped it. */
+export function readPoints(text: string, layout: TextLayout, options: ReadOptions = {}): ReadPoints | null {
+  const roles = layout.roles;
+  const at = { P: roles.indexOf('P'), E: roles.indexOf('E'), N: roles.indexOf('N'), Z: roles.indexOf('Z') };
+  const described = roles.flatMap((r, i) => (r === 'D' ? [i] : []));
+  const lastDescribed = described.at(-1);
+  const factor = METRES_IN[layout.unit];
+  const number: string[] = [];
+  const x: number[] = [];
+  const y: number[] = [];
+  const z: number[] = [];
+  const description: string[] = [];
+  const rowOf: number[] = [];
+  const refused: RefusedRow[] = [];
+  let refusedCount = 0;
+  let blank = 0;
+  let row = 0;
+  const problem = layoutProblem(layout);
+
+  const refuse = (line: string, reason: string): void => {
+    refusedCount++;
+    if (refused.length < KEPT_REFUSALS) refused.push({ row, text: line.slice(0, 300), reason });
+  };
+
+  let from = 0;
+  const most = options.mostRows ?? Infinity;
+  while (from < text.length && row < most) {
+    let to = text.indexOf('\n', from);
+    if (to < 0) to = text.length;
+    const line = text.slice(from, text[to - 1] === '\r' ? to - 1 : to);
+    from = to + 1;
+    row++;
+    if (row % 20_000 === 0 && options.onProgress?.(from / text.length) === false) return null;
+    if (row <= layout.skipRows) continue;
+    if (line.trim() === '' || line === '\x1a') {
+      blank++;
+      continue;
+    }
+    if (problem) {
+      refuse(line, problem);
+      continue;
+    }
+    if (line.length > LONGEST_ROW) {
+      refuse(line, `the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
+      continue;
+    }
+    readRow(line);
+  }
+
+  return {
+    number,
+    x: Float64Array.from(x),
+    y: Float64Array.from(y),
+    z: Float64Array.from(z),
+    description,
+    row: Uint32Array.from(rowOf),
+    refused,
+    refusedCount,
+    blank,
+    rows: row,
+  };
+
+  function readRow(line: string): void {
+    const fields = splitRow(line, layout.separator);
+    const east = readNumber(fields[at.E] ?? '', layout.decimal) * factor;
+    const north = readNumber(fields[at.N] ?? '', layout.decimal) * factor;
+    if (Number.isNaN(east)) return refuse(line, notNumber('east', fields[at.E]));
+    if (Number.isNaN(north)) return refuse(line, notNumber('north', fields[at.N]));
+    if (Math.abs(east) > FARTHEST || Math.abs(north) > FARTHEST)
+      return refuse(line, 'the coordinates are farther away than any place on earth');
+    const typed = at.Z >= 0 ? (fields[at.Z] ?? '') : '';
+    let elevation = NaN;
+    if (!/^[-*–]{0,5}$/.test(typed)) {
+      elevation = readNumber(typed, layout.decimal) * factor;
+      if (Number.isNaN(elevation)) return refuse(line, notNumber('elevation', typed));
+      if (Math.abs(elevation) > HIGHEST) return refuse(line, `the elevation ${typed} is beyond any height on earth`);
+    }
+    number.push(at.P >= 0 ? (fields[at.P] ?? '') : '');
+    x.push(east);
+    y.push(north);
+    z.push(elevation);
+    description.push(describe(fields));
+    rowOf.push(row);
+  }
+
+  function describe(fields: string[]): string {
+    if (lastDescribed === undefined) return '';
+    // The last described column takes what goes beyond it, so that no word is lost.
+    const extra = lastDescribed === roles.length - 1 ? fields.slice(roles.length) : [];
+    return [...described.map((i) => fields[i] ?? ''), ...extra].join(' ').trim();
+  }
+}
+
+const notNumber = (role: string, field: string | undefined): string =>
+  field === undefined || field === '' ? `the ${role} column is empty` : `${role} “${field.slice(0, 40)}” is not a number`;

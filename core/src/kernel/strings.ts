@@ -1,0 +1,39 @@
+/** A column of strings kept as one run of UTF-8 with offsets, so that hundreds of thousands of them stay light. */
+export interface StringColumn {
+  /** n + 1 offsets into `bytes`. */
+  offsets: Uint32Array;
+  bytes: Uint8Array;
+}
+
+export function stringColumn(values: readonly string[]): StringColumn {
+  const encoder = new TextEncoder();
+  const offsets = new Uint32Array(values.length + 1);
+  const bytes = encoder.encode(values.join(''));
+  let at = 0;
+  for (let i = 0; i < values.length; i++) {
+    at += byteLength(values[i]);
+    offsets[i + 1] = at;
+  }
+  return { offsets, bytes };
+}
+
+export function stringsOf(column: StringColumn): string[] {
+  const decoder = new TextDecoder();
+  const out: string[] = new Array(column.offsets.length - 1);
+  for (let i = 0; i < out.length; i++) out[i] = decoder.decode(column.bytes.subarray(column.offsets[i], column.offsets[i + 1]));
+  return out;
+}
+
+function byteLength(value: string): number {
+  let length = 0;
+  for (let i = 0; i < value.length; i++) {
+    const c = value.charCodeAt(i);
+    if (c < 0x80) length += 1;
+    else if (c < 0x800) length += 2;
+    else if (c >= 0xd800 && c < 0xdc00 && i + 1 < value.length && (value.charCodeAt(i + 1) & 0xfc00) === 0xdc00) {
+      length += 4;
+      i++;
+    } else length += 3;
+  }
+  return length;
+}

@@ -1,0 +1,2 @@
+export * from './arcs.ts';
+export * from './build.ts';

@@ -1,0 +1,153 @@
+import Flatbush from 'flatbush';
+import { orientation, pointInRing } from '#core/kernel';
+import { constrain } from './constraints.ts';
+import { GHOST, delaunay } from './delaunay.ts';
+import { planeOf } from './heights.ts';
+import { NO_POINT, linkNeighbours, type Surface } from './surface.ts';
+
+/** A closed boundary in plan, x, y, x, y …, without repeating the first place. */
+export type Ring = Float64Array;
+
+/**
+ * The part of a surface inside a boundary. Triangles that the boundary cuts are cut exactly along it,
+ * so that elevations stay what they were; where the ring runs off the surface, the surface's own rim
+ * stays. New vertices have `point` NO_POINT.
+ */
+export function clipToRing(s: Surface, ring: Ring): Surface {
+  const sides = ring.length / 2;
+  const index = new Flatbush(sides);
+  for (let i = 0; i < sides; i++) {
+    const [ax, ay, bx, by] = sideOf(ring, i);
+    index.add(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by));
+  }
+  index.finish();
+
+  const x = Array.from(s.x);
+  const y = Array.from(s.y);
+  const z = Array.from(s.z);
+  const triangles: number[] = [];
+  const breaks = new Set<string>();
+  const made = new Map<string, number>();
+  const vertex = (key: string, px: number, py: number, pz: number): number => {
+    const known = made.get(key);
+    if (known !== undefined) return known;
+    x.push(px);
+    y.push(py);
+    z.push(pz);
+    made.set(key, x.length - 1);
+    return x.length - 1;
+  };
+
+  for (let t = 0; t < s.triangles.length; t += 3) {
+    const corners = [s.triangles[t], s.triangles[t + 1], s.triangles[t + 2]];
+    const near = index.search(
+      Math.min(...corners.map((v) => s.x[v])),
+      Math.min(...corners.map((v) => s.y[v])),
+      Math.max(...corners.map((v) => s.x[v])),
+      Math.max(...corners.map((v) => s.y[v])),
+    );
+    if (near.length === 0) {
+      const cx = (s.x[corners[0]] + s.x[corners[1]] + s.x[corners[2]]) / 3;
+      const cy = (s.y[corners[0]] + s.y[corners[1]] + s.y[corners[2]]) / 3;
+      if (pointInRing(ring, cx, cy)) triangles.push(...corners);
+    } else cutTriangle(t / 3, corners, near);
+    for (let k = 0; k < 3; k++) if (s.breakSides[t + k]) breaks.add(sideKey(corners[k], corners[(k + 1) % 3]));
+  }
+
+  const list = Uint32Array.from(triangles);
+  const breakSides = new Uint8Array(list.length);
+  for (let e = 0; e < list.length; e++)
+    if (breaks.has(sideKey(list[e], list[e % 3 === 2 ? e - 2 : e + 1]))) breakSides[e] = 1;
+  const point = new Uint32Array(x.length).fill(NO_POINT);
+  point.set(s.point);
+  return {
+    x: Float64Array.from(x),
+    y: Float64Array.from(y),
+    z: Float64Array.from(z),
+    triangles: list,
+    neighbours: linkNeighbours(list),
+    breakSides,
+    point,
+  };
+
+  function cutTriangle(t: number, corners: number[], near: number[]): void {
+    const plane = planeOf(s, t);
+    const local = [...corners];
+    const segments: number[] = [];
+    // What each near side of the ring leaves on this triangle, in order along it.
+    for (const i of near) {
+      const [ax, ay, bx, by] = sideOf(ring, i);
+      const on: { at: number; v: number }[] = [];
+      const add = (v: number): void => {
+        const length = (bx - ax) ** 2 + (by - ay) ** 2 || 1;
+        on.push({ at: ((x[v] - ax) * (bx - ax) + (y[v] - ay) * (by - ay)) / length, v });
+      };
+      for (const end of [i, (i + 1) % sides]) {
+        const px = ring[2 * end];
+        const py = ring[2 * end + 1];
+        if (inside(corners, px, py)) {
+          const corner = corners.find((c) => s.x[c] === px && s.y[c] === py);
+          add(corner ?? vertex(`r${end}`, px, py, plane.at(px, py)));
+        }
+      }
+      for (let k = 0; k < 3; k++) {
+        const v = crossing(corners[k], corners[(k + 1) % 3], i, ax, ay, bx, by);
+        if (v !== null) add(v);
+      }
+      on.sort((p, q) => p.at - q.at);
+      for (const { v } of on) if (!local.includes(v)) local.push(v);
+      for (let k = 1; k < on.length; k++) if (on[k].v !== on[k - 1].v) segments.push(on[k - 1].v, on[k].v);
+    }
+    const lx = Float64Array.from(local, (v) => x[v]);
+    const ly = Float64Array.from(local, (v) => y[v]);
+    const mesh = delaunay(lx, ly);
+    constrain(
+      mesh,
+      Int32Array.from(segments, (v) => local.indexOf(v)),
+    );
+    for (let p = 0; p < mesh.count * 3; p += 3) {
+      const piece = [mesh.corner[p], mesh.corner[p + 1], mesh.corner[p + 2]];
+      if (piece.includes(GHOST)) continue;
+      const [a, b, c] = piece.map((v) => local[mesh.source[v]]);
+      if (pointInRing(ring, (x[a] + x[b] + x[c]) / 3, (y[a] + y[b] + y[c]) / 3)) triangles.push(a, b, c);
+    }
+  }
+
+  function inside(corners: number[], px: number, py: number): boolean {
+    for (let k = 0; k < 3; k++) {
+      const a = corners[k];
+      const b = corners[(k + 1) % 3];
+      if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], px, py) < 0) return false;
+    }
+    return true;
+  }
+
+  /** Where ring side i crosses the triangle side u–v: computed from the lower index, so both neighbours get the same place. */
+  function crossing(u: number, v: number, i: number, ax: number, ay: number, bx: number, by: number): number | null {
+    const [lo, hi] = u < v ? [u, v] : [v, u];
+    const s1 = orientation(ax, ay, bx, by, s.x[lo], s.y[lo]);
+    const s2 = orientation(ax, ay, bx, by, s.x[hi], s.y[hi]);
+    const s3 = orientation(s.x[lo], s.y[lo], s.x[hi], s.y[hi], ax, ay);
+    const s4 = orientation(s.x[lo], s.y[lo], s.x[hi], s.y[hi], bx, by);
+    // A ring side that starts or ends exactly on this side is handled as a ring vertex.
+    if (s3 === 0 || s4 === 0 || s3 > 0 === s4 > 0) return null;
+    if (s1 === 0 && s2 === 0) return null;
+    if (s1 === 0) return lo;
+    if (s2 === 0) return hi;
+    if (s1 > 0 === s2 > 0) return null;
+    const f = s1 / (s1 - s2);
+    return vertex(
+      `${lo} ${hi} ${i}`,
+      s.x[lo] + f * (s.x[hi] - s.x[lo]),
+      s.y[lo] + f * (s.y[hi] - s.y[lo]),
+      s.z[lo] + f * (s.z[hi] - s.z[lo]),
+    );
+  }
+}
+
+function sideOf(ring: Ring, i: number): [number, number, number, number] {
+  const j = (i + 1) % (ring.length / 2);
+  return [ring[2 * i], ring[2 * i + 1], ring[2 * j], ring[2 * j + 1]];
+}
+
+const sideKey = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`);

@@ -1,0 +1,125 @@
+import { nextEdge } from './delaunay.ts';
+import type { Surface } from './surface.ts';
+
+export interface Contour {
+  elevation: number;
+  /** Every n-th line is an index contour. */
+  index: boolean;
+  closed: boolean;
+  /** x, y, x, y … ; a closed contour repeats its first place at the end. Higher ground is on the left. */
+  line: Float64Array;
+}
+
+export interface ContourSettings {
+  /** Vertical distance between contours, m, > 0. */
+  interval: number;
+  /** Every how many intervals an index contour stands; 0 for none. */
+  indexEvery: number;
+}
+
+/** Most contours that one call makes: beyond it the interval is meant for another surface. */
+const MOST_LEVELS = 20_000;
+
+/**
+ * Contours of the piecewise linear surface, traced from triangle to triangle. A vertex exactly at a
+ * level counts as above it, so that lines never branch and level ground carries none.
+ * Throws RangeError for an interval that is not positive or would give more than 20,000 levels.
+ */
+export function contours(s: Surface, { interval, indexEvery }: ContourSettings): Contour[] {
+  if (!(interval > 0)) throw new RangeError('The contour interval must be greater than zero.');
+  const byLevel = trianglesByLevel(s, interval);
+  const out: Contour[] = [];
+  const visited = new Int32Array(s.triangles.length).fill(-1);
+  let stamp = 0;
+  for (const [level, triangles] of byLevel) {
+    stamp++;
+    const elevation = level * interval;
+    const index = indexEvery > 0 && level % indexEvery === 0;
+    const entries = triangles.map((t) => entrySide(s, t, elevation));
+    // Lines that begin on the rim first, so that what is left is closed.
+    for (const e of entries) if (s.neighbours[e] < 0 && visited[e] !== stamp) out.push({ ...trace(e, elevation), index });
+    for (const e of entries) if (visited[e] !== stamp) out.push({ ...trace(e, elevation), index });
+  }
+  return out;
+
+  function trace(start: number, elevation: number) {
+    const line: number[] = [];
+    let e = start;
+    let closed = false;
+    for (;;) {
+      visited[e] = stamp;
+      pushPlace(s, e, elevation, line);
+      const exit = exitSide(s, e, elevation);
+      const next = s.neighbours[exit];
+      if (next < 0) {
+        pushPlace(s, exit, elevation, line);
+        break;
+      }
+      if (visited[next] === stamp) {
+        closed = next === start;
+        pushPlace(s, exit, elevation, line);
+        break;
+      }
+      e = next;
+    }
+    if (closed && line.length >= 4) {
+      line[line.length - 2] = line[0];
+      line[line.length - 1] = line[1];
+    }
+    return { elevation, closed, line: Float64Array.from(line) };
+  }
+}
+
+function trianglesByLevel(s: Surface, interval: number): Map<number, number[]> {
+  let lowest = Infinity;
+  let highest = -Infinity;
+  for (const v of s.triangles) {
+    if (s.z[v] < lowest) lowest = s.z[v];
+    if (s.z[v] > highest) highest = s.z[v];
+  }
+  if ((highest - lowest) / interval > MOST_LEVELS)
+    throw new RangeError(
+      `An interval of ${interval} m gives more than ${MOST_LEVELS} contours between ${lowest} m and ${highest} m; choose a larger one.`,
+    );
+  const levels = new Map<number, number[]>();
+  for (let t = 0; t < s.triangles.length / 3; t++) {
+    const z0 = s.z[s.triangles[t * 3]];
+    const z1 = s.z[s.triangles[t * 3 + 1]];
+    const z2 = s.z[s.triangles[t * 3 + 2]];
+    const low = Math.min(z0, z1, z2);
+    const high = Math.max(z0, z1, z2);
+    for (let k = Math.floor(low / interval); k * interval <= high; k++) {
+      if (k * interval <= low) continue;
+      const list = levels.get(k);
+      if (list) list.push(t);
+      else levels.set(k, [t]);
+    }
+  }
+  return new Map([...levels].sort((a, b) => a[0] - b[0]));
+}
+
+/** The side through which a contour enters triangle t: from at-or-above to below, so that higher ground stays on the left. */
+function entrySide(s: Surface, t: number, elevation: number): number {
+  for (let e = t * 3; e < t * 3 + 3; e++)
+    if (s.z[s.triangles[e]] >= elevation && s.z[s.triangles[nextEdge(e)]] < elevation) return e;
+  return t * 3;
+}
+
+function exitSide(s: Surface, entry: number, elevation: number): number {
+  const t = Math.floor(entry / 3) * 3;
+  for (let e = t; e < t + 3; e++)
+    if (s.z[s.triangles[e]] < elevation && s.z[s.triangles[nextEdge(e)]] >= elevation) return e;
+  return entry;
+}
+
+/** Appends where the elevation lies on side e, computed from its lower corner so that both neighbours agree; a repeated place is skipped. */
+function pushPlace(s: Surface, e: number, elevation: number, line: number[]): void {
+  let a = s.triangles[e];
+  let b = s.triangles[nextEdge(e)];
+  if (s.z[a] > s.z[b]) [a, b] = [b, a];
+  const f = (elevation - s.z[a]) / (s.z[b] - s.z[a]);
+  const x = s.x[a] + f * (s.x[b] - s.x[a]);
+  const y = s.y[a] + f * (s.y[b] - s.y[a]);
+  const n = line.length;
+  if (n < 2 || line[n - 2] !== x || line[n - 1] !== y) line.push(x, y);
+}

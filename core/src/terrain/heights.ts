@@ -1,0 +1,73 @@
+import Flatbush from 'flatbush';
+import { orientation } from '#core/kernel';
+import type { Surface } from './surface.ts';
+
+export interface GroundAt {
+  elevation: number;
+  /** Steepest rise over run, dimensionless. */
+  slope: number;
+  /** Bearing in which the ground falls, radians clockwise from north. */
+  fallsTo: number;
+  triangle: number;
+}
+
+/** Answers elevation and slope anywhere on a surface; null off it. */
+export interface GroundFinder {
+  at(x: number, y: number): GroundAt | null;
+}
+
+/** Indexes a surface's triangles by their boxes, for point location. */
+export function groundFinder(s: Surface): GroundFinder {
+  const count = s.triangles.length / 3;
+  if (count === 0) return { at: () => null };
+  const index = new Flatbush(count);
+  for (let t = 0; t < s.triangles.length; t += 3) {
+    const [a, b, c] = [s.triangles[t], s.triangles[t + 1], s.triangles[t + 2]];
+    index.add(
+      Math.min(s.x[a], s.x[b], s.x[c]),
+      Math.min(s.y[a], s.y[b], s.y[c]),
+      Math.max(s.x[a], s.x[b], s.x[c]),
+      Math.max(s.y[a], s.y[b], s.y[c]),
+    );
+  }
+  index.finish();
+  const contains = (t: number, x: number, y: number): boolean => {
+    for (let k = 0; k < 3; k++) {
+      const a = s.triangles[t * 3 + k];
+      const b = s.triangles[t * 3 + ((k + 1) % 3)];
+      if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], x, y) < 0) return false;
+    }
+    return true;
+  };
+  return {
+    at(x, y) {
+      const [t] = index.search(x, y, x, y, (i) => contains(i, x, y)).sort((p, q) => p - q);
+      return t === undefined ? null : groundIn(s, t, x, y);
+    },
+  };
+}
+
+function groundIn(s: Surface, t: number, x: number, y: number): GroundAt {
+  const { dx, dy, at } = planeOf(s, t);
+  return {
+    elevation: at(x, y),
+    slope: Math.hypot(dx, dy),
+    fallsTo: (Math.atan2(-dx, -dy) + 2 * Math.PI) % (2 * Math.PI),
+    triangle: t,
+  };
+}
+
+/** The plane of a triangle: its gradient east and north, and its elevation at a place. */
+export function planeOf(s: Surface, t: number) {
+  const [a, b, c] = [s.triangles[t * 3], s.triangles[t * 3 + 1], s.triangles[t * 3 + 2]];
+  const ux = s.x[b] - s.x[a];
+  const uy = s.y[b] - s.y[a];
+  const uz = s.z[b] - s.z[a];
+  const vx = s.x[c] - s.x[a];
+  const vy = s.y[c] - s.y[a];
+  const vz = s.z[c] - s.z[a];
+  const det = ux * vy - uy * vx;
+  const dx = (uz * vy - uy * vz) / det;
+  const dy = (ux * vz - uz * vx) / det;
+  return { dx, dy, at: (x: number, y: number): number => s.z[a] + dx * (x - s.x[a]) + dy * (y - s.y[a]) };
+}

@@ -1,0 +1,4 @@
+export * from './project.ts';
+export { demoFiles } from './files.ts';
+export type { Slip } from './survey.ts';
+export * as site from './site.ts';
