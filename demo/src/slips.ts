@@ -3,7 +3,7 @@ import type { Shot, Slip } from './survey.ts';
 // The honest slips of two working days and a sounding: each as it happens in the field, each named so
 // that the tests can look for the query it must raise.
 
-const find = (shots: Shot[], test: (s: Shot, i: number) => boolean): Shot => {
+const find = (shots: Shot[], test: (s: Shot) => boolean): Shot => {
   const shot = shots.find(test);
   if (!shot) throw new Error('The shot for a slip is missing.');
   return shot;
@@ -40,12 +40,10 @@ export function slipDayTwo(shots: Shot[]): Slip[] {
   const again = shots.filter((s) => s.description === 'GR')[11];
   again.number = '214';
   slips.push({ kind: 'number-twice', where: '214' });
-  // A bank on the far side that takes the name of the heap's foot: the line runs on across the heap.
-  const wrong = shots.filter((s) => s.description === 'GR').slice(60, 63);
-  wrong.forEach((s, i) => (s.description = i === 0 ? 'BT1 BEG' : 'BT1'));
-  const side = find(shots, (s) => s.description === 'LP');
-  side.description = 'LP BT1';
-  slips.push({ kind: 'crossing-breaklines', where: 'BT1' });
+  // The ridge was never ended, and a lamp beyond the heap gets its name: the line runs across the heap.
+  const lamp = shots.filter((s) => s.description === 'LP')[3];
+  lamp.description = 'LP RG1';
+  slips.push({ kind: 'crossing-breaklines', where: 'RG1' });
   // A begin with nothing after it.
   const gate = shots.filter((s) => s.description === 'BO')[2];
   gate.description = 'BO FN2 BEG';

@@ -104,7 +104,7 @@ export function dayOne(): Shot[] {
 }
 
 export function dayTwo(): Shot[] {
-  const crew = new Crew(20260512, 501);
+  const crew = new Crew(20260512, 601);
   const along = [92.4, 98, 104, 110, 116, 122, 128, 134, 140, 145, 149.6];
   crew.line(along.map((a) => atShore(a, 0.35)), 'QT1', { level: QUAY.coping });
   crew.line(along.map((a) => atShore(a, -0.05)), 'QF1', { level: QUAY.foot });
@@ -116,6 +116,8 @@ export function dayTwo(): Shot[] {
   for (const r of [0.8, 0.6, 0.42]) for (const s of rim(HEAP.radius * r, Math.round(20 * r))) crew.shoot(s, 'HP');
   crew.shoot({ u: HEAP.u, v: HEAP.v }, 'HP');
   crew.line([{ u: 96, v: 132 }, { u: 110, v: 133 }, { u: 124, v: 131 }, { u: 138, v: 127 }, { u: 150, v: 121 }], 'FN1');
+  // A ridge whose end word was forgotten.
+  for (const [i, r] of [{ u: 92, v: 118 }, { u: 95, v: 121 }, { u: 98, v: 124 }].entries()) crew.shoot(r, i ? 'RG1' : 'RG1 BEG');
   const masts = [{ u: 12, v: 126 }, { u: 52, v: 119 }, { u: 93, v: 112 }, { u: 134, v: 104 }, { u: 158, v: 99 }];
   for (const m of masts) crew.shoot(m, 'MP');
   crew.line(masts, 'OH1', { lift: 7.2 });
@@ -130,10 +132,10 @@ export function dayTwo(): Shot[] {
     if (!nearLane(tree, 5) && !nearHeap(tree)) crew.shoot(tree, random.next() < 0.8 ? 'TR' : 'SB');
   }
   for (const a of [96, 106, 124, 134, 144]) crew.shoot(atShore(a, 0.9), 'BO');
-  for (const s of [{ u: 70, v: 120 }, { u: 70, v: 96 }, { u: 78, v: 74 }]) crew.shoot(s, 'LP');
+  for (const s of [{ u: 70, v: 120 }, { u: 70, v: 96 }, { u: 78, v: 74 }, { u: 131, v: 90 }]) crew.shoot(s, 'LP');
   crew.cover({ u: 94, v: 52 }, { u: 160, v: 130 }, 4.6, 'GR', (s) => {
     const { inland, along: a } = fromShore(s);
-    return inland > 1.2 && a < 160 && !nearHeap(s) && !inBoathouse(s) && !onSlipway(s) && !nearLane(s, 4);
+    return inland > 1.2 && (a < 149 || inland > 12) && a < 160 && !nearHeap(s) && !inBoathouse(s) && !onSlipway(s) && !nearLane(s, 4);
   });
   return crew.shots;
 }

@@ -183,7 +183,8 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
   }
   const { unit } = doc.settings;
   const free = again.size ? nextFreeNumber(points) : '';
-  return [...again].slice(0, MOST_OF_A_KIND).map(([number, rows]) => {
+  const whole = queryFilesOfKnownNumbers(doc, points, again);
+  return [...whole, ...[...again].slice(0, MOST_OF_A_KIND).map(([number, rows]) => {
     const [a, b] = rows;
     const apart = Math.hypot(points.x[a] - points.x[b], points.y[a] - points.y[b]);
     const key = pointKey(doc, points, b);
@@ -202,7 +203,48 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
         { label: 'Leave the later one out', change: editOne(key, { off: true }) },
       ],
     });
-  });
+  })];
+}
+
+/** From so many on, numbers of one file that an earlier file has used are one question, not many. */
+const MANY_NUMBERS = 6;
+
+/** One query for each file most of whose collisions are with earlier files; takes its numbers out of `again`. */
+function queryFilesOfKnownNumbers(doc: ProjectDocument, points: PointTable, again: Map<string, number[]>): Query[] {
+  const byIntake = new Map<number, [string, number, number][]>();
+  for (const [number, [a, b]] of again) {
+    const later = points.intake[b];
+    if (points.intake[a] === later) continue;
+    byIntake.set(later, [...(byIntake.get(later) ?? []), [number, a, b]]);
+  }
+  const { unit } = doc.settings;
+  const queries: Query[] = [];
+  for (const [later, pairs] of byIntake) {
+    if (pairs.length < MANY_NUMBERS) continue;
+    const intake = doc.intakes[later];
+    for (const [number] of pairs) again.delete(number);
+    const apart = pairs.map(([, a, b]) => Math.hypot(points.x[a] - points.x[b], points.y[a] - points.y[b])).sort((p, q) => p - q);
+    const decide = (all: 'renumber' | 'merge' | 'leave-out') => ({ op: 'intake.numbers' as const, id: intake.id, numbers: { all, each: intake.numbers.each } });
+    const sign = UNIT_SIGN[unit];
+    queries.push(
+      settleQuery(doc, {
+        key: `number-twice:file:${intake.id}`,
+        kind: 'number-twice',
+        stage: 'book',
+        weight: 'look',
+        text: `${pairs.length} numbers of ${intake.fileName} exist already in earlier files, from ${pairs[0][0]} on; the points lie ${formatLength(apart[0], unit, 2)} to ${formatLength(apart[apart.length - 1], unit, 2)} ${sign} apart.`,
+        evidence: pairs.map(([number, a, b]) => [number, points.x[a], points.x[b]]),
+        place: { x: points.x[pairs[0][2]], y: points.y[pairs[0][2]] },
+        rows: pairs.slice(0, 500).map(([, , b]) => b),
+        lines: [],
+        remedies: [
+          { label: 'Give them new numbers', change: decide('renumber') },
+          { label: 'Same points: keep the earlier', change: decide('merge') },
+        ],
+      }),
+    );
+  }
+  return queries;
 }
 
 const where = (doc: ProjectDocument, points: PointTable, row: number): string =>

@@ -1,0 +1,3 @@
+export * from './drawing.ts';
+export * from './read-back.ts';
+export * from './package.ts';

@@ -1,0 +1,134 @@
+import { zipSync } from 'fflate';
+import { z } from 'zod';
+import { hashBytes } from '#core/kernel';
+import { writeDxf, writeLandXml, writeText, type TextOutSettings } from '#core/exchange';
+import { unitSchema, type ChainResult, type ProjectDocument } from '#core/chain';
+import { drawingOf, landXmlOf, pointRow, rowsOut } from './drawing.ts';
+import { readBackDxf, readBackLandXml, readBackText, type ReadBack } from './read-back.ts';
+
+const decimals = z.int().min(0).max(6);
+const partsSchema = z.object({ points: z.boolean(), lines: z.boolean(), contours: z.boolean(), surface: z.boolean() });
+
+export const fileSpecSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('csv'),
+    order: z.array(z.enum(['P', 'N', 'E', 'Z', 'D'])).min(2).max(5).refine((o) => o.includes('N') && o.includes('E') && new Set(o).size === o.length, 'North and east belong in it, each column once.'),
+    decimals,
+    separator: z.enum([',', ';', '\t']),
+    headings: z.boolean(),
+    control: z.boolean(),
+  }),
+  z.object({ kind: z.literal('dxf'), version: z.enum(['R12', '2000']), decimals, parts: partsSchema, textHeight: z.number().min(0).max(100) }),
+  z.object({ kind: z.literal('landxml'), decimals }),
+]);
+export type FileSpec = z.infer<typeof fileSpecSchema>;
+
+export const packageSpecSchema = z.object({
+  name: z.string().trim().min(1).max(80),
+  unit: unitSchema,
+  files: z.array(fileSpecSchema).min(1).max(12),
+});
+export type PackageSpec = z.infer<typeof packageSpecSchema>;
+
+export interface Made {
+  project: string;
+  revision: number;
+  /** ISO date and time. */
+  at: string;
+  by: string;
+}
+
+export interface ManifestFile {
+  name: string;
+  what: string;
+  bytes: number;
+  sha256: string;
+  readBack: ReadBack;
+}
+
+export interface Manifest {
+  madeBy: 'Dunrik';
+  package: string;
+  project: string;
+  revision: number;
+  made: string;
+  by: string;
+  unit: string;
+  basis: string;
+  /** Queries that nobody had decided when it was made. */
+  openQueries: number;
+  files: ManifestFile[];
+}
+
+export interface Package {
+  manifest: Manifest;
+  zip: Uint8Array;
+}
+
+/** Thrown with a sentence when a package would be empty or a file does not come back as it was meant. */
+export class PackageRefused extends Error {}
+
+/** Writes every file, reads each back, and packs them with a manifest. */
+export function makePackage(doc: ProjectDocument, result: ChainResult, spec: PackageSpec, made: Made): Package {
+  const files: { name: string; bytes: Uint8Array }[] = [];
+  const entries: ManifestFile[] = [];
+  for (const file of spec.files) {
+    const { what, text, readBack, extension } = writeOne(doc, result, file, spec, made);
+    const bytes = new TextEncoder().encode(text);
+    const name = uniqueName(files, `${plain(made.project)}-${plain(what)}-${made.at.slice(0, 10)}-r${made.revision}`, extension);
+    if (!readBack.ok) throw new PackageRefused(`${name} does not come back as it was meant: ${readBack.problems[0]}. Nothing was made.`);
+    files.push({ name, bytes });
+    entries.push({ name, what, bytes: bytes.length, sha256: hashBytes(bytes), readBack });
+  }
+  const manifest: Manifest = {
+    madeBy: 'Dunrik',
+    package: spec.name,
+    project: made.project,
+    revision: made.revision,
+    made: made.at,
+    by: made.by,
+    unit: spec.unit,
+    basis: `local ground, scale factor 1.000000, ${spec.unit}`,
+    openQueries: result.queries.filter((q) => !q.accepted).length,
+    files: entries,
+  };
+  const tree: Record<string, Uint8Array> = { 'manifest.json': new TextEncoder().encode(JSON.stringify(manifest, null, 2) + '\n') };
+  for (const f of files) tree[f.name] = f.bytes;
+  return { manifest, zip: zipSync(tree, { level: 6, mtime: new Date(made.at) }) };
+}
+
+function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spec: PackageSpec, made: Made) {
+  if (file.kind === 'csv') {
+    const rows = rowsOut(doc, result.points, file.control).map((row) => pointRow(result.points, row));
+    if (rows.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
+    const settings: TextOutSettings = { ...file, unit: spec.unit };
+    const text = writeText(rows, settings);
+    return { what: 'points', text, readBack: readBackText(text, rows, settings), extension: file.separator === '\t' ? 'txt' : 'csv' };
+  }
+  if (file.kind === 'dxf') {
+    const drawing = drawingOf(doc, result, file.parts);
+    const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight: file.textHeight };
+    const empty = drawing.points.length === 0 && drawing.lines.length === 0 && drawing.contours.length === 0 && !drawing.surface?.triangles.length;
+    if (empty) throw new PackageRefused('The drawing would be empty: nothing is chosen, or what is chosen has nothing in it.');
+    const text = writeDxf(drawing, settings);
+    return { what: `drawing ${file.version}`, text, readBack: readBackDxf(text, drawing, settings), extension: 'dxf' };
+  }
+  const content = landXmlOf(doc, result, made.project, made.at);
+  if (content.points.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
+  const text = writeLandXml(content, spec.unit, file.decimals);
+  return { what: 'ground', text, readBack: readBackLandXml(text, content, spec.unit, file.decimals), extension: 'xml' };
+}
+
+/** A name that every file system and controller takes. */
+const plain = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60) || 'project';
+
+function uniqueName(files: { name: string }[], base: string, extension: string): string {
+  let name = `${base}.${extension}`;
+  for (let i = 2; files.some((f) => f.name === name); i++) name = `${base}-${i}.${extension}`;
+  return name;
+}

@@ -1,0 +1,72 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { say, stop } from './say.mjs';
+
+export const ROOT = join(import.meta.dirname, '..');
+export const DATA = process.env.DUNRIK_DATA ?? join(ROOT, '.data');
+
+const stampFile = join(DATA, 'stamps.json');
+const stamps = () => (existsSync(stampFile) ? JSON.parse(readFileSync(stampFile, 'utf8')) : {});
+function setStamp(name, value) {
+  mkdirSync(DATA, { recursive: true });
+  writeFileSync(stampFile, JSON.stringify({ ...stamps(), [name]: value }, null, 2));
+}
+
+const hashOf = (text) => createHash('sha256').update(text).digest('hex');
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) stop(`Node.js ${process.versions.node} is too old; 20.19 or newer is needed.`);
+}
+
+/** Debian packages by a command each brings; installed when root, else the one line to run is printed. */
+export function needDebian(packages) {
+  const missing = packages.filter(({ present }) => !present()).map((p) => p.name);
+  if (missing.length === 0) return;
+  const line = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
+  if (process.getuid?.() !== 0) stop(`missing Debian packages: ${missing.join(', ')}. Run once: sudo sh -c '${line}'`);
+  if (spawnSync('apt-get', ['--version']).error) stop(`missing: ${missing.join(', ')}, and this is no Debian system that could install them.`);
+  say(`installing Debian packages: ${missing.join(', ')} …`);
+  const run = spawnSync('sh', ['-c', line], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  if (run.status !== 0) stop(`could not install ${missing.join(', ')}. Try by hand: ${line}`);
+}
+
+export const command = (name) => () => spawnSync('sh', ['-c', `command -v ${name}`]).status === 0;
+
+/** Node packages as the lock file has them; nothing is done when they are in place already. */
+export function needNodePackages() {
+  const lock = hashOf(readFileSync(join(ROOT, 'package-lock.json')) + process.versions.modules);
+  if (stamps().packages === lock && existsSync(join(ROOT, 'node_modules/express/package.json'))) return;
+  say('installing Node packages …');
+  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] });
+  if (run.status !== 0) stop('npm could not install the packages; its message stands above. Is the npm registry reachable?');
+  setStamp('packages', lock);
+}
+
+/** The pages, built when anything they are made of has changed. */
+export function needPages() {
+  const lines = [];
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true })) {
+      if (entry.name === 'dist' || entry.name === 'test') continue;
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) walk(path);
+      else lines.push(`${path} ${statSync(path).size} ${hashOf(readFileSync(path))}`);
+    }
+  };
+  for (const folder of ['web', 'core/src', 'contract']) walk(join(ROOT, folder));
+  const sources = hashOf(lines.sort().join('\n') + readFileSync(join(ROOT, 'package-lock.json')));
+  if (stamps().pages === sources && existsSync(join(ROOT, 'web/dist/index.html'))) return;
+  say('building the pages …');
+  try {
+    execFileSync(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'], {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
+  } catch {
+    stop('the pages could not be built; the message stands above.');
+  }
+  setStamp('pages', sources);
+}

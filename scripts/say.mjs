@@ -1,0 +1,8 @@
+/** One plain line for a person at a terminal. */
+export const say = (text) => console.log(`dunrik: ${text}`);
+
+/** Ends with a sentence that says what happened and what to do. */
+export function stop(text) {
+  console.error(`dunrik: ${text}`);
+  process.exit(1);
+}

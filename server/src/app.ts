@@ -1,0 +1,86 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import express, { Router, type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { authRoutes, needSession, sessionMiddleware } from './auth.ts';
+import type { Pool } from './db.ts';
+import { Intakes } from './intakes.ts';
+import { layoutRoutes } from './layouts.ts';
+import type { Live } from './live.ts';
+import { answerProblems, Refusal } from './problems.ts';
+import { projectRoutes } from './projects.ts';
+import type { Settler } from './settle.ts';
+
+const PAGES = fileURLToPath(new URL('../../web/dist/', import.meta.url));
+
+export interface AppServices {
+  pool: Pool;
+  settler: Settler;
+  live: Live;
+  log: Logger;
+  /** Cookies only over TLS. */
+  secure: boolean;
+  /** Failed sign-ins in a quarter of an hour. */
+  signInLimit?: number;
+}
+
+export async function createApp({ pool, settler, live, log, secure, signInLimit = 20 }: AppServices): Promise<Express> {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          // The component library writes its styles into the page.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+          baseUri: ["'none'"],
+        },
+      },
+      strictTransportSecurity: secure,
+      crossOriginOpenerPolicy: secure,
+      originAgentCluster: secure,
+    }),
+  );
+
+  const api = Router();
+  api.get('/health', async (_request, response) => {
+    await pool.query('select 1');
+    response.json({ ok: true });
+  });
+  api.use(sameOrigin);
+  api.use(await sessionMiddleware(pool, secure));
+  api.use(express.json({ limit: '8mb' }));
+  api.use(authRoutes(pool, { signIn: signInLimit }));
+  api.use(needSession);
+  api.use(layoutRoutes(pool));
+  api.use(projectRoutes({ pool, settler, live, intakes: new Intakes(pool, settler, log) }));
+  api.use(() => {
+    throw new Refusal(404, 'There is nothing at this address.');
+  });
+  app.use('/api', api);
+
+  if (existsSync(PAGES)) {
+    app.use('/assets', express.static(`${PAGES}assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
+    app.use(express.static(PAGES, { index: false }));
+    app.get('/{*path}', (_request, response) => response.sendFile(`${PAGES}index.html`));
+  }
+  app.use(answerProblems(log));
+  return app;
+}
+
+/** Writes from another site's pages are refused, beside what same-site cookies do. */
+const sameOrigin: RequestHandler = (request, _response, next) => {
+  const { origin, host } = request.headers;
+  if (request.method !== 'GET' && origin && !origin.endsWith(`//${host}`)) throw new Refusal(403, 'Requests from other sites are refused.');
+  next();
+};

@@ -1,0 +1,24 @@
+import { randomBytes } from 'node:crypto';
+import { hash } from '@node-rs/argon2';
+import { DEMO_NAME, demoProject } from '#demo';
+import { makeChange } from './changes.ts';
+import type { Pool } from './db.ts';
+import { createProject, receiveFile } from './projects.ts';
+
+/** Loads the demo account and its project on first run; gives the project's id, or null when it is there already. */
+export async function loadDemo(pool: Pool): Promise<string | null> {
+  const made = await pool.query<{ id: string }>(
+    `insert into account (email, name, password_hash, is_demo) values ('demo@ostrel.example', 'Ina Kroll', $1, true)
+     on conflict (lower(email)) do nothing returning id`,
+    // Nobody knows this password: the demo is entered by its button alone.
+    [await hash(randomBytes(24).toString('hex'))],
+  );
+  if (!made.rows[0]) return null;
+  const account = made.rows[0].id;
+  const project = await createProject(pool, account, DEMO_NAME);
+  const { files, changes } = demoProject();
+  for (const file of files) await receiveFile(pool, project, account, file.name, Buffer.from(file.bytes), file.id);
+  let revision = 0;
+  for (const change of changes) revision = await makeChange(pool, project, account, revision, change);
+  return project;
+}

@@ -1,0 +1,47 @@
+import { pino } from 'pino';
+import { createApp } from './app.ts';
+import { migrate, openPool } from './db.ts';
+import { loadDemo } from './demo.ts';
+import { Live } from './live.ts';
+import { Settler } from './settle.ts';
+
+const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+const url = process.env.DATABASE_URL;
+if (!url) {
+  console.error('dunrik: DATABASE_URL is not set. Use npm start, which makes a database.');
+  process.exit(1);
+}
+const host = process.env.HOST ?? '127.0.0.1';
+const port = Number(process.env.PORT ?? 4180);
+
+const pool = openPool(url);
+await migrate(pool);
+const settler = new Settler(pool, log);
+const live = new Live(url, log);
+await live.open();
+if (process.env.DUNRIK_DEMO !== 'no') {
+  const demo = await loadDemo(pool);
+  if (demo) {
+    console.log('dunrik: loading the demo, Ostrel Landing …');
+    await settler.schedule(demo);
+  }
+}
+const app = await createApp({ pool, settler, live, log, secure: process.env.DUNRIK_TLS === 'yes' });
+const server = app.listen(port, host, () => console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`));
+server.on('error', (error: NodeJS.ErrnoException) => {
+  console.error(error.code === 'EADDRINUSE' ? `dunrik: port ${port} is in use. Choose another: PORT=${port + 1} npm start` : `dunrik: ${error.message}`);
+  process.exit(1);
+});
+
+let ending = false;
+async function end(): Promise<void> {
+  if (ending) return;
+  ending = true;
+  server.close();
+  server.closeAllConnections();
+  await Promise.allSettled([settler.close(), live.close()]);
+  await pool.end();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void end());
+process.on('SIGINT', () => void end());

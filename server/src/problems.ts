@@ -1,0 +1,53 @@
+import type { ErrorRequestHandler, Request } from 'express';
+import type { Logger } from 'pino';
+import { z } from 'zod';
+import type { ChangeEntry, Problem } from '#contract';
+
+/** A refusal with a sentence for the person and a status for the protocol. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly more: Omit<Problem, 'problem'> = {},
+  ) {
+    super(message);
+  }
+}
+
+export const notFound = (what = 'This project'): Refusal => new Refusal(404, `${what} is not found.`);
+
+export const stale = (revision: number, since: ChangeEntry[]): Refusal =>
+  new Refusal(409, `The project has moved on to revision ${revision} meanwhile. Nothing of yours was written; look at what changed and try again.`, {
+    revision,
+    since,
+  });
+
+/** Reads a request's body by a schema; what does not fit is named in a sentence. */
+export function bodyOf<S extends z.ZodType>(request: Request, schema: S): z.output<S> {
+  const read = schema.safeParse(request.body);
+  if (read.success) return read.data;
+  const issue = read.error.issues[0];
+  const place = issue.path.join('.');
+  throw new Refusal(400, `${place ? `${place}: ` : ''}${issue.message}`);
+}
+
+export function answerProblems(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) return next(error);
+    if (error instanceof Refusal) {
+      response.status(error.status).json({ problem: error.message, ...error.more } satisfies Problem);
+      return;
+    }
+    const status = (error as { status?: number }).status;
+    if (status === 413) {
+      response.status(413).json({ problem: 'This is larger than the server takes at once.' });
+      return;
+    }
+    if (status && status >= 400 && status < 500) {
+      response.status(status).json({ problem: 'The request cannot be read.' });
+      return;
+    }
+    log.error({ error, path: request.path }, 'request failed');
+    response.status(500).json({ problem: 'Something went wrong on the server. Nothing was changed; try again.' });
+  };
+}
