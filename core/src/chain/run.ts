@@ -6,7 +6,7 @@ import { CONTROL, GROUND, type Comparison, type Intake, type ProjectDocument } f
 import { makeGround, surfaceNames, type Ground } from './ground.ts';
 import { queryGround, queryLines } from './line-queries.ts';
 import { queryPoints } from './point-queries.ts';
-import { makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
+import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
@@ -164,7 +164,7 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
   for (let row = 0; row < result.points.x.length; row++) {
     if (doc.intakes[result.points.intake[row]].target === CONTROL) control++;
     else if (result.points.state[row] === STATE.waits) waiting++;
-    else if (result.points.state[row] === STATE.used) used++;
+    else if (result.points.state[row] === STATE.used && isSurvey(doc, result.points, row)) used++;
   }
   return {
     control,

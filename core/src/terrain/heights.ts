@@ -16,10 +16,10 @@ export interface GroundFinder {
   at(x: number, y: number): GroundAt | null;
 }
 
-/** Indexes a surface's triangles by their boxes, for point location. */
-export function groundFinder(s: Surface): GroundFinder {
+/** A spatial index of a surface's triangles by their boxes; null when it has none. Its `data` can go to another thread. */
+export function triangleIndex(s: Surface): Flatbush | null {
   const count = s.triangles.length / 3;
-  if (count === 0) return { at: () => null };
+  if (count === 0) return null;
   const index = new Flatbush(count);
   for (let t = 0; t < s.triangles.length; t += 3) {
     const [a, b, c] = [s.triangles[t], s.triangles[t + 1], s.triangles[t + 2]];
@@ -31,6 +31,12 @@ export function groundFinder(s: Surface): GroundFinder {
     );
   }
   index.finish();
+  return index;
+}
+
+/** Point location on a surface, by an index made for it here or elsewhere. */
+export function groundFinder(s: Surface, index: Flatbush | null = triangleIndex(s)): GroundFinder {
+  if (!index) return { at: () => null };
   const contains = (t: number, x: number, y: number): boolean => {
     for (let k = 0; k < 3; k++) {
       const a = s.triangles[t * 3 + k];

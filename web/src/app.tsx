@@ -1,0 +1,43 @@
+import { Box } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Navigate, Route, Routes, useParams } from 'react-router';
+import { api } from './api.ts';
+import { Projects } from './entry/projects.tsx';
+import { SignIn } from './entry/sign-in.tsx';
+
+const Workspace = lazy(() => import('./project/workspace.tsx').then((m) => ({ default: m.Workspace })));
+
+export function App() {
+  const session = useQuery({ queryKey: ['session'], queryFn: api.session });
+  if (session.isPending) return <Waiting />;
+  if (session.isError)
+    return (
+      <Box p="40px" role="alert">
+        {session.error.message}
+      </Box>
+    );
+  if (!session.data.account) return <SignIn demo={session.data.demo} />;
+  const { account } = session.data;
+  return (
+    <Suspense fallback={<Waiting />}>
+      <Routes>
+        <Route path="/" element={<Projects account={account} />} />
+        <Route path="/p/:project" element={<ToBook />} />
+        <Route path="/p/:project/:stage" element={<Workspace account={account} />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+function ToBook() {
+  const { project } = useParams();
+  return <Navigate to={`/p/${project}/book`} replace />;
+}
+
+const Waiting = () => (
+  <Box p="40px" color="slate" aria-live="polite">
+    opening …
+  </Box>
+);

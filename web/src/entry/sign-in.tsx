@@ -1,0 +1,95 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import type { SessionState } from '#contract';
+import { api, problemText } from '../api.ts';
+import { Act, Aside, Field } from '../frame/controls.tsx';
+import { PoleMark } from '../frame/marks.tsx';
+
+const Label = chakra('label', { base: { display: 'flex', flexDirection: 'column', gap: '4px', fontSize: '13px', color: 'slate' } });
+
+/** The way in: the demo with one click, an account, or a new one. */
+export function SignIn({ demo }: { demo: boolean }) {
+  const queries = useQueryClient();
+  const [isNew, setIsNew] = useState(false);
+  const [email, setEmail] = useState('');
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [problem, setProblem] = useState('');
+  const [busy, setBusy] = useState(false);
+
+  const enter = async (way: () => Promise<SessionState>): Promise<void> => {
+    setBusy(true);
+    setProblem('');
+    try {
+      queries.clear();
+      queries.setQueryData(['session'], await way());
+    } catch (error) {
+      setProblem(problemText(error));
+      setBusy(false);
+    }
+  };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void enter(() => (isNew ? api.register(email, name, password) : api.signIn(email, password)));
+  };
+
+  return (
+    <Flex as="main" height="100%" align="center" justify="center" overflow="auto" p="24px">
+      <Box width="400px" maxWidth="100%">
+        <Flex align="center" gap="10px" mb="6px">
+          <PoleMark />
+          <chakra.h1 fontSize="24px" fontWeight="700" m="0" lineHeight="32px">
+            Dunrik
+          </chakra.h1>
+        </Flex>
+        <Aside>From coded field data to a checked handover.</Aside>
+
+        {demo ? (
+          <Box mt="28px" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px" p="18px">
+            <Box fontWeight="600" mb="4px">
+              Ostrel Landing is loaded
+            </Box>
+            <Box color="slate" fontSize="13px" mb="14px">
+              A small lake landing, surveyed in two days by two crews, with the slips that crews make.
+            </Box>
+            <Act look="solid" size="tall" width="100%" disabled={busy} onClick={() => void enter(api.enterDemo)}>
+              Open the demo project
+            </Act>
+          </Box>
+        ) : null}
+
+        <chakra.form onSubmit={submit} mt="28px" display="flex" flexDirection="column" gap="12px">
+          <Box fontWeight="600">{isNew ? 'A new account' : 'Sign in'}</Box>
+          {isNew ? (
+            <Label>
+              name
+              <Field size="tall" value={name} onChange={(e) => setName(e.target.value)} required autoComplete="name" maxLength={120} />
+            </Label>
+          ) : null}
+          <Label>
+            e-mail
+            <Field size="tall" type="email" value={email} onChange={(e) => setEmail(e.target.value)} required autoComplete="username" />
+          </Label>
+          <Label>
+            password{isNew ? ', 10 characters or more' : ''}
+            <Field size="tall" type="password" value={password} onChange={(e) => setPassword(e.target.value)} required minLength={isNew ? 10 : 1} autoComplete={isNew ? 'new-password' : 'current-password'} />
+          </Label>
+          {problem ? (
+            <Box role="alert" color="pole">
+              {problem}
+            </Box>
+          ) : null}
+          <Flex gap="10px" align="center">
+            <Act type="submit" size="tall" disabled={busy}>
+              {isNew ? 'Make the account' : 'Sign in'}
+            </Act>
+            <Act type="button" look="quiet" size="tall" onClick={() => setIsNew(!isNew)}>
+              {isNew ? 'I have one already' : 'Make a new account'}
+            </Act>
+          </Flex>
+        </chakra.form>
+      </Box>
+    </Flex>
+  );
+}

@@ -1,0 +1,31 @@
+import { readLength } from '#core/measure';
+import type { Change, PointEdit, ProjectDocument } from '#core/chain';
+import type { Tables } from './tables.ts';
+
+export const keyOf = (doc: ProjectDocument, tables: Tables, row: number): string =>
+  `${doc.intakes[tables.points.intake[row]].id}:${tables.points.fileRow[row]}`;
+
+export type Editable = 'number' | 'description' | 'x' | 'y' | 'z';
+
+const NAME: Record<Editable, string> = { number: 'number', description: 'code', x: 'east', y: 'north', z: 'elevation' };
+
+/** The change that a typed value means for a point's field, or why it cannot be read; null when nothing changes. */
+export function editOf(doc: ProjectDocument, tables: Tables, row: number, field: Editable, typed: string): { label: string; change: Change } | { problem: string } | null {
+  const { points } = tables;
+  const who = points.number.get(row) || `row ${points.fileRow[row]}`;
+  const key = keyOf(doc, tables, row);
+  const of = (set: PointEdit, value: string): { label: string; change: Change } => ({
+    label: `${NAME[field]} of ${who}: ${value}`,
+    change: { op: 'points.edit', edits: { [key]: { set, undo: [] } } },
+  });
+  if (field === 'number' || field === 'description') {
+    const text = typed.trim();
+    const before = field === 'number' ? points.number.get(row) : points.description.get(row);
+    return text === before ? null : of({ [field]: text }, text || 'none');
+  }
+  if (field === 'z' && /^[-–\s]*$/.test(typed)) return Number.isNaN(points.z[row]) ? null : of({ z: null }, 'none');
+  const read = readLength(typed, doc.settings.unit);
+  if (!read.ok) return { problem: read.reason };
+  if (Math.abs(read.metres - points[field][row]) < 1e-9) return null;
+  return of({ [field]: read.metres }, read.echo);
+}

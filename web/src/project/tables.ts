@@ -1,0 +1,80 @@
+import Flatbush from 'flatbush';
+import { transfer } from 'comlink';
+import { unpackContours, unpackLines, unpackPieces, unpackSurface } from '#core/chain';
+import type { Linework } from '#core/linework';
+import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
+import type { Settled, Summary } from '#contract';
+import { api } from '../api.ts';
+import { pointColumns, type PointColumns } from '../work/columns.ts';
+import { sheetWork } from '../work/workers.ts';
+
+/** Everything computed of one revision, as the page shows it. */
+export interface Tables {
+  revision: number;
+  stages: Settled['stages'];
+  points: PointColumns;
+  linework: Linework;
+  surfaces: Map<string, Surface>;
+  contours: Contour[];
+  pieces: Map<string, Float64Array>;
+  summary: Summary;
+  /** Rows near a place; null while there are no points. */
+  pointIndex: Flatbush | null;
+  ground: GroundFinder;
+}
+
+/** What was fetched before, by content hash: the same bytes are the same thing. */
+const kept = new Map<string, Promise<unknown>>();
+const MOST_KEPT = 60;
+
+function once<T>(hash: string, load: () => Promise<T>): Promise<T> {
+  let found = kept.get(hash) as Promise<T> | undefined;
+  if (!found) {
+    found = load();
+    found.catch(() => kept.delete(hash));
+  }
+  kept.delete(hash);
+  kept.set(hash, found);
+  if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
+  return found;
+}
+
+/** Fetches what the page lacks of a settled revision. */
+export async function loadTables(project: string, { revision, stages }: Settled): Promise<Tables> {
+  const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> => once(hash, async () => unpack(await api.result(project, hash)));
+  const surfaces = Object.entries(stages.surfaces);
+  const pieces = Object.entries(stages.pieces);
+  const [points, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
+    get(stages.points, pointColumns),
+    get(stages.lines, unpackLines),
+    get(stages.contours, unpackContours),
+    get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
+    Promise.all(surfaces.map(([, hash]) => get(hash, unpackSurface))),
+    Promise.all(pieces.map(([, hash]) => get(hash, unpackPieces))),
+  ]);
+  const surfaceMap = new Map(surfaces.map(([name], i) => [name, surfaceList[i]]));
+  const ground = surfaceList[0];
+  const [pointIndex, finder] = await Promise.all([
+    once(`points:${stages.points}`, async () => {
+      const [x, y] = [points.x.slice(), points.y.slice()];
+      const data = await sheetWork().pointIndex(transfer(x, [x.buffer]), transfer(y, [y.buffer]));
+      return data ? Flatbush.from(data) : null;
+    }),
+    once(`ground:${surfaces[0][1]}`, async () => {
+      const data = await sheetWork().surfaceIndex(ground);
+      return groundFinder(ground, data ? Flatbush.from(data) : null);
+    }),
+  ]);
+  return {
+    revision,
+    stages,
+    points,
+    linework,
+    contours,
+    summary,
+    surfaces: surfaceMap,
+    pieces: new Map(pieces.map(([id], i) => [id, pieceList[i]])),
+    pointIndex,
+    ground: finder,
+  };
+}

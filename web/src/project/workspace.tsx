@@ -1,0 +1,312 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import type { Account } from '#contract';
+import type { Stage } from '#core/chain';
+import { api } from '../api.ts';
+import { Act, Key } from '../frame/controls.tsx';
+import { isNight, setNight } from '../frame/night.ts';
+import { IntakePage, Progress } from '../intake/intake.tsx';
+import { useLook } from '../sheet/look.ts';
+import { Sheet, sheetHandle, type Visitors } from '../sheet/sheet.tsx';
+import { Basis } from '../stages/basis/basis.tsx';
+import { Book } from '../stages/book/book.tsx';
+import { Ground } from '../stages/ground/ground.tsx';
+import { Handover } from '../stages/handover/handover.tsx';
+import { Lines } from '../stages/lines/lines.tsx';
+import { Quantities } from '../stages/quantities/quantities.tsx';
+import { Card } from './card.tsx';
+import { ChangesPanel } from './changes-panel.tsx';
+import type { Doing } from './find-or-do.tsx';
+import { Header } from './header.tsx';
+import { KeysPanel, useKeys } from './keys.tsx';
+import { goToQuery, orderedQueries, Queries } from './queries.tsx';
+import { Run, STAGES } from './run.tsx';
+import { selectionFromText, selectionToText } from './selection.ts';
+import { openQueries, useProject } from './store.ts';
+
+/** One project: the run, the ledger, the sheet. */
+export function Workspace({ account }: { account: Account }) {
+  const { project, stage: path } = useParams();
+  const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
+  const navigate = useNavigate();
+  const store = useProject();
+  const { open, state, tables, pending, drawing, selection } = store;
+  const [file, setFile] = useState<File | null>(null);
+  const [visitors, setVisitors] = useState<Visitors | null>(null);
+  const [changes, setChanges] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const [accepting, setAccepting] = useState<string | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+
+  useEffect(() => open(project!), [project, open]);
+  useSelectionInAddress();
+  useEffect(() => {
+    document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
+  }, [state?.project.name]);
+
+  const takeIn = (): void => picker.current?.click();
+  const doings = useDoings(stage, { takeIn, setChanges, setKeys, setAccepting, setFile });
+  useKeys(doings);
+
+  if (store.problem && !state)
+    return (
+      <Box p="40px" role="alert">
+        {store.problem}{' '}
+        <Act ml="10px" onClick={() => void navigate('/')}>
+          All projects
+        </Act>
+      </Box>
+    );
+
+  return (
+    <Flex
+      direction="column"
+      height="100%"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        const dropped = e.dataTransfer.files[0];
+        if (dropped && tables) setFile(dropped);
+      }}
+    >
+      <input
+        ref={picker}
+        type="file"
+        hidden
+        data-testid="file"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          if (chosen) setFile(chosen);
+          e.target.value = '';
+        }}
+      />
+      <Header account={account} doings={doings} onChanges={() => setChanges(!changes)} />
+      <Run stage={stage} />
+      <Messages />
+      <Box as="main" flex="1" minHeight="0" position="relative" borderTop="1px solid" borderColor="rule">
+        <Split stage={stage}>
+          {file && tables ? (
+            <IntakePage key={`${file.name}${file.lastModified}`} file={file} onVisitors={setVisitors} onClose={() => setFile(null)} />
+          ) : (
+            <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
+          )}
+          <Sheet stage={stage} visitors={visitors}>
+            {file ? null : <Card left={cardLeft(selection, tables)} />}
+            {drawing ? <DrawingBar /> : null}
+          </Sheet>
+        </Split>
+        {changes ? <ChangesPanel onClose={() => setChanges(false)} /> : null}
+        {keys ? <KeysPanel doings={doings} onClose={() => setKeys(false)} /> : null}
+      </Box>
+      <Box srOnly aria-live="polite">
+        {pending ? `preview: ${pending.label}` : ''}
+      </Box>
+    </Flex>
+  );
+}
+
+/** The card stands on the left while what it speaks of lies under the right. */
+function cardLeft(selection: ReturnType<typeof useProject.getState>['selection'], tables: ReturnType<typeof useProject.getState>['tables']): boolean {
+  if (!tables || selection?.kind !== 'point') return false;
+  const at = sheetHandle.current?.screen(tables.points.x[selection.row], tables.points.y[selection.row]);
+  return at !== undefined && at.x > at.width - 300 && at.y < 380;
+}
+
+function LedgerAndQueries({ stage, onTakeIn, accepting, setAccepting }: { stage: Stage; onTakeIn: () => void; accepting: string | null; setAccepting: (key: string | null) => void }) {
+  const count = useProject((p) => (p.tables ? openQueries(p.tables.summary.queries, stage).length : 0));
+  return (
+    <Flex direction="column" height="100%" minHeight="0">
+      <Box flex="1" minHeight="0">
+        {stage === 'basis' ? <Basis /> : null}
+        {stage === 'book' ? <Book onTakeIn={onTakeIn} /> : null}
+        {stage === 'lines' ? <Lines /> : null}
+        {stage === 'ground' ? <Ground /> : null}
+        {stage === 'quantities' ? <Quantities /> : null}
+        {stage === 'handover' ? <Handover /> : null}
+      </Box>
+      <Box flexShrink="0" height={count ? '216px' : '68px'}>
+        <Queries stage={stage} accepting={accepting} setAccepting={setAccepting} />
+      </Box>
+    </Flex>
+  );
+}
+
+/** Ledger and sheet beside each other; where the divider stands is remembered for each stage. */
+function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [React.ReactNode, React.ReactNode] }) {
+  const key = `dunrik.split.${stage}`;
+  const kept = Number(localStorage.getItem(key)) || 45;
+  return (
+    <Group
+      key={stage}
+      orientation="horizontal"
+      style={{ height: '100%' }}
+      defaultLayout={{ ledger: kept, sheet: 100 - kept }}
+      onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}
+    >
+      <Panel id="ledger" minSize="0%" collapsible>
+        {ledger}
+      </Panel>
+      <Separator style={{ width: 5, background: 'var(--chakra-colors-rule)' }} aria-label="divider between ledger and sheet" />
+      <Panel id="sheet" minSize="0%" collapsible>
+        {sheet}
+      </Panel>
+    </Group>
+  );
+}
+
+/** What went wrong, what is being worked on, what was just done. */
+function Messages() {
+  const { problem, staleSince, notice, jobs, clearProblem, tell, id } = useProject();
+  if (!problem && !notice && jobs.length === 0) return null;
+  return (
+    <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
+      {problem ? (
+        <Flex role="alert" align="center" gap="10px" border="1px solid" borderColor="pole" borderRadius="4px" bg="mark" px="12px" py="5px">
+          <Box flex="1">
+            {problem}
+            {staleSince?.length ? (
+              <Box color="slate" fontSize="13px">
+                {staleSince.slice(0, 3).map((c) => `${c.revision}: ${c.by} ${c.what}`).join(' · ')}
+              </Box>
+            ) : null}
+          </Box>
+          <Act onClick={clearProblem}>I have read it</Act>
+        </Flex>
+      ) : null}
+      {jobs.map((j) => (
+        <Flex key={j.id} align="center" gap="10px" role="status">
+          <Progress share={j.share} />
+          <Box flex="1">{j.what} …</Box>
+          <Act onClick={() => void api.stopJob(id, j.id)}>Stop</Act>
+        </Flex>
+      ))}
+      {notice ? (
+        <Flex role="status" align="center" gap="10px" border="1px solid" borderColor="rule" borderRadius="4px" bg="leaf" px="12px" py="3px">
+          <Box flex="1">{notice}</Box>
+          <Act look="quiet" aria-label="close" onClick={() => tell(null)}>
+            ×
+          </Act>
+        </Flex>
+      ) : null}
+    </Box>
+  );
+}
+
+function DrawingBar() {
+  const { drawing, draw } = useProject();
+  if (!drawing) return null;
+  const done = drawing.places.length >= 3;
+  return (
+    <Flex position="absolute" left="50%" bottom="14px" transform="translateX(-50%)" bg="leaf" border="1px solid" borderColor="pine" borderRadius="4px" px="12px" py="7px" gap="10px" align="center" zIndex="6">
+      <Box>
+        Click the corners of {drawing.purpose}: {drawing.places.length}
+      </Box>
+      <Act disabled={drawing.places.length === 0} onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}>
+        One back
+      </Act>
+      <Act look="solid" disabled={!done} onClick={() => finishDrawing()}>
+        Close it <Key>Enter</Key>
+      </Act>
+      <Act onClick={() => draw(null)}>
+        Leave it <Key>Esc</Key>
+      </Act>
+    </Flex>
+  );
+}
+
+function finishDrawing(): void {
+  const { drawing, draw } = useProject.getState();
+  if (!drawing || drawing.places.length < 3) return;
+  drawing.finish(drawing.places.flatMap((p) => [p.x, p.y]));
+  draw(null);
+}
+
+/** The link in the address bar brings a colleague to the same selection. */
+function useSelectionInAddress(): void {
+  const [search, setSearch] = useSearchParams();
+  const { selection, tables, state } = useProject();
+  const read = useRef(false);
+  useEffect(() => {
+    if (!tables || !state || read.current) return;
+    read.current = true;
+    const found = selectionFromText(search.get('sel'), state.document, tables);
+    if (!found) return;
+    useProject.getState().select(found);
+    if (found.kind === 'point') setTimeout(() => sheetHandle.current?.show(tables.points.x[found.row], tables.points.y[found.row]), 300);
+    if (found.kind === 'query') {
+      const query = tables.summary.queries.find((q) => q.key === found.key);
+      if (query) setTimeout(() => goToQuery(query), 300);
+    }
+  }, [tables, state]);
+  useEffect(() => {
+    if (!read.current || !tables || !state) return;
+    const text = selectionToText(selection, state.document, tables);
+    if ((search.get('sel') ?? null) === text) return;
+    setSearch(text ? { sel: text } : {}, { replace: true });
+  }, [selection, tables]);
+}
+
+interface Doers {
+  takeIn: () => void;
+  setChanges: (f: (open: boolean) => boolean) => void;
+  setKeys: (f: (open: boolean) => boolean) => void;
+  setAccepting: (key: string | null) => void;
+  setFile: (file: File | null) => void;
+}
+
+/** Everything that can be done here, with its key: for the keyboard, the find-or-do field, and the list of keys. */
+function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, setFile }: Doers): Doing[] {
+  const navigate = useNavigate();
+  const { id, tables, pending, selection, drawing, state } = useProject();
+  const { spatial, setSpatial } = useLook();
+  return useMemo(() => {
+    const store = useProject.getState;
+    const queries = tables ? orderedQueries(tables.summary.queries) : [];
+    const current = selection?.kind === 'query' ? queries.find((q) => q.key === selection.key) : undefined;
+    const next = (): void => {
+      const here = queries.filter((q) => q.stage === stage);
+      const at = current ? queries.indexOf(current) : -1;
+      const query = current ? queries[(at + 1) % queries.length] : (here[0] ?? queries[0]);
+      if (!query) return;
+      if (query.stage !== stage) void navigate(`/p/${id}/${query.stage}`);
+      goToQuery(query);
+    };
+    return [
+      ...STAGES.map(({ stage: to, name }, i) => ({ name: `go to ${name}`, key: String(i + 1), run: () => void navigate(`/p/${id}/${to}`) })),
+      { name: 'do what is previewed, or close what is drawn', key: 'Enter', enabled: pending !== null || drawing !== null, run: () => (store().drawing ? finishDrawing() : void store().accept()) },
+      {
+        name: 'step back',
+        key: 'Escape',
+        run: () => {
+          setKeys(() => false);
+          if (store().drawing) store().draw(null);
+          else if (store().pending) store().cancel();
+          else {
+            setAccepting(null);
+            setFile(null);
+            store().select(null);
+          }
+        },
+      },
+      { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
+      { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
+      { name: 'next query', key: 'N', enabled: queries.length > 0, run: next },
+      {
+        name: 'try the first remedy of the query',
+        key: 'T',
+        enabled: (current?.remedies.length ?? 0) > 0,
+        run: () => current && void store().propose(current.remedies[0].label, current.remedies[0].change, current.key),
+      },
+      { name: 'accept the query as it is', key: 'A', enabled: current !== undefined, run: () => current && setAccepting(current.key) },
+      { name: `take back${state?.undo ? `: ${state.undo}` : ''}`, key: 'Ctrl Z', enabled: Boolean(state?.undo), run: () => void store().takeBack('undo') },
+      { name: `bring again${state?.redo ? `: ${state.redo}` : ''}`, key: 'Ctrl Y', enabled: Boolean(state?.redo), run: () => void store().takeBack('redo') },
+      { name: 'take in a file', key: 'I', run: takeIn },
+      { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
+      { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
+      { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
+      { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
+    ];
+  }, [id, tables, pending, selection, drawing, state, stage, spatial, navigate]);
+}

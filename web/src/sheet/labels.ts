@@ -1,0 +1,101 @@
+import RBush from 'rbush';
+import { formatLength } from '#core/measure';
+import { COLOURS, type ColourName } from '../frame/colours.ts';
+import { isNight } from '../frame/night.ts';
+import type { Tables } from '../project/tables.ts';
+import type { Settings } from '#core/chain';
+import type { SheetLook } from './look.ts';
+import type { SheetScene } from './scene.ts';
+
+/** Most points whose labels are considered in one frame; beyond it the sheet is too small for any. */
+const MOST_LABELLED = 4000;
+
+const ink = (name: ColourName): string => COLOURS[name][isNight() ? 1 : 0];
+
+/**
+ * Draws labels on a canvas over the scene: point numbers, elevations, codes, and elevations on index
+ * contours. A label that would stand on another is left away.
+ */
+export function drawLabels(canvas: HTMLCanvasElement, scene: SheetScene, tables: Tables | null, look: SheetLook, settings: Settings): void {
+  const ratio = window.devicePixelRatio;
+  const context = canvas.getContext('2d')!;
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.clearRect(0, 0, canvas.width, canvas.height);
+  if (!tables) return;
+  const taken = new RBush<{ minX: number; minY: number; maxX: number; maxY: number }>();
+  const free = (x: number, y: number, width: number, height: number): boolean => {
+    const box = { minX: x, minY: y, maxX: x + width, maxY: y + height };
+    if (taken.collides(box)) return false;
+    taken.insert(box);
+    return true;
+  };
+  if (look.contours) contourLabels(context, scene, tables, settings, free);
+  if (look.points && (look.numbers || look.elevations || look.codes)) pointLabels(context, scene, tables, look, settings, free);
+}
+
+type Free = (x: number, y: number, width: number, height: number) => boolean;
+
+function pointLabels(context: CanvasRenderingContext2D, scene: SheetScene, tables: Tables, look: SheetLook, settings: Settings, free: Free): void {
+  const { points, pointIndex } = tables;
+  if (!pointIndex) return;
+  const [minX, minY, maxX, maxY] = scene.isSpatial ? [-1e9, -1e9, 1e9, 1e9] : scene.view();
+  const rows = pointIndex.search(minX, minY, maxX, maxY);
+  if (rows.length > MOST_LABELLED) return;
+  context.font = "11px 'IBM Plex Mono', monospace";
+  context.textBaseline = 'middle';
+  rows.sort((a, b) => a - b);
+  for (const row of rows) {
+    const z = Number.isNaN(points.z[row]) ? scene.origin.z : points.z[row];
+    const at = scene.toScreen({ x: points.x[row], y: points.y[row], z });
+    if (at.behind) continue;
+    const parts: string[] = [];
+    if (look.numbers) parts.push(points.number.get(row));
+    if (look.codes) parts.push(points.description.get(row).slice(0, 14));
+    if (look.elevations && !Number.isNaN(points.z[row])) parts.push(formatLength(points.z[row], settings.unit, 2));
+    const text = parts.filter(Boolean).join(' ');
+    if (!text) continue;
+    const width = text.length * 6.7 + 2;
+    if (!free(at.x + 6, at.y - 13, width, 12)) continue;
+    context.fillStyle = ink(points.state[row] === 0 ? 'slate' : 'brass');
+    context.fillText(text, at.x + 7, at.y - 7);
+  }
+}
+
+function contourLabels(context: CanvasRenderingContext2D, scene: SheetScene, tables: Tables, settings: Settings, free: Free): void {
+  if (scene.isSpatial) return;
+  const [minX, minY, maxX, maxY] = scene.view();
+  context.font = "600 11px 'IBM Plex Mono', monospace";
+  context.textBaseline = 'middle';
+  context.textAlign = 'center';
+  const decimals = settings.contourInterval < 0.1 ? 2 : settings.contourInterval < 1 ? 1 : 0;
+  for (const contour of tables.contours) {
+    if (!contour.index) continue;
+    const { line } = contour;
+    const text = formatLength(contour.elevation, settings.unit, Number.isInteger(contour.elevation) && settings.unit === 'm' ? 0 : decimals);
+    let run = 0;
+    // About one label every 420 pixels along the line, the first after 110.
+    let next = 110;
+    for (let i = 0; i + 3 < line.length; i += 2) {
+      const length = Math.hypot(line[i + 2] - line[i], line[i + 3] - line[i + 1]) / scene.scale;
+      run += length;
+      if (run < next) continue;
+      next = run + 420;
+      if (line[i] < minX || line[i] > maxX || line[i + 1] < minY || line[i + 1] > maxY) continue;
+      const at = scene.toScreen({ x: (line[i] + line[i + 2]) / 2, y: (line[i + 1] + line[i + 3]) / 2, z: contour.elevation });
+      const width = text.length * 7 + 6;
+      if (!free(at.x - width / 2, at.y - 8, width, 16)) continue;
+      let angle = -Math.atan2(line[i + 3] - line[i + 1], line[i + 2] - line[i]);
+      if (angle > Math.PI / 2) angle -= Math.PI;
+      if (angle < -Math.PI / 2) angle += Math.PI;
+      context.save();
+      context.translate(at.x, at.y);
+      context.rotate(angle);
+      context.fillStyle = ink('leaf');
+      context.fillRect(-width / 2, -7, width, 14);
+      context.fillStyle = ink('brass');
+      context.fillText(text, 0, 0);
+      context.restore();
+    }
+  }
+  context.textAlign = 'left';
+}

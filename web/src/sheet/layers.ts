@@ -1,0 +1,255 @@
+import * as THREE from 'three';
+import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
+import { LINE_STYLES, SYMBOLS, type Code, type CodeList, type LineStyle } from '#core/codes';
+import { chordPlaces, type Line } from '#core/linework';
+import type { Contour, Surface } from '#core/terrain';
+import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
+import type { ColourName } from '../frame/colours.ts';
+import type { Tables } from '../project/tables.ts';
+import { colour, differenceMaterial, symbolMaterial, tintMaterial } from './materials.ts';
+import type { Place } from './scene.ts';
+
+// Each layer is one object, or a few, whatever the number of things in it.
+
+const positions = (count: number): Float32Array => new Float32Array(count * 3);
+
+export function tintLayer(s: Surface, origin: Place): THREE.Object3D | null {
+  if (s.triangles.length === 0) return null;
+  const geometry = new THREE.BufferGeometry();
+  const place = positions(s.x.length);
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = 0; i < s.x.length; i++) {
+    place[3 * i] = s.x[i] - origin.x;
+    place[3 * i + 1] = s.y[i] - origin.y;
+    place[3 * i + 2] = s.z[i] - origin.z;
+  }
+  for (const v of s.triangles) {
+    if (s.z[v] < low) low = s.z[v];
+    if (s.z[v] > high) high = s.z[v];
+  }
+  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  geometry.setIndex(new THREE.BufferAttribute(s.triangles, 1));
+  const material = tintMaterial();
+  material.uniforms.low.value = low - origin.z;
+  material.uniforms.high.value = high - origin.z;
+  return new THREE.Mesh(geometry, material);
+}
+
+export function triangleLayer(s: Surface, origin: Place): THREE.Object3D | null {
+  if (s.triangles.length === 0) return null;
+  const geometry = new THREE.BufferGeometry();
+  const place = positions(s.x.length);
+  for (let i = 0; i < s.x.length; i++) {
+    place[3 * i] = s.x[i] - origin.x;
+    place[3 * i + 1] = s.y[i] - origin.y;
+    place[3 * i + 2] = s.z[i] - origin.z;
+  }
+  // Each side once: where there is a neighbour, the half-edge with the lower number draws it.
+  const sides = new Uint32Array(s.triangles.length * 2);
+  let used = 0;
+  for (let e = 0; e < s.triangles.length; e++) {
+    if (s.neighbours[e] >= 0 && s.neighbours[e] < e) continue;
+    sides[used++] = s.triangles[e];
+    sides[used++] = s.triangles[e % 3 === 2 ? e - 2 : e + 1];
+  }
+  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  geometry.setIndex(new THREE.BufferAttribute(sides.subarray(0, used), 1));
+  return new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: colour('slate'), transparent: true, opacity: 0.28 }));
+}
+
+export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D | null {
+  if (contours.length === 0) return null;
+  const group = new THREE.Group();
+  for (const index of [false, true]) {
+    const list = contours.filter((c) => c.index === index);
+    let segments = 0;
+    for (const c of list) segments += c.line.length / 2 - 1;
+    if (segments <= 0) continue;
+    const place = positions(segments * 2);
+    let at = 0;
+    for (const c of list)
+      for (let i = 0; i + 3 < c.line.length; i += 2)
+        for (let k = 0; k < 4; k += 2) {
+          place[at++] = c.line[i + k] - origin.x;
+          place[at++] = c.line[i + k + 1] - origin.y;
+          place[at++] = c.elevation - origin.z;
+        }
+    if (index) group.add(wide(place, 'brass', 1.5, 'solid', 0.95));
+    else {
+      const geometry = new THREE.BufferGeometry();
+      geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+      group.add(new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: colour('brass'), transparent: true, opacity: 0.5 })));
+    }
+  }
+  return group;
+}
+
+const DASHES: Record<LineStyle, [dash: number, gap: number] | null> = {
+  solid: null,
+  dashed: [7, 5],
+  dotted: [1.6, 4.4],
+  'long-dashed': [14, 5],
+  'dash-dot': [11, 7],
+};
+
+function wide(place: Float32Array, name: ColourName | null, width: number, style: LineStyle, opacity = 1, colours?: Float32Array): LineSegments2 {
+  const geometry = new LineSegmentsGeometry();
+  geometry.setPositions(place);
+  if (colours) geometry.setColors(colours);
+  const dash = DASHES[style];
+  const material = new LineMaterial({
+    linewidth: width,
+    transparent: true,
+    opacity,
+    vertexColors: colours !== undefined,
+    dashed: dash !== null,
+    dashSize: dash?.[0],
+    gapSize: dash?.[1],
+  });
+  if (name) material.color = colour(name);
+  const lines = new LineSegments2(geometry, material);
+  if (dash) lines.computeLineDistances();
+  return lines;
+}
+
+/** A line's course as drawn, arcs as fine chords: x, y, z, x, y, z … in project coordinates. */
+export function courseOf(line: Line, points: Tables['points'], sagitta: number): number[] {
+  const out: number[] = [];
+  const n = line.rows.length;
+  const height = (row: number, other: number): number => (Number.isNaN(points.z[row]) ? (Number.isNaN(points.z[other]) ? 0 : points.z[other]) : points.z[row]);
+  for (let i = 0; i < n; i++) {
+    const row = line.rows[i];
+    const next = line.rows[(i + 1) % n];
+    const z = height(row, line.rows[Math.max(0, i - 1)]);
+    out.push(points.x[row], points.y[row], z);
+    if (i === n - 1 && !line.closed) break;
+    if (line.bulges[i] !== 0) {
+      const end = { x: points.x[next], y: points.y[next] };
+      const zNext = height(next, row);
+      for (const p of chordPlaces({ x: points.x[row], y: points.y[row] }, end, line.bulges[i], sagitta)) out.push(p.x, p.y, z + p.along * (zNext - z));
+    }
+  }
+  if (line.closed) out.push(out[0], out[1], out[2]);
+  return out;
+}
+
+export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.Object3D | null {
+  const byCode = new Map<string, Code>(list.codes.map((c) => [c.code.toUpperCase(), c]));
+  const group = new THREE.Group();
+  for (const style of LINE_STYLES) {
+    const place: number[] = [];
+    const colours: number[] = [];
+    for (const line of tables.linework.lines) {
+      const code = byCode.get(line.code);
+      if ((code?.style ?? 'solid') !== style) continue;
+      const ink = colour(code?.ink ?? 'pole');
+      const course = courseOf(line, tables.points, 0.01);
+      for (let i = 0; i + 5 < course.length; i += 3) {
+        for (let k = 0; k < 6; k += 3) {
+          place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
+          colours.push(ink.r, ink.g, ink.b);
+        }
+      }
+    }
+    if (place.length) group.add(wide(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
+  }
+  return group.children.length ? group : null;
+}
+
+/** One line drawn heavily, for what is selected. */
+export function courseLayer(courses: number[][], origin: Place, name: ColourName, width: number): THREE.Object3D | null {
+  const place: number[] = [];
+  for (const course of courses)
+    for (let i = 0; i + 5 < course.length; i += 3)
+      for (let k = 0; k < 6; k += 3) place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
+  return place.length ? wide(Float32Array.from(place), name, width, 'solid') : null;
+}
+
+/** Every point with its symbol; points left out are drawn as crosses in slate, waiting ones in brass. */
+export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place): THREE.Object3D | null {
+  const { points, linework } = tables;
+  const n = points.x.length;
+  if (n === 0) return null;
+  const shape = new Float32Array(n);
+  const ink = new Float32Array(n * 3);
+  const place = positions(n);
+  const list = new Map<string, { shape: number; r: number; g: number; b: number }>();
+  for (const c of doc.codeList.codes) {
+    const { r, g, b } = colour(c.ink);
+    list.set(c.code.toUpperCase(), { shape: c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b });
+  }
+  const plain = colour('ink');
+  const waiting = colour('brass');
+  const left = colour('slate');
+  const control = colour('pine');
+  for (let i = 0; i < n; i++) {
+    place[3 * i] = points.x[i] - origin.x;
+    place[3 * i + 1] = points.y[i] - origin.y;
+    place[3 * i + 2] = Number.isNaN(points.z[i]) ? 0 : points.z[i] - origin.z;
+    const state = points.state[i];
+    const isControl = doc.intakes[points.intake[i]]?.target === CONTROL;
+    const c = state === STATE.waits ? waiting : state !== STATE.used ? left : isControl ? control : plain;
+    shape[i] = state === STATE.waits || state === STATE.off || state === STATE.leftOut ? 1 : isControl ? 3 : 0;
+    ink[3 * i] = c.r;
+    ink[3 * i + 1] = c.g;
+    ink[3 * i + 2] = c.b;
+  }
+  const unknown = colour('pole');
+  for (const { row, code, known } of linework.pointCodes) {
+    const look = list.get(code);
+    const c = look ?? unknown;
+    shape[row] = look ? look.shape : known ? 0 : 4;
+    ink[3 * row] = c.r;
+    ink[3 * row + 1] = c.g;
+    ink[3 * row + 2] = c.b;
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  geometry.setAttribute('shape', new THREE.BufferAttribute(shape, 1));
+  geometry.setAttribute('ink', new THREE.BufferAttribute(ink, 3));
+  return new THREE.Points(geometry, symbolMaterial());
+}
+
+/** Marks at places (x, y, x, y …), all alike. */
+export function markLayer(places: ArrayLike<number>, origin: Place, name: ColourName, symbol: (typeof SYMBOLS)[number], elevation = 0): THREE.Object3D | null {
+  const n = places.length / 2;
+  if (n < 1) return null;
+  const { r, g, b } = colour(name);
+  const place = positions(n);
+  const shape = new Float32Array(n).fill(SYMBOLS.indexOf(symbol));
+  const ink = new Float32Array(n * 3);
+  for (let i = 0; i < n; i++) {
+    place.set([places[2 * i] - origin.x, places[2 * i + 1] - origin.y, elevation], 3 * i);
+    ink.set([r, g, b], 3 * i);
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  geometry.setAttribute('shape', new THREE.BufferAttribute(shape, 1));
+  geometry.setAttribute('ink', new THREE.BufferAttribute(ink, 3));
+  return new THREE.Points(geometry, symbolMaterial());
+}
+
+/** Cut and fill as painted pieces: x, y, difference, three corners a piece. */
+export function differenceLayer(pieces: Float64Array, origin: Place, elevationAt: (x: number, y: number) => number): THREE.Object3D | null {
+  const n = pieces.length / 3;
+  if (n === 0) return null;
+  const place = positions(n);
+  const difference = new Float32Array(n);
+  let deepest = 0.05;
+  for (let i = 0; i < n; i++) {
+    place[3 * i] = pieces[3 * i] - origin.x;
+    place[3 * i + 1] = pieces[3 * i + 1] - origin.y;
+    place[3 * i + 2] = n < 60_000 ? elevationAt(pieces[3 * i], pieces[3 * i + 1]) - origin.z : 0;
+    difference[i] = pieces[3 * i + 2];
+    deepest = Math.max(deepest, Math.abs(difference[i]));
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  geometry.setAttribute('difference', new THREE.BufferAttribute(difference, 1));
+  const material = differenceMaterial();
+  material.uniforms.deepest.value = deepest;
+  return new THREE.Mesh(geometry, material);
+}

@@ -1,0 +1,63 @@
+import { create } from 'zustand';
+import type { Stage } from '#core/chain';
+
+export interface SheetLook {
+  points: boolean;
+  numbers: boolean;
+  elevations: boolean;
+  codes: boolean;
+  lines: boolean;
+  triangles: boolean;
+  contours: boolean;
+  tints: boolean;
+  difference: boolean;
+}
+
+export const LOOK_NAME: Record<keyof SheetLook, string> = {
+  points: 'points',
+  numbers: 'numbers',
+  elevations: 'elevations',
+  codes: 'codes',
+  lines: 'lines',
+  triangles: 'triangles',
+  contours: 'contours',
+  tints: 'tints',
+  difference: 'cut and fill',
+};
+
+/** What each stage draws until somebody chooses otherwise. */
+const FIRST: Record<Stage, SheetLook> = {
+  basis: { points: true, numbers: false, elevations: false, codes: false, lines: true, triangles: false, contours: false, tints: false, difference: false },
+  book: { points: true, numbers: true, elevations: false, codes: false, lines: true, triangles: false, contours: true, tints: false, difference: false },
+  lines: { points: true, numbers: false, elevations: false, codes: true, lines: true, triangles: false, contours: false, tints: false, difference: false },
+  ground: { points: false, numbers: false, elevations: false, codes: false, lines: true, triangles: true, contours: true, tints: true, difference: false },
+  quantities: { points: false, numbers: false, elevations: false, codes: false, lines: true, triangles: false, contours: true, tints: false, difference: true },
+  handover: { points: true, numbers: true, elevations: false, codes: false, lines: true, triangles: false, contours: true, tints: false, difference: false },
+};
+
+interface LookStore {
+  looks: Record<Stage, SheetLook>;
+  spatial: boolean;
+  toggle: (stage: Stage, what: keyof SheetLook) => void;
+  setSpatial: (spatial: boolean) => void;
+}
+
+const KEY = 'dunrik.looks';
+const kept = ((): Partial<Record<Stage, SheetLook>> => {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<Stage, SheetLook>>;
+  } catch {
+    return {};
+  }
+})();
+
+export const useLook = create<LookStore>((set, get) => ({
+  looks: { ...FIRST, ...kept },
+  spatial: false,
+  toggle(stage, what) {
+    const looks = { ...get().looks, [stage]: { ...get().looks[stage], [what]: !get().looks[stage][what] } };
+    localStorage.setItem(KEY, JSON.stringify(looks));
+    set({ looks });
+  },
+  setSpatial: (spatial) => set({ spatial }),
+}));

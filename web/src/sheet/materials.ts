@@ -1,0 +1,122 @@
+import * as THREE from 'three';
+import { SYMBOLS } from '#core/codes';
+import { COLOURS, type ColourName } from '../frame/colours.ts';
+import { isNight } from '../frame/night.ts';
+
+export const colour = (name: ColourName): THREE.Color => new THREE.Color(COLOURS[name][isNight() ? 1 : 0]);
+
+const TINTS = ['tint0', 'tint1', 'tint2', 'tint3', 'tint4'] as const;
+
+/** Elevation tints over five steps, shaded a little by the light from the north-west in 3D. */
+export function tintMaterial(): THREE.ShaderMaterial {
+  return new THREE.ShaderMaterial({
+    uniforms: {
+      low: { value: 0 },
+      high: { value: 1 },
+      shade: { value: 0 },
+      tints: { value: TINTS.map(colour) },
+    },
+    side: THREE.DoubleSide,
+    vertexShader: `
+      varying float elevation;
+      varying vec3 place;
+      void main() {
+        elevation = position.z;
+        place = position;
+        gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      }`,
+    fragmentShader: `
+      uniform float low, high, shade;
+      uniform vec3 tints[5];
+      varying float elevation;
+      varying vec3 place;
+      vec3 ramp(float t) {
+        float s = clamp(t, 0.0, 1.0) * 4.0;
+        vec3 c = mix(tints[0], tints[1], clamp(s, 0.0, 1.0));
+        c = mix(c, tints[2], clamp(s - 1.0, 0.0, 1.0));
+        c = mix(c, tints[3], clamp(s - 2.0, 0.0, 1.0));
+        return mix(c, tints[4], clamp(s - 3.0, 0.0, 1.0));
+      }
+      void main() {
+        vec3 c = ramp((elevation - low) / max(high - low, 0.001));
+        vec3 n = normalize(cross(dFdx(place), dFdy(place)));
+        if (n.z < 0.0) n = -n;
+        float light = dot(n, normalize(vec3(-0.5, 0.5, 0.7)));
+        gl_FragColor = linearToOutputTexel(vec4(c * mix(1.0, 0.55 + 0.55 * light, shade), 1.0));
+      }`,
+  });
+}
+
+/** Cut and fill, told apart by the direction of their hatch as well as by hue. */
+export function differenceMaterial(): THREE.ShaderMaterial {
+  return new THREE.ShaderMaterial({
+    uniforms: { cut: { value: colour('cut') }, fill: { value: colour('fill') }, deepest: { value: 1 } },
+    transparent: true,
+    depthWrite: false,
+    side: THREE.DoubleSide,
+    vertexShader: `
+      attribute float difference;
+      varying float d;
+      void main() {
+        d = difference;
+        gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      }`,
+    fragmentShader: `
+      uniform vec3 cut, fill;
+      uniform float deepest;
+      varying float d;
+      void main() {
+        float across = d > 0.0 ? gl_FragCoord.x + gl_FragCoord.y : gl_FragCoord.x - gl_FragCoord.y;
+        float hatch = step(mod(across, 9.0), 1.6);
+        float depth = clamp(abs(d) / deepest, 0.0, 1.0);
+        gl_FragColor = linearToOutputTexel(vec4(d > 0.0 ? fill : cut, 0.10 + 0.30 * depth + 0.45 * hatch));
+      }`,
+  });
+}
+
+/** All point symbols in one draw call: the shape is chosen by number in SYMBOLS. */
+export function symbolMaterial(): THREE.ShaderMaterial {
+  return new THREE.ShaderMaterial({
+    uniforms: { ratio: { value: 1 }, scale: { value: 1 } },
+    transparent: true,
+    depthTest: true,
+    vertexShader: `
+      attribute vec3 ink;
+      attribute float shape;
+      uniform float ratio, scale;
+      varying vec3 tint;
+      varying float kind;
+      void main() {
+        tint = ink;
+        kind = shape;
+        gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+        gl_PointSize = (shape < 0.5 ? 7.0 : 15.0) * ratio * scale;
+      }`,
+    fragmentShader: `
+      varying vec3 tint;
+      varying float kind;
+      float box(vec2 p, float r) { return max(abs(p.x), abs(p.y)) - r; }
+      float tri(vec2 p) { return max(max(-p.y - 0.55, p.y * 0.5 + p.x * 0.87 - 0.38), p.y * 0.5 - p.x * 0.87 - 0.38); }
+      float outline(float d) { return abs(d) - 0.085; }
+      void main() {
+        vec2 p = vec2(gl_PointCoord.x, 1.0 - gl_PointCoord.y) * 2.0 - 1.0;
+        int k = int(kind + 0.5);
+        float d;
+        // ${SYMBOLS.join(', ')}
+        if (k == 0) d = min(max(abs(p.x) - 0.85, abs(p.y) - 0.13), max(abs(p.y) - 0.85, abs(p.x) - 0.13));
+        else if (k == 1) d = min(max(abs(p.x + p.y) * 0.7 - 0.09, box(p, 0.6)), max(abs(p.x - p.y) * 0.7 - 0.09, box(p, 0.6)));
+        else if (k == 2) d = outline(box(p, 0.5));
+        else if (k == 3) d = outline(tri(p));
+        else if (k == 4) d = outline((abs(p.x) + abs(p.y)) * 0.7 - 0.5);
+        else if (k == 5) d = outline(length(p) - 0.55);
+        else if (k == 6) { float a = atan(p.y, p.x); d = min(outline(length(p) - 0.66 - 0.1 * cos(a * 7.0)), length(p) - 0.13); }
+        else if (k == 7) d = min(outline(length(p) - 0.62), max(outline(abs(p.x) * 0.0 + abs(p.y)), length(p) - 0.62));
+        else if (k == 8) d = min(length(p) - 0.26, max(abs(p.x) - 0.08, abs(p.y) - 0.8));
+        else d = min(outline(box(p, 0.55)), length(p) - 0.16);
+        float edge = fwidth(d) + 0.02;
+        float a = 1.0 - smoothstep(-edge, edge, d);
+        if (a < 0.05) discard;
+        gl_FragColor = linearToOutputTexel(vec4(tint, a));
+      }`,
+  });
+}

@@ -1,0 +1,245 @@
+import * as THREE from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { colour } from './materials.ts';
+
+export interface Place {
+  x: number;
+  y: number;
+  z: number;
+}
+
+/** Draw order in plan: what stands later covers what stands earlier. */
+export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
+
+/** How many times the thinnest margin of a fit is left free around what is shown. */
+const FIT_MARGIN = 1.08;
+
+/**
+ * One scene, two cameras: plan (orthographic, north up) and 3D. Draws only when something changed.
+ * Everything in it is relative to a local origin, so that 32-bit numbers keep millimetres.
+ */
+export class SheetScene {
+  readonly root = new THREE.Group();
+  readonly origin: Place = { x: 0, y: 0, z: 0 };
+  private readonly scene = new THREE.Scene();
+  private readonly renderer: THREE.WebGLRenderer;
+  private readonly plan = new THREE.OrthographicCamera(-1, 1, 1, -1, -1e6, 1e6);
+  private readonly space = new THREE.PerspectiveCamera(40, 1, 0.1, 1e5);
+  private readonly orbit: OrbitControls;
+  private readonly layers = new Map<string, THREE.Object3D>();
+  private frame = 0;
+  private spatial = false;
+  /** Metres in one CSS pixel in plan, and what lies in the middle, relative to the origin. */
+  private metresPerPixel = 0.2;
+  private centre = { x: 0, y: 0 };
+  private size = { width: 1, height: 1 };
+  readonly drawn = { calls: 0, scriptMilliseconds: 0 };
+  onDrawn: () => void = () => {};
+
+  /** Throws Error where WebGL is not to be had. */
+  constructor(private readonly canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true });
+    this.renderer.setPixelRatio(window.devicePixelRatio);
+    this.scene.add(this.root);
+    this.plan.up.set(0, 1, 0);
+    this.space.up.set(0, 0, 1);
+    this.orbit = new OrbitControls(this.space, canvas);
+    this.orbit.enabled = false;
+    this.orbit.addEventListener('change', () => this.draw());
+    this.recolour();
+  }
+
+  recolour(): void {
+    this.renderer.setClearColor(colour('leaf'), 1);
+    this.draw();
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 1 || height < 1) return;
+    this.size = { width, height };
+    this.renderer.setSize(width, height, false);
+    this.space.aspect = width / height;
+    this.space.updateProjectionMatrix();
+    this.draw();
+  }
+
+  /** Puts an object in the place of the one that had this name; null takes it away. */
+  setLayer(name: string, object: THREE.Object3D | null, order: number): void {
+    const before = this.layers.get(name);
+    if (before) {
+      this.root.remove(before);
+      before.traverse((o) => {
+        if ('geometry' in o) (o.geometry as THREE.BufferGeometry).dispose();
+        if ('material' in o) (o.material as THREE.Material).dispose();
+      });
+      this.layers.delete(name);
+    }
+    if (object) {
+      object.traverse((o) => {
+        o.renderOrder = order;
+        o.frustumCulled = false;
+      });
+      this.layers.set(name, object);
+      this.root.add(object);
+    }
+    this.draw();
+  }
+
+  layer = (name: string): THREE.Object3D | undefined => this.layers.get(name);
+
+  showLayer(name: string, visible: boolean): void {
+    const layer = this.layers.get(name);
+    if (layer && layer.visible !== visible) {
+      layer.visible = visible;
+      this.draw();
+    }
+  }
+
+  setSpatial(spatial: boolean): void {
+    if (spatial === this.spatial) return;
+    this.spatial = spatial;
+    this.orbit.enabled = spatial;
+    if (spatial) this.lookFromSouth();
+    this.draw();
+  }
+
+  get isSpatial(): boolean {
+    return this.spatial;
+  }
+
+  /** The 3D view begins over what the plan showed, from the south and above. */
+  private lookFromSouth(): void {
+    const reach = this.metresPerPixel * Math.min(this.size.width, this.size.height);
+    this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
+    this.space.position.set(this.centre.x - 0.35 * reach, this.centre.y - 1.05 * reach, this.meanElevation + 0.75 * reach);
+    this.space.near = Math.max(0.1, reach / 1000);
+    this.space.far = reach * 100;
+    this.space.updateProjectionMatrix();
+    this.orbit.update();
+  }
+
+  meanElevation = 0;
+
+  /** Shows an extent (project coordinates) whole. */
+  fit(minX: number, minY: number, maxX: number, maxY: number, keepScaleBelow = 0): void {
+    const width = Math.max(maxX - minX, 0.5);
+    const height = Math.max(maxY - minY, 0.5);
+    this.centre = { x: (minX + maxX) / 2 - this.origin.x, y: (minY + maxY) / 2 - this.origin.y };
+    const scale = Math.max(width / this.size.width, height / (this.size.height - 40)) * FIT_MARGIN;
+    this.metresPerPixel = Math.max(scale, keepScaleBelow);
+    if (this.spatial) this.lookFromSouth();
+    this.draw();
+  }
+
+  /** Brings a place into view, keeping the scale unless it is far off a useful one. */
+  show(x: number, y: number): void {
+    const at = this.toScreen({ x, y, z: this.origin.z + this.meanElevation });
+    const margin = 60;
+    const inView = at.x > margin && at.y > margin && at.x < this.size.width - margin && at.y < this.size.height - margin;
+    if (inView && this.metresPerPixel < 0.5) return;
+    const dx = x - this.origin.x - this.centre.x;
+    const dy = y - this.origin.y - this.centre.y;
+    this.centre = { x: this.centre.x + dx, y: this.centre.y + dy };
+    this.metresPerPixel = Math.min(this.metresPerPixel, 0.12);
+    if (this.spatial) {
+      this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
+      this.orbit.update();
+    }
+    this.draw();
+  }
+
+  pan(dx: number, dy: number): void {
+    this.centre.x -= dx * this.metresPerPixel;
+    this.centre.y += dy * this.metresPerPixel;
+    this.draw();
+  }
+
+  /** Zooms in plan by a factor about a place on the canvas. */
+  zoom(factor: number, px: number, py: number): void {
+    const before = this.toPlan(px, py);
+    this.metresPerPixel = Math.min(1e5, Math.max(0.0005, this.metresPerPixel * factor));
+    const after = this.toPlan(px, py);
+    this.centre.x += before.x - after.x;
+    this.centre.y += before.y - after.y;
+    this.draw();
+  }
+
+  get scale(): number {
+    return this.metresPerPixel;
+  }
+
+  /** The project's place under a canvas pixel, in plan. */
+  toPlan(px: number, py: number): { x: number; y: number } {
+    return {
+      x: this.origin.x + this.centre.x + (px - this.size.width / 2) * this.metresPerPixel,
+      y: this.origin.y + this.centre.y - (py - this.size.height / 2) * this.metresPerPixel,
+    };
+  }
+
+  private readonly scratch = new THREE.Vector3();
+
+  /** Where a project's place stands on the canvas, CSS pixels. */
+  toScreen(p: Place): { x: number; y: number; behind: boolean } {
+    if (!this.spatial)
+      return {
+        x: (p.x - this.origin.x - this.centre.x) / this.metresPerPixel + this.size.width / 2,
+        y: this.size.height / 2 - (p.y - this.origin.y - this.centre.y) / this.metresPerPixel,
+        behind: false,
+      };
+    const v = this.scratch.set(p.x - this.origin.x, p.y - this.origin.y, p.z - this.origin.z).project(this.space);
+    return { x: ((v.x + 1) / 2) * this.size.width, y: ((1 - v.y) / 2) * this.size.height, behind: v.z > 1 };
+  }
+
+  /** Plan extent that is in view, project coordinates. */
+  view(): [number, number, number, number] {
+    const a = this.toPlan(0, this.size.height);
+    const b = this.toPlan(this.size.width, 0);
+    return [a.x, a.y, b.x, b.y];
+  }
+
+  draw = (): void => {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      const start = performance.now();
+      this.render();
+      this.onDrawn();
+      this.drawn.calls = this.renderer.info.render.calls;
+      this.drawn.scriptMilliseconds = performance.now() - start;
+    });
+  };
+
+  private render(): void {
+    const { width, height } = this.size;
+    const m = this.metresPerPixel;
+    this.plan.left = (-width / 2) * m;
+    this.plan.right = (width / 2) * m;
+    this.plan.top = (height / 2) * m;
+    this.plan.bottom = (-height / 2) * m;
+    this.plan.position.set(this.centre.x, this.centre.y, 1000);
+    this.plan.updateProjectionMatrix();
+    this.root.traverse((o) => {
+      if (!('material' in o)) return;
+      const material = o.material as THREE.Material & { resolution?: THREE.Vector2; dashScale?: number; uniforms?: Record<string, THREE.IUniform> };
+      // In plan the order of drawing decides, not elevation.
+      material.depthTest = this.spatial;
+      if (material.resolution) material.resolution.set(width, height);
+      if (material.uniforms?.ratio) material.uniforms.ratio.value = window.devicePixelRatio;
+      if (material.uniforms?.shade) material.uniforms.shade.value = this.spatial ? 1 : 0;
+      if (material.dashScale !== undefined) material.dashScale = 1 / (this.spatial ? 0.15 : m);
+    });
+    this.renderer.render(this.scene, this.spatial ? this.space : this.plan);
+  }
+
+  get element(): HTMLCanvasElement {
+    return this.canvas;
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.orbit.dispose();
+    for (const name of [...this.layers.keys()]) this.setLayer(name, null, 0);
+    cancelAnimationFrame(this.frame);
+    this.renderer.dispose();
+  }
+}

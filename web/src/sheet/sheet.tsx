@@ -1,0 +1,388 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import type { Stage } from '#core/chain';
+import { formatFixed, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { Act, Num } from '../frame/controls.tsx';
+import { useProject } from '../project/store.ts';
+import { drawLabels } from './labels.ts';
+import { contourLayer, courseLayer, courseOf, differenceLayer, lineLayer, markLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
+import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
+import { pickAt } from './picking.ts';
+import { ORDER, SheetScene } from './scene.ts';
+
+/** What the page lets others do with the sheet that is open. */
+export const sheetHandle: { current: { fit: () => void; show: (x: number, y: number) => void; fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void; screen: (x: number, y: number) => { x: number; y: number; width: number }; figures: () => SheetScene['drawn'] } | null } = { current: null };
+
+/** Places of a file that is being looked at before it is taken in. */
+export interface Visitors {
+  x: Float64Array;
+  y: Float64Array;
+}
+
+const Toggle = chakra('button', {
+  base: { height: '28px', px: '13px', border: 0, bg: 'leaf', color: 'ink', fontSize: '13px', cursor: 'pointer', _pressed: { bg: 'ink', color: 'paper' } },
+});
+
+const LOOKS: (keyof SheetLook)[] = ['points', 'numbers', 'elevations', 'codes', 'lines', 'triangles', 'contours', 'tints', 'difference'];
+
+/** The drawing: plan or 3D, always there, always showing what the ledger shows. */
+export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: Visitors | null; children?: ReactNode }) {
+  const host = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const labels = useRef<HTMLCanvasElement>(null);
+  const scene = useRef<SheetScene | null>(null);
+  const [ready, setReady] = useState<'starting' | 'yes' | 'no'>('starting');
+  const [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
+  const [scale, setScale] = useState(0.2);
+  const [choosing, setChoosing] = useState(false);
+  const [colours, setColours] = useState(0);
+  const { state, tables, selection, pending, drawing } = useProject();
+  const { looks, spatial, setSpatial, toggle } = useLook();
+  const look = looks[stage];
+  const settings = state?.document.settings;
+  const fitted = useRef('');
+
+  // The scene lives as long as the canvas.
+  useEffect(() => {
+    try {
+      scene.current = new SheetScene(canvas.current!);
+      setReady('yes');
+    } catch {
+      setReady('no');
+      return;
+    }
+    const box = new ResizeObserver(() => {
+      const { width, height } = host.current!.getBoundingClientRect();
+      scene.current?.resize(width, height);
+      const ratio = window.devicePixelRatio;
+      labels.current!.width = width * ratio;
+      labels.current!.height = height * ratio;
+    });
+    box.observe(host.current!);
+    const recolour = (): void => setColours((c) => c + 1);
+    window.addEventListener('dunrik-colours', recolour);
+    return () => {
+      box.disconnect();
+      window.removeEventListener('dunrik-colours', recolour);
+      scene.current?.dispose();
+      scene.current = null;
+    };
+  }, []);
+
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    s.onDrawn = () => {
+      setScale(s.scale);
+      if (labels.current && settings) drawLabels(labels.current, s, tables, look, settings);
+    };
+    s.draw();
+  }, [tables, look, settings, ready]);
+
+  // The local origin follows the first data that comes.
+  useEffect(() => {
+    const s = scene.current;
+    if (!s || !tables) return;
+    const extent = extentOf(tables.points.x, tables.points.y, tables.points.state);
+    const ground = tables.summary.surfaces[0];
+    const key = state?.project.id ?? '';
+    if (extent && fitted.current !== key) {
+      Object.assign(s.origin, { x: Math.round((extent[0] + extent[2]) / 2), y: Math.round((extent[1] + extent[3]) / 2), z: Number.isFinite(ground?.lowest) ? Math.floor(ground.lowest) : 0 });
+      s.meanElevation = Number.isFinite(ground?.lowest) ? (ground.lowest + ground.highest) / 2 - s.origin.z : 0;
+      fitted.current = key;
+      s.fit(...extent);
+    }
+    s.recolour();
+    const ground0 = tables.surfaces.get('Ground');
+    s.setLayer('tints', ground0 ? tintLayer(ground0, s.origin) : null, ORDER.tints);
+    s.setLayer('triangles', ground0 ? triangleLayer(ground0, s.origin) : null, ORDER.triangles);
+    s.setLayer('contours', contourLayer(tables.contours, s.origin), ORDER.contours);
+    s.setLayer('lines', state ? lineLayer(tables, state.document.codeList, s.origin) : null, ORDER.lines);
+    s.setLayer('points', state ? pointLayer(tables, state.document, s.origin) : null, ORDER.points);
+    const boundary = state?.document.boundary;
+    s.setLayer('boundary', boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null, ORDER.marks);
+    // Layers are rebuilt for a revision or for other colours, not for every document object.
+  }, [tables, colours, ready]);
+
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'difference'] as const) s.showLayer(name, look[name]);
+  }, [look, tables, colours, ready]);
+
+  // Cut and fill of the comparison that is selected, or of the first one.
+  useEffect(() => {
+    const s = scene.current;
+    if (!s || !tables) return;
+    const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
+    const pieces = id ? tables.pieces.get(id) : undefined;
+    const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
+    s.setLayer('difference', pieces && look.difference ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
+    const within = state?.document.comparisons.find((c) => c.id === id)?.within;
+    s.setLayer('within', within && look.difference ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null, ORDER.marks);
+  }, [tables, selection, look.difference, colours, ready, state]);
+
+  // What is selected, drawn heavily, and brought into view.
+  useEffect(() => {
+    const s = scene.current;
+    if (!s || !tables) return;
+    const marked: number[] = [];
+    const courses: number[][] = [];
+    const { points, linework } = tables;
+    const course = (key: string): void => {
+      const line = linework.lines.find((l) => l.key === key);
+      if (line) courses.push(courseOf(line, points, 0.01));
+    };
+    if (selection?.kind === 'point' && selection.row < points.x.length) marked.push(points.x[selection.row], points.y[selection.row]);
+    if (selection?.kind === 'line') course(selection.key);
+    if (selection?.kind === 'query') {
+      const query = tables.summary.queries.find((q) => q.key === selection.key);
+      for (const row of query?.rows ?? []) marked.push(points.x[row], points.y[row]);
+      for (const key of query?.lines ?? []) course(key);
+      if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
+    }
+    s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
+    s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
+    const ring = s.layer('selected');
+    if (ring && 'material' in ring) (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
+  }, [selection, tables, colours, ready]);
+
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    s.setLayer('preview', pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null, ORDER.marks);
+  }, [pending, ready]);
+
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    if (visitors && !tables?.points.x.length && visitors.x.length) Object.assign(s.origin, { x: Math.round(visitors.x[0]), y: Math.round(visitors.y[0]) });
+    const places = visitors ? interleave(visitors.x, visitors.y) : [];
+    s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
+    if (visitors && visitors.x.length) {
+      const extent = extentOf(visitors.x, visitors.y, null);
+      if (extent) s.fit(...extent);
+    }
+  }, [visitors, ready]);
+
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    const places = drawing?.places ?? [];
+    const z = s.meanElevation + s.origin.z;
+    const course = places.flatMap((p) => [p.x, p.y, z]);
+    if (cursor && places.length) course.push(cursor.x, cursor.y, z, places[0].x, places[0].y, z);
+    s.setLayer('drawing', courseLayer([course], s.origin, 'pine', 2), ORDER.marks);
+    s.setLayer('drawing-points', markLayer(places.flatMap((p) => [p.x, p.y]), s.origin, 'pine', 'square', s.meanElevation), ORDER.marks);
+  }, [drawing, drawing && cursor, ready]);
+
+  useEffect(() => scene.current?.setSpatial(spatial), [spatial, ready]);
+
+  useEffect(() => {
+    sheetHandle.current = {
+      fit() {
+        const { tables: t } = useProject.getState();
+        const extent = t ? extentOf(t.points.x, t.points.y, t.points.state) : null;
+        if (extent) scene.current?.fit(...extent);
+      },
+      show: (x, y) => scene.current?.show(x, y),
+      fitTo(x, y) {
+        const extent = extentOf(x, y, null);
+        if (extent) scene.current?.fit(...extent);
+      },
+      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
+      figures: () => scene.current!.drawn,
+    };
+    return () => {
+      sheetHandle.current = null;
+    };
+  }, [ready]);
+
+  usePlanGestures(canvas, scene, ready === 'yes');
+
+  const place = (e: PointerEvent): { x: number; y: number; px: number; py: number } => {
+    const box = canvas.current!.getBoundingClientRect();
+    const [px, py] = [e.clientX - box.left, e.clientY - box.top];
+    return { ...scene.current!.toPlan(px, py), px, py };
+  };
+  const press = useRef<{ px: number; py: number } | null>(null);
+  const release = (e: PointerEvent): void => {
+    const s = scene.current;
+    if (!s || !press.current || e.button !== 0) return;
+    const at = place(e);
+    const moved = Math.hypot(at.px - press.current.px, at.py - press.current.py) > 4;
+    press.current = null;
+    if (moved || !tables) return;
+    if (drawing) {
+      useProject.getState().draw({ ...drawing, places: [...drawing.places, { x: at.x, y: at.y }] });
+      return;
+    }
+    useProject.getState().select(pickAt(s, tables, look, at.px, at.py));
+  };
+
+  const ground = cursor && tables ? tables.ground.at(cursor.x, cursor.y) : null;
+  const unit = settings?.unit ?? 'm';
+  const coordinates = cursor && settings ? [`E ${formatLength(cursor.x, unit, 2)}`, `N ${formatLength(cursor.y, unit, 2)}`] : [];
+  if (settings?.order === 'NE') coordinates.reverse();
+
+  return (
+    <Flex direction="column" height="100%" minHeight="0" position="relative" bg="leaf">
+      <Box ref={host} position="relative" flex="1" minHeight="0" overflow="hidden" role="region" aria-label="sheet">
+        <chakra.canvas
+          ref={canvas}
+          width="100%"
+          height="100%"
+          display="block"
+          position="absolute"
+          inset="0"
+          cursor={drawing ? 'crosshair' : 'default'}
+          style={{ touchAction: 'none' }}
+          onPointerDown={(e) => {
+            const at = place(e);
+            press.current = { px: at.px, py: at.py };
+          }}
+          onPointerMove={(e) => ready === 'yes' && setCursor(spatial ? null : place(e))}
+          onPointerLeave={() => setCursor(null)}
+          onPointerUp={release}
+        />
+        <chakra.canvas ref={labels} width="100%" height="100%" position="absolute" inset="0" pointerEvents="none" aria-hidden="true" />
+        {ready === 'no' ? (
+          <Box position="absolute" inset="0" p="40px" color="slate">
+            This browser has no WebGL, so the sheet cannot be drawn. The ledgers, the queries and everything that is computed work without it.
+          </Box>
+        ) : null}
+        <Flex position="absolute" left="14px" top="12px" border="1px solid" borderColor="ink" borderRadius="4px" overflow="hidden" role="group" aria-label="view">
+          <Toggle aria-pressed={!spatial} onClick={() => setSpatial(false)}>
+            Plan
+          </Toggle>
+          <Toggle aria-pressed={spatial} onClick={() => setSpatial(true)}>
+            3D
+          </Toggle>
+        </Flex>
+        {spatial ? null : <NorthMark />}
+        {children}
+      </Box>
+      <Flex align="center" gap="18px" height="32px" px="14px" borderTop="1px solid" borderColor="rule" bg="paper" fontSize="13px" flexShrink="0" minWidth="0">
+        {spatial ? <Box color="slate">drag turns, right drag moves, wheel nears</Box> : <ScaleBar metresPerPixel={scale} unit={unit} />}
+        <Num color="slate" whiteSpace="nowrap" overflow="hidden">
+          {coordinates.join('   ')}
+          {ground ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %` : ''}
+        </Num>
+        <Box flex="1" />
+        <Box position="relative">
+          <Act look="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)} onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}>
+            drawn: {LOOKS.filter((k) => look[k]).map((k) => LOOK_NAME[k]).slice(0, 3).join(' · ') || 'nothing'}
+            {LOOKS.filter((k) => look[k]).length > 3 ? ' …' : ''}
+          </Act>
+          {choosing ? (
+            <Box position="absolute" right="0" bottom="32px" zIndex="20" bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" p="10px 14px" width="190px">
+              {LOOKS.map((k) => (
+                <chakra.label key={k} display="flex" gap="8px" alignItems="center" height="28px">
+                  <input type="checkbox" checked={look[k]} onChange={() => toggle(stage, k)} /> {LOOK_NAME[k]}
+                </chakra.label>
+              ))}
+            </Box>
+          ) : null}
+        </Box>
+      </Flex>
+    </Flex>
+  );
+}
+
+const ringCourse = (ring: number[], z: number): number[] => {
+  const out: number[] = [];
+  for (let i = 0; i < ring.length; i += 2) out.push(ring[i], ring[i + 1], z);
+  out.push(ring[0], ring[1], z);
+  return out;
+};
+
+const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
+  const out = new Float64Array(x.length * 2);
+  for (let i = 0; i < x.length; i++) {
+    out[2 * i] = x[i];
+    out[2 * i + 1] = y[i];
+  }
+  return out;
+};
+
+/** Extent of the points that take part; those left out or waiting would show a sheet of empty miles. */
+function extentOf(x: ArrayLike<number>, y: ArrayLike<number>, state: Uint8Array | null): [number, number, number, number] | null {
+  const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < x.length; i++) {
+    if (state && state[i] !== 0) continue;
+    extent[0] = Math.min(extent[0], x[i]);
+    extent[1] = Math.min(extent[1], y[i]);
+    extent[2] = Math.max(extent[2], x[i]);
+    extent[3] = Math.max(extent[3], y[i]);
+  }
+  return Number.isFinite(extent[0]) ? extent : null;
+}
+
+/** Dragging moves and the wheel zooms, in plan; in 3D the orbit controls have the hand. */
+function usePlanGestures(canvas: React.RefObject<HTMLCanvasElement | null>, scene: React.RefObject<SheetScene | null>, ready: boolean): void {
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element || !ready) return;
+    let last: { x: number; y: number } | null = null;
+    const down = (e: globalThis.PointerEvent): void => {
+      if (scene.current?.isSpatial) return;
+      last = { x: e.clientX, y: e.clientY };
+      element.setPointerCapture(e.pointerId);
+    };
+    const move = (e: globalThis.PointerEvent): void => {
+      if (!last || scene.current?.isSpatial) return;
+      scene.current?.pan(e.clientX - last.x, e.clientY - last.y);
+      last = { x: e.clientX, y: e.clientY };
+    };
+    const up = (): void => {
+      last = null;
+    };
+    const wheel = (e: WheelEvent): void => {
+      if (scene.current?.isSpatial) return;
+      e.preventDefault();
+      const box = element.getBoundingClientRect();
+      scene.current?.zoom(Math.exp(Math.max(-300, Math.min(300, e.deltaY)) * 0.0016), e.clientX - box.left, e.clientY - box.top);
+    };
+    element.addEventListener('pointerdown', down);
+    element.addEventListener('pointermove', move);
+    element.addEventListener('pointerup', up);
+    element.addEventListener('pointercancel', up);
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => {
+      element.removeEventListener('pointerdown', down);
+      element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerup', up);
+      element.removeEventListener('pointercancel', up);
+      element.removeEventListener('wheel', wheel);
+    };
+  }, [ready]);
+}
+
+const NorthMark = () => (
+  <chakra.svg position="absolute" left="18px" bottom="18px" width="24px" height="52px" viewBox="0 0 24 52" color="ink" pointerEvents="none" role="img" aria-label="north is up">
+    <text x="12" y="11" textAnchor="middle" fontSize="12" fontWeight="700" fill="currentColor">
+      N
+    </text>
+    <path d="M12 51V17M5 28l7-12 7 12" fill="none" stroke="currentColor" strokeWidth="1.6" />
+  </chakra.svg>
+);
+
+/** A bar of a round length, in alternating bands. */
+function ScaleBar({ metresPerPixel, unit }: { metresPerPixel: number; unit: 'm' | 'ft' | 'usft' }) {
+  const perPixel = fromMetres(metresPerPixel, unit);
+  const power = 10 ** Math.floor(Math.log10(perPixel * 110));
+  const length = [1, 2, 5, 10].map((k) => k * power).filter((l) => l / perPixel <= 130).at(-1) ?? power;
+  const width = length / perPixel;
+  return (
+    <Flex align="center" gap="8px" flexShrink="0" role="img" aria-label={`scale: ${length} ${UNIT_SIGN[unit]}`}>
+      <chakra.svg width={`${width}px`} height="8px" color="ink">
+        <rect x="0.5" y="0.5" width={width - 1} height="7" fill="none" stroke="currentColor" />
+        <rect x="0" y="0" width={width / 4} height="8" fill="currentColor" />
+        <rect x={width / 2} y="0" width={width / 4} height="8" fill="currentColor" />
+      </chakra.svg>
+      <Num color="slate">
+        {formatFixed(length, length < 1 ? 2 : 0)} {UNIT_SIGN[unit]}
+      </Num>
+    </Flex>
+  );
+}

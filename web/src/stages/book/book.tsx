@@ -1,0 +1,245 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect, useMemo, useState } from 'react';
+import { CONTROL, GROUND, STATE, type Intake } from '#core/chain';
+import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
+import { formatLength, UNIT_SIGN } from '#core/measure';
+import { api } from '../../api.ts';
+import { Act, Aside, Cut, Field, Leaf, Num } from '../../frame/controls.tsx';
+import { Grid, type Column } from '../../frame/grid.tsx';
+import { editOf, type Editable } from '../../project/edit.ts';
+import { useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+import { sheetHandle } from '../../sheet/sheet.tsx';
+import { Empty, Ledger } from '../ledger.tsx';
+import { filterRows, sortRows } from './rows.ts';
+
+/** The received files and every point of theirs: read, stepped, edited. */
+export function Book({ onTakeIn }: { onTakeIn: () => void }) {
+  const { state, tables } = useProject();
+  const [folded, setFolded] = useState(false);
+  if (!state || !tables) return <Ledger name="Book" about="opening …">{null}</Ledger>;
+  const { intakes } = state.document;
+  const tools = (
+    <>
+      {intakes.length ? (
+        <Act look="quiet" aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+          {folded ? 'Show files' : 'Fold files'}
+        </Act>
+      ) : null}
+      <Act look="solid" onClick={onTakeIn}>
+        Take in a file …
+      </Act>
+    </>
+  );
+  if (intakes.length === 0)
+    return (
+      <Ledger name="Book" about="nothing received yet" tools={tools}>
+        <Empty>
+          Here stand the points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose one with “Take in a file”. It is looked at
+          first: nothing comes in before you have seen its columns and its points.
+        </Empty>
+      </Ledger>
+    );
+  return (
+    <Ledger name="Book" about={`${tables.summary.points} points of ${intakes.filter((i) => i.target === GROUND).length} survey files`} tools={tools} scroll={false}>
+      <Flex direction="column" height="100%" minHeight="0" gap="8px">
+        {folded ? null : <Files tables={tables} />}
+        <PointTable />
+      </Flex>
+    </Ledger>
+  );
+}
+
+function Files({ tables }: { tables: Tables }) {
+  const { state } = useProject();
+  const [openFile, setOpenFile] = useState<string | null>(null);
+  return (
+    <Leaf flexShrink="0" maxHeight="42%" overflow="auto">
+      {state!.document.intakes.map((intake) => (
+        <FileLine key={intake.id} intake={intake} tables={tables} open={openFile === intake.id} onToggle={() => setOpenFile(openFile === intake.id ? null : intake.id)} />
+      ))}
+    </Leaf>
+  );
+}
+
+const ORDER_NAME = (i: Intake): string =>
+  i.layout.roles
+    .filter((r) => r !== '_')
+    .map((r) => ({ P: 'number', E: 'east', N: 'north', Z: 'elevation', D: 'code' })[r as 'P'])
+    .filter((r, k, all) => all.indexOf(r) === k)
+    .join(', ');
+
+function FileLine({ intake, tables, open, onToggle }: { intake: Intake; tables: Tables; open: boolean; onToggle: () => void }) {
+  const { state, make, busy, id } = useProject();
+  const account = useIntakeAccount(intake, open);
+  const index = state!.document.intakes.indexOf(intake);
+  const counts = useMemo(() => {
+    let all = 0;
+    let waits = 0;
+    for (let row = 0; row < tables.points.x.length; row++) {
+      if (tables.points.intake[row] !== index) continue;
+      all++;
+      if (tables.points.state[row] === STATE.waits) waits++;
+    }
+    return { all, waits };
+  }, [tables, index]);
+  return (
+    <Box borderBottom="1px solid" borderColor="rule" _last={{ borderBottom: 0 }} opacity={intake.on ? 1 : 0.65}>
+      <Flex align="center" gap="10px" px="10px" minHeight="30px">
+        <input type="checkbox" aria-label={`use ${intake.fileName}`} checked={intake.on} disabled={busy} onChange={(e) => void make({ op: 'intake.switch', id: intake.id, on: e.target.checked })} />
+        <chakra.button type="button" onClick={onToggle} aria-expanded={open} display="flex" gap="10px" alignItems="center" flex="1" minWidth="0" bg="transparent" border="0" p="0" cursor="pointer" textAlign="left">
+          <Cut fontWeight="600">{intake.fileName}</Cut>
+          <Aside whiteSpace="nowrap">{intake.target === GROUND ? 'survey' : intake.target === CONTROL ? 'control' : `design: ${intake.target}`}</Aside>
+        </chakra.button>
+        {counts.waits ? <Box color="brass" whiteSpace="nowrap">{counts.waits} wait</Box> : null}
+        <Num>{intake.on ? counts.all : 'off'}</Num>
+      </Flex>
+      {open ? (
+        <Box px="34px" pb="8px" fontSize="13px">
+          <Box color="slate">
+            read as {ORDER_NAME(intake)}, in {UNIT_SIGN[intake.layout.unit]}
+            {account ? `; ${account.rows} rows, ${account.refusedCount} left out, ${account.blank} blank` : ''}
+          </Box>
+          {account?.refused.slice(0, 20).map((r) => (
+            <Box key={r.row}>
+              row {r.row}: {r.reason} <Num color="slate">{r.text.slice(0, 80)}</Num>
+            </Box>
+          ))}
+          <Flex gap="8px" mt="6px" align="center" wrap="wrap">
+            <a href={`/api/projects/${id}/files/${intake.fileId}`} download>
+              <chakra.span textDecoration="underline">Download as received</chakra.span>
+            </a>
+            <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
+              Take it out of the project
+            </Act>
+            {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
+          </Flex>
+        </Box>
+      ) : null}
+    </Box>
+  );
+}
+
+const DECISIONS = { both: 'keep both', merge: 'same point, keep the earlier', renumber: 'give new numbers', 'leave-out': 'leave the later out' } as const;
+
+function NumberDecision({ intake }: { intake: Intake }) {
+  const { make } = useProject();
+  return (
+    <chakra.label display="flex" gap="6px" alignItems="center">
+      numbers that exist already:
+      <select
+        value={intake.numbers.all}
+        onChange={(e) => void make({ op: 'intake.numbers', id: intake.id, numbers: { all: e.target.value as Intake['numbers']['all'], each: intake.numbers.each } })}
+      >
+        {Object.entries(DECISIONS).map(([k, v]) => (
+          <option key={k} value={k}>
+            {v}
+          </option>
+        ))}
+      </select>
+    </chakra.label>
+  );
+}
+
+interface Account {
+  rows: number;
+  blank: number;
+  refusedCount: number;
+  refused: { row: number; text: string; reason: string }[];
+}
+
+/** The account of an intake, out of what was read of it. */
+function useIntakeAccount(intake: Intake, wanted: boolean): Account | null {
+  const { tables, id } = useProject();
+  const [account, setAccount] = useState<Account | null>(null);
+  const hash = tables?.stages.reads[intake.id];
+  useEffect(() => {
+    if (!wanted || !hash) return;
+    let here = true;
+    void (async () => {
+      const columns = unpackColumns(await api.result(id, hash));
+      if (here) setAccount(JSON.parse(stringsOf(columns.account as StringColumn)[0]) as Account);
+    })();
+    return () => {
+      here = false;
+    };
+  }, [wanted, hash, id]);
+  return account;
+}
+
+function PointTable() {
+  const { state, tables, selection, select, propose } = useProject();
+  const [find, setFind] = useState('');
+  const [sort, setSort] = useState<{ id: string; down: boolean } | null>(null);
+  const [order, setOrder] = useState<Uint32Array | null>(null);
+  const doc = state!.document;
+  const { points } = tables!;
+  const { unit, decimals } = doc.settings;
+
+  useEffect(() => {
+    let wanted = true;
+    void (async () => {
+      const found = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
+      const sorted = sort ? await sortRows(points, found, sort, () => wanted) : found;
+      if (wanted) setOrder(sorted);
+    })();
+    return () => {
+      wanted = false;
+    };
+  }, [find, sort, points]);
+
+  const edit = (field: Editable) => (row: number, typed: string): string | null => {
+    const made = editOf(doc, tables!, row, field, typed);
+    if (made && 'problem' in made) return made.problem;
+    if (made) void propose(made.label, made.change);
+    return null;
+  };
+  const place = (values: Float64Array) => (row: number): string => formatLength(values[row], unit, decimals);
+  const sign = UNIT_SIGN[unit];
+  const coordinates: Column[] = [
+    { id: 'x', head: `East ${sign}`, width: 'minmax(108px, 1fr)', numeric: true, text: place(points.x), edit: edit('x'), sortable: true },
+    { id: 'y', head: `North ${sign}`, width: 'minmax(108px, 1fr)', numeric: true, text: place(points.y), edit: edit('y'), sortable: true },
+  ];
+  if (doc.settings.order === 'NE') coordinates.reverse();
+  const columns: Column[] = [
+    { id: 'number', head: 'Point', width: '76px', numeric: true, text: (r) => points.number.get(r), edit: edit('number'), sortable: true },
+    {
+      id: 'description',
+      head: 'Code',
+      width: 'minmax(96px, 1.2fr)',
+      text: (r) => points.description.get(r),
+      edit: edit('description'),
+      cell: (r) => (points.edited[r] ? <chakra.span borderBottom="2px solid" borderColor="brass">{points.description.get(r) || '–'}</chakra.span> : points.description.get(r)),
+    },
+    ...coordinates,
+    { id: 'z', head: `Elev ${sign}`, width: 'minmax(84px, .8fr)', numeric: true, text: place(points.z), edit: edit('z'), sortable: true },
+    { id: 'row', head: 'Row', width: '62px', numeric: true, text: (r) => String(points.fileRow[r]) },
+  ];
+  const selected = selection?.kind === 'point' ? selection.row : null;
+  return (
+    <Flex direction="column" flex="1" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
+      <Flex align="center" gap="10px" px="10px" height="36px" borderBottom="1px solid" borderColor="rule" flexShrink="0">
+        <Field placeholder="only numbers or codes with …" aria-label="filter the points" value={find} onChange={(e) => setFind(e.target.value)} width="220px" />
+        <Aside>{order && find ? `${order.length} of ${points.x.length}` : `${points.x.length} rows`}</Aside>
+        <Box flex="1" />
+        <Aside>underlined in brass: changed by hand</Aside>
+      </Flex>
+      <Box flex="1" minHeight="0">
+        <Grid
+          label="points"
+          columns={columns}
+          order={order}
+          count={order ? order.length : points.x.length}
+          selected={selected}
+          onSelect={(row) => {
+            select({ kind: 'point', row });
+            sheetHandle.current?.show(points.x[row], points.y[row]);
+          }}
+          sort={sort}
+          onSort={(id) => setSort(sort?.id !== id ? { id, down: false } : sort.down ? null : { id, down: true })}
+          quiet={(row) => points.state[row] !== STATE.used}
+        />
+      </Box>
+    </Flex>
+  );
+}

@@ -1,0 +1,229 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import type { PackageCard } from '#contract';
+import { GROUND, CONTROL, STATE } from '#core/chain';
+import { writeText, type PointRow } from '#core/exchange';
+import type { FileSpec } from '#core/handover';
+import { LENGTH_UNITS, UNIT_NAME, type LengthUnit } from '#core/measure';
+import { api, problemText } from '../../api.ts';
+import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { isSettled, openQueries, useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+import { Empty, Ledger } from '../ledger.tsx';
+
+type Csv = Extract<FileSpec, { kind: 'csv' }>;
+type Dxf = Extract<FileSpec, { kind: 'dxf' }>;
+
+const ORDERS: [string, Csv['order']][] = [
+  ['number, east, north, elevation, code', ['P', 'E', 'N', 'Z', 'D']],
+  ['number, north, east, elevation, code', ['P', 'N', 'E', 'Z', 'D']],
+  ['east, north, elevation', ['E', 'N', 'Z']],
+  ['north, east, elevation', ['N', 'E', 'Z']],
+  ['number, code, east, north, elevation', ['P', 'D', 'E', 'N', 'Z']],
+];
+
+/** Packages for a recipient: chosen, written, read back, and on record. */
+export function Handover() {
+  const { state, tables, id } = useProject();
+  const packages = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id) });
+  if (!state || !tables) return <Ledger name="Handover" about="opening …">{null}</Ledger>;
+  return (
+    <Ledger name="Handover" about="every file is read back before it can leave">
+      <NewPackage tables={tables} />
+      {packages.data?.length ? (
+        packages.data.map((p) => <PackageLeaf key={p.id} card={p} />)
+      ) : (
+        <Empty>No package has been made yet. Choose above what the recipient needs; what is made is kept here with its revision, so that it can be said later what went out.</Empty>
+      )}
+    </Ledger>
+  );
+}
+
+const Row = ({ children }: { children: ReactNode }) => (
+  <Flex align="center" gap="8px" wrap="wrap" minHeight="32px" px="12px">
+    {children}
+  </Flex>
+);
+const Check = chakra('label', { base: { display: 'inline-flex', alignItems: 'center', gap: '6px' } });
+
+function NewPackage({ tables }: { tables: Tables }) {
+  const { state, id } = useProject();
+  const settled = useProject(isSettled);
+  const queries = useQueryClient();
+  const settings = state!.document.settings;
+  const [name, setName] = useState('Design office');
+  const [unit, setUnit] = useState<LengthUnit>(settings.unit);
+  const [csv, setCsv] = useState<Csv>({ kind: 'csv', order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'], decimals: 3, separator: ',', headings: true, control: true });
+  const [dxf, setDxf] = useState<Dxf>({ kind: 'dxf', version: '2000', decimals: 4, parts: { points: true, lines: true, contours: true, surface: true }, textHeight: 0.5 });
+  const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
+  const make = useMutation({
+    mutationFn: () => {
+      const files: FileSpec[] = [];
+      if (kinds.csv) files.push(csv);
+      if (kinds.dxf) files.push(dxf);
+      if (kinds.landxml) files.push({ kind: 'landxml', decimals: 4 });
+      return api.makePackage(id, state!.revision, { name, unit, files });
+    },
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ['packages', id] }),
+  });
+  const open = openQueries(tables.summary.queries);
+  const stops = open.filter((q) => q.weight === 'stop').length;
+  const nothing = !kinds.csv && !kinds.dxf && !kinds.landxml;
+  const part = (key: keyof Dxf['parts'], label: string) => (
+    <Check key={key}>
+      <input type="checkbox" checked={dxf.parts[key]} onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, [key]: e.target.checked } })} /> {label}
+    </Check>
+  );
+  return (
+    <Leaf head="A new package" mb="12px" pb="10px">
+      <Row>
+        For
+        <Field aria-label="name of the package" width="170px" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+        in
+        <Pick aria-label="unit of the package" value={unit} onChange={(e) => setUnit(e.target.value as LengthUnit)}>
+          {LENGTH_UNITS.map((u) => (
+            <option key={u} value={u}>
+              {UNIT_NAME[u]}
+            </option>
+          ))}
+        </Pick>
+        <Aside>of revision {state!.revision}</Aside>
+      </Row>
+
+      <Row>
+        <Check fontWeight="600">
+          <input type="checkbox" checked={kinds.csv} onChange={(e) => setKinds({ ...kinds, csv: e.target.checked })} /> Points as text
+        </Check>
+        <Pick aria-label="column order" value={csv.order.join('')} onChange={(e) => setCsv({ ...csv, order: ORDERS.find(([, o]) => o.join('') === e.target.value)![1] })}>
+          {ORDERS.map(([label, order]) => (
+            <option key={label} value={order.join('')}>
+              {label}
+            </option>
+          ))}
+        </Pick>
+        <Pick aria-label="decimals of the points" value={csv.decimals} onChange={(e) => setCsv({ ...csv, decimals: Number(e.target.value) })}>
+          {[2, 3, 4].map((d) => (
+            <option key={d} value={d}>
+              {d} decimals
+            </option>
+          ))}
+        </Pick>
+        <Pick aria-label="separator" value={csv.separator} onChange={(e) => setCsv({ ...csv, separator: e.target.value as Csv['separator'] })}>
+          <option value=",">comma</option>
+          <option value=";">semicolon</option>
+          <option value={'\t'}>tab</option>
+        </Pick>
+        <Check>
+          <input type="checkbox" checked={csv.headings} onChange={(e) => setCsv({ ...csv, headings: e.target.checked })} /> headings
+        </Check>
+        <Check>
+          <input type="checkbox" checked={csv.control} onChange={(e) => setCsv({ ...csv, control: e.target.checked })} /> with control
+        </Check>
+      </Row>
+      {kinds.csv ? <Sample tables={tables} csv={csv} unit={unit} /> : null}
+
+      <Row>
+        <Check fontWeight="600">
+          <input type="checkbox" checked={kinds.dxf} onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })} /> Drawing, DXF
+        </Check>
+        <Pick aria-label="version of the drawing" value={dxf.version} onChange={(e) => setDxf({ ...dxf, version: e.target.value as Dxf['version'] })}>
+          <option value="2000">version 2000</option>
+          <option value="R12">version R12, for old readers</option>
+        </Pick>
+        {part('points', 'points')}
+        {part('lines', 'lines')}
+        {part('contours', 'contours')}
+        {part('surface', 'surface as 3D faces')}
+      </Row>
+      <Row>
+        <Check fontWeight="600">
+          <input type="checkbox" checked={kinds.landxml} onChange={(e) => setKinds({ ...kinds, landxml: e.target.checked })} /> LandXML 1.2
+        </Check>
+        <Aside>points, breaklines, surfaces</Aside>
+      </Row>
+
+      {stops > 0 ? (
+        <Row>
+          <Box color="brass">
+            {stops} {stops === 1 ? 'query' : 'queries'} of weight stop {stops === 1 ? 'is' : 'are'} open; the manifest will say so.
+          </Box>
+        </Row>
+      ) : null}
+      <Row>
+        <Act look="solid" size="tall" disabled={nothing || !settled || make.isPending || !name.trim()} onClick={() => make.mutate()}>
+          {make.isPending ? 'Writing and reading back …' : 'Make the package'}
+        </Act>
+        {make.isError ? (
+          <Box role="alert" color="pole">
+            {problemText(make.error)}
+          </Box>
+        ) : nothing ? (
+          <Aside>Choose at least one file.</Aside>
+        ) : null}
+      </Row>
+    </Leaf>
+  );
+}
+
+/** A few rows as they will be written. */
+function Sample({ tables, csv, unit }: { tables: Tables; csv: Csv; unit: LengthUnit }) {
+  const { state } = useProject();
+  const { points } = tables;
+  const rows: PointRow[] = [];
+  for (let row = 0; row < points.x.length && rows.length < 3; row++) {
+    const target = state!.document.intakes[points.intake[row]]?.target;
+    if (points.state[row] !== STATE.used || !(target === GROUND || (csv.control && target === CONTROL))) continue;
+    rows.push({ number: points.number.get(row), x: points.x[row], y: points.y[row], z: points.z[row], description: points.description.get(row) });
+  }
+  return (
+    <chakra.pre aria-label="sample of the points as written" mx="12px" my="2px" p="6px 10px" bg="wash" borderRadius="3px" fontFamily="mono" fontSize="12px" lineHeight="17px" overflow="auto">
+      {writeText(rows, { ...csv, unit }).trimEnd()}
+    </chakra.pre>
+  );
+}
+
+function PackageLeaf({ card }: { card: PackageCard }) {
+  const { state, id } = useProject();
+  const outdated = (state?.revision ?? card.revision) - card.revision;
+  return (
+    <Leaf mb="10px" p="10px 12px">
+      <Flex align="center" gap="10px">
+        <Cut fontWeight="700">{card.name}</Cut>
+        <Aside whiteSpace="nowrap">
+          revision {card.revision}, {new Date(card.madeAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {card.madeBy}
+        </Aside>
+        <Box flex="1" />
+        <a href={`/api/projects/${id}/packages/${card.id}`} download>
+          <chakra.span textDecoration="underline" fontWeight="600">
+            Download
+          </chakra.span>
+        </a>
+      </Flex>
+      {outdated > 0 ? (
+        <Box color="brass" fontSize="13px">
+          {outdated} {outdated === 1 ? 'change' : 'changes'} since
+        </Box>
+      ) : null}
+      <chakra.table width="100%" mt="4px" borderCollapse="collapse" fontSize="13px">
+        <tbody>
+          {card.manifest.files.map((f) => (
+            <tr key={f.name}>
+              <chakra.td maxWidth="220px" py="2px">
+                <Flex>
+                  <Cut>{f.name}</Cut>
+                </Flex>
+              </chakra.td>
+              <chakra.td textAlign="right" whiteSpace="nowrap" px="8px">
+                <Num fontSize="12px">{Math.ceil(f.bytes / 1024)} KB</Num>
+              </chakra.td>
+              <chakra.td color="pine" whiteSpace="nowrap" textAlign="right" title={Object.entries(f.readBack.counts).map(([k, v]) => `${v} ${k}`).join(', ')}>
+                read back, off by at most <Num fontSize="12px">{(f.readBack.largestDeviation * 1000).toFixed(3)}</Num> mm
+              </chakra.td>
+            </tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}

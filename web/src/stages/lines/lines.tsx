@@ -1,0 +1,116 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
+import { formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Field, Num } from '../../frame/controls.tsx';
+import { Grid, type Column } from '../../frame/grid.tsx';
+import { useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+import { sheetHandle } from '../../sheet/sheet.tsx';
+import { Empty, Ledger } from '../ledger.tsx';
+import { CodeListEditor } from './code-list.tsx';
+import { InkLine } from './ink.tsx';
+
+/** Lines by code with the points that each goes through; the code list beside it. */
+export function Lines() {
+  const { state, tables } = useProject();
+  const [list, setList] = useState(false);
+  if (!state || !tables) return <Ledger name="Lines" about="opening …">{null}</Ledger>;
+  const unknown = new Set(tables.linework.pointCodes.filter((p) => !p.known).map((p) => p.code));
+  const tools = (
+    <Flex border="1px solid" borderColor="ink" borderRadius="3px" overflow="hidden" role="group" aria-label="what is shown">
+      <Tab aria-pressed={!list} onClick={() => setList(false)}>
+        Lines
+      </Tab>
+      <Tab aria-pressed={list} onClick={() => setList(true)}>
+        Code list
+      </Tab>
+    </Flex>
+  );
+  const about = list
+    ? `${state.document.codeList.codes.length} codes, 5 line words`
+    : `${tables.linework.lines.length} lines${unknown.size ? `; ${unknown.size} unknown ${unknown.size === 1 ? 'code' : 'codes'} on layer UNKNOWN` : ''}`;
+  return (
+    <Ledger name="Lines" about={about} tools={tools} scroll={false}>
+      {list ? <CodeListEditor /> : <LineTable tables={tables} />}
+    </Ledger>
+  );
+}
+
+const Tab = chakra('button', { base: { height: '26px', px: '12px', border: 0, bg: 'leaf', fontSize: '13px', cursor: 'pointer', _pressed: { bg: 'ink', color: 'paper' } } });
+
+function LineTable({ tables }: { tables: Tables }) {
+  const { state, selection, select } = useProject();
+  const [find, setFind] = useState('');
+  const doc = state!.document;
+  const { unit } = doc.settings;
+  const { linework, points } = tables;
+  const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
+  const lengths = useMemo(
+    () =>
+      linework.lines.map((l) => {
+        let sum = 0;
+        const n = l.rows.length;
+        for (let i = 0; i < (l.closed ? n : n - 1); i++) {
+          const [a, b] = [l.rows[i], l.rows[(i + 1) % n]];
+          sum += Math.hypot(points.x[b] - points.x[a], points.y[b] - points.y[a]);
+        }
+        return sum;
+      }),
+    [linework, points],
+  );
+  const order = useMemo(() => {
+    const sought = find.trim().toUpperCase();
+    const rows = Uint32Array.from(linework.lines, (_, i) => i).filter((i) => {
+      const l = linework.lines[i];
+      return !sought || l.key.includes(sought) || (codes.get(l.code)?.name.toUpperCase().includes(sought) ?? false);
+    });
+    return rows.sort((a, b) => (linework.lines[a].code < linework.lines[b].code ? -1 : linework.lines[a].code > linework.lines[b].code ? 1 : a - b));
+  }, [linework, find, codes]);
+  if (linework.lines.length === 0)
+    return <Empty>Lines draw themselves from codes: a shot with a line code such as KT1, the word {doc.codeList.words.begin} on the first and {doc.codeList.words.end} or {doc.codeList.words.close} on the last. There are none yet.</Empty>;
+  const columns: Column[] = [
+    { id: 'key', head: 'Line', width: '78px', text: (i) => linework.lines[i].key },
+    { id: 'ink', head: '', width: '54px', text: (i) => codes.get(linework.lines[i].code)?.style ?? '', cell: (i) => <InkLine code={codes.get(linework.lines[i].code)} /> },
+    { id: 'name', head: 'What it is', width: 'minmax(110px, 1.3fr)', text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown' },
+    { id: 'points', head: 'Points', width: '62px', numeric: true, text: (i) => String(linework.lines[i].rows.length) },
+    { id: 'through', head: 'From – to', width: '108px', text: (i) => `${points.number.get(linework.lines[i].rows[0])} – ${points.number.get(linework.lines[i].rows.at(-1)!)}` },
+    { id: 'length', head: `Length ${UNIT_SIGN[unit]}`, width: '88px', numeric: true, text: (i) => formatLength(lengths[i], unit, 2) },
+    {
+      id: 'ground',
+      head: 'Ground',
+      width: '86px',
+      text: (i) => (!codes.get(linework.lines[i].code)?.breakline ? 'no' : doc.linesOutOfGround.includes(linework.lines[i].key) ? 'taken out' : 'breakline'),
+    },
+  ];
+  const at = selection?.kind === 'line' ? linework.lines.findIndex((l) => l.key === selection.key) : -1;
+  return (
+    <Flex direction="column" height="100%" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
+      <Flex align="center" gap="10px" px="10px" height="36px" borderBottom="1px solid" borderColor="rule" flexShrink="0">
+        <Field placeholder="only lines with …" aria-label="filter the lines" value={find} onChange={(e) => setFind(e.target.value)} width="200px" />
+        <Aside>
+          <Num>{order.length}</Num> lines
+        </Aside>
+        <Box flex="1" />
+        {find ? (
+          <Act look="quiet" onClick={() => setFind('')}>
+            All
+          </Act>
+        ) : null}
+      </Flex>
+      <Box flex="1" minHeight="0">
+        <Grid
+          label="lines"
+          columns={columns}
+          order={order}
+          count={order.length}
+          selected={at >= 0 ? at : null}
+          onSelect={(i) => {
+            const line = linework.lines[i];
+            select({ kind: 'line', key: line.key });
+            sheetHandle.current?.show(points.x[line.rows[0]], points.y[line.rows[0]]);
+          }}
+        />
+      </Box>
+    </Flex>
+  );
+}

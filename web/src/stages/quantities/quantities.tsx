@@ -1,0 +1,201 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useState, type FormEvent } from 'react';
+import { GROUND, type Comparison } from '#core/chain';
+import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { useProject } from '../../project/store.ts';
+import { sheetHandle } from '../../sheet/sheet.tsx';
+import { Empty, Ledger } from '../ledger.tsx';
+import { formatVolume, VOLUME_SIGN } from './format.ts';
+
+const Head = chakra('th', { base: { px: '10px', height: '30px', fontSize: '12px', fontWeight: 600, color: 'slate', textAlign: 'right', borderBottom: '1px solid', borderColor: 'ink', whiteSpace: 'nowrap', _first: { textAlign: 'left' } } });
+const Cell = chakra('td', { base: { px: '10px', height: '34px', textAlign: 'right', borderBottom: '1px solid', borderColor: 'rule', _first: { textAlign: 'left' } } });
+
+/** Comparisons between the ground and a level or a design: cut and fill apart. */
+export function Quantities() {
+  const { state, tables, selection, select } = useProject();
+  const [adding, setAdding] = useState(false);
+  if (!state || !tables) return <Ledger name="Quantities" about="opening …">{null}</Ledger>;
+  const doc = state.document;
+  const { unit, volumeUnit } = doc.settings;
+  const results = new Map(tables.summary.comparisons.map((c) => [c.id, c]));
+  const current = selection?.kind === 'comparison' ? selection.id : doc.comparisons[0]?.id;
+  const shown = doc.comparisons.find((c) => c.id === current);
+  const go = (c: Comparison): void => {
+    select({ kind: 'comparison', id: c.id });
+    const pieces = tables.pieces.get(c.id);
+    if (pieces?.length)
+      sheetHandle.current?.fitTo(pieces.filter((_, i) => i % 3 === 0), pieces.filter((_, i) => i % 3 === 1));
+  };
+  const about = (c: Comparison): string =>
+    `${c.ground} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${c.against.surface}”`}${c.within ? ', inside its boundary' : ''}`;
+  return (
+    <Ledger
+      name="Quantities"
+      about="exact, by the planes of the triangles"
+      tools={
+        <Act look="solid" onClick={() => setAdding(true)}>
+          Compare …
+        </Act>
+      }
+    >
+      {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
+      {doc.comparisons.length === 0 && !adding ? (
+        <Empty>Here stand volumes: the ground against a level, or against a design that was taken in as a surface of its own. Begin with “Compare”.</Empty>
+      ) : null}
+      {doc.comparisons.length ? (
+        <Leaf overflowX="auto">
+          <chakra.table width="100%" borderCollapse="collapse">
+            <thead>
+              <tr>
+                <Head scope="col">Comparison</Head>
+                <Head scope="col">
+                  <Hatch kind="cut" /> Cut {VOLUME_SIGN[volumeUnit]}
+                </Head>
+                <Head scope="col">
+                  <Hatch kind="fill" /> Fill {VOLUME_SIGN[volumeUnit]}
+                </Head>
+                <Head scope="col">Cut − fill</Head>
+              </tr>
+            </thead>
+            <tbody>
+              {doc.comparisons.map((c) => {
+                const r = results.get(c.id);
+                const on = c.id === current;
+                return (
+                  <chakra.tr key={c.id} bg={on ? 'mark' : undefined} cursor="pointer" onClick={() => go(c)}>
+                    <Cell maxWidth="190px">
+                      <chakra.button type="button" aria-pressed={on} bg="transparent" border="0" p="0" width="100%" textAlign="left" cursor="pointer" display="flex">
+                        <Cut fontWeight={on ? '700' : '400'}>{c.name}</Cut>
+                      </chakra.button>
+                    </Cell>
+                    {r?.ok ? (
+                      [r.cut, r.fill, r.cut - r.fill].map((v, i) => (
+                        <Cell key={i}>
+                          <Num>{formatVolume(v, volumeUnit)}</Num>
+                        </Cell>
+                      ))
+                    ) : (
+                      <Cell colSpan={3} color="brass" textAlign="left">
+                        {r && !r.ok ? r.reason : 'computing …'}
+                      </Cell>
+                    )}
+                  </chakra.tr>
+                );
+              })}
+            </tbody>
+          </chakra.table>
+        </Leaf>
+      ) : null}
+      {shown ? <Detail comparison={shown} about={about(shown)} /> : null}
+    </Ledger>
+  );
+}
+
+function Detail({ comparison, about }: { comparison: Comparison; about: string }) {
+  const { state, tables, make, draw, drawing } = useProject();
+  const { volumeUnit } = state!.document.settings;
+  const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
+  const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
+  return (
+    <Leaf mt="12px" p="12px">
+      <Box fontWeight="600">{comparison.name}</Box>
+      <Box color="slate" fontSize="13px" mb="8px">
+        {about}; revision {tables!.revision}
+      </Box>
+      {r?.ok ? (
+        <Flex gap="10px" mb="10px" wrap="wrap">
+          {(
+            [
+              ['area of cut', formatArea(r.cutArea)],
+              ['area of fill', formatArea(r.fillArea)],
+              ['whole area', formatArea(r.area)],
+              [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, other)],
+              [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, other)],
+            ] as const
+          ).map(([name, value]) => (
+            <Box key={name} borderTop="1px solid" borderColor="ink" pt="4px" flex="1" minWidth="88px">
+              <Aside display="block" fontSize="12px">
+                {name}
+              </Aside>
+              <Num whiteSpace="nowrap">{value}</Num>
+            </Box>
+          ))}
+        </Flex>
+      ) : null}
+      <Flex gap="8px" wrap="wrap">
+        <Act
+          disabled={drawing !== null}
+          onClick={() => draw({ purpose: `the boundary of “${comparison.name}”`, places: [], finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }) })}
+        >
+          {comparison.within ? 'Draw its boundary anew' : 'Draw a boundary'}
+        </Act>
+        {comparison.within ? <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>Without boundary</Act> : null}
+        <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Take it out</Act>
+      </Flex>
+    </Leaf>
+  );
+}
+
+function NewComparison({ onClose }: { onClose: () => void }) {
+  const { state, tables, make, select } = useProject();
+  const designs = tables!.summary.surfaces.slice(1);
+  const [name, setName] = useState('');
+  const [against, setAgainst] = useState(designs[0]?.name ?? '');
+  const [level, setLevel] = useState('');
+  const [problem, setProblem] = useState('');
+  const { unit } = state!.document.settings;
+  const read = level ? readLength(level, unit) : null;
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (!against && !read?.ok) return setProblem(read && !read.ok ? read.reason : 'Type the level’s elevation.');
+    const target = against ? { surface: against } : { level: read!.ok ? read!.metres : 0 };
+    const comparison: Comparison = { id: crypto.randomUUID().slice(0, 8), name: name.trim() || (against ? `Ground to ${against}` : `Ground to ${level}`), ground: GROUND, against: target, within: null };
+    if (await make({ op: 'comparison.set', comparison })) {
+      select({ kind: 'comparison', id: comparison.id });
+      onClose();
+    }
+  };
+  return (
+    <Leaf mb="12px" p="12px">
+      <chakra.form onSubmit={(e) => void submit(e)} display="flex" flexWrap="wrap" gap="8px" alignItems="center">
+        <span>Compare the ground with</span>
+        <Pick aria-label="against" value={against} onChange={(e) => setAgainst(e.target.value)}>
+          {designs.map((d) => (
+            <option key={d.name} value={d.name}>
+              {d.name}
+            </option>
+          ))}
+          <option value="">a level</option>
+        </Pick>
+        {against ? null : (
+          <>
+            <Field autoFocus numeric width="90px" aria-label={`level, ${UNIT_SIGN[unit]}`} placeholder="62.40" value={level} onChange={(e) => setLevel(e.target.value)} />
+            <Aside>{read?.ok ? `= ${read.echo}` : UNIT_SIGN[unit]}</Aside>
+          </>
+        )}
+        <span>and call it</span>
+        <Field width="170px" aria-label="name of the comparison" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+        <Act type="submit" look="solid">
+          Compute
+        </Act>
+        <Act type="button" onClick={onClose}>
+          Not now
+        </Act>
+        {problem ? (
+          <Box role="alert" color="pole" width="100%">
+            {problem}
+          </Box>
+        ) : null}
+      </chakra.form>
+    </Leaf>
+  );
+}
+
+/** The hatch that stands for cut or fill on the sheet. */
+const Hatch = ({ kind }: { kind: 'cut' | 'fill' }) => (
+  <chakra.svg width="12px" height="12px" viewBox="0 0 12 12" display="inline-block" verticalAlign="-2px" mr="3px" color={kind} aria-hidden="true">
+    <rect x="0.5" y="0.5" width="11" height="11" fill="none" stroke="currentColor" />
+    <path d={kind === 'cut' ? 'M0 12 12 0M-3 9 9-3M3 15 15 3' : 'M0 0l12 12M-3 3l12 12M3-3l12 12'} stroke="currentColor" strokeWidth="1.3" />
+  </chakra.svg>
+);

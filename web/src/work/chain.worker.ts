@@ -1,0 +1,83 @@
+import { expose } from 'comlink';
+import { hashBytes } from '#core/kernel';
+import type { ReadPoints } from '#core/exchange';
+import {
+  applyChange,
+  ChainMemory,
+  packContours,
+  packLines,
+  packPoints,
+  packSurface,
+  previewChange,
+  runChain,
+  summarise,
+  unpackRead,
+  type Change,
+  type ChangePreview,
+  type Intake,
+  type ProjectDocument,
+} from '#core/chain';
+
+// The page's own run of the chain, on a thread of its own: the same core as the server's.
+
+const memory = new ChainMemory(40);
+const reads = new Map<string, ReadPoints>();
+
+export interface ReadSource {
+  project: string;
+  /** Content hash of each intake's read. */
+  hashes: Record<string, string>;
+}
+
+async function loadReads(document: ProjectDocument, source: ReadSource): Promise<(intake: Intake) => ReadPoints> {
+  for (const intake of document.intakes) {
+    const hash = source.hashes[intake.id];
+    if (!hash || reads.has(hash)) continue;
+    const response = await fetch(`/api/projects/${source.project}/results/${hash}`);
+    if (!response.ok) throw new Error(`What was read from ${intake.fileName} cannot be fetched.`);
+    reads.set(hash, unpackRead(new Uint8Array(await response.arrayBuffer())));
+  }
+  return (intake) => {
+    const read = reads.get(source.hashes[intake.id]);
+    if (!read) throw new Error(`${intake.fileName} is not computed yet.`);
+    return read;
+  };
+}
+
+export interface PreviewAnswer {
+  preview: ChangePreview;
+  /** Places of changed points after the change, x, y, x, y … */
+  places: Float64Array;
+}
+
+const work = {
+  /** What a change would do, in figures and places, without doing it. */
+  async preview(document: ProjectDocument, change: Change, source: ReadSource): Promise<PreviewAnswer> {
+    const applied = applyChange(document, change);
+    if (!applied.ok) throw new Error(applied.reason);
+    const readOf = await loadReads(document, source);
+    // Another layout means reading the original anew, which only the server holds.
+    if (change.op === 'intake.layout' || change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be taken back.');
+    const before = runChain(document, readOf, memory);
+    const after = runChain(applied.document, readOf, memory);
+    const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
+    const preview = previewChange(before, summarise(document, before), after, summarise(applied.document, after), ids(document), ids(applied.document));
+    return { preview, places: Float64Array.from(preview.rows.flatMap((row) => [after.points.x[row], after.points.y[row]])) };
+  },
+
+  /** Computes everything here and gives the content hash of each result, to be held against the server's. */
+  async hashes(document: ProjectDocument, source: ReadSource): Promise<Record<string, string>> {
+    const result = runChain(document, await loadReads(document, source), new ChainMemory());
+    const out: Record<string, string> = {
+      points: hashBytes(packPoints(result.points)),
+      lines: hashBytes(packLines(result.linework)),
+      contours: hashBytes(packContours(result.contours)),
+      summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(document, result)))),
+    };
+    for (const g of result.grounds) out[`surface ${g.name}`] = hashBytes(packSurface(g.surface));
+    return out;
+  },
+};
+
+export type ChainWork = typeof work;
+expose(work);

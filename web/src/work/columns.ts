@@ -1,0 +1,51 @@
+import { unpackColumns, type StringColumn } from '#core/kernel';
+
+/** Strings of a column, decoded one by one when somebody looks: decoding hundreds of thousands at once would freeze the page. */
+export class LazyText {
+  private readonly decoder = new TextDecoder();
+  private readonly kept = new Map<number, string>();
+
+  constructor(private readonly column: StringColumn) {}
+
+  get length(): number {
+    return this.column.offsets.length - 1;
+  }
+
+  get(i: number): string {
+    let text = this.kept.get(i);
+    if (text === undefined) {
+      text = this.decoder.decode(this.column.bytes.subarray(this.column.offsets[i], this.column.offsets[i + 1]));
+      if (this.kept.size > 20_000) this.kept.clear();
+      this.kept.set(i, text);
+    }
+    return text;
+  }
+}
+
+/** The project's points as the page holds them: metres, columns. */
+export interface PointColumns {
+  intake: Uint32Array;
+  fileRow: Uint32Array;
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  state: Uint8Array;
+  edited: Uint8Array;
+  number: LazyText;
+  description: LazyText;
+}
+
+export function pointColumns(block: Uint8Array): PointColumns {
+  const c = unpackColumns(block);
+  return {
+    intake: c.intake as Uint32Array,
+    fileRow: c.fileRow as Uint32Array,
+    x: c.x as Float64Array,
+    y: c.y as Float64Array,
+    z: c.z as Float64Array,
+    state: c.state as Uint8Array,
+    edited: c.edited as Uint8Array,
+    number: new LazyText(c.number as StringColumn),
+    description: new LazyText(c.description as StringColumn),
+  };
+}

@@ -1,0 +1,135 @@
+import { expose, transfer } from 'comlink';
+import { hashBytes } from '#core/kernel';
+import {
+  decodeText,
+  guessLayout,
+  layoutProblem,
+  readPoints,
+  splitRow,
+  type GuessContext,
+  type GuessedLayout,
+  type RefusedRow,
+  type TextLayout,
+} from '#core/exchange';
+
+// Reads a dropped file on a thread of its own, so that the page answers while hundreds of thousands of rows go by.
+
+let text = '';
+
+export interface Opened {
+  ok: true;
+  encoding: string;
+  rows: string[];
+  guess: GuessedLayout;
+  sha256: string;
+  /** What the first rows look like, to know a sender's layout again. */
+  signature: string;
+}
+
+export interface Tried {
+  problem: string | null;
+  read: number;
+  refusedCount: number;
+  refused: RefusedRow[];
+  blank: number;
+  withoutElevation: number;
+  lowest: number;
+  highest: number;
+  extent: [number, number, number, number] | null;
+  /** Points whose number stands in the project already, and in the file twice. */
+  known: string[];
+  twice: string[];
+  /** Places for the sheet: at most 100,000, evenly taken. */
+  x: Float64Array;
+  y: Float64Array;
+}
+
+const SHOWN = 100_000;
+
+const work = {
+  open(bytes: Uint8Array, context: Omit<GuessContext, 'knownCodes'> & { codes: string[] }): Opened | { ok: false; reason: string } {
+    const decoded = decodeText(bytes);
+    if (!decoded.ok) return { ok: false, reason: decoded.reason };
+    text = decoded.text;
+    const rows = firstRows(200);
+    if (rows.every((r) => r.trim() === '')) return { ok: false, reason: 'The file holds nothing but empty rows.' };
+    const guess = guessLayout(rows, { ...context, knownCodes: new Set(context.codes) });
+    return { ok: true, encoding: decoded.encoding, rows: rows.slice(0, 40), guess, sha256: hashBytes(bytes), signature: signatureOf(rows, guess.layout) };
+  },
+
+  split(rows: string[], layout: TextLayout): string[][] {
+    return rows.map((r) => splitRow(r, layout.separator));
+  },
+
+  try(layout: TextLayout, numbers: string[], mostRows: number | null, onProgress?: (share: number) => void): Tried {
+    const read = readPoints(text, layout, { mostRows: mostRows ?? undefined, onProgress: onProgress ? (share) => onProgress(share) : undefined })!;
+    const inProject = new Set(numbers);
+    const seen = new Set<string>();
+    const known = new Set<string>();
+    const twice = new Set<string>();
+    for (const n of read.number) {
+      if (n === '') continue;
+      if (inProject.has(n)) known.add(n);
+      if (seen.has(n)) twice.add(n);
+      seen.add(n);
+    }
+    let lowest = Infinity;
+    let highest = -Infinity;
+    let withoutElevation = 0;
+    const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+    for (let i = 0; i < read.x.length; i++) {
+      if (Number.isNaN(read.z[i])) withoutElevation++;
+      else {
+        lowest = Math.min(lowest, read.z[i]);
+        highest = Math.max(highest, read.z[i]);
+      }
+      extent[0] = Math.min(extent[0], read.x[i]);
+      extent[1] = Math.min(extent[1], read.y[i]);
+      extent[2] = Math.max(extent[2], read.x[i]);
+      extent[3] = Math.max(extent[3], read.y[i]);
+    }
+    const step = Math.max(1, Math.ceil(read.x.length / SHOWN));
+    const x = read.x.filter((_, i) => i % step === 0);
+    const y = read.y.filter((_, i) => i % step === 0);
+    return transfer(
+      {
+        problem: layoutProblem(layout),
+        read: read.x.length,
+        refusedCount: read.refusedCount,
+        refused: read.refused.slice(0, 200),
+        blank: read.blank,
+        withoutElevation,
+        lowest,
+        highest,
+        extent: read.x.length ? extent : null,
+        known: [...known],
+        twice: [...twice],
+        x,
+        y,
+      },
+      [x.buffer as ArrayBuffer, y.buffer as ArrayBuffer],
+    );
+  },
+};
+
+function firstRows(count: number): string[] {
+  const rows: string[] = [];
+  let from = 0;
+  while (rows.length < count && from < text.length) {
+    let to = text.indexOf('\n', from);
+    if (to < 0) to = text.length;
+    rows.push(text.slice(from, Math.min(to, from + 2000)).replace(/\r$/, ''));
+    from = to + 1;
+  }
+  return rows;
+}
+
+/** Headings when there are any, else the shape of a row: letters and digits of each field by kind. */
+function signatureOf(rows: string[], layout: TextLayout): string {
+  const row = layout.skipRows > 0 ? rows[layout.skipRows - 1] : rows.find((r) => r.trim() !== '');
+  const shape = layout.skipRows > 0 ? (row ?? '') : (row ?? '').replace(/[0-9]+/g, '9').replace(/[A-Za-z]+/g, 'a');
+  return shape.slice(0, 400);
+}
+
+export type IntakeWork = typeof work;
+expose(work);

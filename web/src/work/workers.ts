@@ -1,0 +1,19 @@
+import { wrap, type Remote } from 'comlink';
+import type { ChainWork } from './chain.worker.ts';
+import type { IntakeWork } from './intake.worker.ts';
+import type { SheetWork } from './sheet.worker.ts';
+
+let chain: Remote<ChainWork> | null = null;
+let sheet: Remote<SheetWork> | null = null;
+
+export const chainWork = (): Remote<ChainWork> =>
+  (chain ??= wrap<ChainWork>(new Worker(new URL('./chain.worker.ts', import.meta.url), { type: 'module', name: 'chain' })));
+
+export const sheetWork = (): Remote<SheetWork> =>
+  (sheet ??= wrap<SheetWork>(new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheet' })));
+
+/** A worker for one intake; ended with it, which also stops whatever it is reading. */
+export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void } {
+  const worker = new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module', name: 'intake' });
+  return { work: wrap<IntakeWork>(worker), end: () => worker.terminate() };
+}
