@@ -22,8 +22,9 @@ export function SignIn({ demo }: { demo: boolean }) {
     setBusy(true);
     setProblem('');
     try {
-      queries.clear();
-      queries.setQueryData(['session'], await way());
+      const session = await way();
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+      queries.setQueryData(['session'], session);
     } catch (error) {
       setProblem(problemText(error));
       setBusy(false);

@@ -38,7 +38,8 @@ export function AccountMark({ account }: { account: Account }) {
   const leave = async (): Promise<void> => {
     await api.signOut();
     void navigate('/');
-    queries.clear();
+    queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+    await queries.invalidateQueries({ queryKey: ['session'] });
   };
   return (
     <Box position="relative" ref={box} onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}>

@@ -25,7 +25,7 @@ export const Act = chakra('button', {
     look: {
       solid: { bg: 'ink', color: 'paper', _hover: { bg: 'slate' } },
       plain: {},
-      quiet: { border: '1px solid transparent', bg: 'transparent', px: '6px', _hover: { bg: 'wash' } },
+      quiet: { borderColor: 'transparent', bg: 'transparent', px: '6px', _hover: { bg: 'wash' } },
     },
     size: { tall: { height: '34px', px: '14px', fontSize: '14px' } },
   },

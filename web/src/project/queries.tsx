@@ -46,7 +46,9 @@ export function Queries({ stage, accepting, setAccepting }: { stage: Stage; acce
   const elsewhere = orderedQueries(all).find((q) => q.stage !== stage);
   const selected = selection?.kind === 'query' ? selection.key : null;
   const list = useRef<HTMLUListElement>(null);
-  useEffect(() => list.current?.querySelector('[data-selected=true]')?.scrollIntoView({ block: 'nearest' }), [selected, stage]);
+  useEffect(() => {
+    void list.current?.querySelector('[data-selected=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [selected, stage]);
 
   return (
     <Flex as="section" direction="column" minHeight="0" height="100%" borderTop="1px solid" borderColor="rule" aria-label="queries of this stage">

@@ -1,6 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import type { Stage } from '#core/chain';
+import { api } from '../api.ts';
 import { WeightMark } from '../frame/marks.tsx';
 import { isSettled, openQueries, useProject } from './store.ts';
 
@@ -38,6 +40,7 @@ export function Run({ stage }: { stage: Stage }) {
   const { id, state, tables } = useProject();
   const working = !useProject(isSettled);
   const navigate = useNavigate();
+  const sent = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' }).data;
   const s = tables?.summary;
   const n = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en').replaceAll(',', '\u2009')} ${count === 1 ? one : many}`;
   const ground = s?.surfaces[0];
@@ -47,7 +50,7 @@ export function Run({ stage }: { stage: Stage }) {
     lines: s ? `${n(s.lines, 'line')}, ${n(s.linePoints, 'point')}` : '…',
     ground: ground ? (ground.triangles ? `${n(ground.points, 'point')}, ${n(ground.triangles, 'triangle')}` : 'no surface yet') : '…',
     quantities: s ? n(s.comparisons.length, 'comparison') : '…',
-    handover: 'packages',
+    handover: sent ? (sent.length === 0 ? 'no package yet' : `${n(sent.length, 'package')}${sent[0].revision < (state?.revision ?? 0) ? ', out of date' : ''}`) : '…',
   };
   return (
     <Box as="nav" aria-label="stages" px="16px" pb="10px">
@@ -60,8 +63,8 @@ export function Run({ stage }: { stage: Stage }) {
             <Band key={to} aria-current={to === stage ? 'page' : undefined} onClick={() => void navigate(`/p/${id}/${to}`)} title={`${name} (${i + 1})`}>
               <Flex align="center" gap="8px" fontWeight="700" lineHeight="19px" whiteSpace="nowrap" fontSize="15px">
                 {name}
-                {stops > 0 ? <Tally weight="stop" count={stops} /> : null}
-                {looks > 0 ? <Tally weight="look" count={looks} /> : null}
+                {stops > 0 ? <Tally weight="stop" count={stops} here={to === stage} /> : null}
+                {looks > 0 ? <Tally weight="look" count={looks} here={to === stage} /> : null}
               </Flex>
               <Box fontSize="12px" lineHeight="15px" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" opacity={working ? 0.6 : 1} style={working ? { animation: 'dunrik-pulse 1.4s infinite' } : undefined}>
                 {count[to]}
@@ -75,9 +78,9 @@ export function Run({ stage }: { stage: Stage }) {
   );
 }
 
-const Tally = ({ weight, count }: { weight: 'stop' | 'look'; count: number }) => (
+const Tally = ({ weight, count, here }: { weight: 'stop' | 'look'; count: number; here: boolean }) => (
   <Flex align="center" gap="3px" fontSize="13px" fontWeight="600">
-    <WeightMark weight={weight} inherit={false} size={12} />
+    <WeightMark weight={weight} inherit={here} size={12} />
     {count}
   </Flex>
 );

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 import type { Account } from '#contract';
 import type { Stage } from '#core/chain';
 import { api } from '../api.ts';
@@ -135,16 +135,15 @@ function LedgerAndQueries({ stage, onTakeIn, accepting, setAccepting }: { stage:
 
 /** Ledger and sheet beside each other; where the divider stands is remembered for each stage. */
 function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [React.ReactNode, React.ReactNode] }) {
+  const group = useGroupRef();
   const key = `dunrik.split.${stage}`;
-  const kept = Number(localStorage.getItem(key)) || 45;
+  const layoutOf = (): { ledger: number; sheet: number } => {
+    const share = Number(localStorage.getItem(key)) || 45;
+    return { ledger: share, sheet: 100 - share };
+  };
+  useEffect(() => void group.current?.setLayout(layoutOf()), [stage]);
   return (
-    <Group
-      key={stage}
-      orientation="horizontal"
-      style={{ height: '100%' }}
-      defaultLayout={{ ledger: kept, sheet: 100 - kept }}
-      onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}
-    >
+    <Group groupRef={group} orientation="horizontal" style={{ height: '100%' }} defaultLayout={layoutOf()} onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}>
       <Panel id="ledger" minSize="0%" collapsible>
         {ledger}
       </Panel>

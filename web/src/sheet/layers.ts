@@ -105,9 +105,7 @@ function wide(place: Float32Array, name: ColourName | null, width: number, style
     transparent: true,
     opacity,
     vertexColors: colours !== undefined,
-    dashed: dash !== null,
-    dashSize: dash?.[0],
-    gapSize: dash?.[1],
+    ...(dash ? { dashed: true, dashSize: dash[0], gapSize: dash[1] } : {}),
   });
   if (name) material.color = colour(name);
   const lines = new LineSegments2(geometry, material);

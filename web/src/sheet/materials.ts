@@ -17,6 +17,10 @@ export function tintMaterial(): THREE.ShaderMaterial {
       tints: { value: TINTS.map(colour) },
     },
     side: THREE.DoubleSide,
+    // A little behind the lines that lie on it, in 3D.
+    polygonOffset: true,
+    polygonOffsetFactor: 2,
+    polygonOffsetUnits: 4,
     vertexShader: `
       varying float elevation;
       varying vec3 place;

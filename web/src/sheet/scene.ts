@@ -11,6 +11,9 @@ export interface Place {
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
 
+/** What a card at the upper right covers, CSS pixels. */
+const CARD = { width: 300, height: 400 };
+
 /** How many times the thinnest margin of a fit is left free around what is shown. */
 const FIT_MARGIN = 1.08;
 
@@ -33,6 +36,7 @@ export class SheetScene {
   private metresPerPixel = 0.2;
   private centre = { x: 0, y: 0 };
   private size = { width: 1, height: 1 };
+  private waitingFit: [number, number, number, number] | null = null;
   readonly drawn = { calls: 0, scriptMilliseconds: 0 };
   onDrawn: () => void = () => {};
 
@@ -57,6 +61,9 @@ export class SheetScene {
   resize(width: number, height: number): void {
     if (width < 1 || height < 1) return;
     this.size = { width, height };
+    const waiting = this.waitingFit;
+    this.waitingFit = null;
+    if (waiting) this.fit(...waiting);
     this.renderer.setSize(width, height, false);
     this.space.aspect = width / height;
     this.space.updateProjectionMatrix();
@@ -111,7 +118,7 @@ export class SheetScene {
   private lookFromSouth(): void {
     const reach = this.metresPerPixel * Math.min(this.size.width, this.size.height);
     this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
-    this.space.position.set(this.centre.x - 0.35 * reach, this.centre.y - 1.05 * reach, this.meanElevation + 0.75 * reach);
+    this.space.position.set(this.centre.x - 0.28 * reach, this.centre.y - 1.0 * reach, this.meanElevation + 0.62 * reach);
     this.space.near = Math.max(0.1, reach / 1000);
     this.space.far = reach * 100;
     this.space.updateProjectionMatrix();
@@ -121,28 +128,33 @@ export class SheetScene {
   meanElevation = 0;
 
   /** Shows an extent (project coordinates) whole. */
-  fit(minX: number, minY: number, maxX: number, maxY: number, keepScaleBelow = 0): void {
+  fit(minX: number, minY: number, maxX: number, maxY: number): void {
+    // Before the canvas has a size there is nothing to fit into.
+    if (this.size.width <= 1) {
+      this.waitingFit = [minX, minY, maxX, maxY];
+      return;
+    }
     const width = Math.max(maxX - minX, 0.5);
     const height = Math.max(maxY - minY, 0.5);
     this.centre = { x: (minX + maxX) / 2 - this.origin.x, y: (minY + maxY) / 2 - this.origin.y };
-    const scale = Math.max(width / this.size.width, height / (this.size.height - 40)) * FIT_MARGIN;
-    this.metresPerPixel = Math.max(scale, keepScaleBelow);
+    this.metresPerPixel = Math.max(width / this.size.width, height / Math.max(40, this.size.height - 40)) * FIT_MARGIN;
     if (this.spatial) this.lookFromSouth();
     this.draw();
   }
 
-  /** Brings a place into view, keeping the scale unless it is far off a useful one. */
+  /** Brings a place into view, clear of the card at the upper right, keeping a scale at which it can be read. */
   show(x: number, y: number): void {
     const at = this.toScreen({ x, y, z: this.origin.z + this.meanElevation });
-    const margin = 60;
+    const margin = 50;
+    const underCard = at.x > this.size.width - CARD.width && at.y < CARD.height;
     const inView = at.x > margin && at.y > margin && at.x < this.size.width - margin && at.y < this.size.height - margin;
-    if (inView && this.metresPerPixel < 0.5) return;
-    const dx = x - this.origin.x - this.centre.x;
-    const dy = y - this.origin.y - this.centre.y;
-    this.centre = { x: this.centre.x + dx, y: this.centre.y + dy };
+    if (inView && !underCard && this.metresPerPixel < 0.3) return;
     this.metresPerPixel = Math.min(this.metresPerPixel, 0.12);
+    // Left of the middle, where no card stands.
+    const aside = this.size.width > 2 * CARD.width ? (CARD.width / 2) * this.metresPerPixel : 0;
+    this.centre = { x: x - this.origin.x + aside, y: y - this.origin.y };
     if (this.spatial) {
-      this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
+      this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation);
       this.orbit.update();
     }
     this.draw();

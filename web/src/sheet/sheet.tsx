@@ -176,7 +176,9 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     s.setLayer('drawing-points', markLayer(places.flatMap((p) => [p.x, p.y]), s.origin, 'pine', 'square', s.meanElevation), ORDER.marks);
   }, [drawing, drawing && cursor, ready]);
 
-  useEffect(() => scene.current?.setSpatial(spatial), [spatial, ready]);
+  useEffect(() => {
+    scene.current?.setSpatial(spatial);
+  }, [spatial, ready]);
 
   useEffect(() => {
     sheetHandle.current = {

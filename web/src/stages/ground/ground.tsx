@@ -31,6 +31,21 @@ export function Ground() {
           No surface yet: it needs three points with elevations that are not in line. Points that wait for a decision stay out until somebody decides; the queries say which.
         </Empty>
       ) : null}
+      {ground.triangles ? (
+        <Flex gap="8px" mb="12px">
+          {[
+            ['plan area', formatArea(ground.planArea)],
+            ['slope area', formatArea(ground.slopeArea)],
+            [`elevation ${UNIT_SIGN[unit]}`, `${formatLength(ground.lowest, unit, 2)} – ${formatLength(ground.highest, unit, 2)}`],
+            ['contours', String(tables.summary.contours)],
+          ].map(([name, value]) => (
+            <Box key={name} flex="1" borderTop="1px solid" borderColor="ink" pt="6px" minWidth="0">
+              <Aside display="block">{name}</Aside>
+              <Num whiteSpace="nowrap">{value}</Num>
+            </Box>
+          ))}
+        </Flex>
+      ) : null}
       <Leaf head="What came in" pb="4px">
         <Line>
           <span>points with height used</span>
@@ -132,21 +147,6 @@ export function Ground() {
           </Line>
         ) : null}
       </Leaf>
-      {ground.triangles ? (
-        <Flex gap="8px" mt="12px">
-          {[
-            ['plan area', formatArea(ground.planArea)],
-            ['slope area', formatArea(ground.slopeArea)],
-            [`elevation ${UNIT_SIGN[unit]}`, `${formatLength(ground.lowest, unit, 2)} – ${formatLength(ground.highest, unit, 2)}`],
-            ['contours', String(tables.summary.contours)],
-          ].map(([name, value]) => (
-            <Box key={name} flex="1" borderTop="1px solid" borderColor="ink" pt="6px" minWidth="0">
-              <Aside display="block">{name}</Aside>
-              <Num whiteSpace="nowrap">{value}</Num>
-            </Box>
-          ))}
-        </Flex>
-      ) : null}
       {tables.summary.surfaces.length > 1 ? (
         <Leaf head="Designs" mt="12px" pb="4px">
           {tables.summary.surfaces.slice(1).map((d) => (
