@@ -18,7 +18,8 @@ const hashOf = (text) => createHash('sha256').update(text).digest('hex');
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) stop(`Node.js ${process.versions.node} is too old; 20.19 or newer is needed.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    stop(`Node.js ${process.versions.node} is too old; 20.19 or newer is needed.`);
 }
 
 /** Debian packages by a command each brings; installed when root, else the one line to run is printed. */
@@ -27,9 +28,13 @@ export function needDebian(packages) {
   if (missing.length === 0) return;
   const line = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (process.getuid?.() !== 0) stop(`missing Debian packages: ${missing.join(', ')}. Run once: sudo sh -c '${line}'`);
-  if (spawnSync('apt-get', ['--version']).error) stop(`missing: ${missing.join(', ')}, and this is no Debian system that could install them.`);
+  if (spawnSync('apt-get', ['--version']).error)
+    stop(`missing: ${missing.join(', ')}, and this is no Debian system that could install them.`);
   say(`installing Debian packages: ${missing.join(', ')} …`);
-  const run = spawnSync('sh', ['-c', line], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const run = spawnSync('sh', ['-c', line], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
   if (run.status !== 0) stop(`could not install ${missing.join(', ')}. Try by hand: ${line}`);
 }
 
@@ -40,8 +45,12 @@ export function needNodePackages() {
   const lock = hashOf(readFileSync(join(ROOT, 'package-lock.json')) + process.versions.modules);
   if (stamps().packages === lock && existsSync(join(ROOT, 'node_modules/express/package.json'))) return;
   say('installing Node packages …');
-  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] });
-  if (run.status !== 0) stop('npm could not install the packages; its message stands above. Is the npm registry reachable?');
+  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  if (run.status !== 0)
+    stop('npm could not install the packages; its message stands above. Is the npm registry reachable?');
   setStamp('packages', lock);
 }
 
@@ -61,10 +70,14 @@ export function needPages() {
   if (stamps().pages === sources && existsSync(join(ROOT, 'web/dist/index.html'))) return;
   say('building the pages …');
   try {
-    execFileSync(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'], {
-      cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
-    });
+    execFileSync(
+      process.execPath,
+      [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'],
+      {
+        cwd: ROOT,
+        stdio: ['ignore', 'inherit', 'inherit'],
+      },
+    );
   } catch {
     stop('the pages could not be built; the message stands above.');
   }

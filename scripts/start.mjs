@@ -17,7 +17,13 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts']
   stdio: ['ignore', 'inherit', 'inherit'],
   // A group of its own: Ctrl-C reaches this script, which then ends things in order.
   detached: true,
-  env: { ...process.env, DATABASE_URL: database.url, PORT: String(port), HOST: host, NODE_ENV: process.env.NODE_ENV ?? 'production' },
+  env: {
+    ...process.env,
+    DATABASE_URL: database.url,
+    PORT: String(port),
+    HOST: host,
+    NODE_ENV: process.env.NODE_ENV ?? 'production',
+  },
 });
 
 let ending = false;

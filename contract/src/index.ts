@@ -6,9 +6,16 @@ import { packageSpecSchema, type Manifest } from '#core/handover';
 
 const name = z.string().trim().min(1, 'A name is needed.').max(120);
 
-export const signInSchema = z.object({ email: z.string().trim().min(3).max(200), password: z.string().min(1).max(400) });
+export const signInSchema = z.object({
+  email: z.string().trim().min(3).max(200),
+  password: z.string().min(1).max(400),
+});
 export const registerSchema = z.object({
-  email: z.string().trim().max(200).regex(/^[^\s@]+@[^\s@]+$/, 'This does not look like an e-mail address.'),
+  email: z
+    .string()
+    .trim()
+    .max(200)
+    .regex(/^[^\s@]+@[^\s@]+$/, 'This does not look like an e-mail address.'),
   name,
   password: z.string().min(10, 'At least 10 characters, please.').max(400),
 });
@@ -17,7 +24,11 @@ export const projectPatchSchema = z.object({ name: name.optional(), archived: z.
 export const changeRequestSchema = z.object({ revision: z.int().min(0), change: changeSchema });
 export const undoRequestSchema = z.object({ revision: z.int().min(0) });
 export const intakeRequestSchema = z.object({ revision: z.int().min(0), intake: intakeSchema });
-export const saveLayoutSchema = z.object({ name: z.string().trim().min(1).max(80), layout: layoutSchema, signature: z.string().max(400) });
+export const saveLayoutSchema = z.object({
+  name: z.string().trim().min(1).max(80),
+  layout: layoutSchema,
+  signature: z.string().max(400),
+});
 export const packageRequestSchema = z.object({ revision: z.int().min(0), spec: packageSpecSchema });
 
 export interface Account {

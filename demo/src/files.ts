@@ -28,11 +28,17 @@ export function demoFiles(): { files: DemoFile[]; slips: Slip[] } {
   return {
     slips,
     files: [
-      { name: 'control-ostrel.csv', text: lines(['Number,East [m],North [m],Elevation [m],Description', ...CONTROL.map((s) => row(s, 'EN', ','))]) },
+      {
+        name: 'control-ostrel.csv',
+        text: lines(['Number,East [m],North [m],Elevation [m],Description', ...CONTROL.map((s) => row(s, 'EN', ','))]),
+      },
       { name: 'landing-day1.csv', text: lines(['Point,Easting [m],Northing [m],Elevation,Code', ...dayOneRows]) },
       { name: 'landing-day2.txt', text: lines(dayTwoRows) },
       { name: 'sounding.txt', text: lines(bed.map((s) => row(s, 'NE', ';', true))) },
-      { name: 'boat-park-pad.csv', text: lines(['Number,East [m],North [m],Elevation [m],Code', ...pad().map((s) => row(s, 'EN', ','))]) },
+      {
+        name: 'boat-park-pad.csv',
+        text: lines(['Number,East [m],North [m],Elevation [m],Code', ...pad().map((s) => row(s, 'EN', ','))]),
+      },
     ],
   };
 }

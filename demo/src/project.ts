@@ -14,14 +14,26 @@ export interface DemoProject {
 
 /** The demo as a person would have made it: files taken in one after the other, comparisons set, nothing mended yet. */
 export function demoProject(): DemoProject {
-  const files = demoFiles().files.map((f, i) => ({ id: `demo-${i + 1}`, name: f.name, text: f.text, bytes: new TextEncoder().encode(f.text) }));
+  const files = demoFiles().files.map((f, i) => ({
+    id: `demo-${i + 1}`,
+    name: f.name,
+    text: f.text,
+    bytes: new TextEncoder().encode(f.text),
+  }));
   const doc = newDocument();
   const knownCodes = new Set(doc.codeList.codes.map((c) => c.code));
   const near = MARKS.map((m) => ({ x: m.east, y: m.north }));
-  const targetOf = (name: string): string => (name.startsWith('control') ? CONTROL : name.startsWith('boat-park') ? 'Boat park pad' : GROUND);
+  const targetOf = (name: string): string =>
+    name.startsWith('control') ? CONTROL : name.startsWith('boat-park') ? 'Boat park pad' : GROUND;
   const changes: Change[] = files.map((file) => {
     const sounding = file.name === 'sounding.txt';
-    const guess = guessLayout(file.text.split('\r\n').slice(0, 200), { fileName: file.name, unit: 'm', near, order: 'EN', knownCodes });
+    const guess = guessLayout(file.text.split('\r\n').slice(0, 200), {
+      fileName: file.name,
+      unit: 'm',
+      near,
+      order: 'EN',
+      knownCodes,
+    });
     // The sounding was taken in hurriedly, in the project's order, against what the control says.
     const layout: TextLayout = sounding ? { ...guess.layout, roles: ['P', 'E', 'N', 'Z', 'D'] } : guess.layout;
     const intake: Intake = {
@@ -41,7 +53,8 @@ export function demoProject(): DemoProject {
 }
 
 function comparisons(): Comparison[] {
-  const ring = (spots: { u: number; v: number }[]): number[] => spots.flatMap((s) => [CORNER.east + s.u, CORNER.north + s.v]);
+  const ring = (spots: { u: number; v: number }[]): number[] =>
+    spots.flatMap((s) => [CORNER.east + s.u, CORNER.north + s.v]);
   const around = Array.from({ length: 24 }, (_, i) => {
     const angle = (i / 24) * 2 * Math.PI;
     return { u: HEAP.u + HEAP.radius * Math.cos(angle), v: HEAP.v + (HEAP.radius / 1.15) * Math.sin(angle) };
@@ -49,6 +62,12 @@ function comparisons(): Comparison[] {
   return [
     { id: 'pad', name: 'Boat park pad', ground: GROUND, against: { surface: 'Boat park pad' }, within: null },
     { id: 'heap', name: 'Gravel heap above 63.20', ground: GROUND, against: { level: 63.2 }, within: ring(around) },
-    { id: 'apron', name: `Slipway apron to ${PAD_LEVEL.toFixed(2)}`, ground: GROUND, against: { level: PAD_LEVEL }, within: ring([atShore(64, 16), atShore(88, 16), atShore(88, 34), atShore(64, 34)]) },
+    {
+      id: 'apron',
+      name: `Slipway apron to ${PAD_LEVEL.toFixed(2)}`,
+      ground: GROUND,
+      against: { level: PAD_LEVEL },
+      within: ring([atShore(64, 16), atShore(88, 16), atShore(88, 34), atShore(64, 34)]),
+    },
   ];
 }

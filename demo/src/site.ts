@@ -39,7 +39,8 @@ const smooth = (t: number): number => {
 function bareGround(spot: Spot): number {
   const { inland, along } = fromShore(spot);
   const land = 61.0 + 0.035 * inland + 0.00022 * inland * inland * smooth(inland / 40);
-  const rolling = 0.22 * Math.sin(spot.u / 21 + 0.6) * smooth(inland / 20) + 0.16 * Math.cos(spot.v / 15) * smooth(inland / 25);
+  const rolling =
+    0.22 * Math.sin(spot.u / 21 + 0.6) * smooth(inland / 20) + 0.16 * Math.cos(spot.v / 15) * smooth(inland / 25);
   const bed = 60.75 + 0.11 * inland + 0.1 * Math.sin(along / 9);
   return inland >= 0 ? Math.max(land, 60.9) + rolling : Math.max(bed, 57.5);
 }

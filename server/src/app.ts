@@ -81,6 +81,7 @@ export async function createApp({ pool, settler, live, log, secure, signInLimit 
 /** Writes from another site's pages are refused, beside what same-site cookies do. */
 const sameOrigin: RequestHandler = (request, _response, next) => {
   const { origin, host } = request.headers;
-  if (request.method !== 'GET' && origin && !origin.endsWith(`//${host}`)) throw new Refusal(403, 'Requests from other sites are refused.');
+  if (request.method !== 'GET' && origin && !origin.endsWith(`//${host}`))
+    throw new Refusal(403, 'Requests from other sites are refused.');
   next();
 };

@@ -31,7 +31,9 @@ export async function sessionMiddleware(pool: Pool, secure: boolean): Promise<Re
 /** The secret that signs cookies: made once, kept in the database, never in the repository. */
 async function sessionSecret(pool: Pool): Promise<string> {
   const made = randomBytes(32).toString('base64url');
-  await pool.query(`insert into server_setting (name, value) values ('session-secret', $1) on conflict do nothing`, [made]);
+  await pool.query(`insert into server_setting (name, value) values ('session-secret', $1) on conflict do nothing`, [
+    made,
+  ]);
   const kept = await pool.query<{ value: string }>(`select value from server_setting where name = 'session-secret'`);
   return kept.rows[0].value;
 }
@@ -44,7 +46,12 @@ interface AccountRow {
   password_hash: string;
 }
 
-const publicAccount = (row: AccountRow): Account => ({ id: row.id, name: row.name, email: row.email, isDemo: row.is_demo });
+const publicAccount = (row: AccountRow): Account => ({
+  id: row.id,
+  name: row.name,
+  email: row.email,
+  isDemo: row.is_demo,
+});
 
 /** Lets only signed-in requests through. */
 export const needSession: RequestHandler = (request, _response, next) => {

@@ -80,7 +80,8 @@ export function runStages(task: ChainTask): ChainPacks {
   };
 }
 
-export type PackageOutcome = { ok: true; manifest: ReturnType<typeof makePackage>['manifest']; zip: Uint8Array } | { ok: false; reason: string };
+export type PackageOutcome =
+  { ok: true; manifest: ReturnType<typeof makePackage>['manifest']; zip: Uint8Array } | { ok: false; reason: string };
 
 export function packageFiles({ spec, made, ...task }: ChainTask & { spec: PackageSpec; made: Made }): PackageOutcome {
   try {

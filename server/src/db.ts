@@ -31,9 +31,13 @@ export async function inTransaction<T>(pool: Pool, work: (client: Client) => Pro
 
 /** Applies the numbered migrations that this database lacks, in order, each in one transaction; gives their names. */
 export async function migrate(pool: Pool): Promise<string[]> {
-  await pool.query('create table if not exists migration (name text primary key, applied_at timestamptz not null default now())');
+  await pool.query(
+    'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
+  );
   const applied: string[] = [];
-  for (const name of readdirSync(SQL_FOLDER).filter((f) => /^\d{3}_.*\.sql$/.test(f)).sort()) {
+  for (const name of readdirSync(SQL_FOLDER)
+    .filter((f) => /^\d{3}_.*\.sql$/.test(f))
+    .sort()) {
     await inTransaction(pool, async (client) => {
       // Two servers that start at once take turns.
       await client.query('select pg_advisory_xact_lock(7317)');

@@ -29,7 +29,14 @@ export class Intakes {
   }
 
   start(project: string, account: string, revision: number, intake: Intake): Job {
-    const job: Job = { id: randomUUID(), kind: 'intake', what: `reading ${intake.fileName}`, share: 0, state: 'working', message: '' };
+    const job: Job = {
+      id: randomUUID(),
+      kind: 'intake',
+      what: `reading ${intake.fileName}`,
+      share: 0,
+      state: 'working',
+      message: '',
+    };
     const running: Running = { project, job, stop: new AbortController() };
     this.running.set(job.id, running);
     void this.work(running, account, revision, intake);
@@ -47,7 +54,9 @@ export class Intakes {
     let told = 0;
     const tell = (part: Partial<Job>): void => {
       Object.assign(job, part);
-      announce(this.pool, { type: 'job', project, job }).catch((error: unknown) => this.log.error({ error }, 'announce'));
+      announce(this.pool, { type: 'job', project, job }).catch((error: unknown) =>
+        this.log.error({ error }, 'announce'),
+      );
     };
     try {
       const block = await this.settler.readIntake(project, intake, {

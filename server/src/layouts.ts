@@ -9,7 +9,10 @@ export function layoutRoutes(pool: Pool): Router {
   const router = Router();
 
   router.get('/layouts', async (request, response) => {
-    const rows = await pool.query<SavedLayout>('select id, name, layout, signature from layout where account_id = $1 order by used_at desc limit 200', [accountOf(request)]);
+    const rows = await pool.query<SavedLayout>(
+      'select id, name, layout, signature from layout where account_id = $1 order by used_at desc limit 200',
+      [accountOf(request)],
+    );
     response.json(rows.rows);
   });
 

@@ -29,7 +29,8 @@ export class Live {
     });
     client.on('error', () => {});
     client.on('end', () => {
-      if (!this.closed) setTimeout(() => this.open().catch((error: unknown) => this.log.error({ error }, 'live connection')), 1000);
+      if (!this.closed)
+        setTimeout(() => this.open().catch((error: unknown) => this.log.error({ error }, 'live connection')), 1000);
     });
     await client.connect();
     await client.query(`listen ${CHANNEL}`);

@@ -27,9 +27,15 @@ if (process.env.DUNRIK_DEMO !== 'no') {
   }
 }
 const app = await createApp({ pool, settler, live, log, secure: process.env.DUNRIK_TLS === 'yes' });
-const server = app.listen(port, host, () => console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`));
+const server = app.listen(port, host, () =>
+  console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`),
+);
 server.on('error', (error: NodeJS.ErrnoException) => {
-  console.error(error.code === 'EADDRINUSE' ? `dunrik: port ${port} is in use. Choose another: PORT=${port + 1} npm start` : `dunrik: ${error.message}`);
+  console.error(
+    error.code === 'EADDRINUSE'
+      ? `dunrik: port ${port} is in use. Choose another: PORT=${port + 1} npm start`
+      : `dunrik: ${error.message}`,
+  );
   process.exit(1);
 });
 

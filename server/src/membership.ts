@@ -18,7 +18,10 @@ export function needMember(pool: Pool): RequestHandler {
   return async (request, _response, next) => {
     const project = String(request.params.project);
     if (!UUID.test(project)) throw notFound();
-    const found = await pool.query<{ role: Role }>('select role from member where project_id = $1 and account_id = $2', [project, accountOf(request)]);
+    const found = await pool.query<{ role: Role }>(
+      'select role from member where project_id = $1 and account_id = $2',
+      [project, accountOf(request)],
+    );
     if (!found.rows[0]) throw notFound();
     memberships.set(request, { project, role: found.rows[0].role });
     next();
@@ -30,6 +33,7 @@ export const membershipOf = (request: Request): Membership => memberships.get(re
 /** Lets only those through who may change the project. */
 export const needEditor: RequestHandler = (request, _response, next) => {
   const { role } = membershipOf(request);
-  if (role !== 'owner' && role !== 'surveyor') throw new Refusal(403, `As ${role} you can look at this project but not change it.`);
+  if (role !== 'owner' && role !== 'surveyor')
+    throw new Refusal(403, `As ${role} you can look at this project but not change it.`);
   next();
 };

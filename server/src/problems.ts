@@ -17,10 +17,14 @@ export class Refusal extends Error {
 export const notFound = (what = 'This project'): Refusal => new Refusal(404, `${what} is not found.`);
 
 export const stale = (revision: number, since: ChangeEntry[]): Refusal =>
-  new Refusal(409, `The project has moved on to revision ${revision} meanwhile. Nothing of yours was written; look at what changed and try again.`, {
-    revision,
-    since,
-  });
+  new Refusal(
+    409,
+    `The project has moved on to revision ${revision} meanwhile. Nothing of yours was written; look at what changed and try again.`,
+    {
+      revision,
+      since,
+    },
+  );
 
 /** Reads a request's body by a schema; what does not fit is named in a sentence. */
 export function bodyOf<S extends z.ZodType>(request: Request, schema: S): z.output<S> {

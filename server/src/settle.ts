@@ -21,7 +21,12 @@ export class Settler {
     private readonly pool: Pool,
     private readonly log: Logger,
   ) {
-    this.threads = new Piscina({ filename: new URL('./chain-thread.mjs', import.meta.url).href, maxThreads: 2, minThreads: 1, idleTimeout: 60_000 });
+    this.threads = new Piscina({
+      filename: new URL('./chain-thread.mjs', import.meta.url).href,
+      maxThreads: 2,
+      minThreads: 1,
+      idleTimeout: 60_000,
+    });
   }
 
   /** Starts computing unless it runs already; a run picks up every revision that comes while it works. */
@@ -39,14 +44,20 @@ export class Settler {
 
   private async loop(project: string): Promise<void> {
     while (!this.closed) {
-      const found = await this.pool.query<{ revision: number; document: ProjectDocument; settled_revision: number | null; settled: SettledStages | null }>(
-        'select revision, document, settled_revision, settled from project where id = $1',
-        [project],
-      );
+      const found = await this.pool.query<{
+        revision: number;
+        document: ProjectDocument;
+        settled_revision: number | null;
+        settled: SettledStages | null;
+      }>('select revision, document, settled_revision, settled from project where id = $1', [project]);
       const row = found.rows[0];
       if (!row || row.settled_revision === row.revision) return;
       const stages = await this.settleDocument(project, row.document);
-      await this.pool.query('update project set settled_revision = $2, settled = $3 where id = $1 and revision >= $2', [project, row.revision, JSON.stringify(stages)]);
+      await this.pool.query('update project set settled_revision = $2, settled = $3 where id = $1 and revision >= $2', [
+        project,
+        row.revision,
+        JSON.stringify(stages),
+      ]);
       await announce(this.pool, { type: 'settled', project, revision: row.revision });
     }
   }
@@ -54,7 +65,14 @@ export class Settler {
   private async settleDocument(project: string, document: ProjectDocument): Promise<SettledStages> {
     const keys = chainKeys(document);
     const comparisonKeys = Object.entries(keys.comparisons).map(([id, key]) => [`pieces:${key}`, id] as const);
-    const stored = await this.stored(project, [keys.points, keys.lines, ...Object.values(keys.grounds), keys.contours, ...comparisonKeys.map(([k]) => k), keys.all]);
+    const stored = await this.stored(project, [
+      keys.points,
+      keys.lines,
+      ...Object.values(keys.grounds),
+      keys.contours,
+      ...comparisonKeys.map(([k]) => k),
+      keys.all,
+    ]);
     const reads = await this.reads(project, document);
     const readHashes = Object.fromEntries(Object.entries(reads).map(([id, r]) => [id, r.hash]));
     // Everything under its key already: an undo, or a setting put back.
@@ -65,7 +83,9 @@ export class Settler {
         lines: stored.get(keys.lines)!,
         surfaces: Object.fromEntries(Object.entries(keys.grounds).map(([name, key]) => [name, stored.get(key)!])),
         contours: stored.get(keys.contours)!,
-        pieces: Object.fromEntries(comparisonKeys.flatMap(([key, id]) => (stored.has(key) ? [[id, stored.get(key)!]] : []))),
+        pieces: Object.fromEntries(
+          comparisonKeys.flatMap(([key, id]) => (stored.has(key) ? [[id, stored.get(key)!]] : [])),
+        ),
         summary: stored.get(keys.all)!,
       };
     }
@@ -74,7 +94,8 @@ export class Settler {
     const surfaces: Record<string, string> = {};
     for (const [name, block] of Object.entries(packs.surfaces)) surfaces[name] = await store(keys.grounds[name], block);
     const pieces: Record<string, string> = {};
-    for (const [id, block] of Object.entries(packs.pieces)) pieces[id] = await store(`pieces:${keys.comparisons[id]}`, block);
+    for (const [id, block] of Object.entries(packs.pieces))
+      pieces[id] = await store(`pieces:${keys.comparisons[id]}`, block);
     return {
       reads: readHashes,
       points: await store(keys.points, packs.points),
@@ -87,11 +108,17 @@ export class Settler {
   }
 
   private task(document: ProjectDocument, reads: Record<string, { key: string; block: Uint8Array }>): ChainTask {
-    return { document, reads: Object.fromEntries(Object.entries(reads).map(([id, { key, block }]) => [id, { key, block }])) };
+    return {
+      document,
+      reads: Object.fromEntries(Object.entries(reads).map(([id, { key, block }]) => [id, { key, block }])),
+    };
   }
 
   /** Packed reads of a document's intakes, from the store or read anew from the originals. */
-  private async reads(project: string, document: ProjectDocument): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
+  private async reads(
+    project: string,
+    document: ProjectDocument,
+  ): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
     const out: Record<string, { key: string; block: Uint8Array; hash: string }> = {};
     for (const intake of document.intakes) {
       const key = readKey(intake);
@@ -109,35 +136,66 @@ export class Settler {
   }
 
   /** Reads one intake's original on a worker thread; `signal` stops the thread. */
-  async readIntake(project: string, intake: Intake, options: { onProgress?: (share: number) => void; signal?: AbortSignal } = {}): Promise<Uint8Array> {
-    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from file where project_id = $1 and id = $2', [project, intake.fileId]);
+  async readIntake(
+    project: string,
+    intake: Intake,
+    options: { onProgress?: (share: number) => void; signal?: AbortSignal } = {},
+  ): Promise<Uint8Array> {
+    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from file where project_id = $1 and id = $2', [
+      project,
+      intake.fileId,
+    ]);
     if (!found.rows[0]) throw new Error(`The original ${intake.fileName} is missing.`);
     const channel = new MessageChannel();
     channel.port2.on('message', (share: number) => options.onProgress?.(share));
-    const task: ReadTask = { bytes: plainBytes(found.rows[0].bytes), layout: intake.layout, fileName: intake.fileName, port: channel.port1 };
+    const task: ReadTask = {
+      bytes: plainBytes(found.rows[0].bytes),
+      layout: intake.layout,
+      fileName: intake.fileName,
+      port: channel.port1,
+    };
     try {
-      return (await this.threads.run(task, { name: 'readOriginal', transferList: [channel.port1] as never, signal: options.signal })) as Uint8Array;
+      return (await this.threads.run(task, {
+        name: 'readOriginal',
+        transferList: [channel.port1] as never,
+        signal: options.signal,
+      })) as Uint8Array;
     } finally {
       channel.port2.close();
     }
   }
 
   /** Keeps a read under its key, ahead of the change that will need it. */
-  storeRead = (project: string, intake: Intake, block: Uint8Array): Promise<string> => this.store(project, readKey(intake), block);
+  storeRead = (project: string, intake: Intake, block: Uint8Array): Promise<string> =>
+    this.store(project, readKey(intake), block);
 
-  async makePackage(project: string, document: ProjectDocument, spec: PackageSpec, made: Made): Promise<PackageOutcome> {
+  async makePackage(
+    project: string,
+    document: ProjectDocument,
+    spec: PackageSpec,
+    made: Made,
+  ): Promise<PackageOutcome> {
     const reads = await this.reads(project, document);
-    return (await this.threads.run({ ...this.task(document, reads), spec, made }, { name: 'packageFiles' })) as PackageOutcome;
+    return (await this.threads.run(
+      { ...this.task(document, reads), spec, made },
+      { name: 'packageFiles' },
+    )) as PackageOutcome;
   }
 
   private async stored(project: string, keys: string[]): Promise<Map<string, string>> {
-    const found = await this.pool.query<{ key: string; hash: string }>('select key, hash from derived where project_id = $1 and key = any($2)', [project, keys]);
+    const found = await this.pool.query<{ key: string; hash: string }>(
+      'select key, hash from derived where project_id = $1 and key = any($2)',
+      [project, keys],
+    );
     return new Map(found.rows.map((r) => [r.key, r.hash]));
   }
 
   private async store(project: string, key: string, block: Uint8Array): Promise<string> {
     const hash = sha256(block);
-    await this.pool.query('insert into blob (hash, bytes) values ($1, $2) on conflict do nothing', [hash, Buffer.from(block.buffer, block.byteOffset, block.byteLength)]);
+    await this.pool.query('insert into blob (hash, bytes) values ($1, $2) on conflict do nothing', [
+      hash,
+      Buffer.from(block.buffer, block.byteOffset, block.byteLength),
+    ]);
     await this.pool.query(
       'insert into derived (project_id, key, hash) values ($1, $2, $3) on conflict (project_id, key) do update set hash = excluded.hash',
       [project, key, hash],
@@ -146,9 +204,14 @@ export class Settler {
   }
 
   async settled(project: string): Promise<Settled | null> {
-    const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>('select settled_revision, settled from project where id = $1', [project]);
+    const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>(
+      'select settled_revision, settled from project where id = $1',
+      [project],
+    );
     const row = found.rows[0];
-    return row?.settled && row.settled_revision !== null ? { revision: row.settled_revision, stages: row.settled } : null;
+    return row?.settled && row.settled_revision !== null
+      ? { revision: row.settled_revision, stages: row.settled }
+      : null;
   }
 
   async close(): Promise<void> {

@@ -55,7 +55,8 @@ export const api = {
   session: () => call<SessionState>('GET', '/session'),
   signIn: (email: string, password: string) => call<SessionState>('POST', '/session', { email, password }),
   enterDemo: () => call<SessionState>('POST', '/session/demo'),
-  register: (email: string, name: string, password: string) => call<SessionState>('POST', '/accounts', { email, name, password }),
+  register: (email: string, name: string, password: string) =>
+    call<SessionState>('POST', '/accounts', { email, name, password }),
   signOut: () => call<void>('DELETE', '/session'),
 
   projects: () => call<ProjectCard[]>('GET', '/projects'),
@@ -63,17 +64,20 @@ export const api = {
   patchProject: (id: string, patch: { name?: string; archived?: boolean }) => call<void>('PATCH', project(id), patch),
   state: (id: string) => call<ProjectState>('GET', project(id)),
   changes: (id: string) => call<ChangeEntry[]>('GET', `${project(id)}/changes`),
-  change: (id: string, revision: number, change: Change) => call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change }),
+  change: (id: string, revision: number, change: Change) =>
+    call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change }),
   undo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/undo`, { revision }),
   redo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/redo`, { revision }),
-  startIntake: (id: string, revision: number, intake: Intake) => call<Job>('POST', `${project(id)}/intakes`, { revision, intake }),
+  startIntake: (id: string, revision: number, intake: Intake) =>
+    call<Job>('POST', `${project(id)}/intakes`, { revision, intake }),
   stopJob: (id: string, job: string) => call<void>('DELETE', `${project(id)}/jobs/${job}`),
   packages: (id: string) => call<PackageCard[]>('GET', `${project(id)}/packages`),
   makePackage: (id: string, revision: number, spec: PackageSpec) =>
     call<{ id: string; manifest: Manifest }>('POST', `${project(id)}/packages`, { revision, spec }),
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
-  saveLayout: (name: string, layout: TextLayout, signature: string) => call<{ id: string }>('POST', '/layouts', { name, layout, signature }),
+  saveLayout: (name: string, layout: TextLayout, signature: string) =>
+    call<{ id: string }>('POST', '/layouts', { name, layout, signature }),
 
   /** A result by its content hash; the browser keeps it, since it can never change. */
   async result(id: string, hash: string): Promise<Uint8Array> {
@@ -83,14 +87,28 @@ export const api = {
   },
 
   /** Sends a file with progress (0 … 1); abort the signal to stop. */
-  upload(id: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<{ id: string; sha256: string }> {
+  upload(
+    id: string,
+    file: File,
+    onProgress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<{ id: string; sha256: string }> {
     return new Promise((resolve, reject) => {
       const request = new XMLHttpRequest();
       request.open('POST', `/api${project(id)}/files?name=${encodeURIComponent(file.name)}`);
       request.setRequestHeader('Content-Type', 'application/octet-stream');
       request.upload.onprogress = (e) => e.lengthComputable && onProgress(e.loaded / e.total);
-      request.onload = () => answerOf<{ id: string; sha256: string }>(new Response(request.responseText, { status: request.status })).then(resolve, reject);
-      request.onerror = () => reject(new ApiProblem(0, { problem: 'The connection broke while the file was sent. Nothing was taken in; try again.' }));
+      request.onload = () =>
+        answerOf<{ id: string; sha256: string }>(new Response(request.responseText, { status: request.status })).then(
+          resolve,
+          reject,
+        );
+      request.onerror = () =>
+        reject(
+          new ApiProblem(0, {
+            problem: 'The connection broke while the file was sent. Nothing was taken in; try again.',
+          }),
+        );
       request.onabort = () => reject(new ApiProblem(0, { problem: 'Sending was stopped. Nothing was taken in.' }));
       signal.addEventListener('abort', () => request.abort());
       request.send(file);
@@ -98,4 +116,5 @@ export const api = {
   },
 };
 
-export const problemText = (error: unknown): string => (error instanceof Error ? error.message : 'Something went wrong.');
+export const problemText = (error: unknown): string =>
+  error instanceof Error ? error.message : 'Something went wrong.';

@@ -14,7 +14,10 @@ import {
 } from './document.ts';
 
 /** Fields of an edit to set; `undo` names those that go back to what was received. */
-const editChange = z.object({ set: pointEditSchema, undo: z.array(z.enum(['number', 'description', 'x', 'y', 'z', 'off'])) });
+const editChange = z.object({
+  set: pointEditSchema,
+  undo: z.array(z.enum(['number', 'description', 'x', 'y', 'z', 'off'])),
+});
 
 /** One edit of a project. A change is data: it is applied, stored, and undone by its inverse, another change. */
 export const changeSchema = z.discriminatedUnion('op', [
@@ -45,7 +48,11 @@ const no = (reason: string): Applied => ({ ok: false, reason });
 
 /** Applies a change to a document without altering it, and gives the change that takes it back. */
 export function applyChange(doc: ProjectDocument, change: Change): Applied {
-  const yes = (part: Partial<ProjectDocument>, inverse: Change): Applied => ({ ok: true, document: { ...doc, ...part }, inverse });
+  const yes = (part: Partial<ProjectDocument>, inverse: Change): Applied => ({
+    ok: true,
+    document: { ...doc, ...part },
+    inverse,
+  });
   switch (change.op) {
     case 'intake.add': {
       if (doc.intakes.some((i) => i.id === change.intake.id)) return no('This intake is in the project already.');
@@ -56,7 +63,10 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.remove': {
       const at = doc.intakes.findIndex((i) => i.id === change.id);
       if (at < 0) return no('This intake is no longer in the project.');
-      return yes({ intakes: doc.intakes.filter((i) => i.id !== change.id) }, { op: 'intake.add', intake: doc.intakes[at], at });
+      return yes(
+        { intakes: doc.intakes.filter((i) => i.id !== change.id) },
+        { op: 'intake.add', intake: doc.intakes[at], at },
+      );
     }
     case 'intake.switch':
     case 'intake.layout':
@@ -78,12 +88,18 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       const comparisons = before
         ? doc.comparisons.map((c) => (c === before ? change.comparison : c))
         : [...doc.comparisons, change.comparison];
-      return yes({ comparisons }, before ? { op: 'comparison.set', comparison: before } : { op: 'comparison.remove', id: change.comparison.id });
+      return yes(
+        { comparisons },
+        before ? { op: 'comparison.set', comparison: before } : { op: 'comparison.remove', id: change.comparison.id },
+      );
     }
     case 'comparison.remove': {
       const before = doc.comparisons.find((c) => c.id === change.id);
       if (!before) return no('This comparison is no longer in the project.');
-      return yes({ comparisons: doc.comparisons.filter((c) => c !== before) }, { op: 'comparison.set', comparison: before });
+      return yes(
+        { comparisons: doc.comparisons.filter((c) => c !== before) },
+        { op: 'comparison.set', comparison: before },
+      );
     }
     case 'query.accept': {
       const before = doc.accepted[change.key];
@@ -99,8 +115,11 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     }
     case 'line.ground': {
       const out = doc.linesOutOfGround.includes(change.key);
-      if (out === !change.used) return no(change.used ? 'This line is in the ground already.' : 'This line is out of the ground already.');
-      const linesOutOfGround = change.used ? doc.linesOutOfGround.filter((k) => k !== change.key) : [...doc.linesOutOfGround, change.key];
+      if (out === !change.used)
+        return no(change.used ? 'This line is in the ground already.' : 'This line is out of the ground already.');
+      const linesOutOfGround = change.used
+        ? doc.linesOutOfGround.filter((k) => k !== change.key)
+        : [...doc.linesOutOfGround, change.key];
       return yes({ linesOutOfGround }, { op: 'line.ground', key: change.key, used: !change.used });
     }
   }
@@ -159,7 +178,9 @@ export function describeChange(change: Change): string {
     case 'codes.set':
       return 'changed the code list';
     case 'settings.set':
-      return `set ${Object.keys(change.settings).map((k) => SETTING_NAME[k] ?? k).join(', ')}`;
+      return `set ${Object.keys(change.settings)
+        .map((k) => SETTING_NAME[k] ?? k)
+        .join(', ')}`;
     case 'boundary.set':
       return change.ring ? 'drew a boundary of the ground' : 'took the boundary of the ground away';
     case 'comparison.set':
@@ -188,7 +209,14 @@ const SETTING_NAME: Record<string, string> = {
   sagitta: 'the arc tolerance',
 };
 
-const FIELD_NAME: Record<string, string> = { number: 'number', description: 'code', x: 'east', y: 'north', z: 'elevation', off: 'use' };
+const FIELD_NAME: Record<string, string> = {
+  number: 'number',
+  description: 'code',
+  x: 'east',
+  y: 'north',
+  z: 'elevation',
+  off: 'use',
+};
 
 function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): string {
   const keys = Object.keys(edits);
@@ -198,5 +226,7 @@ function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): 
   const { set } = edits[keys[0]];
   if (set.off !== undefined) return set.off ? 'left a point out' : 'took a point back in';
   const value = Object.values(set)[0];
-  return value === undefined ? `put ${what} of a point back as received` : `set ${what} of a point to ${value === null ? 'none' : String(value)}`;
+  return value === undefined
+    ? `put ${what} of a point back as received`
+    : `set ${what} of a point to ${value === null ? 'none' : String(value)}`;
 }

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import { groundFinder } from '#core/terrain';
 import type { ChainResult, ChainSummary } from './run.ts';
 
@@ -12,7 +13,11 @@ export interface ChangePreview {
   planArea: [before: number, after: number];
   /** Largest difference of elevation at the new ground's vertices against the ground before, m. */
   largestHeight: number;
-  comparisons: { id: string; before: { cut: number; fill: number } | null; after: { cut: number; fill: number } | null }[];
+  comparisons: {
+    id: string;
+    before: { cut: number; fill: number } | null;
+    after: { cut: number; fill: number } | null;
+  }[];
   queriesGone: string[];
   queriesNew: string[];
   /** Rows, in the table after, of points that change. */
@@ -58,7 +63,13 @@ export function previewChange(
 
 const openKeys = (s: ChainSummary): string[] => s.queries.filter((q) => !q.accepted).map((q) => q.key);
 
-function comparePoints(preview: ChangePreview, before: ChainResult, after: ChainResult, beforeIds: string[], afterIds: string[]): void {
+function comparePoints(
+  preview: ChangePreview,
+  before: ChainResult,
+  after: ChainResult,
+  beforeIds: string[],
+  afterIds: string[],
+): void {
   const b = before.points;
   const a = after.points;
   const rowOf = new Map<string, number>();
@@ -72,7 +83,7 @@ function comparePoints(preview: ChangePreview, before: ChainResult, after: Chain
     }
     met++;
     const dz = Number.isNaN(a.z[row]) || Number.isNaN(b.z[old]) ? 0 : a.z[row] - b.z[old];
-    const move = Math.hypot(a.x[row] - b.x[old], a.y[row] - b.y[old], dz);
+    const move = distance(a.x[row] - b.x[old], a.y[row] - b.y[old], dz);
     const same =
       move === 0 &&
       Number.isNaN(a.z[row]) === Number.isNaN(b.z[old]) &&

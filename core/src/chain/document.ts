@@ -9,7 +9,12 @@ const shortText = z.string().trim().min(1).max(120);
 export const unitSchema = z.enum(['m', 'ft', 'usft']);
 
 export const codeSchema = z.object({
-  code: z.string().trim().min(1).max(16).regex(/^[^\s/"=]+$/, 'A code is one word without spaces, slashes, quotes or equals signs.'),
+  code: z
+    .string()
+    .trim()
+    .min(1)
+    .max(16)
+    .regex(/^[^\s/"=]+$/, 'A code is one word without spaces, slashes, quotes or equals signs.'),
   name: z.string().trim().max(80),
   kind: z.enum(['point', 'line']),
   layer: z.string().trim().min(1).max(31),
@@ -20,7 +25,12 @@ export const codeSchema = z.object({
   ground: z.boolean(),
 });
 
-const word = z.string().trim().min(1).max(16).regex(/^[^\s/"=]+$/);
+const word = z
+  .string()
+  .trim()
+  .min(1)
+  .max(16)
+  .regex(/^[^\s/"=]+$/);
 
 export const codeListSchema = z
   .object({
@@ -31,7 +41,8 @@ export const codeListSchema = z
     const seen = new Set<string>();
     for (const text of [...list.codes.map((c) => c.code), ...Object.values(list.words)]) {
       const key = text.toUpperCase();
-      if (seen.has(key)) context.addIssue({ code: 'custom', message: `“${text}” stands twice among codes and line words.` });
+      if (seen.has(key))
+        context.addIssue({ code: 'custom', message: `“${text}” stands twice among codes and line words.` });
       seen.add(key);
     }
   });
@@ -40,7 +51,10 @@ export const layoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
   decimal: z.enum(['.', ',']),
   skipRows: z.int().min(0).max(100_000),
-  roles: z.array(z.enum(['P', 'N', 'E', 'Z', 'D', '_'])).min(2).max(200),
+  roles: z
+    .array(z.enum(['P', 'N', 'E', 'Z', 'D', '_']))
+    .min(2)
+    .max(200),
   unit: unitSchema,
 });
 
@@ -78,7 +92,11 @@ export const pointEditSchema = z.object({
 });
 export type PointEdit = z.infer<typeof pointEditSchema>;
 
-export const ringSchema = z.array(coordinate).min(6).max(20_000).refine((r) => r.length % 2 === 0, 'A boundary is pairs of coordinates.');
+export const ringSchema = z
+  .array(coordinate)
+  .min(6)
+  .max(20_000)
+  .refine((r) => r.length % 2 === 0, 'A boundary is pairs of coordinates.');
 
 export const comparisonSchema = z.object({
   id: z.string().min(1).max(40),

@@ -67,7 +67,9 @@ export function makeGround(doc: ProjectDocument, name: string, points: PointTabl
   const segments: number[] = [];
   const segmentLine: string[] = [];
   let used = 0;
-  const breakline = new Set(doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase()));
+  const breakline = new Set(
+    doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase()),
+  );
   for (const line of lines) {
     if (!breakline.has(line.code) || doc.linesOutOfGround.includes(line.key)) continue;
     if (addSegments(line)) used++;

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import { findSpikes } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
@@ -125,7 +126,12 @@ interface RowSpike {
 
 function spikesInGround(doc: ProjectDocument, ground: Ground): RowSpike[] {
   return findSpikes(ground.surface, doc.settings.spike)
-    .map((s) => ({ row: ground.surface.point[s.vertex], off: s.off, expected: s.expected, among: 'the plane of its neighbours' }))
+    .map((s) => ({
+      row: ground.surface.point[s.vertex],
+      off: s.off,
+      expected: s.expected,
+      among: 'the plane of its neighbours',
+    }))
     .filter((s) => s.row !== 0xffffffff);
 }
 
@@ -140,8 +146,8 @@ function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework,
     if (rows.length < 4) continue;
     const offs = rows.slice(1, -1).map((row, i) => {
       const [a, c] = [rows[i], rows[i + 2]];
-      const before = Math.hypot(points.x[row] - points.x[a], points.y[row] - points.y[a]);
-      const after = Math.hypot(points.x[c] - points.x[row], points.y[c] - points.y[row]);
+      const before = distance(points.x[row] - points.x[a], points.y[row] - points.y[a]);
+      const after = distance(points.x[c] - points.x[row], points.y[c] - points.y[row]);
       const expected = points.z[a] + ((points.z[c] - points.z[a]) * before) / (before + after || 1);
       return { row, off: points.z[row] - expected, expected };
     });
@@ -150,7 +156,8 @@ function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework,
     offs.forEach((o, i) => {
       const size = Math.abs(o.off);
       const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
-      if (peak && size > doc.settings.spike && size > 3 * usual) found.set(o.row, { ...o, among: `the course of line ${line.key}` });
+      if (peak && size > doc.settings.spike && size > 3 * usual)
+        found.set(o.row, { ...o, among: `the course of line ${line.key}` });
     });
   }
   return [...found.values()];

@@ -15,7 +15,15 @@ const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) 
 
 export function packRead(read: ReadPoints): Uint8Array {
   const { number, x, y, z, description, row, ...account } = read;
-  return packColumns({ x, y, z, row, number: stringColumn(number), description: stringColumn(description), account: json(account) });
+  return packColumns({
+    x,
+    y,
+    z,
+    row,
+    number: stringColumn(number),
+    description: stringColumn(description),
+    account: json(account),
+  });
 }
 
 export function unpackRead(block: Uint8Array): ReadPoints {

@@ -1,4 +1,4 @@
-import { hashValue } from '#core/kernel';
+import { hashValue, distance } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import { nearestCodes, type CodeIndex, indexCodes, readDescription } from '#core/codes';
 import { CONTROL, type ProjectDocument } from './document.ts';
@@ -60,14 +60,15 @@ function queryExchangedColumns(doc: ProjectDocument, points: PointTable): { quer
   const control = doc.intakes.flatMap((intake, i) => (intake.target === CONTROL ? [groups[i]] : []));
   const [cx, cy] = [middleOf(control.flatMap((g) => g.x)), middleOf(control.flatMap((g) => g.y))];
   if (!Number.isFinite(cx)) return { queries, intakes };
-  const reach = control.reduce((far, g) => g.x.reduce((f, x, i) => Math.max(f, Math.hypot(x - cx, g.y[i] - cy)), far), 50) * 5;
+  const reach =
+    control.reduce((far, g) => g.x.reduce((f, x, i) => Math.max(f, distance(x - cx, g.y[i] - cy)), far), 50) * 5;
   const { unit } = doc.settings;
   doc.intakes.forEach((intake, i) => {
     const g = groups[i];
     if (!intake.on || intake.target === CONTROL || g.rows.length === 0) return;
     const [mx, my] = [middleOf(g.x), middleOf(g.y)];
-    const straight = Math.hypot(mx - cx, my - cy);
-    const swapped = Math.hypot(my - cx, mx - cy);
+    const straight = distance(mx - cx, my - cy);
+    const swapped = distance(my - cx, mx - cy);
     if (straight <= reach || swapped > reach) return;
     const roles = intake.layout.roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r));
     const query = settleQuery(doc, {
@@ -80,7 +81,12 @@ function queryExchangedColumns(doc: ProjectDocument, points: PointTable): { quer
       place: { x: mx, y: my },
       rows: g.rows.slice(0, 1000),
       lines: [],
-      remedies: [{ label: 'Exchange east and north', change: { op: 'intake.layout', id: intake.id, layout: { ...intake.layout, roles } } }],
+      remedies: [
+        {
+          label: 'Exchange east and north',
+          change: { op: 'intake.layout', id: intake.id, layout: { ...intake.layout, roles } },
+        },
+      ],
     });
     queries.push(query);
     if (query.accepted) return;
@@ -99,7 +105,7 @@ function queryFarPoints(doc: ProjectDocument, points: PointTable, skip: Set<numb
   if (rows.length < 8) return [];
   const cx = middleOf(rows.map((r) => points.x[r]));
   const cy = middleOf(rows.map((r) => points.y[r]));
-  const distances = Float64Array.from(rows, (r) => Math.hypot(points.x[r] - cx, points.y[r] - cy));
+  const distances = Float64Array.from(rows, (r) => distance(points.x[r] - cx, points.y[r] - cy));
   const reach = Float64Array.from(distances).sort()[Math.floor(0.9 * rows.length)];
   // Six times the distance within which nine points in ten lie, and never less than 200 m.
   const limit = Math.max(200, 6 * reach);
@@ -184,26 +190,29 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
   const { unit } = doc.settings;
   const free = again.size ? nextFreeNumber(points) : '';
   const whole = queryFilesOfKnownNumbers(doc, points, again);
-  return [...whole, ...[...again].slice(0, MOST_OF_A_KIND).map(([number, rows]) => {
-    const [a, b] = rows;
-    const apart = Math.hypot(points.x[a] - points.x[b], points.y[a] - points.y[b]);
-    const key = pointKey(doc, points, b);
-    return settleQuery(doc, {
-      key: `number-twice:${number}`,
-      kind: 'number-twice',
-      stage: 'book',
-      weight: 'look',
-      text: `Number ${number} is used ${rows.length === 2 ? 'twice' : `${rows.length} times`}: ${where(doc, points, a)} and ${where(doc, points, b)}, ${formatLength(apart, unit)} ${UNIT_SIGN[unit]} apart in plan.`,
-      evidence: rows.map((r) => [pointKey(doc, points, r), points.x[r], points.y[r]]),
-      place: { x: points.x[b], y: points.y[b] },
-      rows,
-      lines: [],
-      remedies: [
-        { label: `Number the later one ${free}`, change: editOne(key, { number: free }) },
-        { label: 'Leave the later one out', change: editOne(key, { off: true }) },
-      ],
-    });
-  })];
+  return [
+    ...whole,
+    ...[...again].slice(0, MOST_OF_A_KIND).map(([number, rows]) => {
+      const [a, b] = rows;
+      const apart = distance(points.x[a] - points.x[b], points.y[a] - points.y[b]);
+      const key = pointKey(doc, points, b);
+      return settleQuery(doc, {
+        key: `number-twice:${number}`,
+        kind: 'number-twice',
+        stage: 'book',
+        weight: 'look',
+        text: `Number ${number} is used ${rows.length === 2 ? 'twice' : `${rows.length} times`}: ${where(doc, points, a)} and ${where(doc, points, b)}, ${formatLength(apart, unit)} ${UNIT_SIGN[unit]} apart in plan.`,
+        evidence: rows.map((r) => [pointKey(doc, points, r), points.x[r], points.y[r]]),
+        place: { x: points.x[b], y: points.y[b] },
+        rows,
+        lines: [],
+        remedies: [
+          { label: `Number the later one ${free}`, change: editOne(key, { number: free }) },
+          { label: 'Leave the later one out', change: editOne(key, { off: true }) },
+        ],
+      });
+    }),
+  ];
 }
 
 /** From so many on, numbers of one file that an earlier file has used are one question, not many. */
@@ -223,8 +232,14 @@ function queryFilesOfKnownNumbers(doc: ProjectDocument, points: PointTable, agai
     if (pairs.length < MANY_NUMBERS) continue;
     const intake = doc.intakes[later];
     for (const [number] of pairs) again.delete(number);
-    const apart = pairs.map(([, a, b]) => Math.hypot(points.x[a] - points.x[b], points.y[a] - points.y[b])).sort((p, q) => p - q);
-    const decide = (all: 'renumber' | 'merge' | 'leave-out') => ({ op: 'intake.numbers' as const, id: intake.id, numbers: { all, each: intake.numbers.each } });
+    const apart = pairs
+      .map(([, a, b]) => distance(points.x[a] - points.x[b], points.y[a] - points.y[b]))
+      .sort((p, q) => p - q);
+    const decide = (all: 'renumber' | 'merge' | 'leave-out') => ({
+      op: 'intake.numbers' as const,
+      id: intake.id,
+      numbers: { all, each: intake.numbers.each },
+    });
     const sign = UNIT_SIGN[unit];
     queries.push(
       settleQuery(doc, {
@@ -259,7 +274,9 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
     const text = points.description[row];
     let unknown = seen.get(text);
     if (!unknown) {
-      unknown = readDescription(text, index).items.filter((i) => !i.known).map((i) => i.code);
+      unknown = readDescription(text, index)
+        .items.filter((i) => !i.known)
+        .map((i) => i.code);
       if (seen.size < 50_000) seen.set(text, unknown);
     }
     for (const code of unknown) {
@@ -270,7 +287,11 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
   }
   return [...rowsOf].slice(0, MOST_OF_A_KIND).map(([code, rows]) => {
     const nearest = nearestCodes(code, doc.codeList);
-    const shots = rows.slice(0, 4).map((r) => name(points, r)).join(', ') + (rows.length > 4 ? ` and ${rows.length - 4} more` : '');
+    const shots =
+      rows
+        .slice(0, 4)
+        .map((r) => name(points, r))
+        .join(', ') + (rows.length > 4 ? ` and ${rows.length - 4} more` : '');
     const near = nearest.length ? ` Nearest: ${nearest.map((c) => `${c.code}, ${c.name}`).join('; ')}.` : '';
     return settleQuery(doc, {
       key: `unknown-code:${code}`,
@@ -291,7 +312,14 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
 }
 
 /** The change that writes another code where an unknown one stands, keeping line numbers and words. */
-function replaceCode(doc: ProjectDocument, points: PointTable, rows: number[], from: string, to: string, index: CodeIndex): Change {
+function replaceCode(
+  doc: ProjectDocument,
+  points: PointTable,
+  rows: number[],
+  from: string,
+  to: string,
+  index: CodeIndex,
+): Change {
   const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
   for (const row of rows) {
     let text = points.description[row];

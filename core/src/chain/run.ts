@@ -13,8 +13,7 @@ import type { Query } from './query.ts';
 export const CHAIN_VERSION = 1;
 
 export type ComparisonResult =
-  | { id: string; ok: true; volume: VolumeResult }
-  | { id: string; ok: false; reason: string };
+  { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
 
 export interface ChainResult {
   points: PointTable;
@@ -43,22 +42,53 @@ export const readKey = (intake: Intake): string => hashValue(['read', CHAIN_VERS
 export function chainKeys(doc: ProjectDocument): ChainKeys {
   const s = doc.settings;
   const reads = Object.fromEntries(doc.intakes.map((i) => [i.id, readKey(i)]));
-  const points = hashValue(['points', CHAIN_VERSION, doc.intakes.map((i) => [i.id, reads[i.id], i.target, i.on, i.numbers]), doc.edits, doc.accepted]);
+  const points = hashValue([
+    'points',
+    CHAIN_VERSION,
+    doc.intakes.map((i) => [i.id, reads[i.id], i.target, i.on, i.numbers]),
+    doc.edits,
+    doc.accepted,
+  ]);
   const lines = hashValue(['lines', points, doc.codeList]);
   const grounds = Object.fromEntries(
     surfaceNames(doc).map((name) => [
       name,
-      hashValue(['ground', name, lines, s.coincidence, s.longestSide, s.sagitta, doc.linesOutOfGround, name === GROUND ? doc.boundary : null]),
+      hashValue([
+        'ground',
+        name,
+        lines,
+        s.coincidence,
+        s.longestSide,
+        s.sagitta,
+        doc.linesOutOfGround,
+        name === GROUND ? doc.boundary : null,
+      ]),
     ]),
   );
   const contourKey = hashValue(['contours', grounds[GROUND], s.contourInterval, s.indexEvery]);
   const comparisons = Object.fromEntries(
     doc.comparisons.map((c) => [
       c.id,
-      hashValue(['comparison', grounds[c.ground], c.against, 'surface' in c.against ? grounds[c.against.surface] : null, c.within]),
+      hashValue([
+        'comparison',
+        grounds[c.ground],
+        c.against,
+        'surface' in c.against ? grounds[c.against.surface] : null,
+        c.within,
+      ]),
     ]),
   );
-  const all = hashValue(['all', lines, grounds, contourKey, comparisons, doc.settings, doc.accepted, doc.intakes, doc.comparisons]);
+  const all = hashValue([
+    'all',
+    lines,
+    grounds,
+    contourKey,
+    comparisons,
+    doc.settings,
+    doc.accepted,
+    doc.intakes,
+    doc.comparisons,
+  ]);
   return { reads, points, lines, grounds, contours: contourKey, comparisons, all };
 }
 
@@ -88,10 +118,14 @@ export class ChainMemory {
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
   const keys = chainKeys(doc);
-  const { points, queries: pointQueries } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
-    const table = makePoints(doc, readOf);
-    return { points: table, queries: queryPoints(doc, table) };
-  });
+  const { points, queries: pointQueries } = memory.once(
+    'points',
+    hashValue([keys.points, doc.codeList, doc.settings.unit]),
+    () => {
+      const table = makePoints(doc, readOf);
+      return { points: table, queries: queryPoints(doc, table) };
+    },
+  );
   const linework = memory.once('lines', keys.lines, () =>
     buildLines(
       {
@@ -116,12 +150,16 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     if (!(error instanceof RangeError)) throw error;
     contourProblem = error.message;
   }
-  const comparisons = doc.comparisons.map((c) => memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, grounds)));
+  const comparisons = doc.comparisons.map((c) =>
+    memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, grounds)),
+  );
   const queries = [
     ...pointQueries,
     ...queryLines(doc, points, linework),
-    ...memory.once('ground-queries', hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]), () =>
-      queryGround(doc, points, linework, ground),
+    ...memory.once(
+      'ground-queries',
+      hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
+      () => queryGround(doc, points, linework, ground),
     ),
   ];
   return { points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
@@ -134,12 +172,14 @@ function compare(c: Comparison, grounds: Ground[]): ComparisonResult {
   if (!from) return { id, ok: false, reason: `The surface “${c.ground}” is no longer there.` };
   if (from.triangles.length === 0) return { id, ok: false, reason: `The surface “${c.ground}” has no triangles yet.` };
   const inside = c.within ? clipToRing(from, Float64Array.from(c.within)) : from;
-  if (inside.triangles.length === 0) return { id, ok: false, reason: `Nothing of the surface “${c.ground}” lies inside the boundary.` };
+  if (inside.triangles.length === 0)
+    return { id, ok: false, reason: `Nothing of the surface “${c.ground}” lies inside the boundary.` };
   if ('level' in c.against) return { id, ok: true, volume: volumeToLevel(inside, c.against.level) };
   const to = find(c.against.surface);
   if (!to) return { id, ok: false, reason: `The surface “${c.against.surface}” is no longer there.` };
   const volume = volumeBetween(inside, to);
-  if (volume.area === 0) return { id, ok: false, reason: `“${c.ground}” and “${c.against.surface}” do not overlap inside the boundary.` };
+  if (volume.area === 0)
+    return { id, ok: false, reason: `“${c.ground}” and “${c.against.surface}” do not overlap inside the boundary.` };
   return { id, ok: true, volume };
 }
 
@@ -153,7 +193,10 @@ export interface ChainSummary {
   surfaces: (SurfaceMeasures & { name: string; account: Ground['account'] })[];
   contours: number;
   contourProblem: string | null;
-  comparisons: ({ id: string } & ({ ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number } | { ok: false; reason: string }))[];
+  comparisons: ({ id: string } & (
+    | { ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number }
+    | { ok: false; reason: string }
+  ))[];
   queries: Query[];
 }
 

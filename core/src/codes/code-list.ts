@@ -1,4 +1,15 @@
-export const SYMBOLS = ['dot', 'cross', 'square', 'triangle', 'diamond', 'ring', 'crown', 'lid', 'mast', 'peg'] as const;
+export const SYMBOLS = [
+  'dot',
+  'cross',
+  'square',
+  'triangle',
+  'diamond',
+  'ring',
+  'crown',
+  'lid',
+  'mast',
+  'peg',
+] as const;
 export type SymbolName = (typeof SYMBOLS)[number];
 export const LINE_STYLES = ['solid', 'dashed', 'dotted', 'long-dashed', 'dash-dot'] as const;
 export type LineStyle = (typeof LINE_STYLES)[number];

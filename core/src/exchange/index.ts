@@ -8,3 +8,4 @@ export * from './dxf/read.ts';
 export * from './landxml/write.ts';
 export * from './landxml/read.ts';
 export * from './landxml/surface.ts';
+export * from './geojson/geojson.ts';

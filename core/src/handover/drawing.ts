@@ -1,10 +1,20 @@
+import { distance } from '#core/kernel';
 import { indexCodes, readDescription, type Ink } from '#core/codes';
 import { chordPlaces, layerOf, type Line } from '#core/linework';
 import type { Drawing, DrawnLine, LandXmlContent, PointRow } from '#core/exchange';
 import { CONTROL, GROUND, STATE, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
 
 /** Colour numbers of the drawing exchange format for our inks, chosen to be seen on dark and light screens. */
-const COLOUR_NUMBER: Record<Ink, number> = { ink: 7, slate: 8, pole: 1, pine: 94, brass: 32, lake: 150, plum: 200, moss: 74 };
+const COLOUR_NUMBER: Record<Ink, number> = {
+  ink: 7,
+  slate: 8,
+  pole: 1,
+  pine: 94,
+  brass: 32,
+  lake: 150,
+  plum: 200,
+  moss: 74,
+};
 
 export const CONTROL_LAYER = 'CONTROL';
 
@@ -66,7 +76,7 @@ function elevationsAlong(line: Line, points: PointTable): number[] | null {
   const chain = [0];
   for (let i = 1; i < z.length; i++) {
     const [a, b] = [line.rows[i - 1], line.rows[i]];
-    chain.push(chain[i - 1] + Math.hypot(points.x[b] - points.x[a], points.y[b] - points.y[a]));
+    chain.push(chain[i - 1] + distance(points.x[b] - points.x[a], points.y[b] - points.y[a]));
   }
   return z.map((v, i) => {
     if (!Number.isNaN(v)) return v;
@@ -101,7 +111,13 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
     : [];
   return {
     points: parts.points
-      ? rowsOut(doc, points, true).map((row) => ({ layer: layerOfRow(row), x: points.x[row], y: points.y[row], z: points.z[row], label: points.number[row] }))
+      ? rowsOut(doc, points, true).map((row) => ({
+          layer: layerOfRow(row),
+          x: points.x[row],
+          y: points.y[row],
+          z: points.z[row],
+          label: points.number[row],
+        }))
       : [],
     lines,
     contours: parts.contours ? result.contours : [],
@@ -119,8 +135,15 @@ export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: st
     points: rowsOut(doc, points, true).map((row) => pointRow(points, row)),
     breaklines: surveyLines(doc, result)
       .filter((l) => breakline.has(l.code) && !doc.linesOutOfGround.includes(l.key))
-      .map((l) => ({ name: l.key, code: l.code, closed: l.closed, spatial: spatialOf(l, points, doc.settings.sagitta) }))
+      .map((l) => ({
+        name: l.key,
+        code: l.code,
+        closed: l.closed,
+        spatial: spatialOf(l, points, doc.settings.sagitta),
+      }))
       .filter((l) => l.spatial.length >= 6),
-    surfaces: result.grounds.filter((g) => g.surface.triangles.length > 0).map((g) => ({ name: g.name, surface: g.surface })),
+    surfaces: result.grounds
+      .filter((g) => g.surface.triangles.length > 0)
+      .map((g) => ({ name: g.name, surface: g.surface })),
   };
 }

@@ -12,13 +12,26 @@ const partsSchema = z.object({ points: z.boolean(), lines: z.boolean(), contours
 export const fileSpecSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('csv'),
-    order: z.array(z.enum(['P', 'N', 'E', 'Z', 'D'])).min(2).max(5).refine((o) => o.includes('N') && o.includes('E') && new Set(o).size === o.length, 'North and east belong in it, each column once.'),
+    order: z
+      .array(z.enum(['P', 'N', 'E', 'Z', 'D']))
+      .min(2)
+      .max(5)
+      .refine(
+        (o) => o.includes('N') && o.includes('E') && new Set(o).size === o.length,
+        'North and east belong in it, each column once.',
+      ),
     decimals,
     separator: z.enum([',', ';', '\t']),
     headings: z.boolean(),
     control: z.boolean(),
   }),
-  z.object({ kind: z.literal('dxf'), version: z.enum(['R12', '2000']), decimals, parts: partsSchema, textHeight: z.number().min(0).max(100) }),
+  z.object({
+    kind: z.literal('dxf'),
+    version: z.enum(['R12', '2000']),
+    decimals,
+    parts: partsSchema,
+    textHeight: z.number().min(0).max(100),
+  }),
   z.object({ kind: z.literal('landxml'), decimals }),
 ]);
 export type FileSpec = z.infer<typeof fileSpecSchema>;
@@ -75,8 +88,15 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
   for (const file of spec.files) {
     const { what, text, readBack, extension } = writeOne(doc, result, file, spec, made);
     const bytes = new TextEncoder().encode(text);
-    const name = uniqueName(files, `${plain(made.project)}-${plain(what)}-${made.at.slice(0, 10)}-r${made.revision}`, extension);
-    if (!readBack.ok) throw new PackageRefused(`${name} does not come back as it was meant: ${readBack.problems[0]}. Nothing was made.`);
+    const name = uniqueName(
+      files,
+      `${plain(made.project)}-${plain(what)}-${made.at.slice(0, 10)}-r${made.revision}`,
+      extension,
+    );
+    if (!readBack.ok)
+      throw new PackageRefused(
+        `${name} does not come back as it was meant: ${readBack.problems[0]}. Nothing was made.`,
+      );
     files.push({ name, bytes });
     entries.push({ name, what, bytes: bytes.length, sha256: hashBytes(bytes), readBack });
   }
@@ -92,7 +112,9 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
     openQueries: result.queries.filter((q) => !q.accepted).length,
     files: entries,
   };
-  const tree: Record<string, Uint8Array> = { 'manifest.json': new TextEncoder().encode(JSON.stringify(manifest, null, 2) + '\n') };
+  const tree: Record<string, Uint8Array> = {
+    'manifest.json': new TextEncoder().encode(JSON.stringify(manifest, null, 2) + '\n'),
+  };
   for (const f of files) tree[f.name] = f.bytes;
   return { manifest, zip: zipSync(tree, { level: 6, mtime: new Date(made.at) }) };
 }
@@ -103,13 +125,23 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
     if (rows.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
     const settings: TextOutSettings = { ...file, unit: spec.unit };
     const text = writeText(rows, settings);
-    return { what: 'points', text, readBack: readBackText(text, rows, settings), extension: file.separator === '\t' ? 'txt' : 'csv' };
+    return {
+      what: 'points',
+      text,
+      readBack: readBackText(text, rows, settings),
+      extension: file.separator === '\t' ? 'txt' : 'csv',
+    };
   }
   if (file.kind === 'dxf') {
     const drawing = drawingOf(doc, result, file.parts);
     const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight: file.textHeight };
-    const empty = drawing.points.length === 0 && drawing.lines.length === 0 && drawing.contours.length === 0 && !drawing.surface?.triangles.length;
-    if (empty) throw new PackageRefused('The drawing would be empty: nothing is chosen, or what is chosen has nothing in it.');
+    const empty =
+      drawing.points.length === 0 &&
+      drawing.lines.length === 0 &&
+      drawing.contours.length === 0 &&
+      !drawing.surface?.triangles.length;
+    if (empty)
+      throw new PackageRefused('The drawing would be empty: nothing is chosen, or what is chosen has nothing in it.');
     const text = writeDxf(drawing, settings);
     return { what: `drawing ${file.version}`, text, readBack: readBackDxf(text, drawing, settings), extension: 'dxf' };
   }

@@ -87,8 +87,10 @@ export function readBackText(text: string, meant: PointRow[], settings: TextOutS
       if (Number.isNaN(p.z) !== Number.isNaN(read.z[i])) c.problem(`${what()}: elevation lost or made up`);
       else if (!Number.isNaN(p.z)) c.value(p.z, read.z[i], what);
     }
-    if (settings.order.includes('P') && p.number.trim() !== read.number[i]) c.problem(`${what()}: the number came back as “${read.number[i]}”`);
-    if (settings.order.includes('D') && p.description.trim() !== read.description[i]) c.problem(`${what()}: the description came back as “${read.description[i]}”`);
+    if (settings.order.includes('P') && p.number.trim() !== read.number[i])
+      c.problem(`${what()}: the number came back as “${read.number[i]}”`);
+    if (settings.order.includes('D') && p.description.trim() !== read.description[i])
+      c.problem(`${what()}: the description came back as “${read.description[i]}”`);
   });
   return c.result();
 }
@@ -107,7 +109,9 @@ export function readBackDxf(text: string, meant: Drawing, settings: DxfSettings)
     });
   const spatial = read.polylines.filter((p) => p.spatial);
   const plan = read.polylines.filter((p) => !p.spatial);
-  const meantSpatial = meant.lines.filter((l) => l.spatial.length >= 6).map((l) => ({ places: l.spatial, closed: l.closed, name: l.layer }));
+  const meantSpatial = meant.lines
+    .filter((l) => l.spatial.length >= 6)
+    .map((l) => ({ places: l.spatial, closed: l.closed, name: l.layer }));
   const meantContours = meant.contours
     .map((k) => {
       const end = k.closed ? k.line.length - 2 : k.line.length;
@@ -120,7 +124,8 @@ export function readBackDxf(text: string, meant: Drawing, settings: DxfSettings)
   if (c.count('3D lines and contours', all.length, spatial.length))
     all.forEach((line, i) => {
       const got = spatial[i];
-      if (got.closed !== line.closed || got.x.length * 3 !== line.places.length) return c.problem(`${line.name}: closing or number of vertices differs`);
+      if (got.closed !== line.closed || got.x.length * 3 !== line.places.length)
+        return c.problem(`${line.name}: closing or number of vertices differs`);
       got.x.forEach((x, k) => {
         c.value(line.places[3 * k], x, () => line.name);
         c.value(line.places[3 * k + 1], got.y[k], () => line.name);
@@ -133,7 +138,8 @@ export function readBackDxf(text: string, meant: Drawing, settings: DxfSettings)
       plan[i].x.forEach((x, k) => {
         c.value(line.plan[3 * k], x, () => line.layer);
         c.value(line.plan[3 * k + 1], plan[i].y[k], () => line.layer);
-        if (Math.abs(line.plan[3 * k + 2] - plan[i].bulge[k]) > 1e-8) c.problem(`${line.layer}: an arc came back with another curvature`);
+        if (Math.abs(line.plan[3 * k + 2] - plan[i].bulge[k]) > 1e-8)
+          c.problem(`${line.layer}: an arc came back with another curvature`);
       }),
     );
   const faces = meant.surface ? meant.surface.triangles.length / 3 : 0;
@@ -161,7 +167,10 @@ export function readBackLandXml(text: string, meant: LandXmlContent, unit: Lengt
       if (Number.isNaN(p.z) !== Number.isNaN(read.points[i].z)) c.problem(`${what()}: elevation lost or made up`);
       else if (!Number.isNaN(p.z)) c.value(p.z, read.points[i].z, what);
     });
-  for (const [kind, list] of [['breaklines', read.breaklines], ['plan features', read.features]] as const) {
+  for (const [kind, list] of [
+    ['breaklines', read.breaklines],
+    ['plan features', read.features],
+  ] as const) {
     if (kind === 'breaklines' && meant.surfaces.length === 0) continue;
     if (!c.count(kind, meant.breaklines.length, list.length)) continue;
     meant.breaklines.forEach((line, i) => {

@@ -1,3 +1,4 @@
+export * from './distance.ts';
 export * from './predicates.ts';
 export * from './hilbert.ts';
 export * from './rings.ts';

@@ -8,8 +8,7 @@ const KINDS = { f64: Float64Array, f32: Float32Array, u32: Uint32Array, i32: Int
 type Kind = keyof typeof KINDS;
 type Entry = { name: string; kind: Kind; length: number } | { name: string; kind: 'str'; rows: number; length: number };
 
-const kindOf = (a: TypedArray): Kind =>
-  (Object.keys(KINDS) as Kind[]).find((k) => a instanceof KINDS[k])!;
+const kindOf = (a: TypedArray): Kind => (Object.keys(KINDS) as Kind[]).find((k) => a instanceof KINDS[k])!;
 
 /**
  * Lays named columns into one little-endian block: magic, header length, a JSON header, then each
@@ -64,7 +63,8 @@ export function unpackColumns(given: Uint8Array): Columns {
   };
   const columns: Columns = {};
   for (const entry of entries) {
-    if (entry.kind === 'str') columns[entry.name] = { offsets: take('u32', entry.rows + 1), bytes: take('u8', entry.length) };
+    if (entry.kind === 'str')
+      columns[entry.name] = { offsets: take('u32', entry.rows + 1), bytes: take('u8', entry.length) };
     else columns[entry.name] = take(entry.kind, entry.length);
   }
   return columns;

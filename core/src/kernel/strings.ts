@@ -20,7 +20,8 @@ export function stringColumn(values: readonly string[]): StringColumn {
 export function stringsOf(column: StringColumn): string[] {
   const decoder = new TextDecoder();
   const out: string[] = new Array(column.offsets.length - 1);
-  for (let i = 0; i < out.length; i++) out[i] = decoder.decode(column.bytes.subarray(column.offsets[i], column.offsets[i + 1]));
+  for (let i = 0; i < out.length; i++)
+    out[i] = decoder.decode(column.bytes.subarray(column.offsets[i], column.offsets[i + 1]));
   return out;
 }
 

@@ -1,4 +1,13 @@
-import { indexCodes, readDescription, UNKNOWN_LAYER, type Code, type CodeIndex, type CodeItem, type CodeList } from '#core/codes';
+import { distance } from '#core/kernel';
+import {
+  indexCodes,
+  readDescription,
+  UNKNOWN_LAYER,
+  type Code,
+  type CodeIndex,
+  type CodeItem,
+  type CodeList,
+} from '#core/codes';
 import { bulgesOfParts, bulgeThrough, type Place } from './arcs.ts';
 
 /** What the builder needs of the points, as columns in the order of building. */
@@ -144,10 +153,11 @@ function bendBetween(bulges: number[], place: (i: number) => Place, from: number
 /** Follows a curve while each further shot keeps about the curvature of its first three. */
 function likelyEnd(place: (i: number) => Place, from: number, count: number): number {
   if (from + 2 >= count) return count - 1;
+  // Bulge over length follows curvature closely enough to see where a course turns straight.
   const turnPerMetre = (i: number): number => {
     const [a, b, c] = [place(i), place(i + 1), place(i + 2)];
-    const length = Math.hypot(b.x - a.x, b.y - a.y) + Math.hypot(c.x - b.x, c.y - b.y);
-    return length > 0 ? (4 * Math.atan(bulgeThrough(a, b, c))) / length : 0;
+    const length = distance(b.x - a.x, b.y - a.y) + distance(c.x - b.x, c.y - b.y);
+    return length > 0 ? bulgeThrough(a, b, c) / length : 0;
   };
   const first = turnPerMetre(from);
   let end = from + 2;

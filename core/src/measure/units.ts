@@ -49,7 +49,11 @@ export type ReadLength = { ok: true; metres: number; echo: string } | { ok: fals
  */
 export function readLength(text: string, unit: LengthUnit): ReadLength {
   const match = /^\s*([+\-−]?)\s*(\d[\d\s\u2009]*(?:[.,]\d*)?|[.,]\d+)\s*(m|ft|usft|us ft)?\s*$/i.exec(text);
-  if (!match) return { ok: false, reason: `“${text.slice(0, 40)}” is not a length. Type a number, with m, ft or usft after it if need be.` };
+  if (!match)
+    return {
+      ok: false,
+      reason: `“${text.slice(0, 40)}” is not a length. Type a number, with m, ft or usft after it if need be.`,
+    };
   const sign = match[1] === '-' || match[1] === '−' ? -1 : 1;
   const value = sign * Number(match[2].replace(/[\s\u2009]/g, '').replace(',', '.'));
   const named = match[3]?.toLowerCase().replace(' ', '') as LengthUnit | undefined;

@@ -1,1 +1,2 @@
 export * from './volume.ts';
+export * from './hand-methods.ts';

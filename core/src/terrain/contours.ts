@@ -37,8 +37,13 @@ export function contours(s: Surface, { interval, indexEvery }: ContourSettings):
     const index = indexEvery > 0 && level % indexEvery === 0;
     const entries = triangles.map((t) => entrySide(s, t, elevation));
     // Lines that begin on the rim first, so that what is left is closed.
-    for (const e of entries) if (s.neighbours[e] < 0 && visited[e] !== stamp) out.push({ ...trace(e, elevation), index });
-    for (const e of entries) if (visited[e] !== stamp) out.push({ ...trace(e, elevation), index });
+    const begin = (e: number): void => {
+      const traced = trace(e, elevation);
+      // A top exactly at the level is a place, not a line.
+      if (traced.line.length >= 4) out.push({ ...traced, index });
+    };
+    for (const e of entries) if (s.neighbours[e] < 0 && visited[e] !== stamp) begin(e);
+    for (const e of entries) if (visited[e] !== stamp) begin(e);
   }
   return out;
 

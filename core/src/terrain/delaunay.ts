@@ -35,8 +35,8 @@ export function delaunay(px: Float64Array, py: Float64Array): Mesh {
   const x = new Float64Array(n);
   const y = new Float64Array(n);
   for (let i = 0; i < n; i++) {
-    x[i] = px[source[i]];
-    y[i] = py[source[i]];
+    x[i] = flushed(px[source[i]]);
+    y[i] = flushed(py[source[i]]);
   }
   const size = Math.max(4, 2 * n) * 3;
   const mesh: Mesh = {
@@ -57,6 +57,10 @@ export function delaunay(px: Float64Array, py: Float64Array): Mesh {
   insertAll(mesh, first);
   return mesh;
 }
+
+/** The predicates are exact as long as products of differences do not underflow; coordinates nearer to zero than this are zero. */
+const SMALLEST = 1e-30;
+const flushed = (v: number): number => (Math.abs(v) < SMALLEST ? 0 : v);
 
 /** Indices of the first three points that are not in line, counter-clockwise. */
 function firstTriangle(x: Float64Array, y: Float64Array): [number, number, number] | null {

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { orientation } from '#core/kernel';
+import { orientation, distance } from '#core/kernel';
 import type { Surface } from './surface.ts';
 
 export interface GroundAt {
@@ -57,7 +57,7 @@ function groundIn(s: Surface, t: number, x: number, y: number): GroundAt {
   const { dx, dy, at } = planeOf(s, t);
   return {
     elevation: at(x, y),
-    slope: Math.hypot(dx, dy),
+    slope: distance(dx, dy),
     fallsTo: (Math.atan2(-dx, -dy) + 2 * Math.PI) % (2 * Math.PI),
     triangle: t,
   };

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import type { Surface } from './surface.ts';
 
 export interface SurfaceMeasures {
@@ -30,7 +31,7 @@ export function measureSurface(s: Surface): SurfaceMeasures {
     const vz = s.z[c] - s.z[a];
     const nz = ux * vy - uy * vx;
     plan += nz / 2;
-    slope += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, nz) / 2;
+    slope += distance(uy * vz - uz * vy, uz * vx - ux * vz, nz) / 2;
     used[a] = used[b] = used[c] = 1;
   }
   let points = 0;

@@ -8,8 +8,21 @@ import { AccountMark } from '../frame/account.tsx';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
 import { PoleMark } from '../frame/marks.tsx';
 
-const Cell = chakra('td', { base: { px: '12px', height: '40px', borderBottom: '1px solid', borderColor: 'rule', whiteSpace: 'nowrap' } });
-const Head = chakra('th', { base: { px: '12px', height: '30px', textAlign: 'left', fontSize: '12px', fontWeight: 600, color: 'slate', borderBottom: '1px solid', borderColor: 'ink' } });
+const Cell = chakra('td', {
+  base: { px: '12px', height: '40px', borderBottom: '1px solid', borderColor: 'rule', whiteSpace: 'nowrap' },
+});
+const Head = chakra('th', {
+  base: {
+    px: '12px',
+    height: '30px',
+    textAlign: 'left',
+    fontSize: '12px',
+    fontWeight: 600,
+    color: 'slate',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+  },
+});
 
 /** The projects of an account: made, found, renamed, archived. */
 export function Projects({ account }: { account: Account }) {
@@ -21,9 +34,14 @@ export function Projects({ account }: { account: Account }) {
   const [archived, setArchived] = useState(false);
   const refresh = (): void => void queries.invalidateQueries({ queryKey: ['projects'] });
   const create = useMutation({ mutationFn: api.createProject, onSuccess: ({ id }) => void navigate(`/p/${id}/book`) });
-  const patch = useMutation({ mutationFn: ({ id, ...rest }: { id: string; name?: string; archived?: boolean }) => api.patchProject(id, rest), onSettled: refresh });
+  const patch = useMutation({
+    mutationFn: ({ id, ...rest }: { id: string; name?: string; archived?: boolean }) => api.patchProject(id, rest),
+    onSettled: refresh,
+  });
 
-  const shown = (projects.data ?? []).filter((p) => p.archived === archived && p.name.toLowerCase().includes(find.toLowerCase()));
+  const shown = (projects.data ?? []).filter(
+    (p) => p.archived === archived && p.name.toLowerCase().includes(find.toLowerCase()),
+  );
   const archivedCount = (projects.data ?? []).filter((p) => p.archived).length;
   const submit = (event: FormEvent): void => {
     event.preventDefault();
@@ -46,7 +64,13 @@ export function Projects({ account }: { account: Account }) {
             <chakra.h1 fontSize="22px" fontWeight="700" m="0">
               Projects
             </chakra.h1>
-            <Field aria-label="find a project" placeholder="find a project" value={find} onChange={(e) => setFind(e.target.value)} width="220px" />
+            <Field
+              aria-label="find a project"
+              placeholder="find a project"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+              width="220px"
+            />
             {archivedCount > 0 || archived ? (
               <Act look="quiet" onClick={() => setArchived(!archived)} aria-pressed={archived}>
                 {archived ? 'Show those at work' : `Show ${archivedCount} archived`}
@@ -54,7 +78,14 @@ export function Projects({ account }: { account: Account }) {
             ) : null}
             <Box flex="1" />
             <chakra.form onSubmit={submit} display="flex" gap="8px">
-              <Field aria-label="name of a new project" placeholder="name of a new project" value={name} onChange={(e) => setName(e.target.value)} width="240px" maxLength={120} />
+              <Field
+                aria-label="name of a new project"
+                placeholder="name of a new project"
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+                width="240px"
+                maxLength={120}
+              />
               <Act type="submit" look="solid" disabled={!name.trim() || create.isPending}>
                 Begin it
               </Act>
@@ -67,7 +98,11 @@ export function Projects({ account }: { account: Account }) {
           ) : null}
           {projects.data && shown.length === 0 ? (
             <Box py="40px" color="slate">
-              {find ? `No project has “${find}” in its name.` : archived ? 'Nothing is archived.' : 'No project yet. Type a name above and begin; it starts in metres, east before north, with our own code list.'}
+              {find
+                ? `No project has “${find}” in its name.`
+                : archived
+                  ? 'Nothing is archived.'
+                  : 'No project yet. Type a name above and begin; it starts in metres, east before north, with our own code list.'}
             </Box>
           ) : (
             <chakra.table width="100%" borderCollapse="collapse" bg="leaf">
@@ -105,7 +140,13 @@ export function Projects({ account }: { account: Account }) {
   );
 }
 
-function Row({ project, onPatch }: { project: ProjectCard; onPatch: (part: { name?: string; archived?: boolean }) => void }) {
+function Row({
+  project,
+  onPatch,
+}: {
+  project: ProjectCard;
+  onPatch: (part: { name?: string; archived?: boolean }) => void;
+}) {
   const [naming, setNaming] = useState<string | null>(null);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
@@ -125,7 +166,16 @@ function Row({ project, onPatch }: { project: ProjectCard; onPatch: (part: { nam
           </Flex>
         ) : (
           <form onSubmit={submit}>
-            <Field autoFocus value={naming} aria-label="new name" onChange={(e) => setNaming(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setNaming(null)} onBlur={submit} maxLength={120} width="260px" />
+            <Field
+              autoFocus
+              value={naming}
+              aria-label="new name"
+              onChange={(e) => setNaming(e.target.value)}
+              onKeyDown={(e) => e.key === 'Escape' && setNaming(null)}
+              onBlur={submit}
+              maxLength={120}
+              width="260px"
+            />
           </form>
         )}
       </Cell>
@@ -142,7 +192,9 @@ function Row({ project, onPatch }: { project: ProjectCard; onPatch: (part: { nam
         <Num>{project.revision}</Num>
       </Cell>
       <Cell>
-        <Aside>{new Date(project.changedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</Aside>
+        <Aside>
+          {new Date(project.changedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+        </Aside>
       </Cell>
       <Cell textAlign="right">
         <Act look="quiet" onClick={() => setNaming(project.name)}>

@@ -6,7 +6,9 @@ import { api, problemText } from '../api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
 import { PoleMark } from '../frame/marks.tsx';
 
-const Label = chakra('label', { base: { display: 'flex', flexDirection: 'column', gap: '4px', fontSize: '13px', color: 'slate' } });
+const Label = chakra('label', {
+  base: { display: 'flex', flexDirection: 'column', gap: '4px', fontSize: '13px', color: 'slate' },
+});
 
 /** The way in: the demo with one click, an account, or a new one. */
 export function SignIn({ demo }: { demo: boolean }) {
@@ -65,16 +67,38 @@ export function SignIn({ demo }: { demo: boolean }) {
           {isNew ? (
             <Label>
               name
-              <Field size="tall" value={name} onChange={(e) => setName(e.target.value)} required autoComplete="name" maxLength={120} />
+              <Field
+                size="tall"
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+                required
+                autoComplete="name"
+                maxLength={120}
+              />
             </Label>
           ) : null}
           <Label>
             e-mail
-            <Field size="tall" type="email" value={email} onChange={(e) => setEmail(e.target.value)} required autoComplete="username" />
+            <Field
+              size="tall"
+              type="email"
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+              required
+              autoComplete="username"
+            />
           </Label>
           <Label>
             password{isNew ? ', 10 characters or more' : ''}
-            <Field size="tall" type="password" value={password} onChange={(e) => setPassword(e.target.value)} required minLength={isNew ? 10 : 1} autoComplete={isNew ? 'new-password' : 'current-password'} />
+            <Field
+              size="tall"
+              type="password"
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+              required
+              minLength={isNew ? 10 : 1}
+              autoComplete={isNew ? 'new-password' : 'current-password'}
+            />
           </Label>
           {problem ? (
             <Box role="alert" color="pole">

@@ -8,7 +8,17 @@ import { Act } from './controls.tsx';
 import { isNight, setNight } from './night.ts';
 
 const Round = chakra('button', {
-  base: { width: '28px', height: '28px', borderRadius: '50%', bg: 'pine', color: 'paper', fontSize: '12px', fontWeight: 600, cursor: 'pointer', border: 0 },
+  base: {
+    width: '28px',
+    height: '28px',
+    borderRadius: '50%',
+    bg: 'pine',
+    color: 'paper',
+    fontSize: '12px',
+    fontWeight: 600,
+    cursor: 'pointer',
+    border: 0,
+  },
 });
 
 const initials = (name: string): string =>
@@ -43,11 +53,30 @@ export function AccountMark({ account }: { account: Account }) {
   };
   return (
     <Box position="relative" ref={box} onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}>
-      <Round aria-label={`account of ${account.name}`} aria-expanded={open} onClick={() => setOpen(!open)} title={account.name}>
+      <Round
+        aria-label={`account of ${account.name}`}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        title={account.name}
+      >
         {initials(account.name)}
       </Round>
       {open ? (
-        <Box position="absolute" right="0" top="34px" zIndex="30" bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" p="12px" width="240px" display="flex" flexDirection="column" gap="10px">
+        <Box
+          position="absolute"
+          right="0"
+          top="34px"
+          zIndex="30"
+          bg="leaf"
+          border="1px solid"
+          borderColor="ink"
+          borderRadius="4px"
+          p="12px"
+          width="240px"
+          display="flex"
+          flexDirection="column"
+          gap="10px"
+        >
           <Box>
             <Box fontWeight="600">{account.name}</Box>
             <Box color="slate" fontSize="13px">

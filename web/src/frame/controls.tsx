@@ -44,25 +44,57 @@ export const Field = chakra('input', {
     fontSize: '13px',
     _placeholder: { color: 'slate' },
   },
-  variants: { numeric: { true: { fontFamily: 'mono', textAlign: 'right' } }, size: { tall: { height: '34px', fontSize: '14px' } } },
+  variants: {
+    numeric: { true: { fontFamily: 'mono', textAlign: 'right' } },
+    size: { tall: { height: '34px', fontSize: '14px' } },
+  },
 });
 
 export const Pick = chakra('select', {
-  base: { height: '26px', px: '6px', border: '1px solid', borderColor: 'slate', borderRadius: '3px', bg: 'leaf', color: 'ink', fontSize: '13px', maxWidth: '100%' },
+  base: {
+    height: '26px',
+    px: '6px',
+    border: '1px solid',
+    borderColor: 'slate',
+    borderRadius: '3px',
+    bg: 'leaf',
+    color: 'ink',
+    fontSize: '13px',
+    maxWidth: '100%',
+  },
 });
 
 /** A key on the keyboard, beside what it does. */
 export const Key = chakra('kbd', {
-  base: { fontFamily: 'mono', fontSize: '11px', lineHeight: '16px', px: '5px', border: '1px solid', borderColor: 'currentColor', borderRadius: '3px', opacity: 0.85 },
+  base: {
+    fontFamily: 'mono',
+    fontSize: '11px',
+    lineHeight: '16px',
+    px: '5px',
+    border: '1px solid',
+    borderColor: 'currentColor',
+    borderRadius: '3px',
+    opacity: 0.85,
+  },
 });
 
-export const Num = chakra('span', { base: { fontFamily: 'mono', fontVariantNumeric: 'tabular-nums', fontSize: '13px' } });
+export const Num = chakra('span', {
+  base: { fontFamily: 'mono', fontVariantNumeric: 'tabular-nums', fontSize: '13px' },
+});
 
-const PanelBox = chakra('section', { base: { bg: 'leaf', border: '1px solid', borderColor: 'rule', borderRadius: '4px' } });
-const PanelHead = chakra('h3', { base: { fontSize: '12px', fontWeight: 600, color: 'slate', px: '12px', pt: '8px', pb: '2px', m: 0 } });
+const PanelBox = chakra('section', {
+  base: { bg: 'leaf', border: '1px solid', borderColor: 'rule', borderRadius: '4px' },
+});
+const PanelHead = chakra('h3', {
+  base: { fontSize: '12px', fontWeight: 600, color: 'slate', px: '12px', pt: '8px', pb: '2px', m: 0 },
+});
 
 /** A leaf of the ledger with a small heading. */
-export function Leaf({ head, children, ...rest }: { head?: ReactNode; children: ReactNode } & Omit<ComponentProps<typeof PanelBox>, 'children'>) {
+export function Leaf({
+  head,
+  children,
+  ...rest
+}: { head?: ReactNode; children: ReactNode } & Omit<ComponentProps<typeof PanelBox>, 'children'>) {
   return (
     <PanelBox {...rest}>
       {head ? <PanelHead>{head}</PanelHead> : null}
@@ -91,7 +123,9 @@ export function Cut({ children, ...rest }: { children: string } & Omit<Component
     </CutBox>
   );
 }
-const CutBox = chakra('span', { base: { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0 } });
+const CutBox = chakra('span', {
+  base: { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0 },
+});
 
 export const StageHead = chakra('h2', { base: { fontSize: '18px', fontWeight: 700, m: 0, lineHeight: '24px' } });
 export const Aside = chakra('span', { base: { color: 'slate', fontSize: '13px' } });

@@ -31,17 +31,87 @@ interface GridProps {
 }
 
 const ROW = 28;
-const Head = chakra('div', { base: { display: 'grid', position: 'sticky', top: 0, zIndex: 1, bg: 'leaf', borderBottom: '1px solid', borderColor: 'ink', fontSize: '12px', fontWeight: 600, color: 'slate', height: '30px', alignItems: 'center' } });
-const Row = chakra('div', { base: { display: 'grid', position: 'absolute', left: 0, right: 0, height: '28px', alignItems: 'center', borderBottom: '1px solid', borderColor: 'rule', fontFamily: 'mono', fontSize: '13px', fontVariantNumeric: 'tabular-nums', cursor: 'default' } });
-const Cell = chakra('div', { base: { px: '8px', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0, lineHeight: '28px' } });
-const CellInput = chakra('input', { base: { width: '100%', height: '26px', px: '7px', bg: 'leaf', color: 'ink', border: '1px solid', borderColor: 'pine', fontFamily: 'mono', fontSize: '13px' } });
-const Sort = chakra('button', { base: { bg: 'transparent', border: 0, p: 0, fontWeight: 600, color: 'inherit', fontSize: 'inherit', cursor: 'pointer', _hover: { textDecoration: 'underline' } } });
+const Head = chakra('div', {
+  base: {
+    display: 'grid',
+    position: 'sticky',
+    top: 0,
+    zIndex: 1,
+    bg: 'leaf',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    fontSize: '12px',
+    fontWeight: 600,
+    color: 'slate',
+    height: '30px',
+    alignItems: 'center',
+  },
+});
+const Row = chakra('div', {
+  base: {
+    display: 'grid',
+    position: 'absolute',
+    left: 0,
+    right: 0,
+    height: '28px',
+    alignItems: 'center',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+    fontFamily: 'mono',
+    fontSize: '13px',
+    fontVariantNumeric: 'tabular-nums',
+    cursor: 'default',
+  },
+});
+const Cell = chakra('div', {
+  base: {
+    px: '8px',
+    overflow: 'hidden',
+    textOverflow: 'ellipsis',
+    whiteSpace: 'nowrap',
+    minWidth: 0,
+    lineHeight: '28px',
+  },
+});
+const CellInput = chakra('input', {
+  base: {
+    width: '100%',
+    height: '26px',
+    px: '7px',
+    bg: 'leaf',
+    color: 'ink',
+    border: '1px solid',
+    borderColor: 'pine',
+    fontFamily: 'mono',
+    fontSize: '13px',
+  },
+});
+const Sort = chakra('button', {
+  base: {
+    bg: 'transparent',
+    border: 0,
+    p: 0,
+    fontWeight: 600,
+    color: 'inherit',
+    fontSize: 'inherit',
+    cursor: 'pointer',
+    _hover: { textDecoration: 'underline' },
+  },
+});
 
 /** A table of any number of rows: arrows step, Enter or F2 edits, Tab goes to the next cell that can be edited. */
 export function Grid({ label, columns, order, count, selected, onSelect, sort, onSort, quiet }: GridProps) {
   const scroller = useRef<HTMLDivElement>(null);
-  const [editing, setEditing] = useState<{ row: number; column: string; text: string; problem: string | null } | null>(null);
-  const rows = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: 30 });
+  const [editing, setEditing] = useState<{ row: number; column: string; text: string; problem: string | null } | null>(
+    null,
+  );
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+    paddingStart: 30,
+  });
   const template = columns.map((c) => c.width).join(' ');
   const rowAt = (i: number): number => (order ? order[i] : i);
   const editable = columns.filter((c) => c.edit);
@@ -75,7 +145,14 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
     if (editing || count === 0) return;
     const at = indexOf(selected);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
-    const steps: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: count - 1 };
+    const steps: Record<string, number> = {
+      ArrowDown: at + 1,
+      ArrowUp: at - 1,
+      PageDown: at + page,
+      PageUp: at - page,
+      Home: 0,
+      End: count - 1,
+    };
     if (e.key in steps) {
       e.preventDefault();
       onSelect(rowAt(Math.min(count - 1, Math.max(0, steps[e.key]))));
@@ -103,7 +180,12 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
       <Box position="relative" minWidth="fit-content" style={{ height: rows.getTotalSize() }}>
         <Head role="row" style={{ gridTemplateColumns: template }}>
           {columns.map((c) => (
-            <Cell key={c.id} role="columnheader" textAlign={c.numeric ? 'right' : 'left'} aria-sort={sort?.id === c.id ? (sort.down ? 'descending' : 'ascending') : undefined}>
+            <Cell
+              key={c.id}
+              role="columnheader"
+              textAlign={c.numeric ? 'right' : 'left'}
+              aria-sort={sort?.id === c.id ? (sort.down ? 'descending' : 'ascending') : undefined}
+            >
               {c.sortable && onSort ? (
                 <Sort onClick={() => onSort(c.id)}>
                   {c.head}
@@ -154,13 +236,34 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
                       }}
                     />
                     {editing.problem ? (
-                      <Box role="alert" position="absolute" top="28px" right="0" zIndex="5" bg="leaf" color="pole" border="1px solid" borderColor="pole" p="6px 8px" width="240px" whiteSpace="normal" fontFamily="body" fontSize="12px">
+                      <Box
+                        role="alert"
+                        position="absolute"
+                        top="28px"
+                        right="0"
+                        zIndex="5"
+                        bg="leaf"
+                        color="pole"
+                        border="1px solid"
+                        borderColor="pole"
+                        p="6px 8px"
+                        width="240px"
+                        whiteSpace="normal"
+                        fontFamily="body"
+                        fontSize="12px"
+                      >
                         {editing.problem}
                       </Box>
                     ) : null}
                   </Box>
                 ) : (
-                  <Cell key={c.id} role="gridcell" textAlign={c.numeric ? 'right' : 'left'} title={c.text(row)} onDoubleClick={() => begin(row, c)}>
+                  <Cell
+                    key={c.id}
+                    role="gridcell"
+                    textAlign={c.numeric ? 'right' : 'left'}
+                    title={c.text(row)}
+                    onDoubleClick={() => begin(row, c)}
+                  >
                     {c.cell ? c.cell(row) : c.text(row)}
                   </Cell>
                 ),

@@ -3,7 +3,15 @@ import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { CONTROL, GROUND, STATE, type NumberDecision } from '#core/chain';
-import { layoutProblem, ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
+import {
+  layoutProblem,
+  ROLE_NAME,
+  SEPARATOR_NAME,
+  splitRow,
+  type Role,
+  type Separator,
+  type TextLayout,
+} from '#core/exchange';
 import { formatLength, LENGTH_UNITS, UNIT_NAME, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../frame/controls.tsx';
@@ -27,8 +35,28 @@ const DECISIONS: [NumberDecision, string][] = [
   ['leave-out', 'leave the later out'],
 ];
 
-const Head = chakra('th', { base: { px: '6px', py: '4px', textAlign: 'left', verticalAlign: 'top', borderBottom: '1px solid', borderColor: 'ink', minWidth: '92px' } });
-const Cell = chakra('td', { base: { px: '8px', height: '24px', borderBottom: '1px solid', borderColor: 'rule', fontFamily: 'mono', fontSize: '12px', whiteSpace: 'nowrap' } });
+const Head = chakra('th', {
+  base: {
+    px: '5px',
+    py: '4px',
+    textAlign: 'left',
+    verticalAlign: 'top',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    minWidth: '84px',
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    px: '8px',
+    height: '24px',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+    fontFamily: 'mono',
+    fontSize: '12px',
+    whiteSpace: 'nowrap',
+  },
+});
 
 /** A file before it is taken in: its columns with their roles and why, its points on the sheet, what would be left out. */
 export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
@@ -54,7 +82,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     const { points } = tables!;
     const out: string[] = [];
     // Enough to find what exists already; a million numbers are compared by the account afterwards.
-    for (let row = 0; row < Math.min(points.x.length, 300_000); row++) if (state!.document.intakes[points.intake[row]].target !== CONTROL) out.push(points.number.get(row));
+    for (let row = 0; row < Math.min(points.x.length, 300_000); row++)
+      if (state!.document.intakes[points.intake[row]].target !== CONTROL) out.push(points.number.get(row));
     return out;
   }, [tables]);
 
@@ -63,16 +92,27 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     work.current = mine;
     let here = true;
     void (async () => {
-      if (file.size > LARGEST) return setProblem(`${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are taken in at once. Split it.`);
+      if (file.size > LARGEST)
+        return setProblem(
+          `${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are taken in at once. Split it.`,
+        );
       const bytes = new Uint8Array(await file.arrayBuffer());
       const near = placesToCompare();
-      const answer = await mine.work.open(bytes, { fileName: file.name, unit: settings.unit, near, order: settings.order, codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()) });
+      const answer = await mine.work.open(bytes, {
+        fileName: file.name,
+        unit: settings.unit,
+        near,
+        order: settings.order,
+        codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()),
+      });
       if (!here) return;
       if (!answer.ok) return setProblem(`${file.name}: ${answer.reason}`);
       const saved = await api.layouts().catch(() => []);
       if (!here) return;
       setLayouts(saved);
-      const known = saved.find((l) => l.signature === answer.signature && l.layout.roles.length === answer.guess.layout.roles.length);
+      const known = saved.find(
+        (l) => l.signature === answer.signature && l.layout.roles.length === answer.guess.layout.roles.length,
+      );
       setProposed(known?.name ?? null);
       setOpened(answer);
       setLayout(known ? { ...known.layout, skipRows: answer.guess.layout.skipRows } : answer.guess.layout);
@@ -95,12 +135,19 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     let here = true;
     setTrying(0);
     const wait = setTimeout(() => {
-      void mine.work.try(layout, numbers, part ? PART : null, proxy((share: number) => here && setTrying(share))).then((answer) => {
-        if (!here) return;
-        setTrying(null);
-        setTried(answer);
-        onVisitors(answer.problem ? null : { x: answer.x, y: answer.y });
-      });
+      void mine.work
+        .try(
+          layout,
+          numbers,
+          part ? PART : null,
+          proxy((share: number) => here && setTrying(share)),
+        )
+        .then((answer) => {
+          if (!here) return;
+          setTrying(null);
+          setTried(answer);
+          onVisitors(answer.problem ? null : { x: answer.x, y: answer.y });
+        });
     }, 120);
     return () => {
       here = false;
@@ -116,7 +163,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     for (let row = 0; row < points.x.length; row++) {
       const isControl = state!.document.intakes[points.intake[row]].target === CONTROL;
       if (isControl) control.push({ x: points.x[row], y: points.y[row] });
-      else if (row % step === 0 && points.state[row] === STATE.used) others.push({ x: points.x[row], y: points.y[row] });
+      else if (row % step === 0 && points.state[row] === STATE.used)
+        others.push({ x: points.x[row], y: points.y[row] });
     }
     return control.length ? control : others;
   }
@@ -126,7 +174,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     setProblem(null);
     try {
       setSending({ share: 0, what: 'sending' });
-      const received = await api.upload(id, file, (share) => setSending({ share, what: 'sending' }), stop.current.signal);
+      const received = await api.upload(
+        id,
+        file,
+        (share) => setSending({ share, what: 'sending' }),
+        stop.current.signal,
+      );
       setSending({ share: 1, what: 'taking in' });
       await api.startIntake(id, useProject.getState().state!.revision, {
         id: crypto.randomUUID().slice(0, 13),
@@ -172,7 +225,14 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
         {opened && layout ? (
           <>
-            <LayoutLine layout={layout} opened={opened} setLayout={setLayout} layouts={layouts} proposed={proposed} setProposed={setProposed} />
+            <LayoutLine
+              layout={layout}
+              opened={opened}
+              setLayout={setLayout}
+              layouts={layouts}
+              proposed={proposed}
+              setProposed={setProposed}
+            />
             <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
             <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} />
             {tried && !tried.problem ? (
@@ -184,10 +244,25 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                     <option value={CONTROL}>control</option>
                     <option value="design">points of a design surface</option>
                   </Pick>
-                  {target === 'design' ? <Field aria-label="name of the design" placeholder="name of the design" value={design} maxLength={120} onChange={(e) => setDesign(e.target.value)} /> : null}
+                  {target === 'design' ? (
+                    <Field
+                      aria-label="name of the design"
+                      placeholder="name of the design"
+                      value={design}
+                      maxLength={120}
+                      onChange={(e) => setDesign(e.target.value)}
+                    />
+                  ) : null}
                 </Flex>
                 {tried.known.length + tried.twice.length > 0 && target !== CONTROL ? (
-                  <Coincident known={tried.known} twice={tried.twice} decision={decision} setDecision={setDecision} each={each} setEach={setEach} />
+                  <Coincident
+                    known={tried.known}
+                    twice={tried.twice}
+                    decision={decision}
+                    setDecision={setDecision}
+                    each={each}
+                    setEach={setEach}
+                  />
                 ) : null}
                 <Flex gap="8px" align="center">
                   {sending ? (
@@ -198,7 +273,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                     </>
                   ) : (
                     <>
-                      <Act look="solid" size="tall" disabled={trying !== null || tried.read === 0} onClick={() => void accept()}>
+                      <Act
+                        look="solid"
+                        size="tall"
+                        disabled={trying !== null || tried.read === 0}
+                        onClick={() => void accept()}
+                      >
                         Take in {part ? 'the whole file' : `${tried.read} points`}
                       </Act>
                       <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
@@ -221,12 +301,26 @@ interface LayoutProps {
   proposed: string | null;
 }
 
-function LayoutLine({ layout, opened, setLayout, layouts, proposed, setProposed }: LayoutProps & { layouts: SavedLayout[]; setProposed: (name: string | null) => void }) {
+function LayoutLine({
+  layout,
+  opened,
+  setLayout,
+  layouts,
+  proposed,
+  setProposed,
+}: LayoutProps & { layouts: SavedLayout[]; setProposed: (name: string | null) => void }) {
   const { why } = opened.guess;
   const guessed = proposed === null;
   const separate = (separator: Separator): void => {
-    const width = Math.max(2, ...opened.rows.slice(layout.skipRows, layout.skipRows + 10).map((r) => splitRow(r, separator).length));
-    setLayout({ ...layout, separator, roles: Array.from({ length: Math.min(width, 60) }, (_, i) => layout.roles[i] ?? '_') });
+    const width = Math.max(
+      2,
+      ...opened.rows.slice(layout.skipRows, layout.skipRows + 10).map((r) => splitRow(r, separator).length),
+    );
+    setLayout({
+      ...layout,
+      separator,
+      roles: Array.from({ length: Math.min(width, 60) }, (_, i) => layout.roles[i] ?? '_'),
+    });
   };
   return (
     <Leaf mb="10px" p="8px 12px">
@@ -261,12 +355,20 @@ function LayoutLine({ layout, opened, setLayout, layouts, proposed, setProposed 
           ))}
         </Pick>
         decimal
-        <Pick aria-label="decimal sign" value={layout.decimal} onChange={(e) => setLayout({ ...layout, decimal: e.target.value as '.' | ',' })}>
+        <Pick
+          aria-label="decimal sign"
+          value={layout.decimal}
+          onChange={(e) => setLayout({ ...layout, decimal: e.target.value as '.' | ',' })}
+        >
           <option value=".">point</option>
           <option value=",">comma</option>
         </Pick>
         in
-        <Pick aria-label="unit of the file" value={layout.unit} onChange={(e) => setLayout({ ...layout, unit: e.target.value as LengthUnit })}>
+        <Pick
+          aria-label="unit of the file"
+          value={layout.unit}
+          onChange={(e) => setLayout({ ...layout, unit: e.target.value as LengthUnit })}
+        >
           {LENGTH_UNITS.map((u) => (
             <option key={u} value={u}>
               {UNIT_NAME[u]}
@@ -274,11 +376,21 @@ function LayoutLine({ layout, opened, setLayout, layouts, proposed, setProposed 
           ))}
         </Pick>
         rows to skip
-        <Field numeric type="number" min={0} max={100000} width="70px" aria-label="rows to skip" value={layout.skipRows} onChange={(e) => setLayout({ ...layout, skipRows: Math.max(0, Math.floor(Number(e.target.value) || 0)) })} />
+        <Field
+          numeric
+          type="number"
+          min={0}
+          max={100000}
+          width="70px"
+          aria-label="rows to skip"
+          value={layout.skipRows}
+          onChange={(e) => setLayout({ ...layout, skipRows: Math.max(0, Math.floor(Number(e.target.value) || 0)) })}
+        />
       </Flex>
       {guessed ? (
         <Box color="slate" fontSize="13px" mt="4px">
-          Separator: {why.separator}. Unit: {why.unit}. Rows: {why.skip}. {opened.encoding === 'utf-8' ? '' : `Text is ${opened.encoding}.`}
+          Separator: {why.separator}. Unit: {why.unit}. Rows: {why.skip}.{' '}
+          {opened.encoding === 'utf-8' ? '' : `Text is ${opened.encoding}.`}
         </Box>
       ) : null}
     </Leaf>
@@ -298,19 +410,35 @@ function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps) {
       <chakra.table borderCollapse="collapse">
         <thead>
           <tr>
-            <Head minWidth="44px" scope="col">
+            <Head minWidth="36px" scope="col">
               <Aside fontWeight="400">row</Aside>
             </Head>
             {layout.roles.map((role, i) => (
               <Head key={i} scope="col">
-                <Pick aria-label={`role of column ${i + 1}`} value={role} fontWeight="600" color={role === '_' ? 'slate' : 'ink'} onChange={(e) => setRole(i, e.target.value as Role)}>
+                <Pick
+                  aria-label={`role of column ${i + 1}`}
+                  value={role}
+                  fontWeight="600"
+                  fontSize="12px"
+                  px="2px"
+                  color={role === '_' ? 'slate' : 'ink'}
+                  onChange={(e) => setRole(i, e.target.value as Role)}
+                >
                   {(Object.keys(ROLE_NAME) as Role[]).map((r) => (
                     <option key={r} value={r}>
                       {ROLE_NAME[r]}
                     </option>
                   ))}
                 </Pick>
-                <Box color="slate" fontSize="11px" fontWeight="400" lineHeight="14px" mt="3px" maxWidth="150px" minHeight="28px">
+                <Box
+                  color="slate"
+                  fontSize="11px"
+                  fontWeight="400"
+                  lineHeight="14px"
+                  mt="3px"
+                  maxWidth="150px"
+                  minHeight="28px"
+                >
                   {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
                 </Box>
               </Head>
@@ -322,7 +450,11 @@ function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps) {
             const skipped = r < layout.skipRows;
             const fields = splitRow(row, layout.separator);
             return (
-              <chakra.tr key={r} color={skipped ? 'slate' : undefined} textDecoration={skipped ? 'line-through' : undefined}>
+              <chakra.tr
+                key={r}
+                color={skipped ? 'slate' : undefined}
+                textDecoration={skipped ? 'line-through' : undefined}
+              >
                 <Cell color="slate" textAlign="right">
                   {r + 1}
                 </Cell>
@@ -340,7 +472,19 @@ function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps) {
   );
 }
 
-function Result({ tried, trying, part, setPart, layout }: { tried: Tried | null; trying: number | null; part: boolean; setPart: (part: boolean) => void; layout: TextLayout }) {
+function Result({
+  tried,
+  trying,
+  part,
+  setPart,
+  layout,
+}: {
+  tried: Tried | null;
+  trying: number | null;
+  part: boolean;
+  setPart: (part: boolean) => void;
+  layout: TextLayout;
+}) {
   const settings = useProject((p) => p.state!.document.settings);
   const { unit } = settings;
   const problem = layoutProblem(layout);
@@ -348,7 +492,8 @@ function Result({ tried, trying, part, setPart, layout }: { tried: Tried | null;
     <Leaf mt="10px" p="10px 12px">
       <Flex gap="12px" align="center" wrap="wrap">
         <chakra.label display="flex" gap="6px">
-          <input type="checkbox" checked={part} onChange={(e) => setPart(e.target.checked)} /> try the first {PART} rows only
+          <input type="checkbox" checked={part} onChange={(e) => setPart(e.target.checked)} /> try the first {PART} rows
+          only
         </chakra.label>
         {trying !== null ? (
           <Flex gap="8px" align="center">
@@ -363,12 +508,17 @@ function Result({ tried, trying, part, setPart, layout }: { tried: Tried | null;
       ) : tried ? (
         <>
           <Box mt="4px">
-            <Num>{tried.read}</Num> points read, <Num>{tried.refusedCount}</Num> rows left out
+            <Num>{tried.read}</Num> {tried.read === 1 ? 'point' : 'points'} read, <Num>{tried.refusedCount}</Num>{' '}
+            {tried.refusedCount === 1 ? 'row' : 'rows'} left out
             {tried.withoutElevation ? `, ${tried.withoutElevation} without elevation` : ''}
             {tried.extent ? (
               <Aside display="block">
-                E {formatLength(tried.extent[0], unit, 1)} … {formatLength(tried.extent[2], unit, 1)}, N {formatLength(tried.extent[1], unit, 1)} … {formatLength(tried.extent[3], unit, 1)}
-                {Number.isFinite(tried.lowest) ? `, elevation ${formatLength(tried.lowest, unit, 2)} … ${formatLength(tried.highest, unit, 2)}` : ''} {UNIT_SIGN[unit]}
+                E {formatLength(tried.extent[0], unit, 1)} … {formatLength(tried.extent[2], unit, 1)}, N{' '}
+                {formatLength(tried.extent[1], unit, 1)} … {formatLength(tried.extent[3], unit, 1)}
+                {Number.isFinite(tried.lowest)
+                  ? `, elevation ${formatLength(tried.lowest, unit, 2)} … ${formatLength(tried.highest, unit, 2)}`
+                  : ''}{' '}
+                {UNIT_SIGN[unit]}
               </Aside>
             ) : null}
           </Box>
@@ -376,7 +526,10 @@ function Result({ tried, trying, part, setPart, layout }: { tried: Tried | null;
             <Box mt="6px" maxHeight="120px" overflow="auto" fontSize="13px">
               {tried.refused.slice(0, 50).map((r) => (
                 <Box key={r.row}>
-                  row {r.row}: {r.reason} <Num color="slate" fontSize="12px">{r.text.slice(0, 100)}</Num>
+                  row {r.row}: {r.reason}{' '}
+                  <Num color="slate" fontSize="12px">
+                    {r.text.slice(0, 100)}
+                  </Num>
                 </Box>
               ))}
             </Box>
@@ -387,7 +540,21 @@ function Result({ tried, trying, part, setPart, layout }: { tried: Tried | null;
   );
 }
 
-function Coincident({ known, twice, decision, setDecision, each, setEach }: { known: string[]; twice: string[]; decision: NumberDecision; setDecision: (d: NumberDecision) => void; each: Record<string, NumberDecision>; setEach: (each: Record<string, NumberDecision>) => void }) {
+function Coincident({
+  known,
+  twice,
+  decision,
+  setDecision,
+  each,
+  setEach,
+}: {
+  known: string[];
+  twice: string[];
+  decision: NumberDecision;
+  setDecision: (d: NumberDecision) => void;
+  each: Record<string, NumberDecision>;
+  setEach: (each: Record<string, NumberDecision>) => void;
+}) {
   const [open, setOpen] = useState(false);
   const all = [...new Set([...known, ...twice])];
   const shown = all.slice(0, 200);
@@ -395,11 +562,23 @@ function Coincident({ known, twice, decision, setDecision, each, setEach }: { kn
     <Box mb="10px">
       <Flex gap="8px" align="center" wrap="wrap">
         <Box color="brass">
-          {known.length ? `${known.length} numbers exist in the project already` : ''}
+          {known.length === 1
+            ? `number ${known[0]} exists in the project already`
+            : known.length
+              ? `${known.length} numbers exist in the project already`
+              : ''}
           {known.length && twice.length ? ', ' : ''}
-          {twice.length ? `${twice.length} stand twice in the file` : ''}
+          {twice.length === 1
+            ? `${twice[0]} stands twice in the file`
+            : twice.length
+              ? `${twice.length} stand twice in the file`
+              : ''}
         </Box>
-        <Pick aria-label="what to do with numbers that exist already" value={decision} onChange={(e) => setDecision(e.target.value as NumberDecision)}>
+        <Pick
+          aria-label="what to do with numbers that exist already"
+          value={decision}
+          onChange={(e) => setDecision(e.target.value as NumberDecision)}
+        >
           {DECISIONS.map(([k, v]) => (
             <option key={k} value={k}>
               {v}
@@ -439,7 +618,15 @@ function Coincident({ known, twice, decision, setDecision, each, setEach }: { kn
   );
 }
 
-function SaveLayout({ layout, signature, onSaved }: { layout: TextLayout; signature: string; onSaved: (name: string) => void }) {
+function SaveLayout({
+  layout,
+  signature,
+  onSaved,
+}: {
+  layout: TextLayout;
+  signature: string;
+  onSaved: (name: string) => void;
+}) {
   const [name, setName] = useState<string | null>(null);
   const [said, setSaid] = useState('');
   if (name === null)
@@ -466,14 +653,33 @@ function SaveLayout({ layout, signature, onSaved }: { layout: TextLayout; signat
         );
       }}
     >
-      <Field autoFocus aria-label="name of the layout" placeholder="whose files are these?" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setName(null)} />
+      <Field
+        autoFocus
+        aria-label="name of the layout"
+        placeholder="whose files are these?"
+        value={name}
+        maxLength={80}
+        onChange={(e) => setName(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && setName(null)}
+      />
       <Act type="submit">Keep</Act>
     </chakra.form>
   );
 }
 
 export const Progress = ({ share }: { share: number }) => (
-  <Box role="progressbar" aria-valuenow={Math.round(share * 100)} aria-valuemin={0} aria-valuemax={100} width="120px" height="8px" border="1px solid" borderColor="ink" borderRadius="2px" overflow="hidden">
+  <Box
+    role="progressbar"
+    aria-valuenow={Math.round(share * 100)}
+    aria-valuemin={0}
+    aria-valuemax={100}
+    width="120px"
+    height="8px"
+    border="1px solid"
+    borderColor="ink"
+    borderRadius="2px"
+    overflow="hidden"
+  >
     <Box height="100%" bg="pine" style={{ width: `${Math.round(share * 100)}%` }} />
   </Box>
 );

@@ -9,7 +9,20 @@ import { formatVolume } from '../stages/quantities/format.ts';
 import { useProject, type PendingChange } from './store.ts';
 import type { Tables } from './tables.ts';
 
-const Panel = chakra('aside', { base: { position: 'absolute', top: '12px', width: '272px', maxHeight: 'calc(100% - 24px)', overflow: 'auto', bg: 'leaf', border: '1px solid', borderColor: 'ink', borderRadius: '4px', zIndex: 5 } });
+const Panel = chakra('aside', {
+  base: {
+    position: 'absolute',
+    top: '12px',
+    width: '272px',
+    maxHeight: 'calc(100% - 24px)',
+    overflow: 'auto',
+    bg: 'leaf',
+    border: '1px solid',
+    borderColor: 'ink',
+    borderRadius: '4px',
+    zIndex: 5,
+  },
+});
 const Section = chakra('div', { base: { px: '13px', py: '9px', borderTop: '1px solid', borderColor: 'rule' } });
 const Row = ({ name, children }: { name: ReactNode; children: ReactNode }) => (
   <Flex justify="space-between" align="center" gap="10px" minHeight="24px">
@@ -24,7 +37,8 @@ export function Card({ left }: { left: boolean }) {
   if (!tables || !state) return null;
   const side = left ? { left: '12px', top: '52px' } : { right: '12px' };
   if (pending) return <PreviewCard pending={pending} side={side} />;
-  if (selection?.kind === 'point' && selection.row < tables.points.x.length) return <PointCard key={keyOf(state.document, tables, selection.row)} row={selection.row} side={side} />;
+  if (selection?.kind === 'point' && selection.row < tables.points.x.length)
+    return <PointCard key={keyOf(state.document, tables, selection.row)} row={selection.row} side={side} />;
   if (selection?.kind === 'line') return <LineCard name={selection.key} side={side} />;
   return null;
 }
@@ -37,7 +51,11 @@ function CardHead({ title, side, onClose }: { title: string; side?: string; onCl
       <Cut fontWeight="700" fontSize="15px" flex="1">
         {title}
       </Cut>
-      {side ? <Cut color="slate" maxWidth="110px">{side}</Cut> : null}
+      {side ? (
+        <Cut color="slate" maxWidth="110px">
+          {side}
+        </Cut>
+      ) : null}
       <Act look="quiet" aria-label="close the card" onClick={onClose}>
         ×
       </Act>
@@ -46,7 +64,10 @@ function CardHead({ title, side, onClose }: { title: string; side?: string; onCl
 }
 
 function PointCard({ row, side }: { row: number; side: Side }) {
-  const { state, tables, select, make, busy } = useProject() as { state: NonNullable<ReturnType<typeof useProject.getState>['state']>; tables: Tables } & ReturnType<typeof useProject.getState>;
+  const { state, tables, select, make, busy } = useProject() as {
+    state: NonNullable<ReturnType<typeof useProject.getState>['state']>;
+    tables: Tables;
+  } & ReturnType<typeof useProject.getState>;
   const doc = state.document;
   const { points } = tables;
   const intake = doc.intakes[points.intake[row]];
@@ -63,17 +84,42 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   ];
   if (doc.settings.order === 'NE') places.reverse();
   const standing =
-    points.state[row] === STATE.waits ? 'waits for a decision' : points.state[row] === STATE.off ? 'left out by a person' : points.state[row] === STATE.leftOut ? 'left out: its number exists already' : null;
+    points.state[row] === STATE.waits
+      ? 'waits for a decision'
+      : points.state[row] === STATE.off
+        ? 'left out by a person'
+        : points.state[row] === STATE.leftOut
+          ? 'left out: its number exists already'
+          : null;
   return (
     <Panel style={side} aria-label="selected point">
-      <CardHead title={`${intake.target === CONTROL ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`} side={points.description.get(row)} onClose={() => select(null)} />
+      <CardHead
+        title={`${intake.target === CONTROL ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`}
+        side={points.description.get(row)}
+        onClose={() => select(null)}
+      />
       <Section>
         <EditRow row={row} field="number" name="number" value={points.number.get(row)} canEdit={canEdit} />
         <EditRow row={row} field="description" name="code" value={points.description.get(row)} canEdit={canEdit} />
         {places.map(([field, name]) => (
-          <EditRow key={field} row={row} field={field} name={`${name} ${UNIT_SIGN[unit]}`} value={value(points[field as 'x' | 'y'][row])} canEdit={canEdit} numeric />
+          <EditRow
+            key={field}
+            row={row}
+            field={field}
+            name={`${name} ${UNIT_SIGN[unit]}`}
+            value={value(points[field as 'x' | 'y'][row])}
+            canEdit={canEdit}
+            numeric
+          />
         ))}
-        <EditRow row={row} field="z" name={`elevation ${UNIT_SIGN[unit]}`} value={value(points.z[row])} canEdit={canEdit} numeric />
+        <EditRow
+          row={row}
+          field="z"
+          name={`elevation ${UNIT_SIGN[unit]}`}
+          value={value(points.z[row])}
+          canEdit={canEdit}
+          numeric
+        />
         {standing ? (
           <Box color="brass" fontSize="13px" mt="4px">
             {standing}
@@ -85,7 +131,14 @@ function PointCard({ row, side }: { row: number; side: Side }) {
         <Box>
           row {points.fileRow[row]} of {intake.fileName}
         </Box>
-        {edit ? <Box color="brass">changed by hand: {Object.keys(edit).map((f) => FIELD[f]).join(', ')}</Box> : null}
+        {edit ? (
+          <Box color="brass">
+            changed by hand:{' '}
+            {Object.keys(edit)
+              .map((f) => FIELD[f])
+              .join(', ')}
+          </Box>
+        ) : null}
       </Section>
       <Section>
         <Aside>what hangs on it</Aside>
@@ -101,11 +154,24 @@ function PointCard({ row, side }: { row: number; side: Side }) {
       </Section>
       {canEdit ? (
         <Section display="flex" gap="8px" flexWrap="wrap">
-          <Act disabled={busy} onClick={() => void make({ op: 'points.edit', edits: { [key]: edit?.off ? { set: {}, undo: ['off'] } : { set: { off: true }, undo: [] } } })}>
+          <Act
+            disabled={busy}
+            onClick={() =>
+              void make({
+                op: 'points.edit',
+                edits: { [key]: edit?.off ? { set: {}, undo: ['off'] } : { set: { off: true }, undo: [] } },
+              })
+            }
+          >
             {edit?.off ? 'Take it back in' : 'Leave it out'}
           </Act>
           {edit ? (
-            <Act disabled={busy} onClick={() => void make({ op: 'points.edit', edits: { [key]: { set: {}, undo: Object.keys(edit) as Editable[] } } })}>
+            <Act
+              disabled={busy}
+              onClick={() =>
+                void make({ op: 'points.edit', edits: { [key]: { set: {}, undo: Object.keys(edit) as Editable[] } } })
+              }
+            >
               As received
             </Act>
           ) : null}
@@ -118,9 +184,30 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   );
 }
 
-const FIELD: Record<string, string> = { number: 'number', description: 'code', x: 'east', y: 'north', z: 'elevation', off: 'use' };
+const FIELD: Record<string, string> = {
+  number: 'number',
+  description: 'code',
+  x: 'east',
+  y: 'north',
+  z: 'elevation',
+  off: 'use',
+};
 
-function EditRow({ row, field, name, value, canEdit, numeric = false }: { row: number; field: Editable; name: string; value: string; canEdit: boolean; numeric?: boolean }) {
+function EditRow({
+  row,
+  field,
+  name,
+  value,
+  canEdit,
+  numeric = false,
+}: {
+  row: number;
+  field: Editable;
+  name: string;
+  value: string;
+  canEdit: boolean;
+  numeric?: boolean;
+}) {
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const submit = (event?: FormEvent): void => {
@@ -195,7 +282,11 @@ function LineCard({ name, side }: { name: string; side: Side }) {
   const out = doc.linesOutOfGround.includes(name);
   const { points } = tables;
   let plan = 0;
-  for (let i = 1; i < line.rows.length; i++) plan += Math.hypot(points.x[line.rows[i]] - points.x[line.rows[i - 1]], points.y[line.rows[i]] - points.y[line.rows[i - 1]]);
+  for (let i = 1; i < line.rows.length; i++)
+    plan += Math.hypot(
+      points.x[line.rows[i]] - points.x[line.rows[i - 1]],
+      points.y[line.rows[i]] - points.y[line.rows[i - 1]],
+    );
   const arcs = line.bulges.filter((b) => b !== 0).length;
   return (
     <Panel style={side} aria-label="selected line">
@@ -217,14 +308,22 @@ function LineCard({ name, side }: { name: string; side: Side }) {
           <span>{code?.layer ?? 'UNKNOWN'}</span>
         </Row>
         <Row name="in the ground">
-          <span>{!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}</span>
+          <span>
+            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}
+          </span>
         </Row>
       </Section>
       <Section>
         <Aside>made of</Aside>
         <Flex wrap="wrap" maxHeight="150px" overflow="auto">
           {line.rows.map((row) => (
-            <Act key={row} look="quiet" fontFamily="mono" onClick={() => select({ kind: 'point', row })} title={points.description.get(row)}>
+            <Act
+              key={row}
+              look="quiet"
+              fontFamily="mono"
+              onClick={() => select({ kind: 'point', row })}
+              title={points.description.get(row)}
+            >
               {points.number.get(row) || `row ${points.fileRow[row]}`}
             </Act>
           ))}
@@ -249,7 +348,13 @@ function PreviewCard({ pending, side }: { pending: PendingChange; side: Side }) 
   const { unit, volumeUnit } = settings;
   const sign = UNIT_SIGN[unit];
   const names = new Map(state!.document.comparisons.map((c) => [c.id, c.name]));
-  const changed = p?.comparisons.filter((c) => c.before && c.after && (Math.abs(c.before.cut - c.after.cut) > 0.005 || Math.abs(c.before.fill - c.after.fill) > 0.005)) ?? [];
+  const changed =
+    p?.comparisons.filter(
+      (c) =>
+        c.before &&
+        c.after &&
+        (Math.abs(c.before.cut - c.after.cut) > 0.005 || Math.abs(c.before.fill - c.after.fill) > 0.005),
+    ) ?? [];
   return (
     <Panel style={side} borderColor="pine" aria-label="preview of a change" aria-live="polite">
       <CardHead title={pending.label} onClose={cancel} />

@@ -6,15 +6,43 @@ import { Act, Aside, Key, Num } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
 import { isSettled, useProject } from './store.ts';
 
-const Row = chakra('li', { base: { display: 'grid', gridTemplateColumns: '52px 1fr', gap: '8px', px: '16px', py: '6px', borderBottom: '1px solid', borderColor: 'rule' } });
+const Row = chakra('li', {
+  base: {
+    display: 'grid',
+    gridTemplateColumns: '52px 1fr',
+    gap: '8px',
+    px: '16px',
+    py: '6px',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+  },
+});
 
 /** Every change: who, when, what. Undo and redo, and the page's own computation held against the server's. */
 export function ChangesPanel({ onClose }: { onClose: () => void }) {
   const { id, state, takeBack } = useProject();
   const settled = useProject(isSettled);
-  const changes = useQuery({ queryKey: ['changes', id, state?.revision], queryFn: () => api.changes(id), placeholderData: (old) => old });
+  const changes = useQuery({
+    queryKey: ['changes', id, state?.revision],
+    queryFn: () => api.changes(id),
+    placeholderData: (old) => old,
+  });
   return (
-    <Flex as="aside" aria-label="changes" direction="column" position="absolute" right="0" top="0" bottom="0" width="400px" maxWidth="100%" bg="leaf" borderLeft="1px solid" borderColor="ink" zIndex="25">
+    <Flex
+      as="aside"
+      aria-label="changes"
+      direction="column"
+      position="absolute"
+      right="0"
+      top="0"
+      bottom="0"
+      width="400px"
+      maxWidth="100%"
+      bg="leaf"
+      borderLeft="1px solid"
+      borderColor="ink"
+      zIndex="25"
+    >
       <Flex align="center" px="16px" height="44px" gap="8px" flexShrink="0">
         <chakra.h2 m="0" fontSize="16px" fontWeight="700" flex="1">
           Changes
@@ -47,7 +75,9 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
             </Box>
           </Row>
         ))}
-        {changes.data?.length === 0 ? <Box p="16px">Nothing has been changed yet. Drop a file anywhere to begin.</Box> : null}
+        {changes.data?.length === 0 ? (
+          <Box p="16px">Nothing has been changed yet. Drop a file anywhere to begin.</Box>
+        ) : null}
       </chakra.ol>
     </Flex>
   );
@@ -63,10 +93,19 @@ function SameHere({ settled }: { settled: boolean }) {
     try {
       const { stages } = tables;
       const mine = await chainWork().hashes(state.document, { project: id, hashes: stages.reads });
-      const theirs: Record<string, string> = { points: stages.points, lines: stages.lines, contours: stages.contours, summary: stages.summary };
+      const theirs: Record<string, string> = {
+        points: stages.points,
+        lines: stages.lines,
+        contours: stages.contours,
+        summary: stages.summary,
+      };
       for (const [name, hash] of Object.entries(stages.surfaces)) theirs[`surface ${name}`] = hash;
       const different = Object.keys(theirs).filter((k) => theirs[k] !== mine[k]);
-      setAnswer(different.length ? `Different: ${different.join(', ')}.` : `The same to the last bit: ${Object.keys(theirs).join(', ')}.`);
+      setAnswer(
+        different.length
+          ? `Different: ${different.join(', ')}.`
+          : `The same to the last bit: ${Object.keys(theirs).join(', ')}.`,
+      );
     } catch (error) {
       setAnswer(problemText(error));
     }

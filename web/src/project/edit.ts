@@ -10,7 +10,13 @@ export type Editable = 'number' | 'description' | 'x' | 'y' | 'z';
 const NAME: Record<Editable, string> = { number: 'number', description: 'code', x: 'east', y: 'north', z: 'elevation' };
 
 /** The change that a typed value means for a point's field, or why it cannot be read; null when nothing changes. */
-export function editOf(doc: ProjectDocument, tables: Tables, row: number, field: Editable, typed: string): { label: string; change: Change } | { problem: string } | null {
+export function editOf(
+  doc: ProjectDocument,
+  tables: Tables,
+  row: number,
+  field: Editable,
+  typed: string,
+): { label: string; change: Change } | { problem: string } | null {
   const { points } = tables;
   const who = points.number.get(row) || `row ${points.fileRow[row]}`;
   const key = keyOf(doc, tables, row);

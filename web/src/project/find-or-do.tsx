@@ -12,7 +12,17 @@ export interface Doing {
   enabled?: boolean;
 }
 
-const Option = chakra('li', { base: { display: 'flex', justifyContent: 'space-between', gap: '12px', px: '10px', py: '5px', cursor: 'pointer', '&[aria-selected=true]': { bg: 'mark' } } });
+const Option = chakra('li', {
+  base: {
+    display: 'flex',
+    justifyContent: 'space-between',
+    gap: '12px',
+    px: '10px',
+    py: '5px',
+    cursor: 'pointer',
+    '&[aria-selected=true]': { bg: 'mark' },
+  },
+});
 
 const SLICE = 20_000;
 
@@ -53,8 +63,11 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
   }, [typed, tables]);
 
   const text = typed.trim().toLowerCase();
-  const lines = text && tables ? tables.linework.lines.filter((l) => l.key.toLowerCase().startsWith(text)).slice(0, 5) : [];
-  const actions = doings.filter((d) => d.enabled !== false && d.name.toLowerCase().includes(text)).slice(0, text ? 8 : 12);
+  const lines =
+    text && tables ? tables.linework.lines.filter((l) => l.key.toLowerCase().startsWith(text)).slice(0, 5) : [];
+  const actions = doings
+    .filter((d) => d.enabled !== false && d.name.toLowerCase().includes(text))
+    .slice(0, text ? 8 : 12);
   const options: { label: string; side: string; run: () => void }[] = [
     ...rows.map((row) => ({
       label: `point ${tables?.points.number.get(row)}`,
@@ -69,7 +82,11 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
       side: `${l.rows.length} points`,
       run: () => {
         useProject.getState().select({ kind: 'line', key: l.key });
-        if (tables) sheetHandle.current?.fitTo(l.rows.map((r) => tables.points.x[r]), l.rows.map((r) => tables.points.y[r]));
+        if (tables)
+          sheetHandle.current?.fitTo(
+            l.rows.map((r) => tables.points.x[r]),
+            l.rows.map((r) => tables.points.y[r]),
+          );
       },
     })),
     ...actions.map((d) => ({ label: d.name, side: d.key ?? '', run: d.run })),
@@ -114,11 +131,42 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
         <Key>/</Key>
       </Flex>
       {open && options.length ? (
-        <chakra.ul id="find-options" role="listbox" position="absolute" top="30px" right="0" width="340px" maxHeight="420px" overflow="auto" zIndex="40" bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" m="0" p="4px 0" listStyleType="none">
+        <chakra.ul
+          id="find-options"
+          role="listbox"
+          position="absolute"
+          top="30px"
+          right="0"
+          width="340px"
+          maxHeight="420px"
+          overflow="auto"
+          zIndex="40"
+          bg="leaf"
+          border="1px solid"
+          borderColor="ink"
+          borderRadius="4px"
+          m="0"
+          p="4px 0"
+          listStyleType="none"
+        >
           {options.map((o, i) => (
-            <Option key={`${o.label}${i}`} role="option" aria-selected={i === at} onPointerDown={(e) => e.preventDefault()} onClick={() => choose(i)} onPointerEnter={() => setAt(i)}>
+            <Option
+              key={`${o.label}${i}`}
+              role="option"
+              aria-selected={i === at}
+              onPointerDown={(e) => e.preventDefault()}
+              onClick={() => choose(i)}
+              onPointerEnter={() => setAt(i)}
+            >
               <span>{o.label}</span>
-              <Box as="span" color="slate" fontSize="13px" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
+              <Box
+                as="span"
+                color="slate"
+                fontSize="13px"
+                whiteSpace="nowrap"
+                overflow="hidden"
+                textOverflow="ellipsis"
+              >
                 {o.side}
               </Box>
             </Option>
@@ -126,7 +174,19 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
         </chakra.ul>
       ) : null}
       {open && text && options.length === 0 ? (
-        <Box position="absolute" top="30px" right="0" width="340px" zIndex="40" bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" p="8px 10px" color="slate">
+        <Box
+          position="absolute"
+          top="30px"
+          right="0"
+          width="340px"
+          zIndex="40"
+          bg="leaf"
+          border="1px solid"
+          borderColor="ink"
+          borderRadius="4px"
+          p="8px 10px"
+          color="slate"
+        >
           No point, line or action begins with “{typed}”.
         </Box>
       ) : null}

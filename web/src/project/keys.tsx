@@ -35,8 +35,28 @@ export function useKeys(doings: Doing[]): void {
 export function KeysPanel({ doings, onClose }: { doings: Doing[]; onClose: () => void }) {
   const [on, setOn] = useState(single());
   return (
-    <Box role="dialog" aria-label="keys" position="absolute" inset="0" zIndex="50" display="flex" alignItems="center" justifyContent="center" onClick={onClose}>
-      <Box bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" p="18px 22px" width="460px" maxHeight="80%" overflow="auto" onClick={(e) => e.stopPropagation()}>
+    <Box
+      role="dialog"
+      aria-label="keys"
+      position="absolute"
+      inset="0"
+      zIndex="50"
+      display="flex"
+      alignItems="center"
+      justifyContent="center"
+      onClick={onClose}
+    >
+      <Box
+        bg="leaf"
+        border="1px solid"
+        borderColor="ink"
+        borderRadius="4px"
+        p="18px 22px"
+        width="460px"
+        maxHeight="80%"
+        overflow="auto"
+        onClick={(e) => e.stopPropagation()}
+      >
         <Flex align="center" mb="8px">
           <chakra.h2 m="0" fontSize="16px" fontWeight="700" flex="1">
             Keys

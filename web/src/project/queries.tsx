@@ -7,7 +7,16 @@ import { WeightMark } from '../frame/marks.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { openQueries, useProject } from './store.ts';
 
-const Item = chakra('li', { base: { display: 'flex', gap: '11px', px: '16px', py: '7px', cursor: 'pointer', '&[data-selected=true]': { bg: 'wash' } } });
+const Item = chakra('li', {
+  base: {
+    display: 'flex',
+    gap: '11px',
+    px: '16px',
+    py: '7px',
+    cursor: 'pointer',
+    '&[data-selected=true]': { bg: 'wash' },
+  },
+});
 const WEIGHTS = { stop: 0, look: 1, note: 2 };
 
 /** Selects a query and shows its place. */
@@ -18,7 +27,11 @@ export function goToQuery(query: Query): void {
   if (many && tables) {
     const rows = query.rows.slice(0, 200);
     const spread = Math.max(...rows.map((r) => tables.points.x[r])) - Math.min(...rows.map((r) => tables.points.x[r]));
-    if (spread > 2 && spread < 300) return sheetHandle.current?.fitTo(padded(rows.map((r) => tables.points.x[r])), padded(rows.map((r) => tables.points.y[r])));
+    if (spread > 2 && spread < 300)
+      return sheetHandle.current?.fitTo(
+        padded(rows.map((r) => tables.points.x[r])),
+        padded(rows.map((r) => tables.points.y[r])),
+      );
   }
   if (query.place) sheetHandle.current?.show(query.place.x, query.place.y);
 }
@@ -32,11 +45,21 @@ const padded = (v: number[]): number[] => {
 /** Open queries in the order in which the chain is walked, the weightiest first within a stage. */
 export function orderedQueries(queries: readonly Query[]): Query[] {
   const stages: Stage[] = ['basis', 'book', 'lines', 'ground', 'quantities', 'handover'];
-  return openQueries(queries).sort((a, b) => stages.indexOf(a.stage) - stages.indexOf(b.stage) || WEIGHTS[a.weight] - WEIGHTS[b.weight]);
+  return openQueries(queries).sort(
+    (a, b) => stages.indexOf(a.stage) - stages.indexOf(b.stage) || WEIGHTS[a.weight] - WEIGHTS[b.weight],
+  );
 }
 
 /** The queries of a stage, each a sentence with its evidence and, where there is one, a remedy. */
-export function Queries({ stage, accepting, setAccepting }: { stage: Stage; accepting: string | null; setAccepting: (key: string | null) => void }) {
+export function Queries({
+  stage,
+  accepting,
+  setAccepting,
+}: {
+  stage: Stage;
+  accepting: string | null;
+  setAccepting: (key: string | null) => void;
+}) {
   const { tables, selection } = useProject();
   const [showAccepted, setShowAccepted] = useState(false);
   const navigate = useNavigate();
@@ -51,7 +74,15 @@ export function Queries({ stage, accepting, setAccepting }: { stage: Stage; acce
   }, [selected, stage]);
 
   return (
-    <Flex as="section" direction="column" minHeight="0" height="100%" borderTop="1px solid" borderColor="rule" aria-label="queries of this stage">
+    <Flex
+      as="section"
+      direction="column"
+      minHeight="0"
+      height="100%"
+      borderTop="1px solid"
+      borderColor="rule"
+      aria-label="queries of this stage"
+    >
       <Flex align="center" gap="10px" px="16px" height="34px" flexShrink="0">
         <chakra.h3 m="0" fontSize="14px" fontWeight="700">
           Queries of this stage
@@ -68,7 +99,13 @@ export function Queries({ stage, accepting, setAccepting }: { stage: Stage; acce
       </Flex>
       <chakra.ul ref={list} m="0" p="0 0 8px" listStyleType="none" overflow="auto" flex="1" minHeight="0">
         {open.map((q) => (
-          <QueryItem key={q.key} query={q} selected={q.key === selected} accepting={accepting === q.key} setAccepting={setAccepting} />
+          <QueryItem
+            key={q.key}
+            query={q}
+            selected={q.key === selected}
+            accepting={accepting === q.key}
+            setAccepting={setAccepting}
+          />
         ))}
         {open.length === 0 && tables ? (
           <Box px="16px" py="4px" color="slate">
@@ -92,7 +129,17 @@ export function Queries({ stage, accepting, setAccepting }: { stage: Stage; acce
   );
 }
 
-function QueryItem({ query, selected, accepting, setAccepting }: { query: Query; selected: boolean; accepting: boolean; setAccepting: (key: string | null) => void }) {
+function QueryItem({
+  query,
+  selected,
+  accepting,
+  setAccepting,
+}: {
+  query: Query;
+  selected: boolean;
+  accepting: boolean;
+  setAccepting: (key: string | null) => void;
+}) {
   const { propose, pending, busy, accept, cancel } = useProject();
   const [reason, setReason] = useState('');
   const mine = pending?.query === query.key;
@@ -100,7 +147,9 @@ function QueryItem({ query, selected, accepting, setAccepting }: { query: Query;
     event.preventDefault();
     if (!reason.trim()) return;
     setAccepting(null);
-    void useProject.getState().make({ op: 'query.accept', key: query.key, accepted: { evidence: query.evidence, reason, by: '', at: '' } });
+    void useProject
+      .getState()
+      .make({ op: 'query.accept', key: query.key, accepted: { evidence: query.evidence, reason, by: '', at: '' } });
   };
   return (
     <Item data-selected={selected} onClick={() => goToQuery(query)}>
@@ -108,7 +157,15 @@ function QueryItem({ query, selected, accepting, setAccepting }: { query: Query;
         <WeightMark weight={query.weight} />
       </Box>
       <Box minWidth="0" flex="1">
-        <chakra.button type="button" textAlign="left" bg="transparent" border="0" p="0" cursor="pointer" fontSize="14px">
+        <chakra.button
+          type="button"
+          textAlign="left"
+          bg="transparent"
+          border="0"
+          p="0"
+          cursor="pointer"
+          fontSize="14px"
+        >
           {query.text}
         </chakra.button>
         {selected && !accepting ? (
@@ -125,7 +182,11 @@ function QueryItem({ query, selected, accepting, setAccepting }: { query: Query;
             ) : (
               <>
                 {query.remedies.map((r, i) => (
-                  <Act key={r.label} look={i === 0 ? 'solid' : 'plain'} onClick={() => void propose(r.label, r.change, query.key)}>
+                  <Act
+                    key={r.label}
+                    look={i === 0 ? 'solid' : 'plain'}
+                    onClick={() => void propose(r.label, r.change, query.key)}
+                  >
                     {r.label} {i === 0 ? <Key>T</Key> : null}
                   </Act>
                 ))}
@@ -136,7 +197,16 @@ function QueryItem({ query, selected, accepting, setAccepting }: { query: Query;
         ) : null}
         {accepting ? (
           <chakra.form onSubmit={submit} display="flex" gap="8px" mt="7px" onClick={(e) => e.stopPropagation()}>
-            <Field autoFocus flex="1" aria-label="reason" placeholder="why it is right as it is" value={reason} maxLength={500} onChange={(e) => setReason(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setAccepting(null)} />
+            <Field
+              autoFocus
+              flex="1"
+              aria-label="reason"
+              placeholder="why it is right as it is"
+              value={reason}
+              maxLength={500}
+              onChange={(e) => setReason(e.target.value)}
+              onKeyDown={(e) => e.key === 'Escape' && setAccepting(null)}
+            />
             <Act type="submit" look="solid" disabled={!reason.trim()}>
               Accept
             </Act>

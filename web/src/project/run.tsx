@@ -42,15 +42,24 @@ export function Run({ stage }: { stage: Stage }) {
   const navigate = useNavigate();
   const sent = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' }).data;
   const s = tables?.summary;
-  const n = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en').replaceAll(',', '\u2009')} ${count === 1 ? one : many}`;
+  const n = (count: number, one: string, many = `${one}s`): string =>
+    `${count.toLocaleString('en').replaceAll(',', '\u2009')} ${count === 1 ? one : many}`;
   const ground = s?.surfaces[0];
   const count: Record<Stage, string> = {
     basis: s ? `${n(s.control, 'control point')}` : '…',
     book: s ? `${n(state?.document.intakes.length ?? 0, 'file')}, ${n(s.points, 'point')}` : '…',
     lines: s ? `${n(s.lines, 'line')}, ${n(s.linePoints, 'point')}` : '…',
-    ground: ground ? (ground.triangles ? `${n(ground.points, 'point')}, ${n(ground.triangles, 'triangle')}` : 'no surface yet') : '…',
+    ground: ground
+      ? ground.triangles
+        ? `${n(ground.points, 'point')}, ${n(ground.triangles, 'triangle')}`
+        : 'no surface yet'
+      : '…',
     quantities: s ? n(s.comparisons.length, 'comparison') : '…',
-    handover: sent ? (sent.length === 0 ? 'no package yet' : `${n(sent.length, 'package')}${sent[0].revision < (state?.revision ?? 0) ? ', out of date' : ''}`) : '…',
+    handover: sent
+      ? sent.length === 0
+        ? 'no package yet'
+        : `${n(sent.length, 'package')}${sent[0].revision < (state?.revision ?? 0) ? ', out of date' : ''}`
+      : '…',
   };
   return (
     <Box as="nav" aria-label="stages" px="16px" pb="10px">
@@ -60,19 +69,40 @@ export function Run({ stage }: { stage: Stage }) {
           const stops = open.filter((q) => q.weight === 'stop').length;
           const looks = open.filter((q) => q.weight === 'look').length;
           return (
-            <Band key={to} aria-current={to === stage ? 'page' : undefined} onClick={() => void navigate(`/p/${id}/${to}`)} title={`${name} (${i + 1})`}>
+            <Band
+              key={to}
+              aria-current={to === stage ? 'page' : undefined}
+              onClick={() => void navigate(`/p/${id}/${to}`)}
+              title={`${name} (${i + 1})`}
+            >
               <Flex align="center" gap="8px" fontWeight="700" lineHeight="19px" whiteSpace="nowrap" fontSize="15px">
                 {name}
                 {stops > 0 ? <Tally weight="stop" count={stops} here={to === stage} /> : null}
                 {looks > 0 ? <Tally weight="look" count={looks} here={to === stage} /> : null}
               </Flex>
-              <Box fontSize="12px" lineHeight="15px" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" opacity={working ? 0.6 : 1} style={working ? { animation: 'dunrik-pulse 1.4s infinite' } : undefined}>
+              <Box
+                fontSize="12px"
+                lineHeight="15px"
+                whiteSpace="nowrap"
+                overflow="hidden"
+                textOverflow="ellipsis"
+                opacity={working ? 0.6 : 1}
+                style={working ? { animation: 'dunrik-pulse 1.4s infinite' } : undefined}
+              >
                 {count[to]}
               </Box>
             </Band>
           );
         })}
-        <Box position="absolute" left="0" right="0" bottom="0" height="4px" pointerEvents="none" bgImage="repeating-linear-gradient(90deg, var(--chakra-colors-pole) 0 14px, transparent 14px 28px)" />
+        <Box
+          position="absolute"
+          left="0"
+          right="0"
+          bottom="0"
+          height="4px"
+          pointerEvents="none"
+          bgImage="repeating-linear-gradient(90deg, var(--chakra-colors-pole) 0 14px, transparent 14px 28px)"
+        />
       </Flex>
     </Box>
   );

@@ -6,7 +6,8 @@ import type { Tables } from './tables.ts';
 /** A selection as it stands in the address: points by file and row, so that it survives a rebuilt table. */
 export function selectionToText(selection: Selection, doc: ProjectDocument, tables: Tables): string | null {
   if (!selection) return null;
-  if (selection.kind === 'point') return selection.row < tables.points.x.length ? `point:${keyOf(doc, tables, selection.row)}` : null;
+  if (selection.kind === 'point')
+    return selection.row < tables.points.x.length ? `point:${keyOf(doc, tables, selection.row)}` : null;
   return selection.kind === 'comparison' ? `comparison:${selection.id}` : `${selection.kind}:${selection.key}`;
 }
 
@@ -16,7 +17,8 @@ export function selectionFromText(text: string | null, doc: ProjectDocument, tab
     const at = rest.lastIndexOf(':');
     const intake = doc.intakes.findIndex((i) => i.id === rest.slice(0, at));
     const fileRow = Number(rest.slice(at + 1));
-    for (let row = 0; row < tables.points.x.length; row++) if (tables.points.intake[row] === intake && tables.points.fileRow[row] === fileRow) return { kind, row };
+    for (let row = 0; row < tables.points.x.length; row++)
+      if (tables.points.intake[row] === intake && tables.points.fileRow[row] === fileRow) return { kind, row };
     return null;
   }
   if (kind === 'line') return { kind, key: rest };

@@ -6,7 +6,12 @@ import { chainWork } from '../work/workers.ts';
 import { loadTables, type Tables } from './tables.ts';
 
 /** What is selected, in ledger and sheet alike. */
-export type Selection = { kind: 'point'; row: number } | { kind: 'line'; key: string } | { kind: 'query'; key: string } | { kind: 'comparison'; id: string } | null;
+export type Selection =
+  | { kind: 'point'; row: number }
+  | { kind: 'line'; key: string }
+  | { kind: 'query'; key: string }
+  | { kind: 'comparison'; id: string }
+  | null;
 
 export interface PendingChange {
   label: string;
@@ -68,7 +73,19 @@ export const useProject = create<ProjectStore>((set, get) => ({
   busy: false,
 
   open(id) {
-    if (get().id !== id) set({ id, state: null, tables: null, problem: null, staleSince: null, notice: null, jobs: [], selection: null, pending: null, drawing: null });
+    if (get().id !== id)
+      set({
+        id,
+        state: null,
+        tables: null,
+        problem: null,
+        staleSince: null,
+        notice: null,
+        jobs: [],
+        selection: null,
+        pending: null,
+        drawing: null,
+      });
     void get().refresh();
     const events = new EventSource(`/api/projects/${id}/events`);
     events.onmessage = (message: MessageEvent<string>) => hear(JSON.parse(message.data) as LiveEvent);
@@ -85,7 +102,8 @@ export const useProject = create<ProjectStore>((set, get) => ({
       set({ state, jobs: state.jobs });
       if (state.settled && state.settled.revision !== get().tables?.revision) {
         const tables = await loadTables(id, state.settled);
-        if (get().id === id && tables.revision >= (get().tables?.revision ?? -1)) set({ tables, selection: keepSelection(get(), tables) });
+        if (get().id === id && tables.revision >= (get().tables?.revision ?? -1))
+          set({ tables, selection: keepSelection(get(), tables) });
       }
     } catch (error) {
       if (get().id === id) set({ problem: problemText(error) });
@@ -100,7 +118,10 @@ export const useProject = create<ProjectStore>((set, get) => ({
     set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null } });
     if (!state || !tables) return;
     try {
-      const { preview, places } = await chainWork().preview(state.document, change, { project: id, hashes: tables.stages.reads });
+      const { preview, places } = await chainWork().preview(state.document, change, {
+        project: id,
+        hashes: tables.stages.reads,
+      });
       if (mine === proposal && get().pending) set({ pending: { ...get().pending!, preview, places } });
     } catch (error) {
       if (mine === proposal && get().pending) set({ pending: { ...get().pending!, problem: problemText(error) } });
@@ -166,7 +187,8 @@ function keepSelection({ selection, tables, state }: ProjectStore, next: Tables)
   const fileRow = tables.points.fileRow[selection.row];
   const { points } = next;
   if (points.intake[selection.row] === intake && points.fileRow[selection.row] === fileRow) return selection;
-  for (let row = 0; row < points.x.length; row++) if (points.intake[row] === intake && points.fileRow[row] === fileRow) return { kind: 'point', row };
+  for (let row = 0; row < points.x.length; row++)
+    if (points.intake[row] === intake && points.fileRow[row] === fileRow) return { kind: 'point', row };
   return null;
 }
 
@@ -176,7 +198,8 @@ function hear(event: LiveEvent): void {
   if (event.type === 'job') {
     const others = store.jobs.filter((j) => j.id !== event.job.id);
     useProject.setState({ jobs: event.job.state === 'working' ? [...others, event.job] : others });
-    if (event.job.state === 'failed' || event.job.state === 'stopped') useProject.setState({ notice: event.job.message });
+    if (event.job.state === 'failed' || event.job.state === 'stopped')
+      useProject.setState({ notice: event.job.message });
     return;
   }
   if (event.type === 'revision' && event.revision <= (store.state?.revision ?? -1)) return;
@@ -184,6 +207,8 @@ function hear(event: LiveEvent): void {
   void store.refresh();
 }
 
-export const openQueries = (queries: readonly Query[], stage?: Stage): Query[] => queries.filter((q) => !q.accepted && (!stage || q.stage === stage));
+export const openQueries = (queries: readonly Query[], stage?: Stage): Query[] =>
+  queries.filter((q) => !q.accepted && (!stage || q.stage === stage));
 
-export const isSettled = (s: Pick<ProjectStore, 'state' | 'tables'>): boolean => s.state !== null && s.tables?.revision === s.state.revision;
+export const isSettled = (s: Pick<ProjectStore, 'state' | 'tables'>): boolean =>
+  s.state !== null && s.tables?.revision === s.state.revision;

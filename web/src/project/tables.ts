@@ -41,7 +41,8 @@ function once<T>(hash: string, load: () => Promise<T>): Promise<T> {
 
 /** Fetches what the page lacks of a settled revision. */
 export async function loadTables(project: string, { revision, stages }: Settled): Promise<Tables> {
-  const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> => once(hash, async () => unpack(await api.result(project, hash)));
+  const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> =>
+    once(hash, async () => unpack(await api.result(project, hash)));
   const surfaces = Object.entries(stages.surfaces);
   const pieces = Object.entries(stages.pieces);
   const [points, linework, contours, summary, surfaceList, pieceList] = await Promise.all([

@@ -88,7 +88,12 @@ export function Workspace({ account }: { account: Account }) {
       <Box as="main" flex="1" minHeight="0" position="relative" borderTop="1px solid" borderColor="rule">
         <Split stage={stage}>
           {file && tables ? (
-            <IntakePage key={`${file.name}${file.lastModified}`} file={file} onVisitors={setVisitors} onClose={() => setFile(null)} />
+            <IntakePage
+              key={`${file.name}${file.lastModified}`}
+              file={file}
+              onVisitors={setVisitors}
+              onClose={() => setFile(null)}
+            />
           ) : (
             <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
           )}
@@ -108,13 +113,26 @@ export function Workspace({ account }: { account: Account }) {
 }
 
 /** The card stands on the left while what it speaks of lies under the right. */
-function cardLeft(selection: ReturnType<typeof useProject.getState>['selection'], tables: ReturnType<typeof useProject.getState>['tables']): boolean {
+function cardLeft(
+  selection: ReturnType<typeof useProject.getState>['selection'],
+  tables: ReturnType<typeof useProject.getState>['tables'],
+): boolean {
   if (!tables || selection?.kind !== 'point') return false;
   const at = sheetHandle.current?.screen(tables.points.x[selection.row], tables.points.y[selection.row]);
   return at !== undefined && at.x > at.width - 300 && at.y < 380;
 }
 
-function LedgerAndQueries({ stage, onTakeIn, accepting, setAccepting }: { stage: Stage; onTakeIn: () => void; accepting: string | null; setAccepting: (key: string | null) => void }) {
+function LedgerAndQueries({
+  stage,
+  onTakeIn,
+  accepting,
+  setAccepting,
+}: {
+  stage: Stage;
+  onTakeIn: () => void;
+  accepting: string | null;
+  setAccepting: (key: string | null) => void;
+}) {
   const count = useProject((p) => (p.tables ? openQueries(p.tables.summary.queries, stage).length : 0));
   return (
     <Flex direction="column" height="100%" minHeight="0">
@@ -143,11 +161,20 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
   };
   useEffect(() => void group.current?.setLayout(layoutOf()), [stage]);
   return (
-    <Group groupRef={group} orientation="horizontal" style={{ height: '100%' }} defaultLayout={layoutOf()} onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}>
+    <Group
+      groupRef={group}
+      orientation="horizontal"
+      style={{ height: '100%' }}
+      defaultLayout={layoutOf()}
+      onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}
+    >
       <Panel id="ledger" minSize="0%" collapsible>
         {ledger}
       </Panel>
-      <Separator style={{ width: 5, background: 'var(--chakra-colors-rule)' }} aria-label="divider between ledger and sheet" />
+      <Separator
+        style={{ width: 5, background: 'var(--chakra-colors-rule)' }}
+        aria-label="divider between ledger and sheet"
+      />
       <Panel id="sheet" minSize="0%" collapsible>
         {sheet}
       </Panel>
@@ -162,12 +189,25 @@ function Messages() {
   return (
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
       {problem ? (
-        <Flex role="alert" align="center" gap="10px" border="1px solid" borderColor="pole" borderRadius="4px" bg="mark" px="12px" py="5px">
+        <Flex
+          role="alert"
+          align="center"
+          gap="10px"
+          border="1px solid"
+          borderColor="pole"
+          borderRadius="4px"
+          bg="mark"
+          px="12px"
+          py="5px"
+        >
           <Box flex="1">
             {problem}
             {staleSince?.length ? (
               <Box color="slate" fontSize="13px">
-                {staleSince.slice(0, 3).map((c) => `${c.revision}: ${c.by} ${c.what}`).join(' · ')}
+                {staleSince
+                  .slice(0, 3)
+                  .map((c) => `${c.revision}: ${c.by} ${c.what}`)
+                  .join(' · ')}
               </Box>
             ) : null}
           </Box>
@@ -182,7 +222,17 @@ function Messages() {
         </Flex>
       ))}
       {notice ? (
-        <Flex role="status" align="center" gap="10px" border="1px solid" borderColor="rule" borderRadius="4px" bg="leaf" px="12px" py="3px">
+        <Flex
+          role="status"
+          align="center"
+          gap="10px"
+          border="1px solid"
+          borderColor="rule"
+          borderRadius="4px"
+          bg="leaf"
+          px="12px"
+          py="3px"
+        >
           <Box flex="1">{notice}</Box>
           <Act look="quiet" aria-label="close" onClick={() => tell(null)}>
             ×
@@ -198,11 +248,28 @@ function DrawingBar() {
   if (!drawing) return null;
   const done = drawing.places.length >= 3;
   return (
-    <Flex position="absolute" left="50%" bottom="14px" transform="translateX(-50%)" bg="leaf" border="1px solid" borderColor="pine" borderRadius="4px" px="12px" py="7px" gap="10px" align="center" zIndex="6">
+    <Flex
+      position="absolute"
+      left="50%"
+      bottom="14px"
+      transform="translateX(-50%)"
+      bg="leaf"
+      border="1px solid"
+      borderColor="pine"
+      borderRadius="4px"
+      px="12px"
+      py="7px"
+      gap="10px"
+      align="center"
+      zIndex="6"
+    >
       <Box>
         Click the corners of {drawing.purpose}: {drawing.places.length}
       </Box>
-      <Act disabled={drawing.places.length === 0} onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}>
+      <Act
+        disabled={drawing.places.length === 0}
+        onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}
+      >
         One back
       </Act>
       <Act look="solid" disabled={!done} onClick={() => finishDrawing()}>
@@ -233,7 +300,8 @@ function useSelectionInAddress(): void {
     const found = selectionFromText(search.get('sel'), state.document, tables);
     if (!found) return;
     useProject.getState().select(found);
-    if (found.kind === 'point') setTimeout(() => sheetHandle.current?.show(tables.points.x[found.row], tables.points.y[found.row]), 300);
+    if (found.kind === 'point')
+      setTimeout(() => sheetHandle.current?.show(tables.points.x[found.row], tables.points.y[found.row]), 300);
     if (found.kind === 'query') {
       const query = tables.summary.queries.find((q) => q.key === found.key);
       if (query) setTimeout(() => goToQuery(query), 300);
@@ -273,8 +341,17 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
       goToQuery(query);
     };
     return [
-      ...STAGES.map(({ stage: to, name }, i) => ({ name: `go to ${name}`, key: String(i + 1), run: () => void navigate(`/p/${id}/${to}`) })),
-      { name: 'do what is previewed, or close what is drawn', key: 'Enter', enabled: pending !== null || drawing !== null, run: () => (store().drawing ? finishDrawing() : void store().accept()) },
+      ...STAGES.map(({ stage: to, name }, i) => ({
+        name: `go to ${name}`,
+        key: String(i + 1),
+        run: () => void navigate(`/p/${id}/${to}`),
+      })),
+      {
+        name: 'do what is previewed, or close what is drawn',
+        key: 'Enter',
+        enabled: pending !== null || drawing !== null,
+        run: () => (store().drawing ? finishDrawing() : void store().accept()),
+      },
       {
         name: 'step back',
         key: 'Escape',
@@ -298,9 +375,24 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
         enabled: (current?.remedies.length ?? 0) > 0,
         run: () => current && void store().propose(current.remedies[0].label, current.remedies[0].change, current.key),
       },
-      { name: 'accept the query as it is', key: 'A', enabled: current !== undefined, run: () => current && setAccepting(current.key) },
-      { name: `take back${state?.undo ? `: ${state.undo}` : ''}`, key: 'Ctrl Z', enabled: Boolean(state?.undo), run: () => void store().takeBack('undo') },
-      { name: `bring again${state?.redo ? `: ${state.redo}` : ''}`, key: 'Ctrl Y', enabled: Boolean(state?.redo), run: () => void store().takeBack('redo') },
+      {
+        name: 'accept the query as it is',
+        key: 'A',
+        enabled: current !== undefined,
+        run: () => current && setAccepting(current.key),
+      },
+      {
+        name: `take back${state?.undo ? `: ${state.undo}` : ''}`,
+        key: 'Ctrl Z',
+        enabled: Boolean(state?.undo),
+        run: () => void store().takeBack('undo'),
+      },
+      {
+        name: `bring again${state?.redo ? `: ${state.redo}` : ''}`,
+        key: 'Ctrl Y',
+        enabled: Boolean(state?.redo),
+        run: () => void store().takeBack('redo'),
+      },
       { name: 'take in a file', key: 'I', run: takeIn },
       { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
       { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },

@@ -16,7 +16,13 @@ const ink = (name: ColourName): string => COLOURS[name][isNight() ? 1 : 0];
  * Draws labels on a canvas over the scene: point numbers, elevations, codes, and elevations on index
  * contours. A label that would stand on another is left away.
  */
-export function drawLabels(canvas: HTMLCanvasElement, scene: SheetScene, tables: Tables | null, look: SheetLook, settings: Settings): void {
+export function drawLabels(
+  canvas: HTMLCanvasElement,
+  scene: SheetScene,
+  tables: Tables | null,
+  look: SheetLook,
+  settings: Settings,
+): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
@@ -30,12 +36,20 @@ export function drawLabels(canvas: HTMLCanvasElement, scene: SheetScene, tables:
     return true;
   };
   if (look.contours) contourLabels(context, scene, tables, settings, free);
-  if (look.points && (look.numbers || look.elevations || look.codes)) pointLabels(context, scene, tables, look, settings, free);
+  if (look.points && (look.numbers || look.elevations || look.codes))
+    pointLabels(context, scene, tables, look, settings, free);
 }
 
 type Free = (x: number, y: number, width: number, height: number) => boolean;
 
-function pointLabels(context: CanvasRenderingContext2D, scene: SheetScene, tables: Tables, look: SheetLook, settings: Settings, free: Free): void {
+function pointLabels(
+  context: CanvasRenderingContext2D,
+  scene: SheetScene,
+  tables: Tables,
+  look: SheetLook,
+  settings: Settings,
+  free: Free,
+): void {
   const { points, pointIndex } = tables;
   if (!pointIndex) return;
   const [minX, minY, maxX, maxY] = scene.isSpatial ? [-1e9, -1e9, 1e9, 1e9] : scene.view();
@@ -61,7 +75,13 @@ function pointLabels(context: CanvasRenderingContext2D, scene: SheetScene, table
   }
 }
 
-function contourLabels(context: CanvasRenderingContext2D, scene: SheetScene, tables: Tables, settings: Settings, free: Free): void {
+function contourLabels(
+  context: CanvasRenderingContext2D,
+  scene: SheetScene,
+  tables: Tables,
+  settings: Settings,
+  free: Free,
+): void {
   if (scene.isSpatial) return;
   const [minX, minY, maxX, maxY] = scene.view();
   context.font = "600 11px 'IBM Plex Mono', monospace";
@@ -71,7 +91,11 @@ function contourLabels(context: CanvasRenderingContext2D, scene: SheetScene, tab
   for (const contour of tables.contours) {
     if (!contour.index) continue;
     const { line } = contour;
-    const text = formatLength(contour.elevation, settings.unit, Number.isInteger(contour.elevation) && settings.unit === 'm' ? 0 : decimals);
+    const text = formatLength(
+      contour.elevation,
+      settings.unit,
+      Number.isInteger(contour.elevation) && settings.unit === 'm' ? 0 : decimals,
+    );
     let run = 0;
     // About one label every 420 pixels along the line, the first after 110.
     let next = 110;
@@ -81,7 +105,11 @@ function contourLabels(context: CanvasRenderingContext2D, scene: SheetScene, tab
       if (run < next) continue;
       next = run + 420;
       if (line[i] < minX || line[i] > maxX || line[i + 1] < minY || line[i + 1] > maxY) continue;
-      const at = scene.toScreen({ x: (line[i] + line[i + 2]) / 2, y: (line[i + 1] + line[i + 3]) / 2, z: contour.elevation });
+      const at = scene.toScreen({
+        x: (line[i] + line[i + 2]) / 2,
+        y: (line[i + 1] + line[i + 3]) / 2,
+        z: contour.elevation,
+      });
       const width = text.length * 7 + 6;
       if (!free(at.x - width / 2, at.y - 8, width, 16)) continue;
       let angle = -Math.atan2(line[i + 3] - line[i + 1], line[i + 2] - line[i]);

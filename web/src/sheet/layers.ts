@@ -57,7 +57,10 @@ export function triangleLayer(s: Surface, origin: Place): THREE.Object3D | null 
   }
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
   geometry.setIndex(new THREE.BufferAttribute(sides.subarray(0, used), 1));
-  return new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: colour('slate'), transparent: true, opacity: 0.28 }));
+  return new THREE.LineSegments(
+    geometry,
+    new THREE.LineBasicMaterial({ color: colour('slate'), transparent: true, opacity: 0.28 }),
+  );
 }
 
 export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D | null {
@@ -81,7 +84,12 @@ export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D
     else {
       const geometry = new THREE.BufferGeometry();
       geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
-      group.add(new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: colour('brass'), transparent: true, opacity: 0.5 })));
+      group.add(
+        new THREE.LineSegments(
+          geometry,
+          new THREE.LineBasicMaterial({ color: colour('brass'), transparent: true, opacity: 0.5 }),
+        ),
+      );
     }
   }
   return group;
@@ -95,7 +103,14 @@ const DASHES: Record<LineStyle, [dash: number, gap: number] | null> = {
   'dash-dot': [11, 7],
 };
 
-function wide(place: Float32Array, name: ColourName | null, width: number, style: LineStyle, opacity = 1, colours?: Float32Array): LineSegments2 {
+function wide(
+  place: Float32Array,
+  name: ColourName | null,
+  width: number,
+  style: LineStyle,
+  opacity = 1,
+  colours?: Float32Array,
+): LineSegments2 {
   const geometry = new LineSegmentsGeometry();
   geometry.setPositions(place);
   if (colours) geometry.setColors(colours);
@@ -117,7 +132,8 @@ function wide(place: Float32Array, name: ColourName | null, width: number, style
 export function courseOf(line: Line, points: Tables['points'], sagitta: number): number[] {
   const out: number[] = [];
   const n = line.rows.length;
-  const height = (row: number, other: number): number => (Number.isNaN(points.z[row]) ? (Number.isNaN(points.z[other]) ? 0 : points.z[other]) : points.z[row]);
+  const height = (row: number, other: number): number =>
+    Number.isNaN(points.z[row]) ? (Number.isNaN(points.z[other]) ? 0 : points.z[other]) : points.z[row];
   for (let i = 0; i < n; i++) {
     const row = line.rows[i];
     const next = line.rows[(i + 1) % n];
@@ -127,7 +143,8 @@ export function courseOf(line: Line, points: Tables['points'], sagitta: number):
     if (line.bulges[i] !== 0) {
       const end = { x: points.x[next], y: points.y[next] };
       const zNext = height(next, row);
-      for (const p of chordPlaces({ x: points.x[row], y: points.y[row] }, end, line.bulges[i], sagitta)) out.push(p.x, p.y, z + p.along * (zNext - z));
+      for (const p of chordPlaces({ x: points.x[row], y: points.y[row] }, end, line.bulges[i], sagitta))
+        out.push(p.x, p.y, z + p.along * (zNext - z));
     }
   }
   if (line.closed) out.push(out[0], out[1], out[2]);
@@ -158,11 +175,17 @@ export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.
 }
 
 /** One line drawn heavily, for what is selected. */
-export function courseLayer(courses: number[][], origin: Place, name: ColourName, width: number): THREE.Object3D | null {
+export function courseLayer(
+  courses: number[][],
+  origin: Place,
+  name: ColourName,
+  width: number,
+): THREE.Object3D | null {
   const place: number[] = [];
   for (const course of courses)
     for (let i = 0; i + 5 < course.length; i += 3)
-      for (let k = 0; k < 6; k += 3) place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
+      for (let k = 0; k < 6; k += 3)
+        place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
   return place.length ? wide(Float32Array.from(place), name, width, 'solid') : null;
 }
 
@@ -212,7 +235,13 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
 }
 
 /** Marks at places (x, y, x, y …), all alike. */
-export function markLayer(places: ArrayLike<number>, origin: Place, name: ColourName, symbol: (typeof SYMBOLS)[number], elevation = 0): THREE.Object3D | null {
+export function markLayer(
+  places: ArrayLike<number>,
+  origin: Place,
+  name: ColourName,
+  symbol: (typeof SYMBOLS)[number],
+  elevation = 0,
+): THREE.Object3D | null {
   const n = places.length / 2;
   if (n < 1) return null;
   const { r, g, b } = colour(name);
@@ -231,7 +260,11 @@ export function markLayer(places: ArrayLike<number>, origin: Place, name: Colour
 }
 
 /** Cut and fill as painted pieces: x, y, difference, three corners a piece. */
-export function differenceLayer(pieces: Float64Array, origin: Place, elevationAt: (x: number, y: number) => number): THREE.Object3D | null {
+export function differenceLayer(
+  pieces: Float64Array,
+  origin: Place,
+  elevationAt: (x: number, y: number) => number,
+): THREE.Object3D | null {
   const n = pieces.length / 3;
   if (n === 0) return null;
   const place = positions(n);

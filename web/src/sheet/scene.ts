@@ -118,7 +118,11 @@ export class SheetScene {
   private lookFromSouth(): void {
     const reach = this.metresPerPixel * Math.min(this.size.width, this.size.height);
     this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
-    this.space.position.set(this.centre.x - 0.28 * reach, this.centre.y - 1.0 * reach, this.meanElevation + 0.62 * reach);
+    this.space.position.set(
+      this.centre.x - 0.28 * reach,
+      this.centre.y - 1.0 * reach,
+      this.meanElevation + 0.62 * reach,
+    );
     this.space.near = Math.max(0.1, reach / 1000);
     this.space.far = reach * 100;
     this.space.updateProjectionMatrix();
@@ -147,7 +151,8 @@ export class SheetScene {
     const at = this.toScreen({ x, y, z: this.origin.z + this.meanElevation });
     const margin = 50;
     const underCard = at.x > this.size.width - CARD.width && at.y < CARD.height;
-    const inView = at.x > margin && at.y > margin && at.x < this.size.width - margin && at.y < this.size.height - margin;
+    const inView =
+      at.x > margin && at.y > margin && at.x < this.size.width - margin && at.y < this.size.height - margin;
     if (inView && !underCard && this.metresPerPixel < 0.3) return;
     this.metresPerPixel = Math.min(this.metresPerPixel, 0.12);
     // Left of the middle, where no card stands.
@@ -232,7 +237,11 @@ export class SheetScene {
     this.plan.updateProjectionMatrix();
     this.root.traverse((o) => {
       if (!('material' in o)) return;
-      const material = o.material as THREE.Material & { resolution?: THREE.Vector2; dashScale?: number; uniforms?: Record<string, THREE.IUniform> };
+      const material = o.material as THREE.Material & {
+        resolution?: THREE.Vector2;
+        dashScale?: number;
+        uniforms?: Record<string, THREE.IUniform>;
+      };
       // In plan the order of drawing decides, not elevation.
       material.depthTest = this.spatial;
       if (material.resolution) material.resolution.set(width, height);

@@ -5,13 +5,31 @@ import { formatFixed, formatLength, fromMetres, UNIT_SIGN } from '#core/measure'
 import { Act, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
 import { drawLabels } from './labels.ts';
-import { contourLayer, courseLayer, courseOf, differenceLayer, lineLayer, markLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
+import {
+  contourLayer,
+  courseLayer,
+  courseOf,
+  differenceLayer,
+  lineLayer,
+  markLayer,
+  pointLayer,
+  tintLayer,
+  triangleLayer,
+} from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import { pickAt } from './picking.ts';
 import { ORDER, SheetScene } from './scene.ts';
 
 /** What the page lets others do with the sheet that is open. */
-export const sheetHandle: { current: { fit: () => void; show: (x: number, y: number) => void; fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void; screen: (x: number, y: number) => { x: number; y: number; width: number }; figures: () => SheetScene['drawn'] } | null } = { current: null };
+export const sheetHandle: {
+  current: {
+    fit: () => void;
+    show: (x: number, y: number) => void;
+    fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
+    screen: (x: number, y: number) => { x: number; y: number; width: number };
+    figures: () => SheetScene['drawn'];
+  } | null;
+} = { current: null };
 
 /** Places of a file that is being looked at before it is taken in. */
 export interface Visitors {
@@ -20,13 +38,40 @@ export interface Visitors {
 }
 
 const Toggle = chakra('button', {
-  base: { height: '28px', px: '13px', border: 0, bg: 'leaf', color: 'ink', fontSize: '13px', cursor: 'pointer', _pressed: { bg: 'ink', color: 'paper' } },
+  base: {
+    height: '28px',
+    px: '13px',
+    border: 0,
+    bg: 'leaf',
+    color: 'ink',
+    fontSize: '13px',
+    cursor: 'pointer',
+    _pressed: { bg: 'ink', color: 'paper' },
+  },
 });
 
-const LOOKS: (keyof SheetLook)[] = ['points', 'numbers', 'elevations', 'codes', 'lines', 'triangles', 'contours', 'tints', 'difference'];
+const LOOKS: (keyof SheetLook)[] = [
+  'points',
+  'numbers',
+  'elevations',
+  'codes',
+  'lines',
+  'triangles',
+  'contours',
+  'tints',
+  'difference',
+];
 
 /** The drawing: plan or 3D, always there, always showing what the ledger shows. */
-export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: Visitors | null; children?: ReactNode }) {
+export function Sheet({
+  stage,
+  visitors,
+  children,
+}: {
+  stage: Stage;
+  visitors: Visitors | null;
+  children?: ReactNode;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const labels = useRef<HTMLCanvasElement>(null);
@@ -87,7 +132,11 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     const ground = tables.summary.surfaces[0];
     const key = state?.project.id ?? '';
     if (extent && fitted.current !== key) {
-      Object.assign(s.origin, { x: Math.round((extent[0] + extent[2]) / 2), y: Math.round((extent[1] + extent[3]) / 2), z: Number.isFinite(ground?.lowest) ? Math.floor(ground.lowest) : 0 });
+      Object.assign(s.origin, {
+        x: Math.round((extent[0] + extent[2]) / 2),
+        y: Math.round((extent[1] + extent[3]) / 2),
+        z: Number.isFinite(ground?.lowest) ? Math.floor(ground.lowest) : 0,
+      });
       s.meanElevation = Number.isFinite(ground?.lowest) ? (ground.lowest + ground.highest) / 2 - s.origin.z : 0;
       fitted.current = key;
       s.fit(...extent);
@@ -100,14 +149,19 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     s.setLayer('lines', state ? lineLayer(tables, state.document.codeList, s.origin) : null, ORDER.lines);
     s.setLayer('points', state ? pointLayer(tables, state.document, s.origin) : null, ORDER.points);
     const boundary = state?.document.boundary;
-    s.setLayer('boundary', boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null, ORDER.marks);
+    s.setLayer(
+      'boundary',
+      boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null,
+      ORDER.marks,
+    );
     // Layers are rebuilt for a revision or for other colours, not for every document object.
   }, [tables, colours, ready]);
 
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'difference'] as const) s.showLayer(name, look[name]);
+    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'difference'] as const)
+      s.showLayer(name, look[name]);
   }, [look, tables, colours, ready]);
 
   // Cut and fill of the comparison that is selected, or of the first one.
@@ -117,9 +171,19 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
     const pieces = id ? tables.pieces.get(id) : undefined;
     const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
-    s.setLayer('difference', pieces && look.difference ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
+    s.setLayer(
+      'difference',
+      pieces && look.difference ? differenceLayer(pieces, s.origin, at) : null,
+      ORDER.difference,
+    );
     const within = state?.document.comparisons.find((c) => c.id === id)?.within;
-    s.setLayer('within', within && look.difference ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null, ORDER.marks);
+    s.setLayer(
+      'within',
+      within && look.difference
+        ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2)
+        : null,
+      ORDER.marks,
+    );
   }, [tables, selection, look.difference, colours, ready, state]);
 
   // What is selected, drawn heavily, and brought into view.
@@ -133,7 +197,8 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
       const line = linework.lines.find((l) => l.key === key);
       if (line) courses.push(courseOf(line, points, 0.01));
     };
-    if (selection?.kind === 'point' && selection.row < points.x.length) marked.push(points.x[selection.row], points.y[selection.row]);
+    if (selection?.kind === 'point' && selection.row < points.x.length)
+      marked.push(points.x[selection.row], points.y[selection.row]);
     if (selection?.kind === 'line') course(selection.key);
     if (selection?.kind === 'query') {
       const query = tables.summary.queries.find((q) => q.key === selection.key);
@@ -144,19 +209,25 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
     s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
     const ring = s.layer('selected');
-    if (ring && 'material' in ring) (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
+    if (ring && 'material' in ring)
+      (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
   }, [selection, tables, colours, ready]);
 
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    s.setLayer('preview', pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null, ORDER.marks);
+    s.setLayer(
+      'preview',
+      pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null,
+      ORDER.marks,
+    );
   }, [pending, ready]);
 
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    if (visitors && !tables?.points.x.length && visitors.x.length) Object.assign(s.origin, { x: Math.round(visitors.x[0]), y: Math.round(visitors.y[0]) });
+    if (visitors && !tables?.points.x.length && visitors.x.length)
+      Object.assign(s.origin, { x: Math.round(visitors.x[0]), y: Math.round(visitors.y[0]) });
     const places = visitors ? interleave(visitors.x, visitors.y) : [];
     s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
     if (visitors && visitors.x.length) {
@@ -173,7 +244,17 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
     const course = places.flatMap((p) => [p.x, p.y, z]);
     if (cursor && places.length) course.push(cursor.x, cursor.y, z, places[0].x, places[0].y, z);
     s.setLayer('drawing', courseLayer([course], s.origin, 'pine', 2), ORDER.marks);
-    s.setLayer('drawing-points', markLayer(places.flatMap((p) => [p.x, p.y]), s.origin, 'pine', 'square', s.meanElevation), ORDER.marks);
+    s.setLayer(
+      'drawing-points',
+      markLayer(
+        places.flatMap((p) => [p.x, p.y]),
+        s.origin,
+        'pine',
+        'square',
+        s.meanElevation,
+      ),
+      ORDER.marks,
+    );
   }, [drawing, drawing && cursor, ready]);
 
   useEffect(() => {
@@ -224,7 +305,8 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
 
   const ground = cursor && tables ? tables.ground.at(cursor.x, cursor.y) : null;
   const unit = settings?.unit ?? 'm';
-  const coordinates = cursor && settings ? [`E ${formatLength(cursor.x, unit, 2)}`, `N ${formatLength(cursor.y, unit, 2)}`] : [];
+  const coordinates =
+    cursor && settings ? [`E ${formatLength(cursor.x, unit, 2)}`, `N ${formatLength(cursor.y, unit, 2)}`] : [];
   if (settings?.order === 'NE') coordinates.reverse();
 
   return (
@@ -247,13 +329,32 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
           onPointerLeave={() => setCursor(null)}
           onPointerUp={release}
         />
-        <chakra.canvas ref={labels} width="100%" height="100%" position="absolute" inset="0" pointerEvents="none" aria-hidden="true" />
+        <chakra.canvas
+          ref={labels}
+          width="100%"
+          height="100%"
+          position="absolute"
+          inset="0"
+          pointerEvents="none"
+          aria-hidden="true"
+        />
         {ready === 'no' ? (
           <Box position="absolute" inset="0" p="40px" color="slate">
-            This browser has no WebGL, so the sheet cannot be drawn. The ledgers, the queries and everything that is computed work without it.
+            This browser has no WebGL, so the sheet cannot be drawn. The ledgers, the queries and everything that is
+            computed work without it.
           </Box>
         ) : null}
-        <Flex position="absolute" left="14px" top="12px" border="1px solid" borderColor="ink" borderRadius="4px" overflow="hidden" role="group" aria-label="view">
+        <Flex
+          position="absolute"
+          left="14px"
+          top="12px"
+          border="1px solid"
+          borderColor="ink"
+          borderRadius="4px"
+          overflow="hidden"
+          role="group"
+          aria-label="view"
+        >
           <Toggle aria-pressed={!spatial} onClick={() => setSpatial(false)}>
             Plan
           </Toggle>
@@ -264,20 +365,57 @@ export function Sheet({ stage, visitors, children }: { stage: Stage; visitors: V
         {spatial ? null : <NorthMark />}
         {children}
       </Box>
-      <Flex align="center" gap="18px" height="32px" px="14px" borderTop="1px solid" borderColor="rule" bg="paper" fontSize="13px" flexShrink="0" minWidth="0">
-        {spatial ? <Box color="slate">drag turns, right drag moves, wheel nears</Box> : <ScaleBar metresPerPixel={scale} unit={unit} />}
+      <Flex
+        align="center"
+        gap="18px"
+        height="32px"
+        px="14px"
+        borderTop="1px solid"
+        borderColor="rule"
+        bg="paper"
+        fontSize="13px"
+        flexShrink="0"
+        minWidth="0"
+      >
+        {spatial ? (
+          <Box color="slate">drag turns, right drag moves, wheel nears</Box>
+        ) : (
+          <ScaleBar metresPerPixel={scale} unit={unit} />
+        )}
         <Num color="slate" whiteSpace="nowrap" overflow="hidden">
           {coordinates.join('   ')}
-          {ground ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %` : ''}
+          {ground
+            ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %`
+            : ''}
         </Num>
         <Box flex="1" />
         <Box position="relative">
-          <Act look="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)} onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}>
-            drawn: {LOOKS.filter((k) => look[k]).map((k) => LOOK_NAME[k]).slice(0, 3).join(' · ') || 'nothing'}
+          <Act
+            look="quiet"
+            aria-expanded={choosing}
+            onClick={() => setChoosing(!choosing)}
+            onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}
+          >
+            drawn:{' '}
+            {LOOKS.filter((k) => look[k])
+              .map((k) => LOOK_NAME[k])
+              .slice(0, 3)
+              .join(' · ') || 'nothing'}
             {LOOKS.filter((k) => look[k]).length > 3 ? ' …' : ''}
           </Act>
           {choosing ? (
-            <Box position="absolute" right="0" bottom="32px" zIndex="20" bg="leaf" border="1px solid" borderColor="ink" borderRadius="4px" p="10px 14px" width="190px">
+            <Box
+              position="absolute"
+              right="0"
+              bottom="32px"
+              zIndex="20"
+              bg="leaf"
+              border="1px solid"
+              borderColor="ink"
+              borderRadius="4px"
+              p="10px 14px"
+              width="190px"
+            >
               {LOOKS.map((k) => (
                 <chakra.label key={k} display="flex" gap="8px" alignItems="center" height="28px">
                   <input type="checkbox" checked={look[k]} onChange={() => toggle(stage, k)} /> {LOOK_NAME[k]}
@@ -308,7 +446,11 @@ const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
 };
 
 /** Extent of the points that take part; those left out or waiting would show a sheet of empty miles. */
-function extentOf(x: ArrayLike<number>, y: ArrayLike<number>, state: Uint8Array | null): [number, number, number, number] | null {
+function extentOf(
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+  state: Uint8Array | null,
+): [number, number, number, number] | null {
   const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < x.length; i++) {
     if (state && state[i] !== 0) continue;
@@ -321,7 +463,11 @@ function extentOf(x: ArrayLike<number>, y: ArrayLike<number>, state: Uint8Array 
 }
 
 /** Dragging moves and the wheel zooms, in plan; in 3D the orbit controls have the hand. */
-function usePlanGestures(canvas: React.RefObject<HTMLCanvasElement | null>, scene: React.RefObject<SheetScene | null>, ready: boolean): void {
+function usePlanGestures(
+  canvas: React.RefObject<HTMLCanvasElement | null>,
+  scene: React.RefObject<SheetScene | null>,
+  ready: boolean,
+): void {
   useEffect(() => {
     const element = canvas.current;
     if (!element || !ready) return;
@@ -343,7 +489,11 @@ function usePlanGestures(canvas: React.RefObject<HTMLCanvasElement | null>, scen
       if (scene.current?.isSpatial) return;
       e.preventDefault();
       const box = element.getBoundingClientRect();
-      scene.current?.zoom(Math.exp(Math.max(-300, Math.min(300, e.deltaY)) * 0.0016), e.clientX - box.left, e.clientY - box.top);
+      scene.current?.zoom(
+        Math.exp(Math.max(-300, Math.min(300, e.deltaY)) * 0.0016),
+        e.clientX - box.left,
+        e.clientY - box.top,
+      );
     };
     element.addEventListener('pointerdown', down);
     element.addEventListener('pointermove', move);
@@ -361,7 +511,18 @@ function usePlanGestures(canvas: React.RefObject<HTMLCanvasElement | null>, scen
 }
 
 const NorthMark = () => (
-  <chakra.svg position="absolute" left="18px" bottom="18px" width="24px" height="52px" viewBox="0 0 24 52" color="ink" pointerEvents="none" role="img" aria-label="north is up">
+  <chakra.svg
+    position="absolute"
+    left="18px"
+    bottom="18px"
+    width="24px"
+    height="52px"
+    viewBox="0 0 24 52"
+    color="ink"
+    pointerEvents="none"
+    role="img"
+    aria-label="north is up"
+  >
     <text x="12" y="11" textAnchor="middle" fontSize="12" fontWeight="700" fill="currentColor">
       N
     </text>
@@ -373,7 +534,11 @@ const NorthMark = () => (
 function ScaleBar({ metresPerPixel, unit }: { metresPerPixel: number; unit: 'm' | 'ft' | 'usft' }) {
   const perPixel = fromMetres(metresPerPixel, unit);
   const power = 10 ** Math.floor(Math.log10(perPixel * 110));
-  const length = [1, 2, 5, 10].map((k) => k * power).filter((l) => l / perPixel <= 130).at(-1) ?? power;
+  const length =
+    [1, 2, 5, 10]
+      .map((k) => k * power)
+      .filter((l) => l / perPixel <= 130)
+      .at(-1) ?? power;
   const width = length / perPixel;
   return (
     <Flex align="center" gap="8px" flexShrink="0" role="img" aria-label={`scale: ${length} ${UNIT_SIGN[unit]}`}>

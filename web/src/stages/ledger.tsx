@@ -3,7 +3,19 @@ import type { ReactNode } from 'react';
 import { StageHead, Aside } from '../frame/controls.tsx';
 
 /** The frame of a stage's ledger: its name, what it is about in a line, what can be done with the whole, then the table. */
-export function Ledger({ name, about, tools, children, scroll = true }: { name: string; about: ReactNode; tools?: ReactNode; children: ReactNode; scroll?: boolean }) {
+export function Ledger({
+  name,
+  about,
+  tools,
+  children,
+  scroll = true,
+}: {
+  name: string;
+  about: ReactNode;
+  tools?: ReactNode;
+  children: ReactNode;
+  scroll?: boolean;
+}) {
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label={`ledger: ${name}`}>
       <Flex align="center" gap="12px" px="16px" py="8px" minHeight="44px" flexShrink="0" wrap="wrap">

@@ -57,12 +57,23 @@ const work = {
     if (!applied.ok) throw new Error(applied.reason);
     const readOf = await loadReads(document, source);
     // Another layout means reading the original anew, which only the server holds.
-    if (change.op === 'intake.layout' || change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be taken back.');
+    if (change.op === 'intake.layout' || change.op === 'intake.add')
+      throw new Error('What this does shows once it is done; it can be taken back.');
     const before = runChain(document, readOf, memory);
     const after = runChain(applied.document, readOf, memory);
     const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
-    const preview = previewChange(before, summarise(document, before), after, summarise(applied.document, after), ids(document), ids(applied.document));
-    return { preview, places: Float64Array.from(preview.rows.flatMap((row) => [after.points.x[row], after.points.y[row]])) };
+    const preview = previewChange(
+      before,
+      summarise(document, before),
+      after,
+      summarise(applied.document, after),
+      ids(document),
+      ids(applied.document),
+    );
+    return {
+      preview,
+      places: Float64Array.from(preview.rows.flatMap((row) => [after.points.x[row], after.points.y[row]])),
+    };
   },
 
   /** Computes everything here and gives the content hash of each result, to be held against the server's. */

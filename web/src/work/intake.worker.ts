@@ -47,14 +47,24 @@ export interface Tried {
 const SHOWN = 100_000;
 
 const work = {
-  open(bytes: Uint8Array, context: Omit<GuessContext, 'knownCodes'> & { codes: string[] }): Opened | { ok: false; reason: string } {
+  open(
+    bytes: Uint8Array,
+    context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
+  ): Opened | { ok: false; reason: string } {
     const decoded = decodeText(bytes);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
     const rows = firstRows(200);
     if (rows.every((r) => r.trim() === '')) return { ok: false, reason: 'The file holds nothing but empty rows.' };
     const guess = guessLayout(rows, { ...context, knownCodes: new Set(context.codes) });
-    return { ok: true, encoding: decoded.encoding, rows: rows.slice(0, 40), guess, sha256: hashBytes(bytes), signature: signatureOf(rows, guess.layout) };
+    return {
+      ok: true,
+      encoding: decoded.encoding,
+      rows: rows.slice(0, 40),
+      guess,
+      sha256: hashBytes(bytes),
+      signature: signatureOf(rows, guess.layout),
+    };
   },
 
   split(rows: string[], layout: TextLayout): string[][] {
@@ -62,7 +72,10 @@ const work = {
   },
 
   try(layout: TextLayout, numbers: string[], mostRows: number | null, onProgress?: (share: number) => void): Tried {
-    const read = readPoints(text, layout, { mostRows: mostRows ?? undefined, onProgress: onProgress ? (share) => onProgress(share) : undefined })!;
+    const read = readPoints(text, layout, {
+      mostRows: mostRows ?? undefined,
+      onProgress: onProgress ? (share) => onProgress(share) : undefined,
+    })!;
     const inProject = new Set(numbers);
     const seen = new Set<string>();
     const known = new Set<string>();

@@ -7,10 +7,14 @@ let chain: Remote<ChainWork> | null = null;
 let sheet: Remote<SheetWork> | null = null;
 
 export const chainWork = (): Remote<ChainWork> =>
-  (chain ??= wrap<ChainWork>(new Worker(new URL('./chain.worker.ts', import.meta.url), { type: 'module', name: 'chain' })));
+  (chain ??= wrap<ChainWork>(
+    new Worker(new URL('./chain.worker.ts', import.meta.url), { type: 'module', name: 'chain' }),
+  ));
 
 export const sheetWork = (): Remote<SheetWork> =>
-  (sheet ??= wrap<SheetWork>(new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheet' })));
+  (sheet ??= wrap<SheetWork>(
+    new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheet' }),
+  ));
 
 /** A worker for one intake; ended with it, which also stops whatever it is reading. */
 export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void } {

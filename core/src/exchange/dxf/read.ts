@@ -88,9 +88,18 @@ export function readDxf(text: string): DxfContent {
     content.kinds[kind] = (content.kinds[kind] ?? 0) + 1;
     content.layers[layer] = (content.layers[layer] ?? 0) + 1;
     if (kind === 'POINT') content.points.push({ layer, x: value(10), y: value(20), z: value(30) });
-    else if (kind === 'TEXT') content.texts.push({ layer, text: fields.get(1) ?? '', x: value(10), y: value(20), z: value(30) });
+    else if (kind === 'TEXT')
+      content.texts.push({ layer, text: fields.get(1) ?? '', x: value(10), y: value(20), z: value(30) });
     else if (kind === 'LINE')
-      content.polylines.push({ layer, closed: false, spatial: true, x: [value(10), value(11)], y: [value(20), value(21)], z: [value(30), value(31)], bulge: [0, 0] });
+      content.polylines.push({
+        layer,
+        closed: false,
+        spatial: true,
+        x: [value(10), value(11)],
+        y: [value(20), value(21)],
+        z: [value(30), value(31)],
+        bulge: [0, 0],
+      });
     else if (kind === '3DFACE')
       content.faces.push({ layer, corners: [10, 20, 30, 11, 21, 31, 12, 22, 32, 13, 23, 33].map(value) });
     else if (kind === 'POLYLINE') {

@@ -100,7 +100,8 @@ class DxfWriter {
 
   private layers(): Map<string, number> {
     const found = new Map<string, number>([['0', 7]]);
-    const add = (name: string, colour = 7): void => void found.set(layerName(name), this.drawing.colours[name] ?? colour);
+    const add = (name: string, colour = 7): void =>
+      void found.set(layerName(name), this.drawing.colours[name] ?? colour);
     for (const p of this.drawing.points) add(p.layer);
     if (this.settings.textHeight > 0 && this.drawing.points.length) add(LABEL_LAYER, 8);
     for (const l of this.drawing.lines) {

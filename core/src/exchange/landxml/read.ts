@@ -25,12 +25,23 @@ export interface LandXmlRead {
 
 const DEEPEST = 64;
 const READ = new Set(
-  'LandXML Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature CoordGeom IrregularLine Start End'.split(' '),
+  'LandXML Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature CoordGeom IrregularLine Start End'.split(
+    ' ',
+  ),
 );
 
 /** Reads LandXML 1.0 … 1.2. No document type, no entities of its own, depth bounded; problems carry the line. */
 export function readLandXml(text: string): LandXmlRead {
-  const out: LandXmlRead = { linearUnit: '', project: '', points: [], breaklines: [], features: [], surfaces: [], unread: {}, problems: [] };
+  const out: LandXmlRead = {
+    linearUnit: '',
+    project: '',
+    points: [],
+    breaklines: [],
+    features: [],
+    surfaces: [],
+    unread: {},
+    problems: [],
+  };
   const parser = new SaxesParser();
   const stack: string[] = [];
   let stopped = false;
@@ -52,11 +63,14 @@ export function readLandXml(text: string): LandXmlRead {
   };
   const numbers = (): number[] => {
     const list = body.trim() === '' ? [] : body.trim().split(/\s+/).map(Number);
-    if (list.some((v) => !Number.isFinite(v))) problem(`“${body.trim().slice(0, 40)}” holds something that is not a number`);
+    if (list.some((v) => !Number.isFinite(v)))
+      problem(`“${body.trim().slice(0, 40)}” holds something that is not a number`);
     return list;
   };
 
-  parser.on('doctype', () => stop('A document type declaration is not read: it could pull in other files. Ask for the file without it.'));
+  parser.on('doctype', () =>
+    stop('A document type declaration is not read: it could pull in other files. Ask for the file without it.'),
+  );
   parser.on('error', (e) => {
     if (!stopped) stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*/, '')}`);
   });
@@ -116,7 +130,8 @@ export function readLandXml(text: string): LandXmlRead {
     if (attributes.i === '1') return;
     const corners = body.trim().split(/\s+/);
     const list = corners.map((id) => ids.get(id));
-    if (list.length !== 3 || list.some((v) => v === undefined)) return problem(`face “${body.trim().slice(0, 40)}” does not name three known points`);
+    if (list.length !== 3 || list.some((v) => v === undefined))
+      return problem(`face “${body.trim().slice(0, 40)}” does not name three known points`);
     faces.push(...(list as number[]));
   }
 

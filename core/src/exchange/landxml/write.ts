@@ -70,7 +70,9 @@ function places(line: LandXmlContent['breaklines'][number], n: Format): string[]
 function pushBreaklines(out: string[], lines: LandXmlContent['breaklines'], n: Format): void {
   out.push('<SourceData>', '<Breaklines>');
   for (const line of lines)
-    out.push(`<Breakline brkType="standard" name="${escaped(line.name)}"><PntList3D>${places(line, n).join(' ')}</PntList3D></Breakline>`);
+    out.push(
+      `<Breakline brkType="standard" name="${escaped(line.name)}"><PntList3D>${places(line, n).join(' ')}</PntList3D></Breakline>`,
+    );
   out.push('</Breaklines>', '</SourceData>');
 }
 

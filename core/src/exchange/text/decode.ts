@@ -14,9 +14,16 @@ const OPEN_FORMATS = 'text points (CSV or TXT), DXF, LandXML or GeoJSON';
 export function decodeText(bytes: Uint8Array): Decoded {
   if (bytes.length === 0) return { ok: false, reason: 'The file is empty.' };
   if (bytes.length > LARGEST_TEXT)
-    return { ok: false, reason: `The file has ${Math.round(bytes.length / 1048576)} MB; at most 512 MB are read at once. Split it.` };
+    return {
+      ok: false,
+      reason: `The file has ${Math.round(bytes.length / 1048576)} MB; at most 512 MB are read at once. Split it.`,
+    };
   const closed = closedFormat(bytes);
-  if (closed) return { ok: false, reason: `This is ${closed}, which only its maker’s programs can read. Ask the sender for ${OPEN_FORMATS}.` };
+  if (closed)
+    return {
+      ok: false,
+      reason: `This is ${closed}, which only its maker’s programs can read. Ask the sender for ${OPEN_FORMATS}.`,
+    };
   const as = (encoding: Encoding, skip: number, bom: boolean): Decoded => ({
     ok: true,
     text: new TextDecoder(encoding).decode(skip ? bytes.subarray(skip) : bytes),
@@ -35,13 +42,24 @@ export function decodeText(bytes: Uint8Array): Decoded {
     if (sample[i] === 0) {
       if (i % 2) oddZeros++;
       else evenZeros++;
-    } else if (sample[i] < 32 && sample[i] !== 9 && sample[i] !== 10 && sample[i] !== 13 && sample[i] !== 12 && sample[i] !== 26) control++;
+    } else if (
+      sample[i] < 32 &&
+      sample[i] !== 9 &&
+      sample[i] !== 10 &&
+      sample[i] !== 13 &&
+      sample[i] !== 12 &&
+      sample[i] !== 26
+    )
+      control++;
   }
   const pairs = sample.length / 2;
   if (oddZeros > pairs * 0.4 && evenZeros < pairs * 0.05) return as('utf-16le', 0, false);
   if (evenZeros > pairs * 0.4 && oddZeros < pairs * 0.05) return as('utf-16be', 0, false);
   if (evenZeros + oddZeros > 0 || control > sample.length * 0.02)
-    return { ok: false, reason: `This is not text but a device’s or program’s own binary data. Ask the sender for ${OPEN_FORMATS}.` };
+    return {
+      ok: false,
+      reason: `This is not text but a device’s or program’s own binary data. Ask the sender for ${OPEN_FORMATS}.`,
+    };
   try {
     return { ok: true, text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8', bom: false };
   } catch {
@@ -53,7 +71,8 @@ export function decodeText(bytes: Uint8Array): Decoded {
 function closedFormat(bytes: Uint8Array): string | null {
   const head = String.fromCharCode(...bytes.subarray(0, 8));
   if (/^AC10\d\d/.test(head)) return 'a closed native drawing';
-  if (head.startsWith('PK\x03\x04')) return 'a zip archive or a spreadsheet; unpack it, or save the sheet as CSV. As it stands it is a container';
+  if (head.startsWith('PK\x03\x04'))
+    return 'a zip archive or a spreadsheet; unpack it, or save the sheet as CSV. As it stands it is a container';
   if (head.startsWith('%PDF')) return 'a PDF';
   if (head.startsWith('\xd0\xcf\x11\xe0')) return 'a compound binary document';
   if (head.startsWith('\x1f\x8b')) return 'a compressed file';

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import type { LengthUnit } from '#core/measure';
 import { METRES_IN } from '#core/measure';
 import { readNumber, splitRow, type Role, type Separator, type TextLayout } from './layout.ts';
@@ -75,7 +76,9 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
     why: {
       columns: why,
       separator: separatorWhy,
-      unit: unitFromHeadings(headingRow ?? split[0] ?? []) ? 'a heading names it' : 'the project’s unit; the file does not say',
+      unit: unitFromHeadings(headingRow ?? split[0] ?? [])
+        ? 'a heading names it'
+        : 'the project’s unit; the file does not say',
       skip: skipRows > 0 ? `the first point stands in row ${skipRows + 1}` : 'the first row is a point',
       order: orderWhy,
     },
@@ -96,7 +99,13 @@ function guessSeparator(rows: readonly string[]): { separator: Separator; reason
     const score = share - handicap + Math.min(common, 6) * 0.01;
     if (score > bestScore) [best, bestScore] = [separator, score];
   }
-  return { separator: best, reason: bestScore < 0 ? 'no separator parts the rows into three columns or more' : 'it parts most rows into the same number of columns' };
+  return {
+    separator: best,
+    reason:
+      bestScore < 0
+        ? 'no separator parts the rows into three columns or more'
+        : 'it parts most rows into the same number of columns',
+  };
 }
 
 function guessDecimal(rows: readonly string[], separator: Separator): '.' | ',' {
@@ -142,12 +151,7 @@ function columnFacts(data: string[][], i: number, decimal: '.' | ',', context: G
   };
 }
 
-function rolesFromContents(
-  columns: ColumnFacts[],
-  roles: Role[],
-  why: string[],
-  context: GuessContext,
-): string {
+function rolesFromContents(columns: ColumnFacts[], roles: Role[], why: string[], context: GuessContext): string {
   const set = (i: number, role: Role, reason: string): void => {
     roles[i] = role;
     why[i] = reason;
@@ -157,15 +161,20 @@ function rolesFromContents(
   // Coordinates without decimals happen; then the number is the first column that counts up.
   const coordinates = measured.length >= 2 ? measured.slice(0, 3) : plain.slice(-3);
   const first = columns.findIndex((c, i) => !coordinates.includes(i) && c.distinct > 0.8 && c.filled > 0.9);
-  if (first >= 0 && (coordinates.length === 0 || first < coordinates[0])) set(first, 'P', 'each value once, before the coordinates');
+  if (first >= 0 && (coordinates.length === 0 || first < coordinates[0]))
+    set(first, 'P', 'each value once, before the coordinates');
   const coded = columns.findIndex((c, i) => roles[i] === '_' && !coordinates.includes(i) && c.coded > 0.3);
   if (coded >= 0) set(coded, 'D', `${Math.round(columns[coded].coded * 100)} % of the values are codes of the list`);
   else {
-    const text = columns.findIndex((c, i) => roles[i] === '_' && !coordinates.includes(i) && c.numeric < 0.5 && c.filled > 0);
+    const text = columns.findIndex(
+      (c, i) => roles[i] === '_' && !coordinates.includes(i) && c.numeric < 0.5 && c.filled > 0,
+    );
     if (text >= 0) set(text, 'D', 'text after the coordinates');
   }
   // Words of a description that spaces have parted belong to it.
-  if (roles.includes('D')) for (let i = roles.indexOf('D') + 1; i < roles.length; i++) if (roles[i] === '_' && columns[i].numeric < 0.6) set(i, 'D', 'goes on with the description');
+  if (roles.includes('D'))
+    for (let i = roles.indexOf('D') + 1; i < roles.length; i++)
+      if (roles[i] === '_' && columns[i].numeric < 0.6) set(i, 'D', 'goes on with the description');
 
   if (coordinates.length < 2) return 'no two columns hold coordinates';
   let [a, b] = coordinates;
@@ -181,7 +190,9 @@ function rolesFromContents(
   if (z !== undefined) set(z, 'Z', 'the third measured column, varies least');
   const nameOrder = orderFromName(context.fileName);
   const order = nameOrder ?? context.order;
-  const reason = nameOrder ? `the file’s name says ${nameOrder === 'EN' ? 'east, north' : 'north, east'}` : 'the project’s order; the file does not say';
+  const reason = nameOrder
+    ? `the file’s name says ${nameOrder === 'EN' ? 'east, north' : 'north, east'}`
+    : 'the project’s order; the file does not say';
   set(a, order === 'EN' ? 'E' : 'N', reason);
   set(b, order === 'EN' ? 'N' : 'E', reason);
   return reason;
@@ -206,16 +217,18 @@ function orderFromControl(
   const n = roles.indexOf('N');
   if (e < 0 || n < 0 || context.near.length < 2) return 'silent';
   const factor = METRES_IN[unit];
-  const places = data.map((r) => ({ x: readNumber(r[e] ?? '', decimal) * factor, y: readNumber(r[n] ?? '', decimal) * factor })).filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y));
+  const places = data
+    .map((r) => ({ x: readNumber(r[e] ?? '', decimal) * factor, y: readNumber(r[n] ?? '', decimal) * factor }))
+    .filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y));
   if (places.length === 0) return 'silent';
   const middle = (v: number[]): number => [...v].sort((p, q) => p - q)[Math.floor(v.length / 2)];
   const cx = middle(context.near.map((p) => p.x));
   const cy = middle(context.near.map((p) => p.y));
-  const reach = Math.max(50, ...context.near.map((p) => Math.hypot(p.x - cx, p.y - cy))) * 5;
+  const reach = Math.max(50, ...context.near.map((p) => distance(p.x - cx, p.y - cy))) * 5;
   const px = middle(places.map((p) => p.x));
   const py = middle(places.map((p) => p.y));
-  const straight = Math.hypot(px - cx, py - cy);
-  const swapped = Math.hypot(py - cx, px - cy);
+  const straight = distance(px - cx, py - cy);
+  const swapped = distance(py - cx, px - cy);
   if (straight <= reach && swapped > reach) return 'keep';
   if (swapped <= reach && straight > reach) return 'swap';
   return 'silent';

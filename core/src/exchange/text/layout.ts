@@ -38,7 +38,8 @@ export function layoutProblem(layout: TextLayout): string | null {
     if (count > 1) return `${count} columns are taken as ${ROLE_NAME[role]}. Keep one.`;
   }
   for (const role of ['P', 'Z'] as const)
-    if (layout.roles.filter((r) => r === role).length > 1) return `More than one column is taken as ${ROLE_NAME[role]}. Keep one.`;
+    if (layout.roles.filter((r) => r === role).length > 1)
+      return `More than one column is taken as ${ROLE_NAME[role]}. Keep one.`;
   return null;
 }
 
@@ -75,7 +76,8 @@ function splitAtSpaces(row: string): string[] {
     return trimmed === '' ? [''] : trimmed.split(/\s+/);
   }
   const out: string[] = [];
-  for (const match of row.matchAll(/"((?:[^"]|"")*)"?|[^\s"]+/g)) out.push((match[1] ?? match[0]).replaceAll('""', '"'));
+  for (const match of row.matchAll(/"((?:[^"]|"")*)"?|[^\s"]+/g))
+    out.push((match[1] ?? match[0]).replaceAll('""', '"'));
   return out;
 }
 

@@ -133,4 +133,6 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
 }
 
 const notNumber = (role: string, field: string | undefined): string =>
-  field === undefined || field === '' ? `the ${role} column is empty` : `${role} “${field.slice(0, 40)}” is not a number`;
+  field === undefined || field === ''
+    ? `the ${role} column is empty`
+    : `${role} “${field.slice(0, 40)}” is not a number`;

@@ -17,7 +17,12 @@ import { filterRows, sortRows } from './rows.ts';
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const { state, tables } = useProject();
   const [folded, setFolded] = useState(false);
-  if (!state || !tables) return <Ledger name="Book" about="opening …">{null}</Ledger>;
+  if (!state || !tables)
+    return (
+      <Ledger name="Book" about="opening …">
+        {null}
+      </Ledger>
+    );
   const { intakes } = state.document;
   const tools = (
     <>
@@ -35,13 +40,19 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
     return (
       <Ledger name="Book" about="nothing received yet" tools={tools}>
         <Empty>
-          Here stand the points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose one with “Take in a file”. It is looked at
-          first: nothing comes in before you have seen its columns and its points.
+          Here stand the points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose
+          one with “Take in a file”. It is looked at first: nothing comes in before you have seen its columns and its
+          points.
         </Empty>
       </Ledger>
     );
   return (
-    <Ledger name="Book" about={`${tables.summary.points} points of ${intakes.filter((i) => i.target === GROUND).length} survey files`} tools={tools} scroll={false}>
+    <Ledger
+      name="Book"
+      about={`${tables.summary.points} points of ${intakes.filter((i) => i.target === GROUND).length} survey files`}
+      tools={tools}
+      scroll={false}
+    >
       <Flex direction="column" height="100%" minHeight="0" gap="8px">
         {folded ? null : <Files tables={tables} />}
         <PointTable />
@@ -56,7 +67,13 @@ function Files({ tables }: { tables: Tables }) {
   return (
     <Leaf flexShrink="0" maxHeight="42%" overflow="auto">
       {state!.document.intakes.map((intake) => (
-        <FileLine key={intake.id} intake={intake} tables={tables} open={openFile === intake.id} onToggle={() => setOpenFile(openFile === intake.id ? null : intake.id)} />
+        <FileLine
+          key={intake.id}
+          intake={intake}
+          tables={tables}
+          open={openFile === intake.id}
+          onToggle={() => setOpenFile(openFile === intake.id ? null : intake.id)}
+        />
       ))}
     </Leaf>
   );
@@ -69,7 +86,17 @@ const ORDER_NAME = (i: Intake): string =>
     .filter((r, k, all) => all.indexOf(r) === k)
     .join(', ');
 
-function FileLine({ intake, tables, open, onToggle }: { intake: Intake; tables: Tables; open: boolean; onToggle: () => void }) {
+function FileLine({
+  intake,
+  tables,
+  open,
+  onToggle,
+}: {
+  intake: Intake;
+  tables: Tables;
+  open: boolean;
+  onToggle: () => void;
+}) {
   const { state, make, busy, id } = useProject();
   const account = useIntakeAccount(intake, open);
   const index = state!.document.intakes.indexOf(intake);
@@ -86,12 +113,38 @@ function FileLine({ intake, tables, open, onToggle }: { intake: Intake; tables: 
   return (
     <Box borderBottom="1px solid" borderColor="rule" _last={{ borderBottom: 0 }} opacity={intake.on ? 1 : 0.65}>
       <Flex align="center" gap="10px" px="10px" minHeight="30px">
-        <input type="checkbox" aria-label={`use ${intake.fileName}`} checked={intake.on} disabled={busy} onChange={(e) => void make({ op: 'intake.switch', id: intake.id, on: e.target.checked })} />
-        <chakra.button type="button" onClick={onToggle} aria-expanded={open} display="flex" gap="10px" alignItems="center" flex="1" minWidth="0" bg="transparent" border="0" p="0" cursor="pointer" textAlign="left">
+        <input
+          type="checkbox"
+          aria-label={`use ${intake.fileName}`}
+          checked={intake.on}
+          disabled={busy}
+          onChange={(e) => void make({ op: 'intake.switch', id: intake.id, on: e.target.checked })}
+        />
+        <chakra.button
+          type="button"
+          onClick={onToggle}
+          aria-expanded={open}
+          display="flex"
+          gap="10px"
+          alignItems="center"
+          flex="1"
+          minWidth="0"
+          bg="transparent"
+          border="0"
+          p="0"
+          cursor="pointer"
+          textAlign="left"
+        >
           <Cut fontWeight="600">{intake.fileName}</Cut>
-          <Aside whiteSpace="nowrap">{intake.target === GROUND ? 'survey' : intake.target === CONTROL ? 'control' : `design: ${intake.target}`}</Aside>
+          <Aside whiteSpace="nowrap">
+            {intake.target === GROUND ? 'survey' : intake.target === CONTROL ? 'control' : `design: ${intake.target}`}
+          </Aside>
         </chakra.button>
-        {counts.waits ? <Box color="brass" whiteSpace="nowrap">{counts.waits} wait</Box> : null}
+        {counts.waits ? (
+          <Box color="brass" whiteSpace="nowrap">
+            {counts.waits} wait
+          </Box>
+        ) : null}
         <Num>{intake.on ? counts.all : 'off'}</Num>
       </Flex>
       {open ? (
@@ -120,7 +173,12 @@ function FileLine({ intake, tables, open, onToggle }: { intake: Intake; tables: 
   );
 }
 
-const DECISIONS = { both: 'keep both', merge: 'same point, keep the earlier', renumber: 'give new numbers', 'leave-out': 'leave the later out' } as const;
+const DECISIONS = {
+  both: 'keep both',
+  merge: 'same point, keep the earlier',
+  renumber: 'give new numbers',
+  'leave-out': 'leave the later out',
+} as const;
 
 function NumberDecision({ intake }: { intake: Intake }) {
   const { make } = useProject();
@@ -129,7 +187,13 @@ function NumberDecision({ intake }: { intake: Intake }) {
       numbers that exist already:
       <select
         value={intake.numbers.all}
-        onChange={(e) => void make({ op: 'intake.numbers', id: intake.id, numbers: { all: e.target.value as Intake['numbers']['all'], each: intake.numbers.each } })}
+        onChange={(e) =>
+          void make({
+            op: 'intake.numbers',
+            id: intake.id,
+            numbers: { all: e.target.value as Intake['numbers']['all'], each: intake.numbers.each },
+          })
+        }
       >
         {Object.entries(DECISIONS).map(([k, v]) => (
           <option key={k} value={k}>
@@ -188,38 +252,96 @@ function PointTable() {
     };
   }, [find, sort, points]);
 
-  const edit = (field: Editable) => (row: number, typed: string): string | null => {
-    const made = editOf(doc, tables!, row, field, typed);
-    if (made && 'problem' in made) return made.problem;
-    if (made) void propose(made.label, made.change);
-    return null;
-  };
-  const place = (values: Float64Array) => (row: number): string => formatLength(values[row], unit, decimals);
+  const edit =
+    (field: Editable) =>
+    (row: number, typed: string): string | null => {
+      const made = editOf(doc, tables!, row, field, typed);
+      if (made && 'problem' in made) return made.problem;
+      if (made) void propose(made.label, made.change);
+      return null;
+    };
+  const place =
+    (values: Float64Array) =>
+    (row: number): string =>
+      formatLength(values[row], unit, decimals);
   const sign = UNIT_SIGN[unit];
   const coordinates: Column[] = [
-    { id: 'x', head: `East ${sign}`, width: 'minmax(108px, 1fr)', numeric: true, text: place(points.x), edit: edit('x'), sortable: true },
-    { id: 'y', head: `North ${sign}`, width: 'minmax(108px, 1fr)', numeric: true, text: place(points.y), edit: edit('y'), sortable: true },
+    {
+      id: 'x',
+      head: `East ${sign}`,
+      width: 'minmax(108px, 1fr)',
+      numeric: true,
+      text: place(points.x),
+      edit: edit('x'),
+      sortable: true,
+    },
+    {
+      id: 'y',
+      head: `North ${sign}`,
+      width: 'minmax(108px, 1fr)',
+      numeric: true,
+      text: place(points.y),
+      edit: edit('y'),
+      sortable: true,
+    },
   ];
   if (doc.settings.order === 'NE') coordinates.reverse();
   const columns: Column[] = [
-    { id: 'number', head: 'Point', width: '76px', numeric: true, text: (r) => points.number.get(r), edit: edit('number'), sortable: true },
+    {
+      id: 'number',
+      head: 'Point',
+      width: '76px',
+      numeric: true,
+      text: (r) => points.number.get(r),
+      edit: edit('number'),
+      sortable: true,
+    },
     {
       id: 'description',
       head: 'Code',
       width: 'minmax(96px, 1.2fr)',
       text: (r) => points.description.get(r),
       edit: edit('description'),
-      cell: (r) => (points.edited[r] ? <chakra.span borderBottom="2px solid" borderColor="brass">{points.description.get(r) || '–'}</chakra.span> : points.description.get(r)),
+      cell: (r) =>
+        points.edited[r] ? (
+          <chakra.span borderBottom="2px solid" borderColor="brass">
+            {points.description.get(r) || '–'}
+          </chakra.span>
+        ) : (
+          points.description.get(r)
+        ),
     },
     ...coordinates,
-    { id: 'z', head: `Elev ${sign}`, width: 'minmax(84px, .8fr)', numeric: true, text: place(points.z), edit: edit('z'), sortable: true },
+    {
+      id: 'z',
+      head: `Elev ${sign}`,
+      width: 'minmax(84px, .8fr)',
+      numeric: true,
+      text: place(points.z),
+      edit: edit('z'),
+      sortable: true,
+    },
     { id: 'row', head: 'Row', width: '62px', numeric: true, text: (r) => String(points.fileRow[r]) },
   ];
   const selected = selection?.kind === 'point' ? selection.row : null;
   return (
     <Flex direction="column" flex="1" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
-      <Flex align="center" gap="10px" px="10px" height="36px" borderBottom="1px solid" borderColor="rule" flexShrink="0">
-        <Field placeholder="only numbers or codes with …" aria-label="filter the points" value={find} onChange={(e) => setFind(e.target.value)} width="220px" />
+      <Flex
+        align="center"
+        gap="10px"
+        px="10px"
+        height="36px"
+        borderBottom="1px solid"
+        borderColor="rule"
+        flexShrink="0"
+      >
+        <Field
+          placeholder="only numbers or codes with …"
+          aria-label="filter the points"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          width="220px"
+        />
         <Aside>{order && find ? `${order.length} of ${points.x.length}` : `${points.x.length} rows`}</Aside>
         <Box flex="1" />
         <Aside>underlined in brass: changed by hand</Aside>

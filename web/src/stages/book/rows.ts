@@ -12,13 +12,22 @@ export async function filterRows(points: PointColumns, text: string, wanted: () 
       await breathe();
       if (!wanted()) break;
     }
-    if (points.number.get(row).toUpperCase().includes(sought) || points.description.get(row).toUpperCase().includes(sought)) rows.push(row);
+    if (
+      points.number.get(row).toUpperCase().includes(sought) ||
+      points.description.get(row).toUpperCase().includes(sought)
+    )
+      rows.push(row);
   }
   return Uint32Array.from(rows);
 }
 
 /** Rows in the order of a column; numbers by value, points without a value last. */
-export async function sortRows(points: PointColumns, rows: Uint32Array | null, sort: { id: string; down: boolean }, wanted: () => boolean): Promise<Uint32Array> {
+export async function sortRows(
+  points: PointColumns,
+  rows: Uint32Array | null,
+  sort: { id: string; down: boolean },
+  wanted: () => boolean,
+): Promise<Uint32Array> {
   const order = rows ? rows.slice() : Uint32Array.from(points.x, (_, i) => i);
   let values: Float64Array;
   if (sort.id === 'number') {

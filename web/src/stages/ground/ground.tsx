@@ -10,7 +10,12 @@ import { Empty, Ledger } from '../ledger.tsx';
 /** The surface's story: what came in, what was left out and why, what a person changed, and what it measures. */
 export function Ground() {
   const { state, tables, make, draw, drawing, select } = useProject();
-  if (!state || !tables) return <Ledger name="Ground" about="opening …">{null}</Ledger>;
+  if (!state || !tables)
+    return (
+      <Ledger name="Ground" about="opening …">
+        {null}
+      </Ledger>
+    );
   const doc = state.document;
   const s = doc.settings;
   const { unit } = s;
@@ -20,15 +25,23 @@ export function Ground() {
   const { points } = tables;
   const show = (rows: number[]): void => {
     if (rows.length === 1) select({ kind: 'point', row: rows[0] });
-    sheetHandle.current?.fitTo(rows.map((r) => points.x[r]), rows.map((r) => points.y[r]));
+    sheetHandle.current?.fitTo(
+      rows.map((r) => points.x[r]),
+      rows.map((r) => points.y[r]),
+    );
   };
   const beginBoundary = (): void =>
-    draw({ purpose: 'the boundary of the ground', places: [], finish: (ring) => void make({ op: 'boundary.set', ring }) });
+    draw({
+      purpose: 'the boundary of the ground',
+      places: [],
+      finish: (ring) => void make({ op: 'boundary.set', ring }),
+    });
   return (
     <Ledger name="Ground" about="surface “Ground”, by constrained Delaunay triangulation">
       {ground.triangles === 0 ? (
         <Empty>
-          No surface yet: it needs three points with elevations that are not in line. Points that wait for a decision stay out until somebody decides; the queries say which.
+          No surface yet: it needs three points with elevations that are not in line. Points that wait for a decision
+          stay out until somebody decides; the queries say which.
         </Empty>
       ) : null}
       {ground.triangles ? (
@@ -36,7 +49,10 @@ export function Ground() {
           {[
             ['plan area', formatArea(ground.planArea)],
             ['slope area', formatArea(ground.slopeArea)],
-            [`elevation ${UNIT_SIGN[unit]}`, `${formatLength(ground.lowest, unit, 2)} – ${formatLength(ground.highest, unit, 2)}`],
+            [
+              `elevation ${UNIT_SIGN[unit]}`,
+              `${formatLength(ground.lowest, unit, 2)} – ${formatLength(ground.highest, unit, 2)}`,
+            ],
             ['contours', String(tables.summary.contours)],
           ].map(([name, value]) => (
             <Box key={name} flex="1" borderTop="1px solid" borderColor="ink" pt="6px" minWidth="0">
@@ -57,7 +73,9 @@ export function Ground() {
         </Line>
         {account.chordPoints ? (
           <Line>
-            <span>places on arcs, chorded to {formatLength(s.sagitta, unit, 3)} {UNIT_SIGN[unit]}</span>
+            <span>
+              places on arcs, chorded to {formatLength(s.sagitta, unit, 3)} {UNIT_SIGN[unit]}
+            </span>
             <Num>{account.chordPoints}</Num>
           </Line>
         ) : null}
@@ -65,8 +83,23 @@ export function Ground() {
       <Leaf head="What was left out, and why" mt="-1px" pb="4px">
         {account.leftOut.map((l) => (
           <Line key={l.why}>
-            <chakra.button type="button" bg="transparent" border="0" p="0" cursor="pointer" minWidth="0" textAlign="left" onClick={() => show(l.rows)} title="show them">
-              <Cut display="block" textDecoration="underline" textDecorationColor="var(--chakra-colors-rule)" textUnderlineOffset="3px">
+            <chakra.button
+              type="button"
+              bg="transparent"
+              border="0"
+              p="0"
+              cursor="pointer"
+              minWidth="0"
+              textAlign="left"
+              onClick={() => show(l.rows)}
+              title="show them"
+            >
+              <Cut
+                display="block"
+                textDecoration="underline"
+                textDecorationColor="var(--chakra-colors-rule)"
+                textUnderlineOffset="3px"
+              >
                 {l.why}
               </Cut>
             </chakra.button>
@@ -75,7 +108,15 @@ export function Ground() {
         ))}
         {account.coincident.length ? (
           <Line>
-            <chakra.button type="button" bg="transparent" border="0" p="0" cursor="pointer" textAlign="left" onClick={() => show(account.coincident.map(([, b]) => b))}>
+            <chakra.button
+              type="button"
+              bg="transparent"
+              border="0"
+              p="0"
+              cursor="pointer"
+              textAlign="left"
+              onClick={() => show(account.coincident.map(([, b]) => b))}
+            >
               coincident within {formatLength(s.coincidence, unit, 3)} {UNIT_SIGN[unit]} in plan, one kept
             </chakra.button>
             <Num>{account.coincident.length}</Num>
@@ -95,7 +136,9 @@ export function Ground() {
             <Num>{account.tooLong}</Num>
           </Line>
         ) : null}
-        {account.leftOut.length === 0 && account.coincident.length === 0 && s.longestSide === null ? <Line color="slate">nothing</Line> : null}
+        {account.leftOut.length === 0 && account.coincident.length === 0 && s.longestSide === null ? (
+          <Line color="slate">nothing</Line>
+        ) : null}
       </Leaf>
       <Leaf head="What a person changed" mt="-1px" pb="6px">
         <Line>
@@ -104,7 +147,11 @@ export function Ground() {
             <Act disabled={drawing !== null} onClick={beginBoundary}>
               {doc.boundary ? 'Draw it anew' : 'Draw one'}
             </Act>
-            {doc.boundary ? <Act onClick={() => void make({ op: 'boundary.set', ring: null })}>Take it away</Act> : <Aside alignSelf="center">none</Aside>}
+            {doc.boundary ? (
+              <Act onClick={() => void make({ op: 'boundary.set', ring: null })}>Take it away</Act>
+            ) : (
+              <Aside alignSelf="center">none</Aside>
+            )}
           </Flex>
         </Line>
         {doc.linesOutOfGround.length ? (
@@ -121,7 +168,14 @@ export function Ground() {
             </SentenceRow>
           ) : (
             <>
-              <Length name="No side longer than" after="unless it is a breakline" metres={s.longestSide} onSet={(longestSide) => set({ longestSide })} min={0.01} max={1e6} />
+              <Length
+                name="No side longer than"
+                after="unless it is a breakline"
+                metres={s.longestSide}
+                onSet={(longestSide) => set({ longestSide })}
+                min={0.01}
+                max={1e6}
+              />
               <Act look="quiet" onClick={() => set({ longestSide: null })}>
                 No limit
               </Act>
@@ -129,10 +183,25 @@ export function Ground() {
           )}
         </Flex>
         <Flex align="center" wrap="wrap">
-          <Length name="Contours every" metres={s.contourInterval} onSet={(contourInterval) => set({ contourInterval })} min={0.001} max={1e4} />
+          <Length
+            name="Contours every"
+            metres={s.contourInterval}
+            onSet={(contourInterval) => set({ contourInterval })}
+            min={0.001}
+            max={1e4}
+          />
           <SentenceRow px="0">
             an index contour every
-            <chakra.select aria-label="index contour every" value={s.indexEvery} onChange={(e) => set({ indexEvery: Number(e.target.value) })} bg="leaf" border="1px solid" borderColor="slate" borderRadius="3px" height="26px">
+            <chakra.select
+              aria-label="index contour every"
+              value={s.indexEvery}
+              onChange={(e) => set({ indexEvery: Number(e.target.value) })}
+              bg="leaf"
+              border="1px solid"
+              borderColor="slate"
+              borderRadius="3px"
+              height="26px"
+            >
               {[0, 2, 4, 5, 10].map((n) => (
                 <option key={n} value={n}>
                   {n === 0 ? 'never' : n}

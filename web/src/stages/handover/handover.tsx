@@ -27,14 +27,22 @@ const ORDERS: [string, Csv['order']][] = [
 export function Handover() {
   const { state, tables, id } = useProject();
   const packages = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id) });
-  if (!state || !tables) return <Ledger name="Handover" about="opening …">{null}</Ledger>;
+  if (!state || !tables)
+    return (
+      <Ledger name="Handover" about="opening …">
+        {null}
+      </Ledger>
+    );
   return (
     <Ledger name="Handover" about="every file is read back before it can leave">
       <NewPackage tables={tables} />
       {packages.data?.length ? (
         packages.data.map((p) => <PackageLeaf key={p.id} card={p} />)
       ) : (
-        <Empty>No package has been made yet. Choose above what the recipient needs; what is made is kept here with its revision, so that it can be said later what went out.</Empty>
+        <Empty>
+          No package has been made yet. Choose above what the recipient needs; what is made is kept here with its
+          revision, so that it can be said later what went out.
+        </Empty>
       )}
     </Ledger>
   );
@@ -54,8 +62,21 @@ function NewPackage({ tables }: { tables: Tables }) {
   const settings = state!.document.settings;
   const [name, setName] = useState('Design office');
   const [unit, setUnit] = useState<LengthUnit>(settings.unit);
-  const [csv, setCsv] = useState<Csv>({ kind: 'csv', order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'], decimals: 3, separator: ',', headings: true, control: true });
-  const [dxf, setDxf] = useState<Dxf>({ kind: 'dxf', version: '2000', decimals: 4, parts: { points: true, lines: true, contours: true, surface: true }, textHeight: 0.5 });
+  const [csv, setCsv] = useState<Csv>({
+    kind: 'csv',
+    order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'],
+    decimals: 3,
+    separator: ',',
+    headings: true,
+    control: true,
+  });
+  const [dxf, setDxf] = useState<Dxf>({
+    kind: 'dxf',
+    version: '2000',
+    decimals: 4,
+    parts: { points: true, lines: true, contours: true, surface: true },
+    textHeight: 0.5,
+  });
   const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
   const make = useMutation({
     mutationFn: () => {
@@ -72,14 +93,25 @@ function NewPackage({ tables }: { tables: Tables }) {
   const nothing = !kinds.csv && !kinds.dxf && !kinds.landxml;
   const part = (key: keyof Dxf['parts'], label: string) => (
     <Check key={key}>
-      <input type="checkbox" checked={dxf.parts[key]} onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, [key]: e.target.checked } })} /> {label}
+      <input
+        type="checkbox"
+        checked={dxf.parts[key]}
+        onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, [key]: e.target.checked } })}
+      />{' '}
+      {label}
     </Check>
   );
   return (
     <Leaf head="A new package" mb="12px" pb="10px">
       <Row>
         For
-        <Field aria-label="name of the package" width="170px" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+        <Field
+          aria-label="name of the package"
+          width="170px"
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+        />
         in
         <Pick aria-label="unit of the package" value={unit} onChange={(e) => setUnit(e.target.value as LengthUnit)}>
           {LENGTH_UNITS.map((u) => (
@@ -93,41 +125,69 @@ function NewPackage({ tables }: { tables: Tables }) {
 
       <Row>
         <Check fontWeight="600">
-          <input type="checkbox" checked={kinds.csv} onChange={(e) => setKinds({ ...kinds, csv: e.target.checked })} /> Points as text
+          <input type="checkbox" checked={kinds.csv} onChange={(e) => setKinds({ ...kinds, csv: e.target.checked })} />{' '}
+          Points as text
         </Check>
-        <Pick aria-label="column order" value={csv.order.join('')} onChange={(e) => setCsv({ ...csv, order: ORDERS.find(([, o]) => o.join('') === e.target.value)![1] })}>
+        <Pick
+          aria-label="column order"
+          value={csv.order.join('')}
+          onChange={(e) => setCsv({ ...csv, order: ORDERS.find(([, o]) => o.join('') === e.target.value)![1] })}
+        >
           {ORDERS.map(([label, order]) => (
             <option key={label} value={order.join('')}>
               {label}
             </option>
           ))}
         </Pick>
-        <Pick aria-label="decimals of the points" value={csv.decimals} onChange={(e) => setCsv({ ...csv, decimals: Number(e.target.value) })}>
+        <Pick
+          aria-label="decimals of the points"
+          value={csv.decimals}
+          onChange={(e) => setCsv({ ...csv, decimals: Number(e.target.value) })}
+        >
           {[2, 3, 4].map((d) => (
             <option key={d} value={d}>
               {d} decimals
             </option>
           ))}
         </Pick>
-        <Pick aria-label="separator" value={csv.separator} onChange={(e) => setCsv({ ...csv, separator: e.target.value as Csv['separator'] })}>
+        <Pick
+          aria-label="separator"
+          value={csv.separator}
+          onChange={(e) => setCsv({ ...csv, separator: e.target.value as Csv['separator'] })}
+        >
           <option value=",">comma</option>
           <option value=";">semicolon</option>
           <option value={'\t'}>tab</option>
         </Pick>
         <Check>
-          <input type="checkbox" checked={csv.headings} onChange={(e) => setCsv({ ...csv, headings: e.target.checked })} /> headings
+          <input
+            type="checkbox"
+            checked={csv.headings}
+            onChange={(e) => setCsv({ ...csv, headings: e.target.checked })}
+          />{' '}
+          headings
         </Check>
         <Check>
-          <input type="checkbox" checked={csv.control} onChange={(e) => setCsv({ ...csv, control: e.target.checked })} /> with control
+          <input
+            type="checkbox"
+            checked={csv.control}
+            onChange={(e) => setCsv({ ...csv, control: e.target.checked })}
+          />{' '}
+          with control
         </Check>
       </Row>
       {kinds.csv ? <Sample tables={tables} csv={csv} unit={unit} /> : null}
 
       <Row>
         <Check fontWeight="600">
-          <input type="checkbox" checked={kinds.dxf} onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })} /> Drawing, DXF
+          <input type="checkbox" checked={kinds.dxf} onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })} />{' '}
+          Drawing, DXF
         </Check>
-        <Pick aria-label="version of the drawing" value={dxf.version} onChange={(e) => setDxf({ ...dxf, version: e.target.value as Dxf['version'] })}>
+        <Pick
+          aria-label="version of the drawing"
+          value={dxf.version}
+          onChange={(e) => setDxf({ ...dxf, version: e.target.value as Dxf['version'] })}
+        >
           <option value="2000">version 2000</option>
           <option value="R12">version R12, for old readers</option>
         </Pick>
@@ -138,7 +198,12 @@ function NewPackage({ tables }: { tables: Tables }) {
       </Row>
       <Row>
         <Check fontWeight="600">
-          <input type="checkbox" checked={kinds.landxml} onChange={(e) => setKinds({ ...kinds, landxml: e.target.checked })} /> LandXML 1.2
+          <input
+            type="checkbox"
+            checked={kinds.landxml}
+            onChange={(e) => setKinds({ ...kinds, landxml: e.target.checked })}
+          />{' '}
+          LandXML 1.2
         </Check>
         <Aside>points, breaklines, surfaces</Aside>
       </Row>
@@ -146,12 +211,18 @@ function NewPackage({ tables }: { tables: Tables }) {
       {stops > 0 ? (
         <Row>
           <Box color="brass">
-            {stops} {stops === 1 ? 'query' : 'queries'} of weight stop {stops === 1 ? 'is' : 'are'} open; the manifest will say so.
+            {stops} {stops === 1 ? 'query' : 'queries'} of weight stop {stops === 1 ? 'is' : 'are'} open; the manifest
+            will say so.
           </Box>
         </Row>
       ) : null}
       <Row>
-        <Act look="solid" size="tall" disabled={nothing || !settled || make.isPending || !name.trim()} onClick={() => make.mutate()}>
+        <Act
+          look="solid"
+          size="tall"
+          disabled={nothing || !settled || make.isPending || !name.trim()}
+          onClick={() => make.mutate()}
+        >
           {make.isPending ? 'Writing and reading back …' : 'Make the package'}
         </Act>
         {make.isError ? (
@@ -174,10 +245,27 @@ function Sample({ tables, csv, unit }: { tables: Tables; csv: Csv; unit: LengthU
   for (let row = 0; row < points.x.length && rows.length < 3; row++) {
     const target = state!.document.intakes[points.intake[row]]?.target;
     if (points.state[row] !== STATE.used || !(target === GROUND || (csv.control && target === CONTROL))) continue;
-    rows.push({ number: points.number.get(row), x: points.x[row], y: points.y[row], z: points.z[row], description: points.description.get(row) });
+    rows.push({
+      number: points.number.get(row),
+      x: points.x[row],
+      y: points.y[row],
+      z: points.z[row],
+      description: points.description.get(row),
+    });
   }
   return (
-    <chakra.pre aria-label="sample of the points as written" mx="12px" my="2px" p="6px 10px" bg="wash" borderRadius="3px" fontFamily="mono" fontSize="12px" lineHeight="17px" overflow="auto">
+    <chakra.pre
+      aria-label="sample of the points as written"
+      mx="12px"
+      my="2px"
+      p="6px 10px"
+      bg="wash"
+      borderRadius="3px"
+      fontFamily="mono"
+      fontSize="12px"
+      lineHeight="17px"
+      overflow="auto"
+    >
       {writeText(rows, { ...csv, unit }).trimEnd()}
     </chakra.pre>
   );
@@ -191,7 +279,8 @@ function PackageLeaf({ card }: { card: PackageCard }) {
       <Flex align="center" gap="10px">
         <Cut fontWeight="700">{card.name}</Cut>
         <Aside whiteSpace="nowrap">
-          revision {card.revision}, {new Date(card.madeAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {card.madeBy}
+          revision {card.revision},{' '}
+          {new Date(card.madeAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {card.madeBy}
         </Aside>
         <Box flex="1" />
         <a href={`/api/projects/${id}/packages/${card.id}`} download>
@@ -217,8 +306,16 @@ function PackageLeaf({ card }: { card: PackageCard }) {
               <chakra.td textAlign="right" whiteSpace="nowrap" px="8px">
                 <Num fontSize="12px">{Math.ceil(f.bytes / 1024)} KB</Num>
               </chakra.td>
-              <chakra.td color="pine" whiteSpace="nowrap" textAlign="right" title={Object.entries(f.readBack.counts).map(([k, v]) => `${v} ${k}`).join(', ')}>
-                read back, off by at most <Num fontSize="12px">{(f.readBack.largestDeviation * 1000).toFixed(3)}</Num> mm
+              <chakra.td
+                color="pine"
+                whiteSpace="nowrap"
+                textAlign="right"
+                title={Object.entries(f.readBack.counts)
+                  .map(([k, v]) => `${v} ${k}`)
+                  .join(', ')}
+              >
+                read back, off by at most <Num fontSize="12px">{(f.readBack.largestDeviation * 1000).toFixed(3)}</Num>{' '}
+                mm
               </chakra.td>
             </tr>
           ))}

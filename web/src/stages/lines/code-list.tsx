@@ -1,15 +1,31 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useState, type ComponentProps } from 'react';
 import { INKS, LINE_STYLES, SYMBOLS, type Code, type CodeList } from '#core/codes';
 import { codeListSchema } from '#core/chain';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
-import { InkLine } from './ink.tsx';
 
-const Head = chakra('th', { base: { textAlign: 'left', fontSize: '12px', fontWeight: 600, color: 'slate', px: '5px', height: '28px', position: 'sticky', top: 0, bg: 'leaf', borderBottom: '1px solid', borderColor: 'ink', whiteSpace: 'nowrap' } });
-const Cell = chakra('td', { base: { px: '4px', height: '30px', borderBottom: '1px solid', borderColor: 'rule' } });
-const Small = chakra(Field, { base: { height: '24px', px: '5px', width: '100%' } });
-const SmallPick = chakra(Pick, { base: { height: '24px', px: '2px', width: '100%', fontSize: '12px' } });
+const Head = chakra('th', {
+  base: {
+    textAlign: 'left',
+    fontSize: '12px',
+    fontWeight: 600,
+    color: 'slate',
+    px: '4px',
+    height: '28px',
+    position: 'sticky',
+    top: 0,
+    bg: 'leaf',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    whiteSpace: 'nowrap',
+  },
+});
+const Cell = chakra('td', { base: { px: '2px', height: '30px', borderBottom: '1px solid', borderColor: 'rule' } });
+const Small = (props: ComponentProps<typeof Field>) => <Field height="24px" px="5px" width="100%" {...props} />;
+const SmallPick = (props: ComponentProps<typeof Pick>) => (
+  <Pick height="24px" px="2px" width="100%" fontSize="12px" {...props} />
+);
 
 const WORDS: [keyof CodeList['words'], string][] = [
   ['begin', 'begin a line'],
@@ -27,9 +43,13 @@ export function CodeListEditor() {
   const [problem, setProblem] = useState<string | null>(null);
   const list = draft ?? kept;
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
-  const set = (i: number, part: Partial<Code>): void => setDraft({ ...list, codes: list.codes.map((c, k) => (k === i ? { ...c, ...part } : c)) });
+  const set = (i: number, part: Partial<Code>): void =>
+    setDraft({ ...list, codes: list.codes.map((c, k) => (k === i ? { ...c, ...part } : c)) });
   const save = async (): Promise<void> => {
-    const read = codeListSchema.safeParse({ ...list, codes: list.codes.map((c) => ({ ...c, code: c.code.toUpperCase() })) });
+    const read = codeListSchema.safeParse({
+      ...list,
+      codes: list.codes.map((c) => ({ ...c, code: c.code.toUpperCase() })),
+    });
     if (!read.success) {
       const issue = read.error.issues[0];
       const at = typeof issue.path[1] === 'number' ? `${list.codes[issue.path[1]].code || 'the new code'}: ` : '';
@@ -41,7 +61,20 @@ export function CodeListEditor() {
   const add = (): void =>
     setDraft({
       ...list,
-      codes: [{ code: '', name: '', kind: 'point', layer: 'GROUND', ink: 'ink', symbol: 'dot', style: 'solid', breakline: false, ground: true }, ...list.codes],
+      codes: [
+        {
+          code: '',
+          name: '',
+          kind: 'point',
+          layer: 'GROUND',
+          ink: 'ink',
+          symbol: 'dot',
+          style: 'solid',
+          breakline: false,
+          ground: true,
+        },
+        ...list.codes,
+      ],
     });
   return (
     <Flex direction="column" height="100%" minHeight="0" gap="8px">
@@ -50,7 +83,13 @@ export function CodeListEditor() {
         {WORDS.map(([key, name]) => (
           <chakra.label key={key} display="flex" gap="5px" alignItems="center" fontSize="13px">
             {name}
-            <Small width="66px" fontFamily="mono" disabled={!canEdit} value={list.words[key]} onChange={(e) => setDraft({ ...list, words: { ...list.words, [key]: e.target.value.toUpperCase() } })} />
+            <Small
+              width="66px"
+              fontFamily="mono"
+              disabled={!canEdit}
+              value={list.words[key]}
+              onChange={(e) => setDraft({ ...list, words: { ...list.words, [key]: e.target.value.toUpperCase() } })}
+            />
           </chakra.label>
         ))}
       </Flex>
@@ -81,10 +120,10 @@ export function CodeListEditor() {
         ) : null}
       </Flex>
       <Box flex="1" minHeight="0" overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
-        <chakra.table borderCollapse="collapse" minWidth="760px" width="100%">
+        <chakra.table borderCollapse="collapse" minWidth="530px" width="100%">
           <thead>
             <tr>
-              {['Code', 'What it is', 'Kind', 'Layer', 'Ink', 'Drawn', 'Breakline', 'Ground', ''].map((h) => (
+              {['Code', 'What it is', 'Kind', 'Layer', 'Ink', 'Drawn', 'Break', 'Ground', ''].map((h) => (
                 <Head key={h} scope="col">
                   {h}
                 </Head>
@@ -94,41 +133,76 @@ export function CodeListEditor() {
           <tbody>
             {list.codes.map((c, i) => (
               <tr key={i}>
+                <Cell width="50px">
+                  <Small
+                    fontFamily="mono"
+                    aria-label="code"
+                    disabled={!canEdit}
+                    value={c.code}
+                    onChange={(e) => set(i, { code: e.target.value.toUpperCase() })}
+                  />
+                </Cell>
+                <Cell minWidth="96px">
+                  <Small
+                    aria-label={`what ${c.code} is`}
+                    disabled={!canEdit}
+                    value={c.name}
+                    onChange={(e) => set(i, { name: e.target.value })}
+                  />
+                </Cell>
                 <Cell width="58px">
-                  <Small fontFamily="mono" aria-label="code" disabled={!canEdit} value={c.code} onChange={(e) => set(i, { code: e.target.value.toUpperCase() })} />
-                </Cell>
-                <Cell minWidth="130px">
-                  <Small aria-label={`what ${c.code} is`} disabled={!canEdit} value={c.name} onChange={(e) => set(i, { name: e.target.value })} />
-                </Cell>
-                <Cell width="66px">
-                  <SmallPick aria-label={`kind of ${c.code}`} disabled={!canEdit} value={c.kind} onChange={(e) => set(i, { kind: e.target.value as Code['kind'] })}>
+                  <SmallPick
+                    aria-label={`kind of ${c.code}`}
+                    disabled={!canEdit}
+                    value={c.kind}
+                    onChange={(e) => set(i, { kind: e.target.value as Code['kind'] })}
+                  >
                     <option>point</option>
                     <option>line</option>
                   </SmallPick>
                 </Cell>
-                <Cell minWidth="112px">
-                  <Small fontFamily="mono" fontSize="12px" aria-label={`layer of ${c.code}`} disabled={!canEdit} value={c.layer} onChange={(e) => set(i, { layer: e.target.value.toUpperCase() })} />
+                <Cell minWidth="84px">
+                  <Small
+                    fontFamily="mono"
+                    fontSize="12px"
+                    aria-label={`layer of ${c.code}`}
+                    disabled={!canEdit}
+                    value={c.layer}
+                    onChange={(e) => set(i, { layer: e.target.value.toUpperCase() })}
+                  />
                 </Cell>
-                <Cell width="72px">
-                  <SmallPick aria-label={`ink of ${c.code}`} disabled={!canEdit} value={c.ink} onChange={(e) => set(i, { ink: e.target.value as Code['ink'] })}>
+                <Cell width="64px">
+                  <SmallPick
+                    aria-label={`ink of ${c.code}`}
+                    disabled={!canEdit}
+                    value={c.ink}
+                    onChange={(e) => set(i, { ink: e.target.value as Code['ink'] })}
+                  >
                     {INKS.map((k) => (
                       <option key={k}>{k}</option>
                     ))}
                   </SmallPick>
                 </Cell>
-                <Cell minWidth="132px">
+                <Cell minWidth="84px">
                   <Flex align="center" gap="5px">
                     {c.kind === 'line' ? (
-                      <>
-                        <SmallPick aria-label={`style of ${c.code}`} disabled={!canEdit} value={c.style} onChange={(e) => set(i, { style: e.target.value as Code['style'] })}>
-                          {LINE_STYLES.map((k) => (
-                            <option key={k}>{k}</option>
-                          ))}
-                        </SmallPick>
-                        <InkLine code={c} />
-                      </>
+                      <SmallPick
+                        aria-label={`style of ${c.code}`}
+                        disabled={!canEdit}
+                        value={c.style}
+                        onChange={(e) => set(i, { style: e.target.value as Code['style'] })}
+                      >
+                        {LINE_STYLES.map((k) => (
+                          <option key={k}>{k}</option>
+                        ))}
+                      </SmallPick>
                     ) : (
-                      <SmallPick aria-label={`symbol of ${c.code}`} disabled={!canEdit} value={c.symbol} onChange={(e) => set(i, { symbol: e.target.value as Code['symbol'] })}>
+                      <SmallPick
+                        aria-label={`symbol of ${c.code}`}
+                        disabled={!canEdit}
+                        value={c.symbol}
+                        onChange={(e) => set(i, { symbol: e.target.value as Code['symbol'] })}
+                      >
                         {SYMBOLS.map((k) => (
                           <option key={k}>{k}</option>
                         ))}
@@ -137,13 +211,30 @@ export function CodeListEditor() {
                   </Flex>
                 </Cell>
                 <Cell textAlign="center">
-                  <input type="checkbox" aria-label={`${c.code} is a breakline`} disabled={!canEdit || c.kind !== 'line'} checked={c.breakline} onChange={(e) => set(i, { breakline: e.target.checked })} />
+                  <input
+                    type="checkbox"
+                    aria-label={`${c.code} is a breakline`}
+                    disabled={!canEdit || c.kind !== 'line'}
+                    checked={c.breakline}
+                    onChange={(e) => set(i, { breakline: e.target.checked })}
+                  />
                 </Cell>
                 <Cell textAlign="center">
-                  <input type="checkbox" aria-label={`elevations of ${c.code} in the ground`} disabled={!canEdit} checked={c.ground} onChange={(e) => set(i, { ground: e.target.checked })} />
+                  <input
+                    type="checkbox"
+                    aria-label={`elevations of ${c.code} in the ground`}
+                    disabled={!canEdit}
+                    checked={c.ground}
+                    onChange={(e) => set(i, { ground: e.target.checked })}
+                  />
                 </Cell>
                 <Cell>
-                  <Act look="quiet" aria-label={`take ${c.code} out of the list`} disabled={!canEdit} onClick={() => setDraft({ ...list, codes: list.codes.filter((_, k) => k !== i) })}>
+                  <Act
+                    look="quiet"
+                    aria-label={`take ${c.code} out of the list`}
+                    disabled={!canEdit}
+                    onClick={() => setDraft({ ...list, codes: list.codes.filter((_, k) => k !== i) })}
+                  >
                     ×
                   </Act>
                 </Cell>

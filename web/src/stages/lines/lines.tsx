@@ -14,10 +14,22 @@ import { InkLine } from './ink.tsx';
 export function Lines() {
   const { state, tables } = useProject();
   const [list, setList] = useState(false);
-  if (!state || !tables) return <Ledger name="Lines" about="opening …">{null}</Ledger>;
+  if (!state || !tables)
+    return (
+      <Ledger name="Lines" about="opening …">
+        {null}
+      </Ledger>
+    );
   const unknown = new Set(tables.linework.pointCodes.filter((p) => !p.known).map((p) => p.code));
   const tools = (
-    <Flex border="1px solid" borderColor="ink" borderRadius="3px" overflow="hidden" role="group" aria-label="what is shown">
+    <Flex
+      border="1px solid"
+      borderColor="ink"
+      borderRadius="3px"
+      overflow="hidden"
+      role="group"
+      aria-label="what is shown"
+    >
       <Tab aria-pressed={!list} onClick={() => setList(false)}>
         Lines
       </Tab>
@@ -36,7 +48,17 @@ export function Lines() {
   );
 }
 
-const Tab = chakra('button', { base: { height: '26px', px: '12px', border: 0, bg: 'leaf', fontSize: '13px', cursor: 'pointer', _pressed: { bg: 'ink', color: 'paper' } } });
+const Tab = chakra('button', {
+  base: {
+    height: '26px',
+    px: '12px',
+    border: 0,
+    bg: 'leaf',
+    fontSize: '13px',
+    cursor: 'pointer',
+    _pressed: { bg: 'ink', color: 'paper' },
+  },
+});
 
 function LineTable({ tables }: { tables: Tables }) {
   const { state, selection, select } = useProject();
@@ -64,29 +86,90 @@ function LineTable({ tables }: { tables: Tables }) {
       const l = linework.lines[i];
       return !sought || l.key.includes(sought) || (codes.get(l.code)?.name.toUpperCase().includes(sought) ?? false);
     });
-    return rows.sort((a, b) => (linework.lines[a].code < linework.lines[b].code ? -1 : linework.lines[a].code > linework.lines[b].code ? 1 : a - b));
+    return rows.sort((a, b) =>
+      linework.lines[a].code < linework.lines[b].code
+        ? -1
+        : linework.lines[a].code > linework.lines[b].code
+          ? 1
+          : a - b,
+    );
   }, [linework, find, codes]);
   if (linework.lines.length === 0)
-    return <Empty>Lines draw themselves from codes: a shot with a line code such as KT1, the word {doc.codeList.words.begin} on the first and {doc.codeList.words.end} or {doc.codeList.words.close} on the last. There are none yet.</Empty>;
+    return (
+      <Empty>
+        Lines draw themselves from codes: a shot with a line code such as KT1, the word {doc.codeList.words.begin} on
+        the first and {doc.codeList.words.end} or {doc.codeList.words.close} on the last. There are none yet.
+      </Empty>
+    );
   const columns: Column[] = [
-    { id: 'key', head: 'Line', width: '78px', text: (i) => linework.lines[i].key },
-    { id: 'ink', head: '', width: '54px', text: (i) => codes.get(linework.lines[i].code)?.style ?? '', cell: (i) => <InkLine code={codes.get(linework.lines[i].code)} /> },
-    { id: 'name', head: 'What it is', width: 'minmax(110px, 1.3fr)', text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown' },
-    { id: 'points', head: 'Points', width: '62px', numeric: true, text: (i) => String(linework.lines[i].rows.length) },
-    { id: 'through', head: 'From – to', width: '108px', text: (i) => `${points.number.get(linework.lines[i].rows[0])} – ${points.number.get(linework.lines[i].rows.at(-1)!)}` },
-    { id: 'length', head: `Length ${UNIT_SIGN[unit]}`, width: '88px', numeric: true, text: (i) => formatLength(lengths[i], unit, 2) },
+    { id: 'key', head: 'Line', width: '66px', text: (i) => linework.lines[i].key },
+    {
+      id: 'ink',
+      head: '',
+      width: '58px',
+      text: (i) => codes.get(linework.lines[i].code)?.style ?? '',
+      cell: (i) => <InkLine code={codes.get(linework.lines[i].code)} />,
+    },
+    {
+      id: 'name',
+      head: 'What it is',
+      width: 'minmax(76px, 1.3fr)',
+      text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown',
+    },
+    { id: 'points', head: 'Points', width: '58px', numeric: true, text: (i) => String(linework.lines[i].rows.length) },
+    {
+      id: 'through',
+      head: 'From – to',
+      width: '98px',
+      text: (i) =>
+        `${points.number.get(linework.lines[i].rows[0])} – ${points.number.get(linework.lines[i].rows.at(-1)!)}`,
+    },
+    {
+      id: 'length',
+      head: `Length ${UNIT_SIGN[unit]}`,
+      width: '80px',
+      numeric: true,
+      text: (i) => formatLength(lengths[i], unit, 2),
+    },
     {
       id: 'ground',
       head: 'Ground',
-      width: '86px',
-      text: (i) => (!codes.get(linework.lines[i].code)?.breakline ? 'no' : doc.linesOutOfGround.includes(linework.lines[i].key) ? 'taken out' : 'breakline'),
+      width: '88px',
+      text: (i) =>
+        !codes.get(linework.lines[i].code)?.breakline
+          ? 'no'
+          : doc.linesOutOfGround.includes(linework.lines[i].key)
+            ? 'taken out'
+            : 'breakline',
     },
   ];
   const at = selection?.kind === 'line' ? linework.lines.findIndex((l) => l.key === selection.key) : -1;
   return (
-    <Flex direction="column" height="100%" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
-      <Flex align="center" gap="10px" px="10px" height="36px" borderBottom="1px solid" borderColor="rule" flexShrink="0">
-        <Field placeholder="only lines with …" aria-label="filter the lines" value={find} onChange={(e) => setFind(e.target.value)} width="200px" />
+    <Flex
+      direction="column"
+      height="100%"
+      minHeight="0"
+      bg="leaf"
+      border="1px solid"
+      borderColor="rule"
+      borderRadius="4px"
+    >
+      <Flex
+        align="center"
+        gap="10px"
+        px="10px"
+        height="36px"
+        borderBottom="1px solid"
+        borderColor="rule"
+        flexShrink="0"
+      >
+        <Field
+          placeholder="only lines with …"
+          aria-label="filter the lines"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          width="200px"
+        />
         <Aside>
           <Num>{order.length}</Num> lines
         </Aside>

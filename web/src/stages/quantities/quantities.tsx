@@ -8,14 +8,41 @@ import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from './format.ts';
 
-const Head = chakra('th', { base: { px: '10px', height: '30px', fontSize: '12px', fontWeight: 600, color: 'slate', textAlign: 'right', borderBottom: '1px solid', borderColor: 'ink', whiteSpace: 'nowrap', _first: { textAlign: 'left' } } });
-const Cell = chakra('td', { base: { px: '10px', height: '34px', textAlign: 'right', borderBottom: '1px solid', borderColor: 'rule', _first: { textAlign: 'left' } } });
+const Head = chakra('th', {
+  base: {
+    px: '10px',
+    height: '30px',
+    fontSize: '12px',
+    fontWeight: 600,
+    color: 'slate',
+    textAlign: 'right',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    whiteSpace: 'nowrap',
+    _first: { textAlign: 'left' },
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    px: '10px',
+    height: '34px',
+    textAlign: 'right',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+    _first: { textAlign: 'left' },
+  },
+});
 
 /** Comparisons between the ground and a level or a design: cut and fill apart. */
 export function Quantities() {
   const { state, tables, selection, select } = useProject();
   const [adding, setAdding] = useState(false);
-  if (!state || !tables) return <Ledger name="Quantities" about="opening …">{null}</Ledger>;
+  if (!state || !tables)
+    return (
+      <Ledger name="Quantities" about="opening …">
+        {null}
+      </Ledger>
+    );
   const doc = state.document;
   const { unit, volumeUnit } = doc.settings;
   const results = new Map(tables.summary.comparisons.map((c) => [c.id, c]));
@@ -25,7 +52,10 @@ export function Quantities() {
     select({ kind: 'comparison', id: c.id });
     const pieces = tables.pieces.get(c.id);
     if (pieces?.length)
-      sheetHandle.current?.fitTo(pieces.filter((_, i) => i % 3 === 0), pieces.filter((_, i) => i % 3 === 1));
+      sheetHandle.current?.fitTo(
+        pieces.filter((_, i) => i % 3 === 0),
+        pieces.filter((_, i) => i % 3 === 1),
+      );
   };
   const about = (c: Comparison): string =>
     `${c.ground} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${c.against.surface}”`}${c.within ? ', inside its boundary' : ''}`;
@@ -41,7 +71,10 @@ export function Quantities() {
     >
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
       {doc.comparisons.length === 0 && !adding ? (
-        <Empty>Here stand volumes: the ground against a level, or against a design that was taken in as a surface of its own. Begin with “Compare”.</Empty>
+        <Empty>
+          Here stand volumes: the ground against a level, or against a design that was taken in as a surface of its own.
+          Begin with “Compare”.
+        </Empty>
       ) : null}
       {doc.comparisons.length ? (
         <Leaf overflowX="auto">
@@ -65,7 +98,17 @@ export function Quantities() {
                 return (
                   <chakra.tr key={c.id} bg={on ? 'mark' : undefined} cursor="pointer" onClick={() => go(c)}>
                     <Cell maxWidth="190px">
-                      <chakra.button type="button" aria-pressed={on} bg="transparent" border="0" p="0" width="100%" textAlign="left" cursor="pointer" display="flex">
+                      <chakra.button
+                        type="button"
+                        aria-pressed={on}
+                        bg="transparent"
+                        border="0"
+                        p="0"
+                        width="100%"
+                        textAlign="left"
+                        cursor="pointer"
+                        display="flex"
+                      >
                         <Cut fontWeight={on ? '700' : '400'}>{c.name}</Cut>
                       </chakra.button>
                     </Cell>
@@ -126,11 +169,21 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
       <Flex gap="8px" wrap="wrap">
         <Act
           disabled={drawing !== null}
-          onClick={() => draw({ purpose: `the boundary of “${comparison.name}”`, places: [], finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }) })}
+          onClick={() =>
+            draw({
+              purpose: `the boundary of “${comparison.name}”`,
+              places: [],
+              finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }),
+            })
+          }
         >
           {comparison.within ? 'Draw its boundary anew' : 'Draw a boundary'}
         </Act>
-        {comparison.within ? <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>Without boundary</Act> : null}
+        {comparison.within ? (
+          <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>
+            Without boundary
+          </Act>
+        ) : null}
         <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Take it out</Act>
       </Flex>
     </Leaf>
@@ -150,7 +203,13 @@ function NewComparison({ onClose }: { onClose: () => void }) {
     event.preventDefault();
     if (!against && !read?.ok) return setProblem(read && !read.ok ? read.reason : 'Type the level’s elevation.');
     const target = against ? { surface: against } : { level: read!.ok ? read!.metres : 0 };
-    const comparison: Comparison = { id: crypto.randomUUID().slice(0, 8), name: name.trim() || (against ? `Ground to ${against}` : `Ground to ${level}`), ground: GROUND, against: target, within: null };
+    const comparison: Comparison = {
+      id: crypto.randomUUID().slice(0, 8),
+      name: name.trim() || (against ? `Ground to ${against}` : `Ground to ${level}`),
+      ground: GROUND,
+      against: target,
+      within: null,
+    };
     if (await make({ op: 'comparison.set', comparison })) {
       select({ kind: 'comparison', id: comparison.id });
       onClose();
@@ -170,12 +229,26 @@ function NewComparison({ onClose }: { onClose: () => void }) {
         </Pick>
         {against ? null : (
           <>
-            <Field autoFocus numeric width="90px" aria-label={`level, ${UNIT_SIGN[unit]}`} placeholder="62.40" value={level} onChange={(e) => setLevel(e.target.value)} />
+            <Field
+              autoFocus
+              numeric
+              width="90px"
+              aria-label={`level, ${UNIT_SIGN[unit]}`}
+              placeholder="62.40"
+              value={level}
+              onChange={(e) => setLevel(e.target.value)}
+            />
             <Aside>{read?.ok ? `= ${read.echo}` : UNIT_SIGN[unit]}</Aside>
           </>
         )}
         <span>and call it</span>
-        <Field width="170px" aria-label="name of the comparison" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+        <Field
+          width="170px"
+          aria-label="name of the comparison"
+          value={name}
+          maxLength={120}
+          onChange={(e) => setName(e.target.value)}
+        />
         <Act type="submit" look="solid">
           Compute
         </Act>
@@ -194,8 +267,21 @@ function NewComparison({ onClose }: { onClose: () => void }) {
 
 /** The hatch that stands for cut or fill on the sheet. */
 const Hatch = ({ kind }: { kind: 'cut' | 'fill' }) => (
-  <chakra.svg width="12px" height="12px" viewBox="0 0 12 12" display="inline-block" verticalAlign="-2px" mr="3px" color={kind} aria-hidden="true">
+  <chakra.svg
+    width="12px"
+    height="12px"
+    viewBox="0 0 12 12"
+    display="inline-block"
+    verticalAlign="-2px"
+    mr="3px"
+    color={kind}
+    aria-hidden="true"
+  >
     <rect x="0.5" y="0.5" width="11" height="11" fill="none" stroke="currentColor" />
-    <path d={kind === 'cut' ? 'M0 12 12 0M-3 9 9-3M3 15 15 3' : 'M0 0l12 12M-3 3l12 12M3-3l12 12'} stroke="currentColor" strokeWidth="1.3" />
+    <path
+      d={kind === 'cut' ? 'M0 12 12 0M-3 9 9-3M3 15 15 3' : 'M0 0l12 12M-3 3l12 12M3-3l12 12'}
+      stroke="currentColor"
+      strokeWidth="1.3"
+    />
   </chakra.svg>
 );

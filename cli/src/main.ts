@@ -1,0 +1,200 @@
+import { parseArgs } from 'node:util';
+import type { DxfVersion } from '#core/exchange';
+import { readLength } from '#core/measure';
+import { CannotDo, WrongUsage } from './problems.ts';
+import { contours, heights, volume } from './verbs/analysis.ts';
+import { convert } from './verbs/convert.ts';
+import { inspect } from './verbs/inspect.ts';
+import { lines } from './verbs/lines.ts';
+import { surface } from './verbs/surface.ts';
+
+/** Options as the verbs take them; lengths in metres. */
+export interface Options {
+  json: boolean;
+  output?: string;
+  order?: string;
+  unit?: string;
+  toOrder?: string;
+  toUnit?: string;
+  codes?: string;
+  words?: string;
+  lines?: string;
+  boundary?: string;
+  within?: string;
+  at?: string;
+  against?: string;
+  name?: string;
+  method?: string;
+  dxf: DxfVersion;
+  longestSide?: number;
+  coincidence?: number;
+  interval?: number;
+  every?: number;
+  level?: number;
+  cell?: number;
+  spacing?: number;
+  decimals?: number;
+  textHeight?: number;
+}
+
+export interface Outcome {
+  json: unknown;
+  text: string;
+}
+
+interface Verb {
+  run: (files: string[], options: Options) => Outcome;
+  /** How many files: at least, at most. */
+  files: [number, number];
+  usage: string;
+}
+
+const VERBS: Record<string, Verb> = {
+  inspect: { run: inspect, files: [1, 1], usage: 'inspect FILE' },
+  lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
+  surface: {
+    run: surface,
+    files: [1, 1000],
+    usage: 'surface IN… [--lines F] [--boundary F] [--longest-side L] [--coincidence D] [-o OUT]',
+  },
+  contours: { run: contours, files: [1, 1], usage: 'contours SURFACE --interval I [--every N] [-o OUT]' },
+  heights: { run: heights, files: [1, 1], usage: 'heights SURFACE --at POINTS [-o OUT]' },
+  volume: {
+    run: volume,
+    files: [1, 1],
+    usage:
+      'volume SURFACE (--against SURFACE2 | --level Z) [--within F] [--method exact|grid|sections|all] [--cell L] [--spacing L]',
+  },
+  convert: {
+    run: convert,
+    files: [2, 2],
+    usage: 'convert IN OUT [--to-order PENZD] [--to-unit m|ft|usft] [--decimals N] [--dxf R12|2000]',
+  },
+};
+
+const usage = (): string =>
+  [
+    'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units',
+    ...Object.values(VERBS).map((v) => `  ${v.usage}`),
+    'Text points take --order (letters P N E Z D, _ to skip) and --unit m|ft|usft unless a heading row says them.',
+  ].join('\n');
+
+function length(name: string, text: string | undefined, least = -Infinity): number | undefined {
+  if (text === undefined) return undefined;
+  const read = readLength(text, 'm');
+  if (!read.ok || read.metres < least)
+    throw new WrongUsage(
+      `--${name} takes a length in metres${least >= 0 ? `, at least ${least}` : ''}, not “${text}”.`,
+    );
+  return read.metres;
+}
+
+function whole(name: string, text: string | undefined, most: number): number | undefined {
+  if (text === undefined) return undefined;
+  if (!/^\d{1,6}$/.test(text) || Number(text) > most)
+    throw new WrongUsage(`--${name} takes a whole number up to ${most}, not “${text}”.`);
+  return Number(text);
+}
+
+function readCommand(args: string[]): { verb: Verb; files: string[]; options: Options } {
+  const text = { type: 'string' } as const;
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args: joinNegative(args),
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean' },
+        output: { type: 'string', short: 'o' },
+        order: text,
+        unit: text,
+        'to-order': text,
+        'to-unit': text,
+        codes: text,
+        words: text,
+        lines: text,
+        boundary: text,
+        within: text,
+        at: text,
+        against: text,
+        name: text,
+        method: text,
+        dxf: text,
+        'longest-side': text,
+        coincidence: text,
+        interval: text,
+        every: text,
+        level: text,
+        cell: text,
+        spacing: text,
+        decimals: text,
+        'text-height': text,
+      },
+    });
+  } catch (error) {
+    throw new WrongUsage((error as Error).message);
+  }
+  const { values: v, positionals } = parsed;
+  const [name, ...files] = positionals;
+  const verb = VERBS[name ?? ''];
+  if (!verb) throw new WrongUsage(name ? `There is no verb “${name}”.` : 'A verb is missing.');
+  if (files.length < verb.files[0] || files.length > verb.files[1]) throw new WrongUsage(`usage: ${verb.usage}`);
+  if (v.dxf !== undefined && v.dxf !== 'R12' && v.dxf !== '2000') throw new WrongUsage('--dxf is R12 or 2000.');
+  const options: Options = {
+    json: v.json ?? false,
+    output: v.output,
+    order: v.order,
+    unit: v.unit,
+    toOrder: v['to-order'],
+    toUnit: v['to-unit'],
+    codes: v.codes,
+    words: v.words,
+    lines: v.lines,
+    boundary: v.boundary,
+    within: v.within,
+    at: v.at,
+    against: v.against,
+    name: v.name,
+    method: v.method,
+    dxf: (v.dxf ?? '2000') as DxfVersion,
+    longestSide: length('longest-side', v['longest-side'], 1e-6),
+    coincidence: length('coincidence', v.coincidence, 0),
+    interval: length('interval', v.interval, 1e-6),
+    every: whole('every', v.every, 100_000),
+    level: length('level', v.level),
+    cell: length('cell', v.cell, 1e-3),
+    spacing: length('spacing', v.spacing, 1e-3),
+    decimals: whole('decimals', v.decimals, 9),
+    textHeight: length('text-height', v['text-height'], 0),
+  };
+  return { verb, files, options };
+}
+
+/** A level below zero is a value, not an option. */
+const joinNegative = (args: string[]): string[] =>
+  args.reduce<string[]>((out, a) => {
+    const last = out.at(-1);
+    if (/^-[\d.]/.test(a) && last?.startsWith('--') && !last.includes('=')) out[out.length - 1] = `${last}=${a}`;
+    else out.push(a);
+    return out;
+  }, []);
+
+function main(): void {
+  try {
+    const { verb, files, options } = readCommand(process.argv.slice(2));
+    const outcome = verb.run(files, options);
+    process.stdout.write((options.json ? JSON.stringify(outcome.json) : outcome.text) + '\n');
+  } catch (error) {
+    if (error instanceof WrongUsage) {
+      process.stderr.write(`dunrik: ${error.message}\n${usage()}\n`);
+      process.exitCode = 2;
+    } else {
+      const message =
+        error instanceof CannotDo ? error.message : `this should not have happened: ${(error as Error).message}`;
+      process.stderr.write(`dunrik: ${message}\n`);
+      process.exitCode = 1;
+    }
+  }
+}
+
+main();

@@ -1,0 +1,156 @@
+import { extname } from 'node:path';
+import { contours as contoursOf, clipToRing, groundFinder, measureSurface } from '#core/terrain';
+import { gridVolume, sectionVolume, volumeBetween, volumeToLevel, type DifferenceAt } from '#core/quantities';
+import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
+import { load, pointsOf, ringOf, surfaceOf } from '../load.ts';
+import { CannotDo, WrongUsage } from '../problems.ts';
+import { save } from '../save.ts';
+import type { Options, Outcome } from '../main.ts';
+
+/** Contours of a surface. */
+export function contours([file]: string[], options: Options): Outcome {
+  if (options.interval === undefined) throw new WrongUsage('contours needs --interval, in metres.');
+  const surface = surfaceOf(file, options);
+  let list;
+  try {
+    list = contoursOf(surface, { interval: options.interval, indexEvery: options.every ?? 5 });
+  } catch (error) {
+    if (error instanceof RangeError) throw new CannotDo(error.message);
+    throw error;
+  }
+  if (options.output) {
+    const ending = extname(options.output).toLowerCase();
+    if (ending === '.geojson')
+      save(
+        options.output,
+        writeGeoJson(
+          list.map((c) => ({
+            kind: 'LineString',
+            coordinates: Array.from({ length: c.line.length / 2 }, (_, i) => [
+              c.line[2 * i],
+              c.line[2 * i + 1],
+              c.elevation,
+            ]),
+            properties: { elevation: c.elevation, index: c.index, closed: c.closed },
+          })),
+        ),
+      );
+    else if (ending === '.dxf')
+      save(
+        options.output,
+        writeDxf(
+          { points: [], lines: [], contours: list, surface: null, colours: {} },
+          { version: options.dxf, unit: 'm', decimals: 4, textHeight: 0 },
+        ),
+      );
+    else throw new CannotDo(`Contours cannot be written to ${options.output}. Choose .geojson or .dxf.`);
+  }
+  const levels = new Map<number, { lines: number; closed: number; length: number }>();
+  for (const c of list) {
+    const level = levels.get(c.elevation) ?? { lines: 0, closed: 0, length: 0 };
+    level.lines++;
+    if (c.closed) level.closed++;
+    for (let i = 0; i + 3 < c.line.length; i += 2)
+      level.length += Math.hypot(c.line[i + 2] - c.line[i], c.line[i + 3] - c.line[i + 1]);
+    levels.set(c.elevation, level);
+  }
+  const report = {
+    interval: options.interval,
+    contours: list.length,
+    levels: [...levels].map(([elevation, l]) => ({ elevation, ...l })),
+  };
+  return {
+    json: report,
+    text: [
+      `${report.contours} contours`,
+      ...report.levels.map(
+        (l) => `  ${l.elevation.toFixed(3)} m: ${l.lines} lines (${l.closed} closed), ${l.length.toFixed(2)} m`,
+      ),
+    ].join('\n'),
+  };
+}
+
+/** Elevations of a surface at places. */
+export function heights([file]: string[], options: Options): Outcome {
+  if (!options.at) throw new WrongUsage('heights needs --at, a file of places.');
+  const finder = groundFinder(surfaceOf(file, options));
+  const places = pointsOf(load(options.at, options), options);
+  const list = Array.from(places.x, (x, i) => {
+    const at = finder.at(x, places.y[i]);
+    return { number: places.number[i], x, y: places.y[i], elevation: at?.elevation ?? null, slope: at?.slope ?? null };
+  });
+  if (options.output)
+    save(
+      options.output,
+      writeText(
+        list.map((p) => ({
+          number: p.number,
+          x: p.x,
+          y: p.y,
+          z: p.elevation ?? NaN,
+          description: p.elevation === null ? 'off the surface' : '',
+        })),
+        { order: ['P', 'E', 'N', 'Z', 'D'], decimals: 4, unit: 'm', separator: ',', headings: true },
+      ),
+    );
+  const off = list.filter((p) => p.elevation === null).length;
+  return {
+    json: { places: list.length, off, list },
+    text: list
+      .map(
+        (p) =>
+          `${p.number} ${p.x.toFixed(3)} ${p.y.toFixed(3)} ${p.elevation === null ? 'off the surface' : p.elevation.toFixed(4)}`,
+      )
+      .join('\n'),
+  };
+}
+
+const METHODS = ['exact', 'grid', 'sections', 'all'] as const;
+
+/** Volume of a surface against a level or another surface, by one method or all. */
+export function volume([file]: string[], options: Options): Outcome {
+  const { against, level } = options;
+  if ((against === undefined) === (level === undefined))
+    throw new WrongUsage('volume needs either --level or --against.');
+  const method = options.method ?? 'exact';
+  if (!METHODS.includes(method as 'exact')) throw new WrongUsage(`--method is one of ${METHODS.join(', ')}.`);
+  const whole = surfaceOf(file, options);
+  const ground = options.within ? clipToRing(whole, ringOf(options.within, options)) : whole;
+  if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
+  const design = against ? surfaceOf(against, options) : null;
+  const { cut, fill, cutArea, fillArea, area } = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
+  if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
+  const methods: Record<string, Record<string, number>> = {};
+  if (method === 'exact' || method === 'all') methods.exact = { cut, fill, net: fill - cut };
+  if (method !== 'exact') {
+    const below = groundFinder(ground);
+    const above = design ? groundFinder(design) : null;
+    const at: DifferenceAt = (x, y) => {
+      const g = below.at(x, y);
+      const d = above ? (above.at(x, y)?.elevation ?? null) : level!;
+      return g === null || d === null ? null : d - g.elevation;
+    };
+    const { extent } = measureSurface(ground);
+    const cell = options.cell ?? 1;
+    const spacing = options.spacing ?? 10;
+    if (method !== 'sections') {
+      const r = gridVolume(at, extent, cell);
+      methods.grid = { cut: r.cut, fill: r.fill, net: r.fill - r.cut, cell, cells: r.cells };
+    }
+    if (method !== 'grid') {
+      const r = sectionVolume(at, extent, spacing, spacing / 20);
+      methods.sections = { cut: r.cut, fill: r.fill, net: r.fill - r.cut, spacing, sections: r.sections };
+    }
+  }
+  const report = { against: design ? { surface: against } : { level }, area, cutArea, fillArea, methods };
+  return {
+    json: report,
+    text: [
+      ...Object.entries(methods).map(
+        ([name, v]) =>
+          `${name.padEnd(9)} cut ${v.cut.toFixed(3)} m³, fill ${v.fill.toFixed(3)} m³, fill − cut ${v.net.toFixed(3)} m³`,
+      ),
+      `area      ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
+    ].join('\n'),
+  };
+}

@@ -1,0 +1,172 @@
+import { extname } from 'node:path';
+import {
+  surfaceFromTin,
+  writeDxf,
+  writeGeoJson,
+  writeLandXml,
+  writeText,
+  type GeoJsonFeature,
+  type Role,
+} from '#core/exchange';
+import type { Surface } from '#core/terrain';
+import { linesOf, load, pointsOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
+import { CannotDo, WrongUsage } from '../problems.ts';
+import { save } from '../save.ts';
+import type { Options, Outcome } from '../main.ts';
+
+interface Content {
+  points: PlainPoints;
+  lines: PlainLine[];
+  surfaces: { name: string; surface: Surface }[];
+}
+
+/** Any readable file to any that can be written; what the target cannot hold is said. */
+export function convert([from, to]: string[], options: Options): Outcome {
+  if (!to) throw new WrongUsage('convert needs a file to read and one to write.');
+  const loaded = load(from, options);
+  const content = contentOf(loaded, options);
+  const unit = unitOption(options.toUnit) ?? 'm';
+  const leftOut: string[] = [];
+  const without = (count: number, what: string): void => {
+    if (count) leftOut.push(`${count} ${what}`);
+  };
+  const text = ((): string => {
+    switch (extname(to).toLowerCase()) {
+      case '.csv':
+      case '.txt': {
+        without(content.lines.length, 'lines');
+        without(content.surfaces.length, 'surfaces');
+        const order = [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_'>[];
+        if (!order.every((r) => 'PNEZD'.includes(r))) throw new WrongUsage('--to-order takes letters P N E Z D.');
+        return writeText(rows(content.points), {
+          order,
+          decimals: options.decimals ?? 3,
+          unit,
+          separator: ',',
+          headings: true,
+        });
+      }
+      case '.geojson':
+        without(content.surfaces.length, 'surfaces');
+        if (unit !== 'm') throw new WrongUsage('GeoJSON is written in metres.');
+        return writeGeoJson(features(content));
+      case '.dxf':
+        return writeDxf(
+          {
+            points: [...rows(content.points)].map((p) => ({
+              layer: p.description.split(/\s/)[0] || 'POINTS',
+              x: p.x,
+              y: p.y,
+              z: p.z,
+              label: p.number,
+            })),
+            lines: content.lines.map((l) => ({
+              layer: 'LINES',
+              closed: l.closed,
+              spatial: l.places.map((v) => (Number.isNaN(v) ? 0 : v)),
+              plan: l.places.flatMap((v, i) => (i % 3 === 2 ? [0] : [v])),
+            })),
+            contours: [],
+            surface: content.surfaces[0]?.surface ?? null,
+            colours: {},
+          },
+          { version: options.dxf, unit, decimals: options.decimals ?? 4, textHeight: options.textHeight ?? 0.5 },
+        );
+      case '.xml':
+        return writeLandXml(
+          {
+            project: '',
+            made: new Date().toISOString(),
+            points: [...rows(content.points)],
+            breaklines: content.lines.map((l, i) => ({
+              name: `L${i + 1}`,
+              code: '',
+              closed: l.closed,
+              spatial: l.places.map((v) => (Number.isNaN(v) ? 0 : v)),
+            })),
+            surfaces: content.surfaces,
+          },
+          unit,
+          options.decimals ?? 4,
+        );
+      default:
+        throw new CannotDo(`Nothing can be written to ${to}. Choose .csv, .txt, .geojson, .dxf or .xml.`);
+    }
+  })();
+  const held = content.points.x.length + content.lines.length + content.surfaces.length;
+  if (held === 0) throw new CannotDo(`${loaded.file} holds nothing that can be converted. Nothing was written.`);
+  save(to, text);
+  const report = {
+    from: loaded.file,
+    to,
+    points: content.points.x.length,
+    lines: content.lines.length,
+    surfaces: content.surfaces.length,
+    leftOut,
+  };
+  return {
+    json: report,
+    text: `${report.points} points, ${report.lines} lines, ${report.surfaces} surfaces${leftOut.length ? `; not held by the target: ${leftOut.join(', ')}` : ''}`,
+  };
+}
+
+function contentOf(loaded: Loaded, options: Options): Content {
+  const surfaces =
+    loaded.kind === 'landxml'
+      ? loaded.content.surfaces.map((s) => ({
+          name: s.name,
+          surface: surfaceFromTin(s, unitOption(options.unit) ?? loaded.unit ?? 'm'),
+        }))
+      : loaded.kind === 'dxf' && loaded.content.faces.length
+        ? [{ name: 'faces', surface: fromFaces(loaded, options) }]
+        : [];
+  return {
+    points: pointsOf(loaded, options),
+    lines: loaded.kind === 'points' ? [] : linesOf(loaded, options),
+    surfaces,
+  };
+}
+
+/** Faces of a drawing as a surface: corners that coincide exactly become one vertex. */
+function fromFaces(loaded: Extract<Loaded, { kind: 'dxf' }>, options: Options): Surface {
+  const known = new Map<string, number>();
+  const places: number[][] = [];
+  const faces: number[] = [];
+  for (const { corners } of loaded.content.faces)
+    for (let k = 0; k < 9; k += 3) {
+      const place = corners.slice(k, k + 3);
+      const key = place.join(' ');
+      if (!known.has(key)) known.set(key, places.push(place) - 1);
+      faces.push(known.get(key)!);
+    }
+  const column = (k: number): Float64Array => Float64Array.from(places, (p) => p[k]);
+  const unit = unitOption(options.unit) ?? loaded.unit;
+  if (!unit) throw new CannotDo(`${loaded.file} does not say its unit. Give it: --unit m, ft or usft.`);
+  return surfaceFromTin(
+    { name: 'faces', x: column(0), y: column(1), z: column(2), faces: Uint32Array.from(faces) },
+    unit,
+  );
+}
+
+function* rows(p: PlainPoints) {
+  for (let i = 0; i < p.x.length; i++)
+    yield { number: p.number[i], x: p.x[i], y: p.y[i], z: p.z[i], description: p.description[i] };
+}
+
+function features(content: Content): GeoJsonFeature[] {
+  const out: GeoJsonFeature[] = [];
+  for (const p of rows(content.points))
+    out.push({
+      kind: 'Point',
+      coordinates: Number.isNaN(p.z) ? [p.x, p.y] : [p.x, p.y, p.z],
+      properties: { number: p.number, description: p.description },
+    });
+  for (const l of content.lines) {
+    const coordinates: number[][] = [];
+    for (let i = 0; i < l.places.length; i += 3)
+      coordinates.push(Number.isNaN(l.places[i + 2]) ? l.places.slice(i, i + 2) : l.places.slice(i, i + 3));
+    if (l.closed && coordinates.length) coordinates.push(coordinates[0]);
+    out.push({ kind: 'LineString', coordinates, properties: { closed: l.closed } });
+  }
+  return out;
+}

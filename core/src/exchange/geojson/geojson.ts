@@ -1,0 +1,93 @@
+import { z } from 'zod';
+
+/** Geometry of a GeoJSON file (RFC 7946 structure), coordinates as they stand in it. */
+export interface GeoJsonContent {
+  points: { x: number; y: number; z: number; properties: Record<string, unknown> }[];
+  lines: { closed: boolean; coordinates: number[][]; properties: Record<string, unknown> }[];
+  problems: string[];
+}
+
+const position = z.array(z.number()).min(2);
+const geometry: z.ZodType<Geometry> = z.lazy(() =>
+  z.union([
+    z.object({ type: z.literal('Point'), coordinates: position }),
+    z.object({ type: z.literal('MultiPoint'), coordinates: z.array(position) }),
+    z.object({ type: z.literal('LineString'), coordinates: z.array(position) }),
+    z.object({ type: z.literal('MultiLineString'), coordinates: z.array(z.array(position)) }),
+    z.object({ type: z.literal('Polygon'), coordinates: z.array(z.array(position)) }),
+    z.object({ type: z.literal('MultiPolygon'), coordinates: z.array(z.array(z.array(position))) }),
+  ]),
+);
+type Geometry =
+  | { type: 'Point'; coordinates: number[] }
+  | { type: 'MultiPoint'; coordinates: number[][] }
+  | { type: 'LineString'; coordinates: number[][] }
+  | { type: 'MultiLineString'; coordinates: number[][][] }
+  | { type: 'Polygon'; coordinates: number[][][] }
+  | { type: 'MultiPolygon'; coordinates: number[][][][] };
+const featureSchema = z.object({
+  type: z.literal('Feature'),
+  geometry: geometry.nullable(),
+  properties: z.record(z.string(), z.unknown()).nullish(),
+});
+
+/** Reads GeoJSON; features that cannot be read are named and the rest is kept. */
+export function readGeoJson(text: string): GeoJsonContent {
+  const out: GeoJsonContent = { points: [], lines: [], problems: [] };
+  let root: unknown;
+  try {
+    root = JSON.parse(text);
+  } catch (error) {
+    out.problems.push(`not JSON: ${(error as Error).message.slice(0, 120)}`);
+    return out;
+  }
+  const list =
+    root !== null && typeof root === 'object' && 'features' in root && Array.isArray(root.features)
+      ? (root.features as unknown[])
+      : [
+          root !== null && typeof root === 'object' && 'geometry' in root
+            ? root
+            : { type: 'Feature', geometry: root, properties: {} },
+        ];
+  list.forEach((item, i) => {
+    const read = featureSchema.safeParse(item);
+    if (!read.success) {
+      if (out.problems.length < 200) out.problems.push(`feature ${i + 1}: ${read.error.issues[0].message}`);
+      return;
+    }
+    if (read.data.geometry) take(out, read.data.geometry, read.data.properties ?? {});
+  });
+  return out;
+}
+
+function take(out: GeoJsonContent, g: Geometry, properties: Record<string, unknown>): void {
+  const point = (p: number[]): unknown => out.points.push({ x: p[0], y: p[1], z: p[2] ?? NaN, properties });
+  const line = (coordinates: number[][]): unknown => out.lines.push({ closed: false, coordinates, properties });
+  // A ring repeats its first place; the flag says it instead.
+  const ring = (coordinates: number[][]): unknown =>
+    out.lines.push({ closed: true, coordinates: coordinates.slice(0, -1), properties });
+  if (g.type === 'Point') point(g.coordinates);
+  else if (g.type === 'MultiPoint') g.coordinates.forEach(point);
+  else if (g.type === 'LineString') line(g.coordinates);
+  else if (g.type === 'MultiLineString') g.coordinates.forEach(line);
+  else if (g.type === 'Polygon') g.coordinates.forEach(ring);
+  else g.coordinates.forEach((polygon) => polygon.forEach(ring));
+}
+
+export interface GeoJsonFeature {
+  kind: 'Point' | 'LineString';
+  coordinates: number[] | number[][];
+  properties: Record<string, unknown>;
+}
+
+/** Writes a feature collection. RFC 7946 means longitude and latitude; local coordinates are said in a member of the collection. */
+export function writeGeoJson(features: GeoJsonFeature[]): string {
+  const rows = features.map((f) =>
+    JSON.stringify({
+      type: 'Feature',
+      geometry: { type: f.kind, coordinates: f.coordinates },
+      properties: f.properties,
+    }),
+  );
+  return `{"type":"FeatureCollection","coordinates":"local, metres: east, north, elevation","features":[\n${rows.join(',\n')}\n]}\n`;
+}
