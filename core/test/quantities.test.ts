@@ -13,7 +13,12 @@ const surfaceOf = (points: number[][], segments: number[] = []): Surface =>
     coincidence: 0,
   }).surface;
 
-const square = (half: number, z: number): number[][] => [[-half, -half, z], [half, -half, z], [half, half, z], [-half, half, z]];
+const square = (half: number, z: number): number[][] => [
+  [-half, -half, z],
+  [half, -half, z],
+  [half, half, z],
+  [-half, half, z],
+];
 const edges = (from: number): number[] => [0, 1, 1, 2, 2, 3, 3, 0].map((k) => from + k);
 
 // Closed forms of the textbook bodies.
@@ -64,7 +69,9 @@ describe('volume to a level', () => {
 });
 
 describe('volume between surfaces', () => {
-  const ground = surfaceOf(Array.from({ length: 81 }, (_, i) => [(i % 9) - 4, Math.floor(i / 9) - 4, 0.4 * Math.sin(i)]));
+  const ground = surfaceOf(
+    Array.from({ length: 81 }, (_, i) => [(i % 9) - 4, Math.floor(i / 9) - 4, 0.4 * Math.sin(i)]),
+  );
 
   it('equals the volume to a level when the design is level', () => {
     fc.assert(
@@ -81,7 +88,9 @@ describe('volume between surfaces', () => {
   });
 
   it('is nothing against itself, and turns its sign when the two change places', () => {
-    const other = surfaceOf(Array.from({ length: 49 }, (_, i) => [(i % 7) - 3.1, Math.floor(i / 7) - 2.9, 0.3 * Math.cos(2 * i)]));
+    const other = surfaceOf(
+      Array.from({ length: 49 }, (_, i) => [(i % 7) - 3.1, Math.floor(i / 7) - 2.9, 0.3 * Math.cos(2 * i)]),
+    );
     const self = volumeBetween(ground, ground);
     expect(self.cut + self.fill).toBeLessThan(1e-9);
     const [ab, ba] = [volumeBetween(ground, other), volumeBetween(other, ground)];
@@ -99,7 +108,12 @@ describe('volume between surfaces', () => {
 
 describe('hand methods, common practice', () => {
   it('agree with the exact volume where they must: planes for cells, wedges for end areas', () => {
-    const plane = surfaceOf([[0, 0, 0], [10, 0, 10], [10, 10, 10], [0, 10, 0]]);
+    const plane = surfaceOf([
+      [0, 0, 0],
+      [10, 0, 10],
+      [10, 10, 10],
+      [0, 10, 0],
+    ]);
     const finder = groundFinder(plane);
     const at = (x: number, y: number): number | null => {
       const g = finder.at(x, y);

@@ -1,12 +1,30 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ringArea, ringCrossesItself } from '#core/kernel';
-import { buildSurface, clipToRing, contours, findSpikes, groundFinder, measureSurface, NO_POINT, type Surface } from '#core/terrain';
+import {
+  buildSurface,
+  clipToRing,
+  contours,
+  findSpikes,
+  groundFinder,
+  measureSurface,
+  NO_POINT,
+  type Surface,
+} from '#core/terrain';
 
-export const surfaceOf = (points: [number, number, number][], segments: number[] = [], longestSide: number | null = null, coincidence = 0): Surface =>
-  build(points, segments, longestSide, coincidence).surface;
+export const surfaceOf = (
+  points: [number, number, number][],
+  segments: number[] = [],
+  longestSide: number | null = null,
+  coincidence = 0,
+): Surface => build(points, segments, longestSide, coincidence).surface;
 
-const build = (points: [number, number, number][], segments: number[] = [], longestSide: number | null = null, coincidence = 0) =>
+const build = (
+  points: [number, number, number][],
+  segments: number[] = [],
+  longestSide: number | null = null,
+  coincidence = 0,
+) =>
   buildSurface({
     x: Float64Array.from(points, (p) => p[0]),
     y: Float64Array.from(points, (p) => p[1]),
@@ -21,13 +39,29 @@ const lattice = (n: number, height: (x: number, y: number) => number): [number, 
 
 describe('surface', () => {
   it('reduces points nearer than the coincidence distance to the first, and says which', () => {
-    const { surface, account } = build([[0, 0, 1], [10, 0, 1], [0, 10, 1], [0.008, 0, 5], [10, 10, 2]], [], null, 0.01);
+    const { surface, account } = build(
+      [
+        [0, 0, 1],
+        [10, 0, 1],
+        [0, 10, 1],
+        [0.008, 0, 5],
+        [10, 10, 2],
+      ],
+      [],
+      null,
+      0.01,
+    );
     expect([...account.coincident]).toEqual([0, 3]);
     expect(surface.x.length).toBe(4);
   });
 
   it('leaves triangles over the longest side out, but keeps long breaklines', () => {
-    const strip: [number, number, number][] = [[0, 0, 0], [100, 0, 0], [0, 5, 0], [100, 5, 0]];
+    const strip: [number, number, number][] = [
+      [0, 0, 0],
+      [100, 0, 0],
+      [0, 5, 0],
+      [100, 5, 0],
+    ];
     expect(build(strip, [], 30).surface.triangles.length).toBe(0);
     // All long sides are breaklines: the strip stays whole.
     expect(build(strip, [0, 1, 2, 3, 0, 3], 30).surface.triangles.length).toBe(6);
@@ -35,13 +69,28 @@ describe('surface', () => {
   });
 
   it('names breaklines that cross, with place and both elevations', () => {
-    const { account } = build([[0, 0, 10], [10, 10, 20], [0, 10, 1], [10, 0, 3]], [0, 1, 2, 3]);
+    const { account } = build(
+      [
+        [0, 0, 10],
+        [10, 10, 20],
+        [0, 10, 1],
+        [10, 0, 3],
+      ],
+      [0, 1, 2, 3],
+    );
     expect(account.crossings).toHaveLength(1);
     expect(account.crossings[0]).toMatchObject({ x: 5, y: 5, keptElevation: 15, leftOutElevation: 2, segment: 1 });
   });
 
   it('measures a known roof: areas in plan and along the slope', () => {
-    const m = measureSurface(surfaceOf([[0, 0, 0], [10, 0, 0], [10, 10, 10], [0, 10, 10]]));
+    const m = measureSurface(
+      surfaceOf([
+        [0, 0, 0],
+        [10, 0, 0],
+        [10, 10, 10],
+        [0, 10, 10],
+      ]),
+    );
     expect(m.planArea).toBeCloseTo(100, 9);
     expect(m.slopeArea).toBeCloseTo(100 * Math.SQRT2, 9);
   });
@@ -67,11 +116,17 @@ describe('boundary', () => {
     const before = groundFinder(hilly);
     fc.assert(
       fc.property(fc.array(fc.double({ min: 0.15, max: 1, noNaN: true }), { minLength: 3, maxLength: 14 }), (radii) => {
-        const ring = Float64Array.from(radii.flatMap((r, i) => [5.5 + 5 * r * Math.cos((2 * Math.PI * i) / radii.length), 5.5 + 5 * r * Math.sin((2 * Math.PI * i) / radii.length)]));
+        const ring = Float64Array.from(
+          radii.flatMap((r, i) => [
+            5.5 + 5 * r * Math.cos((2 * Math.PI * i) / radii.length),
+            5.5 + 5 * r * Math.sin((2 * Math.PI * i) / radii.length),
+          ]),
+        );
         if (ringCrossesItself(ring)) return;
         const cut = clipToRing(hilly, ring);
         expect(measureSurface(cut).planArea).toBeCloseTo(ringArea(ring), 7);
-        for (let v = 0; v < cut.x.length; v++) if (cut.point[v] === NO_POINT) expect(cut.z[v]).toBeCloseTo(before.at(cut.x[v], cut.y[v])!.elevation, 7);
+        for (let v = 0; v < cut.x.length; v++)
+          if (cut.point[v] === NO_POINT) expect(cut.z[v]).toBeCloseTo(before.at(cut.x[v], cut.y[v])!.elevation, 7);
         cut.neighbours.forEach((f, e) => f >= 0 && expect(cut.neighbours[f]).toBe(e));
       }),
       { numRuns: 100 },
@@ -79,7 +134,9 @@ describe('boundary', () => {
   });
 
   it('leaves nothing where the ring lies off the surface', () => {
-    expect(clipToRing(surfaceOf(lattice(4, () => 1)), Float64Array.from([50, 50, 60, 50, 60, 60])).triangles.length).toBe(0);
+    expect(
+      clipToRing(surfaceOf(lattice(4, () => 1)), Float64Array.from([50, 50, 60, 50, 60, 60])).triangles.length,
+    ).toBe(0);
   });
 });
 
@@ -99,12 +156,17 @@ describe('contours', () => {
 
   it('close up round a cone, with the length of the level’s polygon', () => {
     const n = 24;
-    const rim = Array.from({ length: n }, (_, i): [number, number, number] => [10 * Math.cos((2 * Math.PI * i) / n), 10 * Math.sin((2 * Math.PI * i) / n), 0]);
+    const rim = Array.from({ length: n }, (_, i): [number, number, number] => [
+      10 * Math.cos((2 * Math.PI * i) / n),
+      10 * Math.sin((2 * Math.PI * i) / n),
+      0,
+    ]);
     const [line, ...more] = contours(surfaceOf([...rim, [0, 0, 10]]), { interval: 5, indexEvery: 0 });
     expect(more).toHaveLength(0);
     expect(line.closed).toBe(true);
     let length = 0;
-    for (let i = 0; i + 3 < line.line.length; i += 2) length += Math.hypot(line.line[i + 2] - line.line[i], line.line[i + 3] - line.line[i + 1]);
+    for (let i = 0; i + 3 < line.line.length; i += 2)
+      length += Math.hypot(line.line[i + 2] - line.line[i], line.line[i + 3] - line.line[i + 1]);
     expect(length).toBeCloseTo(n * 2 * 5 * Math.sin(Math.PI / n), 9);
     // Higher ground on the left: counter-clockwise round a top.
     expect(ringArea(line.line.slice(0, -2))).toBeGreaterThan(0);
@@ -112,7 +174,8 @@ describe('contours', () => {
 
   it('do not branch or fail on level ground and on vertices exactly at a level', () => {
     expect(contours(surfaceOf(lattice(5, () => 2)), { interval: 1, indexEvery: 5 })).toHaveLength(0);
-    for (const c of contours(surfaceOf(lattice(7, (x, y) => (x + y) % 3)), { interval: 1, indexEvery: 5 })) expect(c.line.length).toBeGreaterThanOrEqual(2);
+    for (const c of contours(surfaceOf(lattice(7, (x, y) => (x + y) % 3)), { interval: 1, indexEvery: 5 }))
+      expect(c.line.length).toBeGreaterThanOrEqual(2);
   });
 
   it('refuse an interval that is none, or one for another surface', () => {

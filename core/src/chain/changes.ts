@@ -34,7 +34,7 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
   z.object({ op: z.literal('boundary.set'), ring: ringSchema.nullable() }),
-  z.object({ op: z.literal('comparison.set'), comparison: comparisonSchema }),
+  z.object({ op: z.literal('comparison.set'), comparison: comparisonSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('comparison.remove'), id: z.string() }),
   z.object({ op: z.literal('query.accept'), key: z.string().max(300), accepted: acceptedSchema }),
   z.object({ op: z.literal('query.reopen'), key: z.string().max(300) }),
@@ -85,20 +85,19 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       return yes({ boundary: change.ring }, { op: 'boundary.set', ring: doc.boundary });
     case 'comparison.set': {
       const before = doc.comparisons.find((c) => c.id === change.comparison.id);
-      const comparisons = before
-        ? doc.comparisons.map((c) => (c === before ? change.comparison : c))
-        : [...doc.comparisons, change.comparison];
+      const comparisons = doc.comparisons.map((c) => (c === before ? change.comparison : c));
+      if (!before) comparisons.splice(change.at ?? comparisons.length, 0, change.comparison);
       return yes(
         { comparisons },
         before ? { op: 'comparison.set', comparison: before } : { op: 'comparison.remove', id: change.comparison.id },
       );
     }
     case 'comparison.remove': {
-      const before = doc.comparisons.find((c) => c.id === change.id);
-      if (!before) return no('This comparison is no longer in the project.');
+      const at = doc.comparisons.findIndex((c) => c.id === change.id);
+      if (at < 0) return no('This comparison is no longer in the project.');
       return yes(
-        { comparisons: doc.comparisons.filter((c) => c !== before) },
-        { op: 'comparison.set', comparison: before },
+        { comparisons: doc.comparisons.filter((c) => c.id !== change.id) },
+        { op: 'comparison.set', comparison: doc.comparisons[at], at },
       );
     }
     case 'query.accept': {
@@ -119,7 +118,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
         return no(change.used ? 'This line is in the ground already.' : 'This line is out of the ground already.');
       const linesOutOfGround = change.used
         ? doc.linesOutOfGround.filter((k) => k !== change.key)
-        : [...doc.linesOutOfGround, change.key];
+        : [...doc.linesOutOfGround, change.key].sort();
       return yes({ linesOutOfGround }, { op: 'line.ground', key: change.key, used: !change.used });
     }
   }

@@ -1,0 +1,182 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  readDxf,
+  readGeoJson,
+  readLandXml,
+  surfaceFromTin,
+  writeDxf,
+  writeGeoJson,
+  writeLandXml,
+  type Drawing,
+} from '#core/exchange';
+import { readBackDxf, readBackLandXml, readBackText } from '#core/handover';
+import { buildSurface } from '#core/terrain';
+
+const place = fc.integer({ min: -99_999_999, max: 99_999_999 }).map((v) => v / 1000);
+const drawing: fc.Arbitrary<Drawing> = fc.record({
+  points: fc.array(
+    fc.record({
+      layer: fc.constantFrom('TREE', 'höhe', 'a b/c'),
+      x: place,
+      y: place,
+      z: fc.oneof(place, fc.constant(NaN)),
+      label: fc.string({ maxLength: 6 }),
+    }),
+    { maxLength: 8 },
+  ),
+  lines: fc.array(
+    fc.record({
+      layer: fc.constantFrom('KERB-TOP', 'EDGE'),
+      closed: fc.boolean(),
+      spatial: fc.array(fc.tuple(place, place, place), { minLength: 2, maxLength: 6 }).map((p) => p.flat()),
+      plan: fc
+        .array(fc.tuple(place, place, fc.constantFrom(0, 0.41421356, -0.2)), { minLength: 2, maxLength: 5 })
+        .map((p) => p.flat()),
+    }),
+    { maxLength: 5 },
+  ),
+  contours: fc.constant([]),
+  surface: fc.constant(null),
+  colours: fc.constant({}),
+});
+
+describe('DXF', () => {
+  for (const version of ['R12', '2000'] as const)
+    it(`${version}: what is read back is what was meant, within half of the last decimal`, () => {
+      fc.assert(
+        fc.property(drawing, fc.constantFrom('m' as const, 'ft' as const, 'usft' as const), (meant, unit) => {
+          const settings = { version, unit, decimals: 4, textHeight: 0.5 };
+          const back = readBackDxf(writeDxf(meant, settings), meant, settings);
+          expect(back.problems).toEqual([]);
+        }),
+        { numRuns: 60 },
+      );
+    });
+
+  it('is found out when a coordinate, a layer’s worth of lines, or the end is missing', () => {
+    const meant: Drawing = {
+      points: [{ layer: 'A', x: 4312.5, y: 7741.25, z: 61.75, label: '1' }],
+      lines: [],
+      contours: [],
+      surface: null,
+      colours: {},
+    };
+    const settings = { version: 'R12', unit: 'm', decimals: 4, textHeight: 0 } as const;
+    const text = writeDxf(meant, settings);
+    expect(readBackDxf(text.replace('4312.5000', '4312.5003'), meant, settings).problems[0]).toContain('off by');
+    expect(readBackDxf(text.slice(0, -12), meant, settings).ok).toBe(false);
+    expect(readBackDxf(text, { ...meant, points: [...meant.points, ...meant.points] }, settings).problems[0]).toContain(
+      '2 were meant, 1 were read',
+    );
+  });
+
+  it('reader never throws and says where it stopped', () => {
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 500 }), (text) => void readDxf(text)));
+    expect(readDxf('  0\nSECTION\n  2\nENTITIES\n  0\nPOINT\n 10\nabc\nhello\n').problems.map((p) => p.line)).toContain(
+      9,
+    );
+  });
+});
+
+const surface = buildSurface({
+  x: Float64Array.from([0, 10, 10, 0, 5]),
+  y: Float64Array.from([0, 0, 10, 10, 5]),
+  z: Float64Array.from([1, 2, 3, 4, 9]),
+  segments: new Uint32Array(),
+  coincidence: 0,
+  longestSide: null,
+}).surface;
+const content = {
+  project: 'Fish & <Chips> "Landing"',
+  made: '2026-05-12T10:00:00.000Z',
+  points: [
+    { number: '7', x: 4312.123, y: 7741.456, z: 61.7, description: 'KT1 BEG' },
+    { number: '7', x: 4313, y: 7742, z: NaN, description: 'a < b' },
+  ],
+  breaklines: [{ name: 'KT1', code: 'KT', closed: true, spatial: [0, 0, 1, 10, 0, 2, 10, 10, 3] }],
+  surfaces: [{ name: 'Ground', surface }],
+};
+
+describe('LandXML', () => {
+  it('comes back as it was meant, in metres and in both feet', () => {
+    for (const unit of ['m', 'ft', 'usft'] as const) {
+      const back = readBackLandXml(writeLandXml(content, unit, 4), content, unit, 4);
+      expect(back.problems).toEqual([]);
+      expect(back.counts).toMatchObject({ points: 2, breaklines: 1, surfaces: 1, 'faces of Ground': 4 });
+    }
+  });
+
+  it('stands north before east, as the schema has it', () => {
+    expect(writeLandXml(content, 'm', 3)).toContain('>7741.456 4312.123 61.700<');
+  });
+
+  it('keeps a surface as received, and turns its faces counter-clockwise', () => {
+    const read = readLandXml(writeLandXml(content, 'm', 4));
+    const tin = read.surfaces[0];
+    const turned = { ...tin, faces: tin.faces.slice().reverse() };
+    const s = surfaceFromTin(turned, 'm');
+    expect(s.triangles.length).toBe(12);
+    for (let t = 0; t < s.triangles.length; t += 3) {
+      const [a, b, c] = s.triangles.slice(t, t + 3);
+      expect((s.x[b] - s.x[a]) * (s.y[c] - s.y[a]) - (s.x[c] - s.x[a]) * (s.y[b] - s.y[a])).toBeGreaterThan(0);
+    }
+  });
+
+  it('reader refuses document types, other roots, depth and broken files in a sentence', () => {
+    const bomb =
+      '<?xml version="1.0"?><!DOCTYPE LandXML [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><LandXML>&b;</LandXML>';
+    expect(readLandXml(bomb).problems[0].what).toContain('document type');
+    expect(readLandXml('<kml/>').problems[0].what).toContain('not LandXML');
+    expect(readLandXml('<LandXML>'.padEnd(3000, '<a>')).problems[0].what).toContain('deep');
+    expect(readLandXml('<LandXML><CgPoints><CgPoint name="1">1 2').problems[0].what).toContain('not well-formed');
+    expect(
+      readLandXml('<LandXML><CgPoints><CgPoint name="9">x y</CgPoint></CgPoints></LandXML>').problems[0],
+    ).toMatchObject({ line: 1 });
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => void readLandXml(text)));
+  });
+});
+
+describe('GeoJSON', () => {
+  it('comes back, and what cannot be read is named by feature', () => {
+    const text = writeGeoJson([
+      { kind: 'Point', coordinates: [1, 2, 3], properties: { number: '5' } },
+      {
+        kind: 'LineString',
+        coordinates: [
+          [0, 0, 1],
+          [5, 5, 2],
+        ],
+        properties: {},
+      },
+    ]);
+    const read = readGeoJson(text);
+    expect(read.points[0]).toMatchObject({ x: 1, y: 2, z: 3, properties: { number: '5' } });
+    expect(read.lines[0].coordinates).toEqual([
+      [0, 0, 1],
+      [5, 5, 2],
+    ]);
+    expect(
+      readGeoJson('{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Blob"}}]}')
+        .problems[0],
+    ).toContain('feature 1');
+    expect(readGeoJson('not json').problems[0]).toContain('not JSON');
+  });
+});
+
+describe('text', () => {
+  it('is found out when a row, a digit or a description changes on the way', () => {
+    const meant = [{ number: '1', x: 1.5, y: 2.5, z: NaN, description: 'GR' }];
+    const settings = {
+      order: ['P', 'E', 'N', 'Z', 'D'] as ('P' | 'E' | 'N' | 'Z' | 'D')[],
+      decimals: 3,
+      unit: 'm',
+      separator: ',',
+      headings: false,
+    } as const;
+    expect(readBackText('1,1.500,2.500,,GR\r\n', meant, { ...settings }).ok).toBe(true);
+    expect(readBackText('1,1.501,2.500,,GR\r\n', meant, { ...settings }).ok).toBe(false);
+    expect(readBackText('1,1.500,2.500,0.000,GR\r\n', meant, { ...settings }).problems[0]).toContain('elevation');
+    expect(readBackText('1,1.500,2.500,,GX\r\n', meant, { ...settings }).problems[0]).toContain('GX');
+  });
+});

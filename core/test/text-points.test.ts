@@ -1,0 +1,234 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  decodeText,
+  guessLayout,
+  readPoints,
+  splitRow,
+  writeText,
+  type GuessContext,
+  type TextLayout,
+} from '#core/exchange';
+
+const context = (part: Partial<GuessContext> = {}): GuessContext => ({
+  fileName: 'shots.txt',
+  unit: 'm',
+  near: [],
+  order: 'EN',
+  knownCodes: new Set(['GR', 'KT', 'TR', 'ED']),
+  ...part,
+});
+const layout = (part: Partial<TextLayout> = {}): TextLayout => ({
+  separator: ',',
+  decimal: '.',
+  skipRows: 0,
+  roles: ['P', 'E', 'N', 'Z', 'D'],
+  unit: 'm',
+  ...part,
+});
+const bytes = (...parts: (number[] | string)[]): Uint8Array =>
+  Uint8Array.from(parts.flatMap((p) => (typeof p === 'string' ? [...new TextEncoder().encode(p)] : p)));
+const utf16 = (text: string, little: boolean): number[] =>
+  [...text].flatMap((c) =>
+    little ? [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8] : [c.charCodeAt(0) >> 8, c.charCodeAt(0) & 255],
+  );
+
+const CONTROL = [
+  { x: 4246, y: 7778 },
+  { x: 4318, y: 7762 },
+  { x: 4376, y: 7737 },
+];
+
+describe('decoding', () => {
+  it('finds byte order marks, UTF-16 without one, UTF-8, and else Windows-1252', () => {
+    expect(decodeText(bytes([0xef, 0xbb, 0xbf], '1,2'))).toMatchObject({
+      ok: true,
+      text: '1,2',
+      encoding: 'utf-8',
+      bom: true,
+    });
+    expect(decodeText(bytes([0xff, 0xfe], utf16('1,2', true)))).toMatchObject({ text: '1,2', encoding: 'utf-16le' });
+    expect(decodeText(bytes([0xfe, 0xff], utf16('1,2', false)))).toMatchObject({ text: '1,2', encoding: 'utf-16be' });
+    expect(decodeText(bytes(utf16('1;4312,5;7741,2', true)))).toMatchObject({
+      text: '1;4312,5;7741,2',
+      encoding: 'utf-16le',
+    });
+    expect(decodeText(bytes('Höhe'))).toMatchObject({ text: 'Höhe', encoding: 'utf-8' });
+    expect(decodeText(bytes('H', [0xf6], 'he'))).toMatchObject({ text: 'Höhe', encoding: 'windows-1252' });
+  });
+
+  it('refuses what is no text with what to ask the sender for', () => {
+    for (const [content, says] of [
+      [bytes(), 'empty'],
+      [bytes('AC1027', [0, 0, 0]), 'closed native drawing'],
+      [bytes('PK', [3, 4, 20, 0]), 'save the sheet as CSV'],
+      [bytes('%PDF-1.7'), 'PDF'],
+      [Uint8Array.from({ length: 4000 }, (_, i) => (i * 131) % 256), 'binary'],
+    ] as const) {
+      const answer = decodeText(content);
+      expect(answer.ok).toBe(false);
+      if (!answer.ok) {
+        expect(answer.reason).toContain(says);
+        if (content.length) expect(answer.reason).toContain('DXF, LandXML or GeoJSON');
+      }
+    }
+  });
+});
+
+describe('the guessed layout', () => {
+  const cases: [string, string[], Partial<GuessContext>, Partial<TextLayout>][] = [
+    [
+      'comma, number first',
+      ['1,4312.512,7741.200,61.823,GR', '2,4313.100,7742.000,61.911,KT1 BEG'],
+      {},
+      { separator: ',', decimal: '.', roles: ['P', 'E', 'N', 'Z', 'D'] },
+    ],
+    [
+      'headings, north first, semicolons, decimal commas',
+      ['Nr;North [m];East [m];Elev [m];Code', '1;7741,2;4312,5;61,8;GR', '2;7742,2;4313,5;61,9;TR'],
+      {},
+      { separator: ';', decimal: ',', skipRows: 1, roles: ['P', 'N', 'E', 'Z', 'D'] },
+    ],
+    [
+      'tab, no numbers',
+      ['4312.51\t7741.22\t61.81', '4313.51\t7742.22\t61.91', '4314.51\t7743.22\t62.01'],
+      {},
+      { separator: '\t', roles: ['E', 'N', 'Z'] },
+    ],
+    [
+      'spaces, words of a code parted',
+      ['1 4312.5 7741.2 61.8 KT1 BEG', '2 4313.5 7742.2 61.9 KT1', '3 4314.5 7743.2 62.0 KT1 END'],
+      {},
+      { separator: ' ', roles: ['P', 'E', 'N', 'Z', 'D', 'D'] },
+    ],
+    [
+      'the file’s name says the order',
+      ['1,7741.22,4312.51,61.81,GR', '2,7742.22,4313.51,61.91,GR'],
+      { fileName: 'site_PNEZD.csv' },
+      { roles: ['P', 'N', 'E', 'Z', 'D'] },
+    ],
+    [
+      'control says the order, against the project’s',
+      ['1,7741.22,4312.51,61.81,GR', '2,7742.22,4313.51,61.91,GR'],
+      { near: CONTROL },
+      { roles: ['P', 'N', 'E', 'Z', 'D'] },
+    ],
+    [
+      'control says the order, against wrong headings',
+      ['No,East,North,Elev', '1,7741.22,4312.51,61.81', '2,7742.22,4313.51,61.91'],
+      { near: CONTROL },
+      { roles: ['P', 'N', 'E', 'Z'] },
+    ],
+    [
+      'feet in a heading',
+      ['Number,East [US ft],North [US ft],Elevation', '1,14148.5,25398.1,202.7', '2,14150.5,25399.1,202.9'],
+      {},
+      { unit: 'usft', roles: ['P', 'E', 'N', 'Z'] },
+    ],
+  ];
+  for (const [name, rows, part, expected] of cases)
+    it(name, () => {
+      const guess = guessLayout(rows, context(part));
+      expect(guess.layout).toMatchObject(expected);
+      expect(guess.why.columns).toHaveLength(guess.layout.roles.length);
+      expect(guess.why.columns.every((w) => w.length > 0)).toBe(true);
+    });
+
+  it('says why, so that a person can judge', () => {
+    const guess = guessLayout(cases[5][1], context({ near: CONTROL }));
+    expect(guess.why.order).toContain('where control lies');
+  });
+});
+
+describe('reading', () => {
+  it('keeps what it can and names every other row with its number, text and reason', () => {
+    const text = [
+      '1,10,20,5,GR',
+      'x,abc,20,5,GR',
+      '3,10,,5,GR',
+      '4,1e308,20,5,GR',
+      '5,NaN,20,5,GR',
+      '',
+      '6,10,20,-3.5,GR',
+      '7,10,20,,GR',
+      '8,10,20,1e9,GR',
+      '9,"1,5",20,5,GR',
+    ].join('\r\n');
+    const read = readPoints(text, layout())!;
+    expect(read.number).toEqual(['1', '6', '7']);
+    expect([...read.z]).toEqual([5, -3.5, NaN]);
+    expect(read.blank).toBe(1);
+    expect(read.refused.map((r) => r.row)).toEqual([2, 3, 4, 5, 9, 10]);
+    expect(read.refused[0]).toEqual({ row: 2, text: 'x,abc,20,5,GR', reason: 'east “abc” is not a number' });
+    expect(read.refused[1].reason).toBe('the north column is empty');
+    expect(read.refused[2].reason).toContain('farther away than any place on earth');
+    expect(read.refused[4].reason).toContain('beyond any height');
+  });
+
+  it('never throws, and every row is read, refused, blank or skipped', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ unit: 'binary', maxLength: 400 }),
+        fc.constantFrom(',', ';', '\t', ' ', '|'),
+        fc.nat(3),
+        (text, separator, skipRows) => {
+          const read = readPoints(text, layout({ separator: separator as ',', skipRows }))!;
+          expect(read.x.length + read.refusedCount + read.blank + Math.min(skipRows, read.rows)).toBe(read.rows);
+          guessLayout(text.split('\n'), context());
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+
+  it('gives back what was written, to the last decimal, in any order, separator and unit', () => {
+    const point = fc.record({
+      number: fc.stringMatching(/^[A-Za-z0-9"_-]{1,8}$/),
+      x: fc.integer({ min: -99_999_999, max: 99_999_999 }).map((v) => v / 1000),
+      y: fc.integer({ min: -99_999_999, max: 99_999_999 }).map((v) => v / 1000),
+      z: fc.oneof(
+        fc.constant(NaN),
+        fc.integer({ min: -999_999, max: 9_999_999 }).map((v) => v / 1000),
+      ),
+      description: fc.stringMatching(/^[A-Z][A-Za-z0-9 ,;"=/]{0,14}$/).map((s) => s.trim()),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(point, { minLength: 1, maxLength: 20 }),
+        fc.constantFrom('PENZD', 'PNEZD', 'DPZNE', 'EN'),
+        fc.constantFrom(',', ';', '\t'),
+        fc.constantFrom('m', 'ft', 'usft'),
+        (points, order, separator, unit) => {
+          const roles = [...order] as ('P' | 'E' | 'N' | 'Z' | 'D')[];
+          const text = writeText(points, {
+            order: roles,
+            decimals: 6,
+            unit,
+            separator: separator as ',',
+            headings: true,
+          });
+          const read = readPoints(text, { separator: separator as ',', decimal: '.', skipRows: 1, roles, unit })!;
+          expect(read.refusedCount).toBe(0);
+          points.forEach((p, i) => {
+            expect(read.x[i]).toBeCloseTo(p.x, 5);
+            expect(read.y[i]).toBeCloseTo(p.y, 5);
+            if (order.includes('Z')) expect(Number.isNaN(read.z[i])).toBe(Number.isNaN(p.z));
+            if (order.includes('P')) expect(read.number[i]).toBe(p.number);
+            if (order.includes('D')) expect(read.description[i]).toBe(p.description);
+          });
+        },
+      ),
+    );
+  });
+
+  it('can be tried on a part, and stopped', () => {
+    const text = Array.from({ length: 60_000 }, (_, i) => `${i},10.0,20.0,5.0,GR`).join('\n');
+    expect(readPoints(text, layout(), { mostRows: 100 })!.x.length).toBe(100);
+    expect(readPoints(text, layout(), { onProgress: (share) => share < 0.5 })).toBeNull();
+  });
+
+  it('reads quotes within rows', () => {
+    expect(splitRow('1,"a ""b"", c",2', ',')).toEqual(['1', 'a "b", c', '2']);
+    expect(splitRow('  1   "two words" 3 ', ' ')).toEqual(['1', 'two words', '3']);
+  });
+});
