@@ -132,7 +132,7 @@ const anyChange: fc.Arbitrary<Change> = fc.oneof(
           },
           { requiredKeys: [] },
         ),
-        undo: fc.constantFrom([], ['number' as const], ['x' as const]),
+        undo: fc.constantFrom<('number' | 'x')[]>([], ['number'], ['x']),
       }),
       { maxKeys: 3 },
     ),

@@ -1,0 +1,77 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+// Tests have a database of their own, so that a running Dunrik is left alone.
+process.env.DUNRIK_DATA ??= join(import.meta.dirname, '..', '.data', 'test');
+const { checkNode, command, needDebian, needNodePackages, needPages, ROOT } = await import('./packages.mjs');
+const { startDatabase } = await import('./database.mjs');
+const { say } = await import('./say.mjs');
+
+checkNode();
+// Beside the database and the browser, the outside readers that the formats are held against.
+needDebian([
+  { name: 'postgresql', present: () => spawnSync('sh', ['-c', 'ls /usr/lib/postgresql/*/bin/initdb']).status === 0 },
+  { name: 'chromium', present: command('chromium') },
+  { name: 'gdal-bin', present: command('ogrinfo') },
+  { name: 'libxml2-utils', present: command('xmllint') },
+  { name: 'python3-ezdxf', present: () => spawnSync('/usr/bin/python3', ['-c', 'import ezdxf']).status === 0 },
+]);
+needNodePackages();
+needPages();
+const database = await startDatabase();
+const folder = mkdtempSync(join(tmpdir(), 'dunrik-test-'));
+const env = { ...process.env, DATABASE_URL: database.url };
+let passed = 0;
+let failed = 0;
+
+function step(name, args) {
+  say(`${name} …`);
+  const run = spawnSync(process.execPath, args, { cwd: ROOT, env, stdio: ['ignore', 'inherit', 'inherit'] });
+  return run.status === 0;
+}
+const count = (ok) => (ok ? passed++ : failed++);
+const bin = (path) => join(ROOT, 'node_modules', path);
+
+count(step('types', [bin('typescript/bin/tsc'), '--noEmit', '-p', 'tsconfig.json']));
+count(step('lint', [bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.']));
+
+const unit = join(folder, 'unit.json');
+const unitOk = step('unit and server tests', [
+  bin('vitest/vitest.mjs'),
+  'run',
+  '--reporter=dot',
+  '--reporter=json',
+  `--outputFile.json=${unit}`,
+]);
+try {
+  const report = JSON.parse(readFileSync(unit, 'utf8'));
+  passed += report.numPassedTests;
+  failed += report.numFailedTests;
+  if (!unitOk && report.numFailedTests === 0) failed++;
+} catch {
+  failed++;
+}
+
+const pages = join(folder, 'pages.json');
+env.PLAYWRIGHT_JSON_OUTPUT_NAME = pages;
+const pagesOk = step('end-to-end tests', [
+  bin('@playwright/test/cli.js'),
+  'test',
+  '--config',
+  'e2e/playwright.config.ts',
+]);
+try {
+  const { stats } = JSON.parse(readFileSync(pages, 'utf8'));
+  passed += stats.expected;
+  failed += stats.unexpected + stats.flaky;
+  if (!pagesOk && stats.unexpected + stats.flaky === 0) failed++;
+} catch {
+  failed++;
+}
+
+database.stop();
+rmSync(folder, { recursive: true, force: true });
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);

@@ -1,0 +1,349 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { unzipSync } from 'fflate';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { hashBytes } from '#core/kernel';
+import {
+  packContours,
+  packLines,
+  packPoints,
+  packSurface,
+  runChain,
+  summarise,
+  unpackPoints,
+  unpackRead,
+  type Change,
+  type ChainSummary,
+  type Intake,
+} from '#core/chain';
+import type { ChangeEntry, Job, LiveEvent, PackageCard, ProjectCard, ProjectState } from '#contract';
+import { makeWorld, Person, type World } from './world.ts';
+
+let world: World;
+let ina: Person;
+beforeAll(async () => {
+  world = await makeWorld();
+  ina = await Person.demo(world);
+  await ina.settled(world.demo);
+});
+afterAll(() => world.end());
+
+const result = async (project: string, hash: string): Promise<Uint8Array> =>
+  new Uint8Array(await (await ina.send('GET', `/projects/${project}/results/${hash}`)).arrayBuffer());
+const summaryOf = async (project: string, state: ProjectState): Promise<ChainSummary> =>
+  JSON.parse(new TextDecoder().decode(await result(project, state.settled!.stages.summary))) as ChainSummary;
+const begin = async (name: string): Promise<string> =>
+  (await ina.json<{ id: string }>('POST', '/projects', { name })).id;
+const intakeOf = (sha256: string, fileId: string, part: Partial<Intake> = {}): Intake => ({
+  id: 'i1',
+  fileId,
+  fileName: 'shots.csv',
+  sha256,
+  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' },
+  target: 'Ground',
+  on: true,
+  numbers: { all: 'both', each: {} },
+  ...part,
+});
+const receive = (project: string, text: string): Promise<{ id: string; sha256: string }> =>
+  ina.json(
+    'POST',
+    `/projects/${project}/files?name=${encodeURIComponent('../../etc/shots.csv')}`,
+    new TextEncoder().encode(text),
+  );
+const grid = (n: number): string =>
+  Array.from(
+    { length: n * n },
+    (_, i) =>
+      `${i + 1},${1000 + (i % n) * 2}.0,${2000 + Math.floor(i / n) * 2}.0,${(10 + ((i * 7) % 5) / 10).toFixed(1)},GR`,
+  ).join('\n');
+
+describe('a project', () => {
+  it('is made, renamed, archived, and then takes no change', async () => {
+    const id = await begin('Quarry');
+    await ina.json('PATCH', `/projects/${id}`, { name: 'Quarry, north face' });
+    await ina.json('PATCH', `/projects/${id}`, { archived: true });
+    const card = (await ina.json<ProjectCard[]>('GET', '/projects')).find((p) => p.id === id)!;
+    expect(card).toMatchObject({ name: 'Quarry, north face', archived: true, role: 'owner' });
+    const response = await ina.send('POST', `/projects/${id}/changes`, {
+      revision: 0,
+      change: { op: 'boundary.set', ring: null },
+    });
+    expect(response.status).toBe(409);
+    expect(((await response.json()) as { problem: string }).problem).toContain('archived');
+  });
+});
+
+describe('results', () => {
+  it('are what the same core gives outside the server, to the last bit, under their content hash', async () => {
+    const state = await ina.settled(world.demo);
+    const { stages } = state.settled!;
+    const reads = new Map(
+      await Promise.all(
+        state.document.intakes.map(
+          async (i) => [i.id, unpackRead(await result(world.demo, stages.reads[i.id]))] as const,
+        ),
+      ),
+    );
+    const mine = runChain(state.document, (i) => reads.get(i.id)!);
+    expect(hashBytes(packPoints(mine.points))).toBe(stages.points);
+    expect(hashBytes(packLines(mine.linework))).toBe(stages.lines);
+    expect(hashBytes(packContours(mine.contours))).toBe(stages.contours);
+    for (const g of mine.grounds) expect(hashBytes(packSurface(g.surface))).toBe(stages.surfaces[g.name]);
+    expect(await summaryOf(world.demo, state)).toEqual(JSON.parse(JSON.stringify(summarise(state.document, mine))));
+    const block = await result(world.demo, stages.points);
+    expect(createHash('sha256').update(block).digest('hex')).toBe(stages.points);
+  });
+
+  it('are kept by the browser for good, and belong to their project', async () => {
+    const { stages } = (await ina.settled(world.demo)).settled!;
+    const response = await ina.send('GET', `/projects/${world.demo}/results/${stages.points}`);
+    expect(response.headers.get('cache-control')).toContain('immutable');
+    const again = await ina.send('GET', `/projects/${world.demo}/results/${stages.points}`, undefined, {
+      'if-none-match': response.headers.get('etag')!,
+    });
+    expect(again.status).toBe(304);
+    const other = await begin('Another');
+    expect((await ina.send('GET', `/projects/${other}/results/${stages.points}`)).status).toBe(404);
+  });
+});
+
+describe('changes', () => {
+  it('bump the revision, are listed with who and what, and are undone and redone as changes', async () => {
+    const id = await begin('Undo');
+    await ina.change(id, { op: 'settings.set', settings: { contourInterval: 0.5 } });
+    await ina.change(id, { op: 'settings.set', settings: { contourInterval: 1 } });
+    const undo = async (kind: 'undo' | 'redo'): Promise<number> => {
+      await ina.json('POST', `/projects/${id}/${kind}`, { revision: (await ina.state(id)).revision });
+      return (await ina.state(id)).document.settings.contourInterval;
+    };
+    expect([
+      await undo('undo'),
+      await undo('undo'),
+      await undo('redo'),
+      await undo('redo'),
+      await undo('undo'),
+    ]).toEqual([0.5, 0.25, 0.5, 1, 0.5]);
+    const list = await ina.json<ChangeEntry[]>('GET', `/projects/${id}/changes`);
+    expect(list).toHaveLength(7);
+    expect(list[0]).toMatchObject({
+      revision: 7,
+      by: 'Ina Kroll',
+      kind: 'undo',
+      what: 'took back: set the contour interval',
+    });
+    // A new change forgets what could be brought again.
+    await ina.change(id, { op: 'settings.set', settings: { indexEvery: 5 } });
+    expect((await ina.state(id)).redo).toBeNull();
+    expect((await ina.send('POST', `/projects/${id}/redo`, { revision: 8 })).status).toBe(409);
+  });
+
+  it('against an older revision are refused with what changed meanwhile, and nothing is written', async () => {
+    const id = await begin('Stale');
+    await ina.change(id, { op: 'settings.set', settings: { order: 'NE' } });
+    const response = await ina.send('POST', `/projects/${id}/changes`, {
+      revision: 0,
+      change: { op: 'settings.set', settings: { decimals: 2 } },
+    });
+    expect(response.status).toBe(409);
+    const body = (await response.json()) as { problem: string; since: ChangeEntry[]; revision: number };
+    expect(body.revision).toBe(1);
+    expect(body.since.map((c) => c.what)).toEqual(['set the coordinate order']);
+    expect((await ina.state(id)).document.settings.decimals).toBe(3);
+  });
+
+  it('written at once by two against one revision: one is taken, one refused', async () => {
+    const id = await begin('Race');
+    const send = (decimals: number): Promise<Response> =>
+      ina.send('POST', `/projects/${id}/changes`, {
+        revision: 0,
+        change: { op: 'settings.set', settings: { decimals } },
+      });
+    const answers = await Promise.all([send(1), send(2), send(4)]);
+    expect(answers.map((a) => a.status).sort()).toEqual([201, 409, 409]);
+    expect((await ina.state(id)).revision).toBe(1);
+  });
+
+  it('that do not hold are named by field', async () => {
+    const id = await begin('Wrong');
+    for (const [change, says] of [
+      [{ op: 'settings.set', settings: { contourInterval: -1 } }, 'contourInterval'],
+      [{ op: 'boundary.set', ring: [1, 2, 3] }, 'ring'],
+      [{ op: 'points.edit', edits: { 'i1:1': { set: { x: 1e300 }, undo: [] } } }, 'x'],
+      [{ op: 'drop.everything' }, 'op'],
+      [{ op: 'intake.add', intake: intakeOf('0'.repeat(64), 'none') }, 'has not been received'],
+    ] as [unknown, string][]) {
+      const response = await ina.send('POST', `/projects/${id}/changes`, { revision: 0, change });
+      expect(response.status).toBe(400);
+      expect(((await response.json()) as { problem: string }).problem).toContain(says);
+    }
+  });
+
+  it('are followed by another window through server-sent events', async () => {
+    const id = await begin('Live');
+    await ina.settled(id);
+    const stop = new AbortController();
+    const stream = await fetch(`${world.base}/projects/${id}/events`, {
+      headers: { cookie: ina.cookie },
+      signal: stop.signal,
+    });
+    const events: LiveEvent[] = [];
+    const reader = stream.body!.getReader();
+    const listening = (async () => {
+      const decoder = new TextDecoder();
+      for (;;) {
+        const { value, done } = await reader.read();
+        if (done) return;
+        for (const line of decoder.decode(value).split('\n'))
+          if (line.startsWith('data: ')) events.push(JSON.parse(line.slice(6)) as LiveEvent);
+      }
+    })().catch(() => {});
+    await ina.change(id, { op: 'settings.set', settings: { decimals: 2 } });
+    await ina.settled(id);
+    await new Promise((r) => setTimeout(r, 300));
+    stop.abort();
+    await listening;
+    expect(events.map((e) => e.type)).toEqual(['revision', 'settled']);
+  });
+});
+
+describe('intake', () => {
+  it('keeps the bytes as received, under a plain name, and reads them with progress into one change', async () => {
+    const id = await begin('Intake');
+    const text = grid(20) + '\nx,y,z\n';
+    const file = await receive(id, text);
+    expect(file.sha256).toBe(createHash('sha256').update(text).digest('hex'));
+    const job = await ina.json<Job>('POST', `/projects/${id}/intakes`, {
+      revision: 0,
+      intake: intakeOf(file.sha256, file.id),
+    });
+    expect(job.state).toBe('working');
+    const state = await untilIntake(id, 1);
+    expect(state.files[0].name).toBe('shots.csv');
+    const summary = await summaryOf(id, state);
+    expect(summary.points).toBe(400);
+    expect(summary.surfaces[0].triangles).toBe(2 * 19 * 19);
+    const back = await ina.send('GET', `/projects/${id}/files/${file.id}`);
+    expect(await back.text()).toBe(text);
+    expect(back.headers.get('content-disposition')).toContain('attachment');
+  });
+
+  it('stopped half way leaves no trace but the received file', async () => {
+    const id = await begin('Stopped');
+    const file = await receive(id, grid(500));
+    const job = await ina.json<Job>('POST', `/projects/${id}/intakes`, {
+      revision: 0,
+      intake: intakeOf(file.sha256, file.id),
+    });
+    await ina.json('DELETE', `/projects/${id}/jobs/${job.id}`);
+    await new Promise((r) => setTimeout(r, 500));
+    const state = await ina.settled(id);
+    expect(state.revision).toBe(0);
+    expect(state.document.intakes).toEqual([]);
+    // The threads are still there for the next one.
+    await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: intakeOf(file.sha256, file.id) });
+    expect((await summaryOf(id, await untilIntake(id, 1))).points).toBe(250_000);
+  });
+
+  it('of binary, empty and hopeless files fails in a sentence and changes nothing', async () => {
+    const id = await begin('Hopeless');
+    expect((await ina.send('POST', `/projects/${id}/files?name=a`, new Uint8Array(0))).status).toBe(400);
+    const binary = await ina.json<{ id: string; sha256: string }>(
+      'POST',
+      `/projects/${id}/files?name=a.bin`,
+      Uint8Array.from({ length: 3000 }, (_, i) => (i * 131) % 256),
+    );
+    await ina.json('POST', `/projects/${id}/intakes`, {
+      revision: 0,
+      intake: intakeOf(binary.sha256, binary.id, { fileName: 'a.bin' }),
+    });
+    await new Promise((r) => setTimeout(r, 800));
+    expect((await ina.settled(id)).revision).toBe(0);
+  });
+
+  it('of one point, and of points in a line, gives no surface and no failure', async () => {
+    for (const text of ['1,10,20,5,GR\n', '1,10,20,5,GR\n2,20,30,6,GR\n3,30,40,7,GR\n']) {
+      const id = await begin('Thin');
+      const file = await receive(id, text);
+      await ina.change(id, { op: 'intake.add', intake: intakeOf(file.sha256, file.id) });
+      const summary = await summaryOf(id, await ina.settled(id));
+      expect(summary.surfaces[0].triangles).toBe(0);
+      expect(summary.points).toBeGreaterThan(0);
+    }
+  });
+
+  async function untilIntake(id: string, revision: number): Promise<ProjectState> {
+    for (let i = 0; i < 600; i++) {
+      const state = await ina.state(id);
+      if (state.revision >= revision && state.settled?.revision === state.revision) return state;
+      await new Promise((r) => setTimeout(r, 50));
+    }
+    throw new Error('The intake did not end.');
+  }
+});
+
+describe('queries', () => {
+  it('are accepted by the person who is signed in, whatever the page says', async () => {
+    const id = await begin('Accept');
+    const file = await receive(id, '1,10,20,5,ZZ\n2,12,22,5,GR\n3,14,20,5,GR\n');
+    await ina.change(id, { op: 'intake.add', intake: intakeOf(file.sha256, file.id) });
+    const query = (await summaryOf(id, await ina.settled(id))).queries[0];
+    const accept: Change = {
+      op: 'query.accept',
+      key: query.key,
+      accepted: { evidence: query.evidence, reason: 'a local mark', by: 'Somebody Else', at: '1999' },
+    };
+    await ina.change(id, accept);
+    const after = (await summaryOf(id, await ina.settled(id))).queries[0];
+    expect(after.accepted).toMatchObject({ by: 'Ina Kroll', reason: 'a local mark' });
+    expect(after.accepted!.at).not.toBe('1999');
+  });
+});
+
+describe('packages', () => {
+  const spec = {
+    name: 'Crew',
+    unit: 'm',
+    files: [
+      { kind: 'csv', order: ['P', 'E', 'N', 'Z', 'D'], decimals: 3, separator: ',', headings: false, control: true },
+      { kind: 'landxml', decimals: 4 },
+    ],
+  };
+
+  it('are made of one revision, read back, kept, and downloaded as a zip whose checksums hold', async () => {
+    const state = await ina.settled(world.demo);
+    const { id } = await ina.json<{ id: string }>('POST', `/projects/${world.demo}/packages`, {
+      revision: state.revision,
+      spec,
+    });
+    const card = (await ina.json<PackageCard[]>('GET', `/projects/${world.demo}/packages`)).find((p) => p.id === id)!;
+    expect(card).toMatchObject({ revision: state.revision, name: 'Crew', madeBy: 'Ina Kroll' });
+    const zip = unzipSync(
+      new Uint8Array(await (await ina.send('GET', `/projects/${world.demo}/packages/${id}`)).arrayBuffer()),
+    );
+    for (const f of card.manifest.files) {
+      expect(createHash('sha256').update(zip[f.name]).digest('hex')).toBe(f.sha256);
+      expect(f.readBack.ok).toBe(true);
+    }
+    expect(JSON.parse(new TextDecoder().decode(zip['manifest.json']))).toEqual(card.manifest);
+  });
+
+  it('are refused when empty, or of a revision that is no longer the newest', async () => {
+    const id = await begin('Empty');
+    const empty = await ina.send('POST', `/projects/${id}/packages`, { revision: 0, spec });
+    expect(empty.status).toBe(422);
+    expect(((await empty.json()) as { problem: string }).problem).toContain('no points');
+    expect((await ina.send('POST', `/projects/${world.demo}/packages`, { revision: 1, spec })).status).toBe(409);
+  });
+});
+
+describe('the demo', () => {
+  it('is loaded as the crews’ files stand in the repository', async () => {
+    const state = await ina.settled(world.demo);
+    for (const f of state.files) {
+      const bytes = readFileSync(new URL(`../../demo/ostrel-landing/${f.name}`, import.meta.url));
+      expect(f.sha256).toBe(createHash('sha256').update(bytes).digest('hex'));
+    }
+    expect(unpackPoints(await result(world.demo, state.settled!.stages.points)).x.length).toBe(833);
+  });
+});
