@@ -1,0 +1,268 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'dunrik-cli-'));
+const at = (name: string): string => join(folder, name);
+afterAll(() => rmSync(folder, { recursive: true }));
+
+interface Ran {
+  code: number | null;
+  out: string;
+  err: string;
+}
+function dunrik(...args: string[]): Ran {
+  const run = spawnSync(process.execPath, ['--import', 'tsx', 'cli/src/main.ts', ...args], {
+    cwd: ROOT,
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  return { code: run.status, out: run.stdout, err: run.stderr };
+}
+function json<T = Record<string, never>>(...args: string[]): T {
+  const run = dunrik(...args, '--json');
+  expect(run.err).toBe('');
+  expect(run.code).toBe(0);
+  return JSON.parse(run.out) as T;
+}
+const outside = (program: string, ...args: string[]): string => {
+  const run = spawnSync(program, args, { encoding: 'utf8', maxBuffer: 1 << 28 });
+  if (run.status !== 0) throw new Error(`${program}: ${run.stderr}`);
+  return run.stdout;
+};
+const PYTHON = '/usr/bin/python3';
+const script = (name: string): string => fileURLToPath(new URL(`./outside/${name}`, import.meta.url));
+const demo = (name: string): string => join(ROOT, 'demo/ostrel-landing', name);
+
+/** A digitised volcano, 87 × 61 heights on a 10 m grid, from the package vega-datasets (data/volcano.json). */
+interface Volcano {
+  width: number;
+  height: number;
+  values: number[];
+}
+const volcano = JSON.parse(readFileSync(join(ROOT, 'node_modules/vega-datasets/data/volcano.json'), 'utf8')) as Volcano;
+
+beforeAll(() => {
+  const rows = volcano.values.map(
+    (z, i) => `${i + 1},${(i % volcano.width) * 10},${(volcano.height - 1 - Math.floor(i / volcano.width)) * 10},${z}`,
+  );
+  writeFileSync(at('volcano.csv'), ['Number,East [m],North [m],Elevation [m]', ...rows].join('\n'));
+  expect(dunrik('surface', at('volcano.csv'), '-o', at('volcano.xml')).code).toBe(0);
+});
+
+describe('the volcano', () => {
+  it('goes in as 5,307 points and comes out as a surface over the whole grid', () => {
+    expect(json<{ counts: { points: number } }>('inspect', at('volcano.csv')).counts.points).toBe(5307);
+    const s = json<{ vertices: number; triangles: number; planArea: number; lowest: number; highest: number }>(
+      'surface',
+      at('volcano.csv'),
+    );
+    // Euler: 2n − 2 − h, with the grid's rim as hull.
+    expect(s).toMatchObject({ vertices: 5307, triangles: 2 * 86 * 60, planArea: 86 * 60 * 100 });
+    expect([s.lowest, s.highest]).toEqual([Math.min(...volcano.values), Math.max(...volcano.values)]);
+  });
+
+  it('is well-formed LandXML, whose volume above 100 m a reader written apart agrees with', () => {
+    outside('xmllint', '--noout', at('volcano.xml'));
+    const [vertices, faces, cut, fill] = outside(PYTHON, script('landxml_volume.py'), at('volcano.xml'), '100')
+      .trim()
+      .split(' ')
+      .map(Number);
+    expect([vertices, faces]).toEqual([5307, 10320]);
+    const v = json<{ methods: { exact: { cut: number; fill: number } } }>(
+      'volume',
+      at('volcano.xml'),
+      '--level',
+      '100',
+    );
+    expect(Math.abs(v.methods.exact.cut / cut - 1)).toBeLessThan(1e-12);
+    expect(Math.abs(v.methods.exact.fill / fill - 1)).toBeLessThan(1e-10);
+  });
+
+  it('has a volume that the hand methods come near', () => {
+    const { methods } = json<{ methods: Record<string, { cut: number }> }>(
+      'volume',
+      at('volcano.xml'),
+      '--level',
+      '100',
+      '--method',
+      'all',
+      '--cell',
+      '10',
+    );
+    expect(Math.abs(methods.grid.cut / methods.exact.cut - 1)).toBeLessThan(0.001);
+    expect(Math.abs(methods.sections.cut / methods.exact.cut - 1)).toBeLessThan(0.001);
+  });
+
+  it('gives back every height it was made of', () => {
+    const { list, off } = json<{ list: { elevation: number }[]; off: number }>(
+      'heights',
+      at('volcano.xml'),
+      '--at',
+      at('volcano.csv'),
+    );
+    expect(off).toBe(0);
+    list.forEach((p, i) => expect(p.elevation).toBeCloseTo(volcano.values[i], 9));
+  });
+
+  for (const [version, code] of [
+    ['R12', 'AC1009'],
+    ['2000', 'AC1015'],
+  ])
+    it(`as a drawing ${version} is opened by ezdxf without a complaint, and by ogrinfo`, () => {
+      const file = at(`volcano-${version}.dxf`);
+      json('convert', at('volcano.xml'), file, '--dxf', version);
+      const audit = JSON.parse(outside(PYTHON, script('dxf_audit.py'), file)) as {
+        version: string;
+        errors: number;
+        kinds: Record<string, number>;
+      };
+      expect(audit).toMatchObject({ version: code, errors: 0, kinds: { '3DFACE': 10320 } });
+      expect(outside('ogrinfo', '-so', file, 'entities')).toContain('Feature Count: 10320');
+    });
+
+  it('has closed or rim-to-rim contours on levels of the interval, as gdal sees them too', () => {
+    const c = json<{ contours: number; levels: { elevation: number }[] }>(
+      'contours',
+      at('volcano.xml'),
+      '--interval',
+      '10',
+      '--every',
+      '5',
+      '-o',
+      at('c.geojson'),
+    );
+    expect(c.levels.every((l) => l.elevation % 10 === 0)).toBe(true);
+    const info = outside('ogrinfo', '-so', at('c.geojson'), '-al');
+    expect(info).toContain(`Feature Count: ${c.contours}`);
+    json('contours', at('volcano.xml'), '--interval', '10', '-o', at('c.dxf'));
+    expect((JSON.parse(outside(PYTHON, script('dxf_audit.py'), at('c.dxf'))) as { errors: number }).errors).toBe(0);
+  });
+});
+
+describe('the demo’s files', () => {
+  it('give lines with arcs as arcs', () => {
+    const l = json<{ lines: number; unknownCodes: string[]; curvesNotEnded: { line: string }[] }>(
+      'lines',
+      demo('landing-day1.csv'),
+      '-o',
+      at('lines.dxf'),
+    );
+    expect(l.unknownCodes).toEqual(['DTT']);
+    expect(l.curvesNotEnded).toMatchObject([{ line: 'KT1' }]);
+    const audit = JSON.parse(outside(PYTHON, script('dxf_audit.py'), at('lines.dxf'))) as {
+      errors: number;
+      layers: string[];
+      bulges: number;
+    };
+    expect(audit.errors).toBe(0);
+    expect(audit.layers).toContain('KERB-FOOT-PLAN');
+    expect(audit.bulges).toBe(18);
+  });
+
+  it('say what they lack before they are taken for something', () => {
+    const run = dunrik('inspect', demo('landing-day2.txt'));
+    expect([run.code, run.err]).toEqual([
+      1,
+      'dunrik: landing-day2.txt does not say the order of its columns. Give it: --order PENZD, for number, east, north, elevation, code.\n',
+    ]);
+    expect(dunrik('inspect', demo('landing-day2.txt'), '--order', 'PNEZDDDD').err).toContain('--unit m, ft or usft');
+    const i = json<{ counts: { points: number }; layout: { roles: string[] } }>(
+      'inspect',
+      demo('landing-day2.txt'),
+      '--order',
+      'PNEZDDDD',
+      '--unit',
+      'm',
+    );
+    expect(i.counts.points).toBe(270);
+  });
+
+  it('go from any format to any other', () => {
+    for (const [from, to] of [
+      [demo('landing-day1.csv'), 'a.geojson'],
+      [at('a.geojson'), 'b.dxf'],
+      [at('b.dxf'), 'c.xml'],
+      [at('c.xml'), 'd.csv'],
+    ])
+      expect(json<{ points: number }>('convert', from, at(to)).points).toBe(480);
+    const inspected = json<{ counts: { points: number } }>('inspect', at('d.csv'));
+    expect(inspected.counts.points).toBe(480);
+    const feet = json<{ extent: number[] }>('inspect', demo('landing-day1.csv'));
+    json('convert', demo('landing-day1.csv'), at('feet.csv'), '--to-unit', 'usft', '--decimals', '4');
+    const back = json<{ extent: number[]; unit: string }>('inspect', at('feet.csv'));
+    expect(back.unit).toBe('usft');
+    back.extent.forEach((v, i) => expect(v).toBeCloseTo(feet.extent[i], 4));
+  });
+
+  it('are cut by a boundary, compared with a design, and triangulated with breaklines', () => {
+    json('lines', demo('landing-day1.csv'), '-o', at('breaks.xml'));
+    const s = json<{ breaklines: number; crossings: unknown[]; planArea: number }>(
+      'surface',
+      demo('landing-day1.csv'),
+      '--lines',
+      at('breaks.xml'),
+      '--longest-side',
+      '30',
+      '--boundary',
+      demo('boat-park-pad.csv'),
+      '-o',
+      at('cut.xml'),
+    );
+    expect(s.breaklines).toBe(12);
+    // The pad is 24 m × 20 m.
+    expect(s.planArea).toBeCloseTo(480.02, 1);
+    json('surface', demo('boat-park-pad.csv'), '-o', at('pad.xml'));
+    const against = json<{ area: number; methods: { exact: { cut: number; fill: number } } }>(
+      'volume',
+      at('cut.xml'),
+      '--against',
+      at('pad.xml'),
+    );
+    const level = json<{ area: number; methods: { exact: { cut: number; fill: number } } }>(
+      'volume',
+      at('cut.xml'),
+      '--level',
+      '62.40',
+    );
+    expect(against.methods.exact.cut).toBeCloseTo(level.methods.exact.cut, 4);
+    expect(against.methods.exact.fill).toBeCloseTo(level.methods.exact.fill, 4);
+  });
+});
+
+describe('what cannot be done', () => {
+  it('is one plain sentence and exit 1; wrong usage is exit 2; nothing half written', () => {
+    writeFileSync(at('one.csv'), 'Number,East [m],North [m],Elevation [m]\n1,1,2,3\n');
+    writeFileSync(at('line.csv'), 'Number,East [m],North [m],Elevation [m]\n1,1,1,3\n2,2,2,3\n3,3,3,3\n');
+    writeFileSync(at('empty.csv'), '');
+    writeFileSync(at('native.csv'), 'AC1027\0\0\0');
+    const cases: [string[], number, string][] = [
+      [['surface', at('one.csv'), '-o', at('no.xml')], 1, 'a surface needs three'],
+      [['surface', at('line.csv'), '-o', at('no.xml')], 1, 'stand in one line'],
+      [['inspect', at('empty.csv')], 1, 'empty'],
+      [['inspect', at('native.csv')], 1, 'closed native drawing'],
+      [['inspect', at('missing.csv')], 1, 'ENOENT'],
+      [['contours', at('volcano.xml'), '--interval', '0.000002'], 1, 'choose a larger one'],
+      [['convert', at('volcano.csv'), at('no.pdf')], 1, 'Nothing can be written'],
+      [['volume', at('volcano.csv'), '--level', '5'], 1, 'no LandXML'],
+      [['volume', at('volcano.xml')], 2, '--level or --against'],
+      [['contours', at('volcano.xml')], 2, '--interval'],
+      [['frobnicate'], 2, 'no verb'],
+      [['inspect'], 2, 'usage'],
+      [['inspect', at('one.csv'), '--colour'], 2, 'colour'],
+      [['surface', at('one.csv'), '--longest-side', 'far'], 2, 'longest-side'],
+    ];
+    for (const [args, code, says] of cases) {
+      const run = dunrik(...args);
+      expect([args.join(' '), run.code]).toEqual([args.join(' '), code]);
+      expect(run.err).toContain(says);
+      if (code === 1) expect(run.err.trim().split('\n')).toHaveLength(1);
+      expect(run.out).toBe('');
+    }
+    expect(existsSync(at('no.xml')) || existsSync(at('no.pdf'))).toBe(false);
+  });
+});

@@ -1,0 +1,19 @@
+"""Opens a drawing with ezdxf, audits it, and prints version, errors, and entities by kind."""
+import json
+import sys
+from collections import Counter
+
+import ezdxf
+
+doc = ezdxf.readfile(sys.argv[1])
+audit = doc.audit()
+kinds = Counter(e.dxftype() for e in doc.modelspace())
+bulges = sum(1 for e in doc.modelspace() if e.dxftype() == "LWPOLYLINE" for v in e.get_points() if v[4] != 0)
+bulges += sum(1 for e in doc.modelspace() if e.dxftype() == "POLYLINE" for v in e.vertices if v.dxf.hasattr("bulge") and v.dxf.bulge != 0)
+print(json.dumps({
+    "version": doc.dxfversion,
+    "errors": len(audit.errors) + len(audit.fixes),
+    "kinds": kinds,
+    "layers": sorted(layer.dxf.name for layer in doc.layers),
+    "bulges": bulges,
+}))
