@@ -15,11 +15,8 @@ export function useKeys(doings: Doing[]): void {
       const ctrl = e.ctrlKey || e.metaKey;
       const name = ctrl ? `Ctrl ${e.key.toUpperCase()}` : e.key.length === 1 ? e.key.toUpperCase() : e.key;
       if (!ctrl && e.key.length === 1 && !single()) return;
-      // A button that has the focus keeps its own Enter.
-      if (e.key === 'Enter' && target.closest('button, a, [role=grid]')) {
-        const confirm = doings.find((d) => d.key === 'Enter' && d.enabled !== false);
-        if (!confirm || target.closest('button, a')) return;
-      }
+      // A button that has the focus keeps its own Enter, unless it only led here.
+      if (e.key === 'Enter' && target.closest('button, a') && !target.closest('[data-passes-enter]')) return;
       const doing = doings.find((d) => d.key?.toUpperCase() === name.toUpperCase() && d.enabled !== false);
       if (!doing) return;
       e.preventDefault();

@@ -159,6 +159,7 @@ function QueryItem({
       <Box minWidth="0" flex="1">
         <chakra.button
           type="button"
+          data-passes-enter
           textAlign="left"
           bg="transparent"
           border="0"

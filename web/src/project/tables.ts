@@ -1,7 +1,6 @@
 import Flatbush from 'flatbush';
 import { transfer } from 'comlink';
-import { unpackContours, unpackLines, unpackPieces, unpackSurface } from '#core/chain';
-import type { Linework } from '#core/linework';
+import { unpackContours, unpackLineColumns, unpackPieces, unpackSurface, type LineColumns } from '#core/chain';
 import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
 import type { Settled, Summary } from '#contract';
 import { api } from '../api.ts';
@@ -13,7 +12,7 @@ export interface Tables {
   revision: number;
   stages: Settled['stages'];
   points: PointColumns;
-  linework: Linework;
+  linework: LineColumns;
   surfaces: Map<string, Surface>;
   contours: Contour[];
   pieces: Map<string, Float64Array>;
@@ -47,7 +46,7 @@ export async function loadTables(project: string, { revision, stages }: Settled)
   const pieces = Object.entries(stages.pieces);
   const [points, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
     get(stages.points, pointColumns),
-    get(stages.lines, unpackLines),
+    get(stages.lines, unpackLineColumns),
     get(stages.contours, unpackContours),
     get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
     Promise.all(surfaces.map(([, hash]) => get(hash, unpackSurface))),

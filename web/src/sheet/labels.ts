@@ -1,3 +1,4 @@
+import type Flatbush from 'flatbush';
 import RBush from 'rbush';
 import { formatLength } from '#core/measure';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
@@ -53,6 +54,10 @@ function pointLabels(
   const { points, pointIndex } = tables;
   if (!pointIndex) return;
   const [minX, minY, maxX, maxY] = scene.isSpatial ? [-1e9, -1e9, 1e9, 1e9] : scene.view();
+  if (
+    scene.isSpatial ? points.x.length > MOST_LABELLED : roughly(pointIndex, minX, minY, maxX, maxY) > 3 * MOST_LABELLED
+  )
+    return;
   const rows = pointIndex.search(minX, minY, maxX, maxY);
   if (rows.length > MOST_LABELLED) return;
   context.font = "11px 'IBM Plex Mono', monospace";
@@ -73,6 +78,14 @@ function pointLabels(
     context.fillStyle = ink(points.state[row] === 0 ? 'slate' : 'brass');
     context.fillText(text, at.x + 7, at.y - 7);
   }
+}
+
+/** About how many points lie in a box, if they are spread evenly: enough to know that there are far too many. */
+function roughly(index: Flatbush, minX: number, minY: number, maxX: number, maxY: number): number {
+  const width = Math.min(maxX, index.maxX) - Math.max(minX, index.minX);
+  const height = Math.min(maxY, index.maxY) - Math.max(minY, index.minY);
+  const area = (index.maxX - index.minX) * (index.maxY - index.minY);
+  return width <= 0 || height <= 0 || area <= 0 ? 0 : (index.numItems * width * height) / area;
 }
 
 function contourLabels(

@@ -219,13 +219,16 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
     ink[3 * i + 2] = c.b;
   }
   const unknown = colour('pole');
-  for (const { row, code, known } of linework.pointCodes) {
-    const look = list.get(code);
-    const c = look ?? unknown;
-    shape[row] = look ? look.shape : known ? 0 : 4;
-    ink[3 * row] = c.r;
-    ink[3 * row + 1] = c.g;
-    ink[3 * row + 2] = c.b;
+  const looks = linework.codeNames.map(
+    (code) => list.get(code) ?? { shape: 4, r: unknown.r, g: unknown.g, b: unknown.b },
+  );
+  for (let i = 0; i < linework.pointRow.length; i++) {
+    const row = linework.pointRow[i];
+    const look = looks[linework.pointCode[i]];
+    shape[row] = look.shape;
+    ink[3 * row] = look.r;
+    ink[3 * row + 1] = look.g;
+    ink[3 * row + 2] = look.b;
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));

@@ -1,9 +1,12 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import type { Object3D } from 'three';
+import type { ProjectState } from '#contract';
 import type { Stage } from '#core/chain';
 import { formatFixed, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
+import type { Tables } from '../project/tables.ts';
 import { drawLabels } from './labels.ts';
 import {
   contourLayer,
@@ -86,6 +89,8 @@ export function Sheet({
   const look = looks[stage];
   const settings = state?.document.settings;
   const fitted = useRef('');
+  const stageNow = useRef(stage);
+  stageNow.current = stage;
 
   // The scene lives as long as the canvas.
   useEffect(() => {
@@ -142,18 +147,20 @@ export function Sheet({
       s.fit(...extent);
     }
     s.recolour();
-    const ground0 = tables.surfaces.get('Ground');
-    s.setLayer('tints', ground0 ? tintLayer(ground0, s.origin) : null, ORDER.tints);
-    s.setLayer('triangles', ground0 ? triangleLayer(ground0, s.origin) : null, ORDER.triangles);
-    s.setLayer('contours', contourLayer(tables.contours, s.origin), ORDER.contours);
-    s.setLayer('lines', state ? lineLayer(tables, state.document.codeList, s.origin) : null, ORDER.lines);
-    s.setLayer('points', state ? pointLayer(tables, state.document, s.origin) : null, ORDER.points);
-    const boundary = state?.document.boundary;
-    s.setLayer(
-      'boundary',
-      boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null,
-      ORDER.marks,
-    );
+    // One layer a task, so that the page answers between them however large the survey is.
+    let wanted = true;
+    void (async () => {
+      for (const [name, make, order] of layersOf(tables, state, s)) {
+        await new Promise((r) => setTimeout(r));
+        if (!wanted || scene.current !== s) return;
+        s.setLayer(name, make(), order);
+        const { looks: all } = useLook.getState();
+        if (name in all[stageNow.current]) s.showLayer(name, all[stageNow.current][name as keyof SheetLook]);
+      }
+    })();
+    return () => {
+      wanted = false;
+    };
     // Layers are rebuilt for a revision or for other colours, not for every document object.
   }, [tables, colours, ready]);
 
@@ -444,6 +451,25 @@ const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
   }
   return out;
 };
+
+type LayerMaker = [name: string, make: () => Object3D | null, order: number];
+
+function layersOf(tables: Tables, state: ProjectState | null, s: SheetScene): LayerMaker[] {
+  const ground = tables.surfaces.get('Ground');
+  const boundary = state?.document.boundary;
+  return [
+    ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
+    ['lines', () => (state ? lineLayer(tables, state.document.codeList, s.origin) : null), ORDER.lines],
+    ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
+    ['triangles', () => (ground ? triangleLayer(ground, s.origin) : null), ORDER.triangles],
+    ['tints', () => (ground ? tintLayer(ground, s.origin) : null), ORDER.tints],
+    [
+      'boundary',
+      () => (boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null),
+      ORDER.marks,
+    ],
+  ];
+}
 
 /** Extent of the points that take part; those left out or waiting would show a sheet of empty miles. */
 function extentOf(

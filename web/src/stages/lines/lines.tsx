@@ -10,6 +10,13 @@ import { Empty, Ledger } from '../ledger.tsx';
 import { CodeListEditor } from './code-list.tsx';
 import { InkLine } from './ink.tsx';
 
+/** Codes on shots that the list does not know. */
+function unknownCodes({ linework }: Tables): Set<string> {
+  const known = new Uint8Array(linework.codeNames.length);
+  linework.pointCode.forEach((code, i) => (known[code] = linework.pointKnown[i]));
+  return new Set(linework.codeNames.filter((_, i) => !known[i]));
+}
+
 /** Lines by code with the points that each goes through; the code list beside it. */
 export function Lines() {
   const { state, tables } = useProject();
@@ -20,7 +27,7 @@ export function Lines() {
         {null}
       </Ledger>
     );
-  const unknown = new Set(tables.linework.pointCodes.filter((p) => !p.known).map((p) => p.code));
+  const unknown = unknownCodes(tables);
   const tools = (
     <Flex
       border="1px solid"
