@@ -1,6 +1,7 @@
+import './grid.css';
 import { Box, chakra } from '@chakra-ui/react';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useWindow } from './window.ts';
 
 export interface Column {
   id: string;
@@ -31,48 +32,7 @@ interface GridProps {
 }
 
 const ROW = 28;
-const Head = chakra('div', {
-  base: {
-    display: 'grid',
-    position: 'sticky',
-    top: 0,
-    zIndex: 1,
-    bg: 'leaf',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    height: '30px',
-    alignItems: 'center',
-  },
-});
-const Row = chakra('div', {
-  base: {
-    display: 'grid',
-    position: 'absolute',
-    left: 0,
-    right: 0,
-    height: '28px',
-    alignItems: 'center',
-    borderBottom: '1px solid',
-    borderColor: 'rule',
-    fontFamily: 'mono',
-    fontSize: '13px',
-    fontVariantNumeric: 'tabular-nums',
-    cursor: 'default',
-  },
-});
-const Cell = chakra('div', {
-  base: {
-    px: '8px',
-    overflow: 'hidden',
-    textOverflow: 'ellipsis',
-    whiteSpace: 'nowrap',
-    minWidth: 0,
-    lineHeight: '28px',
-  },
-});
+const HEAD = 30;
 const CellInput = chakra('input', {
   base: {
     width: '100%',
@@ -86,18 +46,6 @@ const CellInput = chakra('input', {
     fontSize: '13px',
   },
 });
-const Sort = chakra('button', {
-  base: {
-    bg: 'transparent',
-    border: 0,
-    p: 0,
-    fontWeight: 600,
-    color: 'inherit',
-    fontSize: 'inherit',
-    cursor: 'pointer',
-    _hover: { textDecoration: 'underline' },
-  },
-});
 
 /** A table of any number of rows: arrows step, Enter or F2 edits, Tab goes to the next cell that can be edited. */
 export function Grid({ label, columns, order, count, selected, onSelect, sort, onSort, quiet }: GridProps) {
@@ -105,13 +53,7 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
   const [editing, setEditing] = useState<{ row: number; column: string; text: string; problem: string | null } | null>(
     null,
   );
-  const rows = useVirtualizer({
-    count,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-    paddingStart: 30,
-  });
+  const rows = useWindow(scroller, count, ROW, HEAD);
   const template = columns.map((c) => c.width).join(' ');
   const rowAt = (i: number): number => (order ? order[i] : i);
   const editable = columns.filter((c) => c.edit);
@@ -126,7 +68,7 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
   useEffect(() => {
     const at = indexOf(selected);
     selectedAt.current = at;
-    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
+    if (at >= 0) rows.scrollTo(at);
   }, [selected, order]);
 
   const begin = (row: number, column: Column | undefined): void => {
@@ -177,40 +119,39 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
       onKeyDown={onKeyDown}
       position="relative"
     >
-      <Box position="relative" minWidth="fit-content" style={{ height: rows.getTotalSize() }}>
-        <Head role="row" style={{ gridTemplateColumns: template }}>
+      <Box position="relative" minWidth="fit-content" style={{ height: rows.total }}>
+        <div className="grid-head" role="row" style={{ gridTemplateColumns: template }}>
           {columns.map((c) => (
-            <Cell
+            <div
               key={c.id}
+              className={c.numeric ? 'grid-cell numeric' : 'grid-cell'}
               role="columnheader"
-              textAlign={c.numeric ? 'right' : 'left'}
               aria-sort={sort?.id === c.id ? (sort.down ? 'descending' : 'ascending') : undefined}
             >
               {c.sortable && onSort ? (
-                <Sort onClick={() => onSort(c.id)}>
+                <button type="button" className="grid-sort" onClick={() => onSort(c.id)}>
                   {c.head}
                   {sort?.id === c.id ? (sort.down ? ' ↓' : ' ↑') : ''}
-                </Sort>
+                </button>
               ) : (
                 c.head
               )}
-            </Cell>
+            </div>
           ))}
-        </Head>
-        {rows.getVirtualItems().map((item) => {
-          const row = rowAt(item.index);
+        </div>
+        {Array.from({ length: rows.to - rows.from }, (_, k) => {
+          const at = rows.from + k;
+          const row = rowAt(at);
           const isSelected = row === selected;
           return (
-            <Row
-              key={item.key}
+            <div
+              className={quiet?.(row) ? 'grid-row quiet' : 'grid-row'}
+              key={at}
               id={`row-${row}`}
               role="row"
-              aria-rowindex={item.index + 1}
+              aria-rowindex={at + 1}
               aria-selected={isSelected}
-              style={{ top: item.start, gridTemplateColumns: template }}
-              bg={isSelected ? 'mark' : undefined}
-              color={quiet?.(row) ? 'slate' : undefined}
-              boxShadow={isSelected ? 'inset 4px 0 0 var(--chakra-colors-pole)' : undefined}
+              style={{ top: HEAD + at * ROW, gridTemplateColumns: template }}
               onClick={() => onSelect(row)}
             >
               {columns.map((c) =>
@@ -257,18 +198,18 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
                     ) : null}
                   </Box>
                 ) : (
-                  <Cell
+                  <div
                     key={c.id}
+                    className={c.numeric ? 'grid-cell numeric' : 'grid-cell'}
                     role="gridcell"
-                    textAlign={c.numeric ? 'right' : 'left'}
                     title={c.text(row)}
                     onDoubleClick={() => begin(row, c)}
                   >
                     {c.cell ? c.cell(row) : c.text(row)}
-                  </Cell>
+                  </div>
                 ),
               )}
-            </Row>
+            </div>
           );
         })}
       </Box>

@@ -20,6 +20,8 @@ export interface Tables {
   /** Rows near a place; null while there are no points. */
   pointIndex: Flatbush | null;
   ground: GroundFinder;
+  /** Sides of the ground's triangles, each once, as pairs of its vertices. */
+  sides: Uint32Array;
 }
 
 /** What was fetched before, by content hash: the same bytes are the same thing. */
@@ -54,17 +56,19 @@ export async function loadTables(project: string, { revision, stages }: Settled)
   ]);
   const surfaceMap = new Map(surfaces.map(([name], i) => [name, surfaceList[i]]));
   const ground = surfaceList[0];
-  const [pointIndex, finder] = await Promise.all([
+  const [pointIndex, drawn] = await Promise.all([
     once(`points:${stages.points}`, async () => {
       const [x, y] = [points.x.slice(), points.y.slice()];
       const data = await sheetWork().pointIndex(transfer(x, [x.buffer]), transfer(y, [y.buffer]));
       return data ? Flatbush.from(data) : null;
     }),
     once(`ground:${surfaces[0][1]}`, async () => {
-      const data = await sheetWork().surfaceIndex(ground);
-      return groundFinder(ground, data ? Flatbush.from(data) : null);
+      const { index, sides } = await sheetWork().surface(ground);
+      return { finder: groundFinder(ground, index ? Flatbush.from(index) : null), sides };
     }),
   ]);
+  // A task of its own for what the page makes of them.
+  await new Promise((r) => setTimeout(r));
   return {
     revision,
     stages,
@@ -75,6 +79,7 @@ export async function loadTables(project: string, { revision, stages }: Settled)
     surfaces: surfaceMap,
     pieces: new Map(pieces.map(([id], i) => [id, pieceList[i]])),
     pointIndex,
-    ground: finder,
+    ground: drawn.finder,
+    sides: drawn.sides,
   };
 }

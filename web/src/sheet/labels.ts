@@ -1,6 +1,7 @@
 import type Flatbush from 'flatbush';
 import RBush from 'rbush';
 import { formatLength } from '#core/measure';
+import type { Contour } from '#core/terrain';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
 import type { Tables } from '../project/tables.ts';
@@ -101,31 +102,36 @@ function contourLabels(
   context.textBaseline = 'middle';
   context.textAlign = 'center';
   const decimals = settings.contourInterval < 0.1 ? 2 : settings.contourInterval < 1 ? 1 : 0;
+  let budget = MEASURED_A_FRAME;
   for (const contour of tables.contours) {
     if (!contour.index) continue;
+    let runs = measured.get(contour);
+    if (!runs) {
+      if (budget <= 0) {
+        // Measured in the next frame.
+        scene.draw();
+        break;
+      }
+      budget -= contour.line.length / 2;
+      runs = runsOf(contour);
+      measured.set(contour, runs);
+    }
     const { line } = contour;
     const text = formatLength(
       contour.elevation,
       settings.unit,
       Number.isInteger(contour.elevation) && settings.unit === 'm' ? 0 : decimals,
     );
-    let run = 0;
+    const length = runs[runs.length - 1];
     // About one label every 420 pixels along the line, the first after 110.
-    let next = 110;
-    for (let i = 0; i + 3 < line.length; i += 2) {
-      const length = Math.hypot(line[i + 2] - line[i], line[i + 3] - line[i + 1]) / scene.scale;
-      run += length;
-      if (run < next) continue;
-      next = run + 420;
-      if (line[i] < minX || line[i] > maxX || line[i + 1] < minY || line[i + 1] > maxY) continue;
-      const at = scene.toScreen({
-        x: (line[i] + line[i + 2]) / 2,
-        y: (line[i + 1] + line[i + 3]) / 2,
-        z: contour.elevation,
-      });
+    for (let next = 110 * scene.scale; next < length; next += 420 * scene.scale) {
+      const i = 2 * sideAt(runs, next);
+      const [ax, ay, bx, by] = [line[i], line[i + 1], line[i + 2], line[i + 3]];
+      if (ax < minX || ax > maxX || ay < minY || ay > maxY) continue;
+      const at = scene.toScreen({ x: (ax + bx) / 2, y: (ay + by) / 2, z: contour.elevation });
       const width = text.length * 7 + 6;
       if (!free(at.x - width / 2, at.y - 8, width, 16)) continue;
-      let angle = -Math.atan2(line[i + 3] - line[i + 1], line[i + 2] - line[i]);
+      let angle = -Math.atan2(by - ay, bx - ax);
       if (angle > Math.PI / 2) angle -= Math.PI;
       if (angle < -Math.PI / 2) angle += Math.PI;
       context.save();
@@ -139,4 +145,28 @@ function contourLabels(
     }
   }
   context.textAlign = 'left';
+}
+
+/** Vertices of contours that are measured in one frame at most. */
+const MEASURED_A_FRAME = 60_000;
+const measured = new WeakMap<Contour, Float64Array>();
+
+/** Length along a contour up to each of its vertices, m. */
+function runsOf({ line }: Contour): Float64Array {
+  const runs = new Float64Array(line.length / 2);
+  for (let k = 1; k < runs.length; k++)
+    runs[k] = runs[k - 1] + Math.hypot(line[2 * k] - line[2 * k - 2], line[2 * k + 1] - line[2 * k - 1]);
+  return runs;
+}
+
+/** The side that a length along the line falls on, by halving. */
+function sideAt(runs: Float64Array, length: number): number {
+  let low = 0;
+  let high = runs.length - 1;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (runs[middle] <= length) low = middle;
+    else high = middle;
+  }
+  return low;
 }

@@ -15,52 +15,38 @@ import type { Place } from './scene.ts';
 
 const positions = (count: number): Float32Array => new Float32Array(count * 3);
 
-export function tintLayer(s: Surface, origin: Place): THREE.Object3D | null {
-  if (s.triangles.length === 0) return null;
-  const geometry = new THREE.BufferGeometry();
+/** A surface's vertices about the origin, shared by what is drawn of it. */
+function verticesOf(s: Surface, origin: Place): THREE.BufferAttribute {
   const place = positions(s.x.length);
-  let low = Infinity;
-  let high = -Infinity;
   for (let i = 0; i < s.x.length; i++) {
     place[3 * i] = s.x[i] - origin.x;
     place[3 * i + 1] = s.y[i] - origin.y;
     place[3 * i + 2] = s.z[i] - origin.z;
   }
-  for (const v of s.triangles) {
-    if (s.z[v] < low) low = s.z[v];
-    if (s.z[v] > high) high = s.z[v];
-  }
-  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
+  return new THREE.BufferAttribute(place, 3);
+}
+
+export function tintLayer(s: Surface, lowest: number, highest: number, origin: Place): THREE.Object3D | null {
+  if (s.triangles.length === 0) return null;
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', verticesOf(s, origin));
   geometry.setIndex(new THREE.BufferAttribute(s.triangles, 1));
   const material = tintMaterial();
-  material.uniforms.low.value = low - origin.z;
-  material.uniforms.high.value = high - origin.z;
+  material.uniforms.low.value = lowest - origin.z;
+  material.uniforms.high.value = highest - origin.z;
   return new THREE.Mesh(geometry, material);
 }
 
-export function triangleLayer(s: Surface, origin: Place): THREE.Object3D | null {
-  if (s.triangles.length === 0) return null;
+/** Triangle sides; `finest` on the object is the mean side, m: where that is a few pixels they would only grey the sheet. */
+export function triangleLayer(s: Surface, sides: Uint32Array, planArea: number, origin: Place): THREE.Object3D | null {
+  if (sides.length === 0) return null;
   const geometry = new THREE.BufferGeometry();
-  const place = positions(s.x.length);
-  for (let i = 0; i < s.x.length; i++) {
-    place[3 * i] = s.x[i] - origin.x;
-    place[3 * i + 1] = s.y[i] - origin.y;
-    place[3 * i + 2] = s.z[i] - origin.z;
-  }
-  // Each side once: where there is a neighbour, the half-edge with the lower number draws it.
-  const sides = new Uint32Array(s.triangles.length * 2);
-  let used = 0;
-  for (let e = 0; e < s.triangles.length; e++) {
-    if (s.neighbours[e] >= 0 && s.neighbours[e] < e) continue;
-    sides[used++] = s.triangles[e];
-    sides[used++] = s.triangles[e % 3 === 2 ? e - 2 : e + 1];
-  }
-  geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
-  geometry.setIndex(new THREE.BufferAttribute(sides.subarray(0, used), 1));
-  return new THREE.LineSegments(
-    geometry,
-    new THREE.LineBasicMaterial({ color: colour('slate'), transparent: true, opacity: 0.28 }),
-  );
+  geometry.setAttribute('position', verticesOf(s, origin));
+  geometry.setIndex(new THREE.BufferAttribute(sides, 1));
+  const material = new THREE.LineBasicMaterial({ color: colour('slate'), transparent: true, opacity: 0.28 });
+  const lines = new THREE.LineSegments(geometry, material);
+  lines.userData.finest = Math.sqrt((2 * planArea) / (s.triangles.length / 3));
+  return lines;
 }
 
 export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D | null {
@@ -174,6 +160,13 @@ export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.
   return group.children.length ? group : null;
 }
 
+/** A short solid and a short dashed line with colours of their own, as lines are drawn. */
+export function wideLayer(): THREE.Object3D[] {
+  const place = Float32Array.of(0, 0, 0, 1, 1, 0);
+  const colours = Float32Array.of(0, 0, 0, 0, 0, 0);
+  return [wide(place, null, 1.7, 'solid', 1, colours), wide(place, null, 1.7, 'dashed', 1, colours)];
+}
+
 /** One line drawn heavily, for what is selected. */
 export function courseLayer(
   courses: number[][],
@@ -202,6 +195,7 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
     const { r, g, b } = colour(c.ink);
     list.set(c.code.toUpperCase(), { shape: c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b });
   }
+  const controls = doc.intakes.map((intake) => intake.target === CONTROL);
   const plain = colour('ink');
   const waiting = colour('brass');
   const left = colour('slate');
@@ -211,7 +205,7 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
     place[3 * i + 1] = points.y[i] - origin.y;
     place[3 * i + 2] = Number.isNaN(points.z[i]) ? 0 : points.z[i] - origin.z;
     const state = points.state[i];
-    const isControl = doc.intakes[points.intake[i]]?.target === CONTROL;
+    const isControl = controls[points.intake[i]];
     const c = state === STATE.waits ? waiting : state !== STATE.used ? left : isControl ? control : plain;
     shape[i] = state === STATE.waits || state === STATE.off || state === STATE.leftOut ? 1 : isControl ? 3 : 0;
     ink[3 * i] = c.r;
@@ -252,8 +246,12 @@ export function markLayer(
   const shape = new Float32Array(n).fill(SYMBOLS.indexOf(symbol));
   const ink = new Float32Array(n * 3);
   for (let i = 0; i < n; i++) {
-    place.set([places[2 * i] - origin.x, places[2 * i + 1] - origin.y, elevation], 3 * i);
-    ink.set([r, g, b], 3 * i);
+    place[3 * i] = places[2 * i] - origin.x;
+    place[3 * i + 1] = places[2 * i + 1] - origin.y;
+    place[3 * i + 2] = elevation;
+    ink[3 * i] = r;
+    ink[3 * i + 1] = g;
+    ink[3 * i + 2] = b;
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));

@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { colour } from './materials.ts';
+import { warmObjects } from './warm.ts';
 
 export interface Place {
   x: number;
@@ -10,6 +11,9 @@ export interface Place {
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
+
+/** Sides shorter than this on the screen are not drawn, CSS pixels. */
+const FEWEST_PIXELS = 5;
 
 /** What a card at the upper right covers, CSS pixels. */
 const CARD = { width: 300, height: 400 };
@@ -30,6 +34,8 @@ export class SheetScene {
   private readonly space = new THREE.PerspectiveCamera(40, 1, 0.1, 1e5);
   private readonly orbit: OrbitControls;
   private readonly layers = new Map<string, THREE.Object3D>();
+  private readonly hidden = new Set<string>();
+  private readonly warm: THREE.Group;
   private frame = 0;
   private spatial = false;
   /** Metres in one CSS pixel in plan, and what lies in the middle, relative to the origin. */
@@ -44,14 +50,22 @@ export class SheetScene {
   constructor(private readonly canvas: HTMLCanvasElement) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true });
     this.renderer.setPixelRatio(window.devicePixelRatio);
+    // Asking whether a shader compiled makes the page wait for it.
+    this.renderer.debug.checkShaderErrors = false;
     this.scene.add(this.root);
     this.plan.up.set(0, 1, 0);
     this.space.up.set(0, 0, 1);
     this.orbit = new OrbitControls(this.space, canvas);
     this.orbit.enabled = false;
     this.orbit.addEventListener('change', () => this.draw());
+    // Never drawn, but kept: their programs are the layers' own.
+    this.warm = warmObjects();
+    this.ready = this.renderer.compileAsync(this.warm, this.plan).then(() => {});
     this.recolour();
   }
+
+  /** Resolves once every way of drawing is compiled; layers that come before make the page wait. */
+  readonly ready: Promise<void>;
 
   recolour(): void {
     this.renderer.setClearColor(colour('leaf'), 1);
@@ -95,11 +109,10 @@ export class SheetScene {
   layer = (name: string): THREE.Object3D | undefined => this.layers.get(name);
 
   showLayer(name: string, visible: boolean): void {
-    const layer = this.layers.get(name);
-    if (layer && layer.visible !== visible) {
-      layer.visible = visible;
-      this.draw();
-    }
+    if (visible !== this.hidden.has(name)) return;
+    if (visible) this.hidden.delete(name);
+    else this.hidden.add(name);
+    this.draw();
   }
 
   setSpatial(spatial: boolean): void {
@@ -235,6 +248,10 @@ export class SheetScene {
     this.plan.bottom = (-height / 2) * m;
     this.plan.position.set(this.centre.x, this.centre.y, 1000);
     this.plan.updateProjectionMatrix();
+    for (const [name, layer] of this.layers) {
+      const finest = layer.userData.finest as number | undefined;
+      layer.visible = !this.hidden.has(name) && (finest === undefined || this.spatial || finest > FEWEST_PIXELS * m);
+    }
     this.root.traverse((o) => {
       if (!('material' in o)) return;
       const material = o.material as THREE.Material & {

@@ -101,6 +101,7 @@ export function Sheet({
       setReady('no');
       return;
     }
+    labels.current!.getContext('2d', { willReadFrequently: true });
     const box = new ResizeObserver(() => {
       const { width, height } = host.current!.getBoundingClientRect();
       scene.current?.resize(width, height);
@@ -150,6 +151,7 @@ export function Sheet({
     // One layer a task, so that the page answers between them however large the survey is.
     let wanted = true;
     void (async () => {
+      await s.ready;
       for (const [name, make, order] of layersOf(tables, state, s)) {
         await new Promise((r) => setTimeout(r));
         if (!wanted || scene.current !== s) return;
@@ -457,12 +459,17 @@ type LayerMaker = [name: string, make: () => Object3D | null, order: number];
 function layersOf(tables: Tables, state: ProjectState | null, s: SheetScene): LayerMaker[] {
   const ground = tables.surfaces.get('Ground');
   const boundary = state?.document.boundary;
+  const measures = tables.summary.surfaces[0];
   return [
     ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
     ['lines', () => (state ? lineLayer(tables, state.document.codeList, s.origin) : null), ORDER.lines],
     ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
-    ['triangles', () => (ground ? triangleLayer(ground, s.origin) : null), ORDER.triangles],
-    ['tints', () => (ground ? tintLayer(ground, s.origin) : null), ORDER.tints],
+    [
+      'triangles',
+      () => (ground ? triangleLayer(ground, tables.sides, measures.planArea, s.origin) : null),
+      ORDER.triangles,
+    ],
+    ['tints', () => (ground ? tintLayer(ground, measures.lowest, measures.highest, s.origin) : null), ORDER.tints],
     [
       'boundary',
       () => (boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null),

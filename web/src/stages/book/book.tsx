@@ -304,9 +304,7 @@ function PointTable() {
       edit: edit('description'),
       cell: (r) =>
         points.edited[r] ? (
-          <chakra.span borderBottom="2px solid" borderColor="brass">
-            {points.description.get(r) || '–'}
-          </chakra.span>
+          <span className="changed">{points.description.get(r) || '–'}</span>
         ) : (
           points.description.get(r)
         ),
