@@ -9,6 +9,8 @@ export interface Column {
   /** Grid template width, e.g. `80px` or `minmax(90px, 1fr)`. */
   width: string;
   numeric?: boolean;
+  /** Words rather than figures: set in the text face. */
+  words?: boolean;
   /** Value as text; also what editing begins with. */
   text: (row: number) => string;
   cell?: (row: number) => ReactNode;
@@ -200,7 +202,7 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
                 ) : (
                   <div
                     key={c.id}
-                    className={c.numeric ? 'grid-cell numeric' : 'grid-cell'}
+                    className={c.numeric ? 'grid-cell numeric' : c.words ? 'grid-cell words' : 'grid-cell'}
                     role="gridcell"
                     title={c.text(row)}
                     onDoubleClick={() => begin(row, c)}

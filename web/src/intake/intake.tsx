@@ -146,7 +146,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           if (!here) return;
           setTrying(null);
           setTried(answer);
-          onVisitors(answer.problem ? null : { x: answer.x, y: answer.y });
+          onVisitors(answer.problem ? null : { x: answer.x, y: answer.y, near: answer.near });
         });
     }, 120);
     return () => {
@@ -522,6 +522,13 @@ function Result({
               </Aside>
             ) : null}
           </Box>
+          {tried.far ? (
+            <Box color="brass">
+              {tried.far === 1 ? '1 point lies' : `${tried.far} points lie`} far from all others and{' '}
+              {tried.far === 1 ? 'is' : 'are'} outside what the sheet shows; {tried.far === 1 ? 'it' : 'they'} will be
+              asked about.
+            </Box>
+          ) : null}
           {tried.refused.length ? (
             <Box mt="6px" maxHeight="120px" overflow="auto" fontSize="13px">
               {tried.refused.slice(0, 50).map((r) => (

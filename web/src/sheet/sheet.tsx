@@ -38,6 +38,8 @@ export const sheetHandle: {
 export interface Visitors {
   x: Float64Array;
   y: Float64Array;
+  /** What the sheet shows of them: without those far from all others. */
+  near: [number, number, number, number] | null;
 }
 
 const Toggle = chakra('button', {
@@ -236,13 +238,10 @@ export function Sheet({
     const s = scene.current;
     if (!s) return;
     if (visitors && !tables?.points.x.length && visitors.x.length)
-      Object.assign(s.origin, { x: Math.round(visitors.x[0]), y: Math.round(visitors.y[0]) });
+      Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
     const places = visitors ? interleave(visitors.x, visitors.y) : [];
     s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
-    if (visitors && visitors.x.length) {
-      const extent = extentOf(visitors.x, visitors.y, null);
-      if (extent) s.fit(...extent);
-    }
+    if (visitors?.near) s.fit(...visitors.near);
   }, [visitors, ready]);
 
   useEffect(() => {

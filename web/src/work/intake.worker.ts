@@ -36,6 +36,9 @@ export interface Tried {
   lowest: number;
   highest: number;
   extent: [number, number, number, number] | null;
+  /** The extent without points that lie far from all others, and how many those are. */
+  near: [number, number, number, number] | null;
+  far: number;
   /** Points whose number stands in the project already, and in the file twice. */
   known: string[];
   twice: string[];
@@ -115,6 +118,7 @@ const work = {
         lowest,
         highest,
         extent: read.x.length ? extent : null,
+        ...nearExtent(read.x, read.y),
         known: [...known],
         twice: [...twice],
         x,
@@ -124,6 +128,28 @@ const work = {
     );
   },
 };
+
+/** Six times the distance within which nine points in ten lie from the middle is near; a correction reference station is not. */
+function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far'> {
+  if (x.length === 0) return { near: null, far: 0 };
+  const middle = (v: Float64Array): number => v.slice().sort()[v.length >> 1];
+  const [cx, cy] = [middle(x), middle(y)];
+  const distances = Float64Array.from(x, (v, i) => Math.hypot(v - cx, y[i] - cy));
+  const limit = Math.max(200, 6 * distances.slice().sort()[Math.floor(0.9 * (x.length - 1))]);
+  const near: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  let far = 0;
+  for (let i = 0; i < x.length; i++) {
+    if (distances[i] > limit) {
+      far++;
+      continue;
+    }
+    near[0] = Math.min(near[0], x[i]);
+    near[1] = Math.min(near[1], y[i]);
+    near[2] = Math.max(near[2], x[i]);
+    near[3] = Math.max(near[3], y[i]);
+  }
+  return { near, far };
+}
 
 function firstRows(count: number): string[] {
   const rows: string[] = [];

@@ -46,7 +46,13 @@ export function Basis() {
     { id: 'x', head: `East ${sign}`, width: '1fr', numeric: true, text: place(points.x) },
     { id: 'y', head: `North ${sign}`, width: '1fr', numeric: true, text: place(points.y) },
     { id: 'z', head: `Elev ${sign}`, width: '96px', numeric: true, text: place(points.z) },
-    { id: 'from', head: 'From', width: 'minmax(90px, 1fr)', text: (r) => doc.intakes[points.intake[r]].fileName },
+    {
+      id: 'from',
+      head: 'From',
+      width: 'minmax(90px, 1fr)',
+      words: true,
+      text: (r) => doc.intakes[points.intake[r]].fileName,
+    },
   ];
   return (
     <Ledger name="Basis" about="what the numbers mean">

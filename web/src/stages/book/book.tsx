@@ -269,7 +269,7 @@ function PointTable() {
     {
       id: 'x',
       head: `East ${sign}`,
-      width: 'minmax(108px, 1fr)',
+      width: 'minmax(104px, 1fr)',
       numeric: true,
       text: place(points.x),
       edit: edit('x'),
@@ -278,7 +278,7 @@ function PointTable() {
     {
       id: 'y',
       head: `North ${sign}`,
-      width: 'minmax(108px, 1fr)',
+      width: 'minmax(104px, 1fr)',
       numeric: true,
       text: place(points.y),
       edit: edit('y'),
@@ -290,7 +290,7 @@ function PointTable() {
     {
       id: 'number',
       head: 'Point',
-      width: '76px',
+      width: '64px',
       numeric: true,
       text: (r) => points.number.get(r),
       edit: edit('number'),
@@ -299,7 +299,7 @@ function PointTable() {
     {
       id: 'description',
       head: 'Code',
-      width: 'minmax(96px, 1.2fr)',
+      width: 'minmax(104px, 1.6fr)',
       text: (r) => points.description.get(r),
       edit: edit('description'),
       cell: (r) =>
@@ -319,7 +319,7 @@ function PointTable() {
       edit: edit('z'),
       sortable: true,
     },
-    { id: 'row', head: 'Row', width: '62px', numeric: true, text: (r) => String(points.fileRow[r]) },
+    { id: 'row', head: 'Row', width: '50px', numeric: true, text: (r) => String(points.fileRow[r]) },
   ];
   const selected = selection?.kind === 'point' ? selection.row : null;
   return (

@@ -120,14 +120,15 @@ function LineTable({ tables }: { tables: Tables }) {
     {
       id: 'name',
       head: 'What it is',
-      width: 'minmax(76px, 1.3fr)',
+      width: 'minmax(90px, 1.3fr)',
+      words: true,
       text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown',
     },
     { id: 'points', head: 'Points', width: '58px', numeric: true, text: (i) => String(linework.lines[i].rows.length) },
     {
       id: 'through',
       head: 'From – to',
-      width: '98px',
+      width: '94px',
       text: (i) =>
         `${points.number.get(linework.lines[i].rows[0])} – ${points.number.get(linework.lines[i].rows.at(-1)!)}`,
     },
@@ -140,14 +141,15 @@ function LineTable({ tables }: { tables: Tables }) {
     },
     {
       id: 'ground',
-      head: 'Ground',
-      width: '88px',
+      head: 'In ground',
+      width: '78px',
+      words: true,
       text: (i) =>
         !codes.get(linework.lines[i].code)?.breakline
           ? 'no'
           : doc.linesOutOfGround.includes(linework.lines[i].key)
             ? 'taken out'
-            : 'breakline',
+            : 'yes',
     },
   ];
   const at = selection?.kind === 'line' ? linework.lines.findIndex((l) => l.key === selection.key) : -1;
