@@ -1,18 +1,14 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { say, stop } from './say.mjs';
 
 export const ROOT = join(import.meta.dirname, '..');
 export const DATA = process.env.DUNRIK_DATA ?? join(ROOT, '.data');
 
-const stampFile = join(DATA, 'stamps.json');
-const stamps = () => (existsSync(stampFile) ? JSON.parse(readFileSync(stampFile, 'utf8')) : {});
-function setStamp(name, value) {
-  mkdirSync(DATA, { recursive: true });
-  writeFileSync(stampFile, JSON.stringify({ ...stamps(), [name]: value }, null, 2));
-}
+/** What something was made from, kept within it: when it is taken away or broken off, so is its stamp. */
+const stampOf = (file) => (existsSync(file) ? readFileSync(file, 'utf8') : '');
 
 const hashOf = (text) => createHash('sha256').update(text).digest('hex');
 
@@ -43,7 +39,8 @@ export const command = (name) => () => spawnSync('sh', ['-c', `command -v ${name
 /** Node packages as the lock file has them; nothing is done when they are in place already. */
 export function needNodePackages() {
   const lock = hashOf(readFileSync(join(ROOT, 'package-lock.json')) + process.versions.modules);
-  if (stamps().packages === lock && existsSync(join(ROOT, 'node_modules/express/package.json'))) return;
+  const stamp = join(ROOT, 'node_modules/.made-from');
+  if (stampOf(stamp) === lock) return;
   say('installing Node packages …');
   const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
     cwd: ROOT,
@@ -51,7 +48,7 @@ export function needNodePackages() {
   });
   if (run.status !== 0)
     stop('npm could not install the packages; its message stands above. Is the npm registry reachable?');
-  setStamp('packages', lock);
+  writeFileSync(stamp, lock);
 }
 
 /** The pages, built when anything they are made of has changed. */
@@ -67,7 +64,8 @@ export function needPages() {
   };
   for (const folder of ['web', 'core/src', 'contract']) walk(join(ROOT, folder));
   const sources = hashOf(lines.sort().join('\n') + readFileSync(join(ROOT, 'package-lock.json')));
-  if (stamps().pages === sources && existsSync(join(ROOT, 'web/dist/index.html'))) return;
+  const stamp = join(ROOT, 'web/dist/.made-from');
+  if (stampOf(stamp) === sources) return;
   say('building the pages …');
   try {
     execFileSync(
@@ -81,5 +79,5 @@ export function needPages() {
   } catch {
     stop('the pages could not be built; the message stands above.');
   }
-  setStamp('pages', sources);
+  writeFileSync(stamp, sources);
 }
