@@ -60,6 +60,7 @@ function constraints(): void {
         }),
       ),
     );
+    if (n === 1e6) console.log('  (the peer takes some minutes now)');
     const peer = timed(() => new Constrainautor(new Delaunator(xy), pairs));
     console.log(
       `  ${n.toExponential(0)} points, ${pairs.length} segments (${crossings} crossings): ours ${ms(ours)}, peer ${ms(peer)} (one run), ours is ${(peer / ours).toFixed(1)} times as fast`,
@@ -70,11 +71,11 @@ function constraints(): void {
 function memory(): void {
   console.log('Peak memory of one process that triangulates, beside delaunator');
   for (const n of [1e5, 1e6]) {
-    const of = (who: string): { before: number; peak: number } => {
+    const of = (who: string): { peak: number } => {
       const run = spawnSync(process.execPath, ['--import', 'tsx', 'bench/memory.ts', who, String(n)], {
         encoding: 'utf8',
       });
-      return JSON.parse(run.stdout) as { before: number; peak: number };
+      return JSON.parse(run.stdout) as { peak: number };
     };
     const [ours, peer, none] = [of('ours'), of('peer'), of('none')];
     console.log(

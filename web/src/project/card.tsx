@@ -1,35 +1,15 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
+import { Box } from '@chakra-ui/react';
+import { useMemo, useState, type FormEvent } from 'react';
 import { CONTROL, STATE } from '#core/chain';
-import { formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
+import { fromMetres, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Field, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { editOf, keyOf, type Editable } from './edit.ts';
-import { formatVolume } from '../stages/quantities/format.ts';
-import { useProject, type PendingChange } from './store.ts';
+import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { LineCard } from './line-card.tsx';
+import { PreviewCard } from './preview-card.tsx';
+import { useProject } from './store.ts';
 import type { Tables } from './tables.ts';
-
-const Panel = chakra('aside', {
-  base: {
-    position: 'absolute',
-    top: '12px',
-    width: '272px',
-    maxHeight: 'calc(100% - 24px)',
-    overflow: 'auto',
-    bg: 'leaf',
-    border: '1px solid',
-    borderColor: 'ink',
-    borderRadius: '4px',
-    zIndex: 5,
-  },
-});
-const Section = chakra('div', { base: { px: '13px', py: '9px', borderTop: '1px solid', borderColor: 'rule' } });
-const Row = ({ name, children }: { name: ReactNode; children: ReactNode }) => (
-  <Flex justify="space-between" align="center" gap="10px" minHeight="24px">
-    <Aside flexShrink="0">{name}</Aside>
-    {children}
-  </Flex>
-);
 
 /** The selected thing: its values, what it is made of, what hangs on it, what can be done with it. */
 export function Card({ left }: { left: boolean }) {
@@ -41,26 +21,6 @@ export function Card({ left }: { left: boolean }) {
     return <PointCard key={keyOf(state.document, tables, selection.row)} row={selection.row} side={side} />;
   if (selection?.kind === 'line') return <LineCard name={selection.key} side={side} />;
   return null;
-}
-
-type Side = { left?: string; right?: string; top?: string };
-
-function CardHead({ title, side, onClose }: { title: string; side?: string; onClose: () => void }) {
-  return (
-    <Flex align="center" gap="8px" px="13px" height="40px">
-      <Cut fontWeight="700" fontSize="15px" flex="1">
-        {title}
-      </Cut>
-      {side ? (
-        <Cut color="slate" maxWidth="110px">
-          {side}
-        </Cut>
-      ) : null}
-      <Act look="quiet" aria-label="close the card" onClick={onClose}>
-        ×
-      </Act>
-    </Flex>
-  );
 }
 
 function PointCard({ row, side }: { row: number; side: Side }) {
@@ -271,151 +231,4 @@ function trianglesAt(tables: Tables, row: number): number {
     for (const w of s.triangles) if (w === v) count++;
   }
   return count;
-}
-
-function LineCard({ name, side }: { name: string; side: Side }) {
-  const { state, tables, select, make, busy } = useProject();
-  const line = tables?.linework.lines.find((l) => l.key === name);
-  if (!state || !tables || !line) return null;
-  const doc = state.document;
-  const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
-  const out = doc.linesOutOfGround.includes(name);
-  const { points } = tables;
-  let plan = 0;
-  for (let i = 1; i < line.rows.length; i++)
-    plan += Math.hypot(
-      points.x[line.rows[i]] - points.x[line.rows[i - 1]],
-      points.y[line.rows[i]] - points.y[line.rows[i - 1]],
-    );
-  const arcs = line.bulges.filter((b) => b !== 0).length;
-  return (
-    <Panel style={side} aria-label="selected line">
-      <CardHead title={`Line ${name}`} side={code?.name ?? 'unknown code'} onClose={() => select(null)} />
-      <Section>
-        <Row name={`length along chords ${UNIT_SIGN[doc.settings.unit]}`}>
-          <Num>{formatLength(plan, doc.settings.unit, 2)}</Num>
-        </Row>
-        <Row name="points">
-          <Num>{line.rows.length}</Num>
-        </Row>
-        <Row name="sides that are arcs">
-          <Num>{arcs}</Num>
-        </Row>
-        <Row name="closed">
-          <span>{line.closed ? 'yes' : 'no'}</span>
-        </Row>
-        <Row name="layer">
-          <span>{code?.layer ?? 'UNKNOWN'}</span>
-        </Row>
-        <Row name="in the ground">
-          <span>
-            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}
-          </span>
-        </Row>
-      </Section>
-      <Section>
-        <Aside>made of</Aside>
-        <Flex wrap="wrap" maxHeight="150px" overflow="auto">
-          {line.rows.map((row) => (
-            <Act
-              key={row}
-              look="quiet"
-              fontFamily="mono"
-              onClick={() => select({ kind: 'point', row })}
-              title={points.description.get(row)}
-            >
-              {points.number.get(row) || `row ${points.fileRow[row]}`}
-            </Act>
-          ))}
-        </Flex>
-      </Section>
-      {code?.breakline ? (
-        <Section>
-          <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>
-            {out ? 'Put it into the ground' : 'Take it out of the ground'}
-          </Act>
-        </Section>
-      ) : null}
-    </Panel>
-  );
-}
-
-/** What a change would do, before it is done. */
-function PreviewCard({ pending, side }: { pending: PendingChange; side: Side }) {
-  const { state, accept, cancel, busy } = useProject();
-  const p = pending.preview;
-  const settings = state!.document.settings;
-  const { unit, volumeUnit } = settings;
-  const sign = UNIT_SIGN[unit];
-  const names = new Map(state!.document.comparisons.map((c) => [c.id, c.name]));
-  const changed =
-    p?.comparisons.filter(
-      (c) =>
-        c.before &&
-        c.after &&
-        (Math.abs(c.before.cut - c.after.cut) > 0.005 || Math.abs(c.before.fill - c.after.fill) > 0.005),
-    ) ?? [];
-  return (
-    <Panel style={side} borderColor="pine" aria-label="preview of a change" aria-live="polite">
-      <CardHead title={pending.label} onClose={cancel} />
-      <Section>
-        <Aside>what it would do</Aside>
-        {pending.problem ? (
-          <Box>{pending.problem}</Box>
-        ) : !p ? (
-          <Box color="slate">computing …</Box>
-        ) : (
-          <>
-            <Row name="points changed">
-              <Num>{p.pointsChanged}</Num>
-            </Row>
-            {p.pointsMoved ? (
-              <Row name={`largest move ${sign}`}>
-                <Num>{formatLength(p.largestMove, unit)}</Num>
-              </Row>
-            ) : null}
-            <Row name="lines changed">
-              <Num>{p.linesChanged}</Num>
-            </Row>
-            <Row name="triangles">
-              <Num>{p.triangles[0] === p.triangles[1] ? p.triangles[0] : `${p.triangles[0]} → ${p.triangles[1]}`}</Num>
-            </Row>
-            <Row name={`ground, up to ${sign}`}>
-              <Num>{p.largestHeight < 0.0005 ? 'as it was' : `± ${formatLength(p.largestHeight, unit)}`}</Num>
-            </Row>
-            {changed.map((c) => (
-              <Box key={c.id} mt="4px">
-                <Cut display="block" fontSize="13px">
-                  {names.get(c.id) ?? c.id}
-                </Cut>
-                <Row name="cut">
-                  <Num fontSize="12px">
-                    {formatVolume(c.before!.cut, volumeUnit)} → {formatVolume(c.after!.cut, volumeUnit)}
-                  </Num>
-                </Row>
-                <Row name="fill">
-                  <Num fontSize="12px">
-                    {formatVolume(c.before!.fill, volumeUnit)} → {formatVolume(c.after!.fill, volumeUnit)}
-                  </Num>
-                </Row>
-              </Box>
-            ))}
-            <Row name="queries">
-              <span>
-                {p.queriesGone.length} settled{p.queriesNew.length ? `, ${p.queriesNew.length} new` : ''}
-              </span>
-            </Row>
-          </>
-        )}
-      </Section>
-      <Section display="flex" gap="8px">
-        <Act look="solid" disabled={busy} onClick={() => void accept()}>
-          Do it <Key>Enter</Key>
-        </Act>
-        <Act onClick={cancel}>
-          Leave it <Key>Esc</Key>
-        </Act>
-      </Section>
-    </Panel>
-  );
 }

@@ -1,24 +1,15 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import type { Object3D } from 'three';
-import type { ProjectState } from '#contract';
 import type { Stage } from '#core/chain';
-import { formatFixed, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { formatFixed, formatLength } from '#core/measure';
 import { Act, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
-import type { Tables } from '../project/tables.ts';
+import { extentOf, ringCourse } from './extent.ts';
+import { NorthMark, ScaleBar } from './furniture.tsx';
+import { usePlanGestures } from './gestures.ts';
 import { drawLabels } from './labels.ts';
-import {
-  contourLayer,
-  courseLayer,
-  courseOf,
-  differenceLayer,
-  lineLayer,
-  markLayer,
-  pointLayer,
-  tintLayer,
-  triangleLayer,
-} from './layers.ts';
+import { layersOf } from './revision-layers.ts';
+import { courseLayer, courseOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import { pickAt } from './picking.ts';
 import { ORDER, SheetScene } from './scene.ts';
@@ -437,13 +428,6 @@ export function Sheet({
   );
 }
 
-const ringCourse = (ring: number[], z: number): number[] => {
-  const out: number[] = [];
-  for (let i = 0; i < ring.length; i += 2) out.push(ring[i], ring[i + 1], z);
-  out.push(ring[0], ring[1], z);
-  return out;
-};
-
 const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
   const out = new Float64Array(x.length * 2);
   for (let i = 0; i < x.length; i++) {
@@ -452,136 +436,3 @@ const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
   }
   return out;
 };
-
-type LayerMaker = [name: string, make: () => Object3D | null, order: number];
-
-function layersOf(tables: Tables, state: ProjectState | null, s: SheetScene): LayerMaker[] {
-  const ground = tables.surfaces.get('Ground');
-  const boundary = state?.document.boundary;
-  const measures = tables.summary.surfaces[0];
-  return [
-    ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
-    ['lines', () => (state ? lineLayer(tables, state.document.codeList, s.origin) : null), ORDER.lines],
-    ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
-    [
-      'triangles',
-      () => (ground ? triangleLayer(ground, tables.sides, measures.planArea, s.origin) : null),
-      ORDER.triangles,
-    ],
-    ['tints', () => (ground ? tintLayer(ground, measures.lowest, measures.highest, s.origin) : null), ORDER.tints],
-    [
-      'boundary',
-      () => (boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null),
-      ORDER.marks,
-    ],
-  ];
-}
-
-/** Extent of the points that take part; those left out or waiting would show a sheet of empty miles. */
-function extentOf(
-  x: ArrayLike<number>,
-  y: ArrayLike<number>,
-  state: Uint8Array | null,
-): [number, number, number, number] | null {
-  const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < x.length; i++) {
-    if (state && state[i] !== 0) continue;
-    extent[0] = Math.min(extent[0], x[i]);
-    extent[1] = Math.min(extent[1], y[i]);
-    extent[2] = Math.max(extent[2], x[i]);
-    extent[3] = Math.max(extent[3], y[i]);
-  }
-  return Number.isFinite(extent[0]) ? extent : null;
-}
-
-/** Dragging moves and the wheel zooms, in plan; in 3D the orbit controls have the hand. */
-function usePlanGestures(
-  canvas: React.RefObject<HTMLCanvasElement | null>,
-  scene: React.RefObject<SheetScene | null>,
-  ready: boolean,
-): void {
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element || !ready) return;
-    let last: { x: number; y: number } | null = null;
-    const down = (e: globalThis.PointerEvent): void => {
-      if (scene.current?.isSpatial) return;
-      last = { x: e.clientX, y: e.clientY };
-      element.setPointerCapture(e.pointerId);
-    };
-    const move = (e: globalThis.PointerEvent): void => {
-      if (!last || scene.current?.isSpatial) return;
-      scene.current?.pan(e.clientX - last.x, e.clientY - last.y);
-      last = { x: e.clientX, y: e.clientY };
-    };
-    const up = (): void => {
-      last = null;
-    };
-    const wheel = (e: WheelEvent): void => {
-      if (scene.current?.isSpatial) return;
-      e.preventDefault();
-      const box = element.getBoundingClientRect();
-      scene.current?.zoom(
-        Math.exp(Math.max(-300, Math.min(300, e.deltaY)) * 0.0016),
-        e.clientX - box.left,
-        e.clientY - box.top,
-      );
-    };
-    element.addEventListener('pointerdown', down);
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up);
-    element.addEventListener('pointercancel', up);
-    element.addEventListener('wheel', wheel, { passive: false });
-    return () => {
-      element.removeEventListener('pointerdown', down);
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerup', up);
-      element.removeEventListener('pointercancel', up);
-      element.removeEventListener('wheel', wheel);
-    };
-  }, [ready]);
-}
-
-const NorthMark = () => (
-  <chakra.svg
-    position="absolute"
-    left="18px"
-    bottom="18px"
-    width="24px"
-    height="52px"
-    viewBox="0 0 24 52"
-    color="ink"
-    pointerEvents="none"
-    role="img"
-    aria-label="north is up"
-  >
-    <text x="12" y="11" textAnchor="middle" fontSize="12" fontWeight="700" fill="currentColor">
-      N
-    </text>
-    <path d="M12 51V17M5 28l7-12 7 12" fill="none" stroke="currentColor" strokeWidth="1.6" />
-  </chakra.svg>
-);
-
-/** A bar of a round length, in alternating bands. */
-function ScaleBar({ metresPerPixel, unit }: { metresPerPixel: number; unit: 'm' | 'ft' | 'usft' }) {
-  const perPixel = fromMetres(metresPerPixel, unit);
-  const power = 10 ** Math.floor(Math.log10(perPixel * 110));
-  const length =
-    [1, 2, 5, 10]
-      .map((k) => k * power)
-      .filter((l) => l / perPixel <= 130)
-      .at(-1) ?? power;
-  const width = length / perPixel;
-  return (
-    <Flex align="center" gap="8px" flexShrink="0" role="img" aria-label={`scale: ${length} ${UNIT_SIGN[unit]}`}>
-      <chakra.svg width={`${width}px`} height="8px" color="ink">
-        <rect x="0.5" y="0.5" width={width - 1} height="7" fill="none" stroke="currentColor" />
-        <rect x="0" y="0" width={width / 4} height="8" fill="currentColor" />
-        <rect x={width / 2} y="0" width={width / 4} height="8" fill="currentColor" />
-      </chakra.svg>
-      <Num color="slate">
-        {formatFixed(length, length < 1 ? 2 : 0)} {UNIT_SIGN[unit]}
-      </Num>
-    </Flex>
-  );
-}

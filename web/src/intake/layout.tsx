@@ -1,0 +1,261 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import type { SavedLayout } from '#contract';
+import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
+import { LENGTH_UNITS, UNIT_NAME, type LengthUnit } from '#core/measure';
+import { api, problemText } from '../api.ts';
+import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
+import type { Opened } from '../work/intake.worker.ts';
+
+const Head = chakra('th', {
+  base: {
+    px: '5px',
+    py: '4px',
+    textAlign: 'left',
+    verticalAlign: 'top',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    minWidth: '84px',
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    px: '8px',
+    height: '24px',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+    fontFamily: 'mono',
+    fontSize: '12px',
+    whiteSpace: 'nowrap',
+  },
+});
+
+interface LayoutProps {
+  layout: TextLayout;
+  opened: Opened;
+  setLayout: (layout: TextLayout) => void;
+  proposed: string | null;
+}
+
+/** How the rows are parted, and the layout that was kept for such files. */
+export function LayoutLine({
+  layout,
+  opened,
+  setLayout,
+  layouts,
+  proposed,
+  setProposed,
+}: LayoutProps & { layouts: SavedLayout[]; setProposed: (name: string | null) => void }) {
+  const { why } = opened.guess;
+  const guessed = proposed === null;
+  const separate = (separator: Separator): void => {
+    const width = Math.max(
+      2,
+      ...opened.rows.slice(layout.skipRows, layout.skipRows + 10).map((r) => splitRow(r, separator).length),
+    );
+    setLayout({
+      ...layout,
+      separator,
+      roles: Array.from({ length: Math.min(width, 60) }, (_, i) => layout.roles[i] ?? '_'),
+    });
+  };
+  return (
+    <Leaf mb="10px" p="8px 12px">
+      <Flex gap="8px" wrap="wrap" align="center">
+        <Aside>kept layout</Aside>
+        <Pick
+          aria-label="kept layout"
+          value={proposed ?? ''}
+          onChange={(e) => {
+            const kept = layouts.find((l) => l.name === e.target.value);
+            setProposed(kept?.name ?? null);
+            setLayout(kept ? { ...kept.layout, skipRows: opened.guess.layout.skipRows } : opened.guess.layout);
+          }}
+        >
+          <option value="">none: as guessed</option>
+          {layouts.map((l) => (
+            <option key={l.id} value={l.name}>
+              {l.name}
+            </option>
+          ))}
+          {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
+        </Pick>
+        {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
+      </Flex>
+      <Flex gap="8px" wrap="wrap" align="center" mt="6px">
+        parted by
+        <Pick aria-label="separator" value={layout.separator} onChange={(e) => separate(e.target.value as Separator)}>
+          {(Object.keys(SEPARATOR_NAME) as Separator[]).map((s) => (
+            <option key={s} value={s}>
+              {SEPARATOR_NAME[s]}
+            </option>
+          ))}
+        </Pick>
+        decimal
+        <Pick
+          aria-label="decimal sign"
+          value={layout.decimal}
+          onChange={(e) => setLayout({ ...layout, decimal: e.target.value as '.' | ',' })}
+        >
+          <option value=".">point</option>
+          <option value=",">comma</option>
+        </Pick>
+        in
+        <Pick
+          aria-label="unit of the file"
+          value={layout.unit}
+          onChange={(e) => setLayout({ ...layout, unit: e.target.value as LengthUnit })}
+        >
+          {LENGTH_UNITS.map((u) => (
+            <option key={u} value={u}>
+              {UNIT_NAME[u]}
+            </option>
+          ))}
+        </Pick>
+        rows to skip
+        <Field
+          numeric
+          type="number"
+          min={0}
+          max={100000}
+          width="70px"
+          aria-label="rows to skip"
+          value={layout.skipRows}
+          onChange={(e) => setLayout({ ...layout, skipRows: Math.max(0, Math.floor(Number(e.target.value) || 0)) })}
+        />
+      </Flex>
+      {guessed ? (
+        <Box color="slate" fontSize="13px" mt="4px">
+          Separator: {why.separator}. Unit: {why.unit}. Rows: {why.skip}.{' '}
+          {opened.encoding === 'utf-8' ? '' : `Text is ${opened.encoding}.`}
+        </Box>
+      ) : null}
+    </Leaf>
+  );
+}
+
+/** The first rows with a role on every column, and why. */
+export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps) {
+  const rows = opened.rows.slice(0, layout.skipRows + 12);
+  const setRole = (i: number, role: Role): void => {
+    // East, north, number and elevation are in one column each: the one that had the role gives it up.
+    const single = role !== '_' && role !== 'D';
+    const swapped = layout.roles[i];
+    setLayout({ ...layout, roles: layout.roles.map((r, k) => (k === i ? role : single && r === role ? swapped : r)) });
+  };
+  return (
+    <Box overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px" maxHeight="300px">
+      <chakra.table borderCollapse="collapse">
+        <thead>
+          <tr>
+            <Head minWidth="36px" scope="col">
+              <Aside fontWeight="400">row</Aside>
+            </Head>
+            {layout.roles.map((role, i) => (
+              <Head key={i} scope="col">
+                <Pick
+                  aria-label={`role of column ${i + 1}`}
+                  value={role}
+                  fontWeight="600"
+                  fontSize="12px"
+                  px="2px"
+                  color={role === '_' ? 'slate' : 'ink'}
+                  onChange={(e) => setRole(i, e.target.value as Role)}
+                >
+                  {(Object.keys(ROLE_NAME) as Role[]).map((r) => (
+                    <option key={r} value={r}>
+                      {ROLE_NAME[r]}
+                    </option>
+                  ))}
+                </Pick>
+                <Box
+                  color="slate"
+                  fontSize="11px"
+                  fontWeight="400"
+                  lineHeight="14px"
+                  mt="3px"
+                  maxWidth="150px"
+                  minHeight="28px"
+                >
+                  {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
+                </Box>
+              </Head>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, r) => {
+            const skipped = r < layout.skipRows;
+            const fields = splitRow(row, layout.separator);
+            return (
+              <chakra.tr
+                key={r}
+                color={skipped ? 'slate' : undefined}
+                textDecoration={skipped ? 'line-through' : undefined}
+              >
+                <Cell color="slate" textAlign="right">
+                  {r + 1}
+                </Cell>
+                {layout.roles.map((role, i) => (
+                  <Cell key={i} textAlign={role === 'E' || role === 'N' || role === 'Z' ? 'right' : 'left'}>
+                    {(fields[i] ?? '').slice(0, 60)}
+                  </Cell>
+                ))}
+              </chakra.tr>
+            );
+          })}
+        </tbody>
+      </chakra.table>
+    </Box>
+  );
+}
+
+/** Keeps a layout by name for the sender's next file. */
+export function SaveLayout({
+  layout,
+  signature,
+  onSaved,
+}: {
+  layout: TextLayout;
+  signature: string;
+  onSaved: (name: string) => void;
+}) {
+  const [name, setName] = useState<string | null>(null);
+  const [said, setSaid] = useState('');
+  if (name === null)
+    return (
+      <>
+        <Act onClick={() => setName('')}>Keep this layout …</Act>
+        {said ? <Aside role="status">{said}</Aside> : null}
+      </>
+    );
+  return (
+    <chakra.form
+      display="flex"
+      gap="6px"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!name.trim()) return;
+        api.saveLayout(name.trim(), layout, signature).then(
+          () => {
+            setSaid(`kept as “${name.trim()}”`);
+            onSaved(name.trim());
+            setName(null);
+          },
+          (error: unknown) => setSaid(problemText(error)),
+        );
+      }}
+    >
+      <Field
+        autoFocus
+        aria-label="name of the layout"
+        placeholder="whose files are these?"
+        value={name}
+        maxLength={80}
+        onChange={(e) => setName(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && setName(null)}
+      />
+      <Act type="submit">Keep</Act>
+    </chakra.form>
+  );
+}

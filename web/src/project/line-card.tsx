@@ -1,0 +1,73 @@
+import { Flex } from '@chakra-ui/react';
+import { formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Num } from '../frame/controls.tsx';
+import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { useProject } from './store.ts';
+
+/** A line: what it is, which points it goes through, whether it is in the ground. */
+export function LineCard({ name, side }: { name: string; side: Side }) {
+  const { state, tables, select, make, busy } = useProject();
+  const line = tables?.linework.lines.find((l) => l.key === name);
+  if (!state || !tables || !line) return null;
+  const doc = state.document;
+  const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
+  const out = doc.linesOutOfGround.includes(name);
+  const { points } = tables;
+  let plan = 0;
+  for (let i = 1; i < line.rows.length; i++)
+    plan += Math.hypot(
+      points.x[line.rows[i]] - points.x[line.rows[i - 1]],
+      points.y[line.rows[i]] - points.y[line.rows[i - 1]],
+    );
+  const arcs = line.bulges.filter((b) => b !== 0).length;
+  return (
+    <Panel style={side} aria-label="selected line">
+      <CardHead title={`Line ${name}`} side={code?.name ?? 'unknown code'} onClose={() => select(null)} />
+      <Section>
+        <Row name={`length along chords ${UNIT_SIGN[doc.settings.unit]}`}>
+          <Num>{formatLength(plan, doc.settings.unit, 2)}</Num>
+        </Row>
+        <Row name="points">
+          <Num>{line.rows.length}</Num>
+        </Row>
+        <Row name="sides that are arcs">
+          <Num>{arcs}</Num>
+        </Row>
+        <Row name="closed">
+          <span>{line.closed ? 'yes' : 'no'}</span>
+        </Row>
+        <Row name="layer">
+          <span>{code?.layer ?? 'UNKNOWN'}</span>
+        </Row>
+        <Row name="in the ground">
+          <span>
+            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}
+          </span>
+        </Row>
+      </Section>
+      <Section>
+        <Aside>made of</Aside>
+        <Flex wrap="wrap" maxHeight="150px" overflow="auto">
+          {line.rows.map((row) => (
+            <Act
+              key={row}
+              look="quiet"
+              fontFamily="mono"
+              onClick={() => select({ kind: 'point', row })}
+              title={points.description.get(row)}
+            >
+              {points.number.get(row) || `row ${points.fileRow[row]}`}
+            </Act>
+          ))}
+        </Flex>
+      </Section>
+      {code?.breakline ? (
+        <Section>
+          <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>
+            {out ? 'Put it into the ground' : 'Take it out of the ground'}
+          </Act>
+        </Section>
+      ) : null}
+    </Panel>
+  );
+}

@@ -1,0 +1,86 @@
+import { Box } from '@chakra-ui/react';
+import { formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Cut, Key, Num } from '../frame/controls.tsx';
+import { formatVolume } from '../stages/quantities/format.ts';
+import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { useProject, type PendingChange } from './store.ts';
+
+/** What a change would do, before it is done. */
+export function PreviewCard({ pending, side }: { pending: PendingChange; side: Side }) {
+  const { state, accept, cancel, busy } = useProject();
+  const p = pending.preview;
+  const settings = state!.document.settings;
+  const { unit, volumeUnit } = settings;
+  const sign = UNIT_SIGN[unit];
+  const names = new Map(state!.document.comparisons.map((c) => [c.id, c.name]));
+  const changed =
+    p?.comparisons.filter(
+      (c) =>
+        c.before &&
+        c.after &&
+        (Math.abs(c.before.cut - c.after.cut) > 0.005 || Math.abs(c.before.fill - c.after.fill) > 0.005),
+    ) ?? [];
+  return (
+    <Panel style={side} borderColor="pine" aria-label="preview of a change" aria-live="polite">
+      <CardHead title={pending.label} onClose={cancel} />
+      <Section>
+        <Aside>what it would do</Aside>
+        {pending.problem ? (
+          <Box>{pending.problem}</Box>
+        ) : !p ? (
+          <Box color="slate">computing …</Box>
+        ) : (
+          <>
+            <Row name="points changed">
+              <Num>{p.pointsChanged}</Num>
+            </Row>
+            {p.pointsMoved ? (
+              <Row name={`largest move ${sign}`}>
+                <Num>{formatLength(p.largestMove, unit)}</Num>
+              </Row>
+            ) : null}
+            <Row name="lines changed">
+              <Num>{p.linesChanged}</Num>
+            </Row>
+            <Row name="triangles">
+              <Num>{p.triangles[0] === p.triangles[1] ? p.triangles[0] : `${p.triangles[0]} → ${p.triangles[1]}`}</Num>
+            </Row>
+            <Row name={`ground, up to ${sign}`}>
+              <Num>{p.largestHeight < 0.0005 ? 'as it was' : `± ${formatLength(p.largestHeight, unit)}`}</Num>
+            </Row>
+            {changed.map((c) => (
+              <Box key={c.id} mt="4px">
+                <Cut display="block" fontSize="13px">
+                  {names.get(c.id) ?? c.id}
+                </Cut>
+                <Row name="cut">
+                  <Num fontSize="12px">
+                    {formatVolume(c.before!.cut, volumeUnit)} → {formatVolume(c.after!.cut, volumeUnit)}
+                  </Num>
+                </Row>
+                <Row name="fill">
+                  <Num fontSize="12px">
+                    {formatVolume(c.before!.fill, volumeUnit)} → {formatVolume(c.after!.fill, volumeUnit)}
+                  </Num>
+                </Row>
+              </Box>
+            ))}
+            <Row name="queries">
+              <span>
+                {p.queriesGone.length} settled{p.queriesNew.length ? `, ${p.queriesNew.length} new` : ''}
+              </span>
+            </Row>
+          </>
+        )}
+      </Section>
+      <Section display="flex" gap="8px">
+        <Act look="solid" disabled={busy} onClick={() => void accept()}>
+          Do it <Key>Enter</Key>
+        </Act>
+        <Act onClick={cancel}>
+          Leave it <Key>Esc</Key>
+        </Act>
+      </Section>
+    </Panel>
+  );
+}

@@ -1,0 +1,32 @@
+import type { Object3D } from 'three';
+import type { ProjectState } from '#contract';
+import type { Tables } from '../project/tables.ts';
+import { ringCourse } from './extent.ts';
+import { contourLayer, courseLayer, lineLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
+import { ORDER, type SheetScene } from './scene.ts';
+
+/** A layer that a revision has: its name, how it is made, and where it stands in the order of drawing. */
+export type LayerMaker = [name: string, make: () => Object3D | null, order: number];
+
+/** What a revision puts on the sheet, the quickest first. */
+export function layersOf(tables: Tables, state: ProjectState | null, s: SheetScene): LayerMaker[] {
+  const ground = tables.surfaces.get('Ground');
+  const boundary = state?.document.boundary;
+  const measures = tables.summary.surfaces[0];
+  return [
+    ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
+    ['lines', () => (state ? lineLayer(tables, state.document.codeList, s.origin) : null), ORDER.lines],
+    ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
+    [
+      'triangles',
+      () => (ground ? triangleLayer(ground, tables.sides, measures.planArea, s.origin) : null),
+      ORDER.triangles,
+    ],
+    ['tints', () => (ground ? tintLayer(ground, measures.lowest, measures.highest, s.origin) : null), ORDER.tints],
+    [
+      'boundary',
+      () => (boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null),
+      ORDER.marks,
+    ],
+  ];
+}
