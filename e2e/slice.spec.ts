@@ -91,6 +91,7 @@ test('queries are stepped, mended by one key with a preview, undone, and accepte
   // The first: two columns the other way round.
   await page.keyboard.press('n');
   await page.keyboard.press('t');
+  await expect(page.getByLabel('preview of a change')).toContainText('points changed74');
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(queries(page)).not.toContainText('sounding.txt');

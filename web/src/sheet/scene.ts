@@ -132,9 +132,9 @@ export class SheetScene {
     const reach = this.metresPerPixel * Math.min(this.size.width, this.size.height);
     this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
     this.space.position.set(
-      this.centre.x - 0.28 * reach,
-      this.centre.y - 1.0 * reach,
-      this.meanElevation + 0.62 * reach,
+      this.centre.x - 0.22 * reach,
+      this.centre.y - 1.35 * reach,
+      this.meanElevation + 0.75 * reach,
     );
     this.space.near = Math.max(0.1, reach / 1000);
     this.space.far = reach * 100;

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
-import type { ReadPoints } from '#core/exchange';
+import { decodeText, readPoints, type ReadPoints } from '#core/exchange';
 import {
   applyChange,
   ChainMemory,
@@ -44,6 +44,24 @@ async function loadReads(document: ProjectDocument, source: ReadSource): Promise
   };
 }
 
+/** Another layout means reading the original anew; everything else has been read. */
+async function readAnew(
+  document: ProjectDocument,
+  change: Change,
+  source: ReadSource,
+  readOf: (intake: Intake) => ReadPoints,
+): Promise<(intake: Intake) => ReadPoints> {
+  if (change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be taken back.');
+  if (change.op !== 'intake.layout') return readOf;
+  const intake = document.intakes.find((i) => i.id === change.id)!;
+  const response = await fetch(`/api/projects/${source.project}/files/${intake.fileId}`);
+  if (!response.ok) throw new Error(`${intake.fileName} cannot be fetched.`);
+  const decoded = decodeText(new Uint8Array(await response.arrayBuffer()));
+  if (!decoded.ok) throw new Error(`${intake.fileName}: ${decoded.reason}`);
+  const read = readPoints(decoded.text, intake.layout)!;
+  return (i) => (i.id === change.id ? read : readOf(i));
+}
+
 export interface PreviewAnswer {
   preview: ChangePreview;
   /** Places of changed points after the change, x, y, x, y … */
@@ -56,11 +74,8 @@ const work = {
     const applied = applyChange(document, change);
     if (!applied.ok) throw new Error(applied.reason);
     const readOf = await loadReads(document, source);
-    // Another layout means reading the original anew, which only the server holds.
-    if (change.op === 'intake.layout' || change.op === 'intake.add')
-      throw new Error('What this does shows once it is done; it can be taken back.');
     const before = runChain(document, readOf, memory);
-    const after = runChain(applied.document, readOf, memory);
+    const after = runChain(applied.document, await readAnew(applied.document, change, source, readOf), memory);
     const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
     const preview = previewChange(
       before,
