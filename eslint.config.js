@@ -1,27 +1,47 @@
 import tseslint from 'typescript-eslint';
 
 // Which way imports may go. Inside core, each room knows only those before it in the chain.
-const ROOMS = ['kernel', 'measure', 'codes', 'linework', 'terrain', 'quantities', 'exchange', 'chain', 'handover'];
+const ROOMS = [
+  'kernel',
+  'measure',
+  'basis',
+  'codes',
+  'linework',
+  'terrain',
+  'quantities',
+  'exchange',
+  'chain',
+  'handover',
+];
 const ALLOWED = {
   kernel: [],
   measure: [],
+  basis: ['kernel', 'measure'],
   codes: ['kernel', 'measure'],
   linework: ['kernel', 'measure', 'codes'],
   terrain: ['kernel', 'measure'],
   quantities: ['kernel', 'measure', 'terrain'],
   exchange: ['kernel', 'measure', 'codes', 'terrain'],
-  chain: ['kernel', 'measure', 'codes', 'linework', 'terrain', 'quantities', 'exchange'],
-  handover: ['kernel', 'measure', 'codes', 'linework', 'terrain', 'quantities', 'exchange', 'chain'],
+  chain: ['kernel', 'measure', 'basis', 'codes', 'linework', 'terrain', 'quantities', 'exchange'],
+  handover: ['kernel', 'measure', 'basis', 'codes', 'linework', 'terrain', 'quantities', 'exchange', 'chain'],
 };
 
 const forbid = (patterns) => ['error', { patterns }];
-const faceOnly = { group: ['**/core/src/**', '**/contract/src/**', '**/demo/src/**'], message: 'Come in by the face: #core/…, #contract, #demo.' };
-const noHost = { regex: '^(node:|fs$|path$|express|pg$|react|three|@chakra)', message: 'Core knows nothing above it: no Node, no server, no page.' };
-const SAME_BITS = ['hypot', 'sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'exp', 'log', 'pow', 'cbrt'].map((property) => ({
-  object: 'Math',
-  property,
-  message: 'Not the same to the last bit in every engine; see docs/decisions/001-same-bits.md.',
-}));
+const faceOnly = {
+  group: ['**/core/src/**', '**/contract/src/**', '**/demo/src/**'],
+  message: 'Come in by the face: #core/…, #contract, #demo.',
+};
+const noHost = {
+  regex: '^(node:|fs$|path$|express|pg$|react|three|@chakra)',
+  message: 'Core knows nothing above it: no Node, no server, no page.',
+};
+const SAME_BITS = ['hypot', 'sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'exp', 'log', 'pow', 'cbrt'].map(
+  (property) => ({
+    object: 'Math',
+    property,
+    message: 'Not the same to the last bit in every engine; see docs/decisions/001-same-bits.md.',
+  }),
+);
 
 export default tseslint.config(
   { ignores: ['node_modules', 'web/dist', '.data', 'test-results', 'playwright-report'] },
@@ -41,20 +61,31 @@ export default tseslint.config(
       'no-restricted-imports': forbid([
         noHost,
         { regex: '^#(contract|demo)', message: 'Core knows nothing above it.' },
-        { regex: `^#core/(?!(${ALLOWED[room].join('|') || 'none'})$)`, message: `${room} may know only: ${ALLOWED[room].join(', ') || 'nothing'}.` },
+        {
+          regex: `^#core/(?!(${ALLOWED[room].join('|') || 'none'})$)`,
+          message: `${room} may know only: ${ALLOWED[room].join(', ') || 'nothing'}.`,
+        },
         { group: ['../../**'], message: 'Into another room by its face only.' },
       ]),
       'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'fetch', 'localStorage'],
-      'no-restricted-properties': ['error', ...SAME_BITS],
+      // Projections need trigonometry; what they compute is stored, never computed twice (docs/decisions/005-where-projections-run.md).
+      'no-restricted-properties': room === 'basis' ? 'off' : ['error', ...SAME_BITS],
     },
   })),
   {
     files: ['contract/**/*.ts'],
-    rules: { 'no-restricted-imports': forbid([noHost, { regex: '^#demo', message: 'The contract stands on core alone.' }]) },
+    rules: {
+      'no-restricted-imports': forbid([noHost, { regex: '^#demo', message: 'The contract stands on core alone.' }]),
+    },
   },
   {
     files: ['server/src/**/*.ts'],
-    rules: { 'no-restricted-imports': forbid([faceOnly, { group: ['**/web/**', '**/cli/**'], message: 'Server and page know each other only by the contract.' }]) },
+    rules: {
+      'no-restricted-imports': forbid([
+        faceOnly,
+        { group: ['**/web/**', '**/cli/**'], message: 'Server and page know each other only by the contract.' },
+      ]),
+    },
   },
   {
     files: ['web/src/**/*.{ts,tsx}'],
@@ -65,9 +96,20 @@ export default tseslint.config(
         { group: ['**/server/**', '**/cli/**'], message: 'Server and page know each other only by the contract.' },
       ]),
       // Colours live in one place, where day and night and contrast are looked after.
-      'no-restricted-syntax': ['error', { selector: 'Literal[value=/^#[0-9a-fA-F]{3,8}$/]', message: 'Colours come from frame/colours.ts.' }],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'Literal[value=/^#[0-9a-fA-F]{3,8}$/]', message: 'Colours come from frame/colours.ts.' },
+      ],
     },
   },
   { files: ['web/src/frame/colours.ts'], rules: { 'no-restricted-syntax': 'off' } },
-  { files: ['cli/src/**/*.ts'], rules: { 'no-restricted-imports': forbid([faceOnly, { group: ['**/web/**', '**/server/**'], message: 'The command line stands on core.' }]) } },
+  {
+    files: ['cli/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': forbid([
+        faceOnly,
+        { group: ['**/web/**', '**/server/**'], message: 'The command line stands on core.' },
+      ]),
+    },
+  },
 );

@@ -17,6 +17,10 @@ needDebian([
   { name: 'gdal-bin', present: command('ogrinfo') },
   { name: 'libxml2-utils', present: command('xmllint') },
   { name: 'python3-ezdxf', present: () => spawnSync('/usr/bin/python3', ['-c', 'import ezdxf']).status === 0 },
+  { name: 'proj-bin', present: command('cs2cs') },
+  { name: 'proj-data', present: () => spawnSync('test', ['-e', '/usr/share/proj/egm96_15.gtx']).status === 0 },
+  { name: 'geographiclib-tools', present: command('GeodSolve') },
+  { name: 'python3-numpy', present: () => spawnSync('/usr/bin/python3', ['-c', 'import numpy']).status === 0 },
 ]);
 needNodePackages();
 needPages();

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_CODE_LIST, indexCodes, nearestCodes, readDescription } from '#core/codes';
-import { buildLines, bulgesOfParts, bulgeThrough, chordPlaces, circleOf } from '#core/linework';
+import { chordLength, buildLines, bulgesOfParts, bulgeThrough, chordPlaces, circleOf } from '#core/linework';
 
 const index = indexCodes(DEFAULT_CODE_LIST);
 const shots = (rows: [number, number, string][], group: (row: number) => number = () => 0) =>
@@ -161,5 +161,16 @@ describe('arcs', () => {
     expect(bulgeThrough({ x: 0, y: 0 }, { x: 0, y: 0 }, { x: 2, y: 2 })).toBe(0);
     expect(bulgeThrough({ x: 0, y: 0 }, { x: 2, y: 2 }, { x: 0, y: 0 })).toBe(0);
     expect(bulgeThrough({ x: 0, y: 0 }, { x: 50, y: 0.01 }, { x: 0, y: 0.02 })).toBe(0);
+  });
+});
+
+describe('the length of a line', () => {
+  it('has the closing side of a closed line in it', () => {
+    const [x, y] = [
+      [0, 3, 3],
+      [0, 0, 4],
+    ];
+    expect(chordLength({ rows: [0, 1, 2], closed: false }, x, y)).toBe(7);
+    expect(chordLength({ rows: [0, 1, 2], closed: true }, x, y)).toBe(12);
   });
 });

@@ -171,3 +171,14 @@ function likelyEnd(place: (i: number) => Place, from: number, count: number): nu
 
 /** The layer that something of this code is drawn on. */
 export const layerOf = (code: Code | undefined): string => code?.layer ?? UNKNOWN_LAYER;
+
+/** Length of a line in plan along its chords, the closing side of a closed one included; in the unit of `x` and `y`. */
+export function chordLength(line: Pick<Line, 'rows' | 'closed'>, x: ArrayLike<number>, y: ArrayLike<number>): number {
+  const n = line.rows.length;
+  let sum = 0;
+  for (let i = 0; i < (line.closed ? n : n - 1); i++) {
+    const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
+    sum += distance(x[b] - x[a], y[b] - y[a]);
+  }
+  return sum;
+}

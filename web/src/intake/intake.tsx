@@ -117,7 +117,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       here = false;
       clearTimeout(wait);
     };
-  }, [layout, part, opened]);
+  }, [layout, part, opened, numbers]);
 
   function placesToCompare(): { x: number; y: number }[] {
     const { points } = tables!;

@@ -1,4 +1,5 @@
 import { Flex } from '@chakra-ui/react';
+import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -13,12 +14,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
   const out = doc.linesOutOfGround.includes(name);
   const { points } = tables;
-  let plan = 0;
-  for (let i = 1; i < line.rows.length; i++)
-    plan += Math.hypot(
-      points.x[line.rows[i]] - points.x[line.rows[i - 1]],
-      points.y[line.rows[i]] - points.y[line.rows[i - 1]],
-    );
+  const plan = chordLength(line, points.x, points.y);
   const arcs = line.bulges.filter((b) => b !== 0).length;
   return (
     <Panel style={side} aria-label="selected line">

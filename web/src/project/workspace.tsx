@@ -93,7 +93,7 @@ export function Workspace({ account }: { account: Account }) {
               key={`${file.name}${file.lastModified}`}
               file={file}
               onVisitors={setVisitors}
-              onClose={() => setFile(null)}
+              onClose={() => setFile((open) => (open === file ? null : open))}
             />
           ) : (
             <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />

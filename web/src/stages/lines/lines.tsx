@@ -1,5 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
+import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../../frame/controls.tsx';
 import { Grid, type Column } from '../../frame/grid.tsx';
@@ -74,19 +75,7 @@ function LineTable({ tables }: { tables: Tables }) {
   const { unit } = doc.settings;
   const { linework, points } = tables;
   const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
-  const lengths = useMemo(
-    () =>
-      linework.lines.map((l) => {
-        let sum = 0;
-        const n = l.rows.length;
-        for (let i = 0; i < (l.closed ? n : n - 1); i++) {
-          const [a, b] = [l.rows[i], l.rows[(i + 1) % n]];
-          sum += Math.hypot(points.x[b] - points.x[a], points.y[b] - points.y[a]);
-        }
-        return sum;
-      }),
-    [linework, points],
-  );
+  const lengths = useMemo(() => linework.lines.map((l) => chordLength(l, points.x, points.y)), [linework, points]);
   const order = useMemo(() => {
     const sought = find.trim().toUpperCase();
     const rows = Uint32Array.from(linework.lines, (_, i) => i).filter((i) => {
