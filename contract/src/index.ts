@@ -1,5 +1,16 @@
 import { z } from 'zod';
-import { changeSchema, documentSchema, intakeSchema, layoutSchema, type ChainSummary } from '#core/chain';
+import {
+  changeSchema,
+  documentSchema,
+  intakeSchema,
+  layoutSchema,
+  startSchema,
+  type ChainSummary,
+  type GridRef,
+  type Stage,
+  type Start,
+} from '#core/chain';
+import type { FoundSystem, GeographicArea, GridFactors } from '#core/basis';
 import { packageSpecSchema, type Manifest } from '#core/handover';
 
 // The HTTP interface between page and server. Types come from the schemas; both sides use them.
@@ -19,8 +30,73 @@ export const registerSchema = z.object({
   name,
   password: z.string().min(10, 'At least 10 characters, please.').max(400),
 });
-export const projectNameSchema = z.object({ name });
-export const projectPatchSchema = z.object({ name: name.optional(), archived: z.boolean().optional() });
+const uuid = z.uuid();
+export const newProjectSchema = z.object({
+  name,
+  description: z.string().trim().max(2000).default(''),
+  team: uuid.nullable().default(null),
+  /** Settings, basis and code list to begin with; the team's or our own where it is null. */
+  start: startSchema.nullable().default(null),
+  /** A project whose settings, basis and code list are taken over. */
+  copy: uuid.nullable().default(null),
+});
+export const projectPatchSchema = z.object({
+  name: name.optional(),
+  description: z.string().trim().max(2000).optional(),
+  archived: z.boolean().optional(),
+});
+export const ROLES = ['owner', 'surveyor', 'checker', 'crew', 'viewer'] as const;
+export type Role = (typeof ROLES)[number];
+export const roleSchema = z.object({ role: z.enum(ROLES) });
+export const invitationSchema = z.object({ role: z.enum(ROLES), days: z.int().min(1).max(60) });
+export const teamInvitationSchema = z.object({ days: z.int().min(1).max(60) });
+export const addMemberSchema = z.object({ account: uuid, role: z.enum(ROLES) });
+export const teamSchema = z.object({ name });
+export const teamPatchSchema = z.object({ name: name.optional(), start: startSchema.optional() });
+export const checkedSchema = z.object({ revision: z.int().min(1), note: z.string().trim().max(500).default('') });
+export const presenceSchema = z.object({
+  stage: z.enum(['basis', 'book', 'lines', 'ground', 'quantities', 'handover']),
+  /** Middle of what is seen on the sheet, m; null when nothing is. */
+  place: z.object({ x: z.number(), y: z.number() }).nullable(),
+});
+export const passwordSchema = z.object({
+  old: z.string().min(1).max(400),
+  new: z.string().min(10, 'At least 10 characters, please.').max(400),
+});
+export const factorsSchema = z.object({
+  places: z
+    .array(
+      z.tuple([z.number().min(-1e8).max(1e8), z.number().min(-1e8).max(1e8), z.number().min(-1e5).max(1e5).nullable()]),
+    )
+    .min(1)
+    .max(500),
+});
+const degreesSchema = z.number().min(-360).max(360);
+const systemParametersSchema = z.object({
+  name,
+  method: z.enum(['tmerc', 'lcc1', 'lcc2', 'omerc', 'sterea', 'stere']),
+  latitude: degreesSchema,
+  longitude: degreesSchema,
+  parallel1: degreesSchema.optional(),
+  parallel2: degreesSchema.optional(),
+  azimuth: degreesSchema.optional(),
+  rectifiedAngle: degreesSchema.optional(),
+  scale: z.number(),
+  falseEast: z.number(),
+  falseNorth: z.number(),
+  ellipsoid: z.enum(['GRS80', 'WGS84', 'bessel', 'clrk66', 'clrk80ign', 'intl', 'airy', 'krass', 'evrst30']),
+  datum: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('same') }),
+    z.object({ kind: z.literal('parameters'), values: z.array(z.number()).max(7) }),
+    z.object({ kind: z.literal('grid'), file: z.string().regex(/^[A-Za-z0-9_.-]{1,120}$/) }),
+  ]),
+});
+/** A system by its parameters, or by a definition as PROJ writes it. */
+export const systemRequestSchema = z.union([
+  z.object({ parameters: systemParametersSchema }),
+  z.object({ name, definition: z.string().min(5).max(800) }),
+]);
+export const gridRequestSchema = z.object({ fileId: z.string().min(1).max(40) });
 export const changeRequestSchema = z.object({ revision: z.int().min(0), change: changeSchema });
 export const undoRequestSchema = z.object({ revision: z.int().min(0) });
 export const intakeRequestSchema = z.object({ revision: z.int().min(0), intake: intakeSchema });
@@ -28,6 +104,7 @@ export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
   layout: layoutSchema,
   signature: z.string().max(400),
+  team: z.uuid().nullable().default(null),
 });
 export const packageRequestSchema = z.object({ revision: z.int().min(0), spec: packageSpecSchema });
 
@@ -47,9 +124,12 @@ export interface SessionState {
 export interface ProjectCard {
   id: string;
   name: string;
+  description: string;
   archived: boolean;
-  role: string;
+  role: Role;
+  team: string | null;
   revision: number;
+  checkedRevision: number | null;
   changedAt: string;
   figures: { points: number; lines: number; openQueries: number } | null;
 }
@@ -63,6 +143,7 @@ export interface SettledStages {
   contours: string;
   pieces: Record<string, string>;
   summary: string;
+  figures?: { points: number; lines: number; openQueries: number };
 }
 
 export interface Settled {
@@ -89,7 +170,9 @@ export interface Job {
 }
 
 export interface ProjectState {
-  project: { id: string; name: string; archived: boolean; role: string };
+  project: { id: string; name: string; description: string; archived: boolean; role: Role };
+  /** The newest mark, and how many revisions it no longer covers. */
+  checked: CheckedMark | null;
   revision: number;
   document: z.infer<typeof documentSchema>;
   settled: Settled | null;
@@ -98,6 +181,83 @@ export interface ProjectState {
   redo: string | null;
   files: FileCard[];
   jobs: Job[];
+}
+
+export interface CheckedMark {
+  revision: number;
+  by: string;
+  at: string;
+  note: string;
+  /** Changes that still stand and came after it. */
+  since: number;
+}
+
+export interface TeamCard {
+  id: string;
+  name: string;
+  role: 'owner' | 'member';
+  start: Start;
+  members: { id: string; name: string; email: string; role: 'owner' | 'member' }[];
+  invitations: InvitationCard[];
+}
+
+export interface InvitationCard {
+  id: string;
+  role: string;
+  madeBy: string;
+  madeAt: string;
+  expiresAt: string;
+  usedBy: string | null;
+}
+
+export interface People {
+  members: { id: string; name: string; email: string; role: Role }[];
+  invitations: InvitationCard[];
+  /** People of the project's team who are not in the project yet. */
+  mates: { id: string; name: string }[];
+}
+
+/** What an invitation's link leads to, before it is taken. */
+export interface InvitationOffer {
+  what: 'project' | 'team';
+  name: string;
+  role: string;
+  by: string;
+  expiresAt: string;
+}
+
+export interface SessionCard {
+  id: string;
+  since: string;
+  seen: string;
+  browser: string;
+  own: boolean;
+}
+
+export interface PointHistory {
+  entries: (ChangeEntry & { detail: string })[];
+}
+
+export interface FactorsAnswer {
+  /** One a place; null where the system says nothing there. */
+  list: ({ factors: GridFactors; geoidHeight: number | null } | null)[];
+}
+
+export interface GridFacts {
+  ref: GridRef;
+  use: 'geoid' | 'datum';
+  areas: GeographicArea[];
+  rows: number;
+  columns: number;
+}
+
+export type { FoundSystem };
+
+export interface Presence {
+  account: string;
+  name: string;
+  stage: Stage;
+  place: { x: number; y: number } | null;
 }
 
 export interface ChangeEntry {
@@ -114,6 +274,7 @@ export interface SavedLayout {
   name: string;
   layout: z.infer<typeof layoutSchema>;
   signature: string;
+  team: string | null;
 }
 
 export interface PackageCard {
@@ -130,6 +291,11 @@ export type LiveEvent =
   | { type: 'revision'; project: string; revision: number; by: string }
   | { type: 'settled'; project: string; revision: number }
   | { type: 'packages'; project: string }
+  | { type: 'people'; project: string }
+  | { type: 'checked'; project: string }
+  | { type: 'here'; project: string; who: Presence }
+  | { type: 'who'; project: string }
+  | { type: 'left'; project: string; account: string }
   | { type: 'job'; project: string; job: Job };
 
 /** Every refusal has this form. */

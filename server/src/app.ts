@@ -3,14 +3,18 @@ import { fileURLToPath } from 'node:url';
 import express, { Router, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { accountRoutes } from './account.ts';
 import { authRoutes, needSession, sessionMiddleware } from './auth.ts';
 import type { Pool } from './db.ts';
+import { invitationRoutes, offerRoutes } from './invitations.ts';
 import { Intakes } from './intakes.ts';
 import { layoutRoutes } from './layouts.ts';
 import type { Live } from './live.ts';
 import { answerProblems, Refusal } from './problems.ts';
 import { projectRoutes } from './projects.ts';
 import type { Settler } from './settle.ts';
+import { systemRoutes } from './systems.ts';
+import { teamRoutes } from './teams.ts';
 
 const PAGES = fileURLToPath(new URL('../../web/dist/', import.meta.url));
 
@@ -61,7 +65,12 @@ export async function createApp({ pool, settler, live, log, secure, signInLimit 
   api.use(await sessionMiddleware(pool, secure));
   api.use(express.json({ limit: '8mb' }));
   api.use(authRoutes(pool, { signIn: signInLimit }));
+  api.use(offerRoutes(pool));
   api.use(needSession);
+  api.use(accountRoutes(pool));
+  api.use(teamRoutes(pool));
+  api.use(invitationRoutes(pool));
+  api.use(systemRoutes());
   api.use(layoutRoutes(pool));
   api.use(projectRoutes({ pool, settler, live, intakes: new Intakes(pool, settler, log) }));
   api.use(() => {

@@ -6,11 +6,16 @@ import { rateLimit } from 'express-rate-limit';
 import session from 'express-session';
 import { registerSchema, signInSchema, type Account, type SessionState } from '#contract';
 import type { Pool } from './db.ts';
+import { createTeam } from './teams.ts';
 import { bodyOf, Refusal } from './problems.ts';
 
 declare module 'express-session' {
   interface SessionData {
     accountId: string;
+    /** When it began and was last used, and by which browser; shown to its owner. */
+    since: string;
+    seen: string;
+    browser: string;
   }
 }
 
@@ -56,6 +61,9 @@ const publicAccount = (row: AccountRow): Account => ({
 /** Lets only signed-in requests through. */
 export const needSession: RequestHandler = (request, _response, next) => {
   if (!request.session.accountId) throw new Refusal(401, 'Sign in first.');
+  // To the quarter of an hour: every request would write, and nobody needs it finer.
+  const now = new Date(Math.floor(Date.now() / 900_000) * 900_000).toISOString();
+  if (request.session.seen !== now) request.session.seen = now;
   next();
 };
 
@@ -68,9 +76,19 @@ function enter(request: Request, account: string): Promise<void> {
     request.session.regenerate((problem) => {
       if (problem) return reject(problem as Error);
       request.session.accountId = account;
+      request.session.since = new Date().toISOString();
+      request.session.browser = browserOf(request.headers['user-agent'] ?? '');
       request.session.save((failed) => (failed ? reject(failed as Error) : resolve()));
     }),
   );
+}
+
+/** A browser and a system in two words, as far as its header tells. */
+function browserOf(header: string): string {
+  const browser = /(Firefox|Edg|OPR|Chrome|Safari)\/\d+/.exec(header)?.[1] ?? 'another program';
+  const system = /(Windows|Mac OS|Android|iPhone|iPad|Linux)/.exec(header)?.[1] ?? '';
+  const named = { Edg: 'Edge', OPR: 'Opera' }[browser] ?? browser;
+  return system ? `${named} on ${system}` : named;
 }
 
 export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
@@ -122,6 +140,7 @@ export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
       [email, name, await hash(password)],
     );
     if (!made.rows[0]) throw new Refusal(409, 'There is an account with this e-mail address already. Sign in instead.');
+    await createTeam(pool, `${name}’s team`, made.rows[0].id);
     await enter(request, made.rows[0].id);
     response.status(201).json(await state(request));
   });

@@ -2,6 +2,9 @@
 import { register } from 'tsx/esm/api';
 
 register();
+// A package that reads grids looks for the browser's Worker on import and, finding none in a thread, fails;
+// nothing here starts one.
+globalThis.Worker ??= class {};
 const tasks = await import('./chain-worker.ts');
 export const readOriginal = tasks.readOriginal;
 export const runStages = tasks.runStages;

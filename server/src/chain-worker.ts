@@ -1,5 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
-import { decodeText, readPoints } from '#core/exchange';
+import { failedRead } from '#core/exchange';
 import {
   ChainMemory,
   packContours,
@@ -8,11 +8,14 @@ import {
   packPoints,
   packRead,
   packSurface,
+  readByPlan,
   runChain,
   summarise,
   unpackRead,
+  type GridBytes,
   type Intake,
   type ProjectDocument,
+  type ReadingPlan,
 } from '#core/chain';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
@@ -25,18 +28,20 @@ const reads = new Map<string, ReadPoints>();
 
 export interface ReadTask {
   bytes: Uint8Array;
-  layout: Intake['layout'];
+  plan: ReadingPlan;
+  grids: GridBytes;
   fileName: string;
+  /** A file that cannot be read is kept as a read with its failure, instead of an error. */
+  lenient: boolean;
   port?: MessagePort;
 }
 
-/** Reads an original by its layout. Throws Error with a sentence when it cannot be text points at all. */
-export function readOriginal({ bytes, layout, fileName, port }: ReadTask): Uint8Array {
-  const decoded = decodeText(bytes);
-  if (!decoded.ok) throw new Error(`${fileName}: ${decoded.reason}`);
-  const read = readPoints(decoded.text, layout, { onProgress: (share) => port?.postMessage(share) });
-  if (!read) throw new Error(`${fileName}: reading was stopped.`);
-  return packRead(read);
+/** Reads an original by its plan. Throws Error with a sentence when it cannot be points of this project at all. */
+export async function readOriginal({ bytes, plan, grids, fileName, lenient, port }: ReadTask): Promise<Uint8Array> {
+  const reading = await readByPlan(bytes, plan, grids, { onProgress: (share) => port?.postMessage(share) });
+  if (!reading) throw new Error(`${fileName}: reading was stopped.`);
+  if (!reading.ok && !lenient) throw new Error(`${fileName}: ${reading.reason}`);
+  return packRead(reading.ok ? reading.read : failedRead(reading.reason));
 }
 
 export interface ChainTask {

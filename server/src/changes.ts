@@ -1,4 +1,12 @@
-import { applyChange, describeChange, type Change, type ProjectDocument } from '#core/chain';
+import {
+  applyChange,
+  changeTouches,
+  describeChange,
+  FIELD_NAME,
+  upgradeDocument,
+  type Change,
+  type ProjectDocument,
+} from '#core/chain';
 import type { ChangeEntry } from '#contract';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { announce } from './live.ts';
@@ -6,6 +14,8 @@ import { notFound, Refusal, stale } from './problems.ts';
 
 interface ChangeRow {
   revision: number;
+  account_id: string;
+  by: string;
   kind: 'do' | 'undo' | 'redo';
   about: number | null;
   what: string;
@@ -40,6 +50,51 @@ export async function changesSince(
   return rows.rows.map((r) => ({ ...r, at: r.at.toISOString() }));
 }
 
+/** A project's document at its newest revision. */
+export async function documentOf(db: Pool | Client, project: string): Promise<ProjectDocument> {
+  const found = await db.query<{ document: ProjectDocument }>('select document from project where id = $1', [project]);
+  if (!found.rows[0]) throw notFound();
+  return upgradeDocument(found.rows[0].document);
+}
+
+/** Changes that speak of one point, by its key `intake:row`: its intake's, and edits of its fields with their values. */
+export async function changesAbout(
+  db: Pool,
+  project: string,
+  key: string,
+): Promise<(ChangeEntry & { detail: string })[]> {
+  const intake = key.slice(0, key.lastIndexOf(':'));
+  const rows = await db.query<{
+    revision: number;
+    at: Date;
+    by: string;
+    kind: 'do' | 'undo' | 'redo';
+    about: number | null;
+    what: string;
+    change: Change;
+  }>(
+    `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change from change c join account a on a.id = c.account_id
+     where c.project_id = $1 and (c.change -> 'edits' ? $2 or c.change -> 'intake' ->> 'id' = $3 or c.change ->> 'id' = $3 or c.change -> 'ids' ? $3)
+     order by c.revision limit 500`,
+    [project, key, intake],
+  );
+  return rows.rows.map(({ change, ...r }) => ({
+    ...r,
+    at: r.at.toISOString(),
+    detail: change.op === 'points.edit' ? editDetail(change.edits[key]) : '',
+  }));
+}
+
+/** Fields and values of one point's edit, lengths in metres. */
+function editDetail(edit: Extract<Change, { op: 'points.edit' }>['edits'][string] | undefined): string {
+  if (!edit) return '';
+  const set = Object.entries(edit.set).map(
+    ([field, value]) => `${FIELD_NAME[field] ?? field} = ${value === null ? 'none' : String(value)}`,
+  );
+  const undone = edit.undo.map((field) => `${FIELD_NAME[field] ?? field} as received`);
+  return [...set, ...undone].join(', ');
+}
+
 async function lockProject(client: Client, project: string, revision: number): Promise<ProjectRow> {
   const found = await client.query<ProjectRow>(
     'select revision, document, archived_at from project where id = $1 for update',
@@ -49,7 +104,7 @@ async function lockProject(client: Client, project: string, revision: number): P
   if (!row) throw notFound();
   if (row.archived_at) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
   if (row.revision !== revision) throw stale(row.revision, await changesSince(client, project, revision));
-  return row;
+  return { ...row, document: upgradeDocument(row.document) };
 }
 
 async function write(
@@ -103,6 +158,18 @@ async function stamp(client: Client, account: string, change: Change): Promise<C
 
 /** An intake must speak of bytes that were received. */
 async function checkOriginals(client: Client, project: string, change: Change): Promise<void> {
+  if (change.op === 'basis.set') {
+    const grids = [...(change.basis.datumGrids ?? []), ...(change.basis.geoid ? [change.basis.geoid] : [])];
+    for (const grid of grids) {
+      const found = await client.query('select 1 from file where project_id = $1 and id = $2 and sha256 = $3', [
+        project,
+        grid.fileId,
+        grid.sha256,
+      ]);
+      if (!found.rowCount) throw new Refusal(400, `The grid ${grid.name} has not been received. Send it again.`);
+    }
+    return;
+  }
   if (change.op !== 'intake.add') return;
   const found = await client.query('select 1 from file where project_id = $1 and id = $2 and sha256 = $3', [
     project,
@@ -113,41 +180,62 @@ async function checkOriginals(client: Client, project: string, change: Change): 
     throw new Refusal(400, `The file ${change.intake.fileName} has not been received. Send it again.`);
 }
 
-/** What undo and redo would do now: the newest change not yet taken back, and the newest taken back and not overwritten. */
-async function undoStacks(
-  db: Pool | Client,
-  project: string,
-): Promise<{ undo: ChangeRow | null; redo: ChangeRow | null }> {
+interface Stacks {
+  undo: ChangeRow | null;
+  redo: ChangeRow | null;
+  /** All changes that stand now, oldest first. */
+  standing: ChangeRow[];
+}
+
+/** What undo and redo would do now for one person: their newest change not yet taken back, and their newest taken back and not overwritten. */
+async function undoStacks(db: Pool | Client, project: string, account: string): Promise<Stacks> {
   const rows = await db.query<ChangeRow>(
-    'select revision, kind, about, what, change, inverse from change where project_id = $1 order by revision desc limit 500',
+    `select c.revision, c.account_id, a.name as by, c.kind, c.about, c.what, c.change, c.inverse
+     from change c join account a on a.id = c.account_id where c.project_id = $1 order by c.revision desc limit 500`,
     [project],
   );
-  const undo: ChangeRow[] = [];
-  const redo: ChangeRow[] = [];
+  const standing: ChangeRow[] = [];
+  const back: ChangeRow[] = [];
   for (const row of rows.rows.reverse()) {
     if (row.kind === 'undo') {
-      const at = undo.findIndex((c) => c.revision === row.about);
-      if (at >= 0) redo.push({ ...undo.splice(at, 1)[0] });
+      const at = standing.findIndex((c) => c.revision === row.about);
+      if (at >= 0) back.push(standing.splice(at, 1)[0]);
     } else if (row.kind === 'redo') {
-      const at = redo.findIndex((c) => c.revision === row.about);
-      if (at >= 0) undo.push(redo.splice(at, 1)[0]);
+      const at = back.findIndex((c) => c.revision === row.about);
+      if (at >= 0) standing.push(back.splice(at, 1)[0]);
     } else {
-      undo.push(row);
-      redo.length = 0;
+      standing.push(row);
+      // What this person took back is overwritten by what this person does next; others' is not.
+      for (let i = back.length - 1; i >= 0; i--) if (back[i].account_id === row.account_id) back.splice(i, 1);
     }
   }
-  return { undo: undo.at(-1) ?? null, redo: redo.at(-1) ?? null };
+  const own = (list: ChangeRow[]): ChangeRow | null => list.filter((c) => c.account_id === account).at(-1) ?? null;
+  return { undo: own(standing), redo: own(back), standing };
 }
 
 export async function undoLabels(
   db: Pool | Client,
   project: string,
+  account: string,
 ): Promise<{ undo: string | null; redo: string | null }> {
-  const { undo, redo } = await undoStacks(db, project);
+  const { undo, redo } = await undoStacks(db, project, account);
   return { undo: undo?.what ?? null, redo: redo?.what ?? null };
 }
 
-/** Takes the newest change back, or brings the newest one taken back again, as a change of its own. */
+/** A later change by somebody else to the same things, which taking back would undo unseen. */
+function inTheWay(target: ChangeRow, standing: ChangeRow[]): ChangeRow | undefined {
+  const touched = changeTouches(target.change);
+  return standing.find(
+    (later) =>
+      later.revision > target.revision &&
+      later.account_id !== target.account_id &&
+      changeTouches(later.change).some((t) =>
+        touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)),
+      ),
+  );
+}
+
+/** Takes a person's own newest change back, or brings it again, as a change of its own. */
 export function undoOrRedo(
   pool: Pool,
   project: string,
@@ -157,9 +245,19 @@ export function undoOrRedo(
 ): Promise<number> {
   return inTransaction(pool, async (client) => {
     const row = await lockProject(client, project, revision);
-    const target = (await undoStacks(client, project))[kind];
+    const stacks = await undoStacks(client, project, account);
+    const target = stacks[kind];
     if (!target)
-      throw new Refusal(409, kind === 'undo' ? 'There is nothing to take back.' : 'There is nothing to bring again.');
+      throw new Refusal(
+        409,
+        kind === 'undo' ? 'There is nothing of yours to take back.' : 'There is nothing of yours to bring again.',
+      );
+    const other = inTheWay(target, stacks.standing);
+    if (other)
+      throw new Refusal(
+        409,
+        `“${target.what}” cannot be ${kind === 'undo' ? 'taken back' : 'brought again'}: ${other.by} has changed the same since (revision ${other.revision}: ${other.what}).`,
+      );
     const change = kind === 'undo' ? await latestInverse(client, project, target) : target.change;
     return write(
       client,

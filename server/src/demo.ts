@@ -3,7 +3,9 @@ import { hash } from '@node-rs/argon2';
 import { DEMO_NAME, demoProject } from '#demo';
 import { makeChange } from './changes.ts';
 import type { Pool } from './db.ts';
-import { createProject, receiveFile } from './projects.ts';
+import { receiveFile } from './files.ts';
+import { createProject } from './projects.ts';
+import { createTeam } from './teams.ts';
 
 /** Loads the demo account and its project on first run; gives the project's id, or null when it is there already. */
 export async function loadDemo(pool: Pool): Promise<string | null> {
@@ -15,7 +17,8 @@ export async function loadDemo(pool: Pool): Promise<string | null> {
   );
   if (!made.rows[0]) return null;
   const account = made.rows[0].id;
-  const project = await createProject(pool, account, DEMO_NAME);
+  const team = await createTeam(pool, 'Kroll & Tamm', account);
+  const project = await createProject(pool, account, { name: DEMO_NAME, team });
   const { files, changes } = demoProject();
   for (const file of files) await receiveFile(pool, project, account, file.name, Buffer.from(file.bytes), file.id);
   let revision = 0;

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { Intake } from '#core/chain';
 import type { Job } from '#contract';
-import { makeChange } from './changes.ts';
+import { documentOf, makeChange } from './changes.ts';
 import type { Pool } from './db.ts';
 import { announce } from './live.ts';
 import { Refusal } from './problems.ts';
@@ -59,7 +59,8 @@ export class Intakes {
       );
     };
     try {
-      const block = await this.settler.readIntake(project, intake, {
+      const { basis } = await documentOf(this.pool, project);
+      const block = await this.settler.readIntake(project, basis, intake, {
         signal: stop.signal,
         onProgress: (share) => {
           if (Date.now() - told < 100) return;
@@ -68,7 +69,7 @@ export class Intakes {
         },
       });
       stop.signal.throwIfAborted();
-      await this.settler.storeRead(project, intake, block);
+      await this.settler.storeRead(project, basis, intake, block);
       stop.signal.throwIfAborted();
       await makeChange(this.pool, project, account, revision, { op: 'intake.add', intake });
       void this.settler.schedule(project);

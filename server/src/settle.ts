@@ -2,7 +2,19 @@ import { createHash } from 'node:crypto';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { Logger } from 'pino';
-import { chainKeys, readKey, type Intake, type ProjectDocument } from '#core/chain';
+import {
+  chainKeys,
+  gridsOfPlan,
+  readingPlan,
+  readKey,
+  upgradeDocument,
+  type Basis,
+  type ChainSummary,
+  type GridBytes,
+  type GridRef,
+  type Intake,
+  type ProjectDocument,
+} from '#core/chain';
 import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome, ReadTask } from './chain-worker.ts';
 import type { Pool } from './db.ts';
@@ -52,7 +64,8 @@ export class Settler {
       }>('select revision, document, settled_revision, settled from project where id = $1', [project]);
       const row = found.rows[0];
       if (!row || row.settled_revision === row.revision) return;
-      const stages = await this.settleDocument(project, row.document);
+      const stages: SettledStages = await this.settleDocument(project, upgradeDocument(row.document));
+      stages.figures = await this.figures(stages.summary);
       await this.pool.query('update project set settled_revision = $2, settled = $3 where id = $1 and revision >= $2', [
         project,
         row.revision,
@@ -107,6 +120,13 @@ export class Settler {
     };
   }
 
+  /** The few figures that the list of projects shows. */
+  private async figures(summary: string): Promise<SettledStages['figures']> {
+    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [summary]);
+    const s = JSON.parse(found.rows[0].bytes.toString('utf8')) as ChainSummary;
+    return { points: s.points, lines: s.lines, openQueries: s.queries.filter((q) => !q.accepted).length };
+  }
+
   private task(document: ProjectDocument, reads: Record<string, { key: string; block: Uint8Array }>): ChainTask {
     return {
       document,
@@ -121,14 +141,14 @@ export class Settler {
   ): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
     const out: Record<string, { key: string; block: Uint8Array; hash: string }> = {};
     for (const intake of document.intakes) {
-      const key = readKey(intake);
+      const key = readKey(document.basis, intake);
       const found = await this.pool.query<{ hash: string; bytes: Buffer }>(
         'select d.hash, b.bytes from derived d join blob b on b.hash = d.hash where d.project_id = $1 and d.key = $2',
         [project, key],
       );
       if (found.rows[0]) out[intake.id] = { key, block: plainBytes(found.rows[0].bytes), hash: found.rows[0].hash };
       else {
-        const block = await this.readIntake(project, intake);
+        const block = await this.readIntake(project, document.basis, intake, { lenient: true });
         out[intake.id] = { key, block, hash: await this.store(project, key, block) };
       }
     }
@@ -138,19 +158,23 @@ export class Settler {
   /** Reads one intake's original on a worker thread; `signal` stops the thread. */
   async readIntake(
     project: string,
+    basis: Basis,
     intake: Intake,
-    options: { onProgress?: (share: number) => void; signal?: AbortSignal } = {},
+    options: { onProgress?: (share: number) => void; signal?: AbortSignal; lenient?: boolean } = {},
   ): Promise<Uint8Array> {
     const found = await this.pool.query<{ bytes: Buffer }>('select bytes from file where project_id = $1 and id = $2', [
       project,
       intake.fileId,
     ]);
     if (!found.rows[0]) throw new Error(`The original ${intake.fileName} is missing.`);
+    const plan = readingPlan(basis, intake);
     const channel = new MessageChannel();
     channel.port2.on('message', (share: number) => options.onProgress?.(share));
     const task: ReadTask = {
       bytes: plainBytes(found.rows[0].bytes),
-      layout: intake.layout,
+      plan,
+      grids: await this.gridBytes(project, gridsOfPlan(plan)),
+      lenient: options.lenient ?? false,
       fileName: intake.fileName,
       port: channel.port1,
     };
@@ -166,8 +190,21 @@ export class Settler {
   }
 
   /** Keeps a read under its key, ahead of the change that will need it. */
-  storeRead = (project: string, intake: Intake, block: Uint8Array): Promise<string> =>
-    this.store(project, readKey(intake), block);
+  storeRead = (project: string, basis: Basis, intake: Intake, block: Uint8Array): Promise<string> =>
+    this.store(project, readKey(basis, intake), block);
+
+  /** Bytes of grid files among a project's originals, by their hash. */
+  async gridBytes(project: string, grids: readonly GridRef[]): Promise<GridBytes> {
+    const out: GridBytes = {};
+    for (const grid of grids) {
+      const found = await this.pool.query<{ bytes: Buffer }>(
+        'select bytes from file where project_id = $1 and id = $2 and sha256 = $3',
+        [project, grid.fileId, grid.sha256],
+      );
+      if (found.rows[0]) out[grid.sha256] = plainBytes(found.rows[0].bytes);
+    }
+    return out;
+  }
 
   async makePackage(
     project: string,

@@ -1,5 +1,6 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ProjectCard, SessionState } from '#contract';
+import type { ProjectCard, Role, SessionState } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 
 let world: World;
@@ -8,31 +9,64 @@ beforeAll(async () => {
 });
 afterAll(() => world.end());
 
-/** Every route, with a body that would be right. */
-const ROUTES: [string, string, unknown?][] = [
+/** Every route that needs a session, with a body that would be right, and in a project the roles that may. */
+const ALL = ['owner', 'surveyor', 'checker', 'crew', 'viewer'] as const;
+const SEE = ['owner', 'surveyor', 'checker', 'viewer'] as const;
+const DECIDE = ['owner', 'surveyor', 'checker'] as const;
+const CHANGE = ['owner', 'surveyor'] as const;
+const OWN = ['owner'] as const;
+const NOBODY = '00000000-0000-4000-8000-000000000000';
+const STALE = 900_000;
+const LAYOUT = { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' };
+const ACCEPT = { op: 'query.accept', key: 'x', accepted: { evidence: 'x', reason: 'x', by: 'x', at: 'x' } };
+
+const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Role[]][] = [
   ['GET', '/projects'],
   ['POST', '/projects', { name: 'x' }],
   ['GET', '/layouts'],
-  [
-    'POST',
-    '/layouts',
-    { name: 'x', layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' }, signature: '' },
-  ],
-  ['GET', '/projects/:project'],
-  ['PATCH', '/projects/:project', { name: 'x' }],
-  ['GET', '/projects/:project/changes'],
-  ['POST', '/projects/:project/changes', { revision: 8, change: { op: 'boundary.set', ring: null } }],
-  ['POST', '/projects/:project/undo', { revision: 8 }],
-  ['POST', '/projects/:project/redo', { revision: 8 }],
-  ['POST', '/projects/:project/files?name=x', new Uint8Array([49])],
-  ['GET', '/projects/:project/files/demo-1'],
-  ['POST', '/projects/:project/intakes', {}],
-  ['DELETE', '/projects/:project/jobs/x'],
-  ['GET', '/projects/:project/results/abc'],
-  ['GET', '/projects/:project/events'],
-  ['GET', '/projects/:project/packages'],
-  ['POST', '/projects/:project/packages', {}],
-  ['GET', '/projects/:project/packages/x'],
+  ['POST', '/layouts', { name: 'x', layout: LAYOUT, signature: '' }],
+  ['GET', '/systems?find=utm'],
+  ['GET', '/systems/25833'],
+  ['POST', '/systems', { name: 'x', definition: '+proj=utm +zone=33 +ellps=GRS80' }],
+  ['GET', '/teams'],
+  ['POST', '/teams', { name: 'x' }],
+  ['PATCH', `/teams/${NOBODY}`, { name: 'x' }],
+  ['POST', `/teams/${NOBODY}/invitations`, { days: 1 }],
+  ['DELETE', `/teams/${NOBODY}/people/${NOBODY}`],
+  ['POST', '/invitations/none'],
+  ['GET', '/account/sessions'],
+  ['DELETE', '/account/sessions/none'],
+  ['POST', '/account/password', { old: 'x', new: 'a long enough one' }],
+  ['GET', '/projects/:project', undefined, SEE],
+  ['PATCH', '/projects/:project', { description: 'x' }, OWN],
+  ['GET', '/projects/:project/changes', undefined, SEE],
+  ['POST', '/projects/:project/changes', { revision: STALE, change: { op: 'boundary.set', ring: null } }, CHANGE],
+  ['POST', '/projects/:project/changes', { revision: STALE, change: ACCEPT }, DECIDE],
+  ['POST', '/projects/:project/undo', { revision: STALE }, DECIDE],
+  ['POST', '/projects/:project/redo', { revision: STALE }, DECIDE],
+  ['POST', '/projects/:project/files?name=x', new Uint8Array([49]), CHANGE],
+  ['GET', '/projects/:project/files/demo-1', undefined, SEE],
+  ['POST', '/projects/:project/intakes', {}, CHANGE],
+  ['DELETE', '/projects/:project/jobs/x', undefined, CHANGE],
+  ['GET', '/projects/:project/results/abc', undefined, SEE],
+  ['GET', '/projects/:project/events', undefined, SEE],
+  ['GET', '/projects/:project/packages', undefined, ALL],
+  ['POST', '/projects/:project/packages', {}, CHANGE],
+  ['GET', '/projects/:project/packages/x', undefined, ALL],
+  ['POST', '/projects/:project/factors', { places: [[0, 0, 0]] }, SEE],
+  ['POST', '/projects/:project/grids', { fileId: 'none' }, CHANGE],
+  ['GET', '/projects/:project/geoid-piece', undefined, SEE],
+  ['GET', '/projects/:project/control-sheet', undefined, SEE],
+  ['GET', '/projects/:project/points/history?key=demo-1:4', undefined, SEE],
+  ['GET', '/projects/:project/people', undefined, SEE],
+  ['POST', '/projects/:project/people', { account: NOBODY, role: 'viewer' }, OWN],
+  ['PATCH', `/projects/:project/people/${NOBODY}`, { role: 'viewer' }, OWN],
+  ['DELETE', `/projects/:project/people/${NOBODY}`, undefined, OWN],
+  ['POST', '/projects/:project/invitations', { role: 'viewer', days: 1 }, OWN],
+  ['DELETE', '/projects/:project/invitations/x', undefined, OWN],
+  ['GET', '/projects/:project/checked', undefined, SEE],
+  ['POST', '/projects/:project/checked', { revision: 900_000, note: '' }, DECIDE],
+  ['POST', '/projects/:project/presence', { stage: 'book', place: null }, SEE],
 ];
 
 describe('without a session', () => {
@@ -55,6 +89,85 @@ describe('with another account', () => {
 
   it('the list of projects does not hold it', async () => {
     expect(await (await strangerOf()).json<ProjectCard[]>('GET', '/projects')).toEqual([]);
+  });
+});
+
+describe('each role in a project', () => {
+  const people = new Map<Role, Promise<Person>>();
+  const personOf = (role: Role): Promise<Person> => {
+    if (!people.has(role))
+      people.set(
+        role,
+        (async () => {
+          const person = await Person.register(world, `${role}@example.org`);
+          const account = (await person.json<SessionState>('GET', '/session')).account!.id;
+          await world.pool.query('insert into member (project_id, account_id, role) values ($1, $2, $3)', [
+            world.demo,
+            account,
+            role,
+          ]);
+          return person;
+        })(),
+      );
+    return people.get(role)!;
+  };
+
+  for (const [method, path, body, roles] of ROUTES)
+    if (roles)
+      for (const role of ALL)
+        it(`${role}: ${method} ${path} ${roles.includes(role) ? 'is let through' : 'is refused'}`, async () => {
+          const stop = new AbortController();
+          const person = await personOf(role);
+          const response = await fetch(world.base + path.replace(':project', world.demo), {
+            method,
+            headers: {
+              cookie: person.cookie,
+              'Content-Type': body instanceof Uint8Array ? 'application/octet-stream' : 'application/json',
+            },
+            body:
+              body === undefined ? undefined : body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body),
+            signal: stop.signal,
+          });
+          if (roles.includes(role)) {
+            // What is refused here is refused for what it says, never for who says it.
+            expect([401, 403]).not.toContain(response.status);
+            expect(response.status).toBeLessThan(500);
+          } else {
+            expect(response.status).toBe(403);
+            expect(((await response.json()) as { problem: string }).problem).toContain(`As ${role}`);
+          }
+          stop.abort();
+        });
+
+  it('the table above holds every route of the server', () => {
+    const sources = readdirSync(new URL('../src/', import.meta.url))
+      .filter((f) => f.endsWith('.ts'))
+      .map((f) => readFileSync(new URL(`../src/${f}`, import.meta.url), 'utf8'))
+      .join('\n');
+    const written = [...sources.matchAll(/router\.(get|post|patch|delete)\(\s*['`]([^'`]+)['`]/g)].map(
+      ([, method, path]) => `${method.toUpperCase()} ${path.replace(/\/:\w+|\/\$\{kind\}/g, '/*')}`,
+    );
+    const listed = new Set(
+      ROUTES.map(
+        ([method, path]) =>
+          `${method} ${path
+            .replace(/\?.*/, '')
+            .replace(/^\/projects\/:project(?=\/|$)/, '')
+            .replaceAll(`/${NOBODY}`, '/*')
+            .replace(/\/(demo-1|abc|x|none|25833|undo|redo)$/, '/*')}`,
+      ).map((r) => (r.endsWith(' ') ? `${r}/` : r)),
+    );
+    const open = [
+      'GET /session',
+      'POST /session',
+      'POST /session/demo',
+      'POST /accounts',
+      'DELETE /session',
+      'GET /health',
+      'GET /invitations/*',
+    ];
+    expect(written.length).toBeGreaterThan(40);
+    expect(written.filter((r) => !listed.has(r) && !open.includes(r))).toEqual([]);
   });
 });
 

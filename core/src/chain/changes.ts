@@ -1,6 +1,10 @@
 import { z } from 'zod';
 import {
   acceptedSchema,
+  basisSchema,
+  givenSchema,
+  placementSchema,
+  systemSchema,
   codeListSchema,
   comparisonSchema,
   intakeSchema,
@@ -9,6 +13,8 @@ import {
   pointEditSchema,
   ringSchema,
   settingsSchema,
+  type Intake,
+  type Placement,
   type PointEdit,
   type ProjectDocument,
 } from './document.ts';
@@ -16,7 +22,7 @@ import {
 /** Fields of an edit to set; `undo` names those that go back to what was received. */
 const editChange = z.object({
   set: pointEditSchema,
-  undo: z.array(z.enum(['number', 'description', 'x', 'y', 'z', 'off'])),
+  undo: z.array(z.enum(['number', 'description', 'x', 'y', 'z', 'off', 'standing'])),
 });
 
 /** One edit of a project. A change is data: it is applied, stored, and undone by its inverse, another change. */
@@ -30,6 +36,19 @@ export const changeSchema = z.discriminatedUnion('op', [
     id: z.string(),
     numbers: z.object({ all: numberDecisionSchema, each: z.record(z.string().max(200), numberDecisionSchema) }),
   }),
+  z.object({
+    op: z.literal('intake.place'),
+    ids: z.array(z.string()).min(1).max(500),
+    placements: z.array(placementSchema.nullable()),
+  }),
+  z.object({ op: z.literal('intake.given'), id: z.string(), given: givenSchema.nullable() }),
+  z.object({
+    op: z.literal('intake.system'),
+    id: z.string(),
+    system: systemSchema.nullable(),
+    heights: z.enum(['orthometric', 'ellipsoidal']).nullable(),
+  }),
+  z.object({ op: z.literal('basis.set'), basis: basisSchema.partial() }),
   z.object({ op: z.literal('points.edit'), edits: z.record(z.string().max(80), editChange) }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
@@ -71,7 +90,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.numbers':
+    case 'intake.given':
+    case 'intake.system':
       return editIntake(doc, change);
+    case 'intake.place':
+      return placeIntakes(doc, change);
+    case 'basis.set': {
+      const before: Record<string, unknown> = {};
+      for (const key of Object.keys(change.basis)) before[key] = doc.basis[key as keyof typeof doc.basis];
+      return yes({ basis: { ...doc.basis, ...change.basis } }, { op: 'basis.set', basis: before });
+    }
     case 'points.edit':
       return editPoints(doc, change);
     case 'codes.set':
@@ -124,20 +152,57 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
   }
 }
 
-type IntakeChange = Extract<Change, { op: 'intake.switch' | 'intake.layout' | 'intake.numbers' }>;
+type IntakeChange = Extract<
+  Change,
+  { op: 'intake.switch' | 'intake.layout' | 'intake.numbers' | 'intake.given' | 'intake.system' }
+>;
 
 function editIntake(doc: ProjectDocument, change: IntakeChange): Applied {
   const before = doc.intakes.find((i) => i.id === change.id);
   if (!before) return no('This intake is no longer in the project.');
-  const { id } = change;
-  const [part, inverse]: [Partial<typeof before>, Change] =
-    change.op === 'intake.switch'
-      ? [{ on: change.on }, { op: change.op, id, on: before.on }]
-      : change.op === 'intake.layout'
-        ? [{ layout: change.layout }, { op: change.op, id, layout: before.layout }]
-        : [{ numbers: change.numbers }, { op: change.op, id, numbers: before.numbers }];
-  const intakes = doc.intakes.map((i) => (i === before ? { ...before, ...part } : i));
+  const [part, inverse] = intakePart(before, change);
+  // What is absent stays absent, so that a document put back is the document that was.
+  const after = Object.fromEntries(Object.entries({ ...before, ...part }).filter(([, v]) => v !== undefined));
+  const intakes = doc.intakes.map((i) => (i === before ? (after as Intake) : i));
   return { ok: true, document: { ...doc, intakes }, inverse };
+}
+
+function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Change] {
+  const { id } = change;
+  switch (change.op) {
+    case 'intake.switch':
+      return [{ on: change.on }, { op: change.op, id, on: before.on }];
+    case 'intake.layout':
+      return [{ layout: change.layout }, { op: change.op, id, layout: before.layout }];
+    case 'intake.numbers':
+      return [{ numbers: change.numbers }, { op: change.op, id, numbers: before.numbers }];
+    case 'intake.given':
+      return [{ given: change.given ?? undefined }, { op: change.op, id, given: before.given ?? null }];
+    case 'intake.system':
+      return [
+        { system: change.system ?? undefined, heights: change.heights ?? undefined },
+        { op: change.op, id, system: before.system ?? null, heights: before.heights ?? null },
+      ];
+  }
+}
+
+/** Several files carried over at once are one change, and one undo. */
+function placeIntakes(doc: ProjectDocument, change: Extract<Change, { op: 'intake.place' }>): Applied {
+  if (change.ids.length !== change.placements.length) return no('Each file needs its own placement.');
+  const before = change.ids.map((id) => doc.intakes.find((i) => i.id === id));
+  if (before.some((i) => !i)) return no('This intake is no longer in the project.');
+  const intakes = doc.intakes.map((intake) => {
+    const at = change.ids.indexOf(intake.id);
+    if (at < 0) return intake;
+    const { placement: _, ...rest } = intake;
+    const placement = change.placements[at];
+    return placement ? { ...rest, placement } : rest;
+  });
+  return {
+    ok: true,
+    document: { ...doc, intakes },
+    inverse: { op: 'intake.place', ids: change.ids, placements: before.map((i) => i!.placement ?? null) },
+  };
 }
 
 function editPoints(doc: ProjectDocument, change: Extract<Change, { op: 'points.edit' }>): Applied {
@@ -172,6 +237,18 @@ export function describeChange(change: Change): string {
       return 'read a file by another layout';
     case 'intake.numbers':
       return 'decided on numbers that exist already';
+    case 'intake.place':
+      return change.placements.every((p) => p === null)
+        ? 'put files back as received, off the fit'
+        : `carried ${change.ids.length === 1 ? 'a file' : `${change.ids.length} files`} over by ${describePlacement(change.placements.find((p) => p !== null)!)}`;
+    case 'intake.given':
+      return 'said who gave a file';
+    case 'intake.system':
+      return change.system && change.system.kind !== 'local'
+        ? `said that a file is in ${change.system.name}`
+        : 'said in which system a file is';
+    case 'basis.set':
+      return describeBasis(change.basis);
     case 'points.edit':
       return describeEdits(change.edits);
     case 'codes.set':
@@ -195,11 +272,49 @@ export function describeChange(change: Change): string {
   }
 }
 
+function describePlacement(placement: Placement): string {
+  const used = placement.pairs.filter((p) => p.plan).length;
+  if (placement.kind === 'shift') return 'a shift';
+  if (placement.kind === 'mirror') return 'a reflection';
+  return `${placement.kind === 'space' ? 'seven parameters' : 'a similarity'} from ${used} common points`;
+}
+
+const BASIS_NAME: Record<string, string> = {
+  system: 'the system',
+  factor: 'the project scale factor',
+  factorSource: 'where the factor comes from',
+  base: 'the base point',
+  heights: 'what elevations are',
+  geoid: 'the geoid',
+  interpolation: 'how the geoid is interpolated',
+  datumGrids: 'the datum grids',
+  epoch: 'the epoch',
+};
+
+function describeBasis(basis: Extract<Change, { op: 'basis.set' }>['basis']): string {
+  const { system } = basis;
+  if (system && Object.keys(basis).length === 1)
+    return `set the system to ${system.kind === 'local' ? 'local ground' : system.name}`;
+  return `set ${Object.keys(basis)
+    .map((k) => BASIS_NAME[k] ?? k)
+    .join(', ')}`;
+}
+
 const SETTING_NAME: Record<string, string> = {
   unit: 'the unit',
   order: 'the coordinate order',
   decimals: 'the decimals',
+  elevationDecimals: 'the decimals of elevations',
+  angle: 'how angles are written',
+  angleDecimals: 'the decimals of angles',
+  areaUnit: 'the area unit',
   volumeUnit: 'the volume unit',
+  volumeDecimals: 'the decimals of volumes',
+  chainage: 'how chainage is written',
+  plotScale: 'the plot scale',
+  checkPlan: 'the tolerance of checks in plan',
+  checkHeight: 'the tolerance of checks in height',
+  fitOutlier: 'the limit of standardised residuals',
   coincidence: 'the coincidence distance',
   longestSide: 'the longest side',
   contourInterval: 'the contour interval',
@@ -208,13 +323,15 @@ const SETTING_NAME: Record<string, string> = {
   sagitta: 'the arc tolerance',
 };
 
-const FIELD_NAME: Record<string, string> = {
+/** Names of a point’s fields, as people read them. */
+export const FIELD_NAME: Record<string, string> = {
   number: 'number',
   description: 'code',
   x: 'east',
   y: 'north',
   z: 'elevation',
   off: 'use',
+  standing: 'standing',
 };
 
 function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): string {
@@ -228,4 +345,47 @@ function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): 
   return value === undefined
     ? `put ${what} of a point back as received`
     : `set ${what} of a point to ${value === null ? 'none' : String(value)}`;
+}
+
+/**
+ * What a change speaks of, as paths: `settings/unit`, `edit/intake:row/x`, `intake/id/layout` …; two changes
+ * meet when one's path is the other's or lies under it.
+ */
+export function changeTouches(change: Change): string[] {
+  switch (change.op) {
+    case 'intake.add':
+      return [`intake/${change.intake.id}`];
+    case 'intake.remove':
+      return [`intake/${change.id}`];
+    case 'intake.switch':
+    case 'intake.layout':
+    case 'intake.numbers':
+    case 'intake.given':
+    case 'intake.system':
+      return [`intake/${change.id}/${change.op}`];
+    case 'intake.place':
+      return change.ids.map((id) => `intake/${id}/place`);
+    case 'points.edit':
+      return Object.entries(change.edits).flatMap(([key, { set, undo }]) => {
+        const intake = key.slice(0, key.lastIndexOf(':'));
+        return [...Object.keys(set), ...undo].map((field) => `intake/${intake}/edit/${key}/${field}`);
+      });
+    case 'codes.set':
+      return ['codes'];
+    case 'settings.set':
+      return Object.keys(change.settings).map((k) => `settings/${k}`);
+    case 'basis.set':
+      return Object.keys(change.basis).map((k) => `basis/${k}`);
+    case 'boundary.set':
+      return ['boundary'];
+    case 'comparison.set':
+      return [`comparison/${change.comparison.id}`];
+    case 'comparison.remove':
+      return [`comparison/${change.id}`];
+    case 'query.accept':
+    case 'query.reopen':
+      return [`query/${change.key}`];
+    case 'line.ground':
+      return [`line/${change.key}`];
+  }
 }

@@ -5,6 +5,7 @@ import { INKS, LINE_STYLES, SYMBOLS, DEFAULT_CODE_LIST } from '#core/codes';
 const coordinate = z.number().min(-1e8).max(1e8);
 const elevation = z.number().min(-1e5).max(1e5);
 const shortText = z.string().trim().min(1).max(120);
+const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 
 export const unitSchema = z.enum(['m', 'ft', 'usft']);
 
@@ -55,7 +56,9 @@ export const layoutSchema = z.object({
     .array(z.enum(['P', 'N', 'E', 'Z', 'D', '_']))
     .min(2)
     .max(200),
-  unit: unitSchema,
+  unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
+  /** Plan columns hold longitude (E) and latitude (N) instead of lengths. */
+  degrees: z.boolean().optional(),
 });
 
 /** What is done with a point whose number exists already. */
@@ -65,11 +68,105 @@ export type NumberDecision = z.infer<typeof numberDecisionSchema>;
 export const GROUND = 'Ground';
 export const CONTROL = 'Control';
 
+const degrees = z.number().min(-360).max(360);
+
+export const systemSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('local') }),
+  z.object({
+    kind: z.enum(['projected', 'geographic']),
+    name: z.string().trim().min(1).max(160),
+    code: z
+      .string()
+      .regex(/^EPSG:\d{3,6}$/)
+      .nullable(),
+    definition: z.string().min(5).max(800),
+    unit: z.enum(['m', 'ft', 'usft', 'degree']),
+    area: z.object({ west: degrees, south: degrees, east: degrees, north: degrees }).nullable(),
+    extent: z.tuple([coordinate, coordinate, coordinate, coordinate]).nullable(),
+  }),
+]);
+
+/** A grid of datum shifts or geoid heights among the originals. */
+export const gridRefSchema = z.object({
+  fileId: z.string().min(1).max(40),
+  name: z.string().min(1).max(255),
+  sha256,
+  format: z.enum(['gtx', 'geotiff', 'ntv2']),
+});
+export type GridRef = z.infer<typeof gridRefSchema>;
+
+export const SCALE_FACTOR = z
+  .number()
+  .min(0.9, 'A scale factor below 0.9 is none that a survey has; most lie within 0.999 and 1.001.')
+  .max(1.1, 'A scale factor above 1.1 is none that a survey has; most lie within 0.999 and 1.001.');
+
+export const basisSchema = z.object({
+  system: systemSchema,
+  /** Length on the grid over length on the ground, as stated with the control. */
+  factor: SCALE_FACTOR,
+  /** Who states the factor, or where it stands. */
+  factorSource: z.string().trim().max(200),
+  /** About which grid coordinates turn into ground coordinates. */
+  base: z.object({ x: coordinate, y: coordinate }).nullable(),
+  /** What the project's elevations are. */
+  heights: z.enum(['orthometric', 'ellipsoidal']),
+  geoid: gridRefSchema.nullable(),
+  interpolation: z.enum(['bilinear', 'biquadratic']),
+  datumGrids: z.array(gridRefSchema).max(20),
+  /** Year to which coordinates on a moving datum belong, or null. */
+  epoch: z.number().min(1900).max(2200).nullable(),
+});
+export type Basis = z.infer<typeof basisSchema>;
+
+export const standingSchema = z.enum(['fixed', 'weighted', 'check']);
+export type Standing = z.infer<typeof standingSchema>;
+export const STANDING_NAME: Record<Standing, string> = { fixed: 'fixed', weighted: 'weighted', check: 'check only' };
+
+/** Where a file's numbers come from: who gave them, when, from what; for control, how good they are. */
+export const givenSchema = z.object({
+  by: z.string().trim().max(120),
+  /** ISO date. */
+  date: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/, 'A date is written 2026-05-31.')
+    .nullable(),
+  source: z.string().trim().max(200),
+  standing: standingSchema,
+  /** Standard deviations, m. */
+  plan: z.number().positive().max(100).nullable(),
+  height: z.number().positive().max(100).nullable(),
+});
+export type Given = z.infer<typeof givenSchema>;
+
+/** What a file itself says of its numbers. */
+export const claimsSchema = z.object({
+  unit: unitSchema.nullable(),
+  system: z.string().max(200).nullable(),
+  geoid: z.string().max(200).nullable(),
+});
+export type Claims = z.infer<typeof claimsSchema>;
+
+/** How an intake's points are carried over as a whole: a matrix, and what it was found from. */
+export const placementSchema = z.object({
+  kind: z.enum(['plan', 'space', 'shift', 'mirror']),
+  scale: z.enum(['free', 'fixed']),
+  height: z.enum(['none', 'shift', 'plane']),
+  /** x' = m0 x + m1 y + m2 z + m3, y' = m4 …, z' = m8 … m11. */
+  matrix: z.array(z.number().min(-1e12).max(1e12)).length(12),
+  pairs: z
+    .array(z.object({ from: z.string().max(200), to: z.string().max(200), plan: z.boolean(), height: z.boolean() }))
+    .max(1000),
+  /** Standard deviation of a coordinate, m; null without redundancy. */
+  sigmaPlan: z.number().min(0).nullable(),
+  sigmaHeight: z.number().min(0).nullable(),
+});
+export type Placement = z.infer<typeof placementSchema>;
+
 export const intakeSchema = z.object({
   id: z.string().min(1).max(40),
   fileId: z.string().min(1).max(40),
   fileName: z.string().min(1).max(255),
-  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  sha256,
   layout: layoutSchema,
   /** The surface that its points belong to: Ground, Control for given coordinates, or a design's name. */
   target: shortText,
@@ -78,6 +175,13 @@ export const intakeSchema = z.object({
     all: numberDecisionSchema,
     each: z.record(z.string().max(200), numberDecisionSchema),
   }),
+  /** The system of the file's numbers; absent: the project's. */
+  system: systemSchema.optional(),
+  /** What the file's elevations are; absent: as the project's. */
+  heights: z.enum(['orthometric', 'ellipsoidal']).optional(),
+  given: givenSchema.optional(),
+  claims: claimsSchema.optional(),
+  placement: placementSchema.optional(),
 });
 export type Intake = z.infer<typeof intakeSchema>;
 
@@ -89,6 +193,8 @@ export const pointEditSchema = z.object({
   y: coordinate.optional(),
   z: elevation.nullable().optional(),
   off: z.boolean().optional(),
+  /** Of a control point. */
+  standing: standingSchema.optional(),
 });
 export type PointEdit = z.infer<typeof pointEditSchema>;
 
@@ -110,9 +216,23 @@ export type Comparison = z.infer<typeof comparisonSchema>;
 export const settingsSchema = z.object({
   unit: unitSchema,
   order: z.enum(['EN', 'NE']),
-  /** Decimals of coordinates and elevations on screen. */
+  /** Decimals of coordinates on screen. */
   decimals: z.int().min(0).max(6),
+  elevationDecimals: z.int().min(0).max(6),
+  angle: z.enum(['dms', 'deg', 'gon']),
+  /** Decimals of a second, or as many more of degrees and gon as resolve the same. */
+  angleDecimals: z.int().min(0).max(3),
+  areaUnit: z.enum(['m2ha', 'm2', 'ha', 'ft2', 'ac']),
   volumeUnit: z.enum(['m3', 'yd3']),
+  volumeDecimals: z.int().min(0).max(3),
+  chainage: z.enum(['plain', 'thousands', 'hundreds']),
+  /** 1 : plotScale. */
+  plotScale: z.int().min(10).max(100_000),
+  /** m; a point that has the number of control may stand off it by so much, in plan and in height. */
+  checkPlan: z.number().positive().max(10),
+  checkHeight: z.number().positive().max(10),
+  /** A residual of a fit over its standard deviation that is asked about. */
+  fitOutlier: z.number().min(1).max(10),
   /** m; points nearer than this in plan are one in a surface. */
   coincidence: z.number().min(0).max(10),
   /** m; null for no limit. */
@@ -135,6 +255,7 @@ export const acceptedSchema = z.object({
 
 export const documentSchema = z.object({
   settings: settingsSchema,
+  basis: basisSchema,
   codeList: codeListSchema,
   intakes: z.array(intakeSchema).max(500),
   /** By point key, `intake:row`. */
@@ -149,27 +270,69 @@ export const documentSchema = z.object({
 /** Everything about a project that is not an original: settings, decisions, edits. All else is derived from it and the originals. */
 export type ProjectDocument = z.infer<typeof documentSchema>;
 
-export function newDocument(settings: Partial<Settings> = {}): ProjectDocument {
+export const START_SETTINGS: Settings = {
+  unit: 'm',
+  order: 'EN',
+  decimals: 3,
+  elevationDecimals: 3,
+  angle: 'dms',
+  angleDecimals: 0,
+  areaUnit: 'm2ha',
+  volumeUnit: 'm3',
+  volumeDecimals: 1,
+  chainage: 'plain',
+  plotScale: 500,
+  coincidence: 0.01,
+  longestSide: 30,
+  contourInterval: 0.25,
+  indexEvery: 4,
+  spike: 0.5,
+  sagitta: 0.02,
+  checkPlan: 0.03,
+  checkHeight: 0.05,
+  fitOutlier: 3,
+};
+
+export const LOCAL_BASIS: Basis = {
+  system: { kind: 'local' },
+  factor: 1,
+  factorSource: '',
+  base: null,
+  heights: 'orthometric',
+  geoid: null,
+  interpolation: 'bilinear',
+  datumGrids: [],
+  epoch: null,
+};
+
+/** What a team's new projects begin with. */
+export const startSchema = z.object({ settings: settingsSchema, basis: basisSchema, codeList: codeListSchema });
+export type Start = z.infer<typeof startSchema>;
+
+export const newStart = (settings: Partial<Settings> = {}): Start => ({
+  settings: { ...START_SETTINGS, ...settings },
+  basis: structuredClone(LOCAL_BASIS),
+  codeList: structuredClone(DEFAULT_CODE_LIST),
+});
+
+export const newDocument = (settings: Partial<Settings> = {}, start: Start = newStart(settings)): ProjectDocument => ({
+  ...structuredClone(start),
+  intakes: [],
+  edits: {},
+  boundary: null,
+  comparisons: [],
+  accepted: {},
+  linesOutOfGround: [],
+});
+
+/** A document kept by an earlier version, with what has been added since at its start value. */
+export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
   return {
-    settings: {
-      unit: 'm',
-      order: 'EN',
-      decimals: 3,
-      volumeUnit: 'm3',
-      coincidence: 0.01,
-      longestSide: 30,
-      contourInterval: 0.25,
-      indexEvery: 4,
-      spike: 0.5,
-      sagitta: 0.02,
-      ...settings,
-    },
-    codeList: structuredClone(DEFAULT_CODE_LIST),
-    intakes: [],
-    edits: {},
-    boundary: null,
-    comparisons: [],
-    accepted: {},
-    linesOutOfGround: [],
+    ...kept,
+    settings: { ...START_SETTINGS, ...kept.settings },
+    basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },
   };
 }
+
+/** Grid files that a basis names. */
+export const gridsOfBasis = (basis: Basis): GridRef[] => [...(basis.geoid ? [basis.geoid] : []), ...basis.datumGrids];

@@ -6,3 +6,4 @@ export * from './ground.ts';
 export * from './run.ts';
 export * from './packs.ts';
 export * from './difference.ts';
+export * from './reading.ts';

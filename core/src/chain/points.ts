@@ -1,3 +1,4 @@
+import { applyMatrix } from '#core/basis';
 import type { ReadPoints } from '#core/exchange';
 import { CONTROL, GROUND, type Intake, type ProjectDocument } from './document.ts';
 
@@ -54,9 +55,7 @@ export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
       table.intake[at] = index;
       table.fileRow[at] = read.row[i];
       table.number[at] = read.number[i];
-      table.x[at] = read.x[i];
-      table.y[at] = read.y[i];
-      table.z[at] = read.z[i];
+      place(table, at, intake, read, i);
       table.description[at] = read.description[i];
       const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
       if (edit) {
@@ -72,6 +71,17 @@ export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
     }
   });
   return table;
+}
+
+/** A point where its file has it, or carried over with the whole file. */
+function place(table: PointTable, at: number, intake: Intake, read: ReadPoints, i: number): void {
+  const [x, y, z] = [read.x[i], read.y[i], read.z[i]];
+  if (!intake.placement) {
+    [table.x[at], table.y[at], table.z[at]] = [x, y, z];
+    return;
+  }
+  const moved = applyMatrix(intake.placement.matrix, x, y, Number.isNaN(z) ? 0 : z);
+  [table.x[at], table.y[at], table.z[at]] = [moved.x, moved.y, Number.isNaN(z) ? NaN : moved.z];
 }
 
 function decideNumber(table: PointTable, at: number, intake: Intake, taken: Set<string>, names: FreeNumbers): void {

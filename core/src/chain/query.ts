@@ -4,6 +4,21 @@ export type Stage = 'basis' | 'book' | 'lines' | 'ground' | 'quantities' | 'hand
 export type Weight = 'stop' | 'look' | 'note';
 
 export type QueryKind =
+  | 'not-read'
+  | 'other-unit'
+  | 'unit-differs'
+  | 'foot-differs'
+  | 'mirrored'
+  | 'shifted'
+  | 'other-basis'
+  | 'held-back'
+  | 'system-lacking'
+  | 'system-differs'
+  | 'geoid-lacking'
+  | 'outside-area'
+  | 'control-name-twice'
+  | 'control-differs'
+  | 'control-known'
   | 'unknown-code'
   | 'number-twice'
   | 'zero-elevation'

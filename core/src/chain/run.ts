@@ -2,15 +2,17 @@ import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
-import { CONTROL, GROUND, type Comparison, type Intake, type ProjectDocument } from './document.ts';
+import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
 import { makeGround, surfaceNames, type Ground } from './ground.ts';
+import { queryBasis } from './basis-queries.ts';
 import { queryGround, queryLines } from './line-queries.ts';
+import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
 import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 2;
+export const CHAIN_VERSION = 3;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -37,17 +39,32 @@ export interface ChainKeys {
   all: string;
 }
 
-export const readKey = (intake: Intake): string => hashValue(['read', CHAIN_VERSION, intake.sha256, intake.layout]);
+export const readKey = (basis: Basis, intake: Intake): string =>
+  hashValue(['read', CHAIN_VERSION, intake.sha256, planKey(readingPlan(basis, intake))]);
 
 export function chainKeys(doc: ProjectDocument): ChainKeys {
   const s = doc.settings;
-  const reads = Object.fromEntries(doc.intakes.map((i) => [i.id, readKey(i)]));
+  const reads = Object.fromEntries(doc.intakes.map((i) => [i.id, readKey(doc.basis, i)]));
   const points = hashValue([
     'points',
     CHAIN_VERSION,
-    doc.intakes.map((i) => [i.id, reads[i.id], i.target, i.on, i.numbers]),
+    doc.intakes.map((i) => [
+      i.id,
+      reads[i.id],
+      i.target,
+      i.on,
+      i.numbers,
+      i.placement?.matrix ?? null,
+      i.system ?? null,
+      i.heights ?? null,
+      i.claims ?? null,
+      i.given ?? null,
+    ]),
     doc.edits,
     doc.accepted,
+    doc.basis,
+    s.checkPlan,
+    s.checkHeight,
   ]);
   const lines = hashValue(['lines', points, doc.codeList]);
   const grounds = Object.fromEntries(
@@ -123,7 +140,8 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     hashValue([keys.points, doc.codeList, doc.settings.unit]),
     () => {
       const table = makePoints(doc, readOf);
-      return { points: table, queries: queryPoints(doc, table) };
+      const basis = queryBasis(doc, table, readOf);
+      return { points: table, queries: [...basis, ...queryPoints(doc, table)] };
     },
   );
   const linework = memory.once('lines', keys.lines, () =>

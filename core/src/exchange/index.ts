@@ -9,3 +9,5 @@ export * from './landxml/write.ts';
 export * from './landxml/read.ts';
 export * from './landxml/surface.ts';
 export * from './geojson/geojson.ts';
+export * from './tabular.ts';
+export * from './spreadsheet.ts';

@@ -1,1 +1,2 @@
 export * from './units.ts';
+export * from './angles.ts';

@@ -3,16 +3,23 @@ export type LengthUnit = 'm' | 'ft' | 'usft';
 /** Metres in one unit. International foot 0.3048 m exactly; US survey foot 1200/3937 m (US Federal Register, 1959 and 2020). */
 export const METRES_IN: Record<LengthUnit, number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
 
+/** Units that files are written in besides those that a project can have. */
+export type FileUnit = LengthUnit | 'mm' | 'in';
+export const METRES_IN_FILE: Record<FileUnit, number> = { ...METRES_IN, mm: 0.001, in: 0.0254 };
+export const FILE_UNITS: readonly FileUnit[] = ['m', 'ft', 'usft', 'mm', 'in'];
+
 export const LENGTH_UNITS: readonly LengthUnit[] = ['m', 'ft', 'usft'];
 
-export const UNIT_NAME: Record<LengthUnit, string> = {
+export const UNIT_NAME: Record<FileUnit, string> = {
   m: 'metres',
   ft: 'international feet',
   usft: 'US survey feet',
+  mm: 'millimetres',
+  in: 'inches',
 };
 
 /** Sign of a unit in headings and beside numbers. */
-export const UNIT_SIGN: Record<LengthUnit, string> = { m: 'm', ft: 'ft', usft: 'US ft' };
+export const UNIT_SIGN: Record<FileUnit, string> = { m: 'm', ft: 'ft', usft: 'US ft', mm: 'mm', in: 'in' };
 
 export const toMetres = (value: number, unit: LengthUnit): number => value * METRES_IN[unit];
 export const fromMetres = (metres: number, unit: LengthUnit): number => metres / METRES_IN[unit];
@@ -36,9 +43,46 @@ export function formatFixed(value: number, decimals: number): string {
 export const formatLength = (metres: number, unit: LengthUnit, decimals = 3): string =>
   formatFixed(fromMetres(metres, unit), decimals);
 
-/** m² as hectares from one hectare on, else as m². */
-export function formatArea(squareMetres: number): string {
-  return squareMetres >= 10_000 ? `${formatFixed(squareMetres / 10_000, 3)} ha` : `${formatFixed(squareMetres, 1)} m²`;
+/** `m2ha`: square metres, and hectares from one hectare on. */
+export type AreaUnit = 'm2ha' | 'm2' | 'ha' | 'ft2' | 'ac';
+export const AREA_UNITS: readonly AreaUnit[] = ['m2ha', 'm2', 'ha', 'ft2', 'ac'];
+/** Square metres in one unit. The acre is 43 560 square feet; the foot is the project's own. */
+export const squareMetresIn = (area: AreaUnit, unit: LengthUnit): number => {
+  const foot = unit === 'usft' ? METRES_IN.usft : METRES_IN.ft;
+  return area === 'm2' || area === 'm2ha'
+    ? 1
+    : area === 'ha'
+      ? 10_000
+      : area === 'ft2'
+        ? foot * foot
+        : 43_560 * foot * foot;
+};
+export const AREA_SIGN: Record<AreaUnit, string> = { m2ha: 'm²', m2: 'm²', ha: 'ha', ft2: 'ft²', ac: 'ac' };
+export const AREA_NAME: Record<AreaUnit, string> = {
+  m2ha: 'square metres, hectares from one on',
+  m2: 'square metres',
+  ha: 'hectares',
+  ft2: 'square feet',
+  ac: 'acres',
+};
+
+/** An area with its unit's sign. Hectares and acres have three decimals, their small sisters one. */
+export function formatArea(squareMetres: number, area: AreaUnit = 'm2ha', unit: LengthUnit = 'm'): string {
+  const as = area === 'm2ha' && squareMetres >= 10_000 ? 'ha' : area;
+  return `${formatFixed(squareMetres / squareMetresIn(as, unit), as === 'ha' || as === 'ac' ? 3 : 1)} ${AREA_SIGN[as]}`;
+}
+
+/** A distance along a line as it is read out: plain, in thousands (`1+234.500`), or in hundreds (`12+34.50`). */
+export type ChainageForm = 'plain' | 'thousands' | 'hundreds';
+export function formatChainage(metres: number, unit: LengthUnit, form: ChainageForm, decimals = 3): string {
+  const value = fromMetres(metres, unit);
+  if (form === 'plain' || !Number.isFinite(value)) return formatFixed(value, decimals);
+  const digits = form === 'thousands' ? 3 : 2;
+  const size = 10 ** digits;
+  const text = Math.abs(value).toFixed(decimals);
+  const whole = Math.floor(Number(text) / size);
+  const rest = (Number(text) - whole * size).toFixed(decimals).padStart(digits + (decimals ? decimals + 1 : 0), '0');
+  return `${value < 0 && Number(text) !== 0 ? '−' : ''}${whole}+${rest}`;
 }
 
 export type ReadLength = { ok: true; metres: number; echo: string } | { ok: false; reason: string };

@@ -1,19 +1,24 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
-import { decodeText, readPoints, type ReadPoints } from '#core/exchange';
+import { failedRead, type ReadPoints } from '#core/exchange';
 import {
   applyChange,
   ChainMemory,
+  gridsOfPlan,
   packContours,
   packLines,
   packPoints,
   packSurface,
   previewChange,
+  readByPlan,
+  readingPlan,
+  readKey,
   runChain,
   summarise,
   unpackRead,
   type Change,
   type ChangePreview,
+  type GridBytes,
   type Intake,
   type ProjectDocument,
 } from '#core/chain';
@@ -44,22 +49,32 @@ async function loadReads(document: ProjectDocument, source: ReadSource): Promise
   };
 }
 
-/** Another layout means reading the original anew; everything else has been read. */
+/** Another layout, system or geoid means reading originals anew; everything else has been read. */
 async function readAnew(
+  before: ProjectDocument,
   document: ProjectDocument,
   change: Change,
   source: ReadSource,
   readOf: (intake: Intake) => ReadPoints,
 ): Promise<(intake: Intake) => ReadPoints> {
   if (change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be taken back.');
-  if (change.op !== 'intake.layout') return readOf;
-  const intake = document.intakes.find((i) => i.id === change.id)!;
-  const response = await fetch(`/api/projects/${source.project}/files/${intake.fileId}`);
-  if (!response.ok) throw new Error(`${intake.fileName} cannot be fetched.`);
-  const decoded = decodeText(new Uint8Array(await response.arrayBuffer()));
-  if (!decoded.ok) throw new Error(`${intake.fileName}: ${decoded.reason}`);
-  const read = readPoints(decoded.text, intake.layout)!;
-  return (i) => (i.id === change.id ? read : readOf(i));
+  const anew = new Map<string, ReadPoints>();
+  for (const intake of document.intakes) {
+    const old = before.intakes.find((i) => i.id === intake.id);
+    if (old && readKey(before.basis, old) === readKey(document.basis, intake)) continue;
+    const plan = readingPlan(document.basis, intake);
+    const grids: GridBytes = {};
+    for (const grid of gridsOfPlan(plan)) grids[grid.sha256] = await original(source.project, grid.fileId, grid.name);
+    const reading = await readByPlan(await original(source.project, intake.fileId, intake.fileName), plan, grids);
+    anew.set(intake.id, reading?.ok ? reading.read : failedRead(reading?.reason ?? 'stopped'));
+  }
+  return (i) => anew.get(i.id) ?? readOf(i);
+}
+
+async function original(project: string, fileId: string, name: string): Promise<Uint8Array> {
+  const response = await fetch(`/api/projects/${project}/files/${fileId}`);
+  if (!response.ok) throw new Error(`${name} cannot be fetched.`);
+  return new Uint8Array(await response.arrayBuffer());
 }
 
 export interface PreviewAnswer {
@@ -75,7 +90,7 @@ const work = {
     if (!applied.ok) throw new Error(applied.reason);
     const readOf = await loadReads(document, source);
     const before = runChain(document, readOf, memory);
-    const after = runChain(applied.document, await readAnew(applied.document, change, source, readOf), memory);
+    const after = runChain(applied.document, await readAnew(document, applied.document, change, source, readOf), memory);
     const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
     const preview = previewChange(
       before,

@@ -1,11 +1,12 @@
 import { expose, transfer } from 'comlink';
 import { hashBytes } from '#core/kernel';
 import {
-  decodeText,
   guessLayout,
   layoutProblem,
   readPoints,
+  rowsOfFile,
   splitRow,
+  type FileClaims,
   type GuessContext,
   type GuessedLayout,
   type RefusedRow,
@@ -19,6 +20,9 @@ let text = '';
 export interface Opened {
   ok: true;
   encoding: string;
+  kind: 'text' | 'spreadsheet' | 'landxml';
+  /** What the file says of its own numbers. */
+  claims: FileClaims;
   rows: string[];
   guess: GuessedLayout;
   sha256: string;
@@ -54,7 +58,7 @@ const work = {
     bytes: Uint8Array,
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
   ): Opened | { ok: false; reason: string } {
-    const decoded = decodeText(bytes);
+    const decoded = rowsOfFile(bytes);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
     const rows = firstRows(200);
@@ -63,6 +67,8 @@ const work = {
     return {
       ok: true,
       encoding: decoded.encoding,
+      kind: decoded.kind,
+      claims: decoded.claims,
       rows: rows.slice(0, 40),
       guess,
       sha256: hashBytes(bytes),

@@ -14,6 +14,9 @@ export interface LandXmlRead {
   /** linearUnit as the file states it, or empty. */
   linearUnit: string;
   project: string;
+  /** The coordinate system and the vertical datum as the file names them, or empty. */
+  system: string;
+  verticalDatum: string;
   points: { name: string; code: string; x: number; y: number; z: number }[];
   breaklines: { name: string; spatial: number[] }[];
   features: { name: string; spatial: number[] }[];
@@ -25,7 +28,7 @@ export interface LandXmlRead {
 
 const DEEPEST = 64;
 const READ = new Set(
-  'LandXML Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature CoordGeom IrregularLine Start End'.split(
+  'LandXML CoordinateSystem Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature CoordGeom IrregularLine Start End'.split(
     ' ',
   ),
 );
@@ -35,6 +38,8 @@ export function readLandXml(text: string): LandXmlRead {
   const out: LandXmlRead = {
     linearUnit: '',
     project: '',
+    system: '',
+    verticalDatum: '',
     points: [],
     breaklines: [],
     features: [],
@@ -84,7 +89,13 @@ export function readLandXml(text: string): LandXmlRead {
     if (!READ.has(local)) out.unread[local] = (out.unread[local] ?? 0) + 1;
     if (local === 'P' || local === 'F' || local === 'CgPoint') attributes = tag.attributes as Record<string, string>;
     if (local === 'Metric' || local === 'Imperial') out.linearUnit = String(tag.attributes.linearUnit ?? '');
-    else if (local === 'Project') out.project = String(tag.attributes.name ?? '');
+    else if (local === 'CoordinateSystem') {
+      const a = tag.attributes as Record<string, string>;
+      out.system = a.epsgCode
+        ? `EPSG:${a.epsgCode.replace(/^EPSG:/i, '')}`
+        : (a.horizontalCoordinateSystemName ?? a.name ?? '');
+      out.verticalDatum = a.verticalDatum ?? a.verticalCoordinateSystemName ?? '';
+    } else if (local === 'Project') out.project = String(tag.attributes.name ?? '');
     else if (local === 'Surface') {
       name = String(tag.attributes.name ?? '');
       ids = new Map();

@@ -6,6 +6,8 @@ export interface LandXmlContent {
   project: string;
   /** ISO date and time. */
   made: string;
+  /** Named where the coordinates lie on a published grid. */
+  system?: { name: string; epsg: string | null; verticalDatum: string | null };
   points: { number: string; x: number; y: number; z: number; description: string }[];
   breaklines: { name: string; code: string; closed: boolean; spatial: number[] }[];
   surfaces: { name: string; surface: Surface }[];
@@ -26,6 +28,7 @@ export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals
       ? '<Metric linearUnit="meter" areaUnit="squareMeter" volumeUnit="cubicMeter" temperatureUnit="celsius" pressureUnit="HPA" angularUnit="decimal degrees" directionUnit="decimal degrees"/>'
       : `<Imperial linearUnit="${LINEAR_UNIT[unit]}" areaUnit="squareFoot" volumeUnit="cubicYard" temperatureUnit="fahrenheit" pressureUnit="inHG" angularUnit="decimal degrees" directionUnit="decimal degrees"/>`,
     '</Units>',
+    ...(content.system ? [coordinateSystem(content.system)] : []),
     `<Project name="${escaped(content.project)}"/>`,
     '<Application name="Dunrik"/>',
   );
@@ -55,6 +58,12 @@ export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals
   if (content.breaklines.length) pushFeatures(out, content.breaklines, n);
   out.push('</LandXML>', '');
   return out.join('\n');
+}
+
+function coordinateSystem({ name, epsg, verticalDatum }: NonNullable<LandXmlContent['system']>): string {
+  const code = epsg ? ` epsgCode="${escaped(epsg)}"` : '';
+  const vertical = verticalDatum ? ` verticalDatum="${escaped(verticalDatum)}"` : '';
+  return `<CoordinateSystem name="${escaped(name)}"${code} horizontalCoordinateSystemName="${escaped(name)}"${vertical}/>`;
 }
 
 type Format = (metres: number) => string;

@@ -22,8 +22,8 @@ export interface GuessedLayout {
 
 const HEADINGS: [Role, RegExp][] = [
   ['P', /^(p|pt|pnt|point|nr|no|num|number|id|name|point.?(no|nr|id|number|name))\.?$/i],
-  ['E', /^(e|x|east|easting|eastings)\b/i],
-  ['N', /^(n|y|north|northing|northings)\b/i],
+  ['E', /^(e|x|east|easting|eastings|lon|long|longitude)\b/i],
+  ['N', /^(n|y|north|northing|northings|lat|latitude)\b/i],
   ['Z', /^(z|h|el|elev|elevation|height|level|ortho.*)\b/i],
   ['D', /^(d|desc|description|code|codes|remark|remarks|note|feature)\b/i],
 ];
@@ -71,8 +71,16 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
     for (const role of ['E', 'N'] as const) why[roles.indexOf(role)] = orderWhy;
   }
 
+  const degrees = headed !== null && headingRow!.some((f) => /^(lat|latitude)\b/i.test(f.trim()));
   return {
-    layout: { separator, decimal, skipRows: Math.max(0, skipRows), roles, unit },
+    layout: {
+      separator,
+      decimal,
+      skipRows: Math.max(0, skipRows),
+      roles,
+      unit,
+      ...(degrees ? { degrees: true } : {}),
+    },
     why: {
       columns: why,
       separator: separatorWhy,
@@ -244,7 +252,8 @@ function headingRoles(fields: string[], width: number): Role[] | null {
   return once('E') && once('N') ? roles : null;
 }
 
-function unitFromHeadings(fields: string[]): LengthUnit | null {
+/** The unit that headings name, or null. */
+export function unitFromHeadings(fields: readonly string[]): LengthUnit | null {
   const text = fields.join(' ').toLowerCase();
   if (/us\s?(survey\s?)?(ft|feet|foot)|usft|ftus/.test(text)) return 'usft';
   if (/[[(]\s*(ft|feet|foot|international feet)\s*[\])]/.test(text)) return 'ft';

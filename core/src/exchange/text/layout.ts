@@ -1,4 +1,4 @@
-import type { LengthUnit } from '#core/measure';
+import type { FileUnit } from '#core/measure';
 
 /** P number, N north, E east, Z elevation, D description, _ not read. */
 export type Role = 'P' | 'N' | 'E' | 'Z' | 'D' | '_';
@@ -27,7 +27,9 @@ export interface TextLayout {
   /** Rows before the first point: headings, titles. */
   skipRows: number;
   roles: Role[];
-  unit: LengthUnit;
+  unit: FileUnit;
+  /** Plan columns hold degrees: longitude where it says east, latitude where it says north. */
+  degrees?: boolean;
 }
 
 /** Why a layout cannot be used as it stands, or null. */

@@ -1,4 +1,4 @@
-import { METRES_IN } from '#core/measure';
+import { METRES_IN_FILE, readAngle } from '#core/measure';
 import { layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
 
 /** A row that was left out, as it stood in the file. */
@@ -9,7 +9,7 @@ export interface RefusedRow {
   reason: string;
 }
 
-/** Points as columns, metres. A missing elevation is NaN. */
+/** Points as columns, metres; in plan degrees where the layout says so. A missing elevation is NaN. */
 export interface ReadPoints {
   number: string[];
   x: Float64Array;
@@ -23,7 +23,24 @@ export interface ReadPoints {
   refusedCount: number;
   blank: number;
   rows: number;
+  /** Why nothing could be read at all. */
+  failure?: string;
 }
+
+/** A read that brought nothing, and why. */
+export const failedRead = (failure: string): ReadPoints => ({
+  number: [],
+  x: new Float64Array(),
+  y: new Float64Array(),
+  z: new Float64Array(),
+  description: [],
+  row: new Uint32Array(),
+  refused: [],
+  refusedCount: 0,
+  blank: 0,
+  rows: 0,
+  failure,
+});
 
 /** No place on earth is further than this from any grid's origin, m. */
 const FARTHEST = 1e8;
@@ -45,7 +62,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   const at = { P: roles.indexOf('P'), E: roles.indexOf('E'), N: roles.indexOf('N'), Z: roles.indexOf('Z') };
   const described = roles.flatMap((r, i) => (r === 'D' ? [i] : []));
   const lastDescribed = described.at(-1);
-  const factor = METRES_IN[layout.unit];
+  const factor = METRES_IN_FILE[layout.unit];
   const number: string[] = [];
   const x: number[] = [];
   const y: number[] = [];
@@ -103,12 +120,9 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
 
   function readRow(line: string): void {
     const fields = splitRow(line, layout.separator);
-    const east = readNumber(fields[at.E] ?? '', layout.decimal) * factor;
-    const north = readNumber(fields[at.N] ?? '', layout.decimal) * factor;
-    if (Number.isNaN(east)) return refuse(line, notNumber('east', fields[at.E]));
-    if (Number.isNaN(north)) return refuse(line, notNumber('north', fields[at.N]));
-    if (Math.abs(east) > FARTHEST || Math.abs(north) > FARTHEST)
-      return refuse(line, 'the coordinates are farther away than any place on earth');
+    const plan = layout.degrees ? readDegrees(fields) : readLengths(fields);
+    if (typeof plan === 'string') return refuse(line, plan);
+    const [east, north] = plan;
     const typed = at.Z >= 0 ? (fields[at.Z] ?? '') : '';
     let elevation = NaN;
     if (!/^[-*–]{0,5}$/.test(typed)) {
@@ -122,6 +136,34 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     z.push(elevation);
     description.push(describe(fields));
     rowOf.push(row);
+  }
+
+  function readLengths(fields: string[]): [number, number] | string {
+    const east = readNumber(fields[at.E] ?? '', layout.decimal) * factor;
+    const north = readNumber(fields[at.N] ?? '', layout.decimal) * factor;
+    if (Number.isNaN(east)) return notNumber('east', fields[at.E]);
+    if (Number.isNaN(north)) return notNumber('north', fields[at.N]);
+    if (Math.abs(east) > FARTHEST || Math.abs(north) > FARTHEST)
+      return 'the coordinates are farther away than any place on earth';
+    return [east, north];
+  }
+
+  function readDegrees(fields: string[]): [number, number] | string {
+    const [longitude, latitude] = [degreesOf(fields[at.E] ?? ''), degreesOf(fields[at.N] ?? '')];
+    if (Number.isNaN(longitude)) return notNumber('longitude', fields[at.E]);
+    if (Number.isNaN(latitude)) return notNumber('latitude', fields[at.N]);
+    if (Math.abs(latitude) > 90)
+      return `a latitude of ${latitude.toFixed(4)}° is beyond a pole; are latitude and longitude exchanged?`;
+    if (Math.abs(longitude) > 360) return `a longitude of ${longitude.toFixed(4)}° goes round the earth more than once`;
+    return [longitude, latitude];
+  }
+
+  /** Decimal degrees as a number, or degrees, minutes and seconds with N, S, E, W. */
+  function degreesOf(field: string): number {
+    const plain = readNumber(field, layout.decimal);
+    if (!Number.isNaN(plain)) return plain;
+    const angle = readAngle(field, 'deg');
+    return angle.ok ? (angle.radians / Math.PI) * 180 : NaN;
   }
 
   function describe(fields: string[]): string {

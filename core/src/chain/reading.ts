@@ -1,0 +1,170 @@
+import { hashValue } from '#core/kernel';
+import {
+  geographicAt,
+  geoidHeight,
+  gridsNamed,
+  holdNtv2,
+  holdTiff,
+  isPublished,
+  isTiff,
+  readGtx,
+  readTiffGeoid,
+  sameDatum,
+  transformBetween,
+  type CoordinateSystem,
+  type GeoidGrid,
+} from '#core/basis';
+import { readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
+import type { Basis, GridRef, Intake } from './document.ts';
+
+// From received bytes to points in the project's system. Projections need trigonometry, which is not the same
+// to the last bit in every engine: this runs once, on the server, and its result is stored
+// (docs/decisions/005-where-projections-run.md).
+
+/** A grid file's bytes, by the hash that the basis names. */
+export type GridBytes = Record<string, Uint8Array>;
+
+/** How an intake's file is read and carried over: everything that its read depends on. */
+export interface ReadingPlan {
+  layout: Intake['layout'];
+  /** Null when the numbers are taken as they stand. */
+  from: CoordinateSystem | null;
+  to: CoordinateSystem | null;
+  /** Ellipsoidal heights become orthometric (−1), the other way round (+1), or stay. */
+  lift: -1 | 0 | 1;
+  geoid: GridRef | null;
+  interpolation: Basis['interpolation'];
+  datumGrids: GridRef[];
+}
+
+export function readingPlan(basis: Basis, intake: Intake): ReadingPlan {
+  const from = intake.system && isPublished(intake.system) ? intake.system : null;
+  const to = isPublished(basis.system) ? basis.system : null;
+  const carried = from !== null && to !== null && !sameSystem(from, to);
+  const heights = intake.heights ?? basis.heights;
+  const lift = heights === basis.heights ? 0 : heights === 'ellipsoidal' ? -1 : 1;
+  const lifted = lift !== 0 && basis.geoid !== null && to !== null;
+  const grids = carried ? new Set([...gridsNamed(from.definition), ...gridsNamed(to.definition)]) : new Set<string>();
+  return {
+    layout: intake.layout,
+    from: carried ? from : null,
+    to: carried || lifted ? to : null,
+    lift: lifted ? lift : 0,
+    geoid: lifted ? basis.geoid : null,
+    interpolation: basis.interpolation,
+    datumGrids: basis.datumGrids.filter((g) => grids.has(g.name)),
+  };
+}
+
+const sameSystem = (a: CoordinateSystem, b: CoordinateSystem): boolean =>
+  a.kind === b.kind && (!isPublished(a) || !isPublished(b) || a.definition === b.definition);
+
+/** The plan as it stands in a read's key: names of files and systems do not matter, their contents do. */
+export const planKey = (plan: ReadingPlan): string =>
+  hashValue([
+    plan.layout,
+    plan.from && isPublished(plan.from) ? plan.from.definition : null,
+    plan.to && isPublished(plan.to) ? plan.to.definition : null,
+    plan.lift,
+    plan.geoid?.sha256 ?? null,
+    plan.geoid ? plan.interpolation : null,
+    plan.datumGrids.map((g) => [g.name, g.sha256]),
+  ]);
+
+/** Grid files that a plan needs the bytes of. */
+export const gridsOfPlan = (plan: ReadingPlan): GridRef[] => [...(plan.geoid ? [plan.geoid] : []), ...plan.datumGrids];
+
+export type Reading = { ok: true; read: ReadPoints } | { ok: false; reason: string };
+
+/** Reads an original by its plan. Rows that a grid does not reach are left out and listed; null when the caller stopped it. */
+export async function readByPlan(
+  bytes: Uint8Array,
+  plan: ReadingPlan,
+  grids: GridBytes,
+  options: ReadOptions = {},
+): Promise<Reading | null> {
+  const rows = rowsOfFile(bytes);
+  if (!rows.ok) return rows;
+  const read = readPoints(rows.text, plan.layout, options);
+  if (!read) return null;
+  if (plan.layout.degrees && !plan.from)
+    return {
+      ok: false,
+      reason:
+        'The file holds latitudes and longitudes, and the project has no published system to bring them to. Choose the project’s system under Basis first.',
+    };
+  for (const ref of plan.datumGrids) {
+    const held = grids[ref.sha256];
+    if (!held) return { ok: false, reason: `The datum grid ${ref.name} is missing among the originals.` };
+    const taken =
+      ref.format === 'ntv2' ? holdNtv2(ref.name, ref.sha256, held) : await holdTiff(ref.name, ref.sha256, held);
+    if (!taken.ok) return { ok: false, reason: `${ref.name}: ${taken.reason}` };
+  }
+  if (plan.from && plan.to && isPublished(plan.from) && isPublished(plan.to)) {
+    const made = transformBetween(plan.from, plan.to);
+    if (!made.ok) return made;
+    // Ellipsoidal heights belong to a datum and change with it; elevations above the sea do not.
+    const heights = plan.lift !== 0 && !sameDatum(plan.from, plan.to) ? read.z : undefined;
+    made.transformation.apply(read.x, read.y, heights);
+  }
+  if (plan.lift !== 0) {
+    const geoid = await geoidOf(plan.geoid!, grids);
+    if (!geoid.ok) return geoid;
+    lift(read, plan, geoid.grid);
+  }
+  return { ok: true, read: withoutLost(read, plan) };
+}
+
+/** A geoid's grid from its bytes, whichever of the two formats it is in. */
+export async function geoidOf(
+  ref: GridRef,
+  grids: GridBytes,
+): Promise<{ ok: true; grid: GeoidGrid } | { ok: false; reason: string }> {
+  const bytes = grids[ref.sha256];
+  if (!bytes) return { ok: false, reason: `The geoid ${ref.name} is missing among the originals.` };
+  const read = isTiff(bytes) ? await readTiffGeoid(bytes) : readGtx(bytes);
+  return read.ok ? read : { ok: false, reason: `${ref.name}: ${read.reason}` };
+}
+
+function lift(read: ReadPoints, plan: ReadingPlan, geoid: GeoidGrid): void {
+  const to = plan.to!;
+  if (!isPublished(to)) return;
+  for (let i = 0; i < read.x.length; i++) {
+    if (Number.isNaN(read.z[i]) || Number.isNaN(read.x[i])) continue;
+    const at = geographicAt(to, read.x[i], read.y[i]);
+    const height = at ? geoidHeight(geoid, at.longitude, at.latitude, plan.interpolation) : NaN;
+    if (Number.isNaN(height)) read.x[i] = Infinity;
+    else read.z[i] += plan.lift * height;
+  }
+}
+
+/** Takes out rows that no grid reached, and says so in the account: nothing is extrapolated. */
+function withoutLost(read: ReadPoints, plan: ReadingPlan): ReadPoints {
+  const keep: number[] = [];
+  const refused = [...read.refused];
+  let lost = 0;
+  for (let i = 0; i < read.x.length; i++) {
+    if (Number.isFinite(read.x[i]) && Number.isFinite(read.y[i])) {
+      keep.push(i);
+      continue;
+    }
+    lost++;
+    const why =
+      read.x[i] === Infinity
+        ? `the place lies outside the geoid ${plan.geoid?.name ?? ''}; nothing is extrapolated`
+        : 'the place cannot be carried over to the project’s system: it lies outside the datum grid or the projection';
+    if (refused.length < 1000) refused.push({ row: read.row[i], text: `point ${read.number[i]}`, reason: why });
+  }
+  if (lost === 0) return read;
+  return {
+    ...read,
+    number: keep.map((i) => read.number[i]),
+    description: keep.map((i) => read.description[i]),
+    x: Float64Array.from(keep, (i) => read.x[i]),
+    y: Float64Array.from(keep, (i) => read.y[i]),
+    z: Float64Array.from(keep, (i) => read.z[i]),
+    row: Uint32Array.from(keep, (i) => read.row[i]),
+    refused,
+    refusedCount: read.refusedCount + lost,
+  };
+}

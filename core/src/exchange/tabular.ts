@@ -1,0 +1,88 @@
+import type { LengthUnit } from '#core/measure';
+import { readLandXml } from './landxml/read.ts';
+import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
+import { decodeText } from './text/decode.ts';
+import { unitFromHeadings } from './text/guess.ts';
+
+/** What a file says of its own numbers, as far as it says anything. */
+export interface FileClaims {
+  unit: LengthUnit | null;
+  system: string | null;
+  geoid: string | null;
+}
+
+export type TabularFile =
+  | { ok: true; kind: 'text' | 'spreadsheet' | 'landxml'; text: string; encoding: string; claims: FileClaims }
+  | { ok: false; reason: string };
+
+const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
+const LINEAR: Record<string, LengthUnit> = { meter: 'm', metre: 'm', foot: 'ft', ussurveyfoot: 'usft' };
+
+/**
+ * Any file of points as rows of text: text as it stands, the first sheet of a spreadsheet with tabs between
+ * cells, the points of LandXML as number, east, north, elevation, code with tabs under a heading row. What
+ * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
+ */
+export function rowsOfFile(bytes: Uint8Array): TabularFile {
+  if (isSpreadsheet(bytes)) {
+    const sheet = readSpreadsheet(bytes);
+    return sheet.ok
+      ? { ok: true, kind: 'spreadsheet', text: sheet.text, encoding: 'spreadsheet', claims: claimsOfText(sheet.text) }
+      : sheet;
+  }
+  const decoded = decodeText(bytes);
+  if (!decoded.ok) return decoded;
+  if (/^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]{0,2000}?-->\s*)*<(\w+:)?LandXML[\s>]/.test(decoded.text.slice(0, 4000)))
+    return landXmlRows(decoded.text, decoded.encoding);
+  return {
+    ok: true,
+    kind: 'text',
+    text: decoded.text,
+    encoding: decoded.encoding,
+    claims: claimsOfText(decoded.text),
+  };
+}
+
+function landXmlRows(text: string, encoding: string): TabularFile {
+  const read = readLandXml(text);
+  if (read.problems.length && read.points.length === 0)
+    return { ok: false, reason: `LandXML, line ${read.problems[0].line}: ${read.problems[0].what}.` };
+  if (read.points.length === 0)
+    return {
+      ok: false,
+      reason: 'This LandXML holds no points (CgPoints). Surfaces and lines of it are not taken in as points.',
+    };
+  const unit = LINEAR[read.linearUnit.toLowerCase()] ?? null;
+  const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
+  const rows = read.points.map((p) => [cell(p.name), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.code)].join('\t'));
+  return {
+    ok: true,
+    kind: 'landxml',
+    text: [`number\teast${unit ? ` [${unit === 'usft' ? 'us ft' : unit}]` : ''}\tnorth\televation\tcode`, ...rows].join(
+      '\n',
+    ),
+    encoding,
+    claims: { unit, system: read.system || null, geoid: read.verticalDatum || null },
+  };
+}
+
+/** Headings and remarks at the top of a text file: `system: EPSG:25833`, `geoid: name`, a unit in brackets. */
+function claimsOfText(text: string): FileClaims {
+  const head = text.slice(0, 4000).split(/\r?\n/).slice(0, 12);
+  const named = (pattern: RegExp): string | null => {
+    for (const row of head) {
+      const found = pattern
+        .exec(row)?.[1]
+        ?.replace(/[",;\t]+$/g, '')
+        .trim();
+      if (found) return found.slice(0, 200);
+    }
+    return null;
+  };
+  return {
+    ...NO_CLAIMS,
+    unit: unitFromHeadings(head.filter((r) => /[a-z]/i.test(r)).slice(0, 6)),
+    system: named(/\b(?:system|crs|grid|projection)\s*[:=]\s*([^;\t"]+)/i) ?? named(/\b(EPSG:\d{4,6})\b/i),
+    geoid: named(/\bgeoid(?:\s+model)?\s*[:=]\s*([^;,\t"]+)/i),
+  };
+}

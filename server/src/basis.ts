@@ -1,0 +1,172 @@
+import type { Router } from 'express';
+import {
+  cutGeoid,
+  factorsAt,
+  geographicAt,
+  geoidArea,
+  geoidHeight,
+  isPublished,
+  isTiff,
+  readGtx,
+  readNtv2,
+  readTiffGeoid,
+  writeGtx,
+  type GeoidGrid,
+} from '#core/basis';
+import { geoidOf, unpackPoints, STATE, type GridRef, type ProjectDocument } from '#core/chain';
+import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
+import { changesAbout, documentOf } from './changes.ts';
+import { controlSheet } from './control-sheet.ts';
+import type { Pool } from './db.ts';
+import { allow, membershipOf } from './membership.ts';
+import { bodyOf, notFound, Refusal } from './problems.ts';
+import type { ProjectServices } from './projects.ts';
+
+/** What the project's numbers mean on earth: factors, grids, the geoid's piece, control on paper, a point's history. */
+export function basisRoutes(router: Router, services: ProjectServices): void {
+  const { pool } = services;
+
+  router.post('/factors', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const { places } = bodyOf(request, factorsSchema);
+    const document = await documentOf(pool, project);
+    const geoid = await geoidGrid(services, project, document);
+    response.json(factorsOf(document, geoid, places));
+  });
+
+  router.post('/grids', allow('change'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const { fileId } = bodyOf(request, gridRequestSchema);
+    response.json(await gridFacts(pool, project, fileId));
+  });
+
+  router.get('/geoid-piece', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const document = await documentOf(pool, project);
+    const geoid = await geoidGrid(services, project, document);
+    if (!geoid) throw new Refusal(409, 'The project has no geoid to cut a piece from.');
+    const area = await siteArea(services, project, document);
+    if (!area) throw new Refusal(409, 'There are no points yet, so nobody knows which piece is the site’s.');
+    const piece = cutGeoid(geoid, area);
+    if (!piece) throw new Refusal(409, 'The site lies outside the geoid, wholly or in part. Nothing was cut.');
+    const name = document.basis.geoid!.name.replace(/\.[^.]*$/, '').replace(/[^A-Za-z0-9_-]+/g, '-');
+    response
+      .attachment(`${name}-site.gtx`)
+      .type('application/octet-stream')
+      .send(Buffer.from(writeGtx(piece)));
+  });
+
+  router.get('/control-sheet', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const { bytes, name } = await controlSheet(services, project);
+    response.attachment(name).type('application/pdf').send(Buffer.from(bytes));
+  });
+
+  router.get('/points/history', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const key = String(request.query.key ?? '').slice(0, 80);
+    if (!/^[^:]{1,40}:\d{1,9}$/.test(key)) throw notFound('This point');
+    response.json({ entries: await changesAbout(pool, project, key) } satisfies PointHistory);
+  });
+}
+
+async function geoidGrid(
+  { settler }: ProjectServices,
+  project: string,
+  document: ProjectDocument,
+): Promise<GeoidGrid | null> {
+  const ref = document.basis.geoid;
+  if (!ref) return null;
+  const read = await geoidOf(ref, await settler.gridBytes(project, [ref]));
+  if (!read.ok) throw new Refusal(422, read.reason);
+  return read.grid;
+}
+
+function factorsOf(
+  document: ProjectDocument,
+  geoid: GeoidGrid | null,
+  places: [number, number, number | null][],
+): FactorsAnswer {
+  const { system, heights, interpolation } = document.basis;
+  return {
+    list: places.map(([x, y, z]) => {
+      if (!isPublished(system)) return null;
+      const at = geographicAt(system, x, y);
+      if (!at) return null;
+      const found = geoid ? geoidHeight(geoid, at.longitude, at.latitude, interpolation) : NaN;
+      const above = Number.isNaN(found) ? 0 : found;
+      const factors = factorsAt(system, x, y, (z ?? 0) + (heights === 'orthometric' ? above : 0));
+      return factors ? { factors, geoidHeight: Number.isNaN(found) ? null : found } : null;
+    }),
+  };
+}
+
+/** What a received grid file is, checked before anything computes with it. */
+async function gridFacts(pool: Pool, project: string, fileId: string): Promise<GridFacts> {
+  const found = await pool.query<{ name: string; sha256: string; bytes: Buffer }>(
+    'select name, sha256, bytes from file where project_id = $1 and id = $2',
+    [project, fileId],
+  );
+  const file = found.rows[0];
+  if (!file) throw notFound('This file');
+  const bytes = new Uint8Array(file.bytes);
+  const ref = (format: GridRef['format']): GridRef => ({ fileId, name: file.name, sha256: file.sha256, format });
+  const refuse = (reason: string): Refusal => new Refusal(422, `${file.name}: ${reason} Nothing was changed.`);
+  if (String.fromCharCode(...bytes.subarray(0, 8)) === 'NUM_OREC' || /\.gsb$/i.test(file.name)) {
+    const read = readNtv2(bytes);
+    if (!read.ok) throw refuse(read.reason);
+    const { subgrids } = read.facts;
+    return {
+      ref: ref('ntv2'),
+      use: 'datum',
+      areas: subgrids.map((s) => s.area),
+      rows: subgrids[0].rows,
+      columns: subgrids[0].columns,
+    };
+  }
+  const tiff = isTiff(bytes);
+  const read = tiff ? await readTiffGeoid(bytes) : readGtx(bytes);
+  if (!read.ok) throw refuse(read.reason);
+  // A GeoTIFF of two bands shifts a datum; one band is a geoid.
+  const datum = tiff && (await bandsOf(bytes)) >= 2;
+  return {
+    ref: ref(tiff ? 'geotiff' : 'gtx'),
+    use: datum ? 'datum' : 'geoid',
+    areas: [geoidArea(read.grid)],
+    rows: read.grid.rows,
+    columns: read.grid.columns,
+  };
+}
+
+async function bandsOf(bytes: Uint8Array): Promise<number> {
+  const { fromArrayBuffer } = await import('geotiff');
+  const image = await (await fromArrayBuffer(bytes.slice().buffer as ArrayBuffer)).getImage();
+  return image.getSamplesPerPixel();
+}
+
+async function siteArea({ pool, settler }: ProjectServices, project: string, document: ProjectDocument) {
+  const { system } = document.basis;
+  const settled = await settler.settled(project);
+  if (!settled || !isPublished(system)) return null;
+  const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [settled.stages.points]);
+  if (!found.rows[0]) return null;
+  const points = unpackPoints(new Uint8Array(found.rows[0].bytes));
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used) continue;
+    minX = Math.min(minX, points.x[row]);
+    minY = Math.min(minY, points.y[row]);
+    maxX = Math.max(maxX, points.x[row]);
+    maxY = Math.max(maxY, points.y[row]);
+  }
+  const corners = [
+    [minX, minY],
+    [minX, maxY],
+    [maxX, minY],
+    [maxX, maxY],
+  ].map(([x, y]) => geographicAt(system, x, y));
+  if (corners.some((c) => !c)) return null;
+  const lon = corners.map((c) => c!.longitude);
+  const lat = corners.map((c) => c!.latitude);
+  return { west: Math.min(...lon), east: Math.max(...lon), south: Math.min(...lat), north: Math.max(...lat) };
+}

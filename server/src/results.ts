@@ -1,0 +1,47 @@
+import type { Router } from 'express';
+import { accountOf } from './auth.ts';
+import { announce } from './live.ts';
+import { allow, membershipOf } from './membership.ts';
+import { notFound } from './problems.ts';
+import type { ProjectServices } from './projects.ts';
+
+/** Computed results by content hash, and the live events of a project. */
+export function resultRoutes(router: Router, { pool, live }: ProjectServices): void {
+  router.get('/results/:hash', allow('see'), async (request, response) => {
+    const hash = String(request.params.hash);
+    const tag = `"${hash}"`;
+    const known = await pool.query('select 1 from derived where project_id = $1 and hash = $2 limit 1', [
+      membershipOf(request).project,
+      hash,
+    ]);
+    if (!known.rowCount) throw notFound('This result');
+    response.set({ ETag: tag, 'Cache-Control': 'private, max-age=31536000, immutable' });
+    if (request.headers['if-none-match'] === tag) {
+      response.status(304).end();
+      return;
+    }
+    const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
+    response.type('application/octet-stream').send(found.rows[0].bytes);
+  });
+
+  router.get('/events', allow('see'), (request, response) => {
+    const { project } = membershipOf(request);
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
+    response.write('retry: 2000\n\n');
+    const leave = live.on(project, (event) => response.write(`data: ${JSON.stringify(event)}\n\n`));
+    const account = accountOf(request);
+    // Those who are here say so again, and the newcomer sees them.
+    void announce(pool, { type: 'who', project });
+    const beat = setInterval(() => response.write(': here\n\n'), 20_000);
+    request.on('close', () => {
+      clearInterval(beat);
+      leave();
+      announce(pool, { type: 'left', project, account }).catch(() => {});
+    });
+  });
+}
