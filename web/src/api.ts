@@ -1,14 +1,26 @@
 import type {
   ChangeEntry,
+  CheckedMark,
+  FactorsAnswer,
+  FoundSystem,
+  GridFacts,
+  InvitationOffer,
   Job,
   PackageCard,
+  People,
+  PointHistory,
+  Presence,
   Problem,
   ProjectCard,
   ProjectState,
+  Role,
   SavedLayout,
+  SessionCard,
   SessionState,
+  TeamCard,
 } from '#contract';
-import type { Change, Intake } from '#core/chain';
+import type { PublishedSystem, SystemParameters } from '#core/basis';
+import type { Change, Intake, Start } from '#core/chain';
 import type { TextLayout } from '#core/exchange';
 import type { Manifest, PackageSpec } from '#core/handover';
 
@@ -60,8 +72,15 @@ export const api = {
   signOut: () => call<void>('DELETE', '/session'),
 
   projects: () => call<ProjectCard[]>('GET', '/projects'),
-  createProject: (name: string) => call<{ id: string }>('POST', '/projects', { name }),
-  patchProject: (id: string, patch: { name?: string; archived?: boolean }) => call<void>('PATCH', project(id), patch),
+  createProject: (body: {
+    name: string;
+    description?: string;
+    team?: string | null;
+    start?: Start | null;
+    copy?: string | null;
+  }) => call<{ id: string }>('POST', '/projects', body),
+  patchProject: (id: string, patch: { name?: string; description?: string; archived?: boolean }) =>
+    call<void>('PATCH', project(id), patch),
   state: (id: string) => call<ProjectState>('GET', project(id)),
   changes: (id: string) => call<ChangeEntry[]>('GET', `${project(id)}/changes`),
   change: (id: string, revision: number, change: Change) =>
@@ -75,9 +94,47 @@ export const api = {
   makePackage: (id: string, revision: number, spec: PackageSpec) =>
     call<{ id: string; manifest: Manifest }>('POST', `${project(id)}/packages`, { revision, spec }),
 
+  findSystems: (find: string) => call<FoundSystem[]>('GET', `/systems?find=${encodeURIComponent(find)}`),
+  system: (code: string) => call<PublishedSystem>('GET', `/systems/${encodeURIComponent(code)}`),
+  systemByParameters: (parameters: SystemParameters) => call<PublishedSystem>('POST', '/systems', { parameters }),
+  systemByDefinition: (name: string, definition: string) =>
+    call<PublishedSystem>('POST', '/systems', { name, definition }),
+  factors: (id: string, places: [number, number, number | null][]) =>
+    call<FactorsAnswer>('POST', `${project(id)}/factors`, { places }),
+  gridFacts: (id: string, fileId: string) => call<GridFacts>('POST', `${project(id)}/grids`, { fileId }),
+  history: (id: string, key: string) =>
+    call<PointHistory>('GET', `${project(id)}/points/history?key=${encodeURIComponent(key)}`),
+
+  people: (id: string) => call<People>('GET', `${project(id)}/people`),
+  addMate: (id: string, account: string, role: Role) =>
+    call<People>('POST', `${project(id)}/people`, { account, role }),
+  setRole: (id: string, account: string, role: Role) =>
+    call<People>('PATCH', `${project(id)}/people/${account}`, { role }),
+  removePerson: (id: string, account: string) => call<void>('DELETE', `${project(id)}/people/${account}`),
+  invite: (id: string, role: Role, days: number) =>
+    call<{ token: string }>('POST', `${project(id)}/invitations`, { role, days }),
+  withdraw: (id: string, invitation: string) => call<void>('DELETE', `${project(id)}/invitations/${invitation}`),
+  offer: (token: string) => call<InvitationOffer>('GET', `/invitations/${encodeURIComponent(token)}`),
+  takeInvitation: (token: string) =>
+    call<{ project: string | null }>('POST', `/invitations/${encodeURIComponent(token)}`),
+  checked: (id: string) => call<{ mark: CheckedMark | null; since: ChangeEntry[] }>('GET', `${project(id)}/checked`),
+  markChecked: (id: string, revision: number, note: string) =>
+    call<CheckedMark>('POST', `${project(id)}/checked`, { revision, note }),
+  here: (id: string, presence: Pick<Presence, 'stage' | 'place'>) =>
+    call<void>('POST', `${project(id)}/presence`, presence),
+
+  teams: () => call<TeamCard[]>('GET', '/teams'),
+  createTeam: (name: string) => call<{ id: string }>('POST', '/teams', { name }),
+  patchTeam: (id: string, patch: { name?: string; start?: Start }) => call<void>('PATCH', `/teams/${id}`, patch),
+  inviteToTeam: (id: string, days: number) => call<{ token: string }>('POST', `/teams/${id}/invitations`, { days }),
+  leaveTeam: (id: string, account: string) => call<void>('DELETE', `/teams/${id}/people/${account}`),
+  sessions: () => call<SessionCard[]>('GET', '/account/sessions'),
+  endSession: (id: string) => call<void>('DELETE', `/account/sessions/${id}`),
+  changePassword: (old: string, fresh: string) => call<void>('POST', '/account/password', { old, new: fresh }),
+
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
-  saveLayout: (name: string, layout: TextLayout, signature: string) =>
-    call<{ id: string }>('POST', '/layouts', { name, layout, signature }),
+  saveLayout: (name: string, layout: TextLayout, signature: string, team: string | null = null) =>
+    call<{ id: string }>('POST', '/layouts', { name, layout, signature, team }),
 
   /** A result by its content hash; the browser keeps it, since it can never change. */
   async result(id: string, hash: string): Promise<Uint8Array> {

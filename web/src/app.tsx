@@ -3,8 +3,13 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
 import { api } from './api.ts';
+import { AccountPage } from './entry/account-page.tsx';
+import { CrewPackages } from './crew/packages.tsx';
+import { Invited } from './entry/invited.tsx';
+import { NewProject } from './entry/new-project.tsx';
 import { Projects } from './entry/projects.tsx';
 import { SignIn } from './entry/sign-in.tsx';
+import { Teams } from './entry/teams.tsx';
 
 const Workspace = lazy(() => import('./project/workspace.tsx').then((m) => ({ default: m.Workspace })));
 
@@ -17,7 +22,13 @@ export function App() {
         {session.error.message}
       </Box>
     );
-  if (!session.data.account) return <SignIn demo={session.data.demo} />;
+  if (!session.data.account)
+    return (
+      <Routes>
+        <Route path="/invited/:token" element={<Invited account={null} demo={session.data.demo} />} />
+        <Route path="*" element={<SignIn demo={session.data.demo} />} />
+      </Routes>
+    );
   const { account } = session.data;
   return (
     <Suspense fallback={<Waiting />}>
@@ -25,6 +36,12 @@ export function App() {
         <Route path="/" element={<Projects account={account} />} />
         <Route path="/p/:project" element={<ToBook />} />
         <Route path="/p/:project/:stage" element={<Workspace account={account} />} />
+        <Route path="/p/:project/:stage/:leaf" element={<Workspace account={account} />} />
+        <Route path="/new" element={<NewProject account={account} />} />
+        <Route path="/teams" element={<Teams account={account} />} />
+        <Route path="/account" element={<AccountPage account={account} />} />
+        <Route path="/invited/:token" element={<Invited account={account} />} />
+        <Route path="/crew/:project" element={<CrewPackages account={account} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </Suspense>

@@ -6,5 +6,6 @@ export * from './geoid.ts';
 export * from './tiff.ts';
 export * from './factors.ts';
 export * from './fit.ts';
+export * from './held-back.ts';
 export * from './normal.ts';
 export * from './registry.ts';

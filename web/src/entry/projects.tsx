@@ -1,143 +1,170 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useDeferredValue, useMemo, useState, type FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Account, ProjectCard } from '#contract';
 import { api, problemText } from '../api.ts';
-import { AccountMark } from '../frame/account.tsx';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
-import { PoleMark } from '../frame/marks.tsx';
+import { Cell, Head, Page, when } from './page.tsx';
 
-const Cell = chakra('td', {
-  base: { px: '12px', height: '40px', borderBottom: '1px solid', borderColor: 'rule', whiteSpace: 'nowrap' },
-});
-const Head = chakra('th', {
-  base: {
-    px: '12px',
-    height: '30px',
-    textAlign: 'left',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-  },
-});
+type Sort = 'changed' | 'name' | 'queries';
+const SORT_NAME: Record<Sort, string> = { changed: 'last changed', name: 'by name', queries: 'most open queries' };
+const SHOWN = 100;
 
-/** The projects of an account: made, found, renamed, archived. */
+/** The projects of an account: made, found among hundreds, renamed, archived. */
 export function Projects({ account }: { account: Account }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects });
   const [name, setName] = useState('');
   const [find, setFind] = useState('');
+  const [sort, setSort] = useState<Sort>('changed');
   const [archived, setArchived] = useState(false);
+  const [all, setAll] = useState(false);
+  const wanted = useDeferredValue(find);
   const refresh = (): void => void queries.invalidateQueries({ queryKey: ['projects'] });
   const create = useMutation({ mutationFn: api.createProject, onSuccess: ({ id }) => void navigate(`/p/${id}/book`) });
   const patch = useMutation({
-    mutationFn: ({ id, ...rest }: { id: string; name?: string; archived?: boolean }) => api.patchProject(id, rest),
+    mutationFn: ({ id, ...rest }: { id: string; name?: string; description?: string; archived?: boolean }) =>
+      api.patchProject(id, rest),
     onSettled: refresh,
   });
-
-  const shown = (projects.data ?? []).filter(
-    (p) => p.archived === archived && p.name.toLowerCase().includes(find.toLowerCase()),
+  const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams });
+  const found = useMemo(
+    () => sorted(matching(projects.data ?? [], wanted, archived), sort),
+    [projects.data, wanted, archived, sort],
   );
   const archivedCount = (projects.data ?? []).filter((p) => p.archived).length;
+  const shown = all ? found : found.slice(0, SHOWN);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    if (name.trim()) create.mutate(name);
+    // The first team's settings are what it begins with; the page behind “set up” shows and changes them.
+    if (name.trim()) create.mutate({ name, team: teams.data?.[0]?.id ?? null });
   };
 
   return (
-    <Flex direction="column" height="100%">
-      <Flex align="center" gap="10px" px="16px" height="40px" borderBottom="1px solid" borderColor="rule">
-        <PoleMark />
-        <Box fontWeight="700" fontSize="16px">
-          Dunrik
-        </Box>
-        <Box flex="1" />
-        <AccountMark account={account} />
-      </Flex>
-      <Box as="main" flex="1" overflow="auto" px="24px" py="28px">
-        <Box maxWidth="980px" mx="auto">
-          <Flex align="baseline" gap="14px" wrap="wrap" mb="16px">
-            <chakra.h1 fontSize="22px" fontWeight="700" m="0">
-              Projects
-            </chakra.h1>
-            <Field
-              aria-label="find a project"
-              placeholder="find a project"
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-              width="220px"
-            />
-            {archivedCount > 0 || archived ? (
-              <Act look="quiet" onClick={() => setArchived(!archived)} aria-pressed={archived}>
-                {archived ? 'Show those at work' : `Show ${archivedCount} archived`}
-              </Act>
-            ) : null}
-            <Box flex="1" />
-            <chakra.form onSubmit={submit} display="flex" gap="8px">
-              <Field
-                aria-label="name of a new project"
-                placeholder="name of a new project"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-                width="240px"
-                maxLength={120}
-              />
-              <Act type="submit" look="solid" disabled={!name.trim() || create.isPending}>
-                Begin it
-              </Act>
-            </chakra.form>
-          </Flex>
-          {create.isError || patch.isError || projects.isError ? (
-            <Box role="alert" color="pole" mb="10px">
-              {problemText(create.error ?? patch.error ?? projects.error)}
-            </Box>
+    <Page
+      account={account}
+      title="Projects"
+      about={
+        <Flex gap="10px" align="center" wrap="wrap">
+          <Field
+            aria-label="find a project"
+            placeholder="find: name, description, team"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            width="220px"
+          />
+          <chakra.select
+            aria-label="order of the projects"
+            value={sort}
+            onChange={(e) => setSort(e.target.value as Sort)}
+            bg="leaf"
+            border="1px solid"
+            borderColor="slate"
+            borderRadius="3px"
+            height="26px"
+          >
+            {(Object.keys(SORT_NAME) as Sort[]).map((s) => (
+              <option key={s} value={s}>
+                {SORT_NAME[s]}
+              </option>
+            ))}
+          </chakra.select>
+          {archivedCount > 0 || archived ? (
+            <Act look="quiet" onClick={() => setArchived(!archived)} aria-pressed={archived}>
+              {archived ? 'Show those at work' : `Show ${archivedCount} archived`}
+            </Act>
           ) : null}
-          {projects.data && shown.length === 0 ? (
-            <Box py="40px" color="slate">
-              {find
-                ? `No project has “${find}” in its name.`
-                : archived
-                  ? 'Nothing is archived.'
-                  : 'No project yet. Type a name above and begin; it starts in metres, east before north, with our own code list.'}
-            </Box>
-          ) : (
-            <chakra.table width="100%" borderCollapse="collapse" bg="leaf">
-              <thead>
-                <tr>
-                  <Head scope="col">Project</Head>
-                  <Head scope="col" textAlign="right">
-                    Points
-                  </Head>
-                  <Head scope="col" textAlign="right">
-                    Lines
-                  </Head>
-                  <Head scope="col" textAlign="right">
-                    Open queries
-                  </Head>
-                  <Head scope="col" textAlign="right">
-                    Revision
-                  </Head>
-                  <Head scope="col">Changed</Head>
-                  <Head scope="col">
-                    <chakra.span srOnly>what can be done</chakra.span>
-                  </Head>
-                </tr>
-              </thead>
-              <tbody>
-                {shown.map((p) => (
-                  <Row key={p.id} project={p} onPatch={(part) => patch.mutate({ id: p.id, ...part })} />
-                ))}
-              </tbody>
-            </chakra.table>
-          )}
+        </Flex>
+      }
+      tools={
+        <chakra.form onSubmit={submit} display="flex" gap="8px">
+          <Field
+            aria-label="name of a new project"
+            placeholder="name of a new project"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            width="200px"
+            maxLength={120}
+          />
+          <Act type="submit" look="solid" disabled={!name.trim() || create.isPending}>
+            Begin it
+          </Act>
+          <Act
+            type="button"
+            onClick={() => void navigate(`/new${name.trim() ? `?name=${encodeURIComponent(name.trim())}` : ''}`)}
+          >
+            Set it up …
+          </Act>
+        </chakra.form>
+      }
+    >
+      {create.isError || patch.isError || projects.isError ? (
+        <Box role="alert" color="pole" mb="10px">
+          {problemText(create.error ?? patch.error ?? projects.error)}
         </Box>
-      </Box>
-    </Flex>
+      ) : null}
+      {projects.data && found.length === 0 ? (
+        <Box py="40px" color="slate">
+          {find
+            ? `No project has “${find}” in its name, description or team.`
+            : archived
+              ? 'Nothing is archived.'
+              : 'No project yet. Type a name above and begin; it starts with the settings of your team, or set it up first.'}
+        </Box>
+      ) : (
+        <chakra.table width="100%" borderCollapse="collapse" bg="leaf">
+          <thead>
+            <tr>
+              <Head scope="col">Project</Head>
+              <Head scope="col">Team, role</Head>
+              <Head scope="col" textAlign="right">
+                Points
+              </Head>
+              <Head scope="col" textAlign="right">
+                Lines
+              </Head>
+              <Head scope="col" textAlign="right">
+                Open queries
+              </Head>
+              <Head scope="col">Revision</Head>
+              <Head scope="col">Changed</Head>
+              <Head scope="col">
+                <chakra.span srOnly>what can be done</chakra.span>
+              </Head>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((p) => (
+              <Row key={p.id} project={p} onPatch={(part) => patch.mutate({ id: p.id, ...part })} />
+            ))}
+          </tbody>
+        </chakra.table>
+      )}
+      {found.length > shown.length ? (
+        <Act mt="10px" onClick={() => setAll(true)}>
+          Show all {found.length}
+        </Act>
+      ) : null}
+    </Page>
   );
+}
+
+/** Projects whose name, description or team hold every word typed. */
+export function matching(list: readonly ProjectCard[], find: string, archived: boolean): ProjectCard[] {
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  return list.filter((p) => {
+    if (p.archived !== archived) return false;
+    const text = `${p.name} ${p.description} ${p.team ?? ''} ${p.role}`.toLowerCase();
+    return words.every((w) => text.includes(w));
+  });
+}
+
+function sorted(list: ProjectCard[], sort: Sort): ProjectCard[] {
+  if (sort === 'name') return list.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+  if (sort === 'queries') return list.sort((a, b) => (b.figures?.openQueries ?? -1) - (a.figures?.openQueries ?? -1));
+  return list.sort((a, b) => b.changedAt.localeCompare(a.changedAt));
 }
 
 function Row({
@@ -145,9 +172,12 @@ function Row({
   onPatch,
 }: {
   project: ProjectCard;
-  onPatch: (part: { name?: string; archived?: boolean }) => void;
+  onPatch: (part: { name?: string; description?: string; archived?: boolean }) => void;
 }) {
+  const navigate = useNavigate();
   const [naming, setNaming] = useState<string | null>(null);
+  const isOwner = project.role === 'owner';
+  const isCrew = project.role === 'crew';
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     if (naming?.trim() && naming !== project.name) onPatch({ name: naming });
@@ -155,15 +185,27 @@ function Row({
   };
   return (
     <tr>
-      <Cell maxWidth="340px">
+      <Cell maxWidth="300px" py="4px">
         {naming === null ? (
-          <Flex minWidth="0">
-            <Link to={`/p/${project.id}/book`} style={{ minWidth: 0, display: 'flex' }}>
-              <Cut fontWeight="600" textDecoration="underline" textUnderlineOffset="3px">
-                {project.name}
-              </Cut>
-            </Link>
-          </Flex>
+          <>
+            <Flex minWidth="0">
+              <Link
+                to={isCrew ? `/crew/${project.id}` : `/p/${project.id}/book`}
+                style={{ minWidth: 0, display: 'flex' }}
+              >
+                <Cut fontWeight="600" textDecoration="underline" textUnderlineOffset="3px">
+                  {project.name}
+                </Cut>
+              </Link>
+            </Flex>
+            {project.description ? (
+              <Flex minWidth="0">
+                <Cut color="slate" fontSize="13px" lineHeight="16px">
+                  {project.description}
+                </Cut>
+              </Flex>
+            ) : null}
+          </>
         ) : (
           <form onSubmit={submit}>
             <Field
@@ -179,6 +221,13 @@ function Row({
           </form>
         )}
       </Cell>
+      <Cell maxWidth="150px">
+        <Flex>
+          <Cut color="slate" fontSize="13px">
+            {[project.team, project.role].filter(Boolean).join(', ')}
+          </Cut>
+        </Flex>
+      </Cell>
       <Cell textAlign="right">
         <Num>{project.figures?.points ?? '–'}</Num>
       </Cell>
@@ -188,21 +237,33 @@ function Row({
       <Cell textAlign="right">
         <Num>{project.figures?.openQueries ?? '–'}</Num>
       </Cell>
-      <Cell textAlign="right">
-        <Num>{project.revision}</Num>
+      <Cell>
+        <Num>{project.revision}</Num>{' '}
+        {project.checkedRevision !== null ? (
+          <Aside>
+            {project.checkedRevision === project.revision ? 'checked' : `checked to ${project.checkedRevision}`}
+          </Aside>
+        ) : null}
       </Cell>
       <Cell>
-        <Aside>
-          {new Date(project.changedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-        </Aside>
+        <Aside>{when(project.changedAt)}</Aside>
       </Cell>
-      <Cell textAlign="right">
-        <Act look="quiet" onClick={() => setNaming(project.name)}>
-          Rename
-        </Act>
-        <Act look="quiet" onClick={() => onPatch({ archived: !project.archived })}>
-          {project.archived ? 'Take out of the archive' : 'Archive'}
-        </Act>
+      <Cell textAlign="right" px="4px">
+        {isOwner ? (
+          <Act look="quiet" onClick={() => setNaming(project.name)}>
+            Rename
+          </Act>
+        ) : null}
+        {isCrew ? null : (
+          <Act look="quiet" onClick={() => void navigate(`/new?copy=${project.id}`)}>
+            Copy
+          </Act>
+        )}
+        {isOwner ? (
+          <Act look="quiet" onClick={() => onPatch({ archived: !project.archived })}>
+            {project.archived ? 'Take out of the archive' : 'Archive'}
+          </Act>
+        ) : null}
       </Cell>
     </tr>
   );

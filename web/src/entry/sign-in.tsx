@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useState, type FormEvent, type ReactNode } from 'react';
 import type { SessionState } from '#contract';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
@@ -11,7 +11,16 @@ const Label = chakra('label', {
 });
 
 /** The way in: the demo with one click, an account, or a new one. */
-export function SignIn({ demo }: { demo: boolean }) {
+export function SignIn({
+  demo,
+  quiet = false,
+  children,
+}: {
+  demo: boolean;
+  /** Somebody came by an invitation: what it is for stands in place of the demo. */
+  quiet?: boolean;
+  children?: ReactNode;
+}) {
   const queries = useQueryClient();
   const [isNew, setIsNew] = useState(false);
   const [email, setEmail] = useState('');
@@ -48,7 +57,8 @@ export function SignIn({ demo }: { demo: boolean }) {
         </Flex>
         <Aside>From coded field data to a checked handover.</Aside>
 
-        {demo ? (
+        {children ? <Box mt="20px">{children}</Box> : null}
+        {demo && !quiet ? (
           <Box mt="28px" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px" p="18px">
             <Box fontWeight="600" mb="4px">
               Ostrel Landing is loaded

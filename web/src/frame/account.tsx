@@ -83,6 +83,8 @@ export function AccountMark({ account }: { account: Account }) {
               {account.isDemo ? 'demo account' : account.email}
             </Box>
           </Box>
+          <Act onClick={() => void navigate('/account')}>Sessions and password</Act>
+          <Act onClick={() => void navigate('/teams')}>Teams and start settings</Act>
           <Act
             aria-pressed={night}
             onClick={() => {

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { ChangeEntry, Job, LiveEvent, ProjectState } from '#contract';
+import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
 import type { Change, ChangePreview, Query, Stage } from '#core/chain';
 import { api, ApiProblem, problemText } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
@@ -30,6 +30,13 @@ export interface Drawing {
   finish: (ring: number[]) => void;
 }
 
+/** What is tried before it is proposed: places, and arrows from x, y to x, y, m. */
+export interface Sketch {
+  places: Float64Array;
+  arrows: number[][];
+  about: string;
+}
+
 interface ProjectStore {
   id: string;
   state: ProjectState | null;
@@ -42,7 +49,10 @@ interface ProjectStore {
   selection: Selection;
   pending: PendingChange | null;
   drawing: Drawing | null;
+  sketch: Sketch | null;
   busy: boolean;
+  /** Others who have the project open now, by account. */
+  others: Record<string, Presence & { heard: number }>;
 
   open: (id: string) => () => void;
   refresh: () => Promise<void>;
@@ -70,7 +80,9 @@ export const useProject = create<ProjectStore>((set, get) => ({
   selection: null,
   pending: null,
   drawing: null,
+  sketch: null,
   busy: false,
+  others: {},
 
   open(id) {
     if (get().id !== id)
@@ -85,6 +97,8 @@ export const useProject = create<ProjectStore>((set, get) => ({
         selection: null,
         pending: null,
         drawing: null,
+        sketch: null,
+        others: {},
       });
     void get().refresh();
     const events = new EventSource(`/api/projects/${id}/events`);
@@ -172,6 +186,9 @@ export const useProject = create<ProjectStore>((set, get) => ({
   clearProblem: () => set({ problem: null, staleSince: null }),
 }));
 
+/** Set by the workspace: tells the others where this page is. */
+export const sayHere: { now: () => void } = { now: () => {} };
+
 async function refused(error: unknown): Promise<void> {
   useProject.setState({
     problem: problemText(error),
@@ -200,6 +217,19 @@ function hear(event: LiveEvent): void {
     useProject.setState({ jobs: event.job.state === 'working' ? [...others, event.job] : others });
     if (event.job.state === 'failed' || event.job.state === 'stopped')
       useProject.setState({ notice: event.job.message });
+    return;
+  }
+  if (event.type === 'here') {
+    useProject.setState({ others: { ...store.others, [event.who.account]: { ...event.who, heard: Date.now() } } });
+    return;
+  }
+  if (event.type === 'left') {
+    const { [event.account]: _, ...others } = store.others;
+    useProject.setState({ others });
+    return;
+  }
+  if (event.type === 'who') {
+    sayHere.now();
     return;
   }
   if (event.type === 'revision' && event.revision <= (store.state?.revision ?? -1)) return;

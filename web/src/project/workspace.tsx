@@ -138,7 +138,7 @@ function LedgerAndQueries({
   return (
     <Flex direction="column" height="100%" minHeight="0">
       <Box flex="1" minHeight="0">
-        {stage === 'basis' ? <Basis /> : null}
+        {stage === 'basis' ? <Basis onTakeIn={onTakeIn} /> : null}
         {stage === 'book' ? <Book onTakeIn={onTakeIn} /> : null}
         {stage === 'lines' ? <Lines /> : null}
         {stage === 'ground' ? <Ground /> : null}

@@ -77,7 +77,7 @@ export function Sheet({
   const [scale, setScale] = useState(0.2);
   const [choosing, setChoosing] = useState(false);
   const [colours, setColours] = useState(0);
-  const { state, tables, selection, pending, drawing } = useProject();
+  const { state, tables, selection, pending, drawing, sketch } = useProject();
   const { looks, spatial, setSpatial, toggle } = useLook();
   const look = looks[stage];
   const settings = state?.document.settings;
@@ -224,6 +224,30 @@ export function Sheet({
       ORDER.marks,
     );
   }, [pending, ready]);
+
+  // What a fit would do: the points where it puts them, and its residuals drawn larger.
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    const z = s.meanElevation + s.origin.z;
+    s.setLayer(
+      'sketch',
+      sketch ? markLayer(sketch.places, s.origin, 'pine', 'dot', s.meanElevation) : null,
+      ORDER.marks,
+    );
+    s.setLayer(
+      'sketch-arrows',
+      sketch
+        ? courseLayer(
+            sketch.arrows.map(([x, y, u, v]) => [x, y, z, u, v, z]),
+            s.origin,
+            'pole',
+            2.4,
+          )
+        : null,
+      ORDER.marks,
+    );
+  }, [sketch, colours, ready]);
 
   useEffect(() => {
     const s = scene.current;

@@ -90,7 +90,11 @@ const work = {
     if (!applied.ok) throw new Error(applied.reason);
     const readOf = await loadReads(document, source);
     const before = runChain(document, readOf, memory);
-    const after = runChain(applied.document, await readAnew(document, applied.document, change, source, readOf), memory);
+    const after = runChain(
+      applied.document,
+      await readAnew(document, applied.document, change, source, readOf),
+      memory,
+    );
     const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
     const preview = previewChange(
       before,

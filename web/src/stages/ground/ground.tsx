@@ -4,7 +4,7 @@ import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
-import { Length, SentenceRow } from '../basis/basis.tsx';
+import { Length, Sentence } from '../../frame/sentence.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 
 /** The surface's story: what came in, what was left out and why, what a person changed, and what it measures. */
@@ -162,16 +162,17 @@ export function Ground() {
         ) : null}
         <Flex align="center" minHeight="32px" wrap="wrap">
           {s.longestSide === null ? (
-            <SentenceRow>
+            <Sentence>
               Sides may be as long as they come.
               <Act onClick={() => set({ longestSide: 30 })}>Limit them</Act>
-            </SentenceRow>
+            </Sentence>
           ) : (
             <>
               <Length
                 name="No side longer than"
                 after="unless it is a breakline"
                 metres={s.longestSide}
+                unit={s.unit}
                 onSet={(longestSide) => set({ longestSide })}
                 min={0.01}
                 max={1e6}
@@ -186,11 +187,12 @@ export function Ground() {
           <Length
             name="Contours every"
             metres={s.contourInterval}
+            unit={s.unit}
             onSet={(contourInterval) => set({ contourInterval })}
             min={0.001}
             max={1e4}
           />
-          <SentenceRow px="0">
+          <Sentence px="0">
             an index contour every
             <chakra.select
               aria-label="index contour every"
@@ -208,7 +210,7 @@ export function Ground() {
                 </option>
               ))}
             </chakra.select>
-          </SentenceRow>
+          </Sentence>
         </Flex>
         {tables.summary.contourProblem ? (
           <Line color="pole" role="alert">

@@ -1,0 +1,153 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import type { Account } from '#contract';
+import { newStart, type Start } from '#core/chain';
+import { api, problemText } from '../api.ts';
+import { Act, Aside, Field, Leaf } from '../frame/controls.tsx';
+import { Choice } from '../frame/sentence.tsx';
+import { Page } from './page.tsx';
+import { StartLine, StartSettings } from './start-settings.tsx';
+
+/** A new project: a name, and what it begins with, which is shown and can be changed before it begins. */
+export function NewProject({ account }: { account: Account }) {
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams });
+  const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects });
+  const [name, setName] = useState(search.get('name') ?? '');
+  const [description, setDescription] = useState('');
+  const [team, setTeam] = useState<string | null>(null);
+  const [copy, setCopy] = useState<string>(search.get('copy') ?? '');
+  const [changed, setChanged] = useState<Start | null>(null);
+  const [open, setOpen] = useState(false);
+  const [problem, setProblem] = useState('');
+  const [busy, setBusy] = useState(false);
+  const copied = useQuery({ queryKey: ['start-of', copy], queryFn: () => api.state(copy), enabled: copy !== '' });
+  const ofTeam = team ?? teams.data?.[0]?.id ?? '';
+  const chosen = teams.data?.find((t) => t.id === ofTeam);
+  const base: Start | null = copy
+    ? copied.data
+      ? {
+          settings: copied.data.document.settings,
+          basis: copied.data.document.basis,
+          codeList: copied.data.document.codeList,
+        }
+      : null
+    : teams.data
+      ? (chosen?.start ?? newStart())
+      : null;
+  const start = changed ?? base;
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (!name.trim()) return;
+    setBusy(true);
+    setProblem('');
+    try {
+      const { id } = await api.createProject({
+        name,
+        description,
+        team: ofTeam || null,
+        // Grids of a copied project come with it; they are not sent.
+        start: changed ? { ...changed, basis: { ...changed.basis, geoid: null, datumGrids: [] } } : null,
+        copy: copy || null,
+      });
+      void navigate(`/p/${id}/book`);
+    } catch (error) {
+      setProblem(problemText(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <Page account={account} title="A new project" width="760px">
+      <chakra.form onSubmit={(e) => void submit(e)}>
+        <Leaf p="14px 12px" mb="12px">
+          <Flex gap="10px" wrap="wrap" mb="10px">
+            <Field
+              autoFocus
+              size="tall"
+              flex="1"
+              minWidth="240px"
+              aria-label="name of the project"
+              placeholder="name"
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <Act type="submit" look="solid" size="tall" disabled={!name.trim() || busy || !base}>
+              Begin it
+            </Act>
+          </Flex>
+          <chakra.textarea
+            aria-label="description"
+            placeholder="what it is about: client, place, task"
+            width="100%"
+            rows={2}
+            maxLength={2000}
+            p="6px 8px"
+            bg="leaf"
+            border="1px solid"
+            borderColor="slate"
+            borderRadius="3px"
+            value={description}
+            onChange={(e) => setDescription(e.target.value)}
+          />
+          <Flex gap="8px" wrap="wrap" align="center" mt="8px">
+            It belongs to
+            <Choice
+              name="team"
+              value={ofTeam}
+              options={[...(teams.data ?? []).map((t) => [t.id, t.name] as const), ['', 'nobody but me'] as const]}
+              onChange={(t) => {
+                setTeam(t);
+                setChanged(null);
+              }}
+            />
+            and begins with the
+            <Choice
+              name="what it begins with"
+              value={copy}
+              options={[
+                ['', chosen ? `settings of ${chosen.name}` : 'settings of a fresh start'] as const,
+                ...(projects.data ?? [])
+                  .filter((p) => p.role !== 'crew')
+                  .map((p) => [p.id, `settings of the project ${p.name}`] as const),
+              ]}
+              onChange={(c) => {
+                setCopy(c);
+                setChanged(null);
+              }}
+            />
+          </Flex>
+          {problem ? (
+            <Box role="alert" color="pole" mt="8px">
+              {problem}
+            </Box>
+          ) : null}
+        </Leaf>
+      </chakra.form>
+      {start ? (
+        <>
+          <Flex align="center" gap="10px" mb="10px" px="2px">
+            <Box flex="1">
+              <StartLine start={start} />
+            </Box>
+            {changed ? (
+              <>
+                <Aside color="brass">changed for this project</Aside>
+                <Act onClick={() => setChanged(null)}>As they were</Act>
+              </>
+            ) : null}
+            <Act onClick={() => setOpen(!open)} aria-expanded={open}>
+              {open ? 'Fold' : 'Look at them, change them'}
+            </Act>
+          </Flex>
+          {open ? <StartSettings start={start} onChange={setChanged} /> : null}
+        </>
+      ) : (
+        <Aside>reading the start settings …</Aside>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,7 @@
+import { useProject } from './store.ts';
+
+/** Whether the signed-in person may change what is computed with; the server decides anyway. */
+export const useCanChange = (): boolean =>
+  useProject((p) => p.state?.project.role === 'owner' || p.state?.project.role === 'surveyor') ?? false;
+
+export const useIsOwner = (): boolean => useProject((p) => p.state?.project.role === 'owner') ?? false;

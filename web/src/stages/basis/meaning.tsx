@@ -1,0 +1,335 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { isPublished, systemLine, type CoordinateSystem } from '#core/basis';
+import { STATE, type Basis, type Settings } from '#core/chain';
+import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import { api } from '../../api.ts';
+import { DisplaySentences } from '../../entry/display-sentences.tsx';
+import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
+import { lengthWithin, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
+import { useCanChange } from '../../project/can.ts';
+import { useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+import { GridLeaf } from './grids.tsx';
+import { SystemFinder } from './system-finder.tsx';
+
+/** What the project's numbers mean, in sentences that are changed in place. */
+export function Meaning() {
+  const { state, make, propose } = useProject();
+  const canChange = useCanChange();
+  const doc = state!.document;
+  const { settings: s, basis } = doc;
+  const set = (part: Partial<Settings>): void => void make({ op: 'settings.set', settings: part });
+  const setBasis = (label: string, part: Partial<Basis>): void => void propose(label, { op: 'basis.set', basis: part });
+  return (
+    <fieldset disabled={!canChange} style={{ border: 0, margin: 0, padding: 0, minWidth: 0 }}>
+      <Leaf head="Units and display" mb="10px" pb="6px">
+        <DisplaySentences settings={s} set={set} />
+        <Sentence color="slate">
+          Changing these alters no data: what is stored is metres and radians. Files keep the unit that they were taken
+          in by.
+        </Sentence>
+      </Leaf>
+      <SystemLeaf basis={basis} setBasis={setBasis} canChange={canChange} />
+      <FactorLeaf basis={basis} settings={s} setBasis={setBasis} />
+      <GridLeaf basis={basis} setBasis={setBasis} canChange={canChange} />
+    </fieldset>
+  );
+}
+
+function SystemLeaf({
+  basis,
+  setBasis,
+  canChange,
+}: {
+  basis: Basis;
+  setBasis: (label: string, part: Partial<Basis>) => void;
+  canChange: boolean;
+}) {
+  const [choosing, setChoosing] = useState(false);
+  const { system } = basis;
+  const choose = (next: CoordinateSystem): void => {
+    setChoosing(false);
+    setBasis(`system: ${systemLine(next)}`, { system: next });
+  };
+  return (
+    <Leaf head="Where on earth" mb="10px" pb="6px">
+      <Sentence>
+        {isPublished(system) ? (
+          <>
+            <span>
+              Coordinates lie on <b>{system.name}</b>
+            </span>
+            {system.code ? <Num>{system.code}</Num> : <Aside>defined by parameters</Aside>}
+            {system.unit !== 'degree' ? <Aside>published in {UNIT_NAME[system.unit]}</Aside> : null}
+          </>
+        ) : (
+          <span>
+            Coordinates are <b>local ground</b> at scale 1: no grid, no place on earth is said.
+          </span>
+        )}
+      </Sentence>
+      {isPublished(system) && system.area ? (
+        <Sentence color="slate">
+          It is meant for {degrees(system.area.south, 'S', 'N')} to {degrees(system.area.north, 'S', 'N')} and{' '}
+          {degrees(system.area.west, 'W', 'E')} to {degrees(system.area.east, 'W', 'E')}; points outside are asked
+          about.
+        </Sentence>
+      ) : null}
+      {isPublished(system) && /\+(datum|ellps)=WGS84/.test(system.definition) ? (
+        <Sentence>
+          Its datum moves with time; coordinates belong to the year
+          <Typed
+            name="epoch"
+            shown={basis.epoch === null ? '' : String(basis.epoch)}
+            read={numberWithin(1900, 2200)}
+            onSet={(epoch) => setBasis(`epoch ${epoch}`, { epoch })}
+            width="80px"
+          />
+          {basis.epoch === null ? <Aside>nobody has said which</Aside> : null}
+        </Sentence>
+      ) : null}
+      {canChange ? (
+        <Flex gap="8px" px="12px" py="4px">
+          <Act onClick={() => setChoosing(!choosing)} aria-expanded={choosing}>
+            {isPublished(system) ? 'Another system …' : 'Choose a published system …'}
+          </Act>
+          {isPublished(system) ? <Act onClick={() => choose({ kind: 'local' })}>Local ground</Act> : null}
+        </Flex>
+      ) : null}
+      {choosing ? <SystemFinder onChoose={choose} onLeave={() => setChoosing(false)} /> : null}
+      <Sentence color="slate">
+        Choosing a system moves no point that was taken in as the project’s own: it says what those numbers are. Files
+        taken in by another system are brought over anew.
+      </Sentence>
+    </Leaf>
+  );
+}
+
+const degrees = (value: number, negative: string, positive: string): string =>
+  `${Math.abs(value).toFixed(1)}° ${value < 0 ? negative : positive}`;
+
+/** The project scale factor as stated, and what the grid does here as computed. */
+function FactorLeaf({
+  basis,
+  settings: s,
+  setBasis,
+}: {
+  basis: Basis;
+  settings: Settings;
+  setBasis: (label: string, part: Partial<Basis>) => void;
+}) {
+  const { id, tables, state, make } = useProject();
+  const places = sitePlaces(tables!);
+  const published = isPublished(basis.system);
+  const answer = useQuery({
+    queryKey: ['factors', id, state!.revision, places.map((p) => p.at)],
+    queryFn: () =>
+      api.factors(
+        id,
+        places.map((p) => p.at),
+      ),
+    enabled: published && places.length > 0,
+    placeholderData: (old) => old,
+  });
+  const sign = UNIT_SIGN[s.unit];
+  const middle = answer.data?.list[0];
+  const stated = basis.factor;
+  return (
+    <Leaf head="Grid and ground" mb="10px" pb="6px">
+      <Sentence>
+        The project scale factor, length on the grid over length on the ground, is
+        <Typed
+          name="project scale factor"
+          shown={stated.toFixed(8).replace(/0+$/, '').replace(/\.$/, '')}
+          read={numberWithin(0.9, 1.1)}
+          onSet={(factor) => setBasis(`project scale factor ${factor}`, { factor })}
+          width="116px"
+        />
+        as stated by
+        <SourceField basis={basis} onSet={(factorSource) => void make({ op: 'basis.set', basis: { factorSource } })} />
+      </Sentence>
+      <Sentence>
+        {basis.base ? (
+          <span>
+            Grid turns into ground about{' '}
+            <Num>
+              E {formatLength(basis.base.x, s.unit, s.decimals)}, N {formatLength(basis.base.y, s.unit, s.decimals)}
+            </Num>
+          </span>
+        ) : (
+          <span>No base point is chosen, so packages in ground coordinates turn about the site’s middle.</span>
+        )}
+        <Typed
+          name="base point"
+          shown=""
+          width="190px"
+          read={(text) => readPlace(text, s)}
+          onSet={(base) => void make({ op: 'basis.set', basis: { base } })}
+        />
+        <Aside>{s.order === 'EN' ? `east, north in ${sign}` : `north, east in ${sign}`}, or a point’s number</Aside>
+      </Sentence>
+      {published && middle ? (
+        <Box px="12px" pt="6px" overflowX="auto">
+          <FactorTable list={answer.data!.list} names={places.map((p) => p.name)} settings={s} />
+          {Math.abs(stated - 1) > 1e-12 || Math.abs(middle.factors.combined - 1) > 5e-6 ? (
+            <Box pt="6px">
+              <Aside>
+                The stated factor and the combined factor of the site’s middle differ by{' '}
+                <Num>{formatFixed((stated - middle.factors.combined) * 1e6, 1)}</Num> ppm
+                {Math.abs(stated - middle.factors.combined) > 2e-5
+                  ? ': 2 mm in 100 m and more. Is it the factor of this grid?'
+                  : '.'}
+              </Aside>
+            </Box>
+          ) : null}
+        </Box>
+      ) : (
+        <Sentence color="slate">
+          {published
+            ? places.length
+              ? 'The factors of this place are being computed …'
+              : 'Convergence and factors show here once there are points.'
+            : 'On local ground there is no convergence and no point scale.'}
+        </Sentence>
+      )}
+    </Leaf>
+  );
+}
+
+function FactorTable({
+  list,
+  names,
+  settings: s,
+}: {
+  list: NonNullable<Awaited<ReturnType<typeof api.factors>>>['list'];
+  names: string[];
+  settings: Settings;
+}) {
+  const heads = [
+    'at',
+    'convergence',
+    'point scale',
+    'elevation factor',
+    'combined factor',
+    `geoid ${UNIT_SIGN[s.unit]}`,
+  ];
+  return (
+    <table style={{ borderCollapse: 'collapse', width: '100%' }} aria-label="grid factors of the site">
+      <thead>
+        <tr>
+          {heads.map((h, i) => (
+            <th
+              key={h}
+              scope="col"
+              style={{ textAlign: i ? 'right' : 'left', fontWeight: 600, fontSize: 12, padding: '2px 8px 2px 0' }}
+            >
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {list.map((row, i) => (
+          <tr key={names[i]}>
+            <td style={{ whiteSpace: 'nowrap', paddingRight: 8 }}>{names[i]}</td>
+            {(row
+              ? [
+                  formatAngle(row.factors.convergence, s.angle, Math.max(1, s.angleDecimals)),
+                  row.factors.pointScale.toFixed(8),
+                  row.factors.elevationFactor.toFixed(8),
+                  row.factors.combined.toFixed(8),
+                  row.geoidHeight === null ? 'none' : formatLength(row.geoidHeight, s.unit, 3),
+                ]
+              : ['outside', '', '', '', '']
+            ).map((cell, j) => (
+              <td key={j} style={{ textAlign: 'right', padding: '2px 8px 2px 0' }}>
+                <Num>{cell}</Num>
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function SourceField({ basis, onSet }: { basis: Basis; onSet: (text: string) => void }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const submit = (): void => {
+    if (typed !== null && typed.trim() !== basis.factorSource) onSet(typed.trim());
+    setTyped(null);
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        submit();
+      }}
+    >
+      <Field
+        aria-label="who states the factor"
+        placeholder="whom, or where"
+        width="170px"
+        maxLength={200}
+        value={typed ?? basis.factorSource}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={submit}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
+    </form>
+  );
+}
+
+/** The site's middle first, then its corners, m. */
+function sitePlaces(tables: Tables): { name: string; at: [number, number, number | null] }[] {
+  const { points } = tables;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  let [sum, count] = [0, 0];
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used) continue;
+    minX = Math.min(minX, points.x[row]);
+    minY = Math.min(minY, points.y[row]);
+    maxX = Math.max(maxX, points.x[row]);
+    maxY = Math.max(maxY, points.y[row]);
+    if (!Number.isNaN(points.z[row])) {
+      sum += points.z[row];
+      count++;
+    }
+  }
+  if (!(maxX >= minX)) return [];
+  const z = count ? sum / count : null;
+  return [
+    { name: 'middle of the site', at: [(minX + maxX) / 2, (minY + maxY) / 2, z] },
+    { name: 'south-west', at: [minX, minY, z] },
+    { name: 'north-east', at: [maxX, maxY, z] },
+  ];
+}
+
+/** Two numbers in the project's order, or the number of a point. */
+function readPlace(text: string, s: Settings) {
+  const { tables } = useProject.getState();
+  const parts = text.trim().split(/\s*[,;]\s+|\s{1,}|;\s*/);
+  const any = lengthWithin(s.unit, -1e8, 1e8);
+  if (parts.length === 2) {
+    const [a, b] = parts.map((p) => any(p));
+    if (a.ok && b.ok) {
+      const [x, y] = s.order === 'EN' ? [a.value, b.value] : [b.value, a.value];
+      return {
+        ok: true as const,
+        value: { x, y },
+        echo: `E ${formatLength(x, s.unit, s.decimals)}, N ${formatLength(y, s.unit, s.decimals)}`,
+      };
+    }
+  }
+  const { points } = tables!;
+  for (let row = 0; row < points.x.length; row++)
+    if (points.number.get(row) === text.trim() && text.trim() !== '')
+      return {
+        ok: true as const,
+        value: { x: points.x[row], y: points.y[row] },
+        echo: `point ${text.trim()}`,
+      };
+  return { ok: false as const, reason: `“${text.slice(0, 40)}” is neither two lengths nor the number of a point` };
+}

@@ -1,0 +1,91 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import type { FileCard } from '#contract';
+import { CONTROL, GROUND, type ProjectDocument } from '#core/chain';
+import { when } from '../../entry/page.tsx';
+import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
+import { useProject } from '../../project/store.ts';
+import { Empty } from '../ledger.tsx';
+import { GivenLine } from './given.tsx';
+
+const size = (bytes: number): string =>
+  bytes < 1024
+    ? `${bytes} B`
+    : bytes < 1048576
+      ? `${(bytes / 1024).toFixed(1)} kB`
+      : `${(bytes / 1048576).toFixed(1)} MB`;
+
+/** What was received, from whom and when, its checksum, what became of it; to be fetched as it came. */
+export function Originals() {
+  const { state, id } = useProject();
+  const { files, document: doc } = state!;
+  if (files.length === 0)
+    return <Empty>Nothing has been received yet. What comes in is kept here byte for byte.</Empty>;
+  return (
+    <Box as="ul" m="0" p="0" listStyleType="none" aria-label="originals">
+      {[...files].reverse().map((file) => (
+        <li key={file.id}>
+          <Original file={file} doc={doc} id={id} />
+        </li>
+      ))}
+    </Box>
+  );
+}
+
+function Original({ file, doc, id }: { file: FileCard; doc: ProjectDocument; id: string }) {
+  const intakes = doc.intakes.filter((i) => i.fileId === file.id);
+  return (
+    <Leaf mb="8px" p="8px 12px">
+      <Flex gap="10px" align="baseline">
+        <Cut fontWeight="600">{file.name}</Cut>
+        <Aside whiteSpace="nowrap">{size(file.size)}</Aside>
+        <Box flex="1" />
+        <Aside whiteSpace="nowrap">
+          received {when(file.receivedAt)} by {file.receivedBy}
+        </Aside>
+      </Flex>
+      <Flex gap="10px" align="center" minHeight="24px">
+        <Box flex="1" minWidth="0">
+          {whatBecame(file, doc, intakes)}
+        </Box>
+        <chakra.a
+          href={`/api/projects/${id}/files/${file.id}`}
+          download={file.name}
+          textDecoration="underline"
+          whiteSpace="nowrap"
+          aria-label={`download ${file.name} as received`}
+        >
+          as received
+        </chakra.a>
+      </Flex>
+      {intakes.map((intake) => (
+        <GivenLine key={intake.id} intake={intake} />
+      ))}
+      <Flex gap="8px" align="center">
+        <Aside>SHA-256</Aside>
+        <Cut fontFamily="mono" fontSize="12px" color="slate">
+          {file.sha256}
+        </Cut>
+        <Act
+          look="quiet"
+          aria-label={`copy the checksum of ${file.name}`}
+          onClick={() => void navigator.clipboard?.writeText(file.sha256)}
+        >
+          copy
+        </Act>
+      </Flex>
+    </Leaf>
+  );
+}
+
+function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocument['intakes']): string {
+  const { basis } = doc;
+  if (basis.geoid?.fileId === file.id) return 'the project’s geoid';
+  if (basis.datumGrids.some((g) => g.fileId === file.id)) return 'a datum grid of the project';
+  if (intakes.length === 0) return 'received, and in no use now';
+  return intakes
+    .map((i) => {
+      const as = i.target === CONTROL ? 'control' : i.target === GROUND ? 'survey points' : `design “${i.target}”`;
+      return `taken in as ${as}${i.placement ? ', carried over by a fit' : ''}${i.on ? '' : ', switched off'}`;
+    })
+    .join('; ');
+}
