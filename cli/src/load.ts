@@ -11,6 +11,8 @@ import {
   surfaceFromTin,
   unitOfLandXml,
   type DxfContent,
+  rowsOfFile,
+  type FileClaims,
   type GeoJsonContent,
   type LandXmlRead,
   type ReadPoints,
@@ -26,10 +28,12 @@ import { CannotDo, WrongUsage } from './problems.ts';
 export interface TextOptions {
   order?: string;
   unit?: string;
+  /** Plan columns are longitude and latitude. */
+  degrees?: boolean;
 }
 
 export type Loaded =
-  | { kind: 'points'; file: string; layout: TextLayout; read: ReadPoints; encoding: string }
+  | { kind: 'points'; file: string; layout: TextLayout; read: ReadPoints; encoding: string; claims: FileClaims }
   | { kind: 'dxf'; file: string; content: DxfContent; unit: LengthUnit | null }
   | { kind: 'landxml'; file: string; content: LandXmlRead; unit: LengthUnit | null }
   | { kind: 'geojson'; file: string; content: GeoJsonContent };
@@ -52,9 +56,10 @@ export function load(file: string, options: TextOptions = {}): Loaded {
     if (error instanceof CannotDo) throw error;
     throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
   }
+  if (extname(file).toLowerCase() === '.xlsx') return loadRows(name, bytes, options);
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);
-  const { text, encoding } = decoded;
+  const { text } = decoded;
   switch (extname(file).toLowerCase()) {
     case '.dxf': {
       const content = readDxf(text);
@@ -68,14 +73,21 @@ export function load(file: string, options: TextOptions = {}): Loaded {
     case '.geojson':
     case '.json':
       return { kind: 'geojson', file: name, content: readGeoJson(text) };
-    default: {
-      const layout = textLayout(name, text, options);
-      return { kind: 'points', file: name, layout, read: readPoints(text, layout)!, encoding };
-    }
+    default:
+      return loadRows(name, bytes, options);
   }
 }
 
-function textLayout(name: string, text: string, { order, unit }: TextOptions): TextLayout {
+/** Text, or the first sheet of a spreadsheet, as points. */
+function loadRows(name: string, bytes: Uint8Array, options: TextOptions): Loaded {
+  const rows = rowsOfFile(bytes);
+  if (!rows.ok) throw new CannotDo(`${name}: ${rows.reason}`);
+  const { text, encoding, claims } = rows;
+  const layout = textLayout(name, text, options);
+  return { kind: 'points', file: name, layout, read: readPoints(text, layout)!, encoding, claims };
+}
+
+function textLayout(name: string, text: string, { order, unit, degrees }: TextOptions): TextLayout {
   const rows = text.slice(0, 200_000).split(/\r?\n/).slice(0, 200);
   const guess = guessLayout(rows, {
     fileName: '',
@@ -94,8 +106,10 @@ function textLayout(name: string, text: string, { order, unit }: TextOptions): T
     throw new CannotDo(
       `${name} does not say the order of its columns. Give it: --order PENZD, for number, east, north, elevation, code.`,
     );
+  if (degrees !== undefined) layout.degrees = degrees;
   if (unit !== undefined) layout.unit = unitOption(unit)!;
-  else if (!said.unit) throw new CannotDo(`${name} does not say its unit. Give it: --unit m, ft or usft.`);
+  else if (!said.unit && !(layout.degrees && !layout.roles.includes('Z')))
+    throw new CannotDo(`${name} does not say its unit. Give it: --unit m, ft or usft.`);
   return layout;
 }
 

@@ -35,6 +35,15 @@ export interface Options {
   spacing?: number;
   decimals?: number;
   textHeight?: number;
+  /** Systems by code or definition, of what comes in and what goes out. */
+  from?: string;
+  to?: string;
+  geoid?: string;
+  heights?: 'to-orthometric' | 'to-ellipsoidal';
+  interpolation: 'bilinear' | 'biquadratic';
+  /** Datum grid files. */
+  grids: string[];
+  outsideArea: boolean;
 }
 
 export interface Outcome {
@@ -43,7 +52,7 @@ export interface Outcome {
 }
 
 interface Verb {
-  run: (files: string[], options: Options) => Outcome;
+  run: (files: string[], options: Options) => Outcome | Promise<Outcome>;
   /** How many files: at least, at most. */
   files: [number, number];
   usage: string;
@@ -68,7 +77,8 @@ const VERBS: Record<string, Verb> = {
   convert: {
     run: convert,
     files: [2, 2],
-    usage: 'convert IN OUT [--to-order PENZD] [--to-unit m|ft|usft] [--decimals N] [--dxf R12|2000]',
+    usage:
+      'convert IN OUT [--from SYSTEM] [--to SYSTEM] [--geoid FILE --heights to-orthometric|to-ellipsoidal] [--grids FILE…] [--to-order PENZD] [--to-unit m|ft|usft] [--decimals N] [--dxf R12|2000]',
   },
 };
 
@@ -76,6 +86,7 @@ const usage = (): string =>
   [
     'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units',
     ...Object.values(VERBS).map((v) => `  ${v.usage}`),
+    'A SYSTEM is EPSG:25833 or a definition beginning with +proj=.',
     'Text points take --order (letters P N E Z D, _ to skip) and --unit m|ft|usft unless a heading row says them.',
   ].join('\n');
 
@@ -94,6 +105,11 @@ function whole(name: string, text: string | undefined, most: number): number | u
   if (!/^\d{1,6}$/.test(text) || Number(text) > most)
     throw new WrongUsage(`--${name} takes a whole number up to ${most}, not “${text}”.`);
   return Number(text);
+}
+
+function choice<T extends string>(name: string, text: string | undefined, of: readonly T[]): T | undefined {
+  if (text === undefined || of.includes(text as T)) return text as T | undefined;
+  throw new WrongUsage(`--${name} is ${of.join(' or ')}, not “${text}”.`);
 }
 
 function readCommand(args: string[]): { verb: Verb; files: string[]; options: Options } {
@@ -129,6 +145,13 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         spacing: text,
         decimals: text,
         'text-height': text,
+        from: text,
+        to: text,
+        geoid: text,
+        heights: text,
+        interpolation: text,
+        grids: { type: 'string', multiple: true },
+        'outside-area': { type: 'boolean' },
       },
     });
   } catch (error) {
@@ -166,6 +189,13 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     spacing: length('spacing', v.spacing, 1e-3),
     decimals: whole('decimals', v.decimals, 9),
     textHeight: length('text-height', v['text-height'], 0),
+    from: v.from,
+    to: v.to,
+    geoid: v.geoid,
+    heights: choice('heights', v.heights, ['to-orthometric', 'to-ellipsoidal'] as const),
+    interpolation: choice('interpolation', v.interpolation, ['bilinear', 'biquadratic'] as const) ?? 'bilinear',
+    grids: v.grids ?? [],
+    outsideArea: v['outside-area'] ?? false,
   };
   return { verb, files, options };
 }
@@ -179,10 +209,10 @@ const joinNegative = (args: string[]): string[] =>
     return out;
   }, []);
 
-function main(): void {
+async function main(): Promise<void> {
   try {
     const { verb, files, options } = readCommand(process.argv.slice(2));
-    const outcome = verb.run(files, options);
+    const outcome = await verb.run(files, options);
     process.stdout.write((options.json ? JSON.stringify(outcome.json) : outcome.text) + '\n');
   } catch (error) {
     if (error instanceof WrongUsage) {
@@ -197,4 +227,4 @@ function main(): void {
   }
 }
 
-main();
+await main();

@@ -225,6 +225,7 @@ describe('packed results', () => {
 
 describe('a package', () => {
   const spec: PackageSpec = {
+    coordinates: { kind: 'grid' },
     name: 'Design office',
     unit: 'usft',
     files: [

@@ -89,7 +89,8 @@ export async function changesAbout(
 function editDetail(edit: Extract<Change, { op: 'points.edit' }>['edits'][string] | undefined): string {
   if (!edit) return '';
   const set = Object.entries(edit.set).map(
-    ([field, value]) => `${FIELD_NAME[field] ?? field} = ${value === null ? 'none' : String(value)}`,
+    ([field, value]) =>
+      `${FIELD_NAME[field] ?? field} = ${value === null ? 'none' : typeof value === 'number' ? `${Number(value.toFixed(6))} m` : String(value)}`,
   );
   const undone = edit.undo.map((field) => `${FIELD_NAME[field] ?? field} as received`);
   return [...set, ...undone].join(', ');

@@ -8,9 +8,12 @@ import {
   type GeoJsonFeature,
   type Role,
 } from '#core/exchange';
+import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
+import { carry, type Carried, type Columns } from '../carry.ts';
 import { linesOf, load, pointsOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
+import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
 
@@ -21,10 +24,20 @@ interface Content {
 }
 
 /** Any readable file to any that can be written; what the target cannot hold is said. */
-export function convert([from, to]: string[], options: Options): Outcome {
+export async function convert([from, to]: string[], options: Options): Promise<Outcome> {
   if (!to) throw new WrongUsage('convert needs a file to read and one to write.');
-  const loaded = load(from, options);
-  const content = contentOf(loaded, options);
+  const given = options.from ? systemNamed(options.from) : null;
+  const loaded = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
+  const content = contentOf(loaded, options, given?.kind === 'geographic');
+  const target = options.to ? systemNamed(options.to) : given;
+  const carried = target ? await carryContent(content, given ?? claimedSystem(loaded), target, options) : null;
+  if (!carried && (options.geoid || options.heights))
+    throw new WrongUsage('A geoid needs places on earth: give the system of the file by --from.');
+  const degrees = target?.kind === 'geographic';
+  if (degrees && !['.csv', '.txt', '.geojson'].includes(extname(to).toLowerCase()))
+    throw new CannotDo(
+      'Latitude and longitude are written as .csv, .txt or .geojson; drawings and LandXML hold plane coordinates.',
+    );
   const unit = unitOption(options.toUnit) ?? 'm';
   const leftOut: string[] = [];
   const without = (count: number, what: string): void => {
@@ -44,12 +57,22 @@ export function convert([from, to]: string[], options: Options): Outcome {
           unit,
           separator: ',',
           headings: true,
+          ...(degrees ? { degrees } : {}),
         });
       }
       case '.geojson':
         without(content.surfaces.length, 'surfaces');
         if (unit !== 'm') throw new WrongUsage('GeoJSON is written in metres.');
-        return writeGeoJson(features(content));
+        return writeGeoJson(
+          features(content),
+          !target
+            ? undefined
+            : target.code === 'EPSG:4326'
+              ? null
+              : degrees
+                ? `longitude and latitude on ${target.name}`
+                : `${target.name}, metres: east, north, elevation`,
+        );
       case '.dxf':
         return writeDxf(
           {
@@ -103,14 +126,54 @@ export function convert([from, to]: string[], options: Options): Outcome {
     lines: content.lines.length,
     surfaces: content.surfaces.length,
     leftOut,
+    ...(carried ? { carried } : {}),
   };
   return {
     json: report,
-    text: `${report.points} points, ${report.lines} lines, ${report.surfaces} surfaces${leftOut.length ? `; not held by the target: ${leftOut.join(', ')}` : ''}`,
+    text: `${report.points} points, ${report.lines} lines, ${report.surfaces} surfaces${leftOut.length ? `; not held by the target: ${leftOut.join(', ')}` : ''}${carried ? `; from ${carried.from} to ${carried.to}${carried.geoid ? `, heights ${carried.heights} by ${carried.geoid}` : ''}` : ''}`,
   };
 }
 
-function contentOf(loaded: Loaded, options: Options): Content {
+/** The system that the file itself names; nothing is guessed. */
+function claimedSystem(loaded: Loaded): PublishedSystem {
+  const claim =
+    loaded.kind === 'points' ? loaded.claims.system : loaded.kind === 'landxml' ? loaded.content.system : null;
+  const system = systemClaimed(claim);
+  if (system) return system;
+  throw new CannotDo(
+    `${loaded.file} does not say in which system its coordinates are. Give it: --from EPSG:25833, for example.`,
+  );
+}
+
+/** Everything in the file goes over, each part in place. */
+async function carryContent(
+  content: Content,
+  from: PublishedSystem,
+  to: PublishedSystem,
+  options: Options,
+): Promise<Carried> {
+  const columns: Columns[] = [{ what: 'points', x: content.points.x, y: content.points.y, z: content.points.z }];
+  for (const { name, surface } of content.surfaces)
+    columns.push({ what: `vertices of ${name}`, x: surface.x, y: surface.y, z: surface.z });
+  const lines = content.lines.map((l): Columns => {
+    const column = (k: number): Float64Array => Float64Array.from(l.places.filter((_, i) => i % 3 === k));
+    return { what: 'vertices of a line', x: column(0), y: column(1), z: column(2) };
+  });
+  const carried = await carry(
+    [...columns, ...lines].filter((c) => c.x.length),
+    from,
+    to,
+    options,
+  );
+  content.lines.forEach((l, i) => {
+    l.places = Array.from(lines[i].x).flatMap((x, k) => [x, lines[i].y[k], lines[i].z[k]]);
+  });
+  return carried;
+}
+
+function contentOf(loaded: Loaded, options: Options, degrees = false): Content {
+  if (degrees && loaded.kind !== 'points' && loaded.kind !== 'geojson')
+    throw new CannotDo(`${loaded.file} is in plane coordinates; latitude and longitude come as text or GeoJSON.`);
   const surfaces =
     loaded.kind === 'landxml'
       ? loaded.content.surfaces.map((s) => ({

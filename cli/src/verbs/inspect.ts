@@ -1,14 +1,24 @@
+import { basename } from 'node:path';
+import { geoidArea, readNtv2 } from '#core/basis';
 import { METRES_IN } from '#core/measure';
+import { geoidFrom, readBytes } from '../carry.ts';
+import { CannotDo } from '../problems.ts';
+import { systemClaimed } from '../registry.ts';
 import { load, type Loaded } from '../load.ts';
 import type { Options, Outcome } from '../main.ts';
 
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
-export function inspect([file]: string[], options: Options): Outcome {
+export async function inspect([file]: string[], options: Options): Promise<Outcome> {
+  if (/\.(gtx|gsb|tiff?)$/i.test(file)) return inspectGrid(file);
   const loaded = load(file, options);
-  const report = { file: loaded.file, kind: loaded.kind, ...of(loaded) };
-  const extent = report.extent
-    ? `E ${report.extent[0].toFixed(3)} … ${report.extent[2].toFixed(3)}, N ${report.extent[1].toFixed(3)} … ${report.extent[3].toFixed(3)} m`
-    : 'no extent';
+  const part = of(loaded);
+  const report = { file: loaded.file, kind: loaded.kind, ...part, basis: claimedBasis(loaded, part.extent) };
+  const extent =
+    report.basis.degrees && report.extent
+      ? `longitude ${report.extent[0]}° … ${report.extent[2]}°, latitude ${report.extent[1]}° … ${report.extent[3]}°`
+      : report.extent
+        ? `E ${report.extent[0].toFixed(3)} … ${report.extent[2].toFixed(3)}, N ${report.extent[1].toFixed(3)} … ${report.extent[3].toFixed(3)} m`
+        : 'no extent';
   return {
     json: report,
     text: [
@@ -16,8 +26,75 @@ export function inspect([file]: string[], options: Options): Outcome {
       ...Object.entries(report.counts).map(([k, v]) => `  ${v} ${k}`),
       ...Object.entries(report.layers).map(([k, v]) => `  layer ${k}: ${v}`),
       `  ${extent}`,
+      `  basis claimed: ${basisText(report.basis)}`,
       ...report.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
     ].join('\n'),
+  };
+}
+
+/** What a file says of its own basis, and whether its places agree with it. */
+interface ClaimedBasis {
+  unit: string | null;
+  system: string | null;
+  /** The published system that the name leads to. */
+  known: { code: string | null; name: string } | null;
+  geoid: string | null;
+  degrees: boolean;
+  /** Whether the extent lies where the system is meant for; null when nobody can tell. */
+  insideArea: boolean | null;
+}
+
+function claimedBasis(loaded: Loaded, extent: [number, number, number, number] | null): ClaimedBasis {
+  const claims =
+    loaded.kind === 'points'
+      ? loaded.claims
+      : loaded.kind === 'landxml'
+        ? { system: loaded.content.system || null, geoid: loaded.content.verticalDatum || null }
+        : { system: null, geoid: null };
+  const degrees = loaded.kind === 'points' && loaded.layout.degrees === true;
+  const known = systemClaimed(claims.system);
+  const box = known?.extent;
+  return {
+    unit: loaded.kind === 'points' ? loaded.claims.unit : loaded.kind === 'geojson' ? null : loaded.unit,
+    system: claims.system,
+    known: known ? { code: known.code, name: known.name } : null,
+    geoid: claims.geoid,
+    degrees,
+    insideArea:
+      box && extent && !degrees
+        ? extent[0] >= box[0] && extent[1] >= box[1] && extent[2] <= box[2] && extent[3] <= box[3]
+        : null,
+  };
+}
+
+const basisText = (b: ClaimedBasis): string =>
+  [
+    b.unit ? `unit ${b.unit}` : 'no unit',
+    b.system ? `system ${b.system}${b.known ? ` (${b.known.name})` : ', which the list does not know'}` : 'no system',
+    b.geoid ? `geoid ${b.geoid}` : 'no geoid',
+    ...(b.degrees ? ['latitude and longitude'] : []),
+    ...(b.insideArea === false ? ['but its places lie outside that system’s area'] : []),
+  ].join(', ');
+
+/** Geoid and datum grids: what they are and where they apply, or why they cannot be used. */
+async function inspectGrid(file: string): Promise<Outcome> {
+  const name = basename(file);
+  const bytes = readBytes(file);
+  if (/\.gsb$/i.test(file)) {
+    const read = readNtv2(bytes);
+    if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
+    const { subgrids, from, to } = read.facts;
+    return {
+      json: { file: name, kind: 'datum grid', from, to, subgrids },
+      text: `${name}: datum grid from ${from} to ${to}, ${subgrids.length} subgrids, the first ${subgrids[0].rows} × ${subgrids[0].columns} nodes`,
+    };
+  }
+  const grid = await geoidFrom(file);
+  const area = geoidArea(grid);
+  const { rows, columns, latitudeStep, longitudeStep } = grid;
+  return {
+    json: { file: name, kind: 'geoid grid', area, rows, columns, latitudeStep, longitudeStep },
+    text: `${name}: geoid grid, ${rows} × ${columns} nodes, ${area.south}° to ${area.north}° north, ${area.west}° to ${area.east}° east`,
   };
 }
 

@@ -331,6 +331,21 @@ function turned(r: number[], a: number, b: number, c: number): number[] {
   return out;
 }
 
+/** The matrix that takes another one back; null where it flattens space. */
+export function invertMatrix(m: readonly number[]): number[] | null {
+  const [a, b, c, d, e, f, g, h, i] = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]];
+  const [p, q, r] = [e * i - f * h, f * g - d * i, d * h - e * g];
+  const det = a * p + b * q + c * r;
+  if (!(Math.abs(det) > 1e-18)) return null;
+  const n = [
+    p / det, (c * h - b * i) / det, (b * f - c * e) / det,
+    q / det, (a * i - c * g) / det, (c * d - a * f) / det,
+    r / det, (b * g - a * h) / det, (a * e - b * d) / det,
+  ]; // prettier-ignore
+  const back = (row: number): number => -(n[row] * m[3] + n[row + 1] * m[7] + n[row + 2] * m[11]);
+  return [n[0], n[1], n[2], back(0), n[3], n[4], n[5], back(3), n[6], n[7], n[8], back(6)];
+}
+
 export const applyMatrix = (
   m: readonly number[],
   x: number,

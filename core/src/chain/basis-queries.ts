@@ -5,6 +5,7 @@ import { footDifference, matchBasis, type Match, type NamedPair } from './basis-
 import { CONTROL, type Intake, type Placement, type ProjectDocument } from './document.ts';
 import { editOne, settleQuery } from './point-queries.ts';
 import { STATE, pointKey, type PointTable, type ReadOf } from './points.ts';
+import { EXCHANGED_DEGREES } from './reading.ts';
 import type { Query, Remedy } from './query.ts';
 
 /** Queries about what the numbers of whole files mean. Points of files that cannot be meant so wait. */
@@ -26,8 +27,10 @@ export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: Rea
     if (area) wait(area, i);
     if (intake.target === CONTROL || area) return;
     const basis = relationToControl(doc, intake, points, rowsOf[i], control);
-    if (basis) wait(basis, i);
-    else queries.push(...checksAgainstControl(doc, points, rowsOf[i], control));
+    if (basis) return wait(basis, i);
+    const apart = apartFromOthers(doc, points, rowsOf, i);
+    if (apart) return wait(apart, i);
+    queries.push(...checksAgainstControl(doc, points, rowsOf[i], control));
   });
   return [...queries, ...queryControl(doc, points, rowsOf)];
 }
@@ -65,16 +68,31 @@ function notRead(doc: ProjectDocument, intake: Intake, failure: string): Query {
     place: null,
     rows: [],
     lines: [],
-    remedies: intake.system
-      ? [
-          {
-            label: 'Take its numbers as the project’s own',
-            change: { op: 'intake.system', id: intake.id, system: null, heights: intake.heights ?? null },
-          },
-        ]
-      : [],
+    remedies:
+      intake.system && !failure.startsWith(EXCHANGED_DEGREES)
+        ? [
+            {
+              label: 'Take its numbers as the project’s own',
+              change: { op: 'intake.system', id: intake.id, system: null, heights: intake.heights ?? null },
+            },
+          ]
+        : intake.layout.degrees && failure.startsWith(EXCHANGED_DEGREES)
+          ? [
+              {
+                label: 'Exchange latitude and longitude',
+                change: {
+                  op: 'intake.layout',
+                  id: intake.id,
+                  layout: { ...intake.layout, roles: exchangedRoles(intake.layout.roles) },
+                },
+              },
+            ]
+          : [],
   });
 }
+
+const exchangedRoles = (roles: Intake['layout']['roles']): Intake['layout']['roles'] =>
+  roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r));
 
 /** What the file says of itself, held against how it is read. */
 function claimsOf(doc: ProjectDocument, intake: Intake, points: PointTable, rows: number[]): Query[] {
@@ -207,7 +225,7 @@ function outsideArea(doc: ProjectDocument, intake: Intake, points: PointTable, r
   if (out * 2 <= rows.length) return null;
   const { unit } = doc.settings;
   const [x, y] = [points.x[rows[0]], points.y[rows[0]]];
-  const roles = intake.layout.roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r));
+  const roles = exchangedRoles(intake.layout.roles);
   const at = `${lengthText(x, unit, 0)} east, ${lengthText(y, unit, 0)} north`;
   return settleQuery(doc, {
     key: `outside-area:${intake.id}`,
@@ -229,6 +247,55 @@ function outsideArea(doc: ProjectDocument, intake: Intake, points: PointTable, r
           ]
         : [],
   });
+}
+
+/** Sites are smaller than this, m; and files of one site lie nearer than so many times their own size. */
+const FARTHEST_APART = 20_000;
+const TIMES_ITS_SIZE = 20;
+
+/** A file that has nothing in common with control or the files before it, and lies nowhere near them. */
+function apartFromOthers(doc: ProjectDocument, points: PointTable, rowsOf: number[][], i: number): Query | null {
+  const own = rowsOf[i].filter((row) => points.state[row] === STATE.used);
+  const others = doc.intakes.flatMap((intake, k) =>
+    intake.on && (intake.target === CONTROL || k < i)
+      ? rowsOf[k].filter((row) => points.state[row] === STATE.used)
+      : [],
+  );
+  if (own.length === 0 || others.length === 0) return null;
+  const [a, b] = [spreadOf(points, own), spreadOf(points, others)];
+  const limit = Math.max(FARTHEST_APART, TIMES_ITS_SIZE * Math.max(a.size, b.size));
+  const apart = distance(a.x - b.x, a.y - b.y);
+  // Exchanged columns are told apart elsewhere, with their own remedy.
+  if (apart <= limit || distance(a.y - b.x, a.x - b.y) <= limit) return null;
+  const intake = doc.intakes[i];
+  const { unit } = doc.settings;
+  return settleQuery(doc, {
+    key: `basis:${intake.id}`,
+    kind: 'other-basis',
+    stage: 'basis',
+    weight: 'stop',
+    text: `${intake.fileName} lies ${lengthText(apart, unit, 0)} from everything else in the project, and no number of it stands among control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
+    evidence: [
+      intake.sha256,
+      intake.layout,
+      intake.placement?.matrix ?? null,
+      Math.round(b.x / 1000),
+      Math.round(b.y / 1000),
+    ],
+    place: { x: a.x, y: a.y },
+    rows: own.slice(0, 500),
+    lines: [],
+    remedies: [{ label: 'Switch the file off', change: { op: 'intake.switch', id: intake.id, on: false } }],
+  });
+}
+
+/** Middle of rows, and within which distance nine in ten lie of it. */
+function spreadOf(points: PointTable, rows: number[]): { x: number; y: number; size: number } {
+  const sorted = (v: Float64Array): Float64Array => v.sort();
+  const middle = (v: ArrayLike<number>): number => sorted(Float64Array.from(rows, (r) => v[r]))[rows.length >> 1];
+  const [x, y] = [middle(points.x), middle(points.y)];
+  const away = sorted(Float64Array.from(rows, (r) => distance(points.x[r] - x, points.y[r] - y)));
+  return { x, y, size: away[Math.floor(0.9 * (rows.length - 1))] };
 }
 
 function pairsOf(points: PointTable, rows: number[], control: Map<string, number>): NamedPair[] {
@@ -322,7 +389,7 @@ function describe(
           ? []
           : [
               layout('Exchange east and north', {
-                roles: intake.layout.roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r)),
+                roles: exchangedRoles(intake.layout.roles),
               }),
             ],
       };

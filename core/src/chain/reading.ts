@@ -76,6 +76,24 @@ export const gridsOfPlan = (plan: ReadingPlan): GridRef[] => [...(plan.geoid ? [
 
 export type Reading = { ok: true; read: ReadPoints } | { ok: false; reason: string };
 
+/** How a refusal begins that exchanging two columns would settle. */
+export const EXCHANGED_DEGREES = 'Latitude and longitude stand the wrong way round';
+
+/** Whether degrees lie outside an area as they stand and inside it with their columns exchanged; x is longitude. */
+export function degreesExchanged(
+  area: { west: number; south: number; east: number; north: number },
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+): boolean {
+  const inside = (lon: number, lat: number): boolean =>
+    lat >= area.south &&
+    lat <= area.north &&
+    (area.east >= area.west ? lon >= area.west && lon <= area.east : lon >= area.west || lon <= area.east);
+  let exchanged = 0;
+  for (let i = 0; i < x.length; i++) if (!inside(x[i], y[i]) && inside(y[i], x[i])) exchanged++;
+  return exchanged * 2 > x.length;
+}
+
 /** Reads an original by its plan. Rows that a grid does not reach are left out and listed; null when the caller stopped it. */
 export async function readByPlan(
   bytes: Uint8Array,
@@ -92,6 +110,12 @@ export async function readByPlan(
       ok: false,
       reason:
         'The file holds latitudes and longitudes, and the project has no published system to bring them to. Choose the project’s system under Basis first.',
+    };
+  const area = plan.to && isPublished(plan.to) ? plan.to.area : null;
+  if (plan.layout.degrees && area && degreesExchanged(area, read.x, read.y))
+    return {
+      ok: false,
+      reason: `${EXCHANGED_DEGREES}: only exchanged do the points lie where the project’s system is meant for. Exchange the two columns.`,
     };
   for (const ref of plan.datumGrids) {
     const held = grids[ref.sha256];

@@ -2,7 +2,9 @@ import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { hashBytes } from '#core/kernel';
 import { writeDxf, writeLandXml, writeText, type TextOutSettings } from '#core/exchange';
+import { isPublished, type CoordinateSystem } from '#core/basis';
 import { unitSchema, type ChainResult, type ProjectDocument } from '#core/chain';
+import { basisLine, coordinatesSchema, placeResult, staysLevel } from './coordinates.ts';
 import { drawingOf, landXmlOf, pointRow, rowsOut } from './drawing.ts';
 import { readBackDxf, readBackLandXml, readBackText, type ReadBack } from './read-back.ts';
 
@@ -39,9 +41,12 @@ export type FileSpec = z.infer<typeof fileSpecSchema>;
 export const packageSpecSchema = z.object({
   name: z.string().trim().min(1).max(80),
   unit: unitSchema,
+  coordinates: coordinatesSchema.default({ kind: 'grid' }),
   files: z.array(fileSpecSchema).min(1).max(12),
 });
 export type PackageSpec = z.infer<typeof packageSpecSchema>;
+/** As it is asked for, with what may be left out. */
+export type PackageWish = z.input<typeof packageSpecSchema>;
 
 export interface Made {
   project: string;
@@ -68,6 +73,15 @@ export interface Manifest {
   by: string;
   unit: string;
   basis: string;
+  /** The same for programs; lengths in metres. */
+  coordinates: {
+    kind: PackageSpec['coordinates']['kind'];
+    system: { name: string; code: string | null; definition: string } | null;
+    scaleFactor: number;
+    heights: string;
+    geoid: string | null;
+    epoch: number | null;
+  };
   /** Queries that nobody had decided when it was made. */
   openQueries: number;
   files: ManifestFile[];
@@ -83,10 +97,21 @@ export class PackageRefused extends Error {}
 
 /** Writes every file, reads each back, and packs them with a manifest. */
 export function makePackage(doc: ProjectDocument, result: ChainResult, spec: PackageSpec, made: Made): Package {
+  const placed = placeResult(doc, result, spec.coordinates, spec.unit);
+  if (!placed.ok) throw new PackageRefused(placed.reason);
+  const onlyText = spec.files.every((f) => f.kind === 'csv');
+  if (spec.coordinates.kind === 'geographic' && !onlyText)
+    throw new PackageRefused(
+      'Drawings and LandXML go out in plane coordinates. Latitude and longitude are for points as text.',
+    );
+  if (!onlyText && !staysLevel(doc, spec.coordinates))
+    throw new PackageRefused(
+      'The fit tilts a plane, so contours would not stay level on the way back. Only points as text go out like this.',
+    );
   const files: { name: string; bytes: Uint8Array }[] = [];
   const entries: ManifestFile[] = [];
   for (const file of spec.files) {
-    const { what, text, readBack, extension } = writeOne(doc, result, file, spec, made);
+    const { what, text, readBack, extension } = writeOne(doc, placed.result, file, spec, made);
     const bytes = new TextEncoder().encode(text);
     const name = uniqueName(
       files,
@@ -108,7 +133,15 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
     made: made.at,
     by: made.by,
     unit: spec.unit,
-    basis: `local ground, scale factor 1.000000, ${spec.unit}`,
+    basis: basisLine(doc, placed.about, spec.unit),
+    coordinates: {
+      kind: spec.coordinates.kind,
+      system: systemOut(doc.basis.system),
+      scaleFactor: doc.basis.factor,
+      heights: doc.basis.heights,
+      geoid: doc.basis.geoid?.name ?? null,
+      epoch: doc.basis.epoch,
+    },
     openQueries: result.queries.filter((q) => !q.accepted).length,
     files: entries,
   };
@@ -123,7 +156,11 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
   if (file.kind === 'csv') {
     const rows = rowsOut(doc, result.points, file.control).map((row) => pointRow(result.points, row));
     if (rows.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
-    const settings: TextOutSettings = { ...file, unit: spec.unit };
+    const settings: TextOutSettings = {
+      ...file,
+      unit: spec.unit,
+      ...(spec.coordinates.kind === 'geographic' ? { degrees: true } : {}),
+    };
     const text = writeText(rows, settings);
     return {
       what: 'points',
@@ -146,10 +183,20 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
     return { what: `drawing ${file.version}`, text, readBack: readBackDxf(text, drawing, settings), extension: 'dxf' };
   }
   const content = landXmlOf(doc, result, made.project, made.at);
+  const { system } = doc.basis;
+  if (isPublished(system))
+    content.system = {
+      name: spec.coordinates.kind === 'grid' ? system.name : `${system.name}, ${spec.coordinates.kind} coordinates`,
+      epsg: spec.coordinates.kind === 'grid' ? (system.code?.replace('EPSG:', '') ?? null) : null,
+      verticalDatum: doc.basis.geoid?.name ?? null,
+    };
   if (content.points.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
   const text = writeLandXml(content, spec.unit, file.decimals);
   return { what: 'ground', text, readBack: readBackLandXml(text, content, spec.unit, file.decimals), extension: 'xml' };
 }
+
+const systemOut = (system: CoordinateSystem): Manifest['coordinates']['system'] =>
+  isPublished(system) ? { name: system.name, code: system.code, definition: system.definition } : null;
 
 /** A name that every file system and controller takes. */
 const plain = (text: string): string =>

@@ -68,21 +68,24 @@ class Comparison {
 const rounding = (decimals: number, unit: LengthUnit): number => 0.5000001 * 10 ** -decimals * METRES_IN[unit] + 2e-9;
 
 export function readBackText(text: string, meant: PointRow[], settings: TextOutSettings): ReadBack {
-  const c = new Comparison(1, rounding(settings.decimals, settings.unit));
+  const c = new Comparison(1, Math.max(rounding(settings.decimals, settings.unit), settings.degrees ? 1e-4 : 0));
   const read = readPoints(text, {
     separator: settings.separator,
     decimal: '.',
     skipRows: settings.headings ? 1 : 0,
     roles: settings.order,
     unit: settings.unit,
+    ...(settings.degrees ? { degrees: true } : {}),
   });
+  // A degree of latitude in metres: what a deviation in degrees comes to on the ground.
+  const size = settings.degrees ? 111_320 : 1;
   if (!read) throw new Error('Reading was stopped.');
   if (read.refusedCount > 0) c.problem(`${read.refusedCount} rows cannot be read: ${read.refused[0].reason}`);
   if (!c.count('points', meant.length, read.x.length)) return c.result();
   meant.forEach((p, i) => {
     const what = (): string => `row ${i + 1}, point ${p.number}`;
-    c.value(p.x, read.x[i], what);
-    c.value(p.y, read.y[i], what);
+    c.value(p.x * size, read.x[i] * size, what);
+    c.value(p.y * size, read.y[i] * size, what);
     if (settings.order.includes('Z')) {
       if (Number.isNaN(p.z) !== Number.isNaN(read.z[i])) c.problem(`${what()}: elevation lost or made up`);
       else if (!Number.isNaN(p.z)) c.value(p.z, read.z[i], what);

@@ -172,6 +172,16 @@ function likelyEnd(place: (i: number) => Place, from: number, count: number): nu
 /** The layer that something of this code is drawn on. */
 export const layerOf = (code: Code | undefined): string => code?.layer ?? UNKNOWN_LAYER;
 
+/** Chainage of each of a line's points along its chords, from 0; in the unit of `x` and `y`. */
+export function chordChainages(line: Pick<Line, 'rows'>, x: ArrayLike<number>, y: ArrayLike<number>): number[] {
+  const out = [0];
+  for (let i = 1; i < line.rows.length; i++) {
+    const [a, b] = [line.rows[i - 1], line.rows[i]];
+    out.push(out[i - 1] + distance(x[b] - x[a], y[b] - y[a]));
+  }
+  return out;
+}
+
 /** Length of a line in plan along its chords, the closing side of a closed one included; in the unit of `x` and `y`. */
 export function chordLength(line: Pick<Line, 'rows' | 'closed'>, x: ArrayLike<number>, y: ArrayLike<number>): number {
   const n = line.rows.length;

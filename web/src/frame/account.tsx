@@ -21,7 +21,7 @@ const Round = chakra('button', {
   },
 });
 
-const initials = (name: string): string =>
+export const initials = (name: string): string =>
   name
     .split(/\s+/)
     .map((p) => p[0] ?? '')

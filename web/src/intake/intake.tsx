@@ -2,7 +2,8 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
-import { CONTROL, GROUND, STATE, type NumberDecision } from '#core/chain';
+import { isPublished, type PublishedSystem } from '#core/basis';
+import { CONTROL, GROUND, STATE, type Intake, type NumberDecision } from '#core/chain';
 import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Pick } from '../frame/controls.tsx';
@@ -12,7 +13,9 @@ import type { Visitors } from '../sheet/sheet.tsx';
 import type { Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { ColumnTable, LayoutLine, SaveLayout } from './layout.tsx';
-import { Coincident, PART, Result } from './outcome.tsx';
+import { readGiven, typedGiven } from '../stages/basis/given.tsx';
+import { Coincident, Compared, PART, Result } from './outcome.tsx';
+import { Standing, type FileBasis } from './standing.tsx';
 
 interface IntakeProps {
   file: File;
@@ -40,7 +43,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [proposed, setProposed] = useState<string | null>(null);
   const work = useRef<ReturnType<typeof startIntakeWork> | null>(null);
   const stop = useRef(new AbortController());
-  const settings = state!.document.settings;
+  const [fileBasis, setFileBasis] = useState<FileBasis>({ system: null, heights: null });
+  const [given, setGiven] = useState(() => typedGiven(undefined, state!.document.settings.unit));
+  const { settings, basis } = state!.document;
 
   const numbers = useMemo(() => {
     const { points } = tables!;
@@ -78,8 +83,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         (l) => l.signature === answer.signature && l.layout.roles.length === answer.guess.layout.roles.length,
       );
       setProposed(known?.name ?? null);
+      const stands = await claimedBasis(answer, basis.system);
+      if (!here) return;
+      setFileBasis(stands);
       setOpened(answer);
-      setLayout(known ? { ...known.layout, skipRows: answer.guess.layout.skipRows } : answer.guess.layout);
+      const start = known ? { ...known.layout, skipRows: answer.guess.layout.skipRows } : answer.guess.layout;
+      setLayout(start);
       if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name)) setTarget(CONTROL);
       else if (/pad|design|proposed/i.test(file.name)) {
         setTarget('design');
@@ -102,22 +111,38 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       void mine.work
         .try(
           layout,
-          numbers,
-          part ? PART : null,
+          {
+            numbers,
+            mostRows: part ? PART : null,
+            carry:
+              fileBasis.system && isPublished(basis.system) && fileBasis.system.definition !== basis.system.definition
+                ? { from: fileBasis.system, to: basis.system }
+                : null,
+            control: target === CONTROL ? controlHere() : null,
+          },
           proxy((share: number) => here && setTrying(share)),
         )
         .then((answer) => {
           if (!here) return;
           setTrying(null);
           setTried(answer);
-          onVisitors(answer.problem ? null : { x: answer.x, y: answer.y, near: answer.near });
+          onVisitors(answer.problem || !answer.placed ? null : { x: answer.x, y: answer.y, near: answer.near });
         });
     }, 120);
     return () => {
       here = false;
       clearTimeout(wait);
     };
-  }, [layout, part, opened, numbers]);
+  }, [layout, part, opened, numbers, fileBasis.system, target]);
+
+  function controlHere(): { number: string; x: number; y: number; z: number }[] {
+    const { points } = tables!;
+    const out: ReturnType<typeof controlHere> = [];
+    for (let row = 0; row < points.x.length; row++)
+      if (state!.document.intakes[points.intake[row]].target === CONTROL && points.state[row] === STATE.used)
+        out.push({ number: points.number.get(row), x: points.x[row], y: points.y[row], z: points.z[row] });
+    return out;
+  }
 
   function placesToCompare(): { x: number; y: number }[] {
     const { points } = tables!;
@@ -136,6 +161,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const accept = async (): Promise<void> => {
     if (!layout || !opened) return;
     setProblem(null);
+    const who = readGiven(given, settings.unit);
+    if ('problem' in who) return setProblem(who.problem);
     try {
       setSending({ share: 0, what: 'sending' });
       const received = await api.upload(
@@ -154,6 +181,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         target: target === 'design' ? design.trim() || 'Design' : target,
         on: true,
         numbers: { all: decision, each },
+        ...standingOf(opened, fileBasis, who.given),
       });
       onClose();
     } catch (error) {
@@ -198,7 +226,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               setProposed={setProposed}
             />
             <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
-            <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} />
+            <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} setLayout={setLayout} />
             {tried && !tried.problem ? (
               <Leaf mt="10px" p="10px 12px">
                 <Flex gap="8px" align="center" wrap="wrap" mb="8px">
@@ -218,6 +246,17 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                     />
                   ) : null}
                 </Flex>
+                <Standing
+                  opened={opened}
+                  layout={layout}
+                  setLayout={setLayout}
+                  fileBasis={fileBasis}
+                  setFileBasis={setFileBasis}
+                  given={given}
+                  setGiven={setGiven}
+                  isControl={target === CONTROL}
+                />
+                {target === CONTROL ? <Compared tried={tried} /> : null}
                 {tried.known.length + tried.twice.length > 0 && target !== CONTROL ? (
                   <Coincident
                     known={tried.known}
@@ -240,7 +279,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                       <Act
                         look="solid"
                         size="tall"
-                        disabled={trying !== null || tried.read === 0}
+                        disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
                         onClick={() => void accept()}
                       >
                         Take in {part ? 'the whole file' : `${tried.read} points`}
@@ -256,4 +295,31 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       </Box>
     </Flex>
   );
+}
+
+/** The system that a file names, where it can be found and is not the project's; ellipsoidal heights where a heading says so. */
+async function claimedBasis(opened: Opened, project: { kind: string; code?: string | null }): Promise<FileBasis> {
+  const heights = opened.rows.slice(0, 6).some((r) => /ellips/i.test(r)) ? ('ellipsoidal' as const) : null;
+  const code = /\b(\d{4,6})\b/.exec(opened.claims.system ?? '')?.[1];
+  if (code && project.code !== `EPSG:${code}`) {
+    const system = await api.system(code).catch(() => null);
+    if (system) return { system, heights };
+  }
+  if (!opened.guess.layout.degrees) return { system: null, heights };
+  return { system: await api.system('4326').catch((): PublishedSystem | null => null), heights };
+}
+
+/** The parts of an intake that say what its numbers are. */
+function standingOf(
+  opened: Opened,
+  { system, heights }: FileBasis,
+  given: Intake['given'] | null,
+): Pick<Intake, 'system' | 'heights' | 'given' | 'claims'> {
+  const { claims } = opened;
+  return {
+    ...(system ? { system } : {}),
+    ...(heights ? { heights } : {}),
+    ...(given ? { given } : {}),
+    ...(claims.unit || claims.system || claims.geoid ? { claims } : {}),
+  };
 }

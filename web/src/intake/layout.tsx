@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
-import { LENGTH_UNITS, UNIT_NAME, type LengthUnit } from '#core/measure';
+import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
 import type { Opened } from '../work/intake.worker.ts';
@@ -76,6 +77,7 @@ export function LayoutLine({
           {layouts.map((l) => (
             <option key={l.id} value={l.name}>
               {l.name}
+              {l.team ? `, ${l.team}` : ''}
             </option>
           ))}
           {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
@@ -104,9 +106,9 @@ export function LayoutLine({
         <Pick
           aria-label="unit of the file"
           value={layout.unit}
-          onChange={(e) => setLayout({ ...layout, unit: e.target.value as LengthUnit })}
+          onChange={(e) => setLayout({ ...layout, unit: e.target.value as FileUnit })}
         >
-          {LENGTH_UNITS.map((u) => (
+          {FILE_UNITS.map((u) => (
             <option key={u} value={u}>
               {UNIT_NAME[u]}
             </option>
@@ -222,6 +224,8 @@ export function SaveLayout({
 }) {
   const [name, setName] = useState<string | null>(null);
   const [said, setSaid] = useState('');
+  const [team, setTeam] = useState('');
+  const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams, enabled: name !== null });
   if (name === null)
     return (
       <>
@@ -232,11 +236,13 @@ export function SaveLayout({
   return (
     <chakra.form
       display="flex"
+      flexWrap="wrap"
+      alignItems="center"
       gap="6px"
       onSubmit={(e) => {
         e.preventDefault();
         if (!name.trim()) return;
-        api.saveLayout(name.trim(), layout, signature).then(
+        api.saveLayout(name.trim(), layout, signature, team || null).then(
           () => {
             setSaid(`kept as “${name.trim()}”`);
             onSaved(name.trim());
@@ -255,6 +261,15 @@ export function SaveLayout({
         onChange={(e) => setName(e.target.value)}
         onKeyDown={(e) => e.key === 'Escape' && setName(null)}
       />
+      for
+      <Pick aria-label="who uses the layout" value={team} onChange={(e) => setTeam(e.target.value)}>
+        <option value="">me</option>
+        {(teams.data ?? []).map((t) => (
+          <option key={t.id} value={t.id}>
+            the team {t.name}
+          </option>
+        ))}
+      </Pick>
       <Act type="submit">Keep</Act>
     </chakra.form>
   );

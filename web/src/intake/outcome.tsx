@@ -24,12 +24,14 @@ export function Result({
   part,
   setPart,
   layout,
+  setLayout,
 }: {
   tried: Tried | null;
   trying: number | null;
   part: boolean;
   setPart: (part: boolean) => void;
   layout: TextLayout;
+  setLayout: (layout: TextLayout) => void;
 }) {
   const settings = useProject((p) => p.state!.document.settings);
   const { unit } = settings;
@@ -59,8 +61,19 @@ export function Result({
             {tried.withoutElevation ? `, ${tried.withoutElevation} without elevation` : ''}
             {tried.extent ? (
               <Aside display="block">
-                E {formatLength(tried.extent[0], unit, 1)} … {formatLength(tried.extent[2], unit, 1)}, N{' '}
-                {formatLength(tried.extent[1], unit, 1)} … {formatLength(tried.extent[3], unit, 1)}
+                {tried.placed ? (
+                  <>
+                    E {formatLength(tried.extent[0], unit, 1)} … {formatLength(tried.extent[2], unit, 1)}, N{' '}
+                    {formatLength(tried.extent[1], unit, 1)} … {formatLength(tried.extent[3], unit, 1)}
+                  </>
+                ) : layout.degrees ? (
+                  <>
+                    longitude {tried.extent[0].toFixed(5)}° … {tried.extent[2].toFixed(5)}°, latitude{' '}
+                    {tried.extent[1].toFixed(5)}° … {tried.extent[3].toFixed(5)}°
+                  </>
+                ) : (
+                  'the places show once they are brought over'
+                )}
                 {Number.isFinite(tried.lowest)
                   ? `, elevation ${formatLength(tried.lowest, unit, 2)} … ${formatLength(tried.highest, unit, 2)}`
                   : ''}{' '}
@@ -68,7 +81,23 @@ export function Result({
               </Aside>
             ) : null}
           </Box>
-          {tried.far ? (
+          {tried.exchanged ? (
+            <Box color="pole" role="alert">
+              Latitude and longitude stand the wrong way round: only exchanged do the points lie where the project’s
+              system is meant for.{' '}
+              <Act
+                onClick={() =>
+                  setLayout({
+                    ...layout,
+                    roles: layout.roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r)),
+                  })
+                }
+              >
+                Exchange them
+              </Act>
+            </Box>
+          ) : null}
+          {tried.far && !tried.exchanged ? (
             <Box color="brass">
               {tried.far === 1 ? '1 point lies' : `${tried.far} points lie`} far from all others and{' '}
               {tried.far === 1 ? 'is' : 'are'} outside what the sheet shows; {tried.far === 1 ? 'it' : 'they'} will be
@@ -90,6 +119,37 @@ export function Result({
         </>
       ) : null}
     </Leaf>
+  );
+}
+
+/** Control in a file against control that the project has. */
+export function Compared({ tried }: { tried: Tried }) {
+  const { unit } = useProject((p) => p.state!.document.settings);
+  const c = tried.compared;
+  if (!c || c.same + c.differ.length === 0) return null;
+  return (
+    <Box mb="8px" role="status">
+      Against control that the project has: {c.same} the same, {c.fresh} new
+      {c.differ.length ? (
+        <>
+          ,{' '}
+          <chakra.span color="brass">
+            {c.differ.length} with other coordinates:{' '}
+            {c.differ
+              .slice(0, 5)
+              .map(
+                (d) =>
+                  `${d.number} by ${formatLength(d.plan, unit, 3)} ${UNIT_SIGN[unit]}${
+                    Number.isNaN(d.height) ? '' : ` and ${formatLength(d.height, unit, 3)} in height`
+                  }`,
+              )
+              .join('; ')}
+            {c.differ.length > 5 ? ' …' : ''}
+          </chakra.span>
+        </>
+      ) : null}
+      .
+    </Box>
   );
 }
 

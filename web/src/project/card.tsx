@@ -1,10 +1,13 @@
 import { Box } from '@chakra-ui/react';
 import { useMemo, useState, type FormEvent } from 'react';
-import { CONTROL, STATE } from '#core/chain';
+import { isPublished } from '#core/basis';
+import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
 import { fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
+import { useCanChange } from './can.ts';
 import { editOf, keyOf, type Editable } from './edit.ts';
+import { History, OnEarth } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineCard } from './line-card.tsx';
 import { PreviewCard } from './preview-card.tsx';
@@ -33,11 +36,12 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const intake = doc.intakes[points.intake[row]];
   const key = keyOf(doc, tables, row);
   const edit = doc.edits[key];
-  const { unit, decimals } = doc.settings;
+  const { unit, decimals, elevationDecimals } = doc.settings;
   const lines = useMemo(() => tables.linework.lines.filter((l) => l.rows.includes(row)), [tables, row]);
   const triangles = useMemo(() => trianglesAt(tables, row), [tables, row]);
-  const value = (metres: number): string => (Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(decimals));
-  const canEdit = state.project.role === 'owner' || state.project.role === 'surveyor';
+  const value = (metres: number, shown = decimals): string =>
+    Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(shown);
+  const canEdit = useCanChange();
   const places: [Editable, string][] = [
     ['x', 'east'],
     ['y', 'north'],
@@ -76,7 +80,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           row={row}
           field="z"
           name={`elevation ${UNIT_SIGN[unit]}`}
-          value={value(points.z[row])}
+          value={value(points.z[row], elevationDecimals)}
           canEdit={canEdit}
           numeric
         />
@@ -91,15 +95,33 @@ function PointCard({ row, side }: { row: number; side: Side }) {
         <Box>
           row {points.fileRow[row]} of {intake.fileName}
         </Box>
+        {intake.placement ? (
+          <Box>
+            carried over with the whole file
+            {intake.placement.pairs.length
+              ? ` by ${intake.placement.pairs.filter((p) => p.plan).length} common points`
+              : ''}
+          </Box>
+        ) : null}
+        {intake.system && isPublished(intake.system) ? <Box>brought over from {intake.system.name}</Box> : null}
+        {intake.given?.by || intake.given?.source ? (
+          <Box color="slate">
+            {[intake.given.by && `given by ${intake.given.by}`, intake.given.date, intake.given.source]
+              .filter(Boolean)
+              .join(', ')}
+          </Box>
+        ) : null}
         {edit ? (
           <Box color="brass">
             changed by hand:{' '}
             {Object.keys(edit)
-              .map((f) => FIELD[f])
+              .map((f) => FIELD_NAME[f])
               .join(', ')}
           </Box>
         ) : null}
+        <History pointKey={key} revision={state.revision} />
       </Section>
+      {isPublished(doc.basis.system) ? <OnEarth row={row} /> : null}
       <Section>
         <Aside>what hangs on it</Aside>
         <Box>
@@ -143,15 +165,6 @@ function PointCard({ row, side }: { row: number; side: Side }) {
     </Panel>
   );
 }
-
-const FIELD: Record<string, string> = {
-  number: 'number',
-  description: 'code',
-  x: 'east',
-  y: 'north',
-  z: 'elevation',
-  off: 'use',
-};
 
 function EditRow({
   row,

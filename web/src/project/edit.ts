@@ -1,13 +1,11 @@
 import { readLength } from '#core/measure';
-import type { Change, PointEdit, ProjectDocument } from '#core/chain';
+import { FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/chain';
 import type { Tables } from './tables.ts';
 
 export const keyOf = (doc: ProjectDocument, tables: Tables, row: number): string =>
   `${doc.intakes[tables.points.intake[row]].id}:${tables.points.fileRow[row]}`;
 
 export type Editable = 'number' | 'description' | 'x' | 'y' | 'z';
-
-const NAME: Record<Editable, string> = { number: 'number', description: 'code', x: 'east', y: 'north', z: 'elevation' };
 
 /** The change that a typed value means for a point's field, or why it cannot be read; null when nothing changes. */
 export function editOf(
@@ -21,7 +19,7 @@ export function editOf(
   const who = points.number.get(row) || `row ${points.fileRow[row]}`;
   const key = keyOf(doc, tables, row);
   const of = (set: PointEdit, value: string): { label: string; change: Change } => ({
-    label: `${NAME[field]} of ${who}: ${value}`,
+    label: `${FIELD_NAME[field]} of ${who}: ${value}`,
     change: { op: 'points.edit', edits: { [key]: { set, undo: [] } } },
   });
   if (field === 'number' || field === 'description') {

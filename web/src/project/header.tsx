@@ -1,8 +1,9 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import type { Account } from '#contract';
+import { systemLine } from '#core/basis';
 import { UNIT_SIGN } from '#core/measure';
-import { AccountMark } from '../frame/account.tsx';
+import { AccountMark, initials } from '../frame/account.tsx';
 import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
 import { PoleMark } from '../frame/marks.tsx';
 import { FindOrDo, type Doing } from './find-or-do.tsx';
@@ -13,6 +14,9 @@ export function Header({ account, doings, onChanges }: { account: Account; doing
   const { state } = useProject();
   const settled = useProject(isSettled);
   const s = state?.document.settings;
+  const basis = state?.document.basis;
+  const checked = state?.checked;
+  const others = Object.values(useProject((p) => p.others));
   return (
     <Flex as="header" align="center" gap="16px" px="16px" height="40px" flexShrink="0" minWidth="0">
       <Link to="/" title="all projects" aria-label="Dunrik, all projects">
@@ -27,15 +31,64 @@ export function Header({ account, doings, onChanges }: { account: Account; doing
         {state?.project.name ?? '…'}
       </Cut>
       <Aside whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" minWidth="0">
-        {s ? `${UNIT_SIGN[s.unit]} · ${s.order === 'EN' ? 'east, north' : 'north, east'} · local ground · factor ` : ''}
-        {s ? <Num>1.000 000</Num> : null}
+        {s && basis ? (
+          <span title={`${systemLine(basis.system)}, project scale factor ${basis.factor}`}>
+            {UNIT_SIGN[s.unit]} · {s.order === 'EN' ? 'east, north' : 'north, east'} · {systemLine(basis.system)} ·
+            factor <Num>{basis.factor.toFixed(8).replace(/0{1,2}$/, '')}</Num>
+          </span>
+        ) : null}
       </Aside>
       <Box flex="1" />
       <Act look="quiet" onClick={onChanges} title="what was changed, by whom">
         revision <b>{state?.revision ?? '…'}</b> · <span aria-live="polite">{settled ? 'settled' : 'working …'}</span>
       </Act>
+      {checked ? (
+        <Aside whiteSpace="nowrap" title={`marked by ${checked.by}`}>
+          {checked.since === 0 && checked.revision === state?.revision ? (
+            <Box as="span" color="pine">
+              ✓ checked
+            </Box>
+          ) : (
+            `checked to ${checked.revision}`
+          )}
+        </Aside>
+      ) : null}
+      {others.length ? (
+        <Link
+          to={`/p/${state?.project.id ?? ''}/basis/people`}
+          title={others.map((o) => `${o.name}, at ${o.stage}`).join('\n')}
+          aria-label={`also here: ${others.map((o) => o.name).join(', ')}`}
+        >
+          <Flex>
+            {others.slice(0, 3).map((o) => (
+              <HereMark key={o.account} name={o.name} />
+            ))}
+            {others.length > 3 ? <Aside>+{others.length - 3}</Aside> : null}
+          </Flex>
+        </Link>
+      ) : null}
       <FindOrDo doings={doings} />
       <AccountMark account={account} />
     </Flex>
   );
 }
+
+/** Somebody else who has the project open: the letters of the name in a ring. */
+export const HereMark = ({ name }: { name: string }) => (
+  <Box
+    width="24px"
+    height="24px"
+    ml="-4px"
+    borderRadius="50%"
+    border="2px solid"
+    borderColor="plum"
+    bg="leaf"
+    color="plum"
+    fontSize="11px"
+    fontWeight="600"
+    lineHeight="20px"
+    textAlign="center"
+  >
+    {initials(name)}
+  </Box>
+);

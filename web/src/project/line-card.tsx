@@ -1,6 +1,6 @@
 import { Flex } from '@chakra-ui/react';
-import { chordLength } from '#core/linework';
-import { formatLength, UNIT_SIGN } from '#core/measure';
+import { chordChainages, chordLength } from '#core/linework';
+import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { useProject } from './store.ts';
@@ -11,17 +11,19 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const line = tables?.linework.lines.find((l) => l.key === name);
   if (!state || !tables || !line) return null;
   const doc = state.document;
+  const { settings: s } = doc;
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
   const out = doc.linesOutOfGround.includes(name);
   const { points } = tables;
   const plan = chordLength(line, points.x, points.y);
+  const chainages = chordChainages(line, points.x, points.y);
   const arcs = line.bulges.filter((b) => b !== 0).length;
   return (
     <Panel style={side} aria-label="selected line">
       <CardHead title={`Line ${name}`} side={code?.name ?? 'unknown code'} onClose={() => select(null)} />
       <Section>
-        <Row name={`length along chords ${UNIT_SIGN[doc.settings.unit]}`}>
-          <Num>{formatLength(plan, doc.settings.unit, 2)}</Num>
+        <Row name={`length along chords ${UNIT_SIGN[s.unit]}`}>
+          <Num>{formatLength(plan, s.unit, 2)}</Num>
         </Row>
         <Row name="points">
           <Num>{line.rows.length}</Num>
@@ -44,7 +46,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
       <Section>
         <Aside>made of</Aside>
         <Flex wrap="wrap" maxHeight="150px" overflow="auto">
-          {line.rows.map((row) => (
+          {line.rows.map((row, i) => (
             <Act
               key={row}
               look="quiet"
@@ -53,6 +55,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
               title={points.description.get(row)}
             >
               {points.number.get(row) || `row ${points.fileRow[row]}`}
+              <Aside fontSize="11px">{formatChainage(chainages[i], s.unit, s.chainage, 2)}</Aside>
             </Act>
           ))}
         </Flex>

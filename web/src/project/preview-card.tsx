@@ -10,7 +10,7 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
   const { state, accept, cancel, busy } = useProject();
   const p = pending.preview;
   const settings = state!.document.settings;
-  const { unit, volumeUnit } = settings;
+  const { unit } = settings;
   const sign = UNIT_SIGN[unit];
   const names = new Map(state!.document.comparisons.map((c) => [c.id, c.name]));
   const changed =
@@ -55,12 +55,12 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
                 </Cut>
                 <Row name="cut">
                   <Num fontSize="12px">
-                    {formatVolume(c.before!.cut, volumeUnit)} → {formatVolume(c.after!.cut, volumeUnit)}
+                    {formatVolume(c.before!.cut, settings)} → {formatVolume(c.after!.cut, settings)}
                   </Num>
                 </Row>
                 <Row name="fill">
                   <Num fontSize="12px">
-                    {formatVolume(c.before!.fill, volumeUnit)} → {formatVolume(c.after!.fill, volumeUnit)}
+                    {formatVolume(c.before!.fill, settings)} → {formatVolume(c.after!.fill, settings)}
                   </Num>
                 </Row>
               </Box>

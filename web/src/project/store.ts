@@ -187,7 +187,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
 }));
 
 /** Set by the workspace: tells the others where this page is. */
-export const sayHere: { now: () => void } = { now: () => {} };
+export const sayHere: { now: () => void; account: string } = { now: () => {}, account: '' };
 
 async function refused(error: unknown): Promise<void> {
   useProject.setState({
@@ -220,6 +220,7 @@ function hear(event: LiveEvent): void {
     return;
   }
   if (event.type === 'here') {
+    if (event.who.account === sayHere.account) return;
     useProject.setState({ others: { ...store.others, [event.who.account]: { ...event.who, heard: Date.now() } } });
     return;
   }

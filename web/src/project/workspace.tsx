@@ -25,6 +25,7 @@ import { KeysPanel, useKeys } from './keys.tsx';
 import { goToQuery, orderedQueries, Queries } from './queries.tsx';
 import { Run, STAGES } from './run.tsx';
 import { selectionFromText, selectionToText } from './selection.ts';
+import { usePresence } from './presence.ts';
 import { openQueries, useProject } from './store.ts';
 
 /** One project: the run, the ledger, the sheet. */
@@ -43,6 +44,7 @@ export function Workspace({ account }: { account: Account }) {
 
   useEffect(() => open(project!), [project, open]);
   useSelectionInAddress();
+  usePresence(stage, account.id);
   useEffect(() => {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
   }, [state?.project.name]);

@@ -1,6 +1,9 @@
-import { chakra, Flex } from '@chakra-ui/react';
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import type { Ref } from 'react';
 import { formatFixed, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Num } from '../frame/controls.tsx';
+import { HereMark } from '../project/header.tsx';
+import { useProject } from '../project/store.ts';
 
 export const NorthMark = () => (
   <chakra.svg
@@ -43,5 +46,30 @@ export function ScaleBar({ metresPerPixel, unit }: { metresPerPixel: number; uni
         {formatFixed(length, length < 1 ? 2 : 0)} {UNIT_SIGN[unit]}
       </Num>
     </Flex>
+  );
+}
+
+/** Where on the sheet others are looking; placed by the sheet whenever it draws. */
+export function OthersHere({ ref }: { ref: Ref<HTMLDivElement> }) {
+  const others = useProject((p) => p.others);
+  return (
+    <Box ref={ref} position="absolute" inset="0" overflow="hidden" pointerEvents="none">
+      {Object.values(others).map((o) => (
+        <Flex
+          key={o.account}
+          data-account={o.account}
+          style={{ display: 'none' }}
+          position="absolute"
+          align="center"
+          gap="4px"
+          aria-label={`${o.name} is looking here`}
+        >
+          <HereMark name={o.name} />
+          <Box bg="leaf" color="plum" fontSize="12px" px="4px" borderRadius="3px">
+            {o.name}
+          </Box>
+        </Flex>
+      ))}
+    </Box>
   );
 }

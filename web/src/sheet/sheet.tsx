@@ -5,7 +5,7 @@ import { formatFixed, formatLength } from '#core/measure';
 import { Act, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
 import { extentOf, ringCourse } from './extent.ts';
-import { NorthMark, ScaleBar } from './furniture.tsx';
+import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
 import { drawLabels } from './labels.ts';
 import { layersOf } from './revision-layers.ts';
@@ -21,6 +21,8 @@ export const sheetHandle: {
     show: (x: number, y: number) => void;
     fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
     screen: (x: number, y: number) => { x: number; y: number; width: number };
+    /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
+    middle: () => { x: number; y: number } | null;
     figures: () => SheetScene['drawn'];
   } | null;
 } = { current: null };
@@ -82,8 +84,25 @@ export function Sheet({
   const look = looks[stage];
   const settings = state?.document.settings;
   const fitted = useRef('');
+  const others = useRef<HTMLDivElement>(null);
   const stageNow = useRef(stage);
   stageNow.current = stage;
+
+  const placeOthers = (s: SheetScene): void => {
+    const list = useProject.getState().others;
+    for (const mark of others.current?.querySelectorAll<HTMLElement>('[data-account]') ?? []) {
+      const place = list[mark.dataset.account ?? '']?.place;
+      const at = place ? s.toScreen({ ...place, z: s.origin.z + s.meanElevation }) : null;
+      const seen =
+        at && !at.behind && at.x > 0 && at.y > 0 && at.x < s.element.clientWidth && at.y < s.element.clientHeight;
+      mark.style.display = seen ? '' : 'none';
+      if (at) mark.style.transform = `translate(${at.x - 12}px, ${at.y - 12}px)`;
+    }
+  };
+  const othersNow = useProject((p) => p.others);
+  useEffect(() => {
+    if (scene.current) placeOthers(scene.current);
+  }, [othersNow, ready]);
 
   // The scene lives as long as the canvas.
   useEffect(() => {
@@ -118,6 +137,7 @@ export function Sheet({
     if (!s) return;
     s.onDrawn = () => {
       setScale(s.scale);
+      placeOthers(s);
       if (labels.current && settings) drawLabels(labels.current, s, tables, look, settings);
     };
     s.draw();
@@ -297,6 +317,11 @@ export function Sheet({
         if (extent) scene.current?.fit(...extent);
       },
       screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
+      middle() {
+        const s = scene.current;
+        if (!s || s.isSpatial || !canvas.current) return null;
+        return s.toPlan(canvas.current.clientWidth / 2, canvas.current.clientHeight / 2);
+      },
       figures: () => scene.current!.drawn,
     };
     return () => {
@@ -386,6 +411,7 @@ export function Sheet({
           </Toggle>
         </Flex>
         {spatial ? null : <NorthMark />}
+        <OthersHere ref={others} />
         {children}
       </Box>
       <Flex

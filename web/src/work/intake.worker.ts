@@ -1,5 +1,7 @@
 import { expose, transfer } from 'comlink';
-import { hashBytes } from '#core/kernel';
+import { gridsNamed, transformBetween, type PublishedSystem } from '#core/basis';
+import { degreesExchanged } from '#core/chain';
+import { distance, hashBytes } from '#core/kernel';
 import {
   guessLayout,
   layoutProblem,
@@ -9,6 +11,7 @@ import {
   type FileClaims,
   type GuessContext,
   type GuessedLayout,
+  type ReadPoints,
   type RefusedRow,
   type TextLayout,
 } from '#core/exchange';
@@ -46,9 +49,30 @@ export interface Tried {
   /** Points whose number stands in the project already, and in the file twice. */
   known: string[];
   twice: string[];
+  /** Against control that the project has, when the file is control; null otherwise. */
+  compared: ComparedControl | null;
+  /** Whether places and extent are in the project's own coordinates; false while degrees cannot be brought over. */
+  placed: boolean;
+  /** Latitude and longitude stand the wrong way round. */
+  exchanged: boolean;
   /** Places for the sheet: at most 100,000, evenly taken. */
   x: Float64Array;
   y: Float64Array;
+}
+
+export interface ComparedControl {
+  same: number;
+  fresh: number;
+  differ: { number: string; plan: number; height: number }[];
+}
+
+export interface TrySettings {
+  /** Numbers that the project has. */
+  numbers: string[];
+  mostRows: number | null;
+  /** The file's system and the project's, where they differ. */
+  carry: { from: PublishedSystem; to: PublishedSystem } | null;
+  control: { number: string; x: number; y: number; z: number }[] | null;
 }
 
 const SHOWN = 100_000;
@@ -80,11 +104,18 @@ const work = {
     return rows.map((r) => splitRow(r, layout.separator));
   },
 
-  try(layout: TextLayout, numbers: string[], mostRows: number | null, onProgress?: (share: number) => void): Tried {
+  try(
+    layout: TextLayout,
+    { numbers, mostRows, carry, control }: TrySettings,
+    onProgress?: (share: number) => void,
+  ): Tried {
     const read = readPoints(text, layout, {
       mostRows: mostRows ?? undefined,
       onProgress: onProgress ? (share) => onProgress(share) : undefined,
     })!;
+    const area = carry?.to.area ?? null;
+    const exchanged = Boolean(layout.degrees && area && degreesExchanged(area, read.x, read.y));
+    const placed = bringOver(read, layout, carry);
     const inProject = new Set(numbers);
     const seen = new Set<string>();
     const known = new Set<string>();
@@ -125,6 +156,9 @@ const work = {
         highest,
         extent: read.x.length ? extent : null,
         ...nearExtent(read.x, read.y),
+        compared: control && placed ? compareControl(read, control) : null,
+        placed,
+        exchanged,
         known: [...known],
         twice: [...twice],
         x,
@@ -134,6 +168,34 @@ const work = {
     );
   },
 };
+
+/** Carries what was read over for the preview, where no grid file is needed; the server reads it anew. */
+function bringOver(read: ReadPoints, layout: TextLayout, carry: TrySettings['carry']): boolean {
+  if (!carry) return !layout.degrees;
+  if ([carry.from, carry.to].some((s) => gridsNamed(s.definition).length)) return false;
+  const made = transformBetween(carry.from, carry.to);
+  if (!made.ok) return false;
+  made.transformation.apply(read.x, read.y);
+  return true;
+}
+
+/** Points of one name nearer than half a millimetre are the same. */
+function compareControl(read: ReadPoints, control: NonNullable<TrySettings['control']>): ComparedControl {
+  const known = new Map(control.map((c) => [c.number, c]));
+  const out: ComparedControl = { same: 0, fresh: 0, differ: [] };
+  read.number.forEach((number, i) => {
+    const c = known.get(number);
+    if (!c) {
+      out.fresh++;
+      return;
+    }
+    const plan = distance(read.x[i] - c.x, read.y[i] - c.y);
+    const height = read.z[i] - c.z;
+    if (plan < 5e-4 && !(Math.abs(height) >= 5e-4)) out.same++;
+    else if (out.differ.length < 500) out.differ.push({ number, plan, height });
+  });
+  return out;
+}
 
 /** Six times the distance within which nine points in ten lie from the middle is near; a correction reference station is not. */
 function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far'> {

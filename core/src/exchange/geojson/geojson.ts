@@ -80,8 +80,14 @@ export interface GeoJsonFeature {
   properties: Record<string, unknown>;
 }
 
-/** Writes a feature collection. RFC 7946 means longitude and latitude; local coordinates are said in a member of the collection. */
-export function writeGeoJson(features: GeoJsonFeature[]): string {
+/**
+ * Writes a feature collection. RFC 7946 means longitude and latitude on WGS 84 (`about` null); other coordinates
+ * are said in a member of the collection.
+ */
+export function writeGeoJson(
+  features: GeoJsonFeature[],
+  about: string | null = 'local, metres: east, north, elevation',
+): string {
   const rows = features.map((f) =>
     JSON.stringify({
       type: 'Feature',
@@ -89,5 +95,6 @@ export function writeGeoJson(features: GeoJsonFeature[]): string {
       properties: f.properties,
     }),
   );
-  return `{"type":"FeatureCollection","coordinates":"local, metres: east, north, elevation","features":[\n${rows.join(',\n')}\n]}\n`;
+  const said = about === null ? '' : `"coordinates":${JSON.stringify(about)},`;
+  return `{"type":"FeatureCollection",${said}"features":[\n${rows.join(',\n')}\n]}\n`;
 }

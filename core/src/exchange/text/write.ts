@@ -16,7 +16,12 @@ export interface TextOutSettings {
   unit: LengthUnit;
   separator: ',' | ';' | '\t';
   headings: boolean;
+  /** Plan coordinates are degrees already, longitude as x and latitude as y; written to a tenth of a millimetre. */
+  degrees?: boolean;
 }
+
+/** Decimals of a degree that resolve a tenth of a millimetre on the earth. */
+export const DEGREE_DECIMALS = 9;
 
 const HEADING: Record<Exclude<Role, '_'>, (unit: LengthUnit) => string> = {
   P: () => 'Number',
@@ -30,10 +35,18 @@ const HEADING: Record<Exclude<Role, '_'>, (unit: LengthUnit) => string> = {
 export function writeText(points: Iterable<PointRow>, settings: TextOutSettings): string {
   const { order, decimals, unit, separator } = settings;
   const out: string[] = [];
-  if (settings.headings) out.push(order.map((r) => HEADING[r](unit)).join(separator));
+  if (settings.headings)
+    out.push(
+      order
+        .map((r) =>
+          settings.degrees && r === 'E' ? 'Longitude' : settings.degrees && r === 'N' ? 'Latitude' : HEADING[r](unit),
+        )
+        .join(separator),
+    );
   const value = (p: PointRow, role: Exclude<Role, '_'>): string => {
     if (role === 'P') return quoted(p.number, separator);
     if (role === 'D') return quoted(p.description, separator);
+    if (settings.degrees && role !== 'Z') return (role === 'E' ? p.x : p.y).toFixed(DEGREE_DECIMALS);
     const metres = role === 'E' ? p.x : role === 'N' ? p.y : p.z;
     return Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(decimals);
   };

@@ -55,60 +55,69 @@ const accuracy = (g: Given, unit: LengthUnit): string =>
     ? `, ± ${g.plan ? formatLength(g.plan, unit, 3) : '?'} / ${g.height ? formatLength(g.height, unit, 3) : '?'} ${UNIT_SIGN[unit]}`
     : '';
 
-export function GivenForm({
-  intake,
+/** Fields of who gave a file; lengths are read when the form is left, by `readGiven`. */
+export interface TypedGiven extends Omit<Given, 'plan' | 'height'> {
+  plan: string;
+  height: string;
+}
+
+export const typedGiven = (given: Given | undefined, unit: LengthUnit): TypedGiven => {
+  const shown = (metres: number | null): string => (metres ? String(Number(fromMetres(metres, unit).toFixed(4))) : '');
+  const g = given ?? NOTHING;
+  return { ...g, plan: shown(g.plan), height: shown(g.height) };
+};
+
+/** What was typed, with accuracies in metres; null when nothing was typed, a sentence when it cannot be read. */
+export function readGiven(typed: TypedGiven, unit: LengthUnit): { given: Given | null } | { problem: string } {
+  const given: Given = { ...typed, by: typed.by.trim(), source: typed.source.trim(), plan: null, height: null };
+  for (const field of ['plan', 'height'] as const) {
+    if (typed[field].trim() === '') continue;
+    const read = readLength(typed[field], unit);
+    if (!read.ok) return { problem: read.reason };
+    if (!(read.metres > 0 && read.metres <= 100)) return { problem: 'An accuracy is more than zero and below 100 m.' };
+    given[field] = read.metres;
+  }
+  const nothing = given.by === '' && given.source === '' && given.date === null && !given.plan && !given.height;
+  return { given: nothing && given.standing === 'fixed' ? null : given };
+}
+
+export function GivenFields({
+  typed: g,
+  onChange,
+  isControl,
   unit,
-  onSet,
-  onLeave,
 }: {
-  intake: Intake;
+  typed: TypedGiven;
+  onChange: (typed: TypedGiven) => void;
+  isControl: boolean;
   unit: LengthUnit;
-  onSet: (given: Given) => void;
-  onLeave: () => void;
 }) {
-  const [g, setG] = useState<Given>(intake.given ?? NOTHING);
-  const [plan, setPlan] = useState(g.plan ? String(Number(fromMetres(g.plan, unit).toFixed(4))) : '');
-  const [height, setHeight] = useState(g.height ? String(Number(fromMetres(g.height, unit).toFixed(4))) : '');
-  const [problem, setProblem] = useState('');
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const out: Given = { ...g, by: g.by.trim(), source: g.source.trim() };
-    for (const [field, text] of [
-      ['plan', plan],
-      ['height', height],
-    ] as const) {
-      if (text.trim() === '') out[field] = null;
-      else {
-        const read = readLength(text, unit);
-        if (!read.ok) return setProblem(read.reason);
-        if (!(read.metres > 0)) return setProblem('An accuracy is more than zero.');
-        out[field] = read.metres;
-      }
-    }
-    onSet(out);
-  };
+  const field = (name: string, key: 'plan' | 'height') => (
+    <Field
+      numeric
+      width="70px"
+      aria-label={name}
+      value={g[key]}
+      onChange={(e) => onChange({ ...g, [key]: e.target.value })}
+    />
+  );
   return (
-    <form
-      onSubmit={submit}
-      onKeyDown={(e) => e.key === 'Escape' && onLeave()}
-      aria-label={`who gave ${intake.fileName}`}
-    >
+    <>
       <Flex gap="6px" wrap="wrap" align="center" py="4px">
         given by
         <Field
-          autoFocus
           width="150px"
           aria-label="given by"
           maxLength={120}
           value={g.by}
-          onChange={(e) => setG({ ...g, by: e.target.value })}
+          onChange={(e) => onChange({ ...g, by: e.target.value })}
         />
         on
         <Field
           type="date"
           aria-label="date"
           value={g.date ?? ''}
-          onChange={(e) => setG({ ...g, date: e.target.value || null })}
+          onChange={(e) => onChange({ ...g, date: e.target.value || null })}
         />
         from
         <Field
@@ -117,37 +126,52 @@ export function GivenForm({
           placeholder="sheet, letter, register"
           maxLength={200}
           value={g.source}
-          onChange={(e) => setG({ ...g, source: e.target.value })}
+          onChange={(e) => onChange({ ...g, source: e.target.value })}
         />
       </Flex>
-      {intake.target === CONTROL ? (
+      {isControl ? (
         <Flex gap="6px" wrap="wrap" align="center" py="4px">
           standing
           <Choice
             name="standing"
             value={g.standing}
-            options={(Object.keys(STANDING_NAME) as Standing[]).map((s) => [s, STANDING_NAME[s]] as const)}
-            onChange={(standing) => setG({ ...g, standing })}
+            options={(Object.keys(STANDING_NAME) as Standing[]).map((k) => [k, STANDING_NAME[k]] as const)}
+            onChange={(standing) => onChange({ ...g, standing })}
           />
-          accuracy in plan
-          <Field
-            numeric
-            width="70px"
-            aria-label="accuracy in plan"
-            value={plan}
-            onChange={(e) => setPlan(e.target.value)}
-          />
-          in height
-          <Field
-            numeric
-            width="70px"
-            aria-label="accuracy in height"
-            value={height}
-            onChange={(e) => setHeight(e.target.value)}
-          />
+          accuracy in plan {field('accuracy in plan', 'plan')} in height {field('accuracy in height', 'height')}
           {UNIT_SIGN[unit]}
         </Flex>
       ) : null}
+    </>
+  );
+}
+
+function GivenForm({
+  intake,
+  unit,
+  onSet,
+  onLeave,
+}: {
+  intake: Intake;
+  unit: LengthUnit;
+  onSet: (given: Given | null) => void;
+  onLeave: () => void;
+}) {
+  const [typed, setTyped] = useState(() => typedGiven(intake.given, unit));
+  const [problem, setProblem] = useState('');
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const read = readGiven(typed, unit);
+    if ('problem' in read) return setProblem(read.problem);
+    onSet(read.given);
+  };
+  return (
+    <form
+      onSubmit={submit}
+      onKeyDown={(e) => e.key === 'Escape' && onLeave()}
+      aria-label={`who gave ${intake.fileName}`}
+    >
+      <GivenFields typed={typed} onChange={setTyped} isControl={intake.target === CONTROL} unit={unit} />
       {problem ? (
         <Box role="alert" color="pole">
           {problem}

@@ -238,7 +238,7 @@ function PointTable() {
   const [order, setOrder] = useState<Uint32Array | null>(null);
   const doc = state!.document;
   const { points } = tables!;
-  const { unit, decimals } = doc.settings;
+  const { unit, decimals, elevationDecimals } = doc.settings;
 
   useEffect(() => {
     let wanted = true;
@@ -261,9 +261,9 @@ function PointTable() {
       return null;
     };
   const place =
-    (values: Float64Array) =>
+    (values: Float64Array, shown = decimals) =>
     (row: number): string =>
-      formatLength(values[row], unit, decimals);
+      formatLength(values[row], unit, shown);
   const sign = UNIT_SIGN[unit];
   const coordinates: Column[] = [
     {
@@ -315,7 +315,7 @@ function PointTable() {
       head: `Elev ${sign}`,
       width: 'minmax(84px, .8fr)',
       numeric: true,
-      text: place(points.z),
+      text: place(points.z, elevationDecimals),
       edit: edit('z'),
       sortable: true,
     },

@@ -47,8 +47,8 @@ export function Ground() {
       {ground.triangles ? (
         <Flex gap="8px" mb="12px">
           {[
-            ['plan area', formatArea(ground.planArea)],
-            ['slope area', formatArea(ground.slopeArea)],
+            ['plan area', formatArea(ground.planArea, s.areaUnit, unit)],
+            ['slope area', formatArea(ground.slopeArea, s.areaUnit, unit)],
             [
               `elevation ${UNIT_SIGN[unit]}`,
               `${formatLength(ground.lowest, unit, 2)} – ${formatLength(ground.highest, unit, 2)}`,
@@ -224,7 +224,7 @@ export function Ground() {
             <Line key={d.name}>
               <Cut>{d.name}</Cut>
               <Num>
-                {d.points} points, {d.triangles} triangles, {formatArea(d.planArea)}
+                {d.points} points, {d.triangles} triangles, {formatArea(d.planArea, s.areaUnit, unit)}
               </Num>
             </Line>
           ))}

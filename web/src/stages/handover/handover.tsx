@@ -2,9 +2,10 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import type { PackageCard } from '#contract';
-import { GROUND, CONTROL, STATE } from '#core/chain';
+import { GROUND, CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import { writeText, type PointRow } from '#core/exchange';
-import type { FileSpec } from '#core/handover';
+import { isPublished } from '#core/basis';
+import type { Coordinates, FileSpec } from '#core/handover';
 import { LENGTH_UNITS, UNIT_NAME, type LengthUnit } from '#core/measure';
 import { api, problemText } from '../../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
@@ -77,20 +78,23 @@ function NewPackage({ tables }: { tables: Tables }) {
     parts: { points: true, lines: true, contours: true, surface: true },
     textHeight: 0.5,
   });
+  const [coordinates, setCoordinates] = useState('grid');
+  const ways = waysOut(state!.document);
+  const way = ways.find((w) => w.value === coordinates) ?? ways[0];
   const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
   const make = useMutation({
     mutationFn: () => {
       const files: FileSpec[] = [];
       if (kinds.csv) files.push(csv);
-      if (kinds.dxf) files.push(dxf);
-      if (kinds.landxml) files.push({ kind: 'landxml', decimals: 4 });
-      return api.makePackage(id, state!.revision, { name, unit, files });
+      if (kinds.dxf && !way.onlyText) files.push(dxf);
+      if (kinds.landxml && !way.onlyText) files.push({ kind: 'landxml', decimals: 4 });
+      return api.makePackage(id, state!.revision, { name, unit, coordinates: way.coordinates, files });
     },
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['packages', id] }),
   });
   const open = openQueries(tables.summary.queries);
   const stops = open.filter((q) => q.weight === 'stop').length;
-  const nothing = !kinds.csv && !kinds.dxf && !kinds.landxml;
+  const nothing = !kinds.csv && (way.onlyText || (!kinds.dxf && !kinds.landxml));
   const part = (key: keyof Dxf['parts'], label: string) => (
     <Check key={key}>
       <input
@@ -122,6 +126,23 @@ function NewPackage({ tables }: { tables: Tables }) {
         </Pick>
         <Aside>of revision {state!.revision}</Aside>
       </Row>
+      {ways.length > 1 ? (
+        <Row>
+          In
+          <Pick
+            aria-label="coordinates of the package"
+            value={way.value}
+            onChange={(e) => setCoordinates(e.target.value)}
+          >
+            {ways.map((w) => (
+              <option key={w.value} value={w.value}>
+                {w.name}
+              </option>
+            ))}
+          </Pick>
+          {way.onlyText ? <Aside>points as text only</Aside> : null}
+        </Row>
+      ) : null}
 
       <Row>
         <Check fontWeight="600">
@@ -176,7 +197,7 @@ function NewPackage({ tables }: { tables: Tables }) {
           with control
         </Check>
       </Row>
-      {kinds.csv ? <Sample tables={tables} csv={csv} unit={unit} /> : null}
+      {kinds.csv && way.value === 'grid' ? <Sample tables={tables} csv={csv} unit={unit} /> : null}
 
       <Row>
         <Check fontWeight="600">
@@ -237,6 +258,50 @@ function NewPackage({ tables }: { tables: Tables }) {
   );
 }
 
+interface Way {
+  value: string;
+  name: string;
+  coordinates: Coordinates;
+  onlyText: boolean;
+}
+
+/** In which coordinates this project can go out. */
+function waysOut(doc: ProjectDocument): Way[] {
+  const { basis } = doc;
+  const published = isPublished(basis.system);
+  const ways: Way[] = [
+    {
+      value: 'grid',
+      name: isPublished(basis.system) ? `coordinates of ${basis.system.name}` : 'the project’s own coordinates',
+      coordinates: { kind: 'grid' },
+      onlyText: false,
+    },
+  ];
+  if (basis.factor !== 1)
+    ways.push({
+      value: 'ground',
+      name: `ground lengths about the base point, factor ${basis.factor}`,
+      coordinates: { kind: 'ground' },
+      onlyText: false,
+    });
+  if (published)
+    ways.push({
+      value: 'geographic',
+      name: 'latitude and longitude on its datum',
+      coordinates: { kind: 'geographic' },
+      onlyText: true,
+    });
+  for (const i of doc.intakes)
+    if (i.placement && i.on)
+      ways.push({
+        value: `local:${i.id}`,
+        name: `the local coordinates of ${i.fileName}`,
+        coordinates: { kind: 'local', intake: i.id },
+        onlyText: false,
+      });
+  return ways;
+}
+
 /** A few rows as they will be written. */
 function Sample({ tables, csv, unit }: { tables: Tables; csv: Csv; unit: LengthUnit }) {
   const { state } = useProject();
@@ -289,6 +354,9 @@ function PackageLeaf({ card }: { card: PackageCard }) {
           </chakra.span>
         </a>
       </Flex>
+      <Cut display="block" color="slate" fontSize="13px">
+        {card.manifest.basis}
+      </Cut>
       {outdated > 0 ? (
         <Box color="brass" fontSize="13px">
           {outdated} {outdated === 1 ? 'change' : 'changes'} since

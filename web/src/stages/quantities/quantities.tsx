@@ -115,7 +115,7 @@ export function Quantities() {
                     {r?.ok ? (
                       [r.cut, r.fill, r.cut - r.fill].map((v, i) => (
                         <Cell key={i}>
-                          <Num>{formatVolume(v, volumeUnit)}</Num>
+                          <Num>{formatVolume(v, doc.settings)}</Num>
                         </Cell>
                       ))
                     ) : (
@@ -137,7 +137,8 @@ export function Quantities() {
 
 function Detail({ comparison, about }: { comparison: Comparison; about: string }) {
   const { state, tables, make, draw, drawing } = useProject();
-  const { volumeUnit } = state!.document.settings;
+  const { settings } = state!.document;
+  const { volumeUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
   const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
   return (
@@ -150,11 +151,11 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
         <Flex gap="10px" mb="10px" wrap="wrap">
           {(
             [
-              ['area of cut', formatArea(r.cutArea)],
-              ['area of fill', formatArea(r.fillArea)],
-              ['whole area', formatArea(r.area)],
-              [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, other)],
-              [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, other)],
+              ['area of cut', formatArea(r.cutArea, settings.areaUnit, settings.unit)],
+              ['area of fill', formatArea(r.fillArea, settings.areaUnit, settings.unit)],
+              ['whole area', formatArea(r.area, settings.areaUnit, settings.unit)],
+              [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, settings, other)],
+              [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, settings, other)],
             ] as const
           ).map(([name, value]) => (
             <Box key={name} borderTop="1px solid" borderColor="ink" pt="4px" flex="1" minWidth="88px">
