@@ -257,23 +257,23 @@ describe('systems and heights', () => {
       .slice(1)
       .map((r) => r.split(',').slice(1, 4).map(Number));
 
-  it('go over as PROJ’s cs2cs brings them, plan and geoid alike', () => {
+  it('go over as PROJ brings them, plan and geoid alike', () => {
     const done = json<{ carried: { from: string; to: string } }>(
       ...['convert', file(), at('utm.csv'), '--from', '4326', '--to', 'EPSG:32635', '--decimals', '5'],
       ...['--geoid', '/usr/share/proj/egm96_15.gtx', '--heights', 'to-orthometric'],
     );
     expect(done.carried).toMatchObject({ from: 'WGS 84', to: 'WGS 84 / UTM zone 35N' });
-    const input = places.map((p) => `${p.lon.toFixed(9)} ${p.lat.toFixed(9)} ${p.h.toFixed(4)}`).join('\n');
+    const input = places.map((p) => `${p.lon.toFixed(9)} ${p.lat.toFixed(9)} ${p.h.toFixed(4)} 0\n`).join('');
     // PROJ, with the same grid: longitude and latitude with ellipsoidal heights to UTM above EGM96.
-    const cs2cs = spawnSync(
-      'cs2cs',
+    const cct = spawnSync(
+      'cct',
       [
-        ...['-f', '%.6f', '+proj=longlat', '+datum=WGS84', '+no_defs', '+to'],
-        ...['+proj=utm', '+zone=35', '+datum=WGS84', '+geoidgrids=egm96_15.gtx', '+units=m'],
+        ...['-d', '6', '+proj=pipeline', '+step', '+proj=unitconvert', '+xy_in=deg', '+xy_out=rad'],
+        ...['+step', '+proj=vgridshift', '+grids=egm96_15.gtx', '+step', '+proj=utm', '+zone=35', '+ellps=WGS84'],
       ],
       { input, encoding: 'utf8' },
     );
-    const known = cs2cs.stdout
+    const known = cct.stdout
       .trim()
       .split('\n')
       .map((l) => l.trim().split(/\s+/).map(Number));

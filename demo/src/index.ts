@@ -1,4 +1,5 @@
 export * from './project.ts';
+export * from './tarn-hollow.ts';
 export { demoFiles } from './files.ts';
 export type { Slip } from './survey.ts';
 export * as site from './site.ts';

@@ -1,6 +1,15 @@
 import { hashBytes } from '#core/kernel';
 import { guessLayout, type TextLayout } from '#core/exchange';
-import { CONTROL, GROUND, newDocument, type Change, type Comparison, type Intake } from '#core/chain';
+import {
+  CONTROL,
+  GROUND,
+  newDocument,
+  type Change,
+  type Comparison,
+  type Given,
+  type Intake,
+  type Settings,
+} from '#core/chain';
 import { demoFiles } from './files.ts';
 import { CONTROL as MARKS } from './survey.ts';
 import { atShore, CORNER, HEAP, PAD_LEVEL } from './site.ts';
@@ -8,9 +17,21 @@ import { atShore, CORNER, HEAP, PAD_LEVEL } from './site.ts';
 export const DEMO_NAME = 'Ostrel Landing';
 
 export interface DemoProject {
+  name: string;
+  description: string;
+  settings: Partial<Settings>;
   files: { id: string; name: string; bytes: Uint8Array }[];
   changes: Change[];
 }
+
+const SHEET: Given = {
+  by: 'Ostrel harbour office',
+  date: '2026-05-11',
+  source: 'control sheet 3',
+  standing: 'fixed',
+  plan: 0.006,
+  height: 0.008,
+};
 
 /** The demo as a person would have made it: files taken in one after the other, comparisons set, nothing mended yet. */
 export function demoProject(): DemoProject {
@@ -45,11 +66,18 @@ export function demoProject(): DemoProject {
       target: targetOf(file.name),
       on: true,
       numbers: { all: 'both', each: {} },
+      ...(file.name.startsWith('control') ? { given: SHEET } : {}),
     };
     return { op: 'intake.add', intake };
   });
   for (const comparison of comparisons()) changes.push({ op: 'comparison.set', comparison });
-  return { files: files.map(({ id, name, bytes }) => ({ id, name, bytes })), changes };
+  return {
+    name: DEMO_NAME,
+    description: 'A small lake landing, surveyed in two days by two crews',
+    settings: {},
+    files: files.map(({ id, name, bytes }) => ({ id, name, bytes })),
+    changes,
+  };
 }
 
 function comparisons(): Comparison[] {

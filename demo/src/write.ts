@@ -1,8 +1,17 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { demoFiles } from './files.ts';
+import { tarnFiles } from './tarn-hollow.ts';
 
-const folder = new URL('../ostrel-landing/', import.meta.url);
-mkdirSync(folder, { recursive: true });
-const { files, slips } = demoFiles();
-for (const file of files) writeFileSync(new URL(file.name, folder), file.text);
-console.log(`${files.length} files, ${slips.length} slips written to demo/ostrel-landing/`);
+const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
+const ostrel = demoFiles();
+const tarn = tarnFiles();
+const sets = [
+  { name: 'ostrel-landing', slips: ostrel.slips, files: ostrel.files.map((f) => ({ ...f, bytes: bytesOf(f.text) })) },
+  { name: 'tarn-hollow', ...tarn },
+];
+for (const { name, files, slips } of sets) {
+  const folder = new URL(`../${name}/`, import.meta.url);
+  mkdirSync(folder, { recursive: true });
+  for (const file of files) writeFileSync(new URL(file.name, folder), file.bytes);
+  console.log(`${files.length} files, ${slips.length} slips written to demo/${name}/`);
+}

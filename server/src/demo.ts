@@ -1,13 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
-import { DEMO_NAME, demoProject } from '#demo';
+import { newStart } from '#core/chain';
+import { demoProject, tarnProject, type DemoProject } from '#demo';
 import { makeChange } from './changes.ts';
 import type { Pool } from './db.ts';
 import { receiveFile } from './files.ts';
 import { createProject } from './projects.ts';
 import { createTeam } from './teams.ts';
 
-/** Loads the demo account and its project on first run; gives the project's id, or null when it is there already. */
+/** Loads the demo account and its projects on first run; gives the first project's id, or null when they are there already. */
 export async function loadDemo(pool: Pool): Promise<string | null> {
   const made = await pool.query<{ id: string }>(
     `insert into account (email, name, password_hash, is_demo) values ('demo@ostrel.example', 'Ina Kroll', $1, true)
@@ -18,8 +19,14 @@ export async function loadDemo(pool: Pool): Promise<string | null> {
   if (!made.rows[0]) return null;
   const account = made.rows[0].id;
   const team = await createTeam(pool, 'Kroll & Tamm', account);
-  const project = await createProject(pool, account, { name: DEMO_NAME, team });
-  const { files, changes } = demoProject();
+  // The second first, so that the list begins with Ostrel Landing.
+  await loadProject(pool, account, team, tarnProject());
+  return loadProject(pool, account, team, demoProject());
+}
+
+async function loadProject(pool: Pool, account: string, team: string, demo: DemoProject): Promise<string> {
+  const { name, description, settings, files, changes } = demo;
+  const project = await createProject(pool, account, { name, description, team, start: newStart(settings) });
   for (const file of files) await receiveFile(pool, project, account, file.name, Buffer.from(file.bytes), file.id);
   let revision = 0;
   for (const change of changes) revision = await makeChange(pool, project, account, revision, change);

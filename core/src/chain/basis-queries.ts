@@ -23,11 +23,13 @@ export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: Rea
     const failure = readOf(intake).failure;
     if (failure) queries.push(notRead(doc, intake, failure));
     for (const query of claimsOf(doc, intake, points, rowsOf[i])) wait(query, i);
+    // What common points say is more than where the numbers lie, and comes with a remedy.
+    const isControl = intake.target === CONTROL;
+    const basis = isControl ? null : relationToControl(doc, intake, points, rowsOf[i], control);
+    if (basis) return wait(basis, i);
     const area = outsideArea(doc, intake, points, rowsOf[i]);
     if (area) wait(area, i);
-    if (intake.target === CONTROL || area) return;
-    const basis = relationToControl(doc, intake, points, rowsOf[i], control);
-    if (basis) return wait(basis, i);
+    if (isControl || area) return;
     const apart = apartFromOthers(doc, points, rowsOf, i);
     if (apart) return wait(apart, i);
     queries.push(...checksAgainstControl(doc, points, rowsOf[i], control));

@@ -24,7 +24,7 @@ const HEADINGS: [Role, RegExp][] = [
   ['P', /^(p|pt|pnt|point|nr|no|num|number|id|name|point.?(no|nr|id|number|name))\.?$/i],
   ['E', /^(e|x|east|easting|eastings|lon|long|longitude)\b/i],
   ['N', /^(n|y|north|northing|northings|lat|latitude)\b/i],
-  ['Z', /^(z|h|el|elev|elevation|height|level|ortho.*)\b/i],
+  ['Z', /^(z|h|el|elev|elevation|height|level|ortho.*|ellips.*)\b/i],
   ['D', /^(d|desc|description|code|codes|remark|remarks|note|feature)\b/i],
 ];
 
