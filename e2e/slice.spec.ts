@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { bandOf, beginProject, drop, go, ledger, openDemo, queries, settled } from './steps.ts';
+import { bandOf, beginProject, drop, go, ledger, openDemo, queries, settled, takeIn } from './steps.ts';
 
 const demoFile = (name: string): Buffer => readFileSync(new URL(`../demo/ostrel-landing/${name}`, import.meta.url));
 
@@ -12,8 +12,7 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   // Control first: it will tell which way round the crews' coordinates stand.
   await drop(page, 'control-ostrel.csv', demoFile('control-ostrel.csv'));
   await expect(page.getByLabel('what the points are')).toHaveValue('Control');
-  await page.getByRole('button', { name: 'Take in 5 points' }).click();
-  await settled(page);
+  await takeIn(page, 'Take in 5 points', 1);
   await expect(bandOf(page, 'basis')).toContainText('5 control points');
 
   // North first, spaces, no headings: the order is found out by the control, and said.
@@ -25,23 +24,20 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   await page.getByLabel('name of the layout').fill('crew two');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('kept as “crew two”')).toBeVisible();
-  await page.getByRole('button', { name: 'Take in 270 points' }).click();
-  await settled(page);
+  await takeIn(page, 'Take in 270 points', 2);
 
   // The other day: an account with the row that was left out.
   await drop(page, 'landing-day1.csv', demoFile('landing-day1.csv'));
   await expect(page.getByLabel('intake')).toContainText('480 points read, 1 row left out');
   await expect(page.getByLabel('intake')).toContainText('row 142: east “10:42 ---” is not a number');
   await expect(page.getByText('number 214 exists in the project already')).toBeVisible();
-  await page.getByRole('button', { name: 'Take in 480 points' }).click();
-  await settled(page);
+  await takeIn(page, 'Take in 480 points', 3);
   await expect(bandOf(page, 'book')).toContainText('3 files');
 
   // The pad, as a design of its own.
   await drop(page, 'boat-park-pad.csv', demoFile('boat-park-pad.csv'));
   await expect(page.getByLabel('what the points are')).toHaveValue('design');
-  await page.getByRole('button', { name: 'Take in 4 points' }).click();
-  await settled(page);
+  await takeIn(page, 'Take in 4 points', 4);
 
   // A volume to the pad, and one to a level.
   await go(page, 'quantities');

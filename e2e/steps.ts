@@ -14,6 +14,28 @@ export async function openDemo(page: Page, stage = 'book'): Promise<void> {
   if (stage !== 'book') await go(page, stage);
 }
 
+export async function openTarn(page: Page, leaf = 'meaning'): Promise<void> {
+  await enterDemo(page);
+  await page.getByRole('link', { name: 'Tarn Hollow Yard' }).click();
+  await settled(page);
+  await go(page, 'basis');
+  await leafOf(page, leaf);
+}
+
+/** A leaf of the basis by its name. */
+export const leafOf = (page: Page, name: string): Promise<void> =>
+  page
+    .getByRole('navigation', { name: 'leaves of the basis' })
+    .getByRole('button', { name: new RegExp(`^${name}`, 'i') })
+    .click();
+
+/** Takes in what is shown, and waits until the project has so many files. */
+export async function takeIn(page: Page, button: string | RegExp, files: number): Promise<void> {
+  await page.getByRole('button', { name: button }).click();
+  await expect(bandOf(page, 'book')).toContainText(`${files} ${files === 1 ? 'file' : 'files'},`, { timeout: 60_000 });
+  await settled(page);
+}
+
 export async function beginProject(page: Page, name: string): Promise<void> {
   await enterDemo(page);
   await page.getByLabel('name of a new project').fill(name);

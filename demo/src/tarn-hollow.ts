@@ -109,7 +109,9 @@ class Crew {
 
 function yard(): Shot[] {
   const crew = new Crew(711, 1001);
-  for (const name of ['TH1', 'TH2', 'TH3', 'TH4', 'TH5']) crew.shoot(place(...MARKS[name]), 'CP', name);
+  for (const name of ['TH1', 'TH2', 'TH3', 'TH4']) crew.shoot(place(...MARKS[name]), 'CP', name);
+  const knocked = place(...MARKS.TH5);
+  crew.shoot({ ...knocked, east: knocked.east + REVISED.east, north: knocked.north + REVISED.north }, 'CP', 'TH5');
   const rim = Array.from({ length: 16 }, (_, i) => {
     const a = (i / 16) * 2 * Math.PI;
     return place(HEAP.u + HEAP.radius * Math.cos(a), HEAP.v + HEAP.radius * Math.sin(a));

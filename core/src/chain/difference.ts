@@ -1,5 +1,6 @@
 import { distance } from '#core/kernel';
 import { groundFinder } from '#core/terrain';
+import type { Query } from './query.ts';
 import type { ChainResult, ChainSummary } from './run.ts';
 
 /** What a change would do, in figures; lengths in metres. */
@@ -18,8 +19,9 @@ export interface ChangePreview {
     before: { cut: number; fill: number } | null;
     after: { cut: number; fill: number } | null;
   }[];
-  queriesGone: string[];
-  queriesNew: string[];
+  /** Queries that would go, and that would come. */
+  queriesGone: Pick<Query, 'key' | 'text' | 'weight'>[];
+  queriesNew: Pick<Query, 'key' | 'text' | 'weight'>[];
   /** Rows, in the table after, of points that change. */
   rows: number[];
 }
@@ -52,8 +54,8 @@ export function previewChange(
         after: c.ok ? { cut: c.cut, fill: c.fill } : null,
       };
     }),
-    queriesGone: openKeys(beforeSummary).filter((k) => !openKeys(afterSummary).includes(k)),
-    queriesNew: openKeys(afterSummary).filter((k) => !openKeys(beforeSummary).includes(k)),
+    queriesGone: without(beforeSummary, afterSummary),
+    queriesNew: without(afterSummary, beforeSummary),
     rows: [],
   };
   if (before.points !== after.points) comparePoints(preview, before, after, beforeIds, afterIds);
@@ -61,7 +63,13 @@ export function previewChange(
   return preview;
 }
 
-const openKeys = (s: ChainSummary): string[] => s.queries.filter((q) => !q.accepted).map((q) => q.key);
+/** Open queries of one summary that are not open in the other. */
+function without(one: ChainSummary, other: ChainSummary): ChangePreview['queriesGone'] {
+  const open = new Set(other.queries.filter((q) => !q.accepted).map((q) => q.key));
+  return one.queries
+    .filter((q) => !q.accepted && !open.has(q.key))
+    .map(({ key, text, weight }) => ({ key, text, weight }));
+}
 
 function comparePoints(
   preview: ChangePreview,

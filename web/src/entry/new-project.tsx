@@ -21,7 +21,7 @@ export function NewProject({ account }: { account: Account }) {
   const [team, setTeam] = useState<string | null>(null);
   const [copy, setCopy] = useState<string>(search.get('copy') ?? '');
   const [changed, setChanged] = useState<Start | null>(null);
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(true);
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
   const copied = useQuery({ queryKey: ['start-of', copy], queryFn: () => api.state(copy), enabled: copy !== '' });

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { formatLength, fromMetres, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Aside, Field, Num, Pick } from './controls.tsx';
 
@@ -67,17 +67,23 @@ export function Typed<T>({
 }) {
   const [typed, setTyped] = useState<string | null>(null);
   const answer = typed === null ? null : read(typed);
+  const field = useRef<HTMLInputElement>(null);
+  const leaving = useRef(false);
   const submit = (event?: FormEvent): void => {
     event?.preventDefault();
-    if (answer === null) return;
-    if (!answer.ok) return;
+    if (answer === null || !answer.ok || leaving.current) return;
     setTyped(null);
+    // The field is left, so that the keys are the page's again: Enter and Escape decide on a preview.
+    leaving.current = true;
+    field.current?.blur();
+    leaving.current = false;
     if (typed !== shown) onSet(answer.value);
   };
   return (
     <>
       <form onSubmit={submit}>
         <Field
+          ref={field}
           numeric
           width={width}
           aria-label={name}

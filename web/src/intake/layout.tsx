@@ -166,7 +166,11 @@ export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps
                 >
                   {(Object.keys(ROLE_NAME) as Role[]).map((r) => (
                     <option key={r} value={r}>
-                      {ROLE_NAME[r]}
+                      {layout.degrees && r === 'E'
+                        ? 'longitude'
+                        : layout.degrees && r === 'N'
+                          ? 'latitude'
+                          : ROLE_NAME[r]}
                     </option>
                   ))}
                 </Pick>

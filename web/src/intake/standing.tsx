@@ -71,6 +71,12 @@ export function Standing({
       {choosing ? (
         <SystemFinder geographic onLeave={() => setChoosing(false)} onChoose={(s) => take(isPublished(s) ? s : null)} />
       ) : null}
+      {layout.degrees && system && !opened.claims.system ? (
+        <Box color="brass">
+          The file does not say on which datum its latitudes and longitudes are. {system.name} is taken unless you
+          choose another.
+        </Box>
+      ) : null}
       {layout.degrees && !system ? (
         <Box color="pole" role="alert">
           Latitudes and longitudes need a system: choose which they are on.

@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Key, Num } from '../frame/controls.tsx';
+import { WeightMark } from '../frame/marks.tsx';
 import { formatVolume } from '../stages/quantities/format.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { useProject, type PendingChange } from './store.ts';
@@ -67,9 +68,11 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
             ))}
             <Row name="queries">
               <span>
-                {p.queriesGone.length} settled{p.queriesNew.length ? `, ${p.queriesNew.length} new` : ''}
+                {p.queriesGone.length} would go{p.queriesNew.length ? `, ${p.queriesNew.length} come` : ''}
               </span>
             </Row>
+            <QueryList sign="−" name="queries that would go" list={p.queriesGone} />
+            <QueryList sign="+" name="queries that would come" list={p.queriesNew} />
           </>
         )}
       </Section>
@@ -82,5 +85,37 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
         </Act>
       </Section>
     </Panel>
+  );
+}
+
+/** The sentences of queries that would go or come, as far as a card holds them. */
+function QueryList({
+  sign,
+  name,
+  list,
+}: {
+  sign: '−' | '+';
+  name: string;
+  list: NonNullable<PendingChange['preview']>['queriesGone'];
+}) {
+  if (list.length === 0) return null;
+  return (
+    <Box as="ul" aria-label={name} m="4px 0 0" p="0" listStyleType="none" fontSize="12px" lineHeight="16px">
+      {list.slice(0, 5).map((q) => (
+        <Box as="li" key={q.key} display="flex" gap="5px" mb="3px" title={q.text}>
+          <Num color={sign === '−' ? 'pine' : 'brass'}>{sign}</Num>
+          <WeightMark weight={q.weight} size={11} />
+          <Box
+            overflow="hidden"
+            display="-webkit-box"
+            style={{ WebkitLineClamp: 2, WebkitBoxOrient: 'vertical' }}
+            color="slate"
+          >
+            {q.text}
+          </Box>
+        </Box>
+      ))}
+      {list.length > 5 ? <Aside fontSize="12px">and {list.length - 5} more</Aside> : null}
+    </Box>
   );
 }

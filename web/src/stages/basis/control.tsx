@@ -100,7 +100,7 @@ function ControlTable({ rows }: { rows: number[] }) {
   const place = (id: 'x' | 'y', head: string): Column => ({
     id,
     head: `${head} ${sign}`,
-    width: 'minmax(96px, 1fr)',
+    width: 'minmax(118px, 1fr)',
     numeric: true,
     text: (r) => formatLength(points[id][r], s.unit, s.decimals),
     edit: canChange ? edit(id) : undefined,
@@ -111,7 +111,7 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'number',
       head: 'Control',
-      width: 'minmax(70px, .7fr)',
+      width: 'minmax(60px, .7fr)',
       text: (r) => points.number.get(r),
       edit: canChange ? edit('number') : undefined,
       cell: (r) => (points.edited[r] ? <span className="changed">{points.number.get(r)}</span> : points.number.get(r)),
@@ -128,7 +128,7 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'standing',
       head: 'Standing',
-      width: '104px',
+      width: '92px',
       words: true,
       text: (r) => (points.state[r] === STATE.off ? 'left out' : STANDING_NAME[standingOf(doc, tables!, r)]),
       cell: (r) =>
@@ -138,6 +138,7 @@ function ControlTable({ rows }: { rows: number[] }) {
           <Pick
             aria-label={`standing of ${points.number.get(r)}`}
             height="24px"
+            px="2px"
             value={standingOf(doc, tables!, r)}
             onClick={(e) => e.stopPropagation()}
             onKeyDown={(e) => e.stopPropagation()}
@@ -160,13 +161,13 @@ function ControlTable({ rows }: { rows: number[] }) {
     },
     {
       id: 'accuracy',
-      head: `± plan / h ${sign}`,
-      width: '104px',
+      head: `± plan, h ${sign}`,
+      width: '112px',
       numeric: true,
       text: (r) => {
         const given = doc.intakes[points.intake[r]].given;
         const part = (m: number | null | undefined): string => (m ? formatLength(m, s.unit, 3) : '–');
-        return given?.plan || given?.height ? `${part(given.plan)} / ${part(given.height)}` : '–';
+        return given?.plan || given?.height ? `${part(given.plan)} ${part(given.height)}` : '–';
       },
     },
   ];
@@ -202,7 +203,7 @@ function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: T
     const known = new Map(rows.filter((r) => points.state[r] === STATE.used).map((r) => [points.number.get(r), r]));
     const out: { row: number; control: number }[] = [];
     for (let row = 0; row < points.x.length; row++) {
-      if (doc.intakes[points.intake[row]].target === CONTROL || points.state[row] === STATE.off) continue;
+      if (doc.intakes[points.intake[row]].target === CONTROL || points.state[row] !== STATE.used) continue;
       const control = known.get(points.number.get(row));
       if (control === undefined) continue;
       const away = distance(points.x[row] - points.x[control], points.y[row] - points.y[control]);

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { applyMatrix, fitPairs, heldBack, type Fit as FitResult, type FitSettings } from '#core/basis';
-import { CONTROL, type Intake, type Placement, type ProjectDocument } from '#core/chain';
+import { CONTROL, type Intake, type Placement, type ProjectDocument, type QueryKind } from '#core/chain';
 import type { ReadPoints } from '#core/exchange';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { problemText } from '../../api.ts';
@@ -67,22 +67,35 @@ export function Fit() {
   );
 }
 
-const openBasis = (queries: Parameters<typeof openQueries>[0]): Set<string> =>
-  new Set(
+/** What is asked about files as a whole, by intake. */
+const openBasis = (queries: Parameters<typeof openQueries>[0]): Map<string, QueryKind> =>
+  new Map(
     openQueries(queries)
       .filter((q) => q.key.startsWith('basis:'))
-      .map((q) => q.key.slice('basis:'.length)),
+      .map((q) => [q.key.slice('basis:'.length), q.kind]),
   );
 
-const startingChoice = (doc: ProjectDocument, asked: Set<string>): string[] => {
-  const wanting = doc.intakes.filter((i) => i.on && i.target !== CONTROL && asked.has(i.id)).map((i) => i.id);
-  return wanting.length ? wanting : doc.intakes.filter((i) => i.on && i.placement).map((i) => i.id);
+const ASKED: Partial<Record<QueryKind, string>> = {
+  'other-unit': 'in another unit',
+  'columns-exchanged': 'east and north exchanged',
+  mirrored: 'mirrored',
+};
+
+/** One basis at a time: the first file that a fit would help, else what was carried over together before. */
+const startingChoice = (doc: ProjectDocument, asked: Map<string, QueryKind>): string[] => {
+  const wanting = doc.intakes.find(
+    (i) => i.on && i.target !== CONTROL && asked.has(i.id) && !(asked.get(i.id)! in ASKED),
+  );
+  if (wanting) return [wanting.id];
+  const carried = doc.intakes.filter((i) => i.on && i.placement?.pairs.length);
+  const matrix = JSON.stringify(carried[0]?.placement?.matrix);
+  return carried.filter((i) => JSON.stringify(i.placement!.matrix) === matrix).map((i) => i.id);
 };
 
 function FileLine({ intake, on, onToggle }: { intake: Intake; on: boolean; onToggle: () => void }) {
   const { tables, propose } = useProject();
   const canChange = useCanChange();
-  const asked = openBasis(tables!.summary.queries).has(intake.id);
+  const asked = openBasis(tables!.summary.queries).get(intake.id);
   const { placement } = intake;
   return (
     <Line minHeight="30px">
@@ -112,7 +125,7 @@ function FileLine({ intake, on, onToggle }: { intake: Intake; on: boolean; onTog
           ) : null}
         </>
       ) : asked ? (
-        <Aside color="brass">on another basis</Aside>
+        <Aside color="brass">{ASKED[asked] ?? 'on another basis'}</Aside>
       ) : (
         <Aside>as received</Aside>
       )}
@@ -233,6 +246,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
         </Box>
       ) : null}
       {result ? <Outcome fit={result} /> : null}
+      <DrawnAs />
       <StayBehind chosen={chosen} />
       {canChange ? (
         <Flex gap="8px" mt="8px">
@@ -293,6 +307,15 @@ function Outcome({ fit }: { fit: FitResult }) {
     </Leaf>
   );
 }
+
+const DrawnAs = () => {
+  const about = useProject((p) => p.sketch?.about);
+  return about ? (
+    <Box px="12px" pt="4px">
+      <Aside>On the sheet: the points where this puts them, and the {about}.</Aside>
+    </Box>
+  ) : null;
+};
 
 /** Files that stand on another basis and are not carried over with these. */
 function StayBehind({ chosen }: { chosen: string[] }) {

@@ -61,7 +61,7 @@ function Original({ file, doc, id }: { file: FileCard; doc: ProjectDocument; id:
         <GivenLine key={intake.id} intake={intake} />
       ))}
       <Flex gap="8px" align="center">
-        <Aside>SHA-256</Aside>
+        <Aside whiteSpace="nowrap">SHA-256</Aside>
         <Cut fontFamily="mono" fontSize="12px" color="slate">
           {file.sha256}
         </Cut>

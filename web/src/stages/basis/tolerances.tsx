@@ -1,5 +1,6 @@
 import { Box } from '@chakra-ui/react';
 import type { QueryKind, Settings } from '#core/chain';
+import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project/can.ts';
@@ -10,6 +11,7 @@ type ToleranceKey = 'checkPlan' | 'checkHeight' | 'fitOutlier' | 'coincidence' |
 
 interface Tolerance {
   key: ToleranceKey;
+  short: string;
   before: string;
   after: string;
   used: string;
@@ -23,6 +25,7 @@ interface Tolerance {
 export const TOLERANCES: Tolerance[] = [
   {
     key: 'checkPlan',
+    short: 'checks in plan',
     before: 'A point with the number of control may stand off it in plan by',
     after: '',
     used: 'Basis: checks against control; whether a file stands on another basis',
@@ -32,7 +35,8 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'checkHeight',
-    before: 'and in height by',
+    short: 'checks in height',
+    before: 'and in height by at most',
     after: '',
     used: 'Basis: checks against control',
     min: 0.001,
@@ -41,6 +45,7 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'fitOutlier',
+    short: 'residuals of fits',
     before: 'A residual of a fit is marked from',
     after: 'times its standard deviation on',
     used: 'Basis: local to grid',
@@ -51,6 +56,7 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'coincidence',
+    short: 'coincident points',
     before: 'Points nearer to each other in plan than',
     after: 'are one point in a surface',
     used: 'Ground: what comes in',
@@ -60,6 +66,7 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'longestSide',
+    short: 'longest side',
     before: 'Triangles at the rim end at sides longer than',
     after: '',
     used: 'Ground: rim',
@@ -69,6 +76,7 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'spike',
+    short: 'spikes and holes',
     before: 'A point that stands off its neighbours by more than',
     after: 'is asked about',
     used: 'Ground: spikes and holes',
@@ -78,6 +86,7 @@ export const TOLERANCES: Tolerance[] = [
   },
   {
     key: 'sagitta',
+    short: 'chords of arcs',
     before: 'Chords of arcs stand off the arc by at most',
     after: 'in the ground',
     used: 'Ground: arcs; files that know no arcs',
@@ -94,7 +103,7 @@ export function Tolerances() {
   const s = state!.document.settings;
   const open = openQueries(tables!.summary.queries);
   const set = (t: Tolerance, value: number): void =>
-    void propose(`${t.before.toLowerCase()} … ${value}`, {
+    void propose(`${t.short}: ${t.plain ? value : `${formatLength(value, s.unit, 4)} ${UNIT_SIGN[s.unit]}`}`, {
       op: 'settings.set',
       settings: { [t.key]: value } as Partial<Settings>,
     });
@@ -141,7 +150,7 @@ export function Tolerances() {
                     <Num>{outside.length}</Num> outside now
                   </Act>
                 ) : (
-                  <Aside>nothing outside</Aside>
+                  <Aside whiteSpace="nowrap">nothing outside</Aside>
                 )
               ) : null}
             </Line>

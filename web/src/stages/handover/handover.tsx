@@ -27,7 +27,7 @@ const ORDERS: [string, Csv['order']][] = [
 /** Packages for a recipient: chosen, written, read back, and on record. */
 export function Handover() {
   const { state, tables, id } = useProject();
-  const packages = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id) });
+  const packages = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' });
   if (!state || !tables)
     return (
       <Ledger name="Handover" about="opening …">
@@ -201,7 +201,12 @@ function NewPackage({ tables }: { tables: Tables }) {
 
       <Row>
         <Check fontWeight="600">
-          <input type="checkbox" checked={kinds.dxf} onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })} />{' '}
+          <input
+            type="checkbox"
+            disabled={way.onlyText}
+            checked={kinds.dxf && !way.onlyText}
+            onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })}
+          />{' '}
           Drawing, DXF
         </Check>
         <Pick
@@ -221,7 +226,8 @@ function NewPackage({ tables }: { tables: Tables }) {
         <Check fontWeight="600">
           <input
             type="checkbox"
-            checked={kinds.landxml}
+            disabled={way.onlyText}
+            checked={kinds.landxml && !way.onlyText}
             onChange={(e) => setKinds({ ...kinds, landxml: e.target.checked })}
           />{' '}
           LandXML 1.2
