@@ -1,12 +1,14 @@
 import { spawnSync } from 'node:child_process';
 import Constrainautor from '@kninnug/constrainautor';
 import Delaunator from 'delaunator';
+import proj4 from 'proj4';
+import { makeSystem, transformBetween, WGS84, type PublishedSystem } from '#core/basis';
 import { constrain, delaunay } from '#core/terrain';
 import { cloud } from './points.ts';
 import { measurePage } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (triangulation, constraints, memory, page).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, triangulation, constraints, memory, page).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -93,6 +95,58 @@ async function page(): Promise<void> {
   if (tasks.length === 0) console.log('  none over 50 ms');
 }
 
-const PARTS: Record<string, () => void | Promise<void>> = { triangulation, constraints, memory, page };
+/** A million places from latitude and longitude to a grid, beside the plainest loop over proj4. */
+function transformation(): void {
+  console.log('A million points transformed, beside a bare loop over proj4 (wanted: ratio not over 1.3)');
+  const n = 1e6;
+  const system = (definition: string): PublishedSystem => {
+    const made = makeSystem({ name: 'bench', code: null, definition, area: null });
+    if (!made.ok) throw new Error(made.reason);
+    return made.system;
+  };
+  const cases: [string, PublishedSystem, number, number][] = [
+    ['UTM zone 35', system('+proj=utm +zone=35 +datum=WGS84 +units=m'), 24, 59],
+    ['Lambert, two parallels, other datum', system('+proj=lcc +lat_0=45 +lon_0=-28 +lat_1=45.5 +lat_2=46.5 +x_0=609601 +ellps=intl +towgs84=-87,-98,-121 +units=m'), -28, 46], // prettier-ignore
+  ];
+  for (const [name, to, lon, lat] of cases) {
+    const { x, y } = cloud(n, 0);
+    const places = (): [Float64Array, Float64Array] => [x.map((v) => lon + v / 2000), y.map((v) => lat + v / 2000)];
+    const made = transformBetween(WGS84, to);
+    if (!made.ok) throw new Error(made.reason);
+    const bare = proj4(WGS84.definition, to.definition);
+    const ours: number[] = [];
+    const peer: number[] = [];
+    const ratio: number[] = [];
+    let apart = 0;
+    for (let i = -1; i < 5; i++) {
+      const [ax, ay] = places();
+      const [bx, by] = places();
+      const a = timed(() => made.transformation.apply(ax, ay));
+      const b = timed(() => {
+        for (let k = 0; k < n; k++) {
+          const at = bare.forward([bx[k], by[k]]);
+          bx[k] = at[0];
+          by[k] = at[1];
+        }
+      });
+      for (let k = 0; k < n; k += 997) apart = Math.max(apart, Math.abs(ax[k] - bx[k]), Math.abs(ay[k] - by[k]));
+      if (i < 0) continue;
+      ours.push(a);
+      peer.push(b);
+      ratio.push(a / b);
+    }
+    console.log(
+      `  to ${name}: ours ${ms(median(ours))}, proj4 ${ms(median(peer))}, ratio ${median(ratio).toFixed(2)} (5 pairs; largest difference ${apart.toExponential(1)} m)`,
+    );
+  }
+}
+
+const PARTS: Record<string, () => void | Promise<void>> = {
+  transformation,
+  triangulation,
+  constraints,
+  memory,
+  page,
+};
 const wanted = process.argv.slice(2);
 for (const [name, part] of Object.entries(PARTS)) if (wanted.length === 0 || wanted.includes(name)) await part();

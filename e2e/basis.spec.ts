@@ -61,7 +61,7 @@ test('a new project from the control sheet: settings shown and changed, system f
     .first()
     .click();
   await settled(page);
-  await expect(page.getByText(/factor 0\.9999341/)).toBeVisible();
+  await expect(page.getByText('local ground · factor 0.9999341')).toBeVisible();
 
   // A name typed as 12 ft in a project of US feet is echoed as understood.
   await leafOf(page, 'control');
@@ -72,7 +72,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await page.getByRole('button', { name: 'Take it in as control' }).click();
   await expect(bandOf(page, 'basis')).toContainText('7 control points');
   await settled(page);
-  await expect(page.getByRole('grid', { name: 'control' })).toContainText('381 234.540');
+  await expect(page.getByRole('grid', { name: 'control' })).toContainText('381 234.474');
 });
 
 test('a local survey is brought onto the grid as a whole, with what held it back named, and undone as one', async ({

@@ -74,7 +74,7 @@ test('a stale write is refused with what changed meanwhile', async ({ page }) =>
       }),
     id,
   );
-  await page.getByLabel('decimals').selectOption('2');
+  await page.getByLabel('decimals', { exact: true }).selectOption('2');
   await expect(page.getByRole('alert')).toContainText('moved on to revision 1');
   await expect(page.getByRole('alert')).toContainText('Ina Kroll set the coordinate order');
 });

@@ -1,12 +1,15 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import {
   factorsAt,
   findSystems,
   geographicAt,
   holdNtv2,
+  holdTiff,
   makeSystem,
   projectedAt,
   readDefinition,
@@ -254,6 +257,42 @@ describe('datum grids', () => {
       expect(Math.abs(x[i] - e)).toBeLessThan(1e-3);
       expect(Math.abs(y[i] - n)).toBeLessThan(1e-3);
     });
+  });
+
+  it('shifts by a GeoTIFF grid as cs2cs does with the same file', async () => {
+    // The NTv2 grid as GeoTIFF, by gdal: latitude offsets as they are, longitude offsets counted east.
+    const folder = mkdtempSync(join(tmpdir(), 'dunrik-grid-'));
+    const tif = join(folder, 'beta.tif');
+    const info = JSON.parse(
+      execFileSync('gdalinfo', ['-json', '/usr/share/proj/BETA2007.gsb'], { encoding: 'utf8' }),
+    ) as { size: [number, number]; geoTransform: number[] };
+    const band = (n: number, scale: number): string =>
+      `<VRTRasterBand dataType="Float32" band="${n}"><ComplexSource><SourceFilename>/usr/share/proj/BETA2007.gsb</SourceFilename><SourceBand>${n}</SourceBand><ScaleRatio>${scale}</ScaleRatio></ComplexSource></VRTRasterBand>`;
+    writeFileSync(
+      join(folder, 'beta.vrt'),
+      `<VRTDataset rasterXSize="${info.size[0]}" rasterYSize="${info.size[1]}"><SRS>EPSG:4326</SRS><GeoTransform>${info.geoTransform.join(',')}</GeoTransform><Metadata><MDI key="TYPE">HORIZONTAL_OFFSET</MDI><MDI key="AREA_OR_POINT">Point</MDI></Metadata>${band(1, 1)}${band(2, -1)}</VRTDataset>`,
+    );
+    execFileSync('gdal_translate', ['-q', '-of', 'GTiff', join(folder, 'beta.vrt'), tif]);
+    const held = await holdTiff('beta.tif', 'c'.repeat(64), new Uint8Array(readFileSync(tif)));
+    expect(held).toMatchObject({ ok: true, facts: { subgrids: [{ columns: info.size[0], rows: info.size[1] }] } });
+    const from = system('+proj=tmerc +lat_0=0 +lon_0=9 +k=1 +x_0=3500000 +ellps=bessel +nadgrids=beta.tif +units=m');
+    const to = system('+proj=utm +zone=32 +ellps=GRS80 +towgs84=0,0,0 +units=m');
+    const next = stream(12);
+    const places = Array.from({ length: 500 }, (): [number, number] => [
+      3420000 + 150000 * next(),
+      5350000 + 500000 * next(),
+    ]);
+    const truth = cs2cs(from.definition.replace('beta.tif', tif), to.definition, places);
+    const made = transformBetween(from, to);
+    if (!made.ok) throw new Error(made.reason);
+    const x = Float64Array.from(places, (p) => p[0]);
+    const y = Float64Array.from(places, (p) => p[1]);
+    expect(made.transformation.apply(x, y)).toBe(0);
+    truth.forEach(([e, n], i) => {
+      expect(Math.abs(x[i] - e)).toBeLessThan(1e-3);
+      expect(Math.abs(y[i] - n)).toBeLessThan(1e-3);
+    });
+    rmSync(folder, { recursive: true });
   });
 
   it('a place outside the grid is lost and counted, not shifted by something else', () => {

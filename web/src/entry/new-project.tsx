@@ -25,8 +25,10 @@ export function NewProject({ account }: { account: Account }) {
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
   const copied = useQuery({ queryKey: ['start-of', copy], queryFn: () => api.state(copy), enabled: copy !== '' });
+  const layouts = useQuery({ queryKey: ['layouts'], queryFn: api.layouts });
   const ofTeam = team ?? teams.data?.[0]?.id ?? '';
   const chosen = teams.data?.find((t) => t.id === ofTeam);
+  const kept = (layouts.data ?? []).filter((l) => l.team === null || l.team === chosen?.name);
   const base: Start | null = copy
     ? copied.data
       ? {
@@ -120,6 +122,11 @@ export function NewProject({ account }: { account: Account }) {
               }}
             />
           </Flex>
+          {kept.length ? (
+            <Aside display="block" mt="6px">
+              Kept layouts of text files that serve it: {kept.map((l) => l.name).join(', ')}
+            </Aside>
+          ) : null}
           {problem ? (
             <Box role="alert" color="pole" mt="8px">
               {problem}

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { ELLIPSOIDS, METHODS, type CoordinateSystem, type Method, type SystemParameters } from '#core/basis';
-import { readAngle } from '#core/measure';
+import { formatAngle, readAngle } from '#core/measure';
 import { api, problemText } from '../../api.ts';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
@@ -58,6 +58,12 @@ export function SystemFinder({
       (error: unknown) => setProblem(problemText(error)),
     );
   };
+  // Where the eye is: under the button that was pressed, above a list that may be long.
+  const alert = problem ? (
+    <Box role="alert" color="pole" px="12px" pb="6px">
+      {problem}
+    </Box>
+  ) : null;
   return (
     <Box
       as="section"
@@ -96,11 +102,7 @@ export function SystemFinder({
         )}
         <Act onClick={onLeave}>Leave it</Act>
       </Flex>
-      {problem ? (
-        <Box role="alert" color="pole" px="12px" pb="6px">
-          {problem}
-        </Box>
-      ) : null}
+      {way === 'list' ? alert : null}
       {way === 'list' && find.trim().length > 1 ? (
         <Box maxHeight="230px" overflow="auto">
           {(found.data ?? []).map((s) => (
@@ -122,6 +124,7 @@ export function SystemFinder({
       ) : null}
       {way === 'parameters' ? <ByParameters onMake={(p) => take(api.systemByParameters(p))} /> : null}
       {way === 'definition' ? <ByDefinition onMake={(n, d) => take(api.systemByDefinition(n, d))} /> : null}
+      {way === 'list' ? null : alert}
     </Box>
   );
 }
@@ -314,7 +317,11 @@ function Parameter({
         {label}
       </Box>
       <Field value={value} onChange={(e) => onChange(e.target.value)} width="170px" fontFamily="mono" />
-      {read ? <Aside color={read.ok ? 'slate' : 'pole'}>{read.ok ? `= ${read.echo}` : read.reason}</Aside> : null}
+      {read ? (
+        <Aside color={read.ok ? 'slate' : 'pole'}>
+          {read.ok ? `= ${formatAngle(read.radians, 'dms', 4)}` : read.reason}
+        </Aside>
+      ) : null}
     </Flex>
   );
 }
