@@ -138,6 +138,8 @@ export interface ProjectCard {
 export interface SettledStages {
   reads: Record<string, string>;
   points: string;
+  /** How books became points. */
+  reduction: string;
   lines: string;
   surfaces: Record<string, string>;
   contours: string;

@@ -1,5 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { demoFiles } from './files.ts';
+import { kessaFiles } from './kessa-bank.ts';
 import { tarnFiles } from './tarn-hollow.ts';
 
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -8,6 +9,7 @@ const tarn = tarnFiles();
 const sets = [
   { name: 'ostrel-landing', slips: ostrel.slips, files: ostrel.files.map((f) => ({ ...f, bytes: bytesOf(f.text) })) },
   { name: 'tarn-hollow', ...tarn },
+  { name: 'kessa-bank', ...kessaFiles() },
 ];
 for (const { name, files, slips } of sets) {
   const folder = new URL(`../${name}/`, import.meta.url);

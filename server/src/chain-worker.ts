@@ -6,6 +6,7 @@ import {
   packLines,
   packPieces,
   packPoints,
+  packReduction,
   packRead,
   packSurface,
   readByPlan,
@@ -52,6 +53,7 @@ export interface ChainTask {
 
 export interface ChainPacks {
   points: Uint8Array;
+  reduction: Uint8Array;
   lines: Uint8Array;
   surfaces: Record<string, Uint8Array>;
   contours: Uint8Array;
@@ -77,6 +79,7 @@ export function runStages(task: ChainTask): ChainPacks {
   const result = run(task);
   return {
     points: packPoints(result.points),
+    reduction: packReduction(result.reduction),
     lines: packLines(result.linework),
     surfaces: Object.fromEntries(result.grounds.map((g) => [g.name, packSurface(g.surface)])),
     contours: packContours(result.contours),

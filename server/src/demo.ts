@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { newStart } from '#core/chain';
-import { demoProject, tarnProject, type DemoProject } from '#demo';
+import { demoProject, kessaProject, tarnProject, type DemoProject } from '#demo';
 import { makeChange } from './changes.ts';
 import type { Pool } from './db.ts';
 import { receiveFile } from './files.ts';
@@ -19,8 +19,9 @@ export async function loadDemo(pool: Pool): Promise<string | null> {
   if (!made.rows[0]) return null;
   const account = made.rows[0].id;
   const team = await createTeam(pool, 'Kroll & Tamm', account);
-  // The second first, so that the list begins with Ostrel Landing.
+  // The others first, so that the list begins with Ostrel Landing.
   await loadProject(pool, account, team, tarnProject());
+  await loadProject(pool, account, team, kessaProject());
   return loadProject(pool, account, team, demoProject());
 }
 

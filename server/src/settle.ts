@@ -78,8 +78,10 @@ export class Settler {
   private async settleDocument(project: string, document: ProjectDocument): Promise<SettledStages> {
     const keys = chainKeys(document);
     const comparisonKeys = Object.entries(keys.comparisons).map(([id, key]) => [`pieces:${key}`, id] as const);
+    const reductionKey = `reduction:${keys.points}`;
     const stored = await this.stored(project, [
       keys.points,
+      reductionKey,
       keys.lines,
       ...Object.values(keys.grounds),
       keys.contours,
@@ -93,6 +95,7 @@ export class Settler {
       return {
         reads: readHashes,
         points: stored.get(keys.points)!,
+        reduction: stored.get(reductionKey)!,
         lines: stored.get(keys.lines)!,
         surfaces: Object.fromEntries(Object.entries(keys.grounds).map(([name, key]) => [name, stored.get(key)!])),
         contours: stored.get(keys.contours)!,
@@ -112,6 +115,7 @@ export class Settler {
     return {
       reads: readHashes,
       points: await store(keys.points, packs.points),
+      reduction: await store(reductionKey, packs.reduction),
       lines: await store(keys.lines, packs.lines),
       surfaces,
       contours: await store(keys.contours, packs.contours),

@@ -12,6 +12,8 @@ const points = (rows: [string, string, number][]): PointColumns => ({
   intake: new Uint32Array(rows.length),
   fileRow: Uint32Array.from(rows, (_, i) => i + 1),
   state: new Uint8Array(rows.length),
+  sdPlan: new Float64Array(),
+  sdHeight: new Float64Array(),
   edited: new Uint8Array(rows.length),
 });
 const list = points([

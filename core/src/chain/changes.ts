@@ -7,6 +7,7 @@ import {
   systemSchema,
   codeListSchema,
   comparisonSchema,
+  decisionSchema,
   intakeSchema,
   layoutSchema,
   numberDecisionSchema,
@@ -22,7 +23,23 @@ import {
 /** Fields of an edit to set; `undo` names those that go back to what was received. */
 const editChange = z.object({
   set: pointEditSchema,
-  undo: z.array(z.enum(['number', 'description', 'x', 'y', 'z', 'off', 'standing'])),
+  undo: z.array(
+    z.enum([
+      'number',
+      'description',
+      'x',
+      'y',
+      'z',
+      'off',
+      'standing',
+      'height',
+      'circle',
+      'zenith',
+      'distance',
+      'face',
+      'role',
+    ]),
+  ),
 });
 
 /** One edit of a project. A change is data: it is applied, stored, and undone by its inverse, another change. */
@@ -49,7 +66,13 @@ export const changeSchema = z.discriminatedUnion('op', [
     heights: z.enum(['orthometric', 'ellipsoidal']).nullable(),
   }),
   z.object({ op: z.literal('basis.set'), basis: basisSchema.partial() }),
-  z.object({ op: z.literal('points.edit'), edits: z.record(z.string().max(80), editChange) }),
+  z.object({
+    op: z.literal('points.edit'),
+    edits: z.record(z.string().max(80), editChange),
+    /** Why, in the words of whoever did it. */
+    why: z.string().trim().max(500).optional(),
+  }),
+  z.object({ op: z.literal('record.decide'), key: z.string().max(80), decision: decisionSchema.nullable() }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
   z.object({ op: z.literal('boundary.set'), ring: ringSchema.nullable() }),
@@ -102,6 +125,11 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     }
     case 'points.edit':
       return editPoints(doc, change);
+    case 'record.decide': {
+      const { [change.key]: before, ...decisions } = doc.decisions;
+      if (change.decision !== null) decisions[change.key] = change.decision;
+      return yes({ decisions }, { op: 'record.decide', key: change.key, decision: before ?? null });
+    }
     case 'codes.set':
       return yes({ codeList: change.codeList }, { op: 'codes.set', codeList: doc.codeList });
     case 'settings.set': {
@@ -250,7 +278,11 @@ export function describeChange(change: Change): string {
     case 'basis.set':
       return describeBasis(change.basis);
     case 'points.edit':
-      return describeEdits(change.edits);
+      return describeEdits(change.edits) + (change.why ? `: ${change.why}` : '');
+    case 'record.decide':
+      return change.decision === null
+        ? 'left a backsight to the rule'
+        : `decided: ${change.decision === 'used' ? 'use it' : change.decision === 'aside' ? 'set it aside' : 'leave it open'}`;
     case 'codes.set':
       return 'changed the code list';
     case 'settings.set':
@@ -315,6 +347,9 @@ const SETTING_NAME: Record<string, string> = {
   checkPlan: 'the tolerance of checks in plan',
   checkHeight: 'the tolerance of checks in height',
   fitOutlier: 'the limit of standardised residuals',
+  angleSpread: 'the tolerance of repeated angles',
+  refraction: 'the coefficient of refraction',
+  backsightRule: 'the rule for backsights',
   coincidence: 'the coincidence distance',
   longestSide: 'the longest side',
   contourInterval: 'the contour interval',
@@ -332,6 +367,12 @@ export const FIELD_NAME: Record<string, string> = {
   z: 'elevation',
   off: 'use',
   standing: 'standing',
+  height: 'height',
+  circle: 'circle',
+  zenith: 'vertical angle',
+  distance: 'distance',
+  face: 'face',
+  role: 'what it is sighted for',
 };
 
 function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): string {
@@ -370,6 +411,8 @@ export function changeTouches(change: Change): string[] {
         const intake = key.slice(0, key.lastIndexOf(':'));
         return [...Object.keys(set), ...undo].map((field) => `intake/${intake}/edit/${key}/${field}`);
       });
+    case 'record.decide':
+      return [`decision/${change.key}`];
     case 'codes.set':
       return ['codes'];
     case 'settings.set':

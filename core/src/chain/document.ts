@@ -170,6 +170,8 @@ export const intakeSchema = z.object({
   layout: layoutSchema,
   /** The surface that its points belong to: Ground, Control for given coordinates, or a design's name. */
   target: shortText,
+  /** A file of points, or a field book; absent: points. */
+  form: z.enum(['points', 'book']).optional(),
   on: z.boolean(),
   numbers: z.object({
     all: numberDecisionSchema,
@@ -195,7 +197,17 @@ export const pointEditSchema = z.object({
   off: z.boolean().optional(),
   /** Of a control point. */
   standing: standingSchema.optional(),
+  /** Of a record of a book: instrument, target or antenna height m; readings radians and m; face; role. */
+  height: z.number().min(-100).max(1000).optional(),
+  circle: z.number().min(0).max(6.2832).optional(),
+  zenith: z.number().min(0).max(6.2832).optional(),
+  distance: z.number().min(0).max(1e5).optional(),
+  face: z.int().min(0).max(2).optional(),
+  role: z.enum(['back', 'shot', 'check']).optional(),
 });
+
+/** What a person decided on a backsight, or on a setup that waits. */
+export const decisionSchema = z.enum(['used', 'aside', 'undecided']);
 export type PointEdit = z.infer<typeof pointEditSchema>;
 
 export const ringSchema = z
@@ -231,6 +243,12 @@ export const settingsSchema = z.object({
   /** m; a point that has the number of control may stand off it by so much, in plan and in height. */
   checkPlan: z.number().positive().max(10),
   checkHeight: z.number().positive().max(10),
+  /** Radians; by how much repeated readings of one target may differ. */
+  angleSpread: z.number().positive().max(0.1),
+  /** Coefficient of refraction. */
+  refraction: z.number().min(-2).max(2),
+  /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
+  backsightRule: z.enum(['within', 'ask']),
   /** A residual of a fit over its standard deviation that is asked about. */
   fitOutlier: z.number().min(1).max(10),
   /** m; points nearer than this in plan are one in a surface. */
@@ -260,6 +278,8 @@ export const documentSchema = z.object({
   intakes: z.array(intakeSchema).max(500),
   /** By point key, `intake:row`. */
   edits: z.record(z.string(), pointEditSchema),
+  /** Decisions on backsights and setups, by record key, `intake:row`. */
+  decisions: z.record(z.string(), decisionSchema),
   boundary: ringSchema.nullable(),
   comparisons: z.array(comparisonSchema).max(200),
   accepted: z.record(z.string(), acceptedSchema),
@@ -291,6 +311,10 @@ export const START_SETTINGS: Settings = {
   checkPlan: 0.03,
   checkHeight: 0.05,
   fitOutlier: 3,
+  // 5″: sights are short.
+  angleSpread: 2.42406840554768e-5,
+  refraction: 0.13,
+  backsightRule: 'within',
 };
 
 export const LOCAL_BASIS: Basis = {
@@ -319,6 +343,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   ...structuredClone(start),
   intakes: [],
   edits: {},
+  decisions: {},
   boundary: null,
   comparisons: [],
   accepted: {},
@@ -329,6 +354,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
 export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
   return {
     ...kept,
+    decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     settings: { ...START_SETTINGS, ...kept.settings },
     basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },
   };

@@ -1,6 +1,7 @@
 export * from './document.ts';
 export * from './changes.ts';
 export * from './points.ts';
+export * from './books.ts';
 export * from './query.ts';
 export * from './ground.ts';
 export * from './run.ts';

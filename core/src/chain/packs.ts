@@ -1,7 +1,9 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
 import type { Linework } from '#core/linework';
+import type { Reduction, SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
+import { bookColumns, bookOfColumns } from './book-pack.ts';
 import type { PointTable } from './points.ts';
 
 // Each result as one block of typed columns: what is stored under a content hash and sent to the page.
@@ -14,7 +16,7 @@ const json = (value: unknown): StringColumn => stringColumn([JSON.stringify(valu
 const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) as T;
 
 export function packRead(read: ReadPoints): Uint8Array {
-  const { number, x, y, z, description, row, ...account } = read;
+  const { number, x, y, z, description, row, book, ...account } = read;
   return packColumns({
     x,
     y,
@@ -23,12 +25,15 @@ export function packRead(read: ReadPoints): Uint8Array {
     number: stringColumn(number),
     description: stringColumn(description),
     account: json(account),
+    ...(book ? bookColumns(book) : {}),
   });
 }
 
 export function unpackRead(block: Uint8Array): ReadPoints {
   const c = unpackColumns(block);
+  const book = bookOfColumns(c);
   return {
+    ...(book ? { book } : {}),
     x: f64(c, 'x'),
     y: f64(c, 'y'),
     z: f64(c, 'z'),
@@ -55,6 +60,8 @@ export function unpackPoints(block: Uint8Array): PointTable {
     description: text(c, 'description'),
     state: u8(c, 'state'),
     edited: u8(c, 'edited'),
+    sdPlan: f64(c, 'sdPlan'),
+    sdHeight: f64(c, 'sdHeight'),
   };
 }
 
@@ -172,3 +179,53 @@ export function unpackContours(block: Uint8Array): Contour[] {
 
 export const packPieces = (pieces: Float64Array): Uint8Array => packColumns({ pieces });
 export const unpackPieces = (block: Uint8Array): Float64Array => f64(unpackColumns(block), 'pieces');
+
+/** What the page needs of a reduction: setups with what they compare, and what gave each point. */
+export interface ReductionColumns {
+  books: string[];
+  setups: SetupResult[];
+  /** Index into `books`, row of the record, index into `setups` or −1; metres and radians. */
+  book: Uint32Array;
+  row: Uint32Array;
+  setup: Int32Array;
+  horizontal: Float64Array;
+  bearing: Float64Array;
+  rise: Float64Array;
+}
+
+/** JSON has no word for a value that is not there. */
+const NAN = '\u0000NaN';
+
+export function packReduction(r: Reduction | null): Uint8Array {
+  const books = [...new Set((r?.setups ?? []).map((s) => s.book).concat((r?.points ?? []).map((p) => p.book)))];
+  const points = r?.points ?? [];
+  const head = JSON.stringify({ books, setups: r?.setups ?? [] }, (_, v: unknown) =>
+    typeof v === 'number' && Number.isNaN(v) ? NAN : v,
+  );
+  return packColumns({
+    head: stringColumn([head]),
+    book: Uint32Array.from(points, (p) => books.indexOf(p.book)),
+    row: Uint32Array.from(points, (p) => p.row),
+    setup: Int32Array.from(points, (p) => p.setup),
+    horizontal: Float64Array.from(points, (p) => p.horizontal),
+    bearing: Float64Array.from(points, (p) => p.bearing),
+    rise: Float64Array.from(points, (p) => p.rise),
+  });
+}
+
+export function unpackReduction(block: Uint8Array): ReductionColumns {
+  const c = unpackColumns(block);
+  const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) => (v === NAN ? NaN : v)) as Pick<
+    ReductionColumns,
+    'books' | 'setups'
+  >;
+  return {
+    ...head,
+    book: u32(c, 'book'),
+    row: u32(c, 'row'),
+    setup: c.setup as Int32Array,
+    horizontal: f64(c, 'horizontal'),
+    bearing: f64(c, 'bearing'),
+    rise: f64(c, 'rise'),
+  };
+}

@@ -6,7 +6,8 @@ import type { Change } from './changes.ts';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
-export type Draft = Omit<Query, 'accepted' | 'evidence'> & { evidence: unknown };
+/** A query before its evidence is hashed; `book` names the intake whose records its rows are, until they are points. */
+export type Draft = Omit<Query, 'accepted' | 'evidence'> & { evidence: unknown; book?: string };
 
 /** Most queries of one kind that are listed: beyond it the file, not the shot, is what needs a look. */
 const MOST_OF_A_KIND = 200;
@@ -20,7 +21,8 @@ export const editOne = (key: string, set: Extract<Change, { op: 'points.edit' }>
 export function settleQuery(doc: ProjectDocument, draft: Draft): Query {
   const evidence = hashValue(draft.evidence).slice(0, 16);
   const accepted = doc.accepted[draft.key];
-  return { ...draft, evidence, accepted: accepted && accepted.evidence === evidence ? accepted : null };
+  const { book: _, ...query } = draft;
+  return { ...query, evidence, accepted: accepted && accepted.evidence === evidence ? accepted : null };
 }
 
 const name = (points: PointTable, row: number): string =>

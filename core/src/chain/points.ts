@@ -20,6 +20,9 @@ export interface PointTable {
   state: Uint8Array;
   /** 1 where a person changed something. */
   edited: Uint8Array;
+  /** Standard deviations in plan and in height, m; NaN where nothing is known of them. */
+  sdPlan: Float64Array;
+  sdHeight: Float64Array;
 }
 
 export type ReadOf = (intake: Intake) => ReadPoints;
@@ -28,8 +31,21 @@ export const pointKey = (doc: ProjectDocument, points: PointTable, row: number):
   `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
 
 /** Lays edits and decisions over what was read: the project's points. */
-export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
-  const reads = doc.intakes.map((intake) => (intake.on ? readOf(intake) : null));
+export function makePoints(doc: ProjectDocument, readOf: ReadOf, books?: ReadonlyMap<string, ReadPoints>): PointTable {
+  return tableOf(
+    doc,
+    doc.intakes.map((intake) => (intake.on ? (books?.get(intake.id) ?? readOf(intake)) : null)),
+  );
+}
+
+/** Control alone: what books are reduced from, before there are points. */
+export const makeControl = (doc: ProjectDocument, readOf: ReadOf): PointTable =>
+  tableOf(
+    doc,
+    doc.intakes.map((intake) => (intake.on && intake.target === CONTROL ? readOf(intake) : null)),
+  );
+
+function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable {
   const total = reads.reduce((sum, read) => sum + (read?.x.length ?? 0), 0);
   const table: PointTable = {
     intake: new Uint32Array(total),
@@ -41,6 +57,8 @@ export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
     description: new Array<string>(total),
     state: new Uint8Array(total),
     edited: new Uint8Array(total),
+    sdPlan: new Float64Array(total).fill(NaN),
+    sdHeight: new Float64Array(total).fill(NaN),
   };
   const hasEdits = Object.keys(doc.edits).length > 0;
   const taken = new Set<string>();
@@ -57,14 +75,20 @@ export function makePoints(doc: ProjectDocument, readOf: ReadOf): PointTable {
       table.number[at] = read.number[i];
       place(table, at, intake, read, i);
       table.description[at] = read.description[i];
+      if (read.sdPlan) table.sdPlan[at] = read.sdPlan[i];
+      if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
+      if (read.waits?.[i]) table.state[at] = STATE.waits;
       const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
       if (edit) {
         table.edited[at] = 1;
         if (edit.number !== undefined) table.number[at] = edit.number;
         if (edit.description !== undefined) table.description[at] = edit.description;
-        if (edit.x !== undefined) table.x[at] = edit.x;
-        if (edit.y !== undefined) table.y[at] = edit.y;
-        if (edit.z !== undefined) table.z[at] = edit.z ?? NaN;
+        // What is computed from readings is not typed over.
+        if (!read.waits) {
+          if (edit.x !== undefined) table.x[at] = edit.x;
+          if (edit.y !== undefined) table.y[at] = edit.y;
+          if (edit.z !== undefined) table.z[at] = edit.z ?? NaN;
+        }
         if (edit.off) table.state[at] = STATE.off;
       }
       if (own && table.state[at] === STATE.used) decideNumber(table, at, intake, own, names);

@@ -14,7 +14,8 @@ import {
   type CoordinateSystem,
   type GeoidGrid,
 } from '#core/basis';
-import { readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
+import { readBookText } from '#core/book';
+import { decodeText, failedRead, readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
 import type { Basis, GridRef, Intake } from './document.ts';
 
 // From received bytes to points in the project's system. Projections need trigonometry, which is not the same
@@ -27,6 +28,8 @@ export type GridBytes = Record<string, Uint8Array>;
 /** How an intake's file is read and carried over: everything that its read depends on. */
 export interface ReadingPlan {
   layout: Intake['layout'];
+  /** Whether the file is a field book: then the layout does not matter. */
+  book: boolean;
   /** Null when the numbers are taken as they stand. */
   from: CoordinateSystem | null;
   to: CoordinateSystem | null;
@@ -47,6 +50,7 @@ export function readingPlan(basis: Basis, intake: Intake): ReadingPlan {
   const grids = carried ? new Set([...gridsNamed(from.definition), ...gridsNamed(to.definition)]) : new Set<string>();
   return {
     layout: intake.layout,
+    book: intake.form === 'book',
     from: carried ? from : null,
     to: carried || lifted ? to : null,
     lift: lifted ? lift : 0,
@@ -62,7 +66,7 @@ const sameSystem = (a: CoordinateSystem, b: CoordinateSystem): boolean =>
 /** The plan as it stands in a read's key: names of files and systems do not matter, their contents do. */
 export const planKey = (plan: ReadingPlan): string =>
   hashValue([
-    plan.layout,
+    plan.book ? 'book' : plan.layout,
     plan.from && isPublished(plan.from) ? plan.from.definition : null,
     plan.to && isPublished(plan.to) ? plan.to.definition : null,
     plan.lift,
@@ -101,6 +105,7 @@ export async function readByPlan(
   grids: GridBytes,
   options: ReadOptions = {},
 ): Promise<Reading | null> {
+  if (plan.book) return readBook(bytes, options);
   const rows = rowsOfFile(bytes);
   if (!rows.ok) return rows;
   const read = readPoints(rows.text, plan.layout, options);
@@ -137,6 +142,30 @@ export async function readByPlan(
     lift(read, plan, geoid.grid);
   }
   return { ok: true, read: withoutLost(read, plan) };
+}
+
+/** A book as it stands; its points come of reducing it. */
+function readBook(bytes: Uint8Array, options: ReadOptions): Reading | null {
+  const decoded = decodeText(bytes);
+  if (!decoded.ok) return decoded;
+  const book = readBookText(decoded.text, options.onProgress);
+  if (!book) return null;
+  if (book.records.length === 0)
+    return {
+      ok: false,
+      reason: `It holds no records of a book${book.problems[0] ? `; row ${book.problems[0].row}: ${book.problems[0].reason}` : ''}.`,
+    };
+  return {
+    ok: true,
+    read: {
+      ...failedRead(''),
+      failure: undefined,
+      refused: book.problems,
+      refusedCount: book.problemCount,
+      rows: book.rows,
+      book,
+    },
+  };
 }
 
 /** A geoid's grid from its bytes, whichever of the two formats it is in. */

@@ -1,10 +1,13 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
+import type { Reduction } from '#core/reduction';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
 import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
 import { makeGround, surfaceNames, type Ground } from './ground.ts';
 import { queryBasis } from './basis-queries.ts';
+import { queryBooks } from './book-queries.ts';
+import { reduceBooks } from './books.ts';
 import { queryGround, queryLines } from './line-queries.ts';
 import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
@@ -12,12 +15,14 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 4;
+export const CHAIN_VERSION = 5;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
 
 export interface ChainResult {
+  /** How books became points; null where there are none. */
+  reduction: Reduction | null;
   points: PointTable;
   linework: Linework;
   grounds: Ground[];
@@ -52,6 +57,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
       i.id,
       reads[i.id],
       i.target,
+      i.form ?? null,
       i.on,
       i.numbers,
       i.placement?.matrix ?? null,
@@ -61,10 +67,14 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
       i.given ?? null,
     ]),
     doc.edits,
+    doc.decisions,
     doc.accepted,
     doc.basis,
     s.checkPlan,
     s.checkHeight,
+    s.angleSpread,
+    s.refraction,
+    s.backsightRule,
   ]);
   const lines = hashValue(['lines', points, doc.codeList]);
   const grounds = Object.fromEntries(
@@ -135,15 +145,21 @@ export class ChainMemory {
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
   const keys = chainKeys(doc);
-  const { points, queries: pointQueries } = memory.once(
-    'points',
-    hashValue([keys.points, doc.codeList, doc.settings.unit]),
-    () => {
-      const table = makePoints(doc, readOf);
-      const basis = queryBasis(doc, table, readOf);
-      return { points: table, queries: [...basis, ...queryPoints(doc, table)] };
-    },
-  );
+  const {
+    points,
+    queries: pointQueries,
+    reduction,
+  } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
+    const books = reduceBooks(doc, readOf);
+    const table = makePoints(doc, readOf, books?.reads);
+    const basis = queryBasis(doc, table, readOf);
+    const booked = books ? queryBooks(doc, table, books.reduction, readOf) : [];
+    return {
+      points: table,
+      queries: [...basis, ...booked, ...queryPoints(doc, table)],
+      reduction: books?.reduction ?? null,
+    };
+  });
   const linework = memory.once('lines', keys.lines, () =>
     buildLines(
       {
@@ -180,7 +196,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       () => queryGround(doc, points, linework, ground),
     ),
   ];
-  return { points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
+  return { reduction, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
 }
 
 function compare(c: Comparison, grounds: Ground[]): ComparisonResult {
@@ -204,6 +220,8 @@ function compare(c: Comparison, grounds: Ground[]): ComparisonResult {
 /** Figures of a revision for the run and the project list: small, whatever the size of the survey. */
 export interface ChainSummary {
   control: number;
+  /** Setups of books, and those that wait or could not be reduced. */
+  setups: { all: number; waiting: number; failed: number };
   points: number;
   waiting: number;
   lines: number;
@@ -229,6 +247,11 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
   }
   return {
     control,
+    setups: {
+      all: result.reduction?.setups.length ?? 0,
+      waiting: result.reduction?.setups.filter((s) => s.waits).length ?? 0,
+      failed: result.reduction?.setups.filter((s) => s.failed).length ?? 0,
+    },
     points: used,
     waiting,
     lines: result.linework.lines.length,

@@ -8,6 +8,7 @@ import {
   packContours,
   packLines,
   packPoints,
+  packReduction,
   packSurface,
   previewChange,
   readByPlan,
@@ -115,6 +116,7 @@ const work = {
     const result = runChain(document, await loadReads(document, source), new ChainMemory());
     const out: Record<string, string> = {
       points: hashBytes(packPoints(result.points)),
+      reduction: hashBytes(packReduction(result.reduction)),
       lines: hashBytes(packLines(result.linework)),
       contours: hashBytes(packContours(result.contours)),
       summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(document, result)))),

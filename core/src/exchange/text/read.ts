@@ -1,3 +1,4 @@
+import type { Book } from '#core/book';
 import { METRES_IN_FILE, readAngle } from '#core/measure';
 import { layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
 
@@ -25,6 +26,12 @@ export interface ReadPoints {
   rows: number;
   /** Why nothing could be read at all. */
   failure?: string;
+  /** The field book that the file is; its points come of reducing it. */
+  book?: Book;
+  /** Of reduced points: 1 where a decision is missing, and standard deviations, m. */
+  waits?: Uint8Array;
+  sdPlan?: Float64Array;
+  sdHeight?: Float64Array;
 }
 
 /** A read that brought nothing, and why. */

@@ -1,0 +1,155 @@
+import type { AngleForm, FileUnit } from '#core/measure';
+
+export const RECORD_KINDS = ['setup', 'sighting', 'gnss', 'level', 'point', 'azimuth', 'weather', 'remark'] as const;
+export type RecordKind = (typeof RECORD_KINDS)[number];
+
+/** Why a target was sighted: to orient by, to fix a new point, to see whether the set-up is good. */
+export const ROLES = ['', 'back', 'shot', 'check', 'fore', 'inter'] as const;
+export type SightingRole = (typeof ROLES)[number];
+
+/** What a receiver says of how good a position is. NaN and '' where it says nothing. */
+export interface GnssQuality {
+  /** Standard deviations as stated, m. */
+  plan: number;
+  height: number;
+  fix: string;
+  method: string;
+  satellites: number;
+  pdop: number;
+  hdop: number;
+  vdop: number;
+  base: string;
+  /** Radians off the vertical. */
+  tilt: number;
+  warning: string;
+}
+
+/** One entry of a field book, in the order observed. Metres and radians; NaN and '' where nothing was said. */
+export interface BookRecord {
+  kind: RecordKind;
+  /** Row in the received file, from 1. */
+  row: number;
+  /** Deleted in the field: kept, marked, not computed with. */
+  deleted: boolean;
+  time: string;
+  /** Station of a setup, target of a sighting, number of a point or of a GNSS shot. */
+  number: string;
+  code: string;
+  role: SightingRole;
+  /** 1 left, 2 right, 0 unsaid. */
+  face: number;
+  round: number;
+  /** Instrument height of a setup, target height of a sighting, antenna height of a GNSS shot, reading of a staff. */
+  height: number;
+  /** Horizontal circle of a sighting; the azimuth of an azimuth. */
+  circle: number;
+  zenith: number;
+  /** Slope distance as shown by the instrument. */
+  distance: number;
+  x: number;
+  y: number;
+  z: number;
+  /** Air temperature °C, pressure hPa, relative humidity %. */
+  temperature: number;
+  pressure: number;
+  humidity: number;
+  /** Names in the registers. */
+  instrument: string;
+  target: string;
+  text: string;
+  gnss: GnssQuality | null;
+}
+
+/** Stated accuracies and constants of an instrument; radians and metres. */
+export interface Instrument {
+  name: string;
+  /** Standard deviation of a direction and of a zenith angle in one face. */
+  direction: number;
+  zenith: number;
+  /** Standard deviation of a distance: constant part, and part of the distance. */
+  distance: number;
+  ppm: number;
+  /** Added to every distance. */
+  constant: number;
+  /** Carrier wavelength, micrometres, and the air at which the instrument shows true distances. */
+  wavelength: number;
+}
+
+export interface Target {
+  name: string;
+  /** Added to every distance to it. */
+  constant: number;
+}
+
+export interface BookProblem {
+  row: number;
+  text: string;
+  reason: string;
+}
+
+export interface Book {
+  name: string;
+  unit: FileUnit;
+  angle: AngleForm;
+  records: BookRecord[];
+  instruments: Instrument[];
+  targets: Target[];
+  problems: BookProblem[];
+  problemCount: number;
+  rows: number;
+  /** Whether the book ends as one does: a book cut off in the middle does not. */
+  complete: boolean;
+}
+
+const SECOND = 4.84813681109536e-6;
+
+/** An ordinary instrument, where a book names none: 5″ directions, 2 mm + 2 ppm distances. */
+export const PLAIN_INSTRUMENT: Instrument = {
+  name: '',
+  direction: 5 * SECOND,
+  zenith: 5 * SECOND,
+  distance: 0.002,
+  ppm: 2,
+  constant: 0,
+  wavelength: 0.658,
+};
+
+export const emptyRecord = (kind: RecordKind, row: number): BookRecord => ({
+  kind,
+  row,
+  deleted: false,
+  time: '',
+  number: '',
+  code: '',
+  role: '',
+  face: 0,
+  round: 0,
+  height: NaN,
+  circle: NaN,
+  zenith: NaN,
+  distance: NaN,
+  x: NaN,
+  y: NaN,
+  z: NaN,
+  temperature: NaN,
+  pressure: NaN,
+  humidity: NaN,
+  instrument: '',
+  target: '',
+  text: '',
+  gnss: null,
+});
+
+export const NO_QUALITY: GnssQuality = {
+  plan: NaN,
+  height: NaN,
+  fix: '',
+  method: '',
+  satellites: NaN,
+  pdop: NaN,
+  hdop: NaN,
+  vdop: NaN,
+  base: '',
+  tilt: NaN,
+  warning: '',
+};

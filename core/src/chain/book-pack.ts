@@ -1,0 +1,67 @@
+import { stringColumn, stringsOf, type Columns, type StringColumn } from '#core/kernel';
+import { RECORD_KINDS, ROLES, type Book, type BookRecord, type GnssQuality } from '#core/book';
+
+const LENGTHS = [
+  'height',
+  'circle',
+  'zenith',
+  'distance',
+  'x',
+  'y',
+  'z',
+  'temperature',
+  'pressure',
+  'humidity',
+] as const;
+const TEXTS = ['time', 'number', 'code', 'instrument', 'target', 'text'] as const;
+
+/** A book's records as columns, beside what its head says. */
+export function bookColumns(book: Book): Columns {
+  const { records, ...head } = book;
+  const columns: Columns = {
+    'book.head': stringColumn([JSON.stringify(head)]),
+    'book.row': Uint32Array.from(records, (r) => r.row),
+    'book.kind': Uint8Array.from(records, (r) => RECORD_KINDS.indexOf(r.kind)),
+    'book.role': Uint8Array.from(records, (r) => ROLES.indexOf(r.role)),
+    'book.face': Uint8Array.from(records, (r) => r.face),
+    'book.round': Uint32Array.from(records, (r) => r.round),
+    'book.deleted': Uint8Array.from(records, (r) => (r.deleted ? 1 : 0)),
+    'book.gnss': stringColumn(records.map((r) => (r.gnss ? JSON.stringify(r.gnss) : ''))),
+  };
+  for (const field of LENGTHS) columns[`book.${field}`] = Float64Array.from(records, (r) => r[field]);
+  for (const field of TEXTS) columns[`book.${field}`] = stringColumn(records.map((r) => r[field]));
+  return columns;
+}
+
+/** The book of a block, or undefined where there is none. */
+export function bookOfColumns(c: Columns): Book | undefined {
+  if (!c['book.head']) return undefined;
+  const text = (field: string): string[] => stringsOf(c[`book.${field}`] as StringColumn);
+  const head = JSON.parse(text('head')[0]) as Omit<Book, 'records'>;
+  const lengths = LENGTHS.map((f) => [f, c[`book.${f}`] as Float64Array] as const);
+  const texts = TEXTS.map((f) => [f, text(f)] as const);
+  const gnss = text('gnss');
+  const rows = c['book.row'] as Uint32Array;
+  const records = Array.from(rows, (row, i): BookRecord => {
+    const record = {
+      kind: RECORD_KINDS[(c['book.kind'] as Uint8Array)[i]],
+      row,
+      deleted: (c['book.deleted'] as Uint8Array)[i] === 1,
+      role: ROLES[(c['book.role'] as Uint8Array)[i]],
+      face: (c['book.face'] as Uint8Array)[i],
+      round: (c['book.round'] as Uint32Array)[i],
+      gnss: gnss[i] ? readQuality(gnss[i]) : null,
+    } as BookRecord;
+    for (const [field, values] of lengths) record[field] = values[i];
+    for (const [field, values] of texts) record[field] = values[i];
+    return record;
+  });
+  return { ...head, records };
+}
+
+/** JSON knows no NaN: what was not said comes back as null. */
+function readQuality(json: string): GnssQuality {
+  const q = JSON.parse(json) as Record<string, unknown>;
+  for (const [key, value] of Object.entries(q)) if (value === null) q[key] = NaN;
+  return q as unknown as GnssQuality;
+}

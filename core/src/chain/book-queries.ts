@@ -1,0 +1,218 @@
+import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
+import type { BookRecord } from '#core/book';
+import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
+import { decideRemedies, findBlunder } from './blunders.ts';
+import { editedRecords, isBook, shotsOf, type BookAt } from './books.ts';
+import type { ProjectDocument } from './document.ts';
+import { editOne, settleQuery, type Draft } from './point-queries.ts';
+import type { PointTable, ReadOf } from './points.ts';
+import type { Query } from './query.ts';
+
+/** What books are asked about: each with its record, and the single cause that explains it best where there is one. */
+export function queryBooks(doc: ProjectDocument, points: PointTable, reduction: Reduction, readOf: ReadOf): Query[] {
+  const books = new Map<string, BookAt>();
+  for (const intake of doc.intakes)
+    if (intake.on && isBook(intake)) {
+      const { book } = readOf(intake);
+      if (book)
+        books.set(intake.id, {
+          id: intake.id,
+          name: intake.fileName,
+          book,
+          records: editedRecords(doc, intake.id, book.records),
+        });
+    }
+  const drafts: Draft[] = [];
+  for (const b of books.values()) drafts.push(...ofBook(b));
+  for (const setup of reduction.setups) drafts.push(...ofSetup(doc, setup, reduction, books.get(setup.book)!));
+  const said = new Set(drafts.map((d) => d.key));
+  for (const note of reduction.notes) {
+    const draft = ofNote(doc, note, books.get(note.book)!);
+    if (draft && !said.has(draft.key)) drafts.push(draft);
+  }
+  const rowOf = rowsByRecord(doc, points);
+  return drafts.map((d) => settleQuery(doc, { ...d, rows: d.rows.flatMap((r) => rowOf(d.book!, r)) }));
+}
+
+function rowsByRecord(doc: ProjectDocument, points: PointTable): (book: string, row: number) => number[] {
+  const index = new Map<string, number>();
+  for (let row = 0; row < points.x.length; row++)
+    index.set(`${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`, row);
+  return (book, row) => {
+    const found = index.get(`${book}:${row}`);
+    return found === undefined ? [] : [found];
+  };
+}
+
+const base = { stage: 'book' as const, lines: [] as string[] };
+
+function ofBook(b: BookAt): Draft[] {
+  const out: Draft[] = [];
+  if (!b.book.complete)
+    out.push({
+      ...base,
+      book: b.id,
+      key: `book-cut-off:${b.id}`,
+      kind: 'book-cut-off',
+      weight: 'look',
+      text: `${b.name} does not end as a book does: it may be cut off behind row ${b.book.rows}. Ask for it again, or accept that this is all.`,
+      evidence: [b.book.rows],
+      place: null,
+      rows: [],
+      remedies: [],
+    });
+  if (b.book.angle === 'deg' && readsPacked(b.book.records))
+    out.push({
+      ...base,
+      book: b.id,
+      key: `angles-packed:${b.id}`,
+      kind: 'angles-packed',
+      weight: 'stop',
+      text: `${b.name} says decimal degrees, but no minute or second of its angles reaches 60: they look like degrees, minutes and seconds written as decimals. Let the sender write “angle dms”, or accept that it is chance.`,
+      evidence: [b.book.records.length],
+      place: null,
+      rows: [],
+      remedies: [],
+    });
+  return out;
+}
+
+/** Whether decimals of degrees never show sixty minutes or seconds, in so many angles that it is no chance. */
+function readsPacked(records: readonly BookRecord[]): boolean {
+  let count = 0;
+  for (const r of records)
+    for (const angle of [r.circle, r.zenith]) {
+      if (Number.isNaN(angle)) continue;
+      count++;
+      const digits = Math.round(((angle * 180) / 3.141592653589793) * 10_000);
+      if (Math.floor(digits / 100) % 100 >= 60 || digits % 100 >= 60) return false;
+    }
+  return count >= 20;
+}
+
+const placeOf = (setup: SetupResult): { x: number; y: number } | null =>
+  setup.station ? { x: setup.station.x, y: setup.station.y } : null;
+
+function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction, b: BookAt): Draft[] {
+  const rows = shotsOf(b.records, setup.row).map((r) => r.row);
+  const where = `Setup at ${setup.number} (row ${setup.row} of ${b.name})`;
+  const blunder = findBlunder(doc, setup, reduction, b);
+  if (setup.failed)
+    return [
+      {
+        ...base,
+        book: b.id,
+        key: `setup-fails:${b.id}:${setup.row}`,
+        kind: 'setup-fails',
+        weight: 'stop',
+        text: `${where} cannot be reduced: ${setup.failed}.${blunder ? ` ${blunder.text}` : ''} Its ${rows.length} sightings give no points.`,
+        evidence: [setup.number, setup.failed],
+        place: placeOf(setup),
+        rows: [],
+        remedies: blunder?.remedies ?? [],
+      },
+    ];
+  const out: Draft[] = [];
+  if (blunder)
+    out.push({
+      ...base,
+      book: b.id,
+      key: `${blunder.kind}:${b.id}:${setup.row}`,
+      kind: blunder.kind,
+      weight: setup.waits ? 'stop' : 'look',
+      text: `${where}: ${blunder.text}`,
+      evidence: blunder.evidence,
+      place: placeOf(setup),
+      rows,
+      remedies: [...blunder.remedies, ...(setup.waits ? decideRemedies(b.id, setup) : [])],
+    });
+  else if (setup.waits)
+    out.push({
+      ...base,
+      book: b.id,
+      key: `backsight-off:${b.id}:${setup.row}`,
+      kind: 'backsight-off',
+      weight: 'stop',
+      text: `${where}: ${setup.waits}${offText(doc, setup.backsights)}. Its ${setup.shots} points wait.`,
+      evidence: setup.backsights.map((c) => [c.row, c.number, Math.round(c.off * 1e4)]),
+      place: placeOf(setup),
+      rows,
+      remedies: decideRemedies(b.id, setup),
+    });
+  const explained = new Set(blunder?.rows ?? []);
+  const open = setup.waits ? setup.checks : [...setup.backsights, ...setup.checks];
+  for (const c of open) {
+    if (c.within || explained.has(c.row) || c.decided) continue;
+    out.push({
+      ...base,
+      book: b.id,
+      key: `check-off:${b.id}:${c.row}`,
+      kind: 'check-off',
+      weight: 'look',
+      text: `${c.number}, sighted from ${setup.number} in row ${c.row} of ${b.name}${offText(doc, [c])}.`,
+      evidence: [c.number, Math.round(c.off * 1e4), Math.round(c.heightDifference * 1e4)],
+      place: placeOf(setup),
+      rows: [],
+      remedies: [{ label: 'Leave the sighting out', change: editOne(`${b.id}:${c.row}`, { off: true }) }],
+    });
+  }
+  return out;
+}
+
+/** How far known points come out from where they are. */
+function offText(doc: ProjectDocument, list: readonly Compared[]): string {
+  const { unit, angle, angleDecimals } = doc.settings;
+  const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
+  const parts = list
+    .filter((c) => !c.within)
+    .map((c) => {
+      const said = [
+        `${formatAngle(c.difference, angle, angleDecimals)} in bearing`,
+        Number.isNaN(c.distanceDifference) ? '' : `${length(c.distanceDifference)} in distance`,
+        Number.isNaN(c.heightDifference) ? '' : `${length(c.heightDifference)} in height`,
+      ].filter(Boolean);
+      return ` is off by ${said.join(', ')}`;
+    });
+  return parts.length ? `,${parts.join(';')}`.replace(/^,/, parts.length > 1 ? ':' : '') : '';
+}
+
+const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
+  'reading-missing': 'reading-missing',
+  'zenith-impossible': 'reading-missing',
+  'backsight-unknown': 'check-off',
+  spread: 'readings-spread',
+  'typed-differs': 'typed-differs',
+  'gnss-poor': 'gnss-poor',
+  'gnss-spread': 'gnss-spread',
+};
+
+function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | null {
+  const kind = NOTE_KIND[note.kind];
+  // Setups that fail say so themselves.
+  if (!kind || b.records.some((r) => r.row === note.row && r.kind === 'setup')) return null;
+  const { unit } = doc.settings;
+  const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
+  const [a, c] = note.values;
+  const by =
+    note.kind === 'typed-differs' || note.kind === 'gnss-spread'
+      ? ` by ${length(a)} in plan and ${length(c)} in height`
+      : note.kind === 'spread'
+        ? ` by ${formatAngle(a, doc.settings.angle, 1)} and ${length(c)}`
+        : note.kind === 'gnss-poor' && !Number.isNaN(a)
+          ? ` (${length(a)} in plan, ${length(c)} in height)`
+          : '';
+  const what = note.text[0].toUpperCase() + note.text.slice(1);
+  const stays = note.kind === 'typed-differs' ? ' Control’s coordinates are used.' : '';
+  return {
+    ...base,
+    book: b.id,
+    key: `${kind}:${b.id}:${note.row}`,
+    kind,
+    weight: note.kind === 'typed-differs' || note.kind === 'zenith-impossible' ? 'look' : 'note',
+    text: `${what}${by}, row ${note.row} of ${b.name}.${stays}`,
+    evidence: [note.text, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
+    place: null,
+    rows: note.rows,
+    remedies: [{ label: 'Leave it out', change: editOne(`${b.id}:${note.row}`, { off: true }) }],
+  };
+}

@@ -1,0 +1,130 @@
+import type { Book, BookRecord } from '#core/book';
+import type { ReadPoints } from '#core/exchange';
+import { reduce, type BookInput, type Known, type ReducedPoint, type Reduction } from '#core/reduction';
+import { type Intake, type PointEdit, type ProjectDocument } from './document.ts';
+import { makeControl, type ReadOf } from './points.ts';
+
+export const isBook = (intake: Intake): boolean => intake.form === 'book';
+
+export interface ReducedBooks {
+  reduction: Reduction;
+  /** What each book gives to the chain, by intake. */
+  reads: Map<string, ReadPoints>;
+}
+
+/** Books with edits laid over them, reduced from the project's control; null when the project has none. */
+export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks | null {
+  const intakes = doc.intakes.filter((i) => i.on && isBook(i) && readOf(i).book);
+  if (intakes.length === 0) return null;
+  const books = intakes.map((intake): BookInput => {
+    const book = readOf(intake).book!;
+    return {
+      id: intake.id,
+      records: editedRecords(doc, intake.id, book.records),
+      instruments: book.instruments,
+      targets: book.targets,
+    };
+  });
+  const s = doc.settings;
+  const reduction = reduce(books, controlOf(doc, readOf), (book, row) => doc.decisions[`${book}:${row}`], {
+    checkPlan: s.checkPlan,
+    checkHeight: s.checkHeight,
+    angleSpread: s.angleSpread,
+    refraction: s.refraction,
+    factor: doc.basis.factor,
+    rule: s.backsightRule,
+  });
+  const reads = new Map<string, ReadPoints>();
+  for (const intake of intakes)
+    reads.set(
+      intake.id,
+      asRead(
+        reduction.points.filter((p) => p.book === intake.id),
+        readOf(intake),
+      ),
+    );
+  return { reduction, reads };
+}
+
+/** The records of a book as a person left them: the file as received stays beside. */
+export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
+  return records.map((r) => {
+    const edit = doc.edits[`${intake}:${r.row}`];
+    return edit ? editedRecord(r, edit) : r;
+  });
+}
+
+function editedRecord(r: BookRecord, edit: PointEdit): BookRecord {
+  return {
+    ...r,
+    number: edit.number ?? r.number,
+    code: edit.description ?? r.code,
+    height: edit.height ?? r.height,
+    circle: edit.circle ?? r.circle,
+    zenith: edit.zenith ?? r.zenith,
+    distance: edit.distance ?? r.distance,
+    face: edit.face ?? r.face,
+    role: edit.role ?? r.role,
+    x: edit.x ?? r.x,
+    y: edit.y ?? r.y,
+    z: edit.z === undefined ? r.z : (edit.z ?? NaN),
+    deleted: edit.off ?? r.deleted,
+  };
+}
+
+/** Control as given: used, not for checking only; accuracies as stated, a few millimetres where nobody did. */
+function controlOf(doc: ProjectDocument, readOf: ReadOf): Known[] {
+  const table = makeControl(doc, readOf);
+  const out = new Map<string, Known>();
+  for (let row = 0; row < table.x.length; row++) {
+    if (table.state[row] !== 0 || table.number[row] === '') continue;
+    const intake = doc.intakes[table.intake[row]];
+    const given = intake.given;
+    out.set(table.number[row], {
+      number: table.number[row],
+      x: table.x[row],
+      y: table.y[row],
+      z: table.z[row],
+      sdPlan: given?.plan ?? 0.003,
+      sdHeight: given?.height ?? 0.003,
+      from: 'control',
+    });
+  }
+  return [...out.values()];
+}
+
+function asRead(points: ReducedPoint[], received: ReadPoints): ReadPoints {
+  const book = received.book!;
+  return {
+    number: points.map((p) => p.number),
+    x: Float64Array.from(points, (p) => p.x),
+    y: Float64Array.from(points, (p) => p.y),
+    z: Float64Array.from(points, (p) => p.z),
+    description: points.map((p) => p.code),
+    row: Uint32Array.from(points, (p) => p.row),
+    refused: book.problems,
+    refusedCount: book.problemCount,
+    blank: 0,
+    rows: book.rows,
+    waits: Uint8Array.from(points, (p) => (p.waits ? 1 : 0)),
+    sdPlan: Float64Array.from(points, (p) => p.sdPlan),
+    sdHeight: Float64Array.from(points, (p) => p.sdHeight),
+  };
+}
+
+/** A book with the records as they stand now. */
+export interface BookAt {
+  id: string;
+  name: string;
+  book: Book;
+  records: BookRecord[];
+}
+
+/** The sightings of the setup in a row. */
+export function shotsOf(records: readonly BookRecord[], row: number): BookRecord[] {
+  const from = records.findIndex((r) => r.row === row && r.kind === 'setup');
+  const out: BookRecord[] = [];
+  for (let i = from + 1; i > 0 && i < records.length && records[i].kind !== 'setup'; i++)
+    if (records[i].kind === 'sighting' && !records[i].deleted) out.push(records[i]);
+  return out;
+}

@@ -1,0 +1,90 @@
+import { distance as length } from '#core/kernel';
+import type { BookRecord } from '#core/book';
+import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings } from './types.ts';
+
+/** What a receiver that states nothing is taken to promise, m (common practice for fixed solutions). */
+const PLAN = 0.015;
+const HEIGHT = 0.025;
+
+/**
+ * GNSS shots of a book: those of one number are one point, their mean weighted by stated precision, asked about
+ * when they differ by more than tolerance; those that are not fixed or promise too little are asked about.
+ */
+export function averageGnss(
+  book: BookInput,
+  settings: ReductionSettings,
+  known: Map<string, Known>,
+  controlled: ReadonlySet<string>,
+  points: ReducedPoint[],
+  notes: ReductionNote[],
+): void {
+  const groups = new Map<string, BookRecord[]>();
+  for (const r of book.records)
+    if (r.kind === 'gnss' && !r.deleted) {
+      const key = r.number || `row ${r.row}`;
+      groups.set(key, [...(groups.get(key) ?? []), r]);
+    }
+  for (const list of groups.values()) {
+    const mean = weighted(list);
+    const [first] = list;
+    const note = (kind: ReductionNote['kind'], text: string, values: number[]): void =>
+      void notes.push({
+        kind,
+        book: book.id,
+        row: first.row,
+        rows: list.map((r) => r.row),
+        number: first.number,
+        text,
+        values,
+      });
+    const spread = Math.max(...list.map((r) => length(r.x - mean.x, r.y - mean.y)));
+    const rise = Math.max(...list.map((r) => Math.abs(r.z - mean.z)));
+    if (list.length > 1 && (spread > settings.checkPlan || rise > settings.checkHeight))
+      note('gnss-spread', `${list.length} measurements of ${first.number} differ`, [spread, rise]);
+    const poor = list.find((r) => isPoor(r, settings));
+    if (poor) note('gnss-poor', poorText(poor), [poor.gnss?.plan ?? NaN, poor.gnss?.height ?? NaN]);
+    points.push({
+      book: book.id,
+      row: first.row,
+      number: first.number,
+      code: list.find((r) => r.code)?.code ?? '',
+      ...mean,
+      setup: -1,
+      waits: false,
+      horizontal: NaN,
+      bearing: NaN,
+      rise: NaN,
+    });
+    if (first.number !== '' && !controlled.has(first.number) && !known.has(first.number))
+      known.set(first.number, { number: first.number, ...mean, from: 'gnss' });
+  }
+}
+
+function weighted(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'> {
+  const plan = (r: BookRecord): number => (r.gnss && r.gnss.plan > 0 ? r.gnss.plan : PLAN);
+  const height = (r: BookRecord): number => (r.gnss && r.gnss.height > 0 ? r.gnss.height : HEIGHT);
+  let [wp, wh, x, y, z] = [0, 0, 0, 0, 0];
+  const { x: x0, y: y0, z: z0 } = list[0];
+  for (const r of list) {
+    const [p, h] = [1 / plan(r) ** 2, 1 / height(r) ** 2];
+    wp += p;
+    wh += h;
+    x += p * (r.x - x0);
+    y += p * (r.y - y0);
+    z += h * (r.z - z0);
+  }
+  return { x: x0 + x / wp, y: y0 + y / wp, z: z0 + z / wh, sdPlan: 1 / Math.sqrt(wp), sdHeight: 1 / Math.sqrt(wh) };
+}
+
+const isPoor = (r: BookRecord, s: ReductionSettings): boolean =>
+  r.gnss !== null &&
+  (r.gnss.plan > s.checkPlan ||
+    r.gnss.height > s.checkHeight ||
+    r.gnss.warning !== '' ||
+    (r.gnss.fix !== '' && !/^fix/i.test(r.gnss.fix)));
+
+function poorText(r: BookRecord): string {
+  const q = r.gnss!;
+  const said = [q.fix && !/^fix/i.test(q.fix) ? `its solution is ${q.fix}` : '', q.warning].filter(Boolean);
+  return `${r.number} promises little${said.length ? `: ${said.join(', ')}` : ''}`;
+}

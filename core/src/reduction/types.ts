@@ -1,0 +1,128 @@
+import type { BookRecord } from '#core/book';
+import type { FaceErrors } from './pointings.ts';
+
+/** A point whose coordinates are given or found; metres, NaN where there is no elevation. */
+export interface Known {
+  number: string;
+  x: number;
+  y: number;
+  z: number;
+  sdPlan: number;
+  sdHeight: number;
+  from: 'control' | 'typed' | 'gnss' | 'carried' | 'resected';
+}
+
+/** What a person decided: on a backsight, or on a setup that waits. */
+export type Decision = 'used' | 'aside' | 'undecided';
+
+export interface ReductionSettings {
+  /** Tolerances: position and height, m; repeated angles, radians. */
+  checkPlan: number;
+  checkHeight: number;
+  angleSpread: number;
+  /** Coefficient of refraction. */
+  refraction: number;
+  /** Length on the grid over length on the ground. */
+  factor: number;
+  /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
+  rule: 'within' | 'ask';
+}
+
+/** One book with edits laid over it, and how decisions on its records are kept. */
+export interface BookInput {
+  id: string;
+  records: readonly BookRecord[];
+  instruments: readonly import('#core/book').Instrument[];
+  targets: readonly import('#core/book').Target[];
+}
+
+/** A sighting of a known point, at a backsight or as a check; observed less computed. */
+export interface Compared {
+  /** Row of its first record. */
+  row: number;
+  number: string;
+  /** Computed from coordinates, radians. */
+  bearing: number;
+  observed: number;
+  /** Radians; of a backsight, against the setup's orientation. */
+  difference: number;
+  /** m, NaN where nothing was measured. */
+  distance: number;
+  distanceDifference: number;
+  heightDifference: number;
+  /** Off in position, m. */
+  off: number;
+  within: boolean;
+  state: Decision;
+  /** Whether the state is a person's decision or the rule's. */
+  decided: boolean;
+}
+
+export interface SetupResult {
+  book: string;
+  row: number;
+  number: string;
+  height: number;
+  station: Known | null;
+  /** What its circle reads at grid north is −orientation: bearing = circle + orientation. NaN without. */
+  orientation: number;
+  /** Standard deviation, radians. */
+  sdOrientation: number;
+  errors: FaceErrors;
+  /** ISO 17123-3, of a direction in both faces; NaN without rounds. */
+  directionSd: number;
+  backsights: Compared[];
+  checks: Compared[];
+  shots: number;
+  /** Why its points wait, or null. */
+  waits: string | null;
+  /** Why it could not be reduced at all, or null. */
+  failed: string | null;
+}
+
+export interface ReducedPoint {
+  book: string;
+  row: number;
+  number: string;
+  code: string;
+  x: number;
+  y: number;
+  z: number;
+  /** One standard deviation, m. */
+  sdPlan: number;
+  sdHeight: number;
+  /** Index into the setups, −1 of GNSS and typed points. */
+  setup: number;
+  waits: boolean;
+  /** Horizontal distance and rise that gave it; NaN of others. */
+  horizontal: number;
+  bearing: number;
+  rise: number;
+}
+
+export interface ReductionNote {
+  kind:
+    | 'no-backsight'
+    | 'backsight-unknown'
+    | 'station-unknown'
+    | 'reading-missing'
+    | 'zenith-impossible'
+    | 'spread'
+    | 'typed-differs'
+    | 'gnss-poor'
+    | 'gnss-spread'
+    | 'before-setup';
+  book: string;
+  row: number;
+  rows: number[];
+  number: string;
+  text: string;
+  values: number[];
+}
+
+export interface Reduction {
+  setups: SetupResult[];
+  points: ReducedPoint[];
+  notes: ReductionNote[];
+  known: Map<string, Known>;
+}
