@@ -6,6 +6,7 @@ import { contours, heights, volume } from './verbs/analysis.ts';
 import { convert } from './verbs/convert.ts';
 import { inspect } from './verbs/inspect.ts';
 import { lines } from './verbs/lines.ts';
+import { reduce } from './verbs/reduce.ts';
 import { surface } from './verbs/surface.ts';
 
 /** Options as the verbs take them; lengths in metres. */
@@ -44,6 +45,11 @@ export interface Options {
   /** Datum grid files. */
   grids: string[];
   outsideArea: boolean;
+  control?: string;
+  tolerancePlan?: number;
+  toleranceHeight?: number;
+  refraction?: number;
+  factor?: number;
 }
 
 export interface Outcome {
@@ -60,6 +66,12 @@ interface Verb {
 
 const VERBS: Record<string, Verb> = {
   inspect: { run: inspect, files: [1, 1], usage: 'inspect FILE' },
+  reduce: {
+    run: reduce,
+    files: [1, 100],
+    usage:
+      'reduce BOOK… --control FILE [--factor F] [--refraction K] [--tolerance-plan L] [--tolerance-height L] [-o POINTS]',
+  },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {
     run: surface,
@@ -107,6 +119,14 @@ function whole(name: string, text: string | undefined, most: number): number | u
   return Number(text);
 }
 
+function number(name: string, text: string | undefined, min: number, max: number): number | undefined {
+  if (text === undefined) return undefined;
+  const value = Number(text.replace(',', '.'));
+  if (text.trim() === '' || !(value >= min && value <= max))
+    throw new WrongUsage(`--${name} is a number between ${min} and ${max}, not “${text}”.`);
+  return value;
+}
+
 function choice<T extends string>(name: string, text: string | undefined, of: readonly T[]): T | undefined {
   if (text === undefined || of.includes(text as T)) return text as T | undefined;
   throw new WrongUsage(`--${name} is ${of.join(' or ')}, not “${text}”.`);
@@ -152,6 +172,11 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         interpolation: text,
         grids: { type: 'string', multiple: true },
         'outside-area': { type: 'boolean' },
+        control: text,
+        'tolerance-plan': text,
+        'tolerance-height': text,
+        refraction: text,
+        factor: text,
       },
     });
   } catch (error) {
@@ -196,6 +221,11 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     interpolation: choice('interpolation', v.interpolation, ['bilinear', 'biquadratic'] as const) ?? 'bilinear',
     grids: v.grids ?? [],
     outsideArea: v['outside-area'] ?? false,
+    control: v.control,
+    tolerancePlan: length('tolerance-plan', v['tolerance-plan'], 1e-6),
+    toleranceHeight: length('tolerance-height', v['tolerance-height'], 1e-6),
+    refraction: number('refraction', v.refraction, -2, 2),
+    factor: number('factor', v.factor, 0.9, 1.1),
   };
   return { verb, files, options };
 }

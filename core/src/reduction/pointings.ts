@@ -135,7 +135,7 @@ export function directionDeviation(records: readonly BookRecord[], errors: FaceE
   );
   const [n, t] = [rounds.size, targets.length];
   const free = (n - 1) * (t - 1);
-  if (free < 1) return { sd: NaN, free: 0 };
+  if (n < 2 || t < 2) return { sd: NaN, free: 0 };
   // Directions from the first target of each round.
   const table = [...rounds.values()].map((m) => {
     const of = (number: string): number => {

@@ -12,6 +12,7 @@ import { useProject } from '../project/store.ts';
 import type { Visitors } from '../sheet/sheet.tsx';
 import type { Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
+import { BookIntake } from './book-intake.tsx';
 import { ColumnTable, LayoutLine, SaveLayout } from './layout.tsx';
 import { readGiven, typedGiven } from '../stages/basis/given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
@@ -87,6 +88,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       if (!here) return;
       setFileBasis(stands);
       setOpened(answer);
+      if (answer.kind === 'book') return;
       const start = known ? { ...known.layout, skipRows: answer.guess.layout.skipRows } : answer.guess.layout;
       setLayout(start);
       if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name)) setTarget(CONTROL);
@@ -191,6 +193,32 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     }
   };
 
+  const acceptBook = async (who: Intake['given'] | null): Promise<void> => {
+    setProblem(null);
+    try {
+      setSending({ share: 0, what: 'sending' });
+      const tell = (share: number): void => setSending({ share, what: 'sending' });
+      const received = await api.upload(id, file, tell, stop.current.signal);
+      await api.startIntake(id, useProject.getState().state!.revision, {
+        id: crypto.randomUUID().slice(0, 13),
+        fileId: received.id,
+        fileName: file.name,
+        sha256: received.sha256,
+        layout: opened!.guess.layout,
+        form: 'book',
+        target: GROUND,
+        on: true,
+        numbers: { all: 'both', each: {} },
+        ...(who ? { given: who } : {}),
+      });
+      onClose();
+    } catch (error) {
+      setSending(null);
+      stop.current = new AbortController();
+      setProblem(problemText(error));
+    }
+  };
+
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
       <Flex align="center" gap="10px" px="16px" minHeight="44px" flexShrink="0">
@@ -215,6 +243,17 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Box>
         ) : null}
         {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
+        {opened?.book ? (
+          <BookIntake
+            book={opened.book}
+            file={file}
+            given={given}
+            setGiven={setGiven}
+            onTake={(who) => void acceptBook(who)}
+            sending={sending}
+            onStop={() => stop.current.abort()}
+          />
+        ) : null}
         {opened && layout ? (
           <>
             <LayoutLine

@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { useMemo, useState, type FormEvent } from 'react';
 import { isPublished } from '#core/basis';
 import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
-import { fromMetres, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { useCanChange } from './can.ts';
@@ -11,6 +11,8 @@ import { History, OnEarth } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineCard } from './line-card.tsx';
 import { PreviewCard } from './preview-card.tsx';
+import { recordValues } from '../work/book-columns.ts';
+import { Readings, RecordCard } from './record-card.tsx';
 import { useProject } from './store.ts';
 import type { Tables } from './tables.ts';
 
@@ -22,6 +24,8 @@ export function Card({ left }: { left: boolean }) {
   if (pending) return <PreviewCard pending={pending} side={side} />;
   if (selection?.kind === 'point' && selection.row < tables.points.x.length)
     return <PointCard key={keyOf(state.document, tables, selection.row)} row={selection.row} side={side} />;
+  if (selection?.kind === 'record')
+    return <RecordCard key={`${selection.intake}:${selection.row}`} {...selection} side={side} />;
   if (selection?.kind === 'line') return <LineCard name={selection.key} side={side} />;
   return null;
 }
@@ -42,6 +46,9 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const value = (metres: number, shown = decimals): string =>
     Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(shown);
   const canEdit = useCanChange();
+  const book = tables.books.get(intake.id);
+  const recordAt = book ? book.row.indexOf(points.fileRow[row]) : -1;
+  const reduced = tables.reduction.pointAt.get(key);
   const places: [Editable, string][] = [
     ['x', 'east'],
     ['y', 'north'],
@@ -72,7 +79,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
             field={field}
             name={`${name} ${UNIT_SIGN[unit]}`}
             value={value(points[field as 'x' | 'y'][row])}
-            canEdit={canEdit}
+            canEdit={canEdit && !book}
             numeric
           />
         ))}
@@ -81,17 +88,26 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           field="z"
           name={`elevation ${UNIT_SIGN[unit]}`}
           value={value(points.z[row], elevationDecimals)}
-          canEdit={canEdit}
+          canEdit={canEdit && !book}
           numeric
         />
+        {Number.isNaN(points.sdPlan[row]) ? null : (
+          <Row name={`± plan, height ${UNIT_SIGN[unit]}`}>
+            <Num>
+              {value(points.sdPlan[row], 3)} {value(points.sdHeight[row], 3)}
+            </Num>
+          </Row>
+        )}
         {standing ? (
           <Box color="brass" fontSize="13px" mt="4px">
             {standing}
           </Box>
         ) : null}
       </Section>
+      {book && recordAt >= 0 ? <Readings recordKey={key} values={recordValues(book, recordAt, edit)} /> : null}
       <Section>
-        <Aside>made of</Aside>
+        <Aside display="block">made of</Aside>
+        {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} /> : null}
         <Box>
           row {points.fileRow[row]} of {intake.fileName}
         </Box>
@@ -163,6 +179,26 @@ function PointCard({ row, side }: { row: number; side: Side }) {
         </Section>
       ) : null}
     </Panel>
+  );
+}
+
+/** Setup, bearing, horizontal distance and rise that gave a point. */
+function ReducedFrom({ at }: { at: number }) {
+  const { state, tables, select } = useProject();
+  const { reduction } = tables!;
+  const s = state!.document.settings;
+  const setup = reduction.setups[reduction.setup[at]];
+  return (
+    <>
+      <Act look="quiet" px="0" onClick={() => select({ kind: 'record', intake: setup.book, row: setup.row })}>
+        setup at {setup.number}
+      </Act>
+      <Num display="block" fontSize="12px" color="slate">
+        {formatAngle(reduction.bearing[at], s.angle, s.angleDecimals)},{' '}
+        {formatLength(reduction.horizontal[at], s.unit, 3)}, {formatLength(reduction.rise[at], s.unit, 3)}{' '}
+        {UNIT_SIGN[s.unit]}
+      </Num>
+    </>
   );
 }
 

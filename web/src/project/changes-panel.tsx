@@ -95,6 +95,7 @@ function SameHere({ settled }: { settled: boolean }) {
       const mine = await chainWork().hashes(state.document, { project: id, hashes: stages.reads });
       const theirs: Record<string, string> = {
         points: stages.points,
+        reduction: stages.reduction,
         lines: stages.lines,
         contours: stages.contours,
         summary: stages.summary,

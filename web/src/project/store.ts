@@ -11,6 +11,7 @@ export type Selection =
   | { kind: 'line'; key: string }
   | { kind: 'query'; key: string }
   | { kind: 'comparison'; id: string }
+  | { kind: 'record'; intake: string; row: number }
   | null;
 
 export interface PendingChange {
@@ -115,7 +116,8 @@ export const useProject = create<ProjectStore>((set, get) => ({
       if (get().id !== id) return;
       set({ state, jobs: state.jobs });
       if (state.settled && state.settled.revision !== get().tables?.revision) {
-        const tables = await loadTables(id, state.settled);
+        const books = state.document.intakes.filter((i) => i.form === 'book').map((i) => i.id);
+        const tables = await loadTables(id, state.settled, books);
         if (get().id === id && tables.revision >= (get().tables?.revision ?? -1))
           set({ tables, selection: keepSelection(get(), tables) });
       }

@@ -1,9 +1,19 @@
 import Flatbush from 'flatbush';
 import { transfer } from 'comlink';
-import { unpackContours, unpackLineColumns, unpackPieces, unpackSurface, type LineColumns } from '#core/chain';
+import {
+  unpackContours,
+  unpackLineColumns,
+  unpackPieces,
+  unpackReduction,
+  unpackSurface,
+  type LineColumns,
+  type ReductionColumns,
+} from '#core/chain';
+import type { SetupResult } from '#core/reduction';
 import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
 import type { Settled, Summary } from '#contract';
 import { api } from '../api.ts';
+import { bookColumnsOf, type BookColumns } from '../work/book-columns.ts';
 import { pointColumns, type PointColumns } from '../work/columns.ts';
 import { sheetWork } from '../work/workers.ts';
 
@@ -12,6 +22,9 @@ export interface Tables {
   revision: number;
   stages: Settled['stages'];
   points: PointColumns;
+  /** How books became points, and the books' records by intake. */
+  reduction: Reduced;
+  books: Map<string, BookColumns>;
   linework: LineColumns;
   surfaces: Map<string, Surface>;
   contours: Contour[];
@@ -22,6 +35,18 @@ export interface Tables {
   ground: GroundFinder;
   /** Sides of the ground's triangles, each once, as pairs of its vertices. */
   sides: Uint32Array;
+}
+
+/** A reduction with its points found by book and row. */
+export interface Reduced extends ReductionColumns {
+  setupAt: Map<string, SetupResult>;
+  pointAt: Map<string, number>;
+}
+
+function reducedOf(columns: ReductionColumns): Reduced {
+  const pointAt = new Map<string, number>();
+  for (let i = 0; i < columns.row.length; i++) pointAt.set(`${columns.books[columns.book[i]]}:${columns.row[i]}`, i);
+  return { ...columns, pointAt, setupAt: new Map(columns.setups.map((s) => [`${s.book}:${s.row}`, s])) };
 }
 
 /** What was fetched before, by content hash: the same bytes are the same thing. */
@@ -41,13 +66,23 @@ function once<T>(hash: string, load: () => Promise<T>): Promise<T> {
 }
 
 /** Fetches what the page lacks of a settled revision. */
-export async function loadTables(project: string, { revision, stages }: Settled): Promise<Tables> {
+export async function loadTables(
+  project: string,
+  { revision, stages }: Settled,
+  bookIntakes: readonly string[],
+): Promise<Tables> {
   const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> =>
     once(hash, async () => unpack(await api.result(project, hash)));
   const surfaces = Object.entries(stages.surfaces);
   const pieces = Object.entries(stages.pieces);
-  const [points, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
+  const [points, reduction, bookList, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
     get(stages.points, pointColumns),
+    get(stages.reduction, (block) => reducedOf(unpackReduction(block))),
+    Promise.all(
+      bookIntakes
+        .filter((i) => stages.reads[i])
+        .map(async (i) => [i, await get(stages.reads[i], bookColumnsOf)] as const),
+    ),
     get(stages.lines, unpackLineColumns),
     get(stages.contours, unpackContours),
     get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
@@ -73,6 +108,8 @@ export async function loadTables(project: string, { revision, stages }: Settled)
     revision,
     stages,
     points,
+    reduction,
+    books: new Map(bookList.flatMap(([i, b]) => (b ? [[i, b] as const] : []))),
     linework,
     contours,
     summary,

@@ -159,7 +159,7 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
   const group = useGroupRef();
   const key = `dunrik.split.${stage}`;
   const layoutOf = (): { ledger: number; sheet: number } => {
-    const share = Number(localStorage.getItem(key)) || (stage === 'basis' ? 50 : 45);
+    const share = Number(localStorage.getItem(key)) || (stage === 'basis' || stage === 'book' ? 50 : 45);
     return { ledger: share, sheet: 100 - share };
   };
   useEffect(() => void group.current?.setLayout(layoutOf()), [stage]);

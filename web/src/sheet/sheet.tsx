@@ -3,7 +3,8 @@ import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from '
 import type { Stage } from '#core/chain';
 import { formatFixed, formatLength } from '#core/measure';
 import { Act, Num } from '../frame/controls.tsx';
-import { useProject } from '../project/store.ts';
+import { useProject, type Selection } from '../project/store.ts';
+import type { Tables } from '../project/tables.ts';
 import { extentOf, ringCourse } from './extent.ts';
 import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
@@ -228,6 +229,13 @@ export function Sheet({
       for (const key of query?.lines ?? []) course(key);
       if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
     }
+    const rays = raysOf(
+      selection,
+      tables,
+      state?.document.intakes.map((i) => i.id) ?? [],
+      s.meanElevation + s.origin.z,
+    );
+    s.setLayer('rays', courseLayer(rays, s.origin, 'slate', 1.2), ORDER.marks);
     s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
     s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
     const ring = s.layer('selected');
@@ -476,6 +484,33 @@ export function Sheet({
       </Flex>
     </Flex>
   );
+}
+
+/** Rays of the setup that a selected point or record belongs to: from the instrument to what it sighted. */
+function raysOf(selection: Selection, tables: Tables, intakes: readonly string[], level: number): number[][] {
+  const { points, reduction } = tables;
+  const rows = new Map<string, number>();
+  const key = (row: number): string => `${intakes[points.intake[row]]}:${points.fileRow[row]}`;
+  const ray = (setup: number, row: number): number[] => {
+    const { station } = reduction.setups[setup];
+    const z = (v: number): number => (Number.isNaN(v) ? level : v);
+    return [station!.x, station!.y, z(station!.z), points.x[row], points.y[row], z(points.z[row])];
+  };
+  if (selection?.kind === 'point' && selection.row < points.x.length) {
+    const at = reduction.pointAt.get(key(selection.row));
+    const setup = at === undefined ? -1 : reduction.setup[at];
+    return setup >= 0 && reduction.setups[setup].station ? [ray(setup, selection.row)] : [];
+  }
+  if (selection?.kind !== 'record') return [];
+  const setup = reduction.setups.findIndex((r) => r.book === selection.intake && r.row === selection.row);
+  if (setup < 0 || !reduction.setups[setup].station) return [];
+  for (let row = 0; row < points.x.length; row++) rows.set(key(row), row);
+  const out: number[][] = [];
+  for (let i = 0; i < reduction.row.length && out.length < 5000; i++) {
+    const row = reduction.setup[i] === setup ? rows.get(`${selection.intake}:${reduction.row[i]}`) : undefined;
+    if (row !== undefined) out.push(ray(setup, row));
+  }
+  return out;
 }
 
 const interleave = (x: Float64Array, y: Float64Array): Float64Array => {

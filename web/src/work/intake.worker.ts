@@ -1,8 +1,10 @@
 import { expose, transfer } from 'comlink';
 import { gridsNamed, transformBetween, type PublishedSystem } from '#core/basis';
+import { isBookText, readBookText } from '#core/book';
 import { degreesExchanged } from '#core/chain';
 import { distance, hashBytes } from '#core/kernel';
 import {
+  decodeText,
   guessLayout,
   layoutProblem,
   readPoints,
@@ -23,7 +25,9 @@ let text = '';
 export interface Opened {
   ok: true;
   encoding: string;
-  kind: 'text' | 'spreadsheet' | 'landxml';
+  kind: 'text' | 'spreadsheet' | 'landxml' | 'book';
+  /** What a field book holds. */
+  book?: BookFacts;
   /** What the file says of its own numbers. */
   claims: FileClaims;
   rows: string[];
@@ -31,6 +35,18 @@ export interface Opened {
   sha256: string;
   /** What the first rows look like, to know a sender's layout again. */
   signature: string;
+}
+
+export interface BookFacts {
+  name: string;
+  unit: string;
+  angle: string;
+  complete: boolean;
+  counts: Record<string, number>;
+  stations: string[];
+  instruments: string[];
+  problems: { row: number; text: string; reason: string }[];
+  problemCount: number;
 }
 
 export interface Tried {
@@ -82,6 +98,8 @@ const work = {
     bytes: Uint8Array,
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
   ): Opened | { ok: false; reason: string } {
+    const plain = decodeText(bytes);
+    if (plain.ok && isBookText(plain.text)) return openBook(plain.text, bytes, context);
     const decoded = rowsOfFile(bytes);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
@@ -167,6 +185,58 @@ const work = {
       [x.buffer as ArrayBuffer, y.buffer as ArrayBuffer],
     );
   },
+};
+
+/** A field book: what it holds, said before it is taken in; its layout is its own. */
+function openBook(
+  content: string,
+  bytes: Uint8Array,
+  context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
+): Opened {
+  const book = readBookText(content)!;
+  const counts: Record<string, number> = {};
+  for (const r of book.records) {
+    const what = r.deleted
+      ? 'deleted in the field'
+      : r.kind === 'sighting'
+        ? BOOK_WORD[r.role]
+        : (BOOK_WORD[r.kind] ?? r.kind);
+    counts[what] = (counts[what] ?? 0) + 1;
+  }
+  return {
+    ok: true,
+    encoding: 'utf-8',
+    kind: 'book',
+    claims: { unit: null, system: null, geoid: null },
+    rows: content.split(/\r?\n/, 40),
+    guess: guessLayout(['1,2,3'], { ...context, knownCodes: new Set() }),
+    sha256: hashBytes(bytes),
+    signature: 'book 1',
+    book: {
+      name: book.name,
+      unit: book.unit,
+      angle: book.angle,
+      complete: book.complete,
+      counts,
+      stations: [...new Set(book.records.filter((r) => r.kind === 'setup').map((r) => r.number))],
+      instruments: book.instruments.map((i) => i.name),
+      problems: book.problems.slice(0, 50),
+      problemCount: book.problemCount,
+    },
+  };
+}
+
+const BOOK_WORD: Record<string, string> = {
+  setup: 'setups',
+  back: 'backsight readings',
+  shot: 'shots',
+  check: 'checks',
+  gnss: 'GNSS shots',
+  level: 'level readings',
+  point: 'typed coordinates',
+  azimuth: 'azimuths',
+  weather: 'weather readings',
+  remark: 'remarks',
 };
 
 /** Carries what was read over for the preview, where no grid file is needed; the server reads it anew. */

@@ -11,12 +11,16 @@ import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
+import { Records } from './records.tsx';
 import { filterRows, sortRows } from './rows.ts';
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const { state, tables } = useProject();
-  const [folded, setFolded] = useState(false);
+  const [fold, setFolded] = useState<boolean | null>(null);
+  // Files stand open until books need the room.
+  const folded = fold ?? (tables?.books.size ?? 0) > 0;
+  const [list, setList] = useState<'records' | 'points'>('records');
   if (!state || !tables)
     return (
       <Ledger name="Book" about="opening …">
@@ -46,6 +50,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
         </Empty>
       </Ledger>
     );
+  const hasBooks = tables.books.size > 0;
   return (
     <Ledger
       name="Book"
@@ -55,7 +60,26 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
     >
       <Flex direction="column" height="100%" minHeight="0" gap="8px">
         {folded ? null : <Files tables={tables} />}
-        <PointTable />
+        {hasBooks ? (
+          <Flex gap="6px" role="group" aria-label="what the ledger lists">
+            {(
+              [
+                ['records', 'Records'],
+                ['points', 'Points'],
+              ] as const
+            ).map(([leaf, name]) => (
+              <Act
+                key={leaf}
+                aria-pressed={list === leaf}
+                look={list === leaf ? 'solid' : 'plain'}
+                onClick={() => setList(leaf)}
+              >
+                {name}
+              </Act>
+            ))}
+          </Flex>
+        ) : null}
+        {hasBooks && list === 'records' ? <Records /> : <PointTable />}
       </Flex>
     </Ledger>
   );
@@ -137,7 +161,13 @@ function FileLine({
         >
           <Cut fontWeight="600">{intake.fileName}</Cut>
           <Aside whiteSpace="nowrap">
-            {intake.target === GROUND ? 'survey' : intake.target === CONTROL ? 'control' : `design: ${intake.target}`}
+            {intake.form === 'book'
+              ? 'field book'
+              : intake.target === GROUND
+                ? 'survey'
+                : intake.target === CONTROL
+                  ? 'control'
+                  : `design: ${intake.target}`}
           </Aside>
         </chakra.button>
         {counts.waits ? (
@@ -150,7 +180,9 @@ function FileLine({
       {open ? (
         <Box px="34px" pb="8px" fontSize="13px">
           <Box color="slate">
-            read as {ORDER_NAME(intake)}, in {UNIT_SIGN[intake.layout.unit]}
+            {intake.form === 'book'
+              ? 'a field book, read record by record'
+              : `read as ${ORDER_NAME(intake)}, in ${UNIT_SIGN[intake.layout.unit]}`}
             {account ? `; ${account.rows} rows, ${account.refusedCount} left out, ${account.blank} blank` : ''}
           </Box>
           {account?.refused.slice(0, 20).map((r) => (
@@ -255,6 +287,8 @@ function PointTable() {
   const edit =
     (field: Editable) =>
     (row: number, typed: string): string | null => {
+      if (field !== 'number' && field !== 'description' && doc.intakes[points.intake[row]].form === 'book')
+        return 'This is computed from readings. Change the reading, not the result.';
       const made = editOf(doc, tables!, row, field, typed);
       if (made && 'problem' in made) return made.problem;
       if (made) void propose(made.label, made.change);

@@ -1,0 +1,157 @@
+import { readFileSync } from 'node:fs';
+import { basename, extname } from 'node:path';
+import { isBookText, readBookText, type Book } from '#core/book';
+import { decodeText, writeText, type Role } from '#core/exchange';
+import { reduce as reduceBooks, type Known, type Reduction } from '#core/reduction';
+import { load, pointsOf, unitOption } from '../load.ts';
+import { CannotDo, WrongUsage } from '../problems.ts';
+import { save } from '../save.ts';
+import type { Options, Outcome } from '../main.ts';
+
+const SECOND = 4.84813681109536e-6;
+
+/** A field book from its file. */
+export function bookOf(file: string): Book {
+  let bytes: Uint8Array;
+  try {
+    bytes = new Uint8Array(readFileSync(file));
+  } catch (error) {
+    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
+  }
+  const decoded = decodeText(bytes);
+  if (!decoded.ok) throw new CannotDo(`${basename(file)}: ${decoded.reason}`);
+  if (!isBookText(decoded.text))
+    throw new CannotDo(`${basename(file)} is no field book: its first row is not “book 1”.`);
+  const book = readBookText(decoded.text)!;
+  if (book.records.length === 0) throw new CannotDo(`${basename(file)} holds no records.`);
+  return book;
+}
+
+export function controlOf(options: Options): Known[] {
+  if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
+  const points = pointsOf(load(options.control, options), options);
+  return points.number.map((number, i) => ({
+    number,
+    x: points.x[i],
+    y: points.y[i],
+    z: points.z[i],
+    sdPlan: 0.003,
+    sdHeight: 0.003,
+    from: 'control',
+  }));
+}
+
+export function reduceFiles(files: string[], options: Options): { books: Book[]; reduction: Reduction } {
+  const books = files.map(bookOf);
+  const reduction = reduceBooks(
+    books.map((b, i) => ({
+      id: basename(files[i]),
+      records: b.records,
+      instruments: b.instruments,
+      targets: b.targets,
+    })),
+    controlOf(options),
+    () => undefined,
+    {
+      checkPlan: options.tolerancePlan ?? 0.03,
+      checkHeight: options.toleranceHeight ?? 0.05,
+      angleSpread: 5 * SECOND,
+      refraction: options.refraction ?? 0.13,
+      factor: options.factor ?? 1,
+      rule: 'within',
+    },
+  );
+  return { books, reduction };
+}
+
+/** Field books and control to points, with a report of every setup. */
+export function reduce(files: string[], options: Options): Outcome {
+  const { books, reduction } = reduceFiles(files, options);
+  const { setups, points, notes } = reduction;
+  const out = points.filter((p) => !p.waits);
+  if (options.output) {
+    if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
+      throw new CannotDo('Reduced points are written as .csv or .txt.');
+    if (out.length === 0) throw new CannotDo('No point came out of the books; nothing was written.');
+    save(
+      options.output,
+      writeText(
+        out.map((p) => ({ number: p.number, x: p.x, y: p.y, z: p.z, description: p.code })),
+        {
+          order: [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_'>[],
+          decimals: options.decimals ?? 4,
+          unit: unitOption(options.toUnit) ?? 'm',
+          separator: ',',
+          headings: true,
+        },
+      ),
+    );
+  }
+  const plain = (v: number): number | null => (Number.isNaN(v) ? null : v);
+  const json = {
+    books: books.map((b, i) => ({
+      file: basename(files[i]),
+      records: b.records.length,
+      complete: b.complete,
+      notRead: b.problems,
+    })),
+    setups: setups.map((s) => ({
+      book: s.book,
+      row: s.row,
+      station: s.number,
+      from: s.station?.from ?? null,
+      x: s.station ? s.station.x : null,
+      y: s.station ? s.station.y : null,
+      z: s.station ? plain(s.station.z) : null,
+      orientation: plain(s.orientation),
+      sdOrientation: plain(s.sdOrientation),
+      index: s.errors.index,
+      collimation: s.errors.collimation,
+      directionSd: plain(s.directionSd),
+      backsights: s.backsights.map(compared),
+      checks: s.checks.map(compared),
+      shots: s.shots,
+      waits: s.waits,
+      failed: s.failed,
+    })),
+    points: points.length,
+    waiting: points.length - out.length,
+    list: points.map((p) => ({
+      book: p.book,
+      row: p.row,
+      number: p.number,
+      code: p.code,
+      x: p.x,
+      y: p.y,
+      z: plain(p.z),
+      sdPlan: p.sdPlan,
+      sdHeight: plain(p.sdHeight),
+      waits: p.waits,
+    })),
+    queries: notes.map(({ kind, book, row, text }) => ({ kind, book, row, text })),
+  };
+  const said = setups.map(
+    (s) =>
+      `  ${s.number} (row ${s.row}): ${s.failed ? `not reduced: ${s.failed}` : s.waits ? `waits: ${s.waits}` : `${s.shots} shots`}`,
+  );
+  return {
+    json,
+    text: [
+      `${points.length} points, ${points.length - out.length} of them waiting`,
+      ...said,
+      ...notes.map((n) => `  row ${n.row} of ${n.book}: ${n.text}`),
+    ].join('\n'),
+  };
+}
+
+const compared = (c: Reduction['setups'][number]['checks'][number]) => ({
+  number: c.number,
+  row: c.row,
+  bearing: c.bearing,
+  observed: c.observed,
+  difference: c.difference,
+  distanceDifference: Number.isNaN(c.distanceDifference) ? null : c.distanceDifference,
+  heightDifference: Number.isNaN(c.heightDifference) ? null : c.heightDifference,
+  within: c.within,
+  state: c.state,
+});

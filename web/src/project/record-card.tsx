@@ -1,0 +1,277 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useState, type FormEvent } from 'react';
+import type { Compared, SetupResult } from '#core/reduction';
+import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Field, Num } from '../frame/controls.tsx';
+import { editRecord, readField } from '../stages/book/records.tsx';
+import { recordValues, type ReadingField } from '../work/book-columns.ts';
+import { useCanChange } from './can.ts';
+import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { History } from './point-card-parts.tsx';
+import { useProject } from './store.ts';
+
+/** A record of a book that gave no point of its own: a setup, a backsight, a check, a remark. */
+export function RecordCard({ intake, row, side }: { intake: string; row: number; side: Side }) {
+  const { state, tables, select } = useProject();
+  const book = tables!.books.get(intake);
+  const at = book ? book.row.indexOf(row) : -1;
+  if (!book || at < 0) return null;
+  const key = `${intake}:${row}`;
+  const v = recordValues(book, at, state!.document.edits[key]);
+  const setup = tables!.reduction.setupAt.get(`${intake}:${book.setup[at] >= 0 ? book.row[book.setup[at]] : -1}`);
+  const own = setup?.row === row;
+  const compared = own ? [] : [...(setup?.backsights ?? []), ...(setup?.checks ?? [])].filter((c) => c.row === row);
+  const word =
+    v.kind === 'sighting'
+      ? ({ back: 'Backsight', check: 'Check' }[v.role as string] ?? 'Shot')
+      : v.kind[0].toUpperCase() + v.kind.slice(1);
+  return (
+    <Panel style={side} aria-label="selected record">
+      <CardHead title={`${word} ${v.number}`} side={book.time.get(at)} onClose={() => select(null)} />
+      <Readings recordKey={key} values={v} />
+      {own && setup ? <SetupPart setup={setup} /> : null}
+      {compared.map((c) => (
+        <ComparedPart key={c.row} c={c} />
+      ))}
+      {v.kind === 'remark' || v.kind === 'weather' ? (
+        <Section>{book.text.get(at) || 'weather at the instrument'}</Section>
+      ) : null}
+      <Section>
+        <Aside>made of</Aside>
+        <Box>
+          row {row} of {state!.document.intakes.find((i) => i.id === intake)?.fileName}
+        </Box>
+        {v.edited.length ? <Box color="brass">changed by hand: {v.edited.join(', ')}</Box> : null}
+        <History pointKey={key} revision={state!.revision} />
+      </Section>
+      <RecordActions recordKey={key} off={v.off} edited={v.edited} />
+    </Panel>
+  );
+}
+
+/** The readings of a record, each typed over with a preview; what is computed from them is not. */
+export function Readings({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {
+  const fields: ReadingField[] =
+    values.kind === 'setup' ? ['height'] : values.kind === 'sighting' ? ['circle', 'zenith', 'distance', 'height'] : [];
+  if (fields.length === 0) return null;
+  return (
+    <Section>
+      {fields.map((f) => (
+        <ReadingRow key={f} recordKey={recordKey} field={f} values={values} />
+      ))}
+    </Section>
+  );
+}
+
+const NAME: Record<ReadingField, string> = {
+  height: 'target height',
+  circle: 'circle',
+  zenith: 'zenith',
+  distance: 'slope',
+};
+
+function ReadingRow({
+  recordKey,
+  field,
+  values,
+}: {
+  recordKey: string;
+  field: ReadingField;
+  values: ReturnType<typeof recordValues>;
+}) {
+  const { state, propose } = useProject();
+  const s = state!.document.settings;
+  const canChange = useCanChange();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [problem, setProblem] = useState('');
+  const isAngle = field === 'circle' || field === 'zenith';
+  const value = values[field];
+  const shown = Number.isNaN(value)
+    ? ''
+    : isAngle
+      ? formatAngle(value, s.angle, Math.max(1, s.angleDecimals))
+      : fromMetres(value, s.unit).toFixed(s.decimals);
+  const name = `${values.kind === 'setup' ? 'instrument height' : NAME[field]}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
+  const submit = (event?: FormEvent): void => {
+    event?.preventDefault();
+    if (typed === null || typed === shown) return setTyped(null);
+    const read = readField(field, typed, s.unit, s.angle);
+    if (!read.ok) return setProblem(read.reason);
+    setTyped(null);
+    setProblem('');
+    void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
+  };
+  return (
+    <>
+      <Row name={name}>
+        {canChange ? (
+          <form onSubmit={submit}>
+            <Field
+              numeric
+              width="118px"
+              borderColor={typed === null ? 'transparent' : 'pine'}
+              bg={typed === null ? 'transparent' : 'leaf'}
+              aria-label={name}
+              aria-invalid={problem !== ''}
+              placeholder="none"
+              value={typed ?? shown}
+              onFocus={() => setTyped(shown)}
+              onChange={(e) => setTyped(e.target.value)}
+              onBlur={() => submit()}
+              onKeyDown={(e) => {
+                e.stopPropagation();
+                if (e.key === 'Escape') {
+                  setTyped(null);
+                  setProblem('');
+                  e.currentTarget.blur();
+                }
+              }}
+            />
+          </form>
+        ) : (
+          <Num>{shown || 'none'}</Num>
+        )}
+      </Row>
+      {problem ? (
+        <Box role="alert" color="pole" fontSize="12px">
+          {problem}
+        </Box>
+      ) : null}
+    </>
+  );
+}
+
+function SetupPart({ setup }: { setup: SetupResult }) {
+  const { state, make } = useProject();
+  const canChange = useCanChange();
+  const s = state!.document.settings;
+  const key = `${setup.book}:${setup.row}`;
+  const let_through = state!.document.decisions[key] === 'used';
+  const angle = (a: number): string => formatAngle(a, s.angle, 1);
+  const rows: [string, string][] = setup.failed
+    ? []
+    : [
+        ['station', setup.station ? setup.station.from : 'unknown'],
+        ['orientation', angle(setup.orientation)],
+        ['± orientation', angle(setup.sdOrientation)],
+        ['index error', angle(setup.errors.index)],
+        ['collimation', angle(setup.errors.collimation)],
+      ];
+  if (!Number.isNaN(setup.directionSd)) rows.push(['± a direction, both faces', angle(setup.directionSd)]);
+  return (
+    <Section>
+      {setup.failed ? <Box color="pole">cannot be reduced: {setup.failed}</Box> : null}
+      {rows.map(([name, value]) => (
+        <Row key={name} name={name}>
+          <Num fontSize="12px">{value}</Num>
+        </Row>
+      ))}
+      {setup.waits || let_through ? (
+        <Flex direction="column" gap="6px" mt="6px">
+          {setup.waits ? (
+            <Box color="pole">its points wait: {setup.waits}</Box>
+          ) : (
+            <Box color="brass">let through as it is</Box>
+          )}
+          {canChange ? (
+            <Act onClick={() => void make({ op: 'record.decide', key, decision: let_through ? null : 'used' })}>
+              {let_through ? 'Let its points wait again' : 'Let its points through'}
+            </Act>
+          ) : null}
+        </Flex>
+      ) : null}
+      {[...setup.backsights, ...setup.checks].map((c) => (
+        <ComparedLine key={c.row} c={c} />
+      ))}
+    </Section>
+  );
+}
+
+function ComparedLine({ c }: { c: Compared }) {
+  const s = useProject((p) => p.state!.document.settings);
+  return (
+    <Row name={`${c.within ? '' : '▲ '}${c.number}`}>
+      <Num fontSize="12px" color={c.within ? 'pine' : 'pole'}>
+        {formatAngle(c.difference, s.angle, 0)} {formatLength(c.distanceDifference, s.unit, 3)}{' '}
+        {formatLength(c.heightDifference, s.unit, 3)}
+      </Num>
+    </Row>
+  );
+}
+
+/** Observed less computed, against what is allowed. */
+function ComparedPart({ c }: { c: Compared }) {
+  const s = useProject((p) => p.state!.document.settings);
+  const sign = UNIT_SIGN[s.unit];
+  const length = (m: number): string => formatLength(m, s.unit, 3);
+  const rows: [string, string][] = [
+    ['bearing observed', formatAngle(c.observed, s.angle, 1)],
+    ['computed', formatAngle(c.bearing, s.angle, 1)],
+    ['orientation difference', formatAngle(c.difference, s.angle, 1)],
+    [`distance ${sign}`, length(c.distanceDifference)],
+    [`height ${sign}`, length(c.heightDifference)],
+    [`position ${sign}`, `${length(c.off)} of ${length(s.checkPlan)}`],
+  ];
+  return (
+    <Section>
+      <Aside>observed less computed</Aside>
+      {rows.map(([name, value]) => (
+        <Row key={name} name={name}>
+          <Num fontSize="12px" color={c.within ? undefined : 'pole'}>
+            {value}
+          </Num>
+        </Row>
+      ))}
+      <Box color="slate" fontSize="13px">
+        {c.state === 'used' ? 'used' : c.state === 'aside' ? 'set aside' : 'undecided'}
+        {c.decided ? ', decided by hand' : ', by the rule'}
+      </Box>
+    </Section>
+  );
+}
+
+export function RecordActions({ recordKey, off, edited }: { recordKey: string; off: boolean; edited: string[] }) {
+  const { propose, busy } = useProject();
+  const canChange = useCanChange();
+  const [why, setWhy] = useState('');
+  if (!canChange) return null;
+  return (
+    <Section display="flex" gap="8px" flexWrap="wrap">
+      <Field
+        aria-label="why"
+        placeholder="why (kept with the change)"
+        width="100%"
+        maxLength={500}
+        value={why}
+        onChange={(e) => setWhy(e.target.value)}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
+      <Act
+        disabled={busy}
+        onClick={() =>
+          void propose(off ? 'take the record back in' : 'leave the record out', {
+            op: 'points.edit',
+            edits: { [recordKey]: { set: { off: !off }, undo: [] } },
+            ...(why.trim() ? { why: why.trim() } : {}),
+          })
+        }
+      >
+        {off ? 'Take it back in' : 'Leave it out'}
+      </Act>
+      {edited.length ? (
+        <Act
+          disabled={busy}
+          onClick={() =>
+            void propose('the record as received', {
+              op: 'points.edit',
+              edits: { [recordKey]: { set: {}, undo: edited as never } },
+              ...(why.trim() ? { why: why.trim() } : {}),
+            })
+          }
+        >
+          As received
+        </Act>
+      ) : null}
+    </Section>
+  );
+}
