@@ -3,12 +3,17 @@ import Constrainautor from '@kninnug/constrainautor';
 import Delaunator from 'delaunator';
 import proj4 from 'proj4';
 import { makeSystem, transformBetween, WGS84, type PublishedSystem } from '#core/basis';
+import { Matrix, inverse } from 'ml-matrix';
+import { adjustNetwork } from '#core/adjustment';
+import { readBookText } from '#core/book';
+import { reduce } from '#core/reduction';
 import { constrain, delaunay } from '#core/terrain';
+import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { measurePage } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, triangulation, constraints, memory, page).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, network, triangulation, constraints, memory, page).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -141,8 +146,96 @@ function transformation(): void {
   }
 }
 
+/** 100,000 sightings of 100 setups, beside a plain loop over the bare formulas. */
+function reduction(): void {
+  console.log('100,000 sightings reduced, beside a plain loop over the bare formulas (wanted: ratio not over 3)');
+  const rows = ['book 1', 'unit m', 'angle deg', 'weather t=15 p=1010 h=60'];
+  for (let s = 0; s < 100; s++) {
+    rows.push(`setup A${s % 4} hi=1.5`, `back A${(s + 1) % 4} circle=0 zenith=90 dist=100 th=1.5`);
+    for (let k = 0; k < 999; k++)
+      rows.push(
+        `shot ${s * 1000 + k} circle=${((k * 0.36) % 360).toFixed(5)} zenith=${(85 + (k % 100) / 10).toFixed(5)} dist=${(20 + (k % 70)).toFixed(3)} th=1.5`,
+      );
+  }
+  const book = readBookText([...rows, 'end'].join('\n'))!;
+  const control = [0, 1, 2, 3].map((i) => ({ number: `A${i}`, x: i === 1 || i === 2 ? 100 : 0, y: i > 1 ? 100 : 0, z: 10, sdPlan: 0.002, sdHeight: 0.002, from: 'control' as const })); // prettier-ignore
+  const settings = {
+    checkPlan: 1,
+    checkHeight: 1,
+    angleSpread: 1,
+    refraction: 0.13,
+    factor: 1,
+    rule: 'within' as const,
+  };
+  const shots = book.records.filter((r) => r.kind === 'sighting');
+  // Both make their results anew in every run.
+  const bare = (): Float64Array => {
+    const out = new Float64Array(3 * shots.length);
+    for (let i = 0; i < shots.length; i++) {
+      const r = shots[i];
+      const d = r.distance * 1.000003;
+      const [s, c] = [Math.sin(r.zenith), Math.cos(r.zenith)];
+      const flat = d * s - (1.87 * d * d * s * c) / 12_742_000;
+      const bearing = r.circle + 0.5;
+      out[3 * i] = flat * Math.sin(bearing);
+      out[3 * i + 1] = flat * Math.cos(bearing);
+      out[3 * i + 2] = d * c + (0.87 * d * d * s * s) / 12_742_000 + 1.5 - r.height;
+    }
+    return out;
+  };
+  const whole = (): unknown =>
+    reduce([{ id: 'b', records: book.records, instruments: [], targets: [] }], control, () => undefined, settings);
+  const [ours, peer]: number[][] = [[], []];
+  for (let i = -2; i < 9; i++) {
+    const a = timed(whole);
+    const b = timed(bare);
+    if (i >= 0) {
+      ours.push(a);
+      peer.push(b);
+    }
+  }
+  console.log(
+    `  ours ${ms(median(ours))}, bare formulas ${ms(median(peer))}, ratio ${(median(ours) / median(peer)).toFixed(1)} (9 pairs)`,
+  );
+}
+
+/** 400 stations and some 5,000 observations, beside a dense solution by ml-matrix of the same equations. */
+function network(): void {
+  console.log(
+    'A network of 400 stations, beside dense normal equations by ml-matrix (wanted: at least 20 times as fast)',
+  );
+  const { points, observations, sets } = gridNetwork(20, 3);
+  let outcome = adjustNetwork(points, observations, sets);
+  const ours = median(
+    Array.from({ length: 5 }, () => timed(() => (outcome = adjustNetwork(points, observations, sets)))),
+  );
+  if (!outcome.ok) throw new Error(outcome.reason);
+  const at = outcome;
+  // The peer gets one turn of the same iteration: a design matrix of the same size and filling, solved and inverted.
+  const u = at.unknowns;
+  const design = Matrix.zeros(observations.length, u);
+  observations.forEach((o, i) => {
+    for (const k of [o.from, o.to]) {
+      design.set(i, (3 * k) % u, 0.7 / o.sd);
+      design.set(i, (3 * k + 1) % u, -0.7 / o.sd);
+    }
+    design.set(i, (3 * o.from + 2) % u, 1 / o.sd);
+  });
+  console.log('  (the peer takes a while now)');
+  const peer = timed(() => {
+    const normal = design.transpose().mmul(design);
+    for (let i = 0; i < u; i++) normal.set(i, i, normal.get(i, i) + 1);
+    inverse(normal);
+  });
+  console.log(
+    `  ${observations.length} observations, ${u} unknowns: ours ${ms(ours)} for ${at.iterations} turns with all statistics, peer ${ms(peer)} for one; ours is ${(peer / ours).toFixed(0)} times as fast; ${at.kept} of ${(u * (u + 1)) / 2} values kept`,
+  );
+}
+
 const PARTS: Record<string, () => void | Promise<void>> = {
   transformation,
+  reduction,
+  network,
   triangulation,
   constraints,
   memory,

@@ -12,8 +12,8 @@ const points = (rows: [string, string, number][]): PointColumns => ({
   intake: new Uint32Array(rows.length),
   fileRow: Uint32Array.from(rows, (_, i) => i + 1),
   state: new Uint8Array(rows.length),
-  sdPlan: new Float64Array(),
-  sdHeight: new Float64Array(),
+  sdPlan: new Float32Array(),
+  sdHeight: new Float32Array(),
   edited: new Uint8Array(rows.length),
 });
 const list = points([

@@ -67,7 +67,8 @@ export function reduceFiles(files: string[], options: Options): { books: Book[];
 /** Field books and control to points, with a report of every setup. */
 export function reduce(files: string[], options: Options): Outcome {
   const { books, reduction } = reduceFiles(files, options);
-  const { setups, points, notes } = reduction;
+  const { setups, notes } = reduction;
+  const points = reduction.points.list();
   const out = points.filter((p) => !p.waits);
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))

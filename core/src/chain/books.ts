@@ -1,6 +1,6 @@
 import type { Book, BookRecord } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
-import { reduce, type BookInput, type Known, type ReducedPoint, type Reduction } from '#core/reduction';
+import { reduce, type BookInput, type Known, type ReducedPoints, type Reduction } from '#core/reduction';
 import { type Intake, type PointEdit, type ProjectDocument } from './document.ts';
 import { makeControl, type ReadOf } from './points.ts';
 
@@ -35,14 +35,12 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     rule: s.backsightRule,
   });
   const reads = new Map<string, ReadPoints>();
-  for (const intake of intakes)
-    reads.set(
-      intake.id,
-      asRead(
-        reduction.points.filter((p) => p.book === intake.id),
-        readOf(intake),
-      ),
-    );
+  const { points } = reduction;
+  for (const [index, intake] of intakes.entries()) {
+    const own: number[] = [];
+    for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
+    reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
+  }
   return { reduction, reads };
 }
 
@@ -93,22 +91,23 @@ function controlOf(doc: ProjectDocument, readOf: ReadOf): Known[] {
   return [...out.values()];
 }
 
-function asRead(points: ReducedPoint[], received: ReadPoints): ReadPoints {
+function asRead(points: ReducedPoints, received: ReadPoints): ReadPoints {
   const book = received.book!;
+  const { number, x, y, z, row, waits, sdPlan, sdHeight } = points;
   return {
-    number: points.map((p) => p.number),
-    x: Float64Array.from(points, (p) => p.x),
-    y: Float64Array.from(points, (p) => p.y),
-    z: Float64Array.from(points, (p) => p.z),
-    description: points.map((p) => p.code),
-    row: Uint32Array.from(points, (p) => p.row),
+    number,
+    x,
+    y,
+    z,
+    description: points.code,
+    row,
     refused: book.problems,
     refusedCount: book.problemCount,
     blank: 0,
     rows: book.rows,
-    waits: Uint8Array.from(points, (p) => (p.waits ? 1 : 0)),
-    sdPlan: Float64Array.from(points, (p) => p.sdPlan),
-    sdHeight: Float64Array.from(points, (p) => p.sdHeight),
+    waits,
+    sdPlan,
+    sdHeight,
   };
 }
 

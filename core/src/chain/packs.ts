@@ -1,7 +1,7 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
 import type { Linework } from '#core/linework';
-import type { Reduction, SetupResult } from '#core/reduction';
+import { ReducedPoints, type Reduction, type SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
 import type { PointTable } from './points.ts';
@@ -60,8 +60,8 @@ export function unpackPoints(block: Uint8Array): PointTable {
     description: text(c, 'description'),
     state: u8(c, 'state'),
     edited: u8(c, 'edited'),
-    sdPlan: f64(c, 'sdPlan'),
-    sdHeight: f64(c, 'sdHeight'),
+    sdPlan: c.sdPlan as Float32Array,
+    sdHeight: c.sdHeight as Float32Array,
   };
 }
 
@@ -184,32 +184,26 @@ export const unpackPieces = (block: Uint8Array): Float64Array => f64(unpackColum
 export interface ReductionColumns {
   books: string[];
   setups: SetupResult[];
-  /** Index into `books`, row of the record, index into `setups` or −1; metres and radians. */
+  /** Index into `books`, row of the record, index into `setups` or −1. */
   book: Uint32Array;
   row: Uint32Array;
   setup: Int32Array;
-  horizontal: Float64Array;
-  bearing: Float64Array;
-  rise: Float64Array;
 }
 
 /** JSON has no word for a value that is not there. */
 const NAN = '\u0000NaN';
 
 export function packReduction(r: Reduction | null): Uint8Array {
-  const books = [...new Set((r?.setups ?? []).map((s) => s.book).concat((r?.points ?? []).map((p) => p.book)))];
-  const points = r?.points ?? [];
+  const points = r?.points ?? new ReducedPoints([], 0);
+  const { books } = points;
   const head = JSON.stringify({ books, setups: r?.setups ?? [] }, (_, v: unknown) =>
     typeof v === 'number' && Number.isNaN(v) ? NAN : v,
   );
   return packColumns({
     head: stringColumn([head]),
-    book: Uint32Array.from(points, (p) => books.indexOf(p.book)),
-    row: Uint32Array.from(points, (p) => p.row),
-    setup: Int32Array.from(points, (p) => p.setup),
-    horizontal: Float64Array.from(points, (p) => p.horizontal),
-    bearing: Float64Array.from(points, (p) => p.bearing),
-    rise: Float64Array.from(points, (p) => p.rise),
+    book: points.book,
+    row: points.row,
+    setup: points.setup,
   });
 }
 
@@ -224,8 +218,5 @@ export function unpackReduction(block: Uint8Array): ReductionColumns {
     book: u32(c, 'book'),
     row: u32(c, 'row'),
     setup: c.setup as Int32Array,
-    horizontal: f64(c, 'horizontal'),
-    bearing: f64(c, 'bearing'),
-    rise: f64(c, 'rise'),
   };
 }

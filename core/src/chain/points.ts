@@ -21,8 +21,8 @@ export interface PointTable {
   /** 1 where a person changed something. */
   edited: Uint8Array;
   /** Standard deviations in plan and in height, m; NaN where nothing is known of them. */
-  sdPlan: Float64Array;
-  sdHeight: Float64Array;
+  sdPlan: Float32Array;
+  sdHeight: Float32Array;
 }
 
 export type ReadOf = (intake: Intake) => ReadPoints;
@@ -57,8 +57,8 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     description: new Array<string>(total),
     state: new Uint8Array(total),
     edited: new Uint8Array(total),
-    sdPlan: new Float64Array(total).fill(NaN),
-    sdHeight: new Float64Array(total).fill(NaN),
+    sdPlan: new Float32Array(total).fill(NaN),
+    sdHeight: new Float32Array(total).fill(NaN),
   };
   const hasEdits = Object.keys(doc.edits).length > 0;
   const taken = new Set<string>();

@@ -34,26 +34,55 @@ function cosKernel(x: number, y: number): number {
   return w + (1 - w - h + (z * r - x * y));
 }
 
-/** x less a whole number of right angles, in two parts; good for angles up to some thousand turns. */
-function reduced(x: number): { quarter: number; high: number; low: number } {
+/** Room for a sine and a cosine, so that a hundred thousand sightings make no garbage. */
+export interface SinCos {
+  sin: number;
+  cos: number;
+}
+
+/** Sine and cosine of an angle in radians, |x| below 10⁴, into `out`. */
+export function sinCosInto(x: number, out: SinCos): void {
   const n = Math.round(x / 1.5707963267948966);
-  // Three parts of π/2, the first two with room for the product to be exact.
+  // Less a whole number of right angles, in three parts of π/2, the first two with room for exact products.
   const first = x - n * HALF_PI_HIGH;
   const second = n * HALF_PI_MIDDLE;
-  const high = first - second;
-  const low = first - high - second - n * HALF_PI_LOW;
-  return { quarter: ((n % 4) + 4) % 4, high: high + low, low: high - (high + low) + low };
+  const sum = first - second;
+  const rest = first - sum - second - n * HALF_PI_LOW;
+  const high = sum + rest;
+  const low = sum - high + rest;
+  const s = sinKernel(high, low);
+  const c = cosKernel(high, low);
+  const quarter = n & 3;
+  if (quarter === 0) {
+    out.sin = s;
+    out.cos = c;
+  } else if (quarter === 1) {
+    out.sin = c;
+    out.cos = -s;
+  } else if (quarter === 2) {
+    out.sin = -s;
+    out.cos = -c;
+  } else {
+    out.sin = -c;
+    out.cos = s;
+  }
 }
+
+const room: SinCos = { sin: 0, cos: 0 };
 
 /** Sine and cosine of an angle in radians, |x| below 10⁴. */
 export function sinCos(x: number): [sin: number, cos: number] {
-  const { quarter, high, low } = reduced(x);
-  const s = sinKernel(high, low);
-  const c = cosKernel(high, low);
-  return quarter === 0 ? [s, c] : quarter === 1 ? [c, -s] : quarter === 2 ? [-s, -c] : [-c, s];
+  sinCosInto(x, room);
+  return [room.sin, room.cos];
 }
-export const sin = (x: number): number => sinCos(x)[0];
-export const cos = (x: number): number => sinCos(x)[1];
+export function sin(x: number): number {
+  sinCosInto(x, room);
+  return room.sin;
+}
+export function cos(x: number): number {
+  sinCosInto(x, room);
+  return room.cos;
+}
 
 const ATAN_HIGH = [
   4.63647609000806093515e-1, 7.85398163397448278999e-1, 9.82793723247329054082e-1, 1.570796326794896558,
@@ -121,6 +150,10 @@ export const acos = (x: number): number => atan2(Math.sqrt((1 - x) * (1 + x)), x
 /** An angle brought into 0 … 2π. */
 export function turned(angle: number): number {
   const full = 6.283185307179586;
+  // Sums of two directions lie within a turn of where they belong; a remainder is slow.
+  if (angle >= 0 && angle < full) return angle;
+  if (angle < 0 && angle >= -full) return angle + full < full ? angle + full : 0;
+  if (angle >= full && angle < 2 * full) return angle - full;
   const rest = angle % full;
   return rest < 0 ? rest + full : rest;
 }

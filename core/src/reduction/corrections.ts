@@ -1,4 +1,4 @@
-import { cos, exp, sin } from '#core/kernel';
+import { exp, sinCosInto, type SinCos } from '#core/kernel';
 
 /** Mean radius of the earth, m: what curvature and sea level are reckoned with where no ellipsoid is asked for. */
 export const EARTH_RADIUS = 6_371_000;
@@ -45,12 +45,18 @@ export interface Reduced {
  * horizontal = D sin z − (2 − k) D² sin z cos z / 2R.
  */
 export function reduceSlope(distance: number, zenith: number, k: number, radius = EARTH_RADIUS): Reduced {
-  const [s, c] = [sin(zenith), cos(zenith)];
+  const out: Reduced = { horizontal: 0, rise: 0 };
+  sinCosInto(zenith, room);
+  reduceSlopeInto(distance, room.sin, room.cos, k, radius, out);
+  return out;
+}
+const room: SinCos = { sin: 0, cos: 0 };
+
+/** The same from the zenith angle's sine and cosine, into `out`. */
+export function reduceSlopeInto(distance: number, s: number, c: number, k: number, radius: number, out: Reduced): void {
   const flat = distance * s;
-  return {
-    horizontal: flat - ((2 - k) * distance * distance * s * c) / (2 * radius),
-    rise: distance * c + ((1 - k) * flat * flat) / (2 * radius),
-  };
+  out.horizontal = flat - ((2 - k) * distance * distance * s * c) / (2 * radius);
+  out.rise = distance * c + ((1 - k) * flat * flat) / (2 * radius);
 }
 
 /** A length at height h brought down to sea level: R / (R + h). */

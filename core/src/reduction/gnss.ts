@@ -12,6 +12,7 @@ const HEIGHT = 0.025;
  */
 export function averageGnss(
   book: BookInput,
+  records: readonly BookRecord[],
   settings: ReductionSettings,
   known: Map<string, Known>,
   controlled: ReadonlySet<string>,
@@ -19,11 +20,10 @@ export function averageGnss(
   notes: ReductionNote[],
 ): void {
   const groups = new Map<string, BookRecord[]>();
-  for (const r of book.records)
-    if (r.kind === 'gnss' && !r.deleted) {
-      const key = r.number || `row ${r.row}`;
-      groups.set(key, [...(groups.get(key) ?? []), r]);
-    }
+  for (const r of records) {
+    const key = r.number || `row ${r.row}`;
+    groups.set(key, [...(groups.get(key) ?? []), r]);
+  }
   for (const list of groups.values()) {
     const mean = weighted(list);
     const [first] = list;
@@ -51,9 +51,6 @@ export function averageGnss(
       ...mean,
       setup: -1,
       waits: false,
-      horizontal: NaN,
-      bearing: NaN,
-      rise: NaN,
     });
     if (first.number !== '' && !controlled.has(first.number) && !known.has(first.number))
       known.set(first.number, { number: first.number, ...mean, from: 'gnss' });
@@ -66,7 +63,7 @@ function weighted(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 's
   let [wp, wh, x, y, z] = [0, 0, 0, 0, 0];
   const { x: x0, y: y0, z: z0 } = list[0];
   for (const r of list) {
-    const [p, h] = [1 / plan(r) ** 2, 1 / height(r) ** 2];
+    const [p, h] = [1 / (plan(r) * plan(r)), 1 / (height(r) * height(r))];
     wp += p;
     wh += h;
     x += p * (r.x - x0);

@@ -1,4 +1,5 @@
 export * from './types.ts';
+export * from './points.ts';
 export * from './corrections.ts';
 export * from './pointings.ts';
 export * from './measure.ts';

@@ -1,6 +1,6 @@
-import { cos, sin } from '#core/kernel';
+import { sinCosInto, type SinCos } from '#core/kernel';
 import { PLAIN_INSTRUMENT, type BookRecord, type Instrument, type Target } from '#core/book';
-import { reduceSlope, velocityPpm, type Air } from './corrections.ts';
+import { EARTH_RADIUS, reduceSlopeInto, velocityPpm, type Air } from './corrections.ts';
 import type { Pointing } from './pointings.ts';
 
 const PI = 3.141592653589793;
@@ -20,70 +20,91 @@ export interface Measured {
   sdRise: number;
 }
 
+/** What holds for every sighting of one setup. */
 export interface Setting {
   instrument: Instrument;
   targets: ReadonlyMap<string, Target>;
-  air: Air | null;
+  /** Where a sighting names no target. */
+  target: string;
+  /** First velocity correction, parts per million. */
+  ppm: number;
   /** Instrument height over the mark, m. */
   height: number;
   refraction: number;
   factor: number;
 }
 
+export const velocityOf = (air: Air | null, instrument: Instrument): number =>
+  air ? velocityPpm(air, instrument.wavelength) : 0;
+
 /** Centring of instrument and target over their marks, m (common practice with optical plummets and poles). */
 const CENTRING = 0.001;
 const HEIGHT_READING = 0.001;
 
-export function measure(p: Pointing, s: Setting): Measured {
+/** Numbers of one measured sighting; written into, so that many of them make no garbage. */
+export type MeasuredNumbers = Omit<Measured, 'pointing'>;
+
+const angle: SinCos = { sin: 0, cos: 0 };
+const reduced = { horizontal: 0, rise: 0 };
+
+/** Constants, air, earth and grid applied to one reading, the mean of `n`; into `out`. */
+export function measureInto(
+  out: MeasuredNumbers,
+  zenith: number,
+  distance: number,
+  height: number,
+  target: string,
+  n: number,
+  s: Setting,
+): void {
   const { instrument: i } = s;
-  const constant = i.constant + (s.targets.get(p.target)?.constant ?? 0);
-  const ppm = s.air ? velocityPpm(s.air, i.wavelength) : 0;
-  const raw = p.distance + constant;
-  const slope = raw * (1 + ppm * 1e-6);
-  const reduced = reduceSlope(slope, p.zenith, s.refraction);
-  const n = p.records.length;
-  const sdSlope = Math.sqrt((i.distance * i.distance + (i.ppm * 1e-6 * slope) ** 2) / n);
-  const [sz, cz] = [sin(p.zenith), cos(p.zenith)];
-  const sdZenith = i.zenith / Math.sqrt(n);
-  const sdDistance = Math.sqrt((sdSlope * sz) ** 2 + (slope * cz * sdZenith) ** 2 + 2 * CENTRING * CENTRING);
-  const sdRise = Math.sqrt((sdSlope * cz) ** 2 + (slope * sz * sdZenith) ** 2 + 2 * HEIGHT_READING * HEIGHT_READING);
-  return {
-    pointing: p,
-    slope,
-    horizontal: reduced.horizontal * s.factor,
-    rise: reduced.rise + s.height - p.height,
-    sdDirection: i.direction / Math.sqrt(n),
-    sdDistance,
-    sdRise,
-  };
+  const named = target === '' ? s.target : target;
+  const constant = i.constant + (named === '' ? 0 : (s.targets.get(named)?.constant ?? 0));
+  const slope = (distance + constant) * (1 + s.ppm * 1e-6);
+  sinCosInto(zenith, angle);
+  const { sin: sz, cos: cz } = angle;
+  reduceSlopeInto(slope, sz, cz, s.refraction, EARTH_RADIUS, reduced);
+  const long = i.ppm * 1e-6 * slope;
+  const varSlope = (i.distance * i.distance + long * long) / n;
+  const across = (slope * i.zenith * slope * i.zenith) / n;
+  out.slope = slope;
+  out.horizontal = reduced.horizontal * s.factor;
+  out.rise = reduced.rise + s.height - height;
+  out.sdDirection = n === 1 ? i.direction : i.direction / Math.sqrt(n);
+  out.sdDistance = Math.sqrt(varSlope * sz * sz + across * cz * cz + 2 * CENTRING * CENTRING);
+  out.sdRise = Math.sqrt(varSlope * cz * cz + across * sz * sz + 2 * HEIGHT_READING * HEIGHT_READING);
 }
 
+export function measure(pointing: Pointing, s: Setting): Measured {
+  const out = { pointing, slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
+  measureInto(out, pointing.zenith, pointing.distance, pointing.height, pointing.target, pointing.records.length, s);
+  return out;
+}
+
+type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible'; text: string } | null;
+
 /** Why a sighting gives no place, or null. */
-export function readingProblem(p: Pointing): { kind: 'reading-missing' | 'zenith-impossible'; text: string } | null {
+export function readingProblem(p: { circle: number; zenith: number; distance: number }): ReadingProblem {
+  // The usual case first: one comparison each, false for what is missing.
+  if (p.distance > 0 && p.zenith >= STEEPEST && p.zenith <= PI - STEEPEST && p.circle >= 0) return null;
   if (Number.isNaN(p.circle)) return { kind: 'reading-missing', text: 'has no circle reading' };
   if (Number.isNaN(p.distance)) return { kind: 'reading-missing', text: 'has no distance' };
   if (Number.isNaN(p.zenith)) return { kind: 'reading-missing', text: 'has no vertical angle' };
   if (p.distance <= 0) return { kind: 'reading-missing', text: 'has a distance of zero' };
-  // Nobody points within five degrees of straight up or down: a zenith of 0 is a reading that was not made.
-  if (p.zenith < 0.0873 || p.zenith > PI - 0.0873)
-    return { kind: 'zenith-impossible', text: 'has a vertical angle that points straight up or down' };
-  return null;
+  return { kind: 'zenith-impossible', text: 'has a vertical angle that points straight up or down' };
 }
+/** Nobody points within five degrees of straight up or down: a zenith of 0 is a reading that was not made. */
+const STEEPEST = 0.0873;
 
 export const instrumentNamed = (list: readonly Instrument[], name: string): Instrument =>
   list.find((i) => i.name === name) ?? (name === '' && list.length === 1 ? list[0] : { ...PLAIN_INSTRUMENT, name });
 
-/** The air as it was last written down before a record, or null. */
-export function airBefore(records: readonly BookRecord[], at: number): Air | null {
-  for (let i = at; i >= 0; i--) {
-    const r = records[i];
-    if (r.kind !== 'weather' || r.deleted) continue;
-    if (Number.isNaN(r.temperature) || Number.isNaN(r.pressure)) continue;
-    return {
-      temperature: r.temperature,
-      pressure: r.pressure,
-      humidity: Number.isNaN(r.humidity) ? 60 : r.humidity,
-    };
-  }
-  return null;
-}
+/** The air that a weather record states, or null where it says too little. */
+export const airOf = (r: BookRecord): Air | null =>
+  Number.isNaN(r.temperature) || Number.isNaN(r.pressure)
+    ? null
+    : {
+        temperature: r.temperature,
+        pressure: r.pressure,
+        humidity: Number.isNaN(r.humidity) ? 60 : r.humidity,
+      };

@@ -39,15 +39,17 @@ export const faceOf = (r: BookRecord): 1 | 2 => (r.face === 2 || (r.face === 0 &
  * c = (φ₁ − φ₂ ± π) / 2 · sin z, each the mean of all targets sighted in both faces.
  */
 export function faceErrors(records: readonly BookRecord[]): FaceErrors {
-  let [index, collimation, pairs, zeniths] = [0, 0, 0, 0];
-  for (const [one, two] of facePairs(records)) {
-    pairs++;
-    collimation += (difference(one.circle - two.circle + PI) / 2) * sin(one.zenith);
-    if (Number.isNaN(one.zenith + two.zenith)) continue;
-    zeniths++;
-    index += difference(one.zenith + two.zenith) / 2;
-  }
-  return { index: zeniths ? index / zeniths : 0, collimation: pairs ? collimation / pairs : 0, pairs };
+  const pairs = facePairs(records);
+  const upright = pairs.filter(([one, two]) => !Number.isNaN(one.zenith + two.zenith));
+  const index = mean(upright.map(([one, two]) => difference(one.zenith + two.zenith) / 2)) || 0;
+  const collimation =
+    mean(
+      pairs.map(([one, two]) => {
+        const zenith = Number.isNaN(one.zenith) ? PI / 2 : one.zenith - index;
+        return (difference(one.circle - two.circle + PI) / 2) * sin(zenith);
+      }),
+    ) || 0;
+  return { index, collimation, pairs: pairs.length };
 }
 
 function facePairs(records: readonly BookRecord[]): [BookRecord, BookRecord][] {
@@ -89,10 +91,11 @@ export function pointingsOf(records: readonly BookRecord[], errors: FaceErrors):
       open.set(key, fresh);
     }
   }
-  return groups.map((g) => meanOf(g, errors));
+  return groups.map((g) => pointingOf(g, errors));
 }
 
-function meanOf(records: BookRecord[], errors: FaceErrors): Pointing {
+/** The mean of sightings of one target. */
+export function pointingOf(records: BookRecord[], errors: FaceErrors): Pointing {
   const first = records[0];
   const readings = records.map((r) => trueReading(r, errors));
   const circles = readings.map((r) => difference(r.circle - readings[0].circle)).filter((v) => !Number.isNaN(v));

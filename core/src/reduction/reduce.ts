@@ -1,9 +1,21 @@
-import { cos, distance as length, sin, turned } from '#core/kernel';
+import { distance as length, sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
 import { averageGnss } from './gnss.ts';
-import { airBefore, instrumentNamed, measure, readingProblem, type Measured } from './measure.ts';
+import {
+  airOf,
+  instrumentNamed,
+  measure,
+  measureInto,
+  readingProblem,
+  velocityOf,
+  type Measured,
+  type MeasuredNumbers,
+  type Setting,
+} from './measure.ts';
+import type { Air } from './corrections.ts';
 import { check, orient } from './orient.ts';
-import { directionDeviation, faceErrors, pointingsOf } from './pointings.ts';
+import { directionDeviation, faceErrors, faceOf, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
+import { ReducedPoints } from './points.ts';
 import { resect } from './resection.ts';
 import type {
   BookInput,
@@ -18,11 +30,24 @@ import type {
 
 interface Occupation {
   book: BookInput;
+  bookIndex: number;
+  index: number;
   at: number;
   setup: BookRecord;
-  sightings: BookRecord[];
   azimuths: Map<string, number>;
+  air: Air | null;
+  /** Nothing in both faces and no rounds: every sighting stands for itself. */
+  plain: boolean;
+  /** Of the sightings, shots of new points, and all others. */
+  shots: BookRecord[];
+  others: BookRecord[];
+  /** Shots of numbers that are stood on or oriented by somewhere; null where there are none. */
+  carries: Set<BookRecord> | null;
 }
+
+const NO_ERRORS: FaceErrors = { index: 0, collimation: 0, pairs: 0 };
+const numbers: MeasuredNumbers = { slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
+const direction: SinCos = { sin: 0, cos: 0 };
 
 /**
  * Radial reduction of books in space. Stations are control, typed, measured by satellites, carried forward from
@@ -42,12 +67,15 @@ export function reduce(
 class Work {
   private readonly known = new Map<string, Known>();
   private readonly controlled = new Set<string>();
-  private readonly results = new Map<Occupation, { setup: SetupResult; points: ReducedPoint[] }>();
+  private readonly results = new Map<Occupation, SetupResult>();
   private readonly notes: ReductionNote[] = [];
-  private readonly points: ReducedPoint[] = [];
+  private readonly satellites: ReducedPoint[] = [];
+  private points = new ReducedPoints([], 0);
   private readonly occupations: Occupation[] = [];
   /** Numbers that are stood on or oriented by somewhere: shots of them are carried forward. */
   private readonly wanted = new Set<string>();
+  /** Both kinds of numbers that are more than a new point, so that a shot costs one look. */
+  private readonly special = new Map<string, 'control' | 'wanted'>();
 
   constructor(
     private readonly books: readonly BookInput[],
@@ -63,6 +91,7 @@ class Work {
 
   run(): Reduction {
     for (const book of this.books) this.gather(book);
+    this.begin();
     const open = new Set(this.occupations);
     // Whatever can stand on something known is reduced; what it carries forward may let others stand.
     while (open.size) {
@@ -78,30 +107,85 @@ class Work {
       }
     }
     for (const o of open) this.fail(o, 'station-unknown', stationUnknown(o.setup.number));
-    const setups: SetupResult[] = [];
-    for (const o of this.occupations) {
-      const { setup, points } = this.results.get(o)!;
-      for (const p of points) this.points.push({ ...p, setup: setups.length });
-      setups.push(setup);
+    const setups = this.occupations.map((o) => this.results.get(o)!);
+    return { setups, points: this.points.ordered(), notes: this.notes, known: this.known };
+  }
+
+  /** Room for every point that may come, those of satellites first. */
+  private begin(): void {
+    for (const number of this.wanted) this.special.set(number, 'wanted');
+    for (const number of this.controlled) this.special.set(number, 'control');
+    for (const o of this.occupations) this.sort(o);
+    const ids = this.books.map((b) => b.id);
+    const most = this.occupations.reduce((sum, o) => sum + o.shots.length + o.others.length, this.satellites.length);
+    const p = new ReducedPoints(ids, most);
+    for (const s of this.satellites) {
+      const i = p.count++;
+      p.book[i] = ids.indexOf(s.book);
+      p.row[i] = s.row;
+      p.setup[i] = -1;
+      [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [s.x, s.y, s.z, s.sdPlan, s.sdHeight];
+      p.number[i] = s.number;
+      p.code[i] = s.code;
     }
-    return { setups, points: this.points, notes: this.notes, known: this.known };
+    this.points = p;
+  }
+
+  /** Shots of control are checks; shots of what is stood on somewhere are carried forward. */
+  private sort(o: Occupation): void {
+    let checks: Set<BookRecord> | null = null;
+    for (const r of o.shots) {
+      const what = this.special.get(r.number);
+      if (what === undefined) continue;
+      if (what === 'control') (checks ??= new Set()).add(r);
+      else (o.carries ??= new Set()).add(r);
+    }
+    if (!checks) return;
+    const known = checks;
+    o.shots = o.shots.filter((r) => !known.has(r));
+    o.others = sightingsOf(o).filter((r) => r.role !== 'shot' || known.has(r));
+  }
+
+  private occupation(book: BookInput, at: number, setup: BookRecord, air: Air | null): Occupation {
+    return {
+      book,
+      bookIndex: this.books.indexOf(book),
+      index: this.occupations.length,
+      at,
+      setup,
+      azimuths: new Map(),
+      air,
+      plain: true,
+      shots: [],
+      others: [],
+      carries: null,
+    };
   }
 
   private gather(book: BookInput): void {
     let current: Occupation | null = null;
-    book.records.forEach((r, at) => {
-      if (r.deleted) return;
-      if (r.kind === 'setup') {
-        current = { book, at, setup: r, sightings: [], azimuths: new Map() };
+    let air: Air | null = null;
+    const { records } = book;
+    const gnss: BookRecord[] = [];
+    for (let at = 0; at < records.length; at++) {
+      const r = records[at];
+      if (r.deleted) continue;
+      if (r.kind === 'sighting') {
+        if (!current) continue;
+        if (r.role === 'shot') current.shots.push(r);
+        else current.others.push(r);
+        if (r.role === 'back') this.wanted.add(r.number);
+        if (r.round !== 0 || r.face === 2 || faceOf(r) === 2) current.plain = false;
+      } else if (r.kind === 'setup') {
+        current = this.occupation(book, at, r, air);
         this.occupations.push(current);
         this.wanted.add(r.number);
-      } else if (r.kind === 'sighting' && current) {
-        current.sightings.push(r);
-        if (r.role === 'back') this.wanted.add(r.number);
       } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);
       else if (r.kind === 'point') this.typed(book, r);
-    });
-    averageGnss(book, this.settings, this.known, this.controlled, this.points, this.notes);
+      else if (r.kind === 'weather') air = airOf(r) ?? air;
+      else if (r.kind === 'gnss') gnss.push(r);
+    }
+    averageGnss(book, gnss, this.settings, this.known, this.controlled, this.satellites, this.notes);
   }
 
   /** Coordinates typed at the instrument: they serve where control has none. */
@@ -136,21 +220,25 @@ class Work {
     this.notes.push({ kind, book: book.id, row: r.row, rows, number: r.number, text, values });
   }
 
-  private measured(o: Occupation): { list: Measured[]; setup: SetupResult } {
-    const errors = faceErrors(o.sightings);
+  private settingOf(o: Occupation): Setting {
     const instrument = instrumentNamed(o.book.instruments, o.setup.instrument);
-    const setting = {
+    return {
       instrument,
       targets: new Map(o.book.targets.map((t) => [t.name, t])),
-      air: airBefore(o.book.records, o.at),
+      target: o.setup.target,
+      ppm: velocityOf(o.air, instrument),
       height: o.setup.height,
       refraction: this.settings.refraction,
       factor: this.settings.factor,
     };
-    const list = pointingsOf(o.sightings, errors).map((p) =>
-      measure(p.target === '' && o.setup.target !== '' ? { ...p, target: o.setup.target } : p, setting),
-    );
-    const { sd } = directionDeviation(o.sightings, errors);
+  }
+
+  /** Pointings of a setup; of a plain one only those to known points, its shots being reduced one by one. */
+  private measured(o: Occupation, setting = this.settingOf(o)): { list: Measured[]; setup: SetupResult } {
+    const errors = o.plain ? NO_ERRORS : faceErrors(sightingsOf(o));
+    const grouped = o.plain ? o.others.map((r) => pointingOf([r], errors)) : pointingsOf(sightingsOf(o), errors);
+    const list = grouped.map((p) => measure(p, setting));
+    const sd = o.plain ? NaN : directionDeviation(sightingsOf(o), errors).sd;
     return {
       list,
       setup: {
@@ -174,8 +262,8 @@ class Work {
 
   private fail(o: Occupation, kind: ReductionNote['kind'], text: string): void {
     const { setup } = this.measured(o);
-    this.results.set(o, { setup: { ...setup, failed: text }, points: [] });
-    this.note(kind, o.book, o.setup, [o.setup.row, ...o.sightings.map((s) => s.row)], text);
+    this.results.set(o, { ...setup, failed: text });
+    this.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], text);
   }
 
   /** A station that nobody knows, found from known points that it sights. */
@@ -194,11 +282,11 @@ class Work {
   }
 
   private occupy(o: Occupation): void {
-    const { list, setup } = this.measured(o);
+    const setting = this.settingOf(o);
+    const { list, setup } = this.measured(o, setting);
     const station = this.known.get(o.setup.number)!;
     setup.station = station;
-    const points: ReducedPoint[] = [];
-    this.results.set(o, { setup, points });
+    this.results.set(o, setup);
     const backs = list.filter((m) => m.pointing.role === 'back');
     const oriented = orient(
       station,
@@ -214,14 +302,16 @@ class Work {
         ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
         : 'it has no backsight';
       const kind = backs.length ? 'backsight-unknown' : 'no-backsight';
-      this.note(kind, o.book, o.setup, [o.setup.row, ...o.sightings.map((s) => s.row)], setup.failed);
+      this.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], setup.failed);
       return;
     }
     setup.orientation = oriented.orientation;
     setup.sdOrientation = oriented.sd;
     setup.waits = this.waitsFor(o, setup);
     this.watchSpreads(o, list);
-    for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, points, station);
+    for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, station);
+    if (!o.plain) return;
+    for (const r of o.shots) this.shot(o, r, setup, station, setting);
   }
 
   private waitsFor(o: Occupation, setup: SetupResult): string | null {
@@ -233,7 +323,7 @@ class Work {
       : 'every backsight is set aside';
   }
 
-  private sight(o: Occupation, m: Measured, setup: SetupResult, points: ReducedPoint[], station: Known): void {
+  private sight(o: Occupation, m: Measured, setup: SetupResult, station: Known): void {
     const { pointing: p } = m;
     const [first] = p.records;
     const problem = readingProblem(p);
@@ -248,37 +338,56 @@ class Work {
         this.note('backsight-unknown', o.book, first, [first.row], `the check to ${p.number} goes to a point that nobody knows`); // prettier-ignore
       return;
     }
-    setup.shots++;
-    const point = this.point(o, m, setup, station);
-    points.push(point);
-    if (Number.isNaN(m.rise) && !Number.isNaN(station.z))
-      this.note('reading-missing', o.book, first, [first.row], `sighting ${p.number} has no ${Number.isNaN(p.height) ? 'target' : 'instrument'} height`); // prettier-ignore
-    if (this.wanted.has(p.number) && !this.known.has(p.number) && !point.waits) {
-      const { number, x, y, z, sdPlan, sdHeight } = point;
-      this.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'carried' });
-    }
+    this.place(o, first, p.number, p.code, p.circle, p.height, m, setup, station);
   }
 
-  private point(o: Occupation, m: Measured, setup: SetupResult, station: Known): ReducedPoint {
-    const { pointing: p } = m;
-    const bearing = turned(p.circle + setup.orientation);
-    const sdBearing = Math.sqrt(m.sdDirection ** 2 + setup.sdOrientation ** 2);
-    return {
-      book: o.book.id,
-      row: p.records[0].row,
-      number: p.number,
-      code: p.code,
-      x: station.x + m.horizontal * sin(bearing),
-      y: station.y + m.horizontal * cos(bearing),
-      z: station.z + m.rise,
-      sdPlan: Math.sqrt(station.sdPlan ** 2 + ((m.horizontal * sdBearing) ** 2 + m.sdDistance ** 2) / 2),
-      sdHeight: Math.sqrt(station.sdHeight ** 2 + m.sdRise ** 2),
-      setup: -1,
-      waits: setup.waits !== null,
-      horizontal: m.horizontal,
-      bearing,
-      rise: m.rise,
-    };
+  /** One shot in one face, straight from its readings. */
+  private shot(o: Occupation, r: BookRecord, setup: SetupResult, station: Known, setting: Setting): void {
+    const problem = readingProblem(r);
+    if (problem) {
+      this.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
+      return;
+    }
+    measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
+    this.place(o, r, r.number, r.code, r.circle, r.height, numbers, setup, station);
+  }
+
+  private place(
+    o: Occupation,
+    record: BookRecord,
+    number: string,
+    code: string,
+    circle: number,
+    height: number,
+    m: MeasuredNumbers,
+    setup: SetupResult,
+    station: Known,
+  ): void {
+    setup.shots++;
+    const bearing = turned(circle + setup.orientation);
+    sinCosInto(bearing, direction);
+    const { horizontal, rise } = m;
+    const turn = m.sdDirection * m.sdDirection + setup.sdOrientation * setup.sdOrientation;
+    const across = horizontal * horizontal * turn;
+    const p = this.points;
+    const i = p.count++;
+    p.book[i] = o.bookIndex;
+    p.row[i] = record.row;
+    p.setup[i] = o.index;
+    p.waits[i] = setup.waits === null ? 0 : 1;
+    p.x[i] = station.x + horizontal * direction.sin;
+    p.y[i] = station.y + horizontal * direction.cos;
+    p.z[i] = station.z + rise;
+    p.sdPlan[i] = Math.sqrt(station.sdPlan * station.sdPlan + (across + m.sdDistance * m.sdDistance) / 2);
+    p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
+    p.number[i] = number;
+    p.code[i] = code;
+    if (Number.isNaN(rise) && !Number.isNaN(station.z))
+      this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
+    if (o.carries && setup.waits === null && o.carries.has(record) && !this.known.has(number)) {
+      const { x, y, z, sdPlan, sdHeight } = p.at(i);
+      this.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'carried' });
+    }
   }
 
   private watchSpreads(o: Occupation, list: Measured[]): void {
@@ -288,6 +397,18 @@ class Work {
         this.note('spread', o.book, p.records[0], p.records.map((r) => r.row), `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
     }
   }
+}
+
+/** Every sighting of a setup, in the order observed. */
+function sightingsOf({ book, at }: Occupation): BookRecord[] {
+  const out: BookRecord[] = [];
+  for (let i = at + 1; i < book.records.length; i++) {
+    const r = book.records[i];
+    if (r.deleted) continue;
+    if (r.kind === 'setup') break;
+    if (r.kind === 'sighting') out.push(r);
+  }
+  return out;
 }
 
 const stationUnknown = (number: string): string =>

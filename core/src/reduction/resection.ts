@@ -80,7 +80,8 @@ export function resect(sights: readonly ResectionSight[], scaleFree = false): Re
     scale: unknown.scale,
     sdPlan,
     sdHeight: heights.length
-      ? Math.sqrt(heights.reduce((s, h) => s + h.sdRise ** 2 + h.target.sdHeight ** 2, 0)) / heights.length
+      ? Math.sqrt(heights.reduce((s, h) => s + h.sdRise * h.sdRise + h.target.sdHeight * h.target.sdHeight, 0)) /
+        heights.length
       : NaN,
     sdOrientation: Math.sqrt(inverse![2][2]),
     residuals: sights.map((s) => {
@@ -117,7 +118,7 @@ function equations(
     // Computed bearing turns with the station by (−dy, dx)/d²; the observed one with the orientation.
     add([-dy / (d * d), dx / (d * d), -1, 0], difference(s.circle + at.orientation - atan2(dx, dy)), sdDirection);
     if (Number.isNaN(s.horizontal)) continue;
-    const sd = Math.sqrt(s.sdDistance ** 2 + s.target.sdPlan ** 2);
+    const sd = Math.sqrt(s.sdDistance * s.sdDistance + s.target.sdPlan * s.target.sdPlan);
     add([-dx / d, -dy / d, 0, -s.horizontal], s.horizontal * at.scale - d, sd);
   }
   return { normal, right };

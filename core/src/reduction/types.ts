@@ -1,5 +1,6 @@
 import type { BookRecord } from '#core/book';
 import type { FaceErrors } from './pointings.ts';
+import type { ReducedPoints } from './points.ts';
 
 /** A point whose coordinates are given or found; metres, NaN where there is no elevation. */
 export interface Known {
@@ -94,10 +95,6 @@ export interface ReducedPoint {
   /** Index into the setups, −1 of GNSS and typed points. */
   setup: number;
   waits: boolean;
-  /** Horizontal distance and rise that gave it; NaN of others. */
-  horizontal: number;
-  bearing: number;
-  rise: number;
 }
 
 export interface ReductionNote {
@@ -122,7 +119,7 @@ export interface ReductionNote {
 
 export interface Reduction {
   setups: SetupResult[];
-  points: ReducedPoint[];
+  points: ReducedPoints;
   notes: ReductionNote[];
   known: Map<string, Known>;
 }

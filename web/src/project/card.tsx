@@ -2,6 +2,8 @@ import { Box } from '@chakra-ui/react';
 import { useMemo, useState, type FormEvent } from 'react';
 import { isPublished } from '#core/basis';
 import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
+import { distance } from '#core/kernel';
+import { bearingTo } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
@@ -107,7 +109,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
       {book && recordAt >= 0 ? <Readings recordKey={key} values={recordValues(book, recordAt, edit)} /> : null}
       <Section>
         <Aside display="block">made of</Aside>
-        {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} /> : null}
+        {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} row={row} /> : null}
         <Box>
           row {points.fileRow[row]} of {intake.fileName}
         </Box>
@@ -183,21 +185,25 @@ function PointCard({ row, side }: { row: number; side: Side }) {
 }
 
 /** Setup, bearing, horizontal distance and rise that gave a point. */
-function ReducedFrom({ at }: { at: number }) {
+function ReducedFrom({ at, row }: { at: number; row: number }) {
   const { state, tables, select } = useProject();
-  const { reduction } = tables!;
+  const { reduction, points } = tables!;
   const s = state!.document.settings;
   const setup = reduction.setups[reduction.setup[at]];
+  const { station } = setup;
+  const place = { x: points.x[row], y: points.y[row] };
   return (
     <>
       <Act look="quiet" px="0" onClick={() => select({ kind: 'record', intake: setup.book, row: setup.row })}>
         setup at {setup.number}
       </Act>
-      <Num display="block" fontSize="12px" color="slate">
-        {formatAngle(reduction.bearing[at], s.angle, s.angleDecimals)},{' '}
-        {formatLength(reduction.horizontal[at], s.unit, 3)}, {formatLength(reduction.rise[at], s.unit, 3)}{' '}
-        {UNIT_SIGN[s.unit]}
-      </Num>
+      {station ? (
+        <Num display="block" fontSize="12px" color="slate" title="bearing, horizontal distance on the grid, rise">
+          {formatAngle(bearingTo(station, place), s.angle, s.angleDecimals)},{' '}
+          {formatLength(distance(place.x - station.x, place.y - station.y), s.unit, 3)},{' '}
+          {formatLength(points.z[row] - station.z, s.unit, 3)} {UNIT_SIGN[s.unit]}
+        </Num>
+      ) : null}
     </>
   );
 }

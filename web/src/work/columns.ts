@@ -32,8 +32,8 @@ export interface PointColumns {
   state: Uint8Array;
   edited: Uint8Array;
   /** Standard deviations, m; NaN where nothing is known of them. */
-  sdPlan: Float64Array;
-  sdHeight: Float64Array;
+  sdPlan: Float32Array;
+  sdHeight: Float32Array;
   number: LazyText;
   description: LazyText;
 }
@@ -48,8 +48,8 @@ export function pointColumns(block: Uint8Array): PointColumns {
     z: c.z as Float64Array,
     state: c.state as Uint8Array,
     edited: c.edited as Uint8Array,
-    sdPlan: c.sdPlan as Float64Array,
-    sdHeight: c.sdHeight as Float64Array,
+    sdPlan: c.sdPlan as Float32Array,
+    sdHeight: c.sdHeight as Float32Array,
     number: new LazyText(c.number as StringColumn),
     description: new LazyText(c.description as StringColumn),
   };

@@ -30,8 +30,8 @@ export interface ReadPoints {
   book?: Book;
   /** Of reduced points: 1 where a decision is missing, and standard deviations, m. */
   waits?: Uint8Array;
-  sdPlan?: Float64Array;
-  sdHeight?: Float64Array;
+  sdPlan?: Float32Array;
+  sdHeight?: Float32Array;
 }
 
 /** A read that brought nothing, and why. */

@@ -1,0 +1,2 @@
+export * from './statistics.ts';
+export * from './network.ts';

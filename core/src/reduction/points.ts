@@ -1,0 +1,96 @@
+import type { ReducedPoint } from './types.ts';
+
+const PLACES = ['x', 'y', 'z'] as const;
+
+/** Reduced points as columns: a hundred thousand of them are some arrays, not so many objects. */
+export class ReducedPoints {
+  count = 0;
+  /** Index into `books`. */
+  book: Uint32Array;
+  row: Uint32Array;
+  setup: Int32Array;
+  waits: Uint8Array;
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  sdPlan: Float32Array;
+  sdHeight: Float32Array;
+  number: string[];
+  code: string[];
+
+  constructor(
+    readonly books: readonly string[],
+    most: number,
+  ) {
+    this.book = new Uint32Array(most);
+    this.row = new Uint32Array(most);
+    this.setup = new Int32Array(most);
+    this.waits = new Uint8Array(most);
+    this.x = new Float64Array(most);
+    this.y = new Float64Array(most);
+    this.z = new Float64Array(most);
+    this.sdPlan = new Float32Array(most);
+    this.sdHeight = new Float32Array(most);
+    this.number = new Array<string>(most);
+    this.code = new Array<string>(most);
+  }
+
+  /** The point at an index, as one thing. */
+  at(i: number): ReducedPoint {
+    const { x, y, z, sdPlan, sdHeight } = this;
+    return {
+      book: this.books[this.book[i]],
+      row: this.row[i],
+      number: this.number[i],
+      code: this.code[i],
+      x: x[i],
+      y: y[i],
+      z: z[i],
+      sdPlan: sdPlan[i],
+      sdHeight: sdHeight[i],
+      setup: this.setup[i],
+      waits: this.waits[i] === 1,
+    };
+  }
+
+  list(): ReducedPoint[] {
+    return Array.from({ length: this.count }, (_, i) => this.at(i));
+  }
+
+  /** Cut to what was written, in the order of setups: GNSS first, then as the books hold them. */
+  ordered(): ReducedPoints {
+    const { count, setup } = this;
+    let sorted = true;
+    for (let i = 1; i < count && sorted; i++) sorted = setup[i] >= setup[i - 1];
+    if (sorted) return this.pick(null, count);
+    const order = Uint32Array.from({ length: count }, (_, i) => i);
+    return this.pick(order.sort((a, b) => setup[a] - setup[b] || a - b));
+  }
+
+  /** The points at indices, or the first `n` as they stand. */
+  pick(order: Uint32Array | null, n = order?.length ?? 0): ReducedPoints {
+    const out = new ReducedPoints(this.books, 0);
+    out.count = n;
+    const cut = <T extends Float64Array | Float32Array | Uint32Array | Int32Array | Uint8Array>(column: T): T => {
+      if (!order) return column.subarray(0, n) as T;
+      const picked = new (column.constructor as new (length: number) => T)(n);
+      for (let i = 0; i < n; i++) picked[i] = column[order[i]];
+      return picked;
+    };
+    out.book = cut(this.book);
+    out.row = cut(this.row);
+    out.setup = cut(this.setup);
+    out.waits = cut(this.waits);
+    for (const field of PLACES) out[field] = cut(this[field]);
+    out.sdPlan = cut(this.sdPlan);
+    out.sdHeight = cut(this.sdHeight);
+    const texts = (column: string[]): string[] => {
+      if (order) return Array.from(order, (i) => column[i]);
+      column.length = n;
+      return column;
+    };
+    out.number = texts(this.number);
+    out.code = texts(this.code);
+    return out;
+  }
+}
