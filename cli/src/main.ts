@@ -6,6 +6,7 @@ import { contours, heights, volume } from './verbs/analysis.ts';
 import { convert } from './verbs/convert.ts';
 import { inspect } from './verbs/inspect.ts';
 import { lines } from './verbs/lines.ts';
+import { adjust } from './verbs/adjust.ts';
 import { reduce } from './verbs/reduce.ts';
 import { surface } from './verbs/surface.ts';
 
@@ -71,6 +72,11 @@ const VERBS: Record<string, Verb> = {
     files: [1, 100],
     usage:
       'reduce BOOK… --control FILE [--factor F] [--refraction K] [--tolerance-plan L] [--tolerance-height L] [-o POINTS]',
+  },
+  adjust: {
+    run: adjust,
+    files: [1, 100],
+    usage: 'adjust BOOK… --control FILE [--factor F] [--refraction K] [-o STATIONS]',
   },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {

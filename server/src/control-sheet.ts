@@ -170,7 +170,7 @@ export const printable = (words: string): string =>
       return /^[\u0020-\u007e]+$/.test(plain) ? plain : '?';
     });
 
-function fitted(font: PDFFont, size: number, words: string, width: number): string {
+export function fitted(font: PDFFont, size: number, words: string, width: number): string {
   if (font.widthOfTextAtSize(words, size) <= width) return words;
   let cut = words;
   while (cut.length > 1 && font.widthOfTextAtSize(`${cut}…`, size) > width) cut = cut.slice(0, -1);

@@ -13,6 +13,7 @@ import {
 } from '#contract';
 import { accountOf } from './auth.ts';
 import { basisRoutes } from './basis.ts';
+import { bookReportRoutes } from './book-report.ts';
 import { changesSince, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
@@ -206,6 +207,7 @@ function memberRoutes(services: ProjectServices): Router {
   resultRoutes(router, services);
   packageRoutes(router, services);
   basisRoutes(router, services);
+  bookReportRoutes(router, services);
   peopleRoutes(router, services);
   checkedRoutes(router, services);
   presenceRoutes(router, services);

@@ -1,13 +1,25 @@
 import type { Book, BookRecord } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
-import { reduce, type BookInput, type Known, type ReducedPoints, type Reduction } from '#core/reduction';
-import { type Intake, type PointEdit, type ProjectDocument } from './document.ts';
+import type { Adjustment } from '#core/adjustment';
+import {
+  reduce,
+  type BookInput,
+  type Decision,
+  type Known,
+  type ReducedPoints,
+  type Reduction,
+  type ReductionSettings,
+} from '#core/reduction';
+import type { Intake, PointEdit, ProjectDocument, Standing } from './document.ts';
+import { adjustedStations, adjustReduction } from './network.ts';
 import { makeControl, type ReadOf } from './points.ts';
 
 export const isBook = (intake: Intake): boolean => intake.form === 'book';
 
 export interface ReducedBooks {
   reduction: Reduction;
+  /** Stations and known points adjusted together; null where nothing is sighted between them. */
+  network: Adjustment | null;
   /** What each book gives to the chain, by intake. */
   reads: Map<string, ReadPoints>;
 }
@@ -26,14 +38,20 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     };
   });
   const s = doc.settings;
-  const reduction = reduce(books, controlOf(doc, readOf), (book, row) => doc.decisions[`${book}:${row}`], {
+  const control = controlOf(doc, readOf);
+  const decisionOf = (book: string, row: number): Decision | undefined => doc.decisions[`${book}:${row}`];
+  const how: ReductionSettings = {
     checkPlan: s.checkPlan,
     checkHeight: s.checkHeight,
     angleSpread: s.angleSpread,
     refraction: s.refraction,
     factor: doc.basis.factor,
     rule: s.backsightRule,
-  });
+  };
+  let reduction = reduce(books, control, decisionOf, how);
+  const network = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf)) : null;
+  if (s.network && network?.ok)
+    reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction));
   const reads = new Map<string, ReadPoints>();
   const { points } = reduction;
   for (const [index, intake] of intakes.entries()) {
@@ -41,7 +59,7 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
     reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
   }
-  return { reduction, reads };
+  return { reduction, network, reads };
 }
 
 /** The records of a book as a person left them: the file as received stays beside. */
@@ -68,6 +86,19 @@ function editedRecord(r: BookRecord, edit: PointEdit): BookRecord {
     z: edit.z === undefined ? r.z : (edit.z ?? NaN),
     deleted: edit.off ?? r.deleted,
   };
+}
+
+/** How control of a number stands. */
+function standings(doc: ProjectDocument, readOf: ReadOf): (number: string) => Standing {
+  const table = makeControl(doc, readOf);
+  const out = new Map<string, Standing>();
+  for (let row = 0; row < table.x.length; row++) {
+    if (table.state[row] !== 0) continue;
+    const intake = doc.intakes[table.intake[row]];
+    const edit = doc.edits[`${intake.id}:${table.fileRow[row]}`];
+    out.set(table.number[row], edit?.standing ?? intake.given?.standing ?? 'fixed');
+  }
+  return (number) => out.get(number) ?? 'fixed';
 }
 
 /** Control as given: used, not for checking only; accuracies as stated, a few millimetres where nobody did. */

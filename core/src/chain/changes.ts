@@ -350,6 +350,7 @@ const SETTING_NAME: Record<string, string> = {
   angleSpread: 'the tolerance of repeated angles',
   refraction: 'the coefficient of refraction',
   backsightRule: 'the rule for backsights',
+  network: 'whether stations are adjusted together',
   coincidence: 'the coincidence distance',
   longestSide: 'the longest side',
   contourInterval: 'the contour interval',

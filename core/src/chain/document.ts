@@ -249,6 +249,8 @@ export const settingsSchema = z.object({
   refraction: z.number().min(-2).max(2),
   /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
   backsightRule: z.enum(['within', 'ask']),
+  /** Whether stations of books are adjusted together and points follow. */
+  network: z.boolean(),
   /** A residual of a fit over its standard deviation that is asked about. */
   fitOutlier: z.number().min(1).max(10),
   /** m; points nearer than this in plan are one in a surface. */
@@ -315,6 +317,7 @@ export const START_SETTINGS: Settings = {
   angleSpread: 2.42406840554768e-5,
   refraction: 0.13,
   backsightRule: 'within',
+  network: false,
 };
 
 export const LOCAL_BASIS: Basis = {

@@ -2,6 +2,8 @@ export * from './document.ts';
 export * from './changes.ts';
 export * from './points.ts';
 export * from './books.ts';
+export * from './network.ts';
+export * from './book-report.ts';
 export * from './query.ts';
 export * from './ground.ts';
 export * from './run.ts';

@@ -3,6 +3,7 @@ import type { ReadPoints } from '#core/exchange';
 import type { Linework } from '#core/linework';
 import { ReducedPoints, type Reduction, type SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
+import type { Adjusted, Adjustment } from '#core/adjustment';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
 import type { PointTable } from './points.ts';
 
@@ -184,20 +185,29 @@ export const unpackPieces = (block: Uint8Array): Float64Array => f64(unpackColum
 export interface ReductionColumns {
   books: string[];
   setups: SetupResult[];
+  network: Adjustment | null;
   /** Index into `books`, row of the record, index into `setups` or −1. */
   book: Uint32Array;
   row: Uint32Array;
   setup: Int32Array;
 }
 
+/** The most doubtful observations come first, and no more of them than people read. */
+const shown = (a: Adjusted): Adjusted => ({
+  ...a,
+  doubtful: a.doubtful < 0 ? -1 : 0,
+  observations: [...a.observations].sort((p, q) => (q.standardised || 0) - (p.standardised || 0)).slice(0, 2000),
+});
+
 /** JSON has no word for a value that is not there. */
 const NAN = '\u0000NaN';
 
-export function packReduction(r: Reduction | null): Uint8Array {
+export function packReduction(r: Reduction | null, network: Adjustment | null = null): Uint8Array {
   const points = r?.points ?? new ReducedPoints([], 0);
   const { books } = points;
-  const head = JSON.stringify({ books, setups: r?.setups ?? [] }, (_, v: unknown) =>
-    typeof v === 'number' && Number.isNaN(v) ? NAN : v,
+  const head = JSON.stringify(
+    { books, setups: r?.setups ?? [], network: network?.ok ? shown(network) : network },
+    (_, v: unknown) => (typeof v === 'number' && Number.isNaN(v) ? NAN : v),
   );
   return packColumns({
     head: stringColumn([head]),
@@ -211,7 +221,7 @@ export function unpackReduction(block: Uint8Array): ReductionColumns {
   const c = unpackColumns(block);
   const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) => (v === NAN ? NaN : v)) as Pick<
     ReductionColumns,
-    'books' | 'setups'
+    'books' | 'setups' | 'network'
   >;
   return {
     ...head,

@@ -1,6 +1,7 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
+import type { Adjustment } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
 import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
@@ -15,7 +16,7 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 5;
+export const CHAIN_VERSION = 6;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -23,6 +24,7 @@ export type ComparisonResult =
 export interface ChainResult {
   /** How books became points; null where there are none. */
   reduction: Reduction | null;
+  network: Adjustment | null;
   points: PointTable;
   linework: Linework;
   grounds: Ground[];
@@ -75,6 +77,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     s.angleSpread,
     s.refraction,
     s.backsightRule,
+    s.network,
   ]);
   const lines = hashValue(['lines', points, doc.codeList]);
   const grounds = Object.fromEntries(
@@ -149,6 +152,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     points,
     queries: pointQueries,
     reduction,
+    network,
   } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
     const books = reduceBooks(doc, readOf);
     const table = makePoints(doc, readOf, books?.reads);
@@ -158,6 +162,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       points: table,
       queries: [...basis, ...booked, ...queryPoints(doc, table)],
       reduction: books?.reduction ?? null,
+      network: books?.network ?? null,
     };
   });
   const linework = memory.once('lines', keys.lines, () =>
@@ -196,7 +201,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       () => queryGround(doc, points, linework, ground),
     ),
   ];
-  return { reduction, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
+  return { reduction, network, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
 }
 
 function compare(c: Comparison, grounds: Ground[]): ComparisonResult {

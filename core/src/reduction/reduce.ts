@@ -26,6 +26,7 @@ import type {
   ReductionNote,
   ReductionSettings,
   SetupResult,
+  Sight,
 } from './types.ts';
 
 interface Occupation {
@@ -59,8 +60,10 @@ export function reduce(
   control: readonly Known[],
   decisionOf: (book: string, row: number) => Decision | undefined,
   settings: ReductionSettings,
+  /** Stations whose coordinates an adjustment has found. */
+  adjusted: readonly Known[] = [],
 ): Reduction {
-  const work = new Work(books, control, decisionOf, settings);
+  const work = new Work(books, control, decisionOf, settings, adjusted);
   return work.run();
 }
 
@@ -69,6 +72,8 @@ class Work {
   private readonly controlled = new Set<string>();
   private readonly results = new Map<Occupation, SetupResult>();
   private readonly notes: ReductionNote[] = [];
+  private readonly sights: Sight[] = [];
+  private readonly adjusted = new Map<string, Known>();
   private readonly satellites: ReducedPoint[] = [];
   private points = new ReducedPoints([], 0);
   private readonly occupations: Occupation[] = [];
@@ -82,7 +87,12 @@ class Work {
     control: readonly Known[],
     private readonly decisionOf: (book: string, row: number) => Decision | undefined,
     private readonly settings: ReductionSettings,
+    adjusted: readonly Known[],
   ) {
+    for (const a of adjusted) {
+      this.known.set(a.number, a);
+      this.adjusted.set(a.number, a);
+    }
     for (const c of control) {
       this.known.set(c.number, c);
       this.controlled.add(c.number);
@@ -108,7 +118,7 @@ class Work {
     }
     for (const o of open) this.fail(o, 'station-unknown', stationUnknown(o.setup.number));
     const setups = this.occupations.map((o) => this.results.get(o)!);
-    return { setups, points: this.points.ordered(), notes: this.notes, known: this.known };
+    return { setups, points: this.points.ordered(), notes: this.notes, sights: this.sights, known: this.known };
   }
 
   /** Room for every point that may come, those of satellites first. */
@@ -198,6 +208,7 @@ class Work {
         this.note('typed-differs', book, r, [r.row], `typed ${r.number} differs from control`, [plan, height]);
       return;
     }
+    if (given?.from === 'adjusted') return;
     this.known.set(r.number, {
       number: r.number,
       x: r.x,
@@ -309,6 +320,9 @@ class Work {
     setup.sdOrientation = oriented.sd;
     setup.waits = this.waitsFor(o, setup);
     this.watchSpreads(o, list);
+    for (const m of list)
+      if (m.pointing.role !== 'shot' || this.special.has(m.pointing.number))
+        this.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
     for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, station);
     if (!o.plain) return;
     for (const r of o.shots) this.shot(o, r, setup, station, setting);
@@ -341,6 +355,23 @@ class Work {
     this.place(o, first, p.number, p.code, p.circle, p.height, m, setup, station);
   }
 
+  private remember(o: Occupation, row: number, number: string, circle: number, m: MeasuredNumbers): void {
+    const { horizontal, rise, sdDirection, sdDistance, sdRise } = m;
+    if (Number.isNaN(circle)) return;
+    this.sights.push({
+      book: o.book.id,
+      row,
+      setup: o.index,
+      number,
+      circle,
+      horizontal,
+      rise,
+      sdDirection,
+      sdDistance,
+      sdRise,
+    });
+  }
+
   /** One shot in one face, straight from its readings. */
   private shot(o: Occupation, r: BookRecord, setup: SetupResult, station: Known, setting: Setting): void {
     const problem = readingProblem(r);
@@ -349,6 +380,7 @@ class Work {
       return;
     }
     measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
+    if (o.carries?.has(r)) this.remember(o, r.row, r.number, r.circle, numbers);
     this.place(o, r, r.number, r.code, r.circle, r.height, numbers, setup, station);
   }
 
@@ -382,12 +414,21 @@ class Work {
     p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
+    if (o.carries?.has(record)) this.takeAdjusted(i, number);
     if (Number.isNaN(rise) && !Number.isNaN(station.z))
       this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
     if (o.carries && setup.waits === null && o.carries.has(record) && !this.known.has(number)) {
       const { x, y, z, sdPlan, sdHeight } = p.at(i);
       this.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'carried' });
     }
+  }
+
+  /** A point that the network has found is where the network has it. */
+  private takeAdjusted(i: number, number: string): void {
+    const a = this.adjusted.get(number);
+    if (!a) return;
+    const p = this.points;
+    [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [a.x, a.y, a.z, a.sdPlan, a.sdHeight];
   }
 
   private watchSpreads(o: Occupation, list: Measured[]): void {

@@ -10,7 +10,7 @@ export interface Known {
   z: number;
   sdPlan: number;
   sdHeight: number;
-  from: 'control' | 'typed' | 'gnss' | 'carried' | 'resected';
+  from: 'control' | 'typed' | 'gnss' | 'carried' | 'resected' | 'adjusted';
 }
 
 /** What a person decided: on a backsight, or on a setup that waits. */
@@ -97,6 +97,21 @@ export interface ReducedPoint {
   waits: boolean;
 }
 
+/** A sighting between a station and a point that is stood on, oriented by, or known: what a network is made of. */
+export interface Sight {
+  book: string;
+  row: number;
+  /** Index into the setups. */
+  setup: number;
+  number: string;
+  circle: number;
+  horizontal: number;
+  rise: number;
+  sdDirection: number;
+  sdDistance: number;
+  sdRise: number;
+}
+
 export interface ReductionNote {
   kind:
     | 'no-backsight'
@@ -121,5 +136,6 @@ export interface Reduction {
   setups: SetupResult[];
   points: ReducedPoints;
   notes: ReductionNote[];
+  sights: Sight[];
   known: Map<string, Known>;
 }

@@ -35,6 +35,8 @@ export interface Drawing {
 export interface Sketch {
   places: Float64Array;
   arrows: number[][];
+  /** Courses x, y, x, y … */
+  courses?: number[][];
   about: string;
 }
 

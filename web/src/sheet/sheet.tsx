@@ -264,6 +264,16 @@ export function Sheet({
       ORDER.marks,
     );
     s.setLayer(
+      'sketch-courses',
+      courseLayer(
+        (sketch?.courses ?? []).map((c) => spatialCourse(c, z)),
+        s.origin,
+        'plum',
+        1.8,
+      ),
+      ORDER.marks,
+    );
+    s.setLayer(
       'sketch-arrows',
       sketch
         ? courseLayer(
@@ -485,6 +495,8 @@ export function Sheet({
     </Flex>
   );
 }
+
+const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));
 
 /** Rays of the setup that a selected point or record belongs to: from the instrument to what it sighted. */
 function raysOf(selection: Selection, tables: Tables, intakes: readonly string[], level: number): number[][] {

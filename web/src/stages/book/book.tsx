@@ -11,7 +11,9 @@ import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
+import { Network } from './network.tsx';
 import { Records } from './records.tsx';
+import { Report } from './report.tsx';
 import { filterRows, sortRows } from './rows.ts';
 
 /** The received files and every point of theirs: read, stepped, edited. */
@@ -20,7 +22,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
   const folded = fold ?? (tables?.books.size ?? 0) > 0;
-  const [list, setList] = useState<'records' | 'points'>('records');
+  const [list, setList] = useState<'records' | 'points' | 'network' | 'report'>('records');
   if (!state || !tables)
     return (
       <Ledger name="Book" about="opening …">
@@ -66,6 +68,8 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
               [
                 ['records', 'Records'],
                 ['points', 'Points'],
+                ['network', 'Network'],
+                ['report', 'Report'],
               ] as const
             ).map(([leaf, name]) => (
               <Act
@@ -79,7 +83,15 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
             ))}
           </Flex>
         ) : null}
-        {hasBooks && list === 'records' ? <Records /> : <PointTable />}
+        {!hasBooks || list === 'points' ? (
+          <PointTable />
+        ) : list === 'records' ? (
+          <Records />
+        ) : list === 'network' ? (
+          <Network />
+        ) : (
+          <Report />
+        )}
       </Flex>
     </Ledger>
   );

@@ -1,0 +1,154 @@
+import { formatAngle, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import type { Reduction, SetupResult } from '#core/reduction';
+import type { ProjectDocument } from './document.ts';
+import type { Query } from './query.ts';
+
+/** How much of the reduction is reported. */
+export type ReportLevel = 'setups' | 'known' | 'all';
+
+export interface ReportRow {
+  kind: 'setup' | 'backsight' | 'check' | 'point' | 'query' | 'edit';
+  cells: string[];
+  /** Out of tolerance, waiting, failed. */
+  marked: boolean;
+}
+
+export interface BookReport {
+  title: string;
+  about: string[];
+  rows: ReportRow[];
+}
+
+/** Points of a report, by columns: what both a reduction and the page's own tables can give. */
+export interface ReportPoints {
+  count: number;
+  setup: ArrayLike<number>;
+  number: (i: number) => string;
+  code: (i: number) => string;
+  x: ArrayLike<number>;
+  y: ArrayLike<number>;
+  z: ArrayLike<number>;
+  sdPlan: ArrayLike<number>;
+  sdHeight: ArrayLike<number>;
+}
+
+/**
+ * The reduction setup by setup: heights, backsights and checks with their differences, every point with its
+ * coordinates, code and precision; then what was changed by hand; open queries last, since that is where people look.
+ */
+export function bookReport(
+  doc: ProjectDocument,
+  setups: Reduction['setups'],
+  points: ReportPoints,
+  queries: readonly Query[],
+  project: { name: string; revision: number },
+  level: ReportLevel,
+): BookReport {
+  const s = doc.settings;
+  const sign = UNIT_SIGN[s.unit];
+  const length = (m: number, decimals = s.decimals): string =>
+    Number.isNaN(m) ? '' : formatLength(m, s.unit, decimals);
+  const angle = (a: number, decimals = s.angleDecimals): string =>
+    Number.isNaN(a) ? '' : formatAngle(a, s.angle, decimals);
+  const names = new Map(doc.intakes.map((i) => [i.id, i.fileName]));
+  const rows: ReportRow[] = [];
+  const bySetup = new Map<number, number[]>();
+  if (level === 'all')
+    for (let i = 0; i < points.count; i++) bySetup.set(points.setup[i], [...(bySetup.get(points.setup[i]) ?? []), i]);
+  const point = (i: number): ReportRow => ({
+    kind: 'point',
+    cells: [
+      points.number(i),
+      points.code(i),
+      ...(s.order === 'EN' ? [points.x[i], points.y[i]] : [points.y[i], points.x[i]]).map((v) => length(v)),
+      length(points.z[i], s.elevationDecimals),
+      `± ${length(points.sdPlan[i], 3)} ${length(points.sdHeight[i], 3)}`,
+    ],
+    marked: false,
+  });
+  setups.forEach((setup, at) => {
+    rows.push(setupRow(setup));
+    if (level !== 'setups')
+      for (const [kind, list] of [
+        ['backsight', setup.backsights],
+        ['check', setup.checks],
+      ] as const)
+        for (const c of list)
+          rows.push({
+            kind,
+            cells: [
+              c.number,
+              kind,
+              angle(c.difference, 0),
+              length(c.distanceDifference, 3),
+              length(c.heightDifference, 3),
+              c.state,
+            ],
+            marked: !c.within,
+          });
+    for (const i of bySetup.get(at) ?? []) rows.push(point(i));
+  });
+  for (const i of bySetup.get(-1) ?? []) rows.push(point(i));
+  for (const [key, edit] of Object.entries(doc.edits)) {
+    const intake = doc.intakes.find((i) => i.id === key.slice(0, key.lastIndexOf(':')));
+    if (intake?.form !== 'book') continue;
+    rows.push({
+      kind: 'edit',
+      cells: [
+        `row ${key.slice(key.lastIndexOf(':') + 1)} of ${intake.fileName}`,
+        'changed by hand',
+        Object.keys(edit).join(', '),
+        '',
+        '',
+        '',
+      ],
+      marked: true,
+    });
+  }
+  for (const q of queries)
+    if (!q.accepted && (q.stage === 'book' || q.kind === 'unknown-code'))
+      rows.push({ kind: 'query', cells: [q.weight, q.text, '', '', '', ''], marked: q.weight === 'stop' });
+  return {
+    title: `Field books of ${project.name}`,
+    about: [
+      `revision ${project.revision}; ${UNIT_NAME[s.unit]}; ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation`,
+      `scale factor ${doc.basis.factor.toFixed(8)}, refraction ${s.refraction}, tolerances ${length(s.checkPlan, 3)} and ${length(s.checkHeight, 3)} ${sign}`,
+      s.network ? 'stations adjusted together' : 'stations as carried',
+    ],
+    rows,
+  };
+
+  function setupRow(setup: SetupResult): ReportRow {
+    const what = setup.failed
+      ? `not reduced: ${setup.failed}`
+      : setup.waits
+        ? `waits: ${setup.waits}`
+        : `${setup.station?.from ?? ''}, orientation ${angle(setup.orientation)} ± ${angle(setup.sdOrientation, 0)}`;
+    return {
+      kind: 'setup',
+      cells: [
+        setup.number,
+        `setup, row ${setup.row} of ${names.get(setup.book) ?? setup.book}`,
+        `instrument height ${length(setup.height)} ${sign}`,
+        what,
+        '',
+        '',
+      ],
+      marked: setup.failed !== null || setup.waits !== null,
+    };
+  }
+}
+
+/** The report as text with commas. */
+export function reportCsv(report: BookReport): string {
+  const cell = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return (
+    [
+      [report.title],
+      ...report.about.map((a) => [a]),
+      ...report.rows.map((r) => [r.kind, ...r.cells.map((c) => c.replace(/\u2009/g, '').replace(/\u2212/g, '-'))]),
+    ]
+      .map((row) => row.map(cell).join(','))
+      .join('\r\n') + '\r\n'
+  );
+}

@@ -1,0 +1,91 @@
+import { adjustNetwork, type Adjustment, type NetworkObservation, type NetworkPoint } from '#core/adjustment';
+import { distance } from '#core/kernel';
+import type { Known, Reduction } from '#core/reduction';
+import type { Standing } from './document.ts';
+
+/** Centring of instrument and target over their marks, m. */
+const CENTRING = 0.001;
+
+/**
+ * Everything that the books say of stations and known points, adjusted together: control fixed, weighted or free
+ * as its standing has it, a set of directions for each setup, distances and rises.
+ */
+export function adjustReduction(reduction: Reduction, standingOf: (number: string) => Standing): Adjustment {
+  const index = new Map<string, number>();
+  const points: NetworkPoint[] = [];
+  const observations: NetworkObservation[] = [];
+  const pointOf = (k: Known): number => {
+    const found = index.get(k.number);
+    if (found !== undefined) return found;
+    const standing = k.from === 'control' ? standingOf(k.number) : 'check';
+    const at = points.length;
+    index.set(k.number, at);
+    points.push({
+      number: k.number,
+      x: k.x,
+      y: k.y,
+      z: k.z,
+      standing: standing === 'check' ? 'free' : standing,
+      sdPlan: k.sdPlan,
+      sdHeight: k.sdHeight,
+    });
+    const observed = standing === 'weighted' || k.from === 'gnss';
+    if (!observed) return at;
+    const coordinate = (kind: NetworkObservation['kind'], value: number, sd: number): void => {
+      if (!Number.isNaN(value))
+        observations.push({ kind, from: at, to: -1, set: -1, value, sd, source: `${k.number} as given` });
+    };
+    coordinate('east', k.x, k.sdPlan);
+    coordinate('north', k.y, k.sdPlan);
+    coordinate('elevation', k.z, k.sdHeight);
+    return at;
+  };
+  // What is set aside or undecided takes no part, here as in the reduction.
+  const out = new Set(
+    reduction.setups.flatMap((s) => s.backsights.filter((b) => b.state !== 'used').map((b) => `${s.book}:${b.row}`)),
+  );
+  for (const s of reduction.sights) {
+    if (out.has(`${s.book}:${s.row}`)) continue;
+    const station = reduction.setups[s.setup].station;
+    const target = reduction.known.get(s.number);
+    if (!station || !target) continue;
+    const apart = distance(target.x - station.x, target.y - station.y);
+    if (apart < 0.5) continue;
+    const [from, to] = [pointOf(station), pointOf(target)];
+    const source = `${s.book}:${s.row}`;
+    const base = { from, to, source };
+    const aim = (CENTRING / apart) * 1.4142135623730951;
+    observations.push({
+      ...base,
+      kind: 'direction',
+      set: s.setup,
+      value: s.circle,
+      sd: Math.sqrt(s.sdDirection * s.sdDirection + aim * aim),
+    });
+    if (!Number.isNaN(s.horizontal))
+      observations.push({ ...base, kind: 'distance', set: -1, value: s.horizontal, sd: s.sdDistance });
+    if (!Number.isNaN(s.rise) && !Number.isNaN(station.z + target.z))
+      observations.push({ ...base, kind: 'rise', set: -1, value: s.rise, sd: s.sdRise });
+  }
+  return adjustNetwork(points, observations, reduction.setups.length);
+}
+
+/** Adjusted stations as known points; control that is fixed stays what it is. */
+export function adjustedStations(adjustment: Adjustment, reduction: Reduction): Known[] {
+  if (!adjustment.ok) return [];
+  return adjustment.points.flatMap((p): Known[] => {
+    const before = reduction.known.get(p.number);
+    if (!before || before.from === 'control') return [];
+    return [
+      {
+        number: p.number,
+        x: p.x,
+        y: p.y,
+        z: p.z,
+        sdPlan: Math.sqrt((p.sdX * p.sdX + p.sdY * p.sdY) / 2),
+        sdHeight: p.sdZ,
+        from: 'adjusted',
+      },
+    ];
+  });
+}

@@ -1,0 +1,231 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect } from 'react';
+import type { Adjusted, AdjustedObservation } from '#core/adjustment';
+import { cos, sin } from '#core/kernel';
+import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { useCanChange } from '../../project/can.ts';
+import { useProject } from '../../project/store.ts';
+import { sheetHandle } from '../../sheet/sheet.tsx';
+import { Empty } from '../ledger.tsx';
+
+const Head = chakra('th', {
+  base: {
+    px: '8px',
+    height: '28px',
+    fontSize: '12px',
+    fontWeight: 600,
+    color: 'slate',
+    textAlign: 'right',
+    whiteSpace: 'nowrap',
+    borderBottom: '1px solid',
+    borderColor: 'ink',
+    _first: { textAlign: 'left' },
+  },
+});
+const Cell = chakra('td', {
+  base: {
+    px: '8px',
+    height: '26px',
+    textAlign: 'right',
+    whiteSpace: 'nowrap',
+    fontFamily: 'mono',
+    fontSize: '12px',
+    borderBottom: '1px solid',
+    borderColor: 'rule',
+    _first: { textAlign: 'left' },
+  },
+});
+
+/** Stations and known points adjusted together: what it says, and whether points follow it. */
+export function Network() {
+  const { state, tables, propose } = useProject();
+  const canChange = useCanChange();
+  const s = state!.document.settings;
+  const network = tables!.reduction.network;
+  useEllipses(network?.ok ? network : null);
+  if (!network)
+    return (
+      <Empty>
+        Here everything that the books say of stations and known points is adjusted together: weights from the
+        instruments, ellipses, the most doubtful observation. No book sights a known point yet.
+      </Empty>
+    );
+  if (!network.ok)
+    return (
+      <Box role="alert" color="pole" p="10px">
+        The network cannot be adjusted: {network.reason}
+      </Box>
+    );
+  return (
+    <Box overflow="auto" flex="1" minHeight="0">
+      <Leaf mb="8px" py="4px">
+        <Statistics network={network} />
+        {canChange ? (
+          <Flex px="12px" py="6px" gap="10px" align="center">
+            <Act
+              onClick={() =>
+                void propose(s.network ? 'stations as they were carried' : 'stations from the network', {
+                  op: 'settings.set',
+                  settings: { network: !s.network },
+                })
+              }
+            >
+              {s.network ? 'Take stations as they were carried …' : 'Let points follow the network …'}
+            </Act>
+            <Aside>{s.network ? 'points follow the network' : 'points follow the stations as carried'}</Aside>
+          </Flex>
+        ) : null}
+      </Leaf>
+      <Stations network={network} />
+      <Observations network={network} />
+    </Box>
+  );
+}
+
+function Statistics({ network: n }: { network: Adjusted }) {
+  const [low, high] = n.bounds;
+  const f = n.varianceFactor;
+  const fits = f >= low && f <= high;
+  return (
+    <>
+      <Line minHeight="24px">
+        <Aside>observations, unknowns, degrees of freedom</Aside>
+        <Num>
+          {n.observations.length}, {n.unknowns}, {n.freedom}
+        </Num>
+      </Line>
+      <Line minHeight="24px">
+        <Aside>variance factor, and its bounds at 95 %</Aside>
+        {n.freedom > 0 ? (
+          <Num color={fits ? 'pine' : 'brass'}>
+            {fits ? '' : '▲ '}
+            {formatFixed(f, 2)}, {formatFixed(low, 2)} … {formatFixed(high, 2)}
+          </Num>
+        ) : (
+          <Aside>nothing is controlled</Aside>
+        )}
+      </Line>
+      {n.freedom > 0 && !fits ? (
+        <Line minHeight="24px" color="brass">
+          {f > high
+            ? 'The readings scatter more than the instruments promise, or one of them is wrong: look at the first below.'
+            : 'The readings scatter less than the instruments promise: the stated accuracies are cautious.'}
+        </Line>
+      ) : null}
+    </>
+  );
+}
+
+function Stations({ network: n }: { network: Adjusted }) {
+  const { unit, angle } = useProject((p) => p.state!.document.settings);
+  const length = (m: number, d = 3): string => formatLength(m, unit, d);
+  return (
+    <Leaf head="Stations" mb="8px" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted stations">
+        <thead>
+          <tr>
+            {['Point', 'East', 'North', 'Elev', 'a', 'b', 'bearing', '± h', 'moved'].map((h, i) => (
+              <Head key={h} scope="col">
+                {h}
+                {i === 0 || h === 'bearing' ? '' : ` ${UNIT_SIGN[unit]}`}
+              </Head>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {n.points.map((p) => (
+            <chakra.tr key={p.number} cursor="pointer" onClick={() => sheetHandle.current?.show(p.x, p.y)}>
+              <Cell>{p.number}</Cell>
+              <Cell>{length(p.x)}</Cell>
+              <Cell>{length(p.y)}</Cell>
+              <Cell>{length(p.z)}</Cell>
+              <Cell>{p.ellipse.major ? length(p.ellipse.major, 4) : 'held'}</Cell>
+              <Cell>{p.ellipse.major ? length(p.ellipse.minor, 4) : ''}</Cell>
+              <Cell>{p.ellipse.major ? formatAngle(p.ellipse.bearing, angle, 0) : ''}</Cell>
+              <Cell>{p.sdZ ? length(p.sdZ, 4) : ''}</Cell>
+              <Cell>{p.moved > 5e-5 ? length(p.moved, 4) : ''}</Cell>
+            </chakra.tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}
+
+const SHOWN = 60;
+
+function Observations({ network: n }: { network: Adjusted }) {
+  const { unit, angle, fitOutlier } = useProject((p) => p.state!.document.settings);
+  const residual = (o: AdjustedObservation): string =>
+    o.observation.kind === 'direction'
+      ? formatAngle(o.residual, angle, 1)
+      : `${formatLength(o.residual, unit, 4)} ${UNIT_SIGN[unit]}`;
+  return (
+    <Leaf head="Observations, the most doubtful first" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted observations">
+        <thead>
+          <tr>
+            <Head scope="col">From, to</Head>
+            <Head scope="col">What</Head>
+            <Head scope="col">Residual</Head>
+            <Head scope="col" title="0 not controlled, 1 fully">
+              Redundancy
+            </Head>
+            <Head scope="col" title="residual over its own standard deviation">
+              v / s
+            </Head>
+          </tr>
+        </thead>
+        <tbody>
+          {n.observations.slice(0, SHOWN).map((o, i) => {
+            const { from, to, kind } = o.observation;
+            const marked = o.standardised >= fitOutlier;
+            return (
+              <tr key={i}>
+                <Cell>
+                  {n.points[from].number}
+                  {to >= 0 ? ` → ${n.points[to].number}` : ''}
+                </Cell>
+                <Cell>{kind}</Cell>
+                <Cell>{residual(o)}</Cell>
+                <Cell>{o.redundancy.toFixed(2)}</Cell>
+                <Cell color={marked ? 'pole' : undefined} fontWeight={marked ? 600 : undefined}>
+                  {Number.isNaN(o.standardised) ? '–' : `${marked ? '▲ ' : ''}${o.standardised.toFixed(1)}`}
+                </Cell>
+              </tr>
+            );
+          })}
+        </tbody>
+      </chakra.table>
+      {n.observations.length > SHOWN ? (
+        <Line color="slate">and {n.observations.length - SHOWN} less doubtful</Line>
+      ) : null}
+    </Leaf>
+  );
+}
+
+/** Standard ellipses on the sheet, so many times as large that they can be seen. */
+function useEllipses(network: Adjusted | null): void {
+  useEffect(() => {
+    if (!network) return;
+    const largest = Math.max(...network.points.map((p) => p.ellipse.major), 1e-6);
+    const times = 10 ** Math.floor(Math.log10(8 / largest));
+    const courses = network.points
+      .filter((p) => p.ellipse.major > 0)
+      .map((p) => {
+        const course: number[] = [];
+        const { major, minor, bearing } = p.ellipse;
+        for (let i = 0; i <= 36; i++) {
+          const t = (i / 36) * 2 * Math.PI;
+          const [a, b] = [major * times * cos(t), minor * times * sin(t)];
+          course.push(p.x + a * sin(bearing) + b * cos(bearing), p.y + a * cos(bearing) - b * sin(bearing));
+        }
+        return course;
+      });
+    useProject.setState({
+      sketch: { places: new Float64Array(), arrows: [], courses, about: `ellipses ${times} times as large` },
+    });
+    return () => useProject.setState({ sketch: null });
+  }, [network]);
+}
