@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import {
   applyChange,
+  bookReport,
   newDocument,
   readByPlan,
   readingPlan,
@@ -370,6 +371,39 @@ describe('Kessa Bank', () => {
     const typed = apply(start, { op: 'points.edit', edits: { [key]: { set: { z: 99 }, undo: [] } } });
     const result = runChain(typed, readOf);
     expect(result.points.z[rowOf(result)]).toBe(first.points.z[rowOf(first)]);
+  });
+
+  it('mended, all of it adjusts together with a variance factor that chance explains, and reports every setup', () => {
+    const doc = mend(start, 12);
+    const { reduction, network, points, queries } = runChain(doc, readOf);
+    expect(network?.ok).toBe(true);
+    if (!network?.ok) return;
+    // The simulated crew centres without error, so that the weights are on the careful side.
+    expect(network.varianceFactor).toBeGreaterThan(0.05);
+    expect(network.varianceFactor).toBeLessThan(network.bounds[1]);
+    const truth = new Map(kessaFiles().truth.map((m) => [m.number, m]));
+    const peg = network.points.find((p) => p.number === 'T1')!;
+    expect(Math.hypot(peg.x - truth.get('T1')!.x, peg.y - truth.get('T1')!.y)).toBeLessThan(3 * peg.ellipse.major);
+    const columns = {
+      count: points.x.length,
+      setup: new Array<number>(points.x.length).fill(-1),
+      number: (i: number) => points.number[i],
+      code: (i: number) => points.description[i],
+      x: points.x,
+      y: points.y,
+      z: points.z,
+      sdPlan: points.sdPlan,
+      sdHeight: points.sdHeight,
+    };
+    const report = bookReport(doc, reduction!.setups, columns, queries, { name: 'Kessa', revision: 9 }, 'known');
+    expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual(['KB1', 'KB4', 'FS1', 'T1']);
+    expect(report.rows.filter((r) => r.kind === 'backsight' && r.cells[0] === 'KB3')).not.toEqual([]);
+    // What was changed by hand is said with its record, behind the setups.
+    const edits = report.rows.filter((r) => r.kind === 'edit');
+    expect(edits.length).toBe(Object.keys(doc.edits).length);
+    expect(report.rows.findIndex((r) => r.kind === 'edit')).toBeGreaterThan(
+      report.rows.findLastIndex((r) => r.kind === 'check'),
+    );
   });
 
   it('packs and unpacks without a bit lost', () => {

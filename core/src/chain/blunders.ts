@@ -2,9 +2,10 @@ import { distance } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import { bearingTo, type Compared, type Known, type Reduction, type SetupResult } from '#core/reduction';
-import { shotsOf, type BookAt } from './books.ts';
+import { editedRecords, isBook, shotsOf, type BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
+import type { PointTable, ReadOf } from './points.ts';
 import type { Query, Remedy } from './query.ts';
 
 /** The single cause that explains best why a setup does not fit what is known. */
@@ -182,6 +183,29 @@ export function otherHeight(
     if (off <= within && off < Math.abs((best ?? Infinity) - wanted)) best = r.height;
   }
   return best;
+}
+
+/**
+ * Another target height of the book for a shot whose point stands `off` m above (below) what lies around it: offered
+ * where one that the crew used explains at least three quarters of it.
+ */
+export function shotHeightRemedies(
+  doc: ProjectDocument,
+  points: PointTable,
+  row: number,
+  off: number,
+  readOf: ReadOf,
+): Remedy[] {
+  const intake = doc.intakes[points.intake[row]];
+  const book = isBook(intake) ? readOf(intake).book : undefined;
+  if (!book) return [];
+  const records = editedRecords(doc, intake.id, book.records);
+  const record = records.find((r) => r.row === points.fileRow[row]);
+  if (!record || record.kind !== 'sighting' || Number.isNaN(record.height)) return [];
+  const meant = otherHeight(records, record, record.height + off, Math.abs(off) / 4);
+  return meant === null
+    ? []
+    : heightRemedies(doc, { id: intake.id, name: intake.fileName, book, records }, record, meant);
 }
 
 /** The one record, or the run of records around it that carry the same height. */

@@ -82,7 +82,7 @@ export function bookReport(
               angle(c.difference, 0),
               length(c.distanceDifference, 3),
               length(c.heightDifference, 3),
-              c.state,
+              kind === 'check' ? (c.within ? 'agrees' : 'out of tolerance') : c.state,
             ],
             marked: !c.within,
           });

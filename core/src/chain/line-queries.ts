@@ -6,7 +6,7 @@ import type { ProjectDocument } from './document.ts';
 import type { Ground } from './ground.ts';
 import { editOne, settleQuery } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
-import type { Query } from './query.ts';
+import type { Query, Remedy } from './query.ts';
 
 const MOST_OF_A_KIND = 200;
 
@@ -66,7 +66,14 @@ function withWord(description: string, lineKey: string, word: string): string {
   return tokens.join('');
 }
 
-export function queryGround(doc: ProjectDocument, points: PointTable, work: Linework, ground: Ground): Query[] {
+/** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
+export function queryGround(
+  doc: ProjectDocument,
+  points: PointTable,
+  work: Linework,
+  ground: Ground,
+  heightsOf: (row: number, off: number) => Remedy[] = () => [],
+): Query[] {
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
@@ -109,6 +116,7 @@ export function queryGround(doc: ProjectDocument, points: PointTable, work: Line
         rows: [row],
         lines: [],
         remedies: [
+          ...heightsOf(row, off),
           { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
           { label: 'Leave the point out', change: editOne(key, { off: true }) },
         ],

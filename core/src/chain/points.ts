@@ -83,11 +83,12 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
         table.edited[at] = 1;
         if (edit.number !== undefined) table.number[at] = edit.number;
         if (edit.description !== undefined) table.description[at] = edit.description;
-        // What is computed from readings is not typed over.
+        // What is computed from readings is not typed over; that its elevation does not count may be said.
+        if (edit.z === null) table.z[at] = NaN;
         if (!read.waits) {
           if (edit.x !== undefined) table.x[at] = edit.x;
           if (edit.y !== undefined) table.y[at] = edit.y;
-          if (edit.z !== undefined) table.z[at] = edit.z ?? NaN;
+          if (edit.z !== undefined && edit.z !== null) table.z[at] = edit.z;
         }
         if (edit.off) table.state[at] = STATE.off;
       }

@@ -10,6 +10,7 @@ import { queryBasis } from './basis-queries.ts';
 import { queryBooks } from './book-queries.ts';
 import { reduceBooks } from './books.ts';
 import { queryGround, queryLines } from './line-queries.ts';
+import { shotHeightRemedies } from './blunders.ts';
 import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
 import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
@@ -198,7 +199,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
-      () => queryGround(doc, points, linework, ground),
+      () => queryGround(doc, points, linework, ground, (row, off) => shotHeightRemedies(doc, points, row, off, readOf)),
     ),
   ];
   return { reduction, network, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };

@@ -4,9 +4,9 @@ import { isPublished, systemLine } from '#core/basis';
 import { DEFAULT_CODE_LIST } from '#core/codes';
 import type { Settings, Start } from '#core/chain';
 import { Act, Aside, Leaf, Num } from '../frame/controls.tsx';
-import { Length, numberWithin, Sentence, Typed } from '../frame/sentence.tsx';
+import { numberWithin, Sentence, Typed } from '../frame/sentence.tsx';
 import { SystemFinder } from '../stages/basis/system-finder.tsx';
-import { TOLERANCES } from '../stages/basis/tolerances.tsx';
+import { BacksightRule, TOLERANCES, ToleranceValue } from '../stages/basis/tolerances.tsx';
 import { DisplaySentences } from './display-sentences.tsx';
 
 /** Everything that a project begins with, shown and changed in place. */
@@ -92,31 +92,9 @@ export function StartSettings({
         {TOLERANCES.map((t) => {
           const value = s[t.key];
           if (value === null) return null;
-          return t.plain ? (
-            <Sentence key={t.key}>
-              {t.before}
-              <Typed
-                name={t.before}
-                shown={String(value)}
-                read={numberWithin(t.min, t.max)}
-                onSet={(v) => set({ [t.key]: v })}
-                width="64px"
-              />
-              {t.after}
-            </Sentence>
-          ) : (
-            <Length
-              key={t.key}
-              name={t.before}
-              after={t.after}
-              metres={value}
-              unit={s.unit}
-              min={t.min}
-              max={t.max}
-              onSet={(v) => set({ [t.key]: v })}
-            />
-          );
+          return <ToleranceValue key={t.key} t={t} value={value} settings={s} onSet={(v) => set({ [t.key]: v })} />;
         })}
+        <BacksightRule settings={s} onSet={set} />
       </Leaf>
     </chakra.fieldset>
   );

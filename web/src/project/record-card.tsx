@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState, type FormEvent } from 'react';
+import { useRef, useState, type FormEvent } from 'react';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
@@ -31,7 +31,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
       <Readings recordKey={key} values={v} />
       {own && setup ? <SetupPart setup={setup} /> : null}
       {compared.map((c) => (
-        <ComparedPart key={c.row} c={c} />
+        <ComparedPart key={c.row} c={c} isCheck={setup!.checks.includes(c)} />
       ))}
       {v.kind === 'remark' || v.kind === 'weather' ? (
         <Section>{book.text.get(at) || 'weather at the instrument'}</Section>
@@ -84,6 +84,13 @@ function ReadingRow({
   const canChange = useCanChange();
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const leaving = useRef(false);
+  const leave = (): void => {
+    leaving.current = true;
+    input.current?.blur();
+    leaving.current = false;
+  };
   const isAngle = field === 'circle' || field === 'zenith';
   const value = values[field];
   const shown = Number.isNaN(value)
@@ -94,11 +101,14 @@ function ReadingRow({
   const name = `${values.kind === 'setup' ? 'instrument height' : NAME[field]}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
   const submit = (event?: FormEvent): void => {
     event?.preventDefault();
+    if (leaving.current) return;
     if (typed === null || typed === shown) return setTyped(null);
     const read = readField(field, typed, s.unit, s.angle);
     if (!read.ok) return setProblem(read.reason);
     setTyped(null);
     setProblem('');
+    // The field is left, so that Enter and Escape decide on the preview.
+    leave();
     void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
   };
   return (
@@ -107,6 +117,7 @@ function ReadingRow({
         {canChange ? (
           <form onSubmit={submit}>
             <Field
+              ref={input}
               numeric
               width="118px"
               borderColor={typed === null ? 'transparent' : 'pine'}
@@ -123,7 +134,7 @@ function ReadingRow({
                 if (e.key === 'Escape') {
                   setTyped(null);
                   setProblem('');
-                  e.currentTarget.blur();
+                  leave();
                 }
               }}
             />
@@ -200,7 +211,7 @@ function ComparedLine({ c }: { c: Compared }) {
 }
 
 /** Observed less computed, against what is allowed. */
-function ComparedPart({ c }: { c: Compared }) {
+function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
   const s = useProject((p) => p.state!.document.settings);
   const sign = UNIT_SIGN[s.unit];
   const length = (m: number): string => formatLength(m, s.unit, 3);
@@ -223,8 +234,11 @@ function ComparedPart({ c }: { c: Compared }) {
         </Row>
       ))}
       <Box color="slate" fontSize="13px">
-        {c.state === 'used' ? 'used' : c.state === 'aside' ? 'set aside' : 'undecided'}
-        {c.decided ? ', decided by hand' : ', by the rule'}
+        {isCheck
+          ? c.within
+            ? 'a check that agrees'
+            : 'a check out of tolerance'
+          : `${c.state === 'used' ? 'used' : c.state === 'aside' ? 'set aside' : 'undecided'}${c.decided ? ', decided by hand' : ', by the rule'}`}
       </Box>
     </Section>
   );

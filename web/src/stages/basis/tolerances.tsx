@@ -2,12 +2,21 @@ import { Box } from '@chakra-ui/react';
 import type { QueryKind, Settings } from '#core/chain';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
-import { Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
+import { Choice, Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { goToQuery } from '../../project/queries.tsx';
 import { openQueries, useProject } from '../../project/store.ts';
 
-type ToleranceKey = 'checkPlan' | 'checkHeight' | 'fitOutlier' | 'coincidence' | 'spike' | 'longestSide' | 'sagitta';
+type ToleranceKey =
+  | 'checkPlan'
+  | 'checkHeight'
+  | 'angleSpread'
+  | 'refraction'
+  | 'fitOutlier'
+  | 'coincidence'
+  | 'spike'
+  | 'longestSide'
+  | 'sagitta';
 
 interface Tolerance {
   key: ToleranceKey;
@@ -17,7 +26,8 @@ interface Tolerance {
   used: string;
   min: number;
   max: number;
-  plain?: boolean;
+  /** What is typed: a length unless said; a small angle is typed in seconds or milligon, its limits are radians. */
+  form?: 'number' | 'angle';
   /** Kinds of queries that say what stands outside it. */
   kinds: QueryKind[];
 }
@@ -28,20 +38,53 @@ export const TOLERANCES: Tolerance[] = [
     short: 'checks in plan',
     before: 'A point with the number of control may stand off it in plan by',
     after: '',
-    used: 'Basis: checks against control; whether a file stands on another basis',
+    used: 'Basis: checks against control, whether a file stands on another basis; Book: backsights and checks in plan',
     min: 0.001,
     max: 10,
-    kinds: ['control-known', 'other-unit', 'mirrored', 'shifted', 'other-basis', 'held-back'],
+    kinds: [
+      'control-known',
+      'other-unit',
+      'mirrored',
+      'shifted',
+      'other-basis',
+      'held-back',
+      'backsight-off',
+      'backsight-wrong',
+      'station-wrong',
+      'check-off',
+    ],
   },
   {
     key: 'checkHeight',
     short: 'checks in height',
     before: 'and in height by at most',
     after: '',
-    used: 'Basis: checks against control',
+    used: 'Basis: checks against control; Book: backsights and checks in height',
     min: 0.001,
     max: 10,
-    kinds: ['control-known'],
+    kinds: ['control-known', 'instrument-height', 'target-height', 'check-off'],
+  },
+  {
+    key: 'angleSpread',
+    short: 'spread of readings',
+    before: 'Repeated readings of one target may differ by',
+    after: '',
+    used: 'Book: faces and rounds, weights of backsights',
+    min: 1e-7,
+    max: 0.01,
+    form: 'angle',
+    kinds: ['readings-spread'],
+  },
+  {
+    key: 'refraction',
+    short: 'refraction',
+    before: 'The coefficient of refraction is',
+    after: 'of the earth’s curvature',
+    used: 'Book: heights from zenith angles',
+    min: -2,
+    max: 2,
+    form: 'number',
+    kinds: [],
   },
   {
     key: 'fitOutlier',
@@ -51,7 +94,7 @@ export const TOLERANCES: Tolerance[] = [
     used: 'Basis: local to grid',
     min: 1,
     max: 10,
-    plain: true,
+    form: 'number',
     kinds: [],
   },
   {
@@ -96,6 +139,80 @@ export const TOLERANCES: Tolerance[] = [
   },
 ];
 
+/** Seconds, or milligon, in a radian. */
+const smallAngle = (s: Settings): { per: number; sign: string } =>
+  s.angle === 'gon' ? { per: 63_661.977236758, sign: 'mgon' } : { per: 206_264.806247096, sign: '″' };
+
+function toleranceText(t: Tolerance, value: number, s: Settings): string {
+  if (t.form === 'number') return String(value);
+  if (t.form === 'angle') return `${Number((value * smallAngle(s).per).toFixed(2))} ${smallAngle(s).sign}`;
+  return `${formatLength(value, s.unit, 4)} ${UNIT_SIGN[s.unit]}`;
+}
+
+/** A tolerance as a sentence whose value is typed. */
+export function ToleranceValue({
+  t,
+  value,
+  settings,
+  onSet,
+}: {
+  t: Tolerance;
+  value: number;
+  settings: Settings;
+  onSet: (value: number) => void;
+}) {
+  if (t.form === undefined)
+    return (
+      <Length
+        name={t.before}
+        after={t.after}
+        metres={value}
+        unit={settings.unit}
+        onSet={onSet}
+        min={t.min}
+        max={t.max}
+      />
+    );
+  const { per, sign } = t.form === 'angle' ? smallAngle(settings) : { per: 1, sign: '' };
+  return (
+    <Sentence>
+      {t.before}
+      <Typed
+        name={t.before}
+        shown={String(Number((value * per).toFixed(3)))}
+        read={numberWithin(Number((t.min * per).toPrecision(3)), Number((t.max * per).toPrecision(3)))}
+        onSet={(v) => onSet(v / per)}
+        width="64px"
+      />
+      {sign} {t.after}
+    </Sentence>
+  );
+}
+
+/** Which backsights are used without asking. */
+export function BacksightRule({
+  settings,
+  onSet,
+}: {
+  settings: Settings;
+  onSet: (settings: Partial<Settings>) => void;
+}) {
+  return (
+    <Sentence>
+      A backsight
+      <Choice
+        name="rule for backsights"
+        value={settings.backsightRule}
+        options={[
+          ['within', 'within tolerance is used'],
+          ['ask', 'always waits for a decision'],
+        ]}
+        onChange={(backsightRule) => onSet({ backsightRule })}
+      />
+    </Sentence>
+  );
+}
+
 /** Every tolerance, where it is used, and what stands outside it now. A change is previewed: which queries go and come. */
 export function Tolerances() {
   const { state, tables, propose } = useProject();
@@ -103,7 +220,7 @@ export function Tolerances() {
   const s = state!.document.settings;
   const open = openQueries(tables!.summary.queries);
   const set = (t: Tolerance, value: number): void =>
-    void propose(`${t.short}: ${t.plain ? value : `${formatLength(value, s.unit, 4)} ${UNIT_SIGN[s.unit]}`}`, {
+    void propose(`${t.short}: ${toleranceText(t, value, s)}`, {
       op: 'settings.set',
       settings: { [t.key]: value } as Partial<Settings>,
     });
@@ -114,33 +231,13 @@ export function Tolerances() {
         const value = s[t.key];
         return (
           <Leaf key={t.key} mb="8px" py="4px">
-            {t.plain ? (
-              <Sentence>
-                {t.before}
-                <Typed
-                  name={t.before}
-                  shown={String(value)}
-                  read={numberWithin(t.min, t.max)}
-                  onSet={(v) => set(t, v)}
-                  width="64px"
-                />
-                {t.after}
-              </Sentence>
-            ) : value === null ? (
+            {value === null ? (
               <Sentence>
                 {t.before}: <b>no limit</b>
                 <Act onClick={() => set(t, 30)}>Limit it</Act>
               </Sentence>
             ) : (
-              <Length
-                name={t.before}
-                after={t.after}
-                metres={value}
-                unit={s.unit}
-                onSet={(v) => set(t, v)}
-                min={t.min}
-                max={t.max}
-              />
+              <ToleranceValue t={t} value={value} settings={s} onSet={(v) => set(t, v)} />
             )}
             <Line minHeight="22px">
               <Aside>used in {t.used}</Aside>
@@ -157,6 +254,15 @@ export function Tolerances() {
           </Leaf>
         );
       })}
+      <Leaf mb="8px" py="4px">
+        <BacksightRule
+          settings={s}
+          onSet={(settings) => void propose('rule for backsights', { op: 'settings.set', settings })}
+        />
+        <Line minHeight="22px">
+          <Aside>used in Book: orientation of setups</Aside>
+        </Line>
+      </Leaf>
       <Box px="12px" color="slate">
         Changing one shows what it would do before it is done: which queries go and which come. Accepted queries stay
         accepted while their evidence stays.

@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { bandOf, beginProject, drop, enterDemo, go, ledger, queries, settled, takeIn } from './steps.ts';
+
+const kessa = (name: string): string => readFileSync(new URL(`../demo/kessa-bank/${name}`, import.meta.url), 'utf8');
+
+async function openKessa(page: Page): Promise<void> {
+  await enterDemo(page);
+  await page.getByRole('link', { name: 'Kessa Bank' }).click();
+  await settled(page);
+  await go(page, 'book');
+}
+const records = (page: Page) => page.getByRole('grid', { name: 'records of the books' });
+const rowOf = (page: Page, name: RegExp) => records(page).getByRole('row', { name });
+
+test('a crew’s wrong backsight goes from its query to mended lines, and back', async ({ page }) => {
+  await openKessa(page);
+  await page.getByLabel('what is shown').selectOption('setups');
+  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+  await go(page, 'lines');
+  await expect(ledger(page)).not.toContainText('BT3');
+  await go(page, 'book');
+  await queries(page).getByText('KB3 lies where it was measured').click();
+  await page.keyboard.press('t');
+  const card = page.getByLabel('preview of a change');
+  await expect(card).toContainText('The backsight is KB3');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(queries(page)).not.toContainText('KB3 lies where it was measured');
+  await page.getByLabel('what is shown').selectOption('setups');
+  await expect(rowOf(page, /^setup KB4/)).toContainText('on control');
+  await go(page, 'lines');
+  await expect(ledger(page)).toContainText('BT3');
+  await page.keyboard.press('Control+z');
+  await settled(page);
+  await expect(ledger(page)).not.toContainText('BT3');
+});
+
+test('a target height typed over on the card moves its point alone, after a preview, with its reason kept', async ({
+  page,
+}) => {
+  await openKessa(page);
+  await page.getByLabel('find records').fill('104');
+  await records(page).getByRole('row', { name: /104/ }).first().click();
+  const card = page.getByLabel('selected point');
+  await expect(card).toContainText('Point 104');
+  const field = card.getByLabel('target height m');
+  await field.fill('7 ft 3');
+  await field.press('Enter');
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  await field.fill('2.1');
+  await field.press('Enter');
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('points changed1');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(field).toHaveValue('2.100');
+  await expect(card).toContainText('changed by hand');
+  await page.keyboard.press('Control+z');
+  await settled(page);
+  await expect(card).not.toContainText('changed by hand');
+});
+
+test('a book comes in with its control; what cannot be read is said by its row, and one cut off is asked about', async ({
+  page,
+}) => {
+  await beginProject(page, 'Tuesday');
+  await drop(page, 'kessa-control.csv', kessa('kessa-control.csv'));
+  await page.getByLabel('what the points are').selectOption('Control');
+  await takeIn(page, 'Take in 6 points', 1);
+  await go(page, 'book');
+  // Cut off in the middle of a row, with a circle beyond a turn.
+  const rows = kessa('kessa-two.book').split('\n');
+  const cut = [
+    ...rows.slice(0, 40),
+    'shot 999 face=1 circle=460-00-00 zenith=90-00-00 dist=10 th=1.8',
+    ...rows.slice(40, 80),
+  ];
+  await drop(page, 'tuesday.book', cut.join('\n').slice(0, -30));
+  await expect(page.getByLabel('intake')).toContainText('row 41');
+  await expect(page.getByLabel('intake')).toContainText('may be cut off');
+  await page.getByRole('button', { name: /^Take in \d+ records of tuesday.book/ }).click();
+  await expect(bandOf(page, 'book')).toContainText('2 files', { timeout: 60_000 });
+  await settled(page);
+  await expect(queries(page)).toContainText('it may be cut off behind row');
+  await expect(records(page)).toContainText('FS1');
+});
