@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { difference, distance, sin } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import { bearingTo, type Compared, type Known, type Reduction, type SetupResult } from '#core/reduction';
@@ -71,7 +71,7 @@ function wrongBacksight(doc: ProjectDocument, setup: SetupResult, reduction: Red
       const turn = bearingTo(station, k) - back.observed;
       const others = [...setup.checks, ...setup.backsights.filter((o) => o !== back)];
       const agree = others.filter((o) => {
-        const angle = Math.abs(angleBetween(o.observed + turn, o.bearing));
+        const angle = Math.abs(difference(o.observed + turn - o.bearing));
         return angle * (Number.isNaN(o.distance) ? 1 : o.distance) <= checkPlan;
       }).length;
       if (others.length && agree === 0) continue;
@@ -100,12 +100,6 @@ function wrongBacksight(doc: ProjectDocument, setup: SetupResult, reduction: Red
     };
   }
   return null;
-}
-
-function angleBetween(a: number, b: number): number {
-  const turn = 6.283185307179586;
-  const d = (((a - b) % turn) + turn) % turn;
-  return d > turn / 2 ? d - turn : d;
 }
 
 /** Another known point from which the measured distances to two known targets or more come out right. */
@@ -141,14 +135,8 @@ function wrongStation(doc: ProjectDocument, setup: SetupResult, reduction: Reduc
   };
 }
 
-/** Near enough to compare with known distances: a slope distance laid flat. */
-function flatOf(r: BookRecord): number {
-  const half = 1.5707963267948966;
-  const up = (r.zenith > 2 * half ? 4 * half - r.zenith : r.zenith) - half;
-  // cos by its series: sights are within some degrees of level, or the tolerance sorts them out.
-  const u2 = up * up;
-  return r.distance * (1 - u2 / 2 + (u2 * u2) / 24 - (u2 * u2 * u2) / 720);
-}
+/** Near enough to compare with known distances: a slope distance laid flat, in either face. */
+const flatOf = (r: BookRecord): number => r.distance * Math.abs(sin(r.zenith));
 
 /** One known point is off in height alone, by what another target height of the book would explain. */
 function targetHeight(doc: ProjectDocument, seen: Compared[], b: BookAt): Blunder | null {

@@ -1,10 +1,7 @@
 import { adjustNetwork, type Adjustment, type NetworkObservation, type NetworkPoint } from '#core/adjustment';
 import { distance } from '#core/kernel';
-import type { Known, Reduction } from '#core/reduction';
+import { CENTRING, type Known, type Reduction } from '#core/reduction';
 import type { Standing } from './document.ts';
-
-/** Centring of instrument and target over their marks, m. */
-const CENTRING = 0.001;
 
 /**
  * Everything that the books say of stations and known points, adjusted together: control fixed, weighted or free

@@ -38,7 +38,7 @@ export const velocityOf = (air: Air | null, instrument: Instrument): number =>
   air ? velocityPpm(air, instrument.wavelength) : 0;
 
 /** Centring of instrument and target over their marks, m (common practice with optical plummets and poles). */
-const CENTRING = 0.001;
+export const CENTRING = 0.001;
 const HEIGHT_READING = 0.001;
 
 /** Numbers of one measured sighting; written into, so that many of them make no garbage. */

@@ -1,6 +1,6 @@
 import { atan2, difference, distance as length, turned } from '#core/kernel';
 import type { Compared, Decision, Known, ReductionSettings } from './types.ts';
-import type { Measured } from './measure.ts';
+import { CENTRING, type Measured } from './measure.ts';
 
 export const bearingTo = (from: { x: number; y: number }, to: { x: number; y: number }): number =>
   turned(atan2(to.x - from.x, to.y - from.y));
@@ -39,7 +39,7 @@ export function orient(
     const apart = target ? length(target.x - station.x, target.y - station.y) : 0;
     if (target && apart > 0.01) {
       const bearing = bearingTo(station, target);
-      const sd = m.sdDirection + (0.001 + target.sdPlan + station.sdPlan) / apart;
+      const sd = m.sdDirection + (CENTRING + target.sdPlan + station.sdPlan) / apart;
       return [
         { measured: m, target, bearing, orientation: difference(bearing - m.pointing.circle), weight: 1 / (sd * sd) },
       ];
@@ -90,7 +90,7 @@ function medianOf(list: readonly Candidate[]): number {
   return zero + sorted[(sorted.length - 1) >> 1];
 }
 
-/** Observed less computed at one backsight. */
+/** Observed less computed at one backsight; of a target without coordinates there is no distance nor height to compare. */
 function compare(
   c: Candidate,
   station: Known,
@@ -98,33 +98,10 @@ function compare(
   decisionOf: (row: number) => Decision | undefined,
   settings: ReductionSettings,
 ): Compared {
-  const { measured: m, target, bearing } = c;
-  const { row } = m.pointing.records[0];
-  const observed = Number.isNaN(orientation) ? NaN : turned(m.pointing.circle + orientation);
-  const turn = Number.isNaN(observed) ? 0 : difference(observed - bearing);
-  const apart = target ? length(target.x - station.x, target.y - station.y) : NaN;
-  const distanceDifference = m.horizontal - apart;
-  const heightDifference = target ? station.z + m.rise - target.z : NaN;
-  const aside = Number.isNaN(apart) ? 0 : Math.abs(turn) * apart;
-  const along = Number.isNaN(distanceDifference) ? 0 : Math.abs(distanceDifference);
-  const off = Math.sqrt(aside * aside + along * along);
-  const within = off <= settings.checkPlan && !(Math.abs(heightDifference) > settings.checkHeight);
-  const decision = decisionOf(row);
-  const state: Decision = decision ?? (within && settings.rule === 'within' ? 'used' : 'undecided');
-  return {
-    row,
-    number: m.pointing.number,
-    bearing,
-    observed,
-    difference: turn,
-    distance: m.horizontal,
-    distanceDifference,
-    heightDifference,
-    off,
-    within,
-    state,
-    decided: decision !== undefined,
-  };
+  const seen = differences(c.measured, station, c.target, c.bearing, orientation, settings);
+  const decision = decisionOf(seen.row);
+  const byRule: Decision = seen.within && settings.rule === 'within' ? 'used' : 'undecided';
+  return { ...seen, state: decision ?? byRule, decided: decision !== undefined };
 }
 
 /** A sighting of a known point from an oriented setup. */
@@ -135,17 +112,26 @@ export function check(
   orientation: number,
   settings: ReductionSettings,
 ): Compared {
-  const bearing = bearingTo(station, target);
-  const observed = turned(m.pointing.circle + orientation);
-  const turn = difference(observed - bearing);
-  const apart = length(target.x - station.x, target.y - station.y);
+  const seen = differences(m, station, target, bearingTo(station, target), orientation, settings);
+  return { ...seen, state: seen.within ? 'used' : 'undecided', decided: false };
+}
+
+function differences(
+  m: Measured,
+  station: Known,
+  target: Known | null,
+  bearing: number,
+  orientation: number,
+  settings: ReductionSettings,
+): Omit<Compared, 'state' | 'decided'> {
+  const observed = Number.isNaN(orientation) ? NaN : turned(m.pointing.circle + orientation);
+  const turn = Number.isNaN(observed) ? 0 : difference(observed - bearing);
+  const apart = target ? length(target.x - station.x, target.y - station.y) : NaN;
   const distanceDifference = m.horizontal - apart;
-  const heightDifference = station.z + m.rise - target.z;
-  const aside = Math.abs(turn) * apart;
-  const off = Math.sqrt(
-    aside * aside + (Number.isNaN(distanceDifference) ? 0 : distanceDifference * distanceDifference),
-  );
-  const within = off <= settings.checkPlan && !(Math.abs(heightDifference) > settings.checkHeight);
+  const heightDifference = target ? station.z + m.rise - target.z : NaN;
+  const aside = Number.isNaN(apart) ? 0 : Math.abs(turn) * apart;
+  const along = Number.isNaN(distanceDifference) ? 0 : Math.abs(distanceDifference);
+  const off = Math.sqrt(aside * aside + along * along);
   return {
     row: m.pointing.records[0].row,
     number: m.pointing.number,
@@ -156,8 +142,6 @@ export function check(
     distanceDifference,
     heightDifference,
     off,
-    within,
-    state: within ? 'used' : 'undecided',
-    decided: false,
+    within: off <= settings.checkPlan && !(Math.abs(heightDifference) > settings.checkHeight),
   };
 }
