@@ -61,6 +61,34 @@ test('a target height typed over on the card moves its point alone, after a prev
   await expect(card).not.toContainText('changed by hand');
 });
 
+test('a backsight is decided in its row, the network says what is doubtful, and the report goes out as PDF', async ({
+  page,
+}) => {
+  await openKessa(page);
+  const shown = page.getByLabel('what is shown');
+  await shown.selectOption('setups');
+  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+  await shown.selectOption('known');
+  await page.getByLabel('backsight to KB6').first().selectOption('used');
+  await settled(page);
+  await shown.selectOption('setups');
+  await expect(rowOf(page, /^setup KB4/)).toContainText('on control');
+  await page.keyboard.press('Control+z');
+  await settled(page);
+  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+
+  const list = page.getByRole('group', { name: 'what the ledger lists' });
+  await list.getByRole('button', { name: 'Network' }).click();
+  await expect(ledger(page)).toContainText('variance factor');
+  await expect(ledger(page)).toContainText('FS1');
+  await list.getByRole('button', { name: 'Report' }).click();
+  await expect(page.getByRole('table', { name: 'report of the books' })).toContainText('out of tolerance');
+  const report = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'As PDF' }).click();
+  const bytes = readFileSync(await (await report).path());
+  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+});
+
 test('a book comes in with its control; what cannot be read is said by its row, and one cut off is asked about', async ({
   page,
 }) => {

@@ -2,10 +2,10 @@ import { difference, distance, sin } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import { bearingTo, type Compared, type Known, type Reduction, type SetupResult } from '#core/reduction';
-import { editedRecords, isBook, shotsOf, type BookAt } from './books.ts';
+import { shotsOf, type BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
-import type { PointTable, ReadOf } from './points.ts';
+import type { PointTable } from './points.ts';
 import type { Query, Remedy } from './query.ts';
 
 /** The single cause that explains best why a setup does not fit what is known. */
@@ -182,18 +182,13 @@ export function shotHeightRemedies(
   points: PointTable,
   row: number,
   off: number,
-  readOf: ReadOf,
+  books: ReadonlyMap<string, BookAt>,
 ): Remedy[] {
-  const intake = doc.intakes[points.intake[row]];
-  const book = isBook(intake) ? readOf(intake).book : undefined;
-  if (!book) return [];
-  const records = editedRecords(doc, intake.id, book.records);
-  const record = records.find((r) => r.row === points.fileRow[row]);
-  if (!record || record.kind !== 'sighting' || Number.isNaN(record.height)) return [];
-  const meant = otherHeight(records, record, record.height + off, Math.abs(off) / 4);
-  return meant === null
-    ? []
-    : heightRemedies(doc, { id: intake.id, name: intake.fileName, book, records }, record, meant);
+  const b = books.get(doc.intakes[points.intake[row]].id);
+  const record = b?.records.find((r) => r.row === points.fileRow[row]);
+  if (!b || !record || record.kind !== 'sighting' || Number.isNaN(record.height)) return [];
+  const meant = otherHeight(b.records, record, record.height + off, Math.abs(off) / 4);
+  return meant === null ? [] : heightRemedies(doc, b, record, meant);
 }
 
 /** The one record, or the run of records around it that carry the same height. */

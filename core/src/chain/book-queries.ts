@@ -2,26 +2,14 @@ import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
 import { decideRemedies, findBlunder } from './blunders.ts';
-import { editedRecords, isBook, shotsOf, type BookAt } from './books.ts';
+import { shotsOf, type BookAt, type ReducedBooks } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
-import type { PointTable, ReadOf } from './points.ts';
+import type { PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
 /** What books are asked about: each with its record, and the single cause that explains it best where there is one. */
-export function queryBooks(doc: ProjectDocument, points: PointTable, reduction: Reduction, readOf: ReadOf): Query[] {
-  const books = new Map<string, BookAt>();
-  for (const intake of doc.intakes)
-    if (intake.on && isBook(intake)) {
-      const { book } = readOf(intake);
-      if (book)
-        books.set(intake.id, {
-          id: intake.id,
-          name: intake.fileName,
-          book,
-          records: editedRecords(doc, intake.id, book.records),
-        });
-    }
+export function queryBooks(doc: ProjectDocument, points: PointTable, { reduction, books }: ReducedBooks): Query[] {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(b));
   for (const setup of reduction.setups) drafts.push(...ofSetup(doc, setup, reduction, books.get(setup.book)!));

@@ -22,21 +22,24 @@ export interface ReducedBooks {
   network: Adjustment | null;
   /** What each book gives to the chain, by intake. */
   reads: Map<string, ReadPoints>;
+  /** The books that were reduced, as a person left them, by intake. */
+  books: Map<string, BookAt>;
 }
 
 /** Books with edits laid over them, reduced from the project's control; null when the project has none. */
 export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks | null {
   const intakes = doc.intakes.filter((i) => i.on && isBook(i) && readOf(i).book);
   if (intakes.length === 0) return null;
-  const books = intakes.map((intake): BookInput => {
+  const edited = intakes.map((intake): BookAt => {
     const book = readOf(intake).book!;
-    return {
-      id: intake.id,
-      records: editedRecords(doc, intake.id, book.records),
-      instruments: book.instruments,
-      targets: book.targets,
-    };
+    return { id: intake.id, name: intake.fileName, book, records: editedRecords(doc, intake.id, book.records) };
   });
+  const books = edited.map(({ id, records, book }): BookInput => ({
+    id,
+    records,
+    instruments: book.instruments,
+    targets: book.targets,
+  }));
   const s = doc.settings;
   const control = controlOf(doc, readOf);
   const decisionOf = (book: string, row: number): Decision | undefined => doc.decisions[`${book}:${row}`];
@@ -59,11 +62,11 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
     reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
   }
-  return { reduction, network, reads };
+  return { reduction, network, reads, books: new Map(edited.map((b) => [b.id, b])) };
 }
 
 /** The records of a book as a person left them: the file as received stays beside. */
-export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
+function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
   return records.map((r) => {
     const edit = doc.edits[`${intake}:${r.row}`];
     return edit ? editedRecord(r, edit) : r;

@@ -8,7 +8,7 @@ import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type Project
 import { makeGround, surfaceNames, type Ground } from './ground.ts';
 import { queryBasis } from './basis-queries.ts';
 import { queryBooks } from './book-queries.ts';
-import { reduceBooks } from './books.ts';
+import { reduceBooks, type BookAt } from './books.ts';
 import { queryGround, queryLines } from './line-queries.ts';
 import { shotHeightRemedies } from './blunders.ts';
 import { planKey, readingPlan } from './reading.ts';
@@ -154,16 +154,18 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     queries: pointQueries,
     reduction,
     network,
+    books,
   } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
     const books = reduceBooks(doc, readOf);
     const table = makePoints(doc, readOf, books?.reads);
     const basis = queryBasis(doc, table, readOf);
-    const booked = books ? queryBooks(doc, table, books.reduction, readOf) : [];
+    const booked = books ? queryBooks(doc, table, books) : [];
     return {
       points: table,
       queries: [...basis, ...booked, ...queryPoints(doc, table)],
       reduction: books?.reduction ?? null,
       network: books?.network ?? null,
+      books: books?.books ?? new Map<string, BookAt>(),
     };
   });
   const linework = memory.once('lines', keys.lines, () =>
@@ -199,7 +201,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
-      () => queryGround(doc, points, linework, ground, (row, off) => shotHeightRemedies(doc, points, row, off, readOf)),
+      () => queryGround(doc, points, linework, ground, (row, off) => shotHeightRemedies(doc, points, row, off, books)),
     ),
   ];
   return { reduction, network, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
