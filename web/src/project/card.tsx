@@ -1,11 +1,11 @@
 import { Box } from '@chakra-ui/react';
-import { useMemo, useState, type FormEvent } from 'react';
+import { useMemo } from 'react';
 import { isPublished } from '#core/basis';
 import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
 import { distance } from '#core/kernel';
 import { bearingTo } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Num } from '../frame/controls.tsx';
+import { Act, Aside, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { useCanChange } from './can.ts';
 import { editOf, keyOf, type Editable } from './edit.ts';
@@ -17,6 +17,7 @@ import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard } from './record-card.tsx';
 import { useProject } from './store.ts';
 import type { Tables } from './tables.ts';
+import { TypedRow } from './typed-row.tsx';
 
 /** The selected thing: its values, what it is made of, what hangs on it, what can be done with it. */
 export function Card({ left }: { left: boolean }) {
@@ -82,7 +83,6 @@ function PointCard({ row, side }: { row: number; side: Side }) {
             name={`${name} ${UNIT_SIGN[unit]}`}
             value={value(points[field as 'x' | 'y'][row])}
             canEdit={canEdit && !book}
-            numeric
           />
         ))}
         <EditRow
@@ -91,7 +91,6 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           name={`elevation ${UNIT_SIGN[unit]}`}
           value={value(points.z[row], elevationDecimals)}
           canEdit={canEdit && !book}
-          numeric
         />
         {Number.isNaN(points.sdPlan[row]) ? null : (
           <Row name={`± plan, height ${UNIT_SIGN[unit]}`}>
@@ -214,68 +213,22 @@ function EditRow({
   name,
   value,
   canEdit,
-  numeric = false,
 }: {
   row: number;
   field: Editable;
   name: string;
   value: string;
   canEdit: boolean;
-  numeric?: boolean;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const submit = (event?: FormEvent): void => {
-    event?.preventDefault();
-    if (typed === null) return;
+  const take = (typed: string): string | null => {
     const { state, tables, propose } = useProject.getState();
-    if (!state || !tables) return;
+    if (!state || !tables) return null;
     const edit = editOf(state.document, tables, row, field, typed);
-    if (edit && 'problem' in edit) return setProblem(edit.problem);
-    setTyped(null);
-    setProblem(null);
+    if (edit && 'problem' in edit) return edit.problem;
     if (edit) void propose(edit.label, edit.change);
+    return null;
   };
-  return (
-    <>
-      <Row name={name}>
-        {canEdit ? (
-          <form onSubmit={submit}>
-            <Field
-              numeric={numeric ? true : undefined}
-              fontFamily="mono"
-              textAlign="right"
-              width="150px"
-              borderColor={typed === null ? 'transparent' : 'pine'}
-              bg={typed === null ? 'transparent' : 'leaf'}
-              aria-label={name}
-              aria-invalid={problem !== null}
-              value={typed ?? value}
-              placeholder="none"
-              onFocus={() => setTyped(value)}
-              onChange={(e) => setTyped(e.target.value)}
-              onBlur={() => submit()}
-              onKeyDown={(e) => {
-                e.stopPropagation();
-                if (e.key === 'Escape') {
-                  setTyped(null);
-                  setProblem(null);
-                  e.currentTarget.blur();
-                }
-              }}
-            />
-          </form>
-        ) : (
-          <Num>{value || 'none'}</Num>
-        )}
-      </Row>
-      {problem ? (
-        <Box role="alert" color="pole" fontSize="12px">
-          {problem}
-        </Box>
-      ) : null}
-    </>
-  );
+  return <TypedRow name={name} value={value} canEdit={canEdit} width="150px" onTake={take} />;
 }
 
 function trianglesAt(tables: Tables, row: number): number {

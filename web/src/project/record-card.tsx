@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useRef, useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
@@ -9,6 +9,7 @@ import { useCanChange } from './can.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { History } from './point-card-parts.tsx';
 import { useProject } from './store.ts';
+import { TypedRow } from './typed-row.tsx';
 
 /** A record of a book that gave no point of its own: a setup, a backsight, a check, a remark. */
 export function RecordCard({ intake, row, side }: { intake: string; row: number; side: Side }) {
@@ -82,15 +83,6 @@ function ReadingRow({
   const { state, propose } = useProject();
   const s = state!.document.settings;
   const canChange = useCanChange();
-  const [typed, setTyped] = useState<string | null>(null);
-  const [problem, setProblem] = useState('');
-  const input = useRef<HTMLInputElement>(null);
-  const leaving = useRef(false);
-  const leave = (): void => {
-    leaving.current = true;
-    input.current?.blur();
-    leaving.current = false;
-  };
   const isAngle = field === 'circle' || field === 'zenith';
   const value = values[field];
   const shown = Number.isNaN(value)
@@ -99,56 +91,19 @@ function ReadingRow({
       ? formatAngle(value, s.angle, Math.max(1, s.angleDecimals))
       : fromMetres(value, s.unit).toFixed(s.decimals);
   const name = `${values.kind === 'setup' ? 'instrument height' : NAME[field]}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
-  const submit = (event?: FormEvent): void => {
-    event?.preventDefault();
-    if (leaving.current) return;
-    if (typed === null || typed === shown) return setTyped(null);
-    const read = readField(field, typed, s.unit, s.angle);
-    if (!read.ok) return setProblem(read.reason);
-    setTyped(null);
-    setProblem('');
-    // The field is left, so that Enter and Escape decide on the preview.
-    leave();
-    void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
-  };
   return (
-    <>
-      <Row name={name}>
-        {canChange ? (
-          <form onSubmit={submit}>
-            <Field
-              ref={input}
-              numeric
-              width="118px"
-              borderColor={typed === null ? 'transparent' : 'pine'}
-              bg={typed === null ? 'transparent' : 'leaf'}
-              aria-label={name}
-              aria-invalid={problem !== ''}
-              placeholder="none"
-              value={typed ?? shown}
-              onFocus={() => setTyped(shown)}
-              onChange={(e) => setTyped(e.target.value)}
-              onBlur={() => submit()}
-              onKeyDown={(e) => {
-                e.stopPropagation();
-                if (e.key === 'Escape') {
-                  setTyped(null);
-                  setProblem('');
-                  leave();
-                }
-              }}
-            />
-          </form>
-        ) : (
-          <Num>{shown || 'none'}</Num>
-        )}
-      </Row>
-      {problem ? (
-        <Box role="alert" color="pole" fontSize="12px">
-          {problem}
-        </Box>
-      ) : null}
-    </>
+    <TypedRow
+      name={name}
+      value={shown}
+      canEdit={canChange}
+      width="118px"
+      onTake={(typed) => {
+        const read = readField(field, typed, s.unit, s.angle);
+        if (!read.ok) return read.reason;
+        void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
+        return null;
+      }}
+    />
   );
 }
 

@@ -4,33 +4,10 @@ import type { PairResidual } from '#core/basis';
 import type { Settings } from '#core/chain';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
+import { BodyCell, HeadCell } from '../../frame/table.tsx';
 import type { Pairing } from './fit-pairs.ts';
 
-const Head = chakra('th', {
-  base: {
-    px: '8px',
-    height: '28px',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    textAlign: 'right',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    whiteSpace: 'nowrap',
-    _first: { textAlign: 'left' },
-  },
-});
-const Cell = chakra('td', {
-  base: {
-    px: '8px',
-    height: '28px',
-    textAlign: 'right',
-    borderBottom: '1px solid',
-    borderColor: 'rule',
-    whiteSpace: 'nowrap',
-    _first: { textAlign: 'left' },
-  },
-});
+const Cell = chakra(BodyCell, { base: { whiteSpace: 'nowrap' } });
 
 /** Common points with their residuals; each on or off in plan and in height, with the result following. */
 export function FitTable({
@@ -58,22 +35,22 @@ export function FitTable({
       <chakra.table width="100%" borderCollapse="collapse" aria-label="common points">
         <thead>
           <tr>
-            <Head scope="col">Point</Head>
-            <Head scope="col">plan</Head>
-            <Head scope="col">height</Head>
-            <Head scope="col">
+            <HeadCell scope="col">Point</HeadCell>
+            <HeadCell scope="col">plan</HeadCell>
+            <HeadCell scope="col">height</HeadCell>
+            <HeadCell scope="col">
               v {name[first]} {sign}
-            </Head>
-            <Head scope="col">
+            </HeadCell>
+            <HeadCell scope="col">
               v {name[second]} {sign}
-            </Head>
-            <Head scope="col">v elev {sign}</Head>
-            <Head scope="col" title="residual over its own standard deviation">
+            </HeadCell>
+            <HeadCell scope="col">v elev {sign}</HeadCell>
+            <HeadCell scope="col" title="residual over its own standard deviation">
               v / s
-            </Head>
-            <Head scope="col">
+            </HeadCell>
+            <HeadCell scope="col">
               <chakra.span srOnly>take out</chakra.span>
-            </Head>
+            </HeadCell>
           </tr>
         </thead>
         <tbody>

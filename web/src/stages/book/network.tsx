@@ -4,38 +4,13 @@ import type { Adjusted, AdjustedObservation } from '#core/adjustment';
 import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { BodyCell, HeadCell } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty } from '../ledger.tsx';
 
-const Head = chakra('th', {
-  base: {
-    px: '8px',
-    height: '28px',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    textAlign: 'right',
-    whiteSpace: 'nowrap',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    _first: { textAlign: 'left' },
-  },
-});
-const Cell = chakra('td', {
-  base: {
-    px: '8px',
-    height: '26px',
-    textAlign: 'right',
-    whiteSpace: 'nowrap',
-    fontFamily: 'mono',
-    fontSize: '12px',
-    borderBottom: '1px solid',
-    borderColor: 'rule',
-    _first: { textAlign: 'left' },
-  },
-});
+const Cell = chakra(BodyCell, { base: { height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' } });
 
 /** Stations and known points adjusted together: what it says, and whether points follow it. */
 export function Network() {
@@ -126,10 +101,10 @@ function Stations({ network: n }: { network: Adjusted }) {
         <thead>
           <tr>
             {['Point', 'East', 'North', 'Elev', 'a', 'b', 'bearing', '± h', 'moved'].map((h, i) => (
-              <Head key={h} scope="col">
+              <HeadCell key={h} scope="col">
                 {h}
                 {i === 0 || h === 'bearing' ? '' : ` ${UNIT_SIGN[unit]}`}
-              </Head>
+              </HeadCell>
             ))}
           </tr>
         </thead>
@@ -166,15 +141,15 @@ function Observations({ network: n }: { network: Adjusted }) {
       <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted observations">
         <thead>
           <tr>
-            <Head scope="col">From, to</Head>
-            <Head scope="col">What</Head>
-            <Head scope="col">Residual</Head>
-            <Head scope="col" title="0 not controlled, 1 fully">
+            <HeadCell scope="col">From, to</HeadCell>
+            <HeadCell scope="col">What</HeadCell>
+            <HeadCell scope="col">Residual</HeadCell>
+            <HeadCell scope="col" title="0 not controlled, 1 fully">
               Redundancy
-            </Head>
-            <Head scope="col" title="residual over its own standard deviation">
+            </HeadCell>
+            <HeadCell scope="col" title="residual over its own standard deviation">
               v / s
-            </Head>
+            </HeadCell>
           </tr>
         </thead>
         <tbody>

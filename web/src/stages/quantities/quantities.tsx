@@ -3,35 +3,14 @@ import { useState, type FormEvent } from 'react';
 import { GROUND, type Comparison } from '#core/chain';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { BodyCell, HeadCell } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from './format.ts';
 
-const Head = chakra('th', {
-  base: {
-    px: '10px',
-    height: '30px',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    textAlign: 'right',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    whiteSpace: 'nowrap',
-    _first: { textAlign: 'left' },
-  },
-});
-const Cell = chakra('td', {
-  base: {
-    px: '10px',
-    height: '34px',
-    textAlign: 'right',
-    borderBottom: '1px solid',
-    borderColor: 'rule',
-    _first: { textAlign: 'left' },
-  },
-});
+const Head = chakra(HeadCell, { base: { px: '10px', height: '30px' } });
+const Cell = chakra(BodyCell, { base: { px: '10px', height: '34px' } });
 
 /** Comparisons between the ground and a level or a design: cut and fill apart. */
 export function Quantities() {
