@@ -23,6 +23,9 @@ export interface SightOptions {
   target?: string;
 }
 
+/** m; standard deviation of centring, and of a height read at a mark. */
+const CENTRING = 0.001;
+
 /**
  * A simulated total station on true ground: it reads what an instrument of stated accuracy would read in that air,
  * over that earth, with its own index and collimation error, and writes it into a book.
@@ -71,7 +74,7 @@ export class SimulatedInstrument {
 
   /** Stands on a mark; `zero` is what the circle reads towards north, radians. */
   setup(at: Mark, hi: number, zero: number, written: { hi?: number; called?: string; target?: string } = {}): void {
-    this.station = at;
+    this.station = this.near(at);
     this.hi = hi;
     this.zero = zero;
     Object.assign(this.next('setup'), {
@@ -83,7 +86,15 @@ export class SimulatedInstrument {
   }
 
   sight(to: Mark, options: SightOptions): void {
-    for (let face = 1; face <= (options.faces ?? 1); face++) this.read(to, face, options);
+    const held = this.near(to);
+    for (let face = 1; face <= (options.faces ?? 1); face++) this.read(held, face, options);
+  }
+
+  /** Where instrument or target really stand when they are set up over a mark: off it by what centring leaves. */
+  private near(mark: Mark): Mark {
+    const { x, y, z } = mark;
+    const off = (): number => this.random.normal(CENTRING);
+    return { ...mark, x: x + off(), y: y + off(), z: z + off() };
   }
 
   private read(to: Mark, face: number, o: SightOptions): void {
