@@ -4,10 +4,10 @@ import type { PairResidual } from '#core/basis';
 import type { Settings } from '#core/chain';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
-import { BodyCell, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
 import type { Pairing } from './fit-pairs.ts';
 
-const Cell = chakra(BodyCell, { base: { whiteSpace: 'nowrap' } });
+const Cell = chakra('td', { base: { ...BODY_CELL, whiteSpace: 'nowrap' } });
 
 /** Common points with their residuals; each on or off in plan and in height, with the result following. */
 export function FitTable({

@@ -4,13 +4,15 @@ import type { Adjusted, AdjustedObservation } from '#core/adjustment';
 import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
-import { BodyCell, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty } from '../ledger.tsx';
 
-const Cell = chakra(BodyCell, { base: { height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' } });
+const Cell = chakra('td', {
+  base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
+});
 
 /** Stations and known points adjusted together: what it says, and whether points follow it. */
 export function Network() {

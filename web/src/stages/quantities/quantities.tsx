@@ -3,14 +3,14 @@ import { useState, type FormEvent } from 'react';
 import { GROUND, type Comparison } from '#core/chain';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
-import { BodyCell, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from './format.ts';
 
-const Head = chakra(HeadCell, { base: { px: '10px', height: '30px' } });
-const Cell = chakra(BodyCell, { base: { px: '10px', height: '34px' } });
+const Head = chakra('th', { base: { ...HEAD_CELL, px: '10px', height: '30px' } });
+const Cell = chakra('td', { base: { ...BODY_CELL, px: '10px', height: '34px' } });
 
 /** Comparisons between the ground and a level or a design: cut and fill apart. */
 export function Quantities() {
