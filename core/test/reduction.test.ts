@@ -10,6 +10,7 @@ import {
   STATE,
   packRead,
   packReduction,
+  reportPoints,
   unpackRead,
   unpackReduction,
   type Change,
@@ -383,18 +384,18 @@ describe('Kessa Bank', () => {
     const truth = new Map(kessaFiles().truth.map((m) => [m.number, m]));
     const peg = network.points.find((p) => p.number === 'T1')!;
     expect(Math.hypot(peg.x - truth.get('T1')!.x, peg.y - truth.get('T1')!.y)).toBeLessThan(3 * peg.ellipse.major);
-    const columns = {
-      count: points.x.length,
-      setup: new Array<number>(points.x.length).fill(-1),
-      number: (i: number) => points.number[i],
-      code: (i: number) => points.description[i],
-      x: points.x,
-      y: points.y,
-      z: points.z,
-      sdPlan: points.sdPlan,
-      sdHeight: points.sdHeight,
-    };
-    const report = bookReport(doc, reduction!.setups, columns, queries, { name: 'Kessa', revision: 9 }, 'known');
+    const columns = reportPoints(doc, points, unpackReduction(packReduction(reduction)), {
+      number: (row) => points.number[row],
+      code: (row) => points.description[row],
+    });
+    const told = { name: 'Kessa', revision: 9 };
+    const report = bookReport(doc, reduction!.setups, columns, queries, told, 'known');
+    // Every point that came out is in the long report, with the coordinates of the point table.
+    const long = bookReport(doc, reduction!.setups, columns, queries, told, 'all').rows.filter(
+      (r) => r.kind === 'point',
+    );
+    expect(long.length).toBe(reduction!.points.count);
+    expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
     expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual(['KB1', 'KB4', 'FS1', 'T1']);
     expect(report.rows.filter((r) => r.kind === 'backsight' && r.cells[0] === 'KB3')).not.toEqual([]);
     // What was changed by hand is said with its record, behind the setups.

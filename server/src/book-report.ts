@@ -2,6 +2,7 @@ import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf
 import type { Router } from 'express';
 import {
   bookReport,
+  reportPoints,
   unpackPoints,
   unpackReduction,
   upgradeDocument,
@@ -51,31 +52,13 @@ async function reportOf({ pool, settler }: ProjectServices, project: string, lev
   if (reduction.setups.length === 0 && reduction.row.length === 0)
     throw new Refusal(409, 'The project has no field book to report on.');
   const summary = JSON.parse(new TextDecoder().decode(await blob(stages.summary))) as ChainSummary;
-  const at = new Map<string, number>();
-  for (let i = 0; i < points.x.length; i++) at.set(`${document.intakes[points.intake[i]].id}:${points.fileRow[i]}`, i);
-  const rows: number[] = [];
-  const setup: number[] = [];
-  for (let i = 0; i < reduction.row.length; i++) {
-    const point = at.get(`${reduction.books[reduction.book[i]]}:${reduction.row[i]}`);
-    if (point === undefined) continue;
-    rows.push(point);
-    setup.push(reduction.setup[i]);
-  }
-  const column = (values: ArrayLike<number>): number[] => rows.map((r) => values[r]);
   const report = bookReport(
     document,
     reduction.setups,
-    {
-      count: rows.length,
-      setup,
-      number: (i) => points.number[rows[i]],
-      code: (i) => points.description[rows[i]],
-      x: column(points.x),
-      y: column(points.y),
-      z: column(points.z),
-      sdPlan: column(points.sdPlan),
-      sdHeight: column(points.sdHeight),
-    },
+    reportPoints(document, points, reduction, {
+      number: (row) => points.number[row],
+      code: (row) => points.description[row],
+    }),
     summary.queries,
     { name: row.name, revision: row.revision },
     level,

@@ -2,7 +2,7 @@ import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
 import { decideRemedies, findBlunder } from './blunders.ts';
-import { shotsOf, type BookAt, type ReducedBooks } from './books.ts';
+import { rowsByRecord, shotsOf, type BookAt, type ReducedBooks } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import type { PointTable } from './points.ts';
@@ -18,18 +18,8 @@ export function queryBooks(doc: ProjectDocument, points: PointTable, { reduction
     const draft = ofNote(doc, note, books.get(note.book)!);
     if (draft && !said.has(draft.key)) drafts.push(draft);
   }
-  const rowOf = rowsByRecord(doc, points);
-  return drafts.map((d) => settleQuery(doc, { ...d, rows: d.rows.flatMap((r) => rowOf(d.book!, r)) }));
-}
-
-function rowsByRecord(doc: ProjectDocument, points: PointTable): (book: string, row: number) => number[] {
-  const index = new Map<string, number>();
-  for (let row = 0; row < points.x.length; row++)
-    index.set(`${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`, row);
-  return (book, row) => {
-    const found = index.get(`${book}:${row}`);
-    return found === undefined ? [] : [found];
-  };
+  const rowAt = rowsByRecord(doc, points);
+  return drafts.map((d) => settleQuery(doc, { ...d, rows: d.rows.flatMap((r) => rowAt.get(`${d.book}:${r}`) ?? []) }));
 }
 
 const base = { stage: 'book' as const, lines: [] as string[] };

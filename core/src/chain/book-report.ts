@@ -1,6 +1,8 @@
 import { formatAngle, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { Reduction, SetupResult } from '#core/reduction';
+import { rowsByRecord } from './books.ts';
 import type { ProjectDocument } from './document.ts';
+import type { PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
 /** How much of the reduction is reported. */
@@ -32,6 +34,36 @@ export interface ReportPoints {
   sdHeight: ArrayLike<number>;
 }
 
+/** Points that came out of the books, for a report; texts of a row as the caller's table holds them. */
+export function reportPoints(
+  doc: ProjectDocument,
+  points: Pick<PointTable, 'intake' | 'fileRow' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'>,
+  reduction: { books: readonly string[] } & Record<'book' | 'row' | 'setup', ArrayLike<number>>,
+  text: { number: (row: number) => string; code: (row: number) => string },
+): ReportPoints {
+  const rowAt = rowsByRecord(doc, points);
+  const rows: number[] = [];
+  const setup: number[] = [];
+  for (let i = 0; i < reduction.row.length; i++) {
+    const row = rowAt.get(`${reduction.books[reduction.book[i]]}:${reduction.row[i]}`);
+    if (row === undefined) continue;
+    rows.push(row);
+    setup.push(reduction.setup[i]);
+  }
+  const column = (values: ArrayLike<number>): number[] => rows.map((row) => values[row]);
+  return {
+    count: rows.length,
+    setup,
+    number: (i) => text.number(rows[i]),
+    code: (i) => text.code(rows[i]),
+    x: column(points.x),
+    y: column(points.y),
+    z: column(points.z),
+    sdPlan: column(points.sdPlan),
+    sdHeight: column(points.sdHeight),
+  };
+}
+
 /**
  * The reduction setup by setup: heights, backsights and checks with their differences, every point with its
  * coordinates, code and precision; then what was changed by hand; open queries last, since that is where people look.
@@ -54,7 +86,11 @@ export function bookReport(
   const rows: ReportRow[] = [];
   const bySetup = new Map<number, number[]>();
   if (level === 'all')
-    for (let i = 0; i < points.count; i++) bySetup.set(points.setup[i], [...(bySetup.get(points.setup[i]) ?? []), i]);
+    for (let i = 0; i < points.count; i++) {
+      const own = bySetup.get(points.setup[i]);
+      if (own) own.push(i);
+      else bySetup.set(points.setup[i], [i]);
+    }
   const point = (i: number): ReportRow => ({
     kind: 'point',
     cells: [
@@ -114,6 +150,14 @@ export function bookReport(
       `revision ${project.revision}; ${UNIT_NAME[s.unit]}; ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation`,
       `scale factor ${doc.basis.factor.toFixed(8)}, refraction ${s.refraction}, tolerances ${length(s.checkPlan, 3)} and ${length(s.checkHeight, 3)} ${sign}`,
       s.network ? 'stations adjusted together' : 'stations as carried',
+      ...(level === 'setups'
+        ? []
+        : [`backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}`]),
+      ...(level === 'all'
+        ? [
+            `points: number, code, ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation ${sign}, ± plan and height ${sign}`,
+          ]
+        : []),
     ],
     rows,
   };

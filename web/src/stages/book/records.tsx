@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import type { Change, PointEdit } from '#core/chain';
+import { rowsByRecord, type Change, type PointEdit } from '#core/chain';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
@@ -34,14 +34,7 @@ export function Records() {
   const s = doc.settings;
   const { reduction, books, points } = tables!;
   const items = useMemo(() => itemsOf(books, shown, find, doc.edits), [books, shown, find, doc.edits]);
-  const pointRows = useMemo(() => {
-    const rows = new Map<string, number>();
-    for (let row = 0; row < points.x.length; row++) {
-      const intake = doc.intakes[points.intake[row]];
-      if (intake.form === 'book') rows.set(`${intake.id}:${points.fileRow[row]}`, row);
-    }
-    return rows;
-  }, [points, doc.intakes]);
+  const pointRows = useMemo(() => rowsByRecord(doc, points), [doc, points]);
   const keyAt = (i: number): string => `${items[i].intake}:${items[i].book.row[items[i].at]}`;
   const values = (i: number) => recordValues(items[i].book, items[i].at, doc.edits[keyAt(i)]);
   const setupAt = (i: number): SetupResult | undefined => reduction.setupAt.get(keyAt(i));

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { bookReport, reportCsv, type ReportLevel, type ReportRow } from '#core/chain';
+import { bookReport, reportPoints, reportCsv, type ReportLevel, type ReportRow } from '#core/chain';
 import { Act } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { Choice } from '../../frame/sentence.tsx';
@@ -32,32 +32,13 @@ export function Report() {
   const report = useMemo(() => {
     const { points, reduction, summary } = tables!;
     const doc = state!.document;
-    const rows = new Map<string, number>();
-    for (let row = 0; row < points.x.length; row++)
-      rows.set(`${doc.intakes[points.intake[row]]?.id}:${points.fileRow[row]}`, row);
-    const at: number[] = [];
-    const setup: number[] = [];
-    for (let i = 0; i < reduction.row.length; i++) {
-      const row = rows.get(`${reduction.books[reduction.book[i]]}:${reduction.row[i]}`);
-      if (row === undefined) continue;
-      at.push(row);
-      setup.push(reduction.setup[i]);
-    }
-    const column = (values: ArrayLike<number>): number[] => at.map((row) => values[row]);
     return bookReport(
       doc,
       reduction.setups,
-      {
-        count: at.length,
-        setup,
-        number: (i) => points.number.get(at[i]),
-        code: (i) => points.description.get(at[i]),
-        x: column(points.x),
-        y: column(points.y),
-        z: column(points.z),
-        sdPlan: column(points.sdPlan),
-        sdHeight: column(points.sdHeight),
-      },
+      reportPoints(doc, points, reduction, {
+        number: (row) => points.number.get(row),
+        code: (row) => points.description.get(row),
+      }),
       summary.queries,
       { name: state!.project.name, revision: tables!.revision },
       level,
@@ -135,6 +116,7 @@ function Row({ row }: { row: ReportRow }) {
           key={i}
           fontFamily={i >= 2 ? 'mono' : undefined}
           textAlign={i >= 2 && row.kind !== 'edit' ? 'right' : 'left'}
+          whiteSpace={i >= 2 ? 'nowrap' : undefined}
           color={row.marked && row.kind !== 'edit' ? 'pole' : undefined}
         >
           {c}
