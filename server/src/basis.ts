@@ -13,7 +13,7 @@ import {
   writeGtx,
   type GeoidGrid,
 } from '#core/basis';
-import { geoidOf, unpackPoints, STATE, type GridRef, type ProjectDocument } from '#core/chain';
+import { extentOf, geoidOf, unpackPoints, type GridRef, type ProjectDocument } from '#core/chain';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
 import { changesAbout, documentOf } from './changes.ts';
 import { controlSheet } from './control-sheet.ts';
@@ -150,20 +150,13 @@ async function siteArea({ pool, settler }: ProjectServices, project: string, doc
   if (!settled || !isPublished(system)) return null;
   const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [settled.stages.points]);
   if (!found.rows[0]) return null;
-  const points = unpackPoints(new Uint8Array(found.rows[0].bytes));
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let row = 0; row < points.x.length; row++) {
-    if (points.state[row] !== STATE.used) continue;
-    minX = Math.min(minX, points.x[row]);
-    minY = Math.min(minY, points.y[row]);
-    maxX = Math.max(maxX, points.x[row]);
-    maxY = Math.max(maxY, points.y[row]);
-  }
+  const e = extentOf(unpackPoints(new Uint8Array(found.rows[0].bytes)));
+  if (!e) return null;
   const corners = [
-    [minX, minY],
-    [minX, maxY],
-    [maxX, minY],
-    [maxX, maxY],
+    [e.minX, e.minY],
+    [e.minX, e.maxY],
+    [e.maxX, e.minY],
+    [e.maxX, e.maxY],
   ].map(([x, y]) => geographicAt(system, x, y));
   if (corners.some((c) => !c)) return null;
   const lon = corners.map((c) => c!.longitude);

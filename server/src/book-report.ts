@@ -3,12 +3,9 @@ import type { Router } from 'express';
 import {
   bookReport,
   reportPoints,
-  unpackPoints,
   unpackReduction,
-  upgradeDocument,
   type BookReport,
   type ChainSummary,
-  type ProjectDocument,
   type ReportLevel,
   type ReportRow,
 } from '#core/chain';
@@ -16,6 +13,7 @@ import { fitted, printable } from './control-sheet.ts';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
+import { paperName, settledProject } from './settled-project.ts';
 
 /** The report of the books on paper. */
 export function bookReportRoutes(router: Router, services: ProjectServices): void {
@@ -32,26 +30,13 @@ export function bookReportRoutes(router: Router, services: ProjectServices): voi
   });
 }
 
-async function reportOf({ pool, settler }: ProjectServices, project: string, level: ReportLevel) {
-  const found = await pool.query<{ name: string; revision: number; document: ProjectDocument }>(
-    'select name, revision, document from project where id = $1',
-    [project],
-  );
-  const row = found.rows[0];
-  const settled = await settler.settled(project);
-  if (!settled || settled.revision !== row.revision)
-    throw new Refusal(409, 'The newest revision is still being computed. Try again in a moment.');
-  const { stages } = settled;
-  const blob = async (hash: string): Promise<Uint8Array> => {
-    const block = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
-    return new Uint8Array(block.rows[0].bytes);
-  };
-  const document = upgradeDocument(row.document);
-  const points = unpackPoints(await blob(stages.points));
-  const reduction = unpackReduction(await blob(stages.reduction));
+async function reportOf(services: ProjectServices, project: string, level: ReportLevel) {
+  const settled = await settledProject(services, project);
+  const { document, points, stages, block } = settled;
+  const reduction = unpackReduction(await block(stages.reduction));
   if (reduction.setups.length === 0 && reduction.row.length === 0)
     throw new Refusal(409, 'The project has no field book to report on.');
-  const summary = JSON.parse(new TextDecoder().decode(await blob(stages.summary))) as ChainSummary;
+  const summary = JSON.parse(new TextDecoder().decode(await block(stages.summary))) as ChainSummary;
   const report = bookReport(
     document,
     reduction.setups,
@@ -60,11 +45,10 @@ async function reportOf({ pool, settler }: ProjectServices, project: string, lev
       code: (row) => points.description[row],
     }),
     summary.queries,
-    { name: row.name, revision: row.revision },
+    settled,
     level,
   );
-  const plain = row.name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-');
-  return { report, name: `${plain.slice(0, 60)}-books-r${row.revision}.pdf` };
+  return { report, name: paperName(settled, 'books') };
 }
 
 const A4: [number, number] = [595.28, 841.89];

@@ -1,17 +1,10 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
-import {
-  CONTROL,
-  STANDING_NAME,
-  STATE,
-  unpackPoints,
-  upgradeDocument,
-  type PointTable,
-  type ProjectDocument,
-} from '#core/chain';
+import { CONTROL, STANDING_NAME, STATE, type PointTable, type ProjectDocument } from '#core/chain';
 import { systemLine } from '#core/basis';
 import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
+import { paperName, settledProject } from './settled-project.ts';
 
 const A4: [number, number] = [595.28, 841.89];
 const MARGIN = 48;
@@ -21,30 +14,14 @@ const SLATE = rgb(0.333, 0.396, 0.439);
 
 /** The project's control on paper: every point with its standing, accuracy, source and date, and what its numbers mean. */
 export async function controlSheet(
-  { pool, settler }: ProjectServices,
+  services: ProjectServices,
   project: string,
 ): Promise<{ bytes: Uint8Array; name: string }> {
-  const found = await pool.query<{ name: string; revision: number; document: ProjectDocument }>(
-    'select name, revision, document from project where id = $1',
-    [project],
-  );
-  const row = found.rows[0];
-  const settled = await settler.settled(project);
-  if (!settled || settled.revision !== row.revision)
-    throw new Refusal(409, 'The newest revision is still being computed. Try again in a moment.');
-  const blob = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [settled.stages.points]);
-  const points = unpackPoints(new Uint8Array(blob.rows[0].bytes));
-  const document = upgradeDocument(row.document);
-  const rows = controlRows(document, points);
+  const settled = await settledProject(services, project);
+  const rows = controlRows(settled.document, settled.points);
   if (rows.length === 0) throw new Refusal(409, 'The project has no control to put on a sheet.');
-  const bytes = await drawSheet(row.name, row.revision, document, rows);
-  return {
-    bytes,
-    name: `${row.name
-      .normalize('NFKD')
-      .replace(/[^A-Za-z0-9]+/g, '-')
-      .slice(0, 60)}-control-r${row.revision}.pdf`,
-  };
+  const bytes = await drawSheet(settled.name, settled.revision, settled.document, rows);
+  return { bytes, name: paperName(settled, 'control') };
 }
 
 interface SheetRow {

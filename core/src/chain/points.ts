@@ -25,6 +25,21 @@ export interface PointTable {
   sdHeight: Float32Array;
 }
 
+/** The rectangle round all that is used, m; null where nothing is. */
+export function extentOf(
+  points: Pick<PointTable, 'x' | 'y' | 'state'>,
+): { minX: number; minY: number; maxX: number; maxY: number } | null {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used) continue;
+    minX = Math.min(minX, points.x[row]);
+    minY = Math.min(minY, points.y[row]);
+    maxX = Math.max(maxX, points.x[row]);
+    maxY = Math.max(maxY, points.y[row]);
+  }
+  return maxX >= minX ? { minX, minY, maxX, maxY } : null;
+}
+
 export type ReadOf = (intake: Intake) => ReadPoints;
 
 export const pointKey = (doc: ProjectDocument, points: PointTable, row: number): string =>

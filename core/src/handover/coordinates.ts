@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { applyMatrix, geographicAt, gridToGround, invertMatrix, isPublished, systemLine } from '#core/basis';
-import { STATE, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
+import { extentOf, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
 import { formatFixed, fromMetres, UNIT_NAME, type LengthUnit } from '#core/measure';
 
 /**
@@ -137,13 +137,6 @@ function moved(result: ChainResult, move: Move): ChainResult {
 
 /** The middle of what is used, to the whole metre: what a person would choose as a base when nobody stated one. */
 function middleOf(points: PointTable): { x: number; y: number } | null {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < points.x.length; i++) {
-    if (points.state[i] !== STATE.used) continue;
-    minX = Math.min(minX, points.x[i]);
-    minY = Math.min(minY, points.y[i]);
-    maxX = Math.max(maxX, points.x[i]);
-    maxY = Math.max(maxY, points.y[i]);
-  }
-  return maxX >= minX ? { x: Math.round((minX + maxX) / 2), y: Math.round((minY + maxY) / 2) } : null;
+  const e = extentOf(points);
+  return e ? { x: Math.round((e.minX + e.maxX) / 2), y: Math.round((e.minY + e.maxY) / 2) } : null;
 }

@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { isPublished, systemLine, type CoordinateSystem } from '#core/basis';
-import { STATE, type Basis, type Settings } from '#core/chain';
+import { extentOf, STATE, type Basis, type Settings } from '#core/chain';
 import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import { api } from '../../api.ts';
 import { DisplaySentences } from '../../entry/display-sentences.tsx';
@@ -285,25 +285,19 @@ function SourceField({ basis, onSet }: { basis: Basis; onSet: (text: string) => 
 /** The site's middle first, then its corners, m. */
 function sitePlaces(tables: Tables): { name: string; at: [number, number, number | null] }[] {
   const { points } = tables;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  const e = extentOf(points);
+  if (!e) return [];
   let [sum, count] = [0, 0];
-  for (let row = 0; row < points.x.length; row++) {
-    if (points.state[row] !== STATE.used) continue;
-    minX = Math.min(minX, points.x[row]);
-    minY = Math.min(minY, points.y[row]);
-    maxX = Math.max(maxX, points.x[row]);
-    maxY = Math.max(maxY, points.y[row]);
-    if (!Number.isNaN(points.z[row])) {
+  for (let row = 0; row < points.z.length; row++)
+    if (points.state[row] === STATE.used && !Number.isNaN(points.z[row])) {
       sum += points.z[row];
       count++;
     }
-  }
-  if (!(maxX >= minX)) return [];
   const z = count ? sum / count : null;
   return [
-    { name: 'middle of the site', at: [(minX + maxX) / 2, (minY + maxY) / 2, z] },
-    { name: 'south-west', at: [minX, minY, z] },
-    { name: 'north-east', at: [maxX, maxY, z] },
+    { name: 'middle of the site', at: [(e.minX + e.maxX) / 2, (e.minY + e.maxY) / 2, z] },
+    { name: 'south-west', at: [e.minX, e.minY, z] },
+    { name: 'north-east', at: [e.maxX, e.maxY, z] },
   ];
 }
 
