@@ -170,20 +170,23 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
   const s = useProject((p) => p.state!.document.settings);
   const sign = UNIT_SIGN[s.unit];
   const length = (m: number): string => formatLength(m, s.unit, 3);
-  const rows: [string, string][] = [
-    ['bearing observed', formatAngle(c.observed, s.angle, 1)],
-    ['computed', formatAngle(c.bearing, s.angle, 1)],
-    ['orientation difference', formatAngle(c.difference, s.angle, 1)],
-    [`distance ${sign}`, length(c.distanceDifference)],
-    [`height ${sign}`, length(c.heightDifference)],
-    [`position ${sign}`, `${length(c.off)} of ${length(s.checkPlan)}`],
+  const outPlan = c.off > s.checkPlan;
+  const outHeight = Math.abs(c.heightDifference) > s.checkHeight;
+  const rows: [name: string, value: string, outside: boolean][] = [
+    ['bearing observed', formatAngle(c.observed, s.angle, 1), false],
+    ['computed', formatAngle(c.bearing, s.angle, 1), false],
+    ['orientation difference', formatAngle(c.difference, s.angle, 1), outPlan],
+    [`distance ${sign}`, length(c.distanceDifference), outPlan],
+    [`position ${sign}`, `${length(c.off)} of ${length(s.checkPlan)}`, outPlan],
+    [`height ${sign}`, `${length(c.heightDifference)} of ${length(s.checkHeight)}`, outHeight],
   ];
   return (
     <Section>
       <Aside>observed less computed</Aside>
-      {rows.map(([name, value]) => (
+      {rows.map(([name, value, outside]) => (
         <Row key={name} name={name}>
-          <Num fontSize="12px" color={c.within ? undefined : 'pole'}>
+          <Num fontSize="12px" color={outside ? 'pole' : undefined}>
+            {outside ? '▲ ' : ''}
             {value}
           </Num>
         </Row>
