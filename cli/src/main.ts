@@ -47,6 +47,8 @@ export interface Options {
   grids: string[];
   outsideArea: boolean;
   control?: string;
+  /** Layout of a field book in a table or tagged text, a JSON file. */
+  layout?: string;
   tolerancePlan?: number;
   toleranceHeight?: number;
   refraction?: number;
@@ -66,17 +68,17 @@ interface Verb {
 }
 
 const VERBS: Record<string, Verb> = {
-  inspect: { run: inspect, files: [1, 1], usage: 'inspect FILE' },
+  inspect: { run: inspect, files: [1, 1], usage: 'inspect FILE [--layout FILE]' },
   reduce: {
     run: reduce,
     files: [1, 100],
     usage:
-      'reduce BOOK… --control FILE [--factor F] [--refraction K] [--tolerance-plan L] [--tolerance-height L] [-o POINTS]',
+      'reduce BOOK… --control FILE [--layout FILE] [--factor F] [--refraction K] [--tolerance-plan L] [--tolerance-height L] [-o POINTS]',
   },
   adjust: {
     run: adjust,
     files: [1, 100],
-    usage: 'adjust BOOK… --control FILE [--factor F] [--refraction K] [-o STATIONS]',
+    usage: 'adjust BOOK… --control FILE [--layout FILE] [--factor F] [--refraction K] [-o STATIONS]',
   },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {
@@ -179,6 +181,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         grids: { type: 'string', multiple: true },
         'outside-area': { type: 'boolean' },
         control: text,
+        layout: text,
         'tolerance-plan': text,
         'tolerance-height': text,
         refraction: text,
@@ -228,6 +231,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     grids: v.grids ?? [],
     outsideArea: v['outside-area'] ?? false,
     control: v.control,
+    layout: v.layout,
     tolerancePlan: length('tolerance-plan', v['tolerance-plan'], 1e-6),
     toleranceHeight: length('tolerance-height', v['tolerance-height'], 1e-6),
     refraction: number('refraction', v.refraction, -2, 2),

@@ -10,6 +10,7 @@ import {
 } from '#core/exchange';
 import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
+import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Columns } from '../carry.ts';
 import { linesOf, load, pointsOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
@@ -26,6 +27,8 @@ interface Content {
 /** Any readable file to any that can be written; what the target cannot hold is said. */
 export async function convert([from, to]: string[], options: Options): Promise<Outcome> {
   if (!to) throw new WrongUsage('convert needs a file to read and one to write.');
+  if (['.book', '.xml'].includes(extname(to).toLowerCase()) && (options.layout || isBookFile(from)))
+    return convertBook(from, to, options);
   const given = options.from ? systemNamed(options.from) : null;
   const loaded = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
   const content = contentOf(loaded, options, given?.kind === 'geographic');

@@ -1,6 +1,7 @@
-import { basename } from 'node:path';
+import { basename, extname } from 'node:path';
 import { geoidArea, readNtv2 } from '#core/basis';
 import { METRES_IN } from '#core/measure';
+import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
@@ -10,6 +11,9 @@ import type { Options, Outcome } from '../main.ts';
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
 export async function inspect([file]: string[], options: Options): Promise<Outcome> {
   if (/\.(gtx|gsb|tiff?)$/i.test(file)) return inspectGrid(file);
+  if (options.layout || isBookFile(file)) return inspectBook(file, options);
+  const proposed = ['.txt', '.csv', '.raw', '.xlsx'].includes(extname(file).toLowerCase()) ? proposedLayout(file) : null;
+  if (proposed) return inspectReadings(file, proposed);
   const loaded = load(file, options);
   const part = of(loaded);
   const report = { file: loaded.file, kind: loaded.kind, ...part, basis: claimedBasis(loaded, part.extent) };
@@ -28,6 +32,20 @@ export async function inspect([file]: string[], options: Options): Promise<Outco
       `  ${extent}`,
       `  basis claimed: ${basisText(report.basis)}`,
       ...report.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
+    ].join('\n'),
+  };
+}
+
+/** A table or tagged text that looks like readings: the layout proposed for it, to be looked at and given back. */
+function inspectReadings(file: string, proposed: NonNullable<ReturnType<typeof proposedLayout>>): Outcome {
+  const { layout, tags } = proposed;
+  const rows = layout.rows.map((r) => ({ tag: r.tag, kind: r.kind, fields: r.fields.map((f) => f.role) }));
+  return {
+    json: { file: basename(file), kind: 'readings', layoutProposed: layout, tags },
+    text: [
+      `${basename(file)}: readings; a layout is proposed, “--json” prints it`,
+      `  lengths in ${layout.unit}, angles ${layout.angle}, ${layout.split === 'fixed' ? 'fixed columns' : `parted at ${JSON.stringify(layout.separator)}`}`,
+      ...rows.map((r) => `  ${r.tag || 'every row'}: ${r.kind}${r.fields.length ? `: ${r.fields.join(', ')}` : ''}`),
     ].join('\n'),
   };
 }

@@ -1,31 +1,14 @@
-import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
-import { isBookText, readBookText, type Book } from '#core/book';
-import { decodeText, writeText, type Role } from '#core/exchange';
+import type { Book } from '#core/book';
+import { writeText, type Role } from '#core/exchange';
 import { reduce as reduceBooks, type Known, type Reduction } from '#core/reduction';
+import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
 
 const SECOND = 4.84813681109536e-6;
-
-/** A field book from its file. */
-export function bookOf(file: string): Book {
-  let bytes: Uint8Array;
-  try {
-    bytes = new Uint8Array(readFileSync(file));
-  } catch (error) {
-    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
-  }
-  const decoded = decodeText(bytes);
-  if (!decoded.ok) throw new CannotDo(`${basename(file)}: ${decoded.reason}`);
-  if (!isBookText(decoded.text))
-    throw new CannotDo(`${basename(file)} is no field book: its first row is not “book 1”.`);
-  const book = readBookText(decoded.text)!;
-  if (book.records.length === 0) throw new CannotDo(`${basename(file)} holds no records.`);
-  return book;
-}
 
 export function controlOf(options: Options): Known[] {
   if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
@@ -42,7 +25,7 @@ export function controlOf(options: Options): Known[] {
 }
 
 export function reduceFiles(files: string[], options: Options): { books: Book[]; reduction: Reduction } {
-  const books = files.map(bookOf);
+  const books = files.map((f) => bookOf(f, options));
   const reduction = reduceBooks(
     books.map((b, i) => ({
       id: basename(files[i]),

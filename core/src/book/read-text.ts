@@ -1,347 +1,54 @@
-import { METRES_IN_FILE, readAngle, type AngleForm, type FileUnit } from '#core/measure';
-import {
-  emptyRecord,
-  NO_QUALITY,
-  PLAIN_INSTRUMENT,
-  type Book,
-  type BookRecord,
-  type GnssQuality,
-  type SightingRole,
-} from './records.ts';
+import { BookBuilder, type RecordText } from './builder.ts';
+import type { Book } from './records.ts';
 
 // The open text form of a field book, as docs/formats/book.md has it: one record a row, a word, then a number
 // where the record has one, then key=value.
 
 export const isBookText = (text: string): boolean => /^\ufeff?\s*book\s+1\b/.test(text.slice(0, 200));
 
-const LONGEST_ROW = 4000;
-const KEPT = 1000;
-const SECOND = 4.84813681109536e-6;
-const HALF_TURN = 3.141592653589793;
-const QUARTER = 1.5707963267948966;
+export const LONGEST_ROW = 4000;
 
-interface Head {
-  unit: FileUnit;
-  angle: AngleForm;
-  vertical: 'zenith' | 'elevation';
-  order: 'EN' | 'NE';
-}
-
-/** Reads a book. Never throws on content: rows that cannot be read are listed with their reason. Null when stopped. */
-export function readBookText(text: string, onProgress?: (share: number) => boolean | void): Book | null {
-  const reader = new BookReader();
+/** Goes row by row through a text, with their numbers from 1. False when the caller stopped it. */
+export function eachRow(
+  text: string,
+  see: (line: string, row: number) => void,
+  onProgress?: (share: number) => boolean | void,
+): number | false {
   let from = text.charCodeAt(0) === 0xfeff ? 1 : 0;
   let row = 0;
   while (from < text.length) {
     let to = text.indexOf('\n', from);
     if (to < 0) to = text.length;
     row++;
-    reader.read(text.slice(from, text[to - 1] === '\r' ? to - 1 : to), row);
+    see(text.slice(from, text[to - 1] === '\r' ? to - 1 : to), row);
     from = to + 1;
-    if (row % 20_000 === 0 && onProgress?.(from / text.length) === false) return null;
+    if (row % 20_000 === 0 && onProgress?.(from / text.length) === false) return false;
   }
-  return reader.done(row);
+  return row;
 }
 
-type Parts = { words: string[]; keys: Map<string, string>; rest: string };
-
-class BookReader {
-  private readonly head: Head = { unit: 'm', angle: 'dms', vertical: 'zenith', order: 'EN' };
-  private readonly said = new Set<string>();
-  private readonly book: Book = {
-    name: '',
-    unit: 'm',
-    angle: 'dms',
-    records: [],
-    instruments: [],
-    targets: [],
-    problems: [],
-    problemCount: 0,
-    rows: 0,
-    complete: false,
-  };
-  private inSetup = false;
-  private spoilt = false;
-  private row = 0;
-  private line = '';
-
-  read(line: string, row: number): void {
-    this.row = row;
-    this.spoilt = false;
-    this.line = line;
-    const trimmed = line.trim();
-    if (trimmed === '' || trimmed.startsWith('#')) return;
-    if (line.length > LONGEST_ROW)
-      return this.refuse(`the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
-    if (this.book.complete) return this.refuse('the row stands behind the end of the book');
-    const parts = partsOf(trimmed);
-    const word = parts.words.shift()!.toLowerCase();
-    if (word === 'deleted') {
-      const inner = parts.words.shift()?.toLowerCase() ?? '';
-      return this.record(inner, parts, true);
-    }
-    this.record(word, parts, false);
-  }
-
-  done(rows: number): Book {
-    this.book.rows = rows;
-    this.book.unit = this.head.unit;
-    this.book.angle = this.head.angle;
-    return this.book;
-  }
-
-  private refuse(reason: string): void {
-    this.spoilt = true;
-    // A row is listed once, with the first reason.
-    if (this.book.problems.at(-1)?.row === this.row) return;
-    this.book.problemCount++;
-    if (this.book.problems.length < KEPT)
-      this.book.problems.push({ row: this.row, text: this.line.slice(0, 200), reason });
-  }
-
-  private record(word: string, parts: Parts, deleted: boolean): void {
-    const { words } = parts;
-    switch (word) {
-      case 'book':
-        if (words[0] !== '1') this.refuse(`version ${words[0] ?? ''} of the form is none that is read; 1 is`);
-        return;
-      case 'name':
-        this.book.name = parts.rest.slice(0, 200);
-        return;
-      case 'end':
-        this.book.complete = true;
-        return;
-      case 'unit':
-      case 'angle':
-      case 'vertical':
-      case 'order':
-        return this.setting(word, words[0] ?? '');
-      case 'instrument':
-        return this.instrument(parts);
-      case 'target':
-        this.book.targets.push({ name: words[0] ?? '', constant: this.length(parts, 'constant', 0) });
-        return;
-      case 'remark':
-        return this.push({ ...emptyRecord('remark', this.row), text: parts.rest.slice(0, 2000), deleted });
-      case 'weather': {
-        const weather = {
-          ...emptyRecord('weather', this.row),
-          temperature: this.number(parts, 't', -60, 70),
-          pressure: this.number(parts, 'p', 400, 1200),
-          humidity: this.number(parts, 'h', 0, 100),
-          deleted,
-        };
-        if (!this.spoilt) this.push(weather);
-        return;
-      }
-      case 'setup':
-        this.inSetup = true;
-        return this.numbered('setup', parts, deleted, (r) => {
-          r.height = this.length(parts, 'hi');
-          r.instrument = parts.keys.get('instrument') ?? '';
-          r.target = parts.keys.get('target') ?? '';
-        });
-      case 'back':
-      case 'shot':
-      case 'check':
-        return this.sighting(word, parts, deleted);
-      case 'azimuth':
-        if (!this.inSetup) return this.refuse('an azimuth stands before any setup');
-        return this.numbered('azimuth', parts, deleted, (r) => {
-          r.circle = this.angle(words[1] ?? '', 'the azimuth');
-        });
-      case 'point':
-      case 'gnss':
-        return this.numbered(word, parts, deleted, (r) => this.place(r, parts, word));
-      case 'level':
-        return this.level(parts, deleted);
-      default:
-        return this.refuse(`“${word.slice(0, 30)}” is no word of a book`);
-    }
-  }
-
-  private setting(word: keyof Head, value: string): void {
-    const allowed: Record<keyof Head, string[]> = {
-      unit: ['m', 'ft', 'usft', 'mm', 'in'],
-      angle: ['dms', 'deg', 'gon'],
-      vertical: ['zenith', 'elevation'],
-      order: ['EN', 'NE'],
-    };
-    if (!allowed[word].includes(value)) return this.refuse(`${word} is ${allowed[word].join(', ')}, not “${value}”`);
-    if (this.book.records.length && this.said.has(word) && this.head[word] !== value)
-      return this.refuse(`${word} changes in the middle of the book; begin another book`);
-    this.said.add(word);
-    (this.head as unknown as Record<string, string>)[word] = value;
-  }
-
-  private instrument(parts: Parts): void {
-    const seconds = (key: string): number => {
-      const value = this.number(parts, key, 0, 3600);
-      return Number.isNaN(value) ? PLAIN_INSTRUMENT.direction : value * SECOND;
-    };
-    const plain = PLAIN_INSTRUMENT;
-    const or = (value: number, other: number): number => (Number.isNaN(value) ? other : value);
-    this.book.instruments.push({
-      name: parts.words[0] ?? '',
-      direction: seconds('direction'),
-      zenith: parts.keys.has('zenith') ? seconds('zenith') : seconds('direction'),
-      distance: or(this.number(parts, 'distance', 0, 1000) / 1000, plain.distance),
-      ppm: or(this.number(parts, 'ppm', 0, 1000), plain.ppm),
-      constant: this.length(parts, 'constant', 0),
-      wavelength: or(this.number(parts, 'wavelength', 0.3, 2), plain.wavelength),
-    });
-  }
-
-  private push(record: BookRecord): void {
-    this.book.records.push(record);
-  }
-
-  private numbered(kind: BookRecord['kind'], parts: Parts, deleted: boolean, fill: (record: BookRecord) => void): void {
-    const number = parts.words[0];
-    if (!number) return this.refuse(`the ${kind} has no number`);
-    const record = {
-      ...emptyRecord(kind, this.row),
-      number: number.slice(0, 200),
-      code: (parts.keys.get('code') ?? '').slice(0, 2000),
-      time: (parts.keys.get('time') ?? '').slice(0, 40),
-      deleted,
-    };
-    fill(record);
-    // A value that cannot be read leaves the whole record out: half a reading is none.
-    if (!this.spoilt) this.push(record);
-  }
-
-  private sighting(role: SightingRole, parts: Parts, deleted: boolean): void {
-    if (!this.inSetup) return this.refuse('a sighting stands before any setup');
-    this.numbered('sighting', parts, deleted, (r) => {
-      const { keys } = parts;
-      r.role = role;
-      r.face = this.whole(parts, 'face', 0, 2);
-      r.round = this.whole(parts, 'round', 0, 10_000);
-      r.height = this.length(parts, 'th');
-      r.circle = keys.has('circle') ? this.angle(keys.get('circle')!, 'the circle') : NaN;
-      r.zenith = keys.has('zenith') ? this.vertical(keys.get('zenith')!, r) : NaN;
-      r.distance = this.length(parts, 'dist');
-      r.target = keys.get('target') ?? '';
-      if (r.distance < 0) this.refuse('the distance is negative');
-    });
-  }
-
-  /** Zenith angles stay; elevation angles count from the horizon, on the side that the face says. */
-  private vertical(text: string, r: BookRecord): number {
-    const angle = this.angle(text, 'the vertical angle');
-    if (this.head.vertical === 'zenith') return angle;
-    return r.face === 2 ? 3 * QUARTER + angle : QUARTER - angle;
-  }
-
-  private place(r: BookRecord, parts: Parts, word: 'point' | 'gnss'): void {
-    const factor = METRES_IN_FILE[this.head.unit];
-    const [a, b, c] = [1, 2, 3].map((i) => {
-      const text = parts.words[i];
-      if (text === undefined || text === '-') return NaN;
-      const value = plainNumber(text);
-      if (Number.isNaN(value)) this.refuse(`“${text.slice(0, 30)}” is not a coordinate`);
-      return value * factor;
-    });
-    if (Number.isNaN(a) || Number.isNaN(b)) return this.refuse('two coordinates are needed');
-    if (Math.abs(a) > 1e8 || Math.abs(b) > 1e8) return this.refuse('the coordinates are farther away than any place');
-    [r.x, r.y] = this.head.order === 'EN' ? [a, b] : [b, a];
-    r.z = c;
-    if (word === 'point') {
-      r.code ||= parts.words.slice(4).join(' ');
-      return;
-    }
-    r.height = this.length(parts, 'ah');
-    const q: GnssQuality = { ...NO_QUALITY };
-    q.plan = this.length(parts, 'sp');
-    q.height = this.length(parts, 'sh');
-    q.satellites = this.number(parts, 'sats', 0, 200);
-    q.pdop = this.number(parts, 'pdop', 0, 1000);
-    q.hdop = this.number(parts, 'hdop', 0, 1000);
-    q.vdop = this.number(parts, 'vdop', 0, 1000);
-    const tilt = parts.keys.get('tilt');
-    q.tilt = tilt === undefined ? NaN : this.angle(tilt, 'the tilt');
-    q.fix = parts.keys.get('fix') ?? '';
-    q.method = parts.keys.get('method') ?? '';
-    q.base = parts.keys.get('base') ?? '';
-    q.warning = parts.keys.get('warning') ?? '';
-    r.gnss = q;
-  }
-
-  private level(parts: Parts, deleted: boolean): void {
-    const role = parts.words.shift()?.toLowerCase();
-    if (role !== 'back' && role !== 'inter' && role !== 'fore')
-      return this.refuse('a level reading is back, inter or fore');
-    this.numbered('level', parts, deleted, (r) => {
-      r.role = role;
-      r.height = this.length(parts, 'reading');
-      r.distance = this.length(parts, 'dist');
-      if (Number.isNaN(r.height)) this.refuse('the staff reading is missing');
-    });
-  }
-
-  private number(parts: Parts, key: string, min: number, max: number): number {
-    const text = parts.keys.get(key);
-    if (text === undefined || text === '') return NaN;
-    const value = plainNumber(text);
-    if (!(value >= min && value <= max)) {
-      this.refuse(`${key}=${text.slice(0, 30)} is not between ${min} and ${max}`);
-      return NaN;
-    }
-    return value;
-  }
-
-  private whole(parts: Parts, key: string, min: number, max: number): number {
-    const value = this.number(parts, key, min, max);
-    if (Number.isNaN(value)) return 0;
-    if (!Number.isInteger(value)) this.refuse(`${key} is a whole number`);
-    return value;
-  }
-
-  private length(parts: Parts, key: string, otherwise = NaN): number {
-    const text = parts.keys.get(key);
-    if (text === undefined || text === '') return otherwise;
-    const value = plainNumber(text);
-    if (Number.isNaN(value) || Math.abs(value) > 1e6) {
-      this.refuse(`${key}=${text.slice(0, 30)} is not a length`);
-      return NaN;
-    }
-    return value * METRES_IN_FILE[this.head.unit];
-  }
-
-  private angle(text: string, what: string): number {
-    const read = this.head.angle === 'dms' ? dms(text) : plainAngle(text, this.head.angle);
-    if (typeof read === 'string') {
-      this.refuse(`${what} ${read}`);
-      return NaN;
-    }
-    if (read < 0 || read >= 2 * HALF_TURN + 1e-12) {
-      this.refuse(`${what} ${text.slice(0, 30)} is not within one turn`);
-      return NaN;
-    }
-    return read;
-  }
+/** Reads a book. Never throws on content: rows that cannot be read are listed with their reason. Null when stopped. */
+export function readBookText(text: string, onProgress?: (share: number) => boolean | void): Book | null {
+  const builder = new BookBuilder();
+  const rows = eachRow(text, (line, row) => readRow(builder, line, row), onProgress);
+  return rows === false ? null : builder.done(rows);
 }
 
-/** Degrees, minutes and seconds with dashes; anything else is refused, so that decimals are never taken for them. */
-function dms(text: string): number | string {
-  if (!/^[+-]?\d{1,3}-\d{1,2}(-\d{1,2}([.,]\d+)?)?$/.test(text))
-    return `“${text.slice(0, 30)}” is not degrees-minutes-seconds; the book says angle dms`;
-  const read = readAngle(text, 'dms');
-  return read.ok ? read.radians : read.reason;
+function readRow(builder: BookBuilder, line: string, row: number): void {
+  const trimmed = line.trim();
+  if (trimmed === '' || trimmed.startsWith('#')) return;
+  builder.at(row, line);
+  if (line.length > LONGEST_ROW)
+    return builder.refuse(`the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
+  if (builder.complete) return builder.refuse('the row stands behind the end of the book');
+  const parts = partsOf(trimmed);
+  const word = parts.words.shift()!.toLowerCase();
+  if (word === 'deleted') return builder.record(parts.words.shift()?.toLowerCase() ?? '', parts, true);
+  builder.record(word, parts, false);
 }
-
-function plainAngle(text: string, form: AngleForm): number | string {
-  const value = plainNumber(text);
-  if (Number.isNaN(value)) return `“${text.slice(0, 30)}” is not ${form === 'gon' ? 'gon' : 'decimal degrees'}`;
-  return (value / (form === 'gon' ? 200 : 180)) * HALF_TURN;
-}
-
-const plainNumber = (text: string): number =>
-  /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(text) ? Number(text.replace(',', '.')) : NaN;
 
 /** Words, key=value, and what follows the first word as it stands; quotes hold spaces together, "" is a quote. */
-function partsOf(line: string): Parts {
+function partsOf(line: string): RecordText {
   const words: string[] = [];
   const keys = new Map<string, string>();
   for (const match of line.matchAll(/([A-Za-z]+)=("((?:[^"]|"")*)"?|\S*)|"((?:[^"]|"")*)"?|\S+/g)) {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import {
   acceptedSchema,
   basisSchema,
+  bookLayoutSchema,
   givenSchema,
   placementSchema,
   systemSchema,
@@ -48,6 +49,7 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
   z.object({ op: z.literal('intake.layout'), id: z.string(), layout: layoutSchema }),
+  z.object({ op: z.literal('intake.bookLayout'), id: z.string(), layout: bookLayoutSchema.nullable() }),
   z.object({
     op: z.literal('intake.numbers'),
     id: z.string(),
@@ -112,6 +114,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     }
     case 'intake.switch':
     case 'intake.layout':
+    case 'intake.bookLayout':
     case 'intake.numbers':
     case 'intake.given':
     case 'intake.system':
@@ -182,7 +185,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
 
 type IntakeChange = Extract<
   Change,
-  { op: 'intake.switch' | 'intake.layout' | 'intake.numbers' | 'intake.given' | 'intake.system' }
+  { op: 'intake.switch' | 'intake.layout' | 'intake.bookLayout' | 'intake.numbers' | 'intake.given' | 'intake.system' }
 >;
 
 function editIntake(doc: ProjectDocument, change: IntakeChange): Applied {
@@ -202,6 +205,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ on: change.on }, { op: change.op, id, on: before.on }];
     case 'intake.layout':
       return [{ layout: change.layout }, { op: change.op, id, layout: before.layout }];
+    case 'intake.bookLayout':
+      return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
     case 'intake.numbers':
       return [{ numbers: change.numbers }, { op: change.op, id, numbers: before.numbers }];
     case 'intake.given':
@@ -263,6 +268,8 @@ export function describeChange(change: Change): string {
       return change.on ? 'switched a file on' : 'switched a file off';
     case 'intake.layout':
       return 'read a file by another layout';
+    case 'intake.bookLayout':
+      return 'read a book by another layout';
     case 'intake.numbers':
       return 'decided on numbers that exist already';
     case 'intake.place':
@@ -401,6 +408,7 @@ export function changeTouches(change: Change): string[] {
       return [`intake/${change.id}`];
     case 'intake.switch':
     case 'intake.layout':
+    case 'intake.bookLayout':
     case 'intake.numbers':
     case 'intake.given':
     case 'intake.system':

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { INKS, LINE_STYLES, SYMBOLS, DEFAULT_CODE_LIST } from '#core/codes';
 
 /** Coordinates in metres that are places on earth. */
@@ -59,6 +60,37 @@ export const layoutSchema = z.object({
   unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
   /** Plan columns hold longitude (E) and latitude (N) instead of lengths. */
   degrees: z.boolean().optional(),
+});
+
+const fieldPlace = z.union([
+  z.object({ column: z.int().min(0).max(199) }),
+  z.object({ key: z.string().trim().min(1).max(40) }),
+  z
+    .object({ from: z.int().min(0).max(3999), to: z.int().min(1).max(4000) })
+    .refine((p) => p.to > p.from, 'A field of a fixed column ends behind its beginning.'),
+]);
+
+/** How a table or tagged text becomes records of a book. */
+export const bookLayoutSchema = z.object({
+  split: z.enum(['separator', 'fixed']),
+  separator: z.enum([',', ';', '\t', '|', ' ']),
+  decimal: z.enum(['.', ',']),
+  skipRows: z.int().min(0).max(100_000),
+  unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
+  angle: z.enum(['dms', 'deg', 'gon', 'packed']),
+  vertical: z.enum(['zenith', 'elevation']),
+  order: z.enum(['EN', 'NE']),
+  tag: fieldPlace.nullable(),
+  rows: z
+    .array(
+      z.object({
+        tag: z.string().trim().max(30),
+        kind: z.enum(LAYOUT_KINDS),
+        fields: z.array(z.object({ role: z.enum(LAYOUT_ROLES), at: fieldPlace })).max(60),
+      }),
+    )
+    .max(100),
+  backsight: z.enum(['said', 'first']),
 });
 
 /** What is done with a point whose number exists already. */
@@ -172,6 +204,8 @@ export const intakeSchema = z.object({
   target: shortText,
   /** A file of points, or a field book; absent: points. */
   form: z.enum(['points', 'book']).optional(),
+  /** How its rows become records, where a book is neither in the open text form nor LandXML. */
+  bookLayout: bookLayoutSchema.optional(),
   on: z.boolean(),
   numbers: z.object({
     all: numberDecisionSchema,

@@ -11,11 +11,12 @@ import {
   readTiffGeoid,
   sameDatum,
   transformBetween,
+  WGS84,
   type CoordinateSystem,
   type GeoidGrid,
 } from '#core/basis';
-import { readBookText } from '#core/book';
-import { decodeText, failedRead, readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
+import type { Book } from '#core/book';
+import { bookFormOf, decodeText, failedRead, isSpreadsheet, readBookFile, type ReadBook, readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
 import type { Basis, GridRef, Intake } from './document.ts';
 
 // From received bytes to points in the project's system. Projections need trigonometry, which is not the same
@@ -28,8 +29,9 @@ export type GridBytes = Record<string, Uint8Array>;
 /** How an intake's file is read and carried over: everything that its read depends on. */
 export interface ReadingPlan {
   layout: Intake['layout'];
-  /** Whether the file is a field book: then the layout does not matter. */
+  /** Whether the file is a field book: then the layout of points does not matter. */
   book: boolean;
+  bookLayout: NonNullable<Intake['bookLayout']> | null;
   /** Null when the numbers are taken as they stand. */
   from: CoordinateSystem | null;
   to: CoordinateSystem | null;
@@ -41,16 +43,20 @@ export interface ReadingPlan {
 }
 
 export function readingPlan(basis: Basis, intake: Intake): ReadingPlan {
-  const from = intake.system && isPublished(intake.system) ? intake.system : null;
   const to = isPublished(basis.system) ? basis.system : null;
+  const book = intake.form === 'book';
+  // Positions by satellite in a book that are not on the project's grid are WGS 84, heights over the ellipsoid.
+  const said = intake.system ?? (book && to ? WGS84 : null);
+  const from = said && isPublished(said) ? said : null;
   const carried = from !== null && to !== null && !sameSystem(from, to);
-  const heights = intake.heights ?? basis.heights;
+  const heights = intake.heights ?? (book ? 'ellipsoidal' : basis.heights);
   const lift = heights === basis.heights ? 0 : heights === 'ellipsoidal' ? -1 : 1;
   const lifted = lift !== 0 && basis.geoid !== null && to !== null;
   const grids = carried ? new Set([...gridsNamed(from.definition), ...gridsNamed(to.definition)]) : new Set<string>();
   return {
     layout: intake.layout,
-    book: intake.form === 'book',
+    book,
+    bookLayout: intake.bookLayout ?? null,
     from: carried ? from : null,
     to: carried || lifted ? to : null,
     lift: lifted ? lift : 0,
@@ -66,7 +72,7 @@ const sameSystem = (a: CoordinateSystem, b: CoordinateSystem): boolean =>
 /** The plan as it stands in a read's key: names of files and systems do not matter, their contents do. */
 export const planKey = (plan: ReadingPlan): string =>
   hashValue([
-    plan.book ? 'book' : plan.layout,
+    plan.book ? ['book 2', plan.bookLayout] : plan.layout,
     plan.from && isPublished(plan.from) ? plan.from.definition : null,
     plan.to && isPublished(plan.to) ? plan.to.definition : null,
     plan.lift,
@@ -105,7 +111,7 @@ export async function readByPlan(
   grids: GridBytes,
   options: ReadOptions = {},
 ): Promise<Reading | null> {
-  if (plan.book) return readBook(bytes, options);
+  if (plan.book) return readBook(bytes, plan, grids, options);
   const rows = rowsOfFile(bytes);
   if (!rows.ok) return rows;
   const read = readPoints(rows.text, plan.layout, options);
@@ -122,6 +128,19 @@ export async function readByPlan(
       ok: false,
       reason: `${EXCHANGED_DEGREES}: only exchanged do the points lie where the project’s system is meant for. Exchange the two columns.`,
     };
+  const carried = await carryOver(read, plan, grids);
+  if (!carried.ok) return carried;
+  return { ok: true, read: withoutLost(read, plan) };
+}
+
+type Columns = Pick<ReadPoints, 'x' | 'y' | 'z'>;
+
+/** Places carried from the file's system to the project's, and their heights with them, in place. */
+async function carryOver(
+  read: Columns,
+  plan: ReadingPlan,
+  grids: GridBytes,
+): Promise<{ ok: true } | { ok: false; reason: string }> {
   for (const ref of plan.datumGrids) {
     const held = grids[ref.sha256];
     if (!held) return { ok: false, reason: `The datum grid ${ref.name} is missing among the originals.` };
@@ -141,20 +160,29 @@ export async function readByPlan(
     if (!geoid.ok) return geoid;
     lift(read, plan, geoid.grid);
   }
-  return { ok: true, read: withoutLost(read, plan) };
+  return { ok: true };
 }
 
 /** A book as it stands; its points come of reducing it. */
-function readBook(bytes: Uint8Array, options: ReadOptions): Reading | null {
-  const decoded = decodeText(bytes);
+async function readBook(
+  bytes: Uint8Array,
+  plan: ReadingPlan,
+  grids: GridBytes,
+  options: ReadOptions,
+): Promise<Reading | null> {
+  const decoded = rowsOrText(bytes, plan.bookLayout);
   if (!decoded.ok) return decoded;
-  const book = readBookText(decoded.text, options.onProgress);
-  if (!book) return null;
-  if (book.records.length === 0)
-    return {
-      ok: false,
-      reason: `It holds no records of a book${book.problems[0] ? `; row ${book.problems[0].row}: ${book.problems[0].reason}` : ''}.`,
-    };
+  if (!plan.bookLayout && !bookFormOf(decoded.text))
+    return { ok: false, reason: 'It is no field book in a form that says so itself, and no layout is given for it.' };
+  const file = readBookFile(decoded.text, plan.bookLayout, options.onProgress);
+  if (!file) return null;
+  if (file.book.records.length === 0) {
+    const [first] = file.book.problems;
+    return { ok: false, reason: `It holds no records of a book${first ? `; row ${first.row}: ${first.reason}` : ''}.` };
+  }
+  const placed = await placeGeographic(file, plan, grids);
+  if (!placed.ok) return placed;
+  const { book } = placed;
   return {
     ok: true,
     read: {
@@ -164,6 +192,52 @@ function readBook(bytes: Uint8Array, options: ReadOptions): Reading | null {
       refusedCount: book.problemCount,
       rows: book.rows,
       book,
+    },
+  };
+}
+
+/** A table may come as a spreadsheet; every other book is text. */
+function rowsOrText(bytes: Uint8Array, layout: ReadingPlan['bookLayout']): ReturnType<typeof decodeText> {
+  if (!layout || !isSpreadsheet(bytes)) return decodeText(bytes);
+  const rows = rowsOfFile(bytes);
+  return rows.ok ? { ok: true, text: rows.text, encoding: 'utf-8', bom: false } : rows;
+}
+
+/** Positions by satellite in degrees, carried to the project's system; those that cannot be are listed and left out. */
+async function placeGeographic(
+  { book, geographic }: ReadBook,
+  plan: ReadingPlan,
+  grids: GridBytes,
+): Promise<{ ok: true; book: Book } | { ok: false; reason: string }> {
+  if (geographic.length === 0) return { ok: true, book };
+  const rows = new Set(geographic);
+  const there = book.records.filter((r) => r.kind === 'gnss' && rows.has(r.row));
+  const columns: Columns = {
+    x: Float64Array.from(there, (r) => r.x),
+    y: Float64Array.from(there, (r) => r.y),
+    z: Float64Array.from(there, (r) => r.z),
+  };
+  if (plan.from) {
+    const carried = await carryOver(columns, plan, grids);
+    if (!carried.ok) return carried;
+  } else columns.x.fill(NaN);
+  const why = plan.from
+    ? 'the position cannot be carried over to the project’s system: it lies outside the geoid, the datum grid or the projection'
+    : 'the position is latitude and longitude, and the project has no published system to bring it to; choose it under Basis';
+  const lost = new Set<number>();
+  there.forEach((r, i) => {
+    if (Number.isFinite(columns.x[i] + columns.y[i])) [r.x, r.y, r.z] = [columns.x[i], columns.y[i], columns.z[i]];
+    else lost.add(r.row);
+  });
+  if (lost.size === 0) return { ok: true, book };
+  const problems = there.filter((r) => lost.has(r.row)).map((r) => ({ row: r.row, text: r.number, reason: why }));
+  return {
+    ok: true,
+    book: {
+      ...book,
+      records: book.records.filter((r) => !(r.kind === 'gnss' && lost.has(r.row))),
+      problems: [...book.problems, ...problems].slice(0, 1000),
+      problemCount: book.problemCount + problems.length,
     },
   };
 }
@@ -179,7 +253,7 @@ export async function geoidOf(
   return read.ok ? read : { ok: false, reason: `${ref.name}: ${read.reason}` };
 }
 
-function lift(read: ReadPoints, plan: ReadingPlan, geoid: GeoidGrid): void {
+function lift(read: Columns, plan: ReadingPlan, geoid: GeoidGrid): void {
   const to = plan.to!;
   if (!isPublished(to)) return;
   for (let i = 0; i < read.x.length; i++) {

@@ -1,4 +1,5 @@
 import type { LengthUnit } from '#core/measure';
+import { isLandXml } from './landxml/survey-read.ts';
 import { readLandXml } from './landxml/read.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
@@ -32,8 +33,7 @@ export function rowsOfFile(bytes: Uint8Array): TabularFile {
   }
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
-  if (/^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]{0,2000}?-->\s*)*<(\w+:)?LandXML[\s>]/.test(decoded.text.slice(0, 4000)))
-    return landXmlRows(decoded.text, decoded.encoding);
+  if (isLandXml(decoded.text)) return landXmlRows(decoded.text, decoded.encoding);
   return {
     ok: true,
     kind: 'text',

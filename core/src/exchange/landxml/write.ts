@@ -113,7 +113,7 @@ function pushFeatures(out: string[], lines: LandXmlContent['breaklines'], n: For
 }
 
 /** XML text: what XML 1.0 cannot carry at all is left out, the rest is escaped. */
-const escaped = (text: string): string =>
+export const escaped = (text: string): string =>
   text
     .replace(/[^\t\n\r\x20-\ud7ff\ue000-\ufffd]/g, '')
     .replace(/&/g, '&amp;')

@@ -1,0 +1,148 @@
+import { readFileSync, statSync } from 'node:fs';
+import { basename, extname } from 'node:path';
+import { guessBookLayout, writeBookText, type Book, type BookLayout, type BookRecord } from '#core/book';
+import { bookLayoutSchema } from '#core/chain';
+import {
+  bookFormOf,
+  decodeText,
+  isSpreadsheet,
+  LARGEST_TEXT,
+  readBookFile,
+  rowsOfFile,
+  writeLandXmlSurvey,
+} from '#core/exchange';
+import { CannotDo, WrongUsage } from './problems.ts';
+import { save } from './save.ts';
+import type { Options, Outcome } from './main.ts';
+
+/** The text of a file, a spreadsheet's first sheet as rows. */
+function textOf(file: string): string {
+  const name = basename(file);
+  let bytes: Uint8Array;
+  try {
+    const { size } = statSync(file);
+    if (size > LARGEST_TEXT)
+      throw new CannotDo(`${name} has ${Math.round(size / 1048576)} MB; at most 512 MB are read at once.`);
+    bytes = new Uint8Array(readFileSync(file));
+  } catch (error) {
+    if (error instanceof CannotDo) throw error;
+    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
+  }
+  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes) : decodeText(bytes);
+  if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
+  return read.text;
+}
+
+/** A layout from its JSON file, as docs/formats/book-layout.md has it. */
+function layoutOf(file: string): BookLayout {
+  let value: unknown;
+  try {
+    value = JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    throw new CannotDo(`${file} is no JSON that can be read.`);
+  }
+  const checked = bookLayoutSchema.safeParse(value);
+  if (checked.success) return checked.data;
+  const [issue] = checked.error.issues;
+  throw new CannotDo(`${file} is no layout of a book: ${issue.path.join('.')}: ${issue.message}`);
+}
+
+/** A field book from its file, by the layout that was given where its form does not speak for itself. */
+export function bookOf(file: string, options: Pick<Options, 'layout'>): Book {
+  const name = basename(file);
+  const text = textOf(file);
+  const form = bookFormOf(text);
+  if (!form && !options.layout)
+    throw new CannotDo(
+      `${name} is no field book that shows its own form. Give its layout: --layout FILE; “inspect ${name} --json” proposes one.`,
+    );
+  const read = readBookFile(text, form ? null : layoutOf(options.layout!));
+  const book = read!.book;
+  if (book.records.length === 0) {
+    const [first] = book.problems;
+    throw new CannotDo(`${name} holds no records${first ? `; row ${first.row}: ${first.reason}` : ''}.`);
+  }
+  if (read!.geographic.length === 0) return book;
+  // Without a project there is no system to carry latitudes and longitudes to.
+  const degrees = new Set(read!.geographic);
+  const why = 'the position is latitude and longitude; only a project on a published system can take it';
+  return {
+    ...book,
+    records: book.records.filter((r) => r.kind !== 'gnss' || !degrees.has(r.row)),
+    problems: [...book.problems, ...read!.geographic.map((row) => ({ row, text: '', reason: why }))],
+  };
+}
+
+/** Whether a file is, by its own form, a field book. */
+export const isBookFile = (file: string): boolean => {
+  if (!['.book', '.txt', '.xml', '.csv', '.raw', ''].includes(extname(file).toLowerCase())) return false;
+  return bookFormOf(textOf(file)) !== null;
+};
+
+const countsOf = (records: readonly BookRecord[]): Record<string, number> => {
+  const counts: Record<string, number> = {};
+  for (const r of records) {
+    const what = r.deleted ? 'deleted' : r.kind === 'sighting' ? r.role : r.kind;
+    counts[what] = (counts[what] ?? 0) + 1;
+  }
+  return counts;
+};
+
+/** What a field book holds. */
+export function inspectBook(file: string, options: Options): Outcome {
+  const book = bookOf(file, options);
+  const counts = countsOf(book.records);
+  const json = {
+    file: basename(file),
+    kind: 'book',
+    name: book.name,
+    unit: book.unit,
+    angle: book.angle,
+    complete: book.complete,
+    counts,
+    instruments: book.instruments.map((i) => i.name),
+    notRead: book.problems.map((p) => ({ where: `row ${p.row}`, why: p.reason })),
+  };
+  return {
+    json,
+    text: [
+      `${json.file}: field book${book.name ? ` “${book.name}”` : ''}, lengths in ${book.unit}, angles in ${book.angle}${book.complete ? '' : ', cut off: it does not end as a book does'}`,
+      ...Object.entries(counts).map(([k, v]) => `  ${v} ${k}`),
+      ...json.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
+    ].join('\n'),
+  };
+}
+
+/** A layout proposed for a table or tagged text that looks like readings, or null. */
+export function proposedLayout(file: string): { layout: BookLayout; tags: { tag: string; count: number }[] } | null {
+  const guess = guessBookLayout(textOf(file).slice(0, 200_000).split(/\r?\n/).slice(0, 400));
+  return guess.likely ? { layout: guess.layout, tags: guess.tags.map(({ tag, count }) => ({ tag, count })) } : null;
+}
+
+/** A book into the open text form or LandXML; what the target has no place for is counted. */
+export function convertBook(from: string, to: string, options: Options): Outcome {
+  const book = bookOf(from, options);
+  const ending = extname(to).toLowerCase();
+  const left: Record<string, number> = {};
+  if (ending === '.xml') {
+    const written = writeLandXmlSurvey({ project: book.name, made: new Date().toISOString(), control: [], book });
+    Object.assign(left, written.left);
+    save(to, written.text);
+  } else if (ending === '.book') save(to, writeBookText(book));
+  else throw new WrongUsage('A field book is written as .book or, LandXML, .xml.');
+  const leftOut = Object.entries(left).map(([what, count]) => `${count} ${what}`);
+  return {
+    json: {
+      from: basename(from),
+      to: basename(to),
+      records: book.records.length,
+      leftOut,
+      notRead: book.problems.map((p) => ({ where: `row ${p.row}`, why: p.reason })),
+    },
+    text: [
+      `${basename(to)}: ${book.records.length} records`,
+      ...leftOut.map((l) => `  left out: ${l}`),
+      ...book.problems.slice(0, 20).map((p) => `  not read: row ${p.row}: ${p.reason}`),
+    ].join('\n'),
+  };
+}
