@@ -113,3 +113,35 @@ test('a book comes in with its control; what cannot be read is said by its row, 
   await expect(queries(page)).toContainText('it may be cut off behind row');
   await expect(records(page)).toContainText('FS1');
 });
+
+const TAGGED = `ST,KB1,IH=1.582
+BS,KB2,HZ=0.0000,VA=89.4421,SD=86.432,TH=1.5
+OB,901,HZ=38.3806,VA=90.0603,SD=11.720,TH=1.5,CD=BF1
+OB,902,HZ=100.5800,VA=89.4446,SD=11.501,TH=1.5,CD=BF1
+OB,903,HZ=131.3315,VA=89.3930,SD=20.381,TH=1.5,CD=BF1
+`;
+const CONTROL = `Number,East [m],North [m],Elevation [m],Code
+KB1,2146.214,5222.080,48.158,CP
+KB2,2232.551,5218.417,48.639,CP
+`;
+
+test('tagged text becomes a book by a layout that is kept and proposed for the next file', async ({ page }) => {
+  await beginProject(page, `Tagged ${Date.now()}`);
+  await drop(page, 'control.csv', CONTROL);
+  await takeIn(page, /^Take in 2 points/, 1);
+  await drop(page, 'monday.txt', TAGGED);
+  await expect(page.getByLabel('what OB is')).toHaveValue('shot');
+  await expect(page.getByLabel('role of OB, SD')).toHaveValue('dist');
+  // Proposed as decimal degrees, for want of numbers to tell by: the crew's device writes minutes and seconds.
+  await page.getByLabel('form of angles').selectOption('packed');
+  await page.getByRole('button', { name: 'Keep this layout …' }).click();
+  await page.getByLabel('name of the layout').fill('crew three');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await takeIn(page, /^Take in 5 records of monday/, 2);
+  await expect(ledger(page).getByRole('row', { name: /901/ })).toContainText('38°38′06″');
+  await drop(page, 'tuesday.txt', TAGGED.replaceAll('OB,9', 'OB,8'));
+  await expect(page.getByText('its files began like this one')).toBeVisible();
+  await expect(page.getByLabel('form of angles')).toHaveValue('packed');
+  await takeIn(page, /^Take in 5 records of tuesday/, 3);
+  await expect(ledger(page).getByRole('row', { name: /803/ })).toBeVisible();
+});

@@ -150,7 +150,9 @@ test('the page’s own computation equals the server’s to the last bit', async
   await openDemo(page);
   await page.keyboard.press('c');
   await page.getByRole('button', { name: 'Compute here too and compare' }).click();
-  await expect(page.getByText(/The same to the last bit: points, reduction, lines, contours, summary, surface Ground/)).toBeVisible();
+  await expect(
+    page.getByText(/The same to the last bit: points, reduction, lines, contours, summary, surface Ground/),
+  ).toBeVisible();
 });
 
 test('a boundary is drawn on the sheet and limits the ground', async ({ page }) => {

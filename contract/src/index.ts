@@ -3,6 +3,7 @@ import {
   changeSchema,
   documentSchema,
   intakeSchema,
+  bookLayoutSchema,
   layoutSchema,
   startSchema,
   type ChainSummary,
@@ -102,7 +103,7 @@ export const undoRequestSchema = z.object({ revision: z.int().min(0) });
 export const intakeRequestSchema = z.object({ revision: z.int().min(0), intake: intakeSchema });
 export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
-  layout: layoutSchema,
+  layout: z.union([layoutSchema, bookLayoutSchema]),
   signature: z.string().max(400),
   team: z.uuid().nullable().default(null),
 });
@@ -274,7 +275,8 @@ export interface ChangeEntry {
 export interface SavedLayout {
   id: string;
   name: string;
-  layout: z.infer<typeof layoutSchema>;
+  /** Of points, or of a field book’s rows. */
+  layout: z.infer<typeof layoutSchema> | z.infer<typeof bookLayoutSchema>;
   signature: string;
   team: string | null;
 }

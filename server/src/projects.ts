@@ -13,6 +13,7 @@ import {
 } from '#contract';
 import { accountOf } from './auth.ts';
 import { basisRoutes } from './basis.ts';
+import { bookFileRoutes } from './book-file.ts';
 import { bookReportRoutes } from './book-report.ts';
 import { changesSince, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
@@ -208,6 +209,7 @@ function memberRoutes(services: ProjectServices): Router {
   packageRoutes(router, services);
   basisRoutes(router, services);
   bookReportRoutes(router, services);
+  bookFileRoutes(router, services);
   peopleRoutes(router, services);
   checkedRoutes(router, services);
   presenceRoutes(router, services);

@@ -21,7 +21,6 @@ import type {
 } from '#contract';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
 import type { Change, Intake, Start } from '#core/chain';
-import type { TextLayout } from '#core/exchange';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** The server's refusal, with its sentence. */
@@ -133,7 +132,7 @@ export const api = {
   changePassword: (old: string, fresh: string) => call<void>('POST', '/account/password', { old, new: fresh }),
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
-  saveLayout: (name: string, layout: TextLayout, signature: string, team: string | null = null) =>
+  saveLayout: (name: string, layout: SavedLayout['layout'], signature: string, team: string | null = null) =>
     call<{ id: string }>('POST', '/layouts', { name, layout, signature, team }),
 
   /** A result by its content hash; the browser keeps it, since it can never change. */

@@ -12,7 +12,9 @@ import type { Options, Outcome } from '../main.ts';
 export async function inspect([file]: string[], options: Options): Promise<Outcome> {
   if (/\.(gtx|gsb|tiff?)$/i.test(file)) return inspectGrid(file);
   if (options.layout || isBookFile(file)) return inspectBook(file, options);
-  const proposed = ['.txt', '.csv', '.raw', '.xlsx'].includes(extname(file).toLowerCase()) ? proposedLayout(file) : null;
+  const proposed = ['.txt', '.csv', '.raw', '.xlsx'].includes(extname(file).toLowerCase())
+    ? proposedLayout(file)
+    : null;
   if (proposed) return inspectReadings(file, proposed);
   const loaded = load(file, options);
   const part = of(loaded);

@@ -66,7 +66,7 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
 }
 
 /** The records of a book as a person left them: the file as received stays beside. */
-function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
+export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
   return records.map((r) => {
     const edit = doc.edits[`${intake}:${r.row}`];
     return edit ? editedRecord(r, edit) : r;

@@ -16,7 +16,18 @@ import {
   type GeoidGrid,
 } from '#core/basis';
 import type { Book } from '#core/book';
-import { bookFormOf, decodeText, failedRead, isSpreadsheet, readBookFile, type ReadBook, readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
+import {
+  bookFormOf,
+  decodeText,
+  failedRead,
+  isSpreadsheet,
+  readBookFile,
+  type ReadBook,
+  readPoints,
+  rowsOfFile,
+  type ReadOptions,
+  type ReadPoints,
+} from '#core/exchange';
 import type { Basis, GridRef, Intake } from './document.ts';
 
 // From received bytes to points in the project's system. Projections need trigonometry, which is not the same

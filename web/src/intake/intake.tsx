@@ -4,15 +4,17 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { isPublished, type PublishedSystem } from '#core/basis';
 import { CONTROL, GROUND, STATE, type Intake, type NumberDecision } from '#core/chain';
+import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project/store.ts';
 import type { Visitors } from '../sheet/sheet.tsx';
-import type { Opened, Tried } from '../work/intake.worker.ts';
+import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
+import { BookLayoutEditor } from './book-layout.tsx';
 import { ColumnTable, LayoutLine, SaveLayout } from './layout.tsx';
 import { readGiven, typedGiven } from '../stages/basis/given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
@@ -34,6 +36,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [layout, setLayout] = useState<TextLayout | null>(null);
   const [tried, setTried] = useState<Tried | null>(null);
   const [trying, setTrying] = useState<number | null>(null);
+  // A table or tagged text read as a field book: its layout, and what comes of it.
+  const [bookLayout, setBookLayout] = useState<BookLayout | null>(null);
+  const [bookTried, setBookTried] = useState<BookFacts | { problem: string } | null>(null);
   const [part, setPart] = useState(false);
   const [target, setTarget] = useState<string>(GROUND);
   const [design, setDesign] = useState('');
@@ -80,16 +85,23 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const saved = await api.layouts().catch(() => []);
       if (!here) return;
       setLayouts(saved);
-      const known = saved.find(
-        (l) => l.signature === answer.signature && l.layout.roles.length === answer.guess.layout.roles.length,
+      const again = saved.filter((l) => l.signature === answer.signature);
+      const known = again.find(
+        (l) => 'roles' in l.layout && l.layout.roles.length === answer.guess.layout.roles.length,
       );
-      setProposed(known?.name ?? null);
+      const knownBook = again.find((l) => 'split' in l.layout);
+      setProposed((knownBook ?? known)?.name ?? null);
       const stands = await claimedBasis(answer, basis.system);
       if (!here) return;
       setFileBasis(stands);
       setOpened(answer);
       if (answer.kind === 'book') return;
-      const start = known ? { ...known.layout, skipRows: answer.guess.layout.skipRows } : answer.guess.layout;
+      if (knownBook && 'split' in knownBook.layout) setBookLayout(knownBook.layout);
+      else if (!known && answer.readings?.likely) setBookLayout(answer.readings.layout);
+      const start =
+        known && 'roles' in known.layout
+          ? { ...known.layout, skipRows: answer.guess.layout.skipRows }
+          : answer.guess.layout;
       setLayout(start);
       if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name)) setTarget(CONTROL);
       else if (/pad|design|proposed/i.test(file.name)) {
@@ -106,7 +118,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
 
   useEffect(() => {
     const mine = work.current;
-    if (!mine || !layout) return;
+    if (!mine || !layout || bookLayout) return;
     let here = true;
     setTrying(0);
     const wait = setTimeout(() => {
@@ -135,7 +147,21 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       here = false;
       clearTimeout(wait);
     };
-  }, [layout, part, opened, numbers, fileBasis.system, target]);
+  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, target]);
+
+  useEffect(() => {
+    const mine = work.current;
+    if (!mine || !bookLayout) return;
+    let here = true;
+    onVisitors(null);
+    const wait = setTimeout(() => {
+      void mine.work.tryBook(bookLayout).then((answer) => here && setBookTried(answer));
+    }, 120);
+    return () => {
+      here = false;
+      clearTimeout(wait);
+    };
+  }, [bookLayout, opened]);
 
   function controlHere(): { number: string; x: number; y: number; z: number }[] {
     const { points } = tables!;
@@ -206,6 +232,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         sha256: received.sha256,
         layout: opened!.guess.layout,
         form: 'book',
+        ...(bookLayout ? { bookLayout } : {}),
         target: GROUND,
         on: true,
         numbers: { all: 'both', each: {} },
@@ -254,7 +281,51 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             onStop={() => stop.current.abort()}
           />
         ) : null}
-        {opened && layout ? (
+        {opened?.readings ? (
+          <Flex gap="8px" align="center" mb="10px">
+            These rows are
+            <Pick
+              aria-label="what the rows are"
+              value={bookLayout ? 'book' : 'points'}
+              onChange={(e) => setBookLayout(e.target.value === 'book' ? opened.readings!.layout : null)}
+            >
+              <option value="points">points with coordinates</option>
+              <option value="book">readings: a field book</option>
+            </Pick>
+            {opened.readings.likely ? <Aside>their columns name circles and distances</Aside> : null}
+          </Flex>
+        ) : null}
+        {opened && bookLayout ? (
+          <>
+            <BookLayoutEditor
+              layout={bookLayout}
+              setLayout={setBookLayout}
+              sample={opened.sample}
+              layouts={layouts}
+              proposed={proposed}
+              setProposed={setProposed}
+            />
+            <Box mb="10px">
+              <SaveLayout layout={bookLayout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
+            </Box>
+            {bookTried && 'problem' in bookTried ? (
+              <Box role="alert" color="pole" mb="10px">
+                {bookTried.problem}
+              </Box>
+            ) : bookTried ? (
+              <BookIntake
+                book={bookTried}
+                file={file}
+                given={given}
+                setGiven={setGiven}
+                onTake={(who) => void acceptBook(who)}
+                sending={sending}
+                onStop={() => stop.current.abort()}
+              />
+            ) : null}
+          </>
+        ) : null}
+        {opened && layout && !bookLayout ? (
           <>
             <LayoutLine
               layout={layout}

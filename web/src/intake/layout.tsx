@@ -70,16 +70,22 @@ export function LayoutLine({
           onChange={(e) => {
             const kept = layouts.find((l) => l.name === e.target.value);
             setProposed(kept?.name ?? null);
-            setLayout(kept ? { ...kept.layout, skipRows: opened.guess.layout.skipRows } : opened.guess.layout);
+            setLayout(
+              kept && 'roles' in kept.layout
+                ? { ...kept.layout, skipRows: opened.guess.layout.skipRows }
+                : opened.guess.layout,
+            );
           }}
         >
           <option value="">none: as guessed</option>
-          {layouts.map((l) => (
-            <option key={l.id} value={l.name}>
-              {l.name}
-              {l.team ? `, ${l.team}` : ''}
-            </option>
-          ))}
+          {layouts
+            .filter((l) => 'roles' in l.layout)
+            .map((l) => (
+              <option key={l.id} value={l.name}>
+                {l.name}
+                {l.team ? `, ${l.team}` : ''}
+              </option>
+            ))}
           {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
         </Pick>
         {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
@@ -222,7 +228,7 @@ export function SaveLayout({
   signature,
   onSaved,
 }: {
-  layout: TextLayout;
+  layout: SavedLayout['layout'];
   signature: string;
   onSaved: (name: string) => void;
 }) {

@@ -31,7 +31,7 @@ const Band = chakra('button', {
     cursor: 'pointer',
     _last: { borderRight: 0 },
     _hover: { bg: 'wash' },
-    '&[aria-current=page], &[aria-current=page]:hover': { bg: 'pole', color: 'onPole' },
+    '&[aria-current=page], &[aria-current=page]:hover:not(:disabled)': { bg: 'pole', color: 'onPole' },
   },
 });
 

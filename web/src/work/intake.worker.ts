@@ -1,12 +1,14 @@
 import { expose, transfer } from 'comlink';
 import { gridsNamed, transformBetween, type PublishedSystem } from '#core/basis';
-import { isBookText, readBookText } from '#core/book';
+import { guessBookLayout, bookLayoutProblem, type Book, type BookLayout, type GuessedBookLayout } from '#core/book';
 import { degreesExchanged } from '#core/chain';
 import { distance, hashBytes } from '#core/kernel';
 import {
+  bookFormOf,
   decodeText,
   guessLayout,
   layoutProblem,
+  readBookFile,
   readPoints,
   rowsOfFile,
   splitRow,
@@ -28,6 +30,10 @@ export interface Opened {
   kind: 'text' | 'spreadsheet' | 'landxml' | 'book';
   /** What a field book holds. */
   book?: BookFacts;
+  /** How its rows could be readings, of a table or of tagged text. */
+  readings?: GuessedBookLayout;
+  /** The first rows, to define a layout on. */
+  sample: string[];
   /** What the file says of its own numbers. */
   claims: FileClaims;
   rows: string[];
@@ -99,7 +105,7 @@ const work = {
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
   ): Opened | { ok: false; reason: string } {
     const plain = decodeText(bytes);
-    if (plain.ok && isBookText(plain.text)) return openBook(plain.text, bytes, context);
+    if (plain.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
     const decoded = rowsOfFile(bytes);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
@@ -112,10 +118,19 @@ const work = {
       kind: decoded.kind,
       claims: decoded.claims,
       rows: rows.slice(0, 40),
+      sample: rows,
+      readings: decoded.kind === 'landxml' ? undefined : guessBookLayout(rows),
       guess,
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
+  },
+
+  /** What a table or tagged text holds as a field book, or why the layout does not serve. */
+  tryBook(layout: BookLayout, onProgress?: (share: number) => void): BookFacts | { problem: string } {
+    const problem = bookLayoutProblem(layout);
+    if (problem) return { problem };
+    return factsOf(readBookFile(text, layout, onProgress ? (share) => onProgress(share) : undefined)!.book);
   },
 
   split(rows: string[], layout: TextLayout): string[][] {
@@ -193,7 +208,22 @@ function openBook(
   bytes: Uint8Array,
   context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
 ): Opened {
-  const book = readBookText(content)!;
+  const { book } = readBookFile(content, null)!;
+  return {
+    ok: true,
+    encoding: 'utf-8',
+    kind: 'book',
+    claims: { unit: null, system: null, geoid: null },
+    rows: content.split(/\r?\n/, 40),
+    sample: [],
+    guess: guessLayout(['1,2,3'], { ...context, knownCodes: new Set() }),
+    sha256: hashBytes(bytes),
+    signature: 'book 1',
+    book: factsOf(book),
+  };
+}
+
+function factsOf(book: Book): BookFacts {
   const counts: Record<string, number> = {};
   for (const r of book.records) {
     const what = r.deleted
@@ -204,25 +234,15 @@ function openBook(
     counts[what] = (counts[what] ?? 0) + 1;
   }
   return {
-    ok: true,
-    encoding: 'utf-8',
-    kind: 'book',
-    claims: { unit: null, system: null, geoid: null },
-    rows: content.split(/\r?\n/, 40),
-    guess: guessLayout(['1,2,3'], { ...context, knownCodes: new Set() }),
-    sha256: hashBytes(bytes),
-    signature: 'book 1',
-    book: {
-      name: book.name,
-      unit: book.unit,
-      angle: book.angle,
-      complete: book.complete,
-      counts,
-      stations: [...new Set(book.records.filter((r) => r.kind === 'setup').map((r) => r.number))],
-      instruments: book.instruments.map((i) => i.name),
-      problems: book.problems.slice(0, 50),
-      problemCount: book.problemCount,
-    },
+    name: book.name,
+    unit: book.unit,
+    angle: book.angle,
+    complete: book.complete,
+    counts,
+    stations: [...new Set(book.records.filter((r) => r.kind === 'setup').map((r) => r.number))],
+    instruments: book.instruments.map((i) => i.name),
+    problems: book.problems.slice(0, 50),
+    problemCount: book.problemCount,
   };
 }
 

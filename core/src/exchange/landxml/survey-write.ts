@@ -6,7 +6,7 @@ export interface SurveyContent {
   project: string;
   /** ISO date and time. */
   made: string;
-  /** Where the project's basis can say it: latitude and longitude degrees, height over the ellipsoid m. */
+  /** Where the project's basis can say it: latitude and longitude degrees, height over the ellipsoid m or NaN. */
   geographic?: (x: number, y: number, z: number) => { latitude: number; longitude: number; height: number } | null;
   /** Given points that the setups stand on and orient by; metres. */
   control: { number: string; x: number; y: number; z: number }[];
@@ -190,7 +190,7 @@ class SurveyWriter {
     const square = (v: number): number => Number((v * v).toFixed(9));
     this.body.push(
       `<GPSSetup id="${id}" stationName="${escaped(r.number)}" antennaHeight="${this.length(Number.isNaN(r.height) ? 0 : r.height)}"${said('startTime', r.time)}>`,
-      `<GPSPosition setupID="${id}" purpose="sideshot" wgsLatitude="${at.latitude.toFixed(10)}" wgsLongitude="${at.longitude.toFixed(10)}" wgsHeight="${this.length(at.height)}"${r.deleted ? ' state="deleted"' : ''}>`,
+      `<GPSPosition setupID="${id}" purpose="sideshot" wgsLatitude="${at.latitude.toFixed(10)}" wgsLongitude="${at.longitude.toFixed(10)}"${said('wgsHeight', Number.isNaN(at.height) ? NaN : this.length(at.height))}${r.deleted ? ' state="deleted"' : ''}>`,
       `<GPSQCInfoLevel2${said('covarianceXX', square(q.plan))}${said('covarianceYY', square(q.plan))}${said('covarianceZZ', square(q.height))}${said('GPSSolnType', q.fix)}${said('nbrSatellites', q.satellites)}/>`,
       properties('gnss', [
         ['PDOP', q.pdop],

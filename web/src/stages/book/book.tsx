@@ -206,6 +206,21 @@ function FileLine({
             <a href={`/api/projects/${id}/files/${intake.fileId}`} download>
               <chakra.span textDecoration="underline">Download as received</chakra.span>
             </a>
+            {intake.form === 'book' && intake.on ? (
+              <>
+                as it stands:
+                {(
+                  [
+                    ['landxml', 'LandXML'],
+                    ['text', 'text'],
+                  ] as const
+                ).map(([form, name]) => (
+                  <a key={form} href={`/api/projects/${id}/intakes/${intake.id}/book?form=${form}`} download>
+                    <chakra.span textDecoration="underline">{name}</chakra.span>
+                  </a>
+                ))}
+              </>
+            ) : null}
             <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
               Take it out of the project
             </Act>
