@@ -6,7 +6,7 @@ import { makeSystem, transformBetween, WGS84, type PublishedSystem } from '#core
 import { Matrix, inverse } from 'ml-matrix';
 import { adjustNetwork } from '#core/adjustment';
 import { readBookText } from '#core/book';
-import { reduce } from '#core/reduction';
+import { PLAIN_SETTINGS, reduce } from '#core/reduction';
 import { constrain, delaunay } from '#core/terrain';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
@@ -159,14 +159,7 @@ function reduction(): void {
   }
   const book = readBookText([...rows, 'end'].join('\n'))!;
   const control = [0, 1, 2, 3].map((i) => ({ number: `A${i}`, x: i === 1 || i === 2 ? 100 : 0, y: i > 1 ? 100 : 0, z: 10, sdPlan: 0.002, sdHeight: 0.002, from: 'control' as const })); // prettier-ignore
-  const settings = {
-    checkPlan: 1,
-    checkHeight: 1,
-    angleSpread: 1,
-    refraction: 0.13,
-    factor: 1,
-    rule: 'within' as const,
-  };
+  const settings = { ...PLAIN_SETTINGS, checkPlan: 1, checkHeight: 1, angleSpread: 1 };
   const shots = book.records.filter((r) => r.kind === 'sighting');
   // Both make their results anew in every run.
   const bare = (): Float64Array => {

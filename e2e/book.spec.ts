@@ -15,8 +15,8 @@ const rowOf = (page: Page, name: RegExp) => records(page).getByRole('row', { nam
 
 test('a crew’s wrong backsight goes from its query to mended lines, and back', async ({ page }) => {
   await openKessa(page);
-  await page.getByLabel('what is shown').selectOption('setups');
-  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+  await page.getByLabel('what is shown').selectOption('known');
+  await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
   await go(page, 'lines');
   await expect(ledger(page)).not.toContainText('BT3');
   await go(page, 'book');
@@ -27,8 +27,8 @@ test('a crew’s wrong backsight goes from its query to mended lines, and back',
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(queries(page)).not.toContainText('KB3 lies where it was measured');
-  await page.getByLabel('what is shown').selectOption('setups');
-  await expect(rowOf(page, /^setup KB4/)).toContainText('on control');
+  await page.getByLabel('what is shown').selectOption('known');
+  await expect(rowOf(page, /setup KB4/)).toContainText('on control');
   await go(page, 'lines');
   await expect(ledger(page)).toContainText('BT3');
   await page.keyboard.press('Control+z');
@@ -66,16 +66,16 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
 }) => {
   await openKessa(page);
   const shown = page.getByLabel('what is shown');
-  await shown.selectOption('setups');
-  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+  await shown.selectOption('known');
+  await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
   await shown.selectOption('known');
   await page.getByLabel('backsight to KB6').first().selectOption('used');
   await settled(page);
-  await shown.selectOption('setups');
-  await expect(rowOf(page, /^setup KB4/)).toContainText('on control');
+  await shown.selectOption('known');
+  await expect(rowOf(page, /setup KB4/)).toContainText('on control');
   await page.keyboard.press('Control+z');
   await settled(page);
-  await expect(rowOf(page, /^setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
+  await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
 
   const list = page.getByRole('group', { name: 'what the ledger lists' });
   await list.getByRole('button', { name: 'Network' }).click();
@@ -112,6 +112,44 @@ test('a book comes in with its control; what cannot be read is said by its row, 
   await settled(page);
   await expect(queries(page)).toContainText('it may be cut off behind row');
   await expect(records(page)).toContainText('FS1');
+});
+
+test('the ledger folds by line, steps along it, filters, and changes marked records together', async ({ page }) => {
+  await openKessa(page);
+  const grid = page.getByRole('grid', { name: 'records of the books' });
+  await page.getByLabel('folded by').selectOption('line');
+  await expect(grid).toContainText('line BF1: 8 records');
+  await grid.getByRole('row', { name: /^shot 101/ }).click();
+  await page.keyboard.press(']');
+  await expect(page.getByLabel('selected point')).toContainText('Point 102');
+  await page.keyboard.press('[');
+  await expect(page.getByLabel('selected point')).toContainText('Point 101');
+  await page.keyboard.press('.');
+  await expect(page.getByLabel('selected point')).toContainText('Point 102');
+  await page.getByLabel('folded by').selectOption('setup');
+  await page.getByRole('button', { name: 'fold all' }).click();
+  await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'unfold all' }).click();
+  await page.getByRole('button', { name: 'filter', exact: true }).click();
+  await page.getByLabel('only where description is').fill('BF1');
+  await page.getByLabel('only where distance is').fill('>30');
+  await page.getByRole('button', { name: /^Slope/ }).click();
+  const rows = grid.getByRole('row', { name: /^shot/ });
+  await expect(rows).toHaveCount(5);
+  await rows.first().click();
+  await rows.nth(2).click({ modifiers: ['Shift'] });
+  const form = page.getByRole('group', { name: 'change the marked records' });
+  await expect(form).toContainText('3 marked');
+  await form.getByLabel('new value').fill('1.7');
+  await form.getByLabel('why').fill('the pole was drawn out');
+  await form.getByRole('button', { name: 'Preview' }).click();
+  await expect(page.getByLabel('preview')).toContainText('points changed3', { timeout: 30_000 });
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(rows.first()).toContainText('1.700');
+  await page.getByRole('button', { name: 'as observed' }).click();
+  await page.getByLabel('what is shown').selectOption('changed');
+  await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(3);
 });
 
 const TAGGED = `ST,KB1,IH=1.582

@@ -23,6 +23,7 @@ import { readBookText } from '#core/book';
 import {
   faceErrors,
   groupRefractivity,
+  PLAIN_SETTINGS,
   reduce,
   reduceSlope,
   resect,
@@ -119,14 +120,7 @@ const point = (number: string, x: number, y: number, z = 10): Known => ({
   sdHeight: 0.002,
   from: 'control',
 });
-const SETTINGS: ReductionSettings = {
-  checkPlan: 0.03,
-  checkHeight: 0.05,
-  angleSpread: 10 * SECOND,
-  refraction: 0,
-  factor: 1,
-  rule: 'within',
-};
+const SETTINGS: ReductionSettings = { ...PLAIN_SETTINGS, angleSpread: 10 * SECOND, refraction: 0 };
 const book = (rows: string) => {
   const read = readBookText(`book 1\nunit m\nangle deg\norder EN\n${rows}\nend`)!;
   expect(read.problems).toEqual([]);

@@ -1,14 +1,12 @@
 import { basename, extname } from 'node:path';
 import type { Book } from '#core/book';
 import { writeText, type Role } from '#core/exchange';
-import { reduce as reduceBooks, type Known, type Reduction } from '#core/reduction';
+import { PLAIN_SETTINGS, reduce as reduceBooks, type Known, type Reduction } from '#core/reduction';
 import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
-
-const SECOND = 4.84813681109536e-6;
 
 export function controlOf(options: Options): Known[] {
   if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
@@ -36,12 +34,11 @@ export function reduceFiles(files: string[], options: Options): { books: Book[];
     controlOf(options),
     () => undefined,
     {
-      checkPlan: options.tolerancePlan ?? 0.03,
-      checkHeight: options.toleranceHeight ?? 0.05,
-      angleSpread: 5 * SECOND,
-      refraction: options.refraction ?? 0.13,
-      factor: options.factor ?? 1,
-      rule: 'within',
+      ...PLAIN_SETTINGS,
+      ...(options.tolerancePlan === undefined ? {} : { checkPlan: options.tolerancePlan }),
+      ...(options.toleranceHeight === undefined ? {} : { checkHeight: options.toleranceHeight }),
+      ...(options.refraction === undefined ? {} : { refraction: options.refraction }),
+      ...(options.factor === undefined ? {} : { factor: options.factor }),
     },
   );
   return { books, reduction };

@@ -176,9 +176,7 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
       ? ` by ${length(a)} in plan and ${length(c)} in height`
       : note.kind === 'spread'
         ? ` by ${formatAngle(a, doc.settings.angle, 1)} and ${length(c)}`
-        : note.kind === 'gnss-poor' && !Number.isNaN(a)
-          ? ` (${length(a)} in plan, ${length(c)} in height)`
-          : '';
+        : '';
   const what = note.text[0].toUpperCase() + note.text.slice(1);
   const stays = note.kind === 'typed-differs' ? ' Control’s coordinates are used.' : '';
   return {

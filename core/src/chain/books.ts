@@ -48,6 +48,14 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     checkHeight: s.checkHeight,
     angleSpread: s.angleSpread,
     refraction: s.refraction,
+    gnss: {
+      plan: s.gnssPlan,
+      height: s.gnssHeight,
+      pdop: s.gnssPdop,
+      satellites: s.gnssSatellites,
+      tilt: s.gnssTilt,
+    },
+    scaleFree: s.resectionScale === 'free',
     factor: doc.basis.factor,
     rule: s.backsightRule,
   };

@@ -268,6 +268,8 @@ export const settingsSchema = z.object({
   angle: z.enum(['dms', 'deg', 'gon']),
   /** Decimals of a second, or as many more of degrees and gon as resolve the same. */
   angleDecimals: z.int().min(0).max(3),
+  /** Vertical angles as shown and typed: from the zenith, or from the horizon. */
+  vertical: z.enum(['zenith', 'elevation']),
   areaUnit: z.enum(['m2ha', 'm2', 'ha', 'ft2', 'ac']),
   volumeUnit: z.enum(['m3', 'yd3']),
   volumeDecimals: z.int().min(0).max(3),
@@ -281,6 +283,20 @@ export const settingsSchema = z.object({
   angleSpread: z.number().positive().max(0.1),
   /** Coefficient of refraction. */
   refraction: z.number().min(-2).max(2),
+  /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt of the pole radians. */
+  gnssPlan: z.number().positive().max(10),
+  gnssHeight: z.number().positive().max(10),
+  gnssPdop: z.number().min(1).max(100),
+  gnssSatellites: z.int().min(0).max(60),
+  gnssTilt: z.number().min(0).max(1.6),
+  /** Misclosure of levelling allowed: m on one kilometre, growing with the root of the length. */
+  levelClosure: z.number().positive().max(1),
+  /** A traverse's linear misclosure may be one part in so many. */
+  traverseRatio: z.number().min(100).max(1e6),
+  /** Whether resections hold distances as measured, or find a scale for them. */
+  resectionScale: z.enum(['fixed', 'free']),
+  /** Control of the network as it stands, or the network free in itself, laid onto control as a whole. */
+  networkDatum: z.enum(['standing', 'free']),
   /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
   backsightRule: z.enum(['within', 'ask']),
   /** Whether stations of books are adjusted together and points follow. */
@@ -333,6 +349,7 @@ export const START_SETTINGS: Settings = {
   elevationDecimals: 3,
   angle: 'dms',
   angleDecimals: 0,
+  vertical: 'zenith',
   areaUnit: 'm2ha',
   volumeUnit: 'm3',
   volumeDecimals: 1,
@@ -350,6 +367,16 @@ export const START_SETTINGS: Settings = {
   // 5″: sights are short.
   angleSpread: 2.42406840554768e-5,
   refraction: 0.13,
+  gnssPlan: 0.03,
+  gnssHeight: 0.05,
+  gnssPdop: 6,
+  gnssSatellites: 5,
+  // 15°: a pole held for a corner of a house.
+  gnssTilt: 0.2618,
+  levelClosure: 0.01,
+  traverseRatio: 5000,
+  resectionScale: 'fixed',
+  networkDatum: 'standing',
   backsightRule: 'within',
   network: false,
 };

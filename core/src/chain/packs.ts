@@ -190,6 +190,8 @@ export interface ReductionColumns {
   book: Uint32Array;
   row: Uint32Array;
   setup: Int32Array;
+  /** Standard deviation across the ray, m. */
+  sdAcross: Float32Array;
 }
 
 /** The most doubtful observations come first, and no more of them than people read. */
@@ -214,6 +216,7 @@ export function packReduction(r: Reduction | null, network: Adjustment | null = 
     book: points.book,
     row: points.row,
     setup: points.setup,
+    sdAcross: points.sdAcross,
   });
 }
 
@@ -228,5 +231,6 @@ export function unpackReduction(block: Uint8Array): ReductionColumns {
     book: u32(c, 'book'),
     row: u32(c, 'row'),
     setup: c.setup as Int32Array,
+    sdAcross: c.sdAcross as Float32Array,
   };
 }

@@ -17,7 +17,7 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 6;
+export const CHAIN_VERSION = 7;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -78,6 +78,8 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     s.angleSpread,
     s.refraction,
     s.backsightRule,
+    [s.gnssPlan, s.gnssHeight, s.gnssPdop, s.gnssSatellites, s.gnssTilt],
+    [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum],
     s.network,
   ]);
   const lines = hashValue(['lines', points, doc.codeList]);

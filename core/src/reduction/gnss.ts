@@ -1,5 +1,5 @@
 import { distance as length } from '#core/kernel';
-import type { BookRecord } from '#core/book';
+import type { BookRecord, GnssQuality } from '#core/book';
 import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings } from './types.ts';
 
 /** What a receiver that states nothing is taken to promise, m (common practice for fixed solutions). */
@@ -41,8 +41,8 @@ export function averageGnss(
     const rise = Math.max(...list.map((r) => Math.abs(r.z - mean.z)));
     if (list.length > 1 && (spread > settings.checkPlan || rise > settings.checkHeight))
       note('gnss-spread', `${list.length} measurements of ${first.number} differ`, [spread, rise]);
-    const poor = list.find((r) => isPoor(r, settings));
-    if (poor) note('gnss-poor', poorText(poor), [poor.gnss?.plan ?? NaN, poor.gnss?.height ?? NaN]);
+    const poor = list.map((r) => (r.gnss ? shortcomings(r.gnss, settings.gnss) : [])).find((said) => said.length);
+    if (poor) note('gnss-poor', `${first.number} promises little: ${poor.join('; ')}`, []);
     points.push({
       book: book.id,
       row: first.row,
@@ -73,15 +73,17 @@ function weighted(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 's
   return { x: x0 + x / wp, y: y0 + y / wp, z: z0 + z / wh, sdPlan: 1 / Math.sqrt(wp), sdHeight: 1 / Math.sqrt(wh) };
 }
 
-const isPoor = (r: BookRecord, s: ReductionSettings): boolean =>
-  r.gnss !== null &&
-  (r.gnss.plan > s.checkPlan ||
-    r.gnss.height > s.checkHeight ||
-    r.gnss.warning !== '' ||
-    (r.gnss.fix !== '' && !/^fix/i.test(r.gnss.fix)));
-
-function poorText(r: BookRecord): string {
-  const q = r.gnss!;
-  const said = [q.fix && !/^fix/i.test(q.fix) ? `its solution is ${q.fix}` : '', q.warning].filter(Boolean);
-  return `${r.number} promises little${said.length ? `: ${said.join(', ')}` : ''}`;
+/** What a shot promises too little of, each value with its limit; empty when it is good. */
+export function shortcomings(q: GnssQuality, limits: ReductionSettings['gnss']): string[] {
+  const mm = (m: number): string => `${Math.round(m * 1000)} mm`;
+  const degrees = (a: number): string => `${((a * 180) / 3.141592653589793).toFixed(0)}°`;
+  return [
+    q.fix !== '' && !/fix/i.test(q.fix) ? `its solution is ${q.fix}` : '',
+    q.plan > limits.plan ? `${mm(q.plan)} in plan, ${mm(limits.plan)} wanted` : '',
+    q.height > limits.height ? `${mm(q.height)} in height, ${mm(limits.height)} wanted` : '',
+    q.pdop > limits.pdop ? `PDOP ${q.pdop}, at most ${limits.pdop} wanted` : '',
+    q.satellites < limits.satellites ? `${q.satellites} satellites, ${limits.satellites} wanted` : '',
+    q.tilt > limits.tilt ? `the pole tilted by ${degrees(q.tilt)}, at most ${degrees(limits.tilt)} wanted` : '',
+    q.warning,
+  ].filter(Boolean);
 }

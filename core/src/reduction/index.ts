@@ -6,3 +6,4 @@ export * from './measure.ts';
 export * from './orient.ts';
 export * from './resection.ts';
 export * from './reduce.ts';
+export * from './gnss.ts';

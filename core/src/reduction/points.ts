@@ -15,6 +15,8 @@ export class ReducedPoints {
   z: Float64Array;
   sdPlan: Float32Array;
   sdHeight: Float32Array;
+  /** Across the ray, m; 0 of a point that no ray gave. */
+  sdAcross: Float32Array;
   number: string[];
   code: string[];
 
@@ -31,6 +33,7 @@ export class ReducedPoints {
     this.z = new Float64Array(most);
     this.sdPlan = new Float32Array(most);
     this.sdHeight = new Float32Array(most);
+    this.sdAcross = new Float32Array(most);
     this.number = new Array<string>(most);
     this.code = new Array<string>(most);
   }
@@ -84,6 +87,7 @@ export class ReducedPoints {
     for (const field of PLACES) out[field] = cut(this[field]);
     out.sdPlan = cut(this.sdPlan);
     out.sdHeight = cut(this.sdHeight);
+    out.sdAcross = cut(this.sdAcross);
     const texts = (column: string[]): string[] => {
       if (order) return Array.from(order, (i) => column[i]);
       column.length = n;

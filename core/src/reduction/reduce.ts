@@ -285,7 +285,7 @@ class Work {
       const { circle } = m.pointing;
       return [{ target, circle, horizontal: m.horizontal, rise: m.rise, sdDirection: m.sdDirection, sdDistance: m.sdDistance, sdRise: m.sdRise }]; // prettier-ignore
     });
-    const found = resect(sights);
+    const found = resect(sights, this.settings.scaleFree);
     if (!found.ok) return false;
     const { x, y, z, sdPlan, sdHeight } = found;
     this.known.set(o.setup.number, { number: o.setup.number, x, y, z, sdPlan, sdHeight, from: 'resected' });
@@ -411,6 +411,7 @@ class Work {
     p.y[i] = station.y + horizontal * direction.cos;
     p.z[i] = station.z + rise;
     p.sdPlan[i] = Math.sqrt(station.sdPlan * station.sdPlan + (across + m.sdDistance * m.sdDistance) / 2);
+    p.sdAcross[i] = Math.sqrt(station.sdPlan * station.sdPlan + across);
     p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
@@ -429,6 +430,7 @@ class Work {
     if (!a) return;
     const p = this.points;
     [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [a.x, a.y, a.z, a.sdPlan, a.sdHeight];
+    p.sdAcross[i] = a.sdPlan;
   }
 
   private watchSpreads(o: Occupation, list: Measured[]): void {

@@ -25,9 +25,25 @@ export interface ReductionSettings {
   refraction: number;
   /** Length on the grid over length on the ground. */
   factor: number;
+  /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt radians. */
+  gnss: { plan: number; height: number; pdop: number; satellites: number; tilt: number };
+  /** Whether a resection finds a scale for its distances. */
+  scaleFree: boolean;
   /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
   rule: 'within' | 'ask';
 }
+
+/** How books are reduced where nobody says otherwise; the same as a project begins with. */
+export const PLAIN_SETTINGS: ReductionSettings = {
+  checkPlan: 0.03,
+  checkHeight: 0.05,
+  angleSpread: 2.42406840554768e-5,
+  refraction: 0.13,
+  factor: 1,
+  gnss: { plan: 0.03, height: 0.05, pdop: 6, satellites: 5, tilt: 0.2618 },
+  scaleFree: false,
+  rule: 'within',
+};
 
 /** One book with edits laid over it, and how decisions on its records are kept. */
 export interface BookInput {

@@ -71,6 +71,18 @@ export function DisplaySentences({ settings: s, set }: { settings: Settings; set
         <Num color="slate">{formatAngle(2.1598449493, s.angle, s.angleDecimals)}</Num>
       </Sentence>
       <Sentence>
+        Vertical angles count
+        <Choice
+          name="vertical angles"
+          value={s.vertical}
+          options={[
+            ['zenith', 'from the zenith'],
+            ['elevation', 'from the horizon'],
+          ]}
+          onChange={(vertical) => set({ vertical })}
+        />
+      </Sentence>
+      <Sentence>
         Areas are in
         <Choice
           name="area unit"

@@ -1,6 +1,6 @@
 import './grid.css';
 import { Box, chakra } from '@chakra-ui/react';
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
 import { useWindow } from './window.ts';
 
 export interface Column {
@@ -17,6 +17,10 @@ export interface Column {
   /** Takes a typed value; gives a sentence when it cannot be read. */
   edit?: (row: number, typed: string) => string | null;
   sortable?: boolean;
+  /** Stays in sight while the rest scrolls sideways: how far from the left edge, px. */
+  frozen?: number;
+  /** What it is sorted and compared by, in the unit shown; its text where there is none. */
+  value?: (row: number) => number;
 }
 
 interface GridProps {
@@ -29,12 +33,19 @@ interface GridProps {
   onSelect: (row: number) => void;
   sort?: { id: string; down: boolean } | null;
   onSort?: (id: string) => void;
+  /** What is typed over each column to see only some rows; the fields are shown while this is given. */
+  filters?: Readonly<Record<string, string>>;
+  onFilter?: (id: string, typed: string) => void;
+  /** Rows marked to be changed together: shift and arrows, shift and click, control and click. */
+  marked?: ReadonlySet<number>;
+  onMark?: (rows: ReadonlySet<number>) => void;
   /** Draws a row quietly: left out, or waiting. */
   quiet?: (row: number) => boolean;
 }
 
 const ROW = 28;
-const HEAD = 30;
+const HEAD_ROW = 30;
+const NOTHING: ReadonlySet<number> = new Set();
 const CellInput = chakra('input', {
   base: {
     width: '100%',
@@ -50,7 +61,23 @@ const CellInput = chakra('input', {
 });
 
 /** A table of any number of rows: arrows step, Enter or F2 edits, Tab goes to the next cell that can be edited. */
-export function Grid({ label, columns, order, count, selected, onSelect, sort, onSort, quiet }: GridProps) {
+export function Grid({
+  label,
+  columns,
+  order,
+  count,
+  selected,
+  onSelect,
+  sort,
+  onSort,
+  filters,
+  onFilter,
+  marked = NOTHING,
+  onMark,
+  quiet,
+}: GridProps) {
+  const HEAD = filters ? HEAD_ROW + 32 : HEAD_ROW;
+  const anchor = useRef(-1);
   const scroller = useRef<HTMLDivElement>(null);
   const [editing, setEditing] = useState<{ row: number; column: string; text: string; problem: string | null } | null>(
     null,
@@ -72,6 +99,29 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
     selectedAt.current = at;
     if (at >= 0) rows.scrollTo(at);
   }, [selected, order]);
+
+  /** Marks everything between the row where marking began and this one. */
+  const markTo = (to: number): void => {
+    if (!onMark) return;
+    if (anchor.current < 0) anchor.current = Math.max(0, indexOf(selected));
+    const [a, b] = [Math.min(anchor.current, to), Math.max(anchor.current, to)];
+    onMark(new Set(Array.from({ length: b - a + 1 }, (_, i) => rowAt(a + i))));
+  };
+  const unmark = (): void => {
+    anchor.current = -1;
+    if (marked.size) onMark?.(NOTHING);
+  };
+  const click = (e: MouseEvent, at: number): void => {
+    const row = rowAt(at);
+    if (onMark && e.shiftKey) markTo(at);
+    else if (onMark && (e.ctrlKey || e.metaKey)) {
+      const next = new Set(marked.size ? marked : selected === null ? [] : [selected]);
+      if (!next.delete(row)) next.add(row);
+      onMark(next);
+      anchor.current = at;
+    } else unmark();
+    onSelect(row);
+  };
 
   const begin = (row: number, column: Column | undefined): void => {
     if (column?.edit) setEditing({ row, column: column.id, text: column.text(row), problem: null });
@@ -99,12 +149,25 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
     };
     if (e.key in steps) {
       e.preventDefault();
-      onSelect(rowAt(Math.min(count - 1, Math.max(0, steps[e.key]))));
+      const to = Math.min(count - 1, Math.max(0, steps[e.key]));
+      if (e.shiftKey) markTo(to);
+      else unmark();
+      onSelect(rowAt(to));
+    } else if (e.key === 'a' && (e.ctrlKey || e.metaKey) && onMark) {
+      e.preventDefault();
+      onMark(new Set(Array.from({ length: count }, (_, i) => rowAt(i))));
+    } else if (e.key === 'Escape' && marked.size) {
+      e.preventDefault();
+      e.stopPropagation();
+      unmark();
     } else if ((e.key === 'Enter' || e.key === 'F2') && selected !== null && editable.length) {
       e.preventDefault();
       begin(selected, editable.find((c) => c.id === 'description') ?? editable[0]);
     } else if (e.key === 'c' && (e.ctrlKey || e.metaKey) && selected !== null) {
-      void navigator.clipboard?.writeText(columns.map((c) => c.text(selected)).join('\t'));
+      const rows = marked.size
+        ? Array.from({ length: count }, (_, i) => rowAt(i)).filter((r) => marked.has(r))
+        : [selected];
+      void navigator.clipboard?.writeText(rows.map((r) => columns.map((c) => c.text(r)).join('\t')).join('\n'));
     }
   };
 
@@ -117,6 +180,7 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
       role="grid"
       aria-label={label}
       aria-rowcount={count}
+      aria-multiselectable={onMark !== undefined}
       aria-activedescendant={selected !== null ? `row-${selected}` : undefined}
       onKeyDown={onKeyDown}
       position="relative"
@@ -126,7 +190,8 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
           {columns.map((c) => (
             <div
               key={c.id}
-              className={c.numeric ? 'grid-cell numeric' : 'grid-cell'}
+              className={`grid-cell${c.numeric ? ' numeric' : ''}${c.frozen === undefined ? '' : ' frozen'}`}
+              style={c.frozen === undefined ? undefined : { left: c.frozen }}
               role="columnheader"
               aria-sort={sort?.id === c.id ? (sort.down ? 'descending' : 'ascending') : undefined}
             >
@@ -141,20 +206,40 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
             </div>
           ))}
         </div>
+        {filters ? (
+          <div className="grid-filters" role="row" style={{ gridTemplateColumns: template }}>
+            {columns.map((c) => (
+              <div
+                key={c.id}
+                role="gridcell"
+                className={c.frozen === undefined ? 'grid-filter' : 'grid-filter frozen'}
+                style={c.frozen === undefined ? undefined : { left: c.frozen }}
+              >
+                <input
+                  aria-label={`only where ${c.id} is`}
+                  placeholder={c.value ? '> < = …' : 'has'}
+                  value={filters[c.id] ?? ''}
+                  onChange={(e) => onFilter?.(c.id, e.target.value)}
+                  onKeyDown={(e) => e.stopPropagation()}
+                />
+              </div>
+            ))}
+          </div>
+        ) : null}
         {Array.from({ length: rows.to - rows.from }, (_, k) => {
           const at = rows.from + k;
           const row = rowAt(at);
           const isSelected = row === selected;
           return (
             <div
-              className={quiet?.(row) ? 'grid-row quiet' : 'grid-row'}
+              className={`grid-row${quiet?.(row) ? ' quiet' : ''}${marked.has(row) ? ' marked' : ''}`}
               key={at}
               id={`row-${row}`}
               role="row"
               aria-rowindex={at + 1}
-              aria-selected={isSelected}
+              aria-selected={isSelected || marked.has(row)}
               style={{ top: HEAD + at * ROW, gridTemplateColumns: template }}
-              onClick={() => onSelect(row)}
+              onClick={(e) => click(e, at)}
             >
               {columns.map((c) =>
                 editing?.row === row && editing.column === c.id ? (
@@ -202,7 +287,8 @@ export function Grid({ label, columns, order, count, selected, onSelect, sort, o
                 ) : (
                   <div
                     key={c.id}
-                    className={c.numeric ? 'grid-cell numeric' : c.words ? 'grid-cell words' : 'grid-cell'}
+                    className={`grid-cell${c.numeric ? ' numeric' : c.words ? ' words' : ''}${c.frozen === undefined ? '' : ' frozen'}`}
+                    style={c.frozen === undefined ? undefined : { left: c.frozen }}
                     role="gridcell"
                     title={c.text(row)}
                     onDoubleClick={() => begin(row, c)}

@@ -9,6 +9,7 @@ import { Act, Aside, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { useCanChange } from './can.ts';
 import { editOf, keyOf, type Editable } from './edit.ts';
+import { GnssPart } from './gnss-part.tsx';
 import { History, OnEarth } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineCard } from './line-card.tsx';
@@ -106,6 +107,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
         ) : null}
       </Section>
       {book && recordAt >= 0 ? <Readings recordKey={key} values={recordValues(book, recordAt, edit)} /> : null}
+      {book && recordAt >= 0 ? <GnssPart book={book} at={recordAt} /> : null}
       <Section>
         <Aside display="block">made of</Aside>
         {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} row={row} /> : null}

@@ -1,9 +1,9 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Compared, SetupResult } from '#core/reduction';
-import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../frame/controls.tsx';
-import { editRecord, readField } from '../stages/book/records.tsx';
+import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../stages/book/readings.ts';
 import { recordValues, type ReadingField } from '../work/book-columns.ts';
 import { useCanChange } from './can.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -64,13 +64,6 @@ export function Readings({ recordKey, values }: { recordKey: string; values: Ret
   );
 }
 
-const NAME: Record<ReadingField, string> = {
-  height: 'target height',
-  circle: 'circle',
-  zenith: 'zenith',
-  distance: 'slope',
-};
-
 function ReadingRow({
   recordKey,
   field,
@@ -85,12 +78,10 @@ function ReadingRow({
   const canChange = useCanChange();
   const isAngle = field === 'circle' || field === 'zenith';
   const value = values[field];
-  const shown = Number.isNaN(value)
-    ? ''
-    : isAngle
-      ? formatAngle(value, s.angle, Math.max(1, s.angleDecimals))
-      : fromMetres(value, s.unit).toFixed(s.decimals);
-  const name = `${values.kind === 'setup' ? 'instrument height' : NAME[field]}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
+  const shown = readingText(field, value, s, 1).replace(/\u2009/g, '');
+  const label =
+    values.kind === 'setup' ? 'instrument height' : field === 'zenith' ? verticalName(s) : FIELD_LABEL[field];
+  const name = `${label}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
   return (
     <TypedRow
       name={name}
@@ -98,7 +89,7 @@ function ReadingRow({
       canEdit={canChange}
       width="118px"
       onTake={(typed) => {
-        const read = readField(field, typed, s.unit, s.angle);
+        const read = readField(field, typed, s, values.zenith);
         if (!read.ok) return read.reason;
         void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
         return null;

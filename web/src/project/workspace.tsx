@@ -17,6 +17,7 @@ import { Ground } from '../stages/ground/ground.tsx';
 import { Handover } from '../stages/handover/handover.tsx';
 import { Lines } from '../stages/lines/lines.tsx';
 import { Quantities } from '../stages/quantities/quantities.tsx';
+import { alongLine, alongSetup } from './along.ts';
 import { Card } from './card.tsx';
 import { ChangesPanel } from './changes-panel.tsx';
 import type { Doing } from './find-or-do.tsx';
@@ -371,6 +372,15 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
       },
       { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
       { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
+      { name: 'next shot of the setup', key: '.', enabled: selection !== null, run: () => alongSetup(1) },
+      { name: 'previous shot of the setup', key: ',', enabled: selection !== null, run: () => alongSetup(-1) },
+      { name: 'next point along the line', key: ']', enabled: selection?.kind === 'point', run: () => alongLine(1) },
+      {
+        name: 'previous point along the line',
+        key: '[',
+        enabled: selection?.kind === 'point',
+        run: () => alongLine(-1),
+      },
       { name: 'next query', key: 'N', enabled: queries.length > 0, run: next },
       {
         name: 'try the first remedy of the query',

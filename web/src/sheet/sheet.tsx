@@ -2,9 +2,8 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Stage } from '#core/chain';
 import { formatFixed, formatLength } from '#core/measure';
-import { Act, Num } from '../frame/controls.tsx';
-import { useProject, type Selection } from '../project/store.ts';
-import type { Tables } from '../project/tables.ts';
+import { Act, Aside, Num } from '../frame/controls.tsx';
+import { useProject } from '../project/store.ts';
 import { extentOf, ringCourse } from './extent.ts';
 import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
@@ -14,6 +13,7 @@ import { courseLayer, courseOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import { pickAt } from './picking.ts';
 import { ORDER, SheetScene } from './scene.ts';
+import { sightingsOf } from './sightings.ts';
 
 /** What the page lets others do with the sheet that is open. */
 export const sheetHandle: {
@@ -79,6 +79,8 @@ export function Sheet({
   const [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
   const [scale, setScale] = useState(0.2);
   const [choosing, setChoosing] = useState(false);
+  // How many times as large the ellipses of what is selected are drawn; 0 without any.
+  const [ellipseTimes, setEllipseTimes] = useState(0);
   const [colours, setColours] = useState(0);
   const { state, tables, selection, pending, drawing, sketch } = useProject();
   const { looks, spatial, setSpatial, toggle } = useLook();
@@ -229,13 +231,15 @@ export function Sheet({
       for (const key of query?.lines ?? []) course(key);
       if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
     }
-    const rays = raysOf(
+    const seen = sightingsOf(
       selection,
       tables,
       state?.document.intakes.map((i) => i.id) ?? [],
       s.meanElevation + s.origin.z,
     );
-    s.setLayer('rays', courseLayer(rays, s.origin, 'slate', 1.2), ORDER.marks);
+    s.setLayer('rays', courseLayer(seen.rays, s.origin, 'slate', 1.2), ORDER.marks);
+    s.setLayer('ellipses', courseLayer(seen.ellipses, s.origin, 'pine', 1.4), ORDER.marks);
+    setEllipseTimes(seen.times);
     s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
     s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
     const ring = s.layer('selected');
@@ -457,6 +461,7 @@ export function Sheet({
         </Num>
         <Box flex="1" />
         <Box position="relative">
+          {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}
           <Act
             look="quiet"
             aria-expanded={choosing}
@@ -497,33 +502,6 @@ export function Sheet({
 }
 
 const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));
-
-/** Rays of the setup that a selected point or record belongs to: from the instrument to what it sighted. */
-function raysOf(selection: Selection, tables: Tables, intakes: readonly string[], level: number): number[][] {
-  const { points, reduction } = tables;
-  const rows = new Map<string, number>();
-  const key = (row: number): string => `${intakes[points.intake[row]]}:${points.fileRow[row]}`;
-  const ray = (setup: number, row: number): number[] => {
-    const { station } = reduction.setups[setup];
-    const z = (v: number): number => (Number.isNaN(v) ? level : v);
-    return [station!.x, station!.y, z(station!.z), points.x[row], points.y[row], z(points.z[row])];
-  };
-  if (selection?.kind === 'point' && selection.row < points.x.length) {
-    const at = reduction.pointAt.get(key(selection.row));
-    const setup = at === undefined ? -1 : reduction.setup[at];
-    return setup >= 0 && reduction.setups[setup].station ? [ray(setup, selection.row)] : [];
-  }
-  if (selection?.kind !== 'record') return [];
-  const setup = reduction.setups.findIndex((r) => r.book === selection.intake && r.row === selection.row);
-  if (setup < 0 || !reduction.setups[setup].station) return [];
-  for (let row = 0; row < points.x.length; row++) rows.set(key(row), row);
-  const out: number[][] = [];
-  for (let i = 0; i < reduction.row.length && out.length < 5000; i++) {
-    const row = reduction.setup[i] === setup ? rows.get(`${selection.intake}:${reduction.row[i]}`) : undefined;
-    if (row !== undefined) out.push(ray(setup, row));
-  }
-  return out;
-}
 
 const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
   const out = new Float64Array(x.length * 2);

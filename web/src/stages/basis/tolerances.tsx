@@ -12,6 +12,13 @@ type ToleranceKey =
   | 'checkHeight'
   | 'angleSpread'
   | 'refraction'
+  | 'gnssPlan'
+  | 'gnssHeight'
+  | 'gnssPdop'
+  | 'gnssSatellites'
+  | 'gnssTilt'
+  | 'levelClosure'
+  | 'traverseRatio'
   | 'fitOutlier'
   | 'coincidence'
   | 'spike'
@@ -27,7 +34,7 @@ interface Tolerance {
   min: number;
   max: number;
   /** What is typed: a length unless said; a small angle is typed in seconds or milligon, its limits are radians. */
-  form?: 'number' | 'angle';
+  form?: 'number' | 'whole' | 'angle' | 'degrees';
   /** Kinds of queries that say what stands outside it. */
   kinds: QueryKind[];
 }
@@ -87,6 +94,80 @@ export const TOLERANCES: Tolerance[] = [
     kinds: [],
   },
   {
+    key: 'gnssPlan',
+    short: 'satellites in plan',
+    before: 'A position by satellite promises in plan at least',
+    after: '',
+    used: 'Book: GNSS shots',
+    min: 0.001,
+    max: 10,
+    kinds: ['gnss-poor'],
+  },
+  {
+    key: 'gnssHeight',
+    short: 'satellites in height',
+    before: 'and in height at least',
+    after: '',
+    used: 'Book: GNSS shots',
+    min: 0.001,
+    max: 10,
+    kinds: ['gnss-poor'],
+  },
+  {
+    key: 'gnssPdop',
+    short: 'dilution of satellites',
+    before: 'Its dilution of position (PDOP) is at most',
+    after: '',
+    used: 'Book: GNSS shots',
+    min: 1,
+    max: 100,
+    form: 'number',
+    kinds: ['gnss-poor'],
+  },
+  {
+    key: 'gnssSatellites',
+    short: 'number of satellites',
+    before: 'It rests on at least',
+    after: 'satellites',
+    used: 'Book: GNSS shots',
+    min: 0,
+    max: 60,
+    form: 'whole',
+    kinds: ['gnss-poor'],
+  },
+  {
+    key: 'gnssTilt',
+    short: 'tilt of the pole',
+    before: 'Its pole was tilted by at most',
+    after: '',
+    used: 'Book: GNSS shots',
+    min: 0,
+    max: 1.57,
+    form: 'degrees',
+    kinds: ['gnss-poor'],
+  },
+  {
+    key: 'levelClosure',
+    short: 'misclosure of levelling',
+    before: 'A level run closes on one kilometre within',
+    after: 'and on longer ones within so much times the root of the kilometres',
+    used: 'Book: level runs',
+    min: 0.0001,
+    max: 1,
+    kinds: ['level-misclosure'],
+  },
+  {
+    key: 'traverseRatio',
+    short: 'misclosure of traverses',
+    before: 'A traverse closes within one part in',
+    after: 'of its length',
+    used: 'Book: traverses',
+    min: 100,
+    max: 1_000_000,
+    form: 'whole',
+    kinds: ['traverse-misclosure'],
+  },
+  {
     key: 'fitOutlier',
     short: 'residuals of fits',
     before: 'A residual of a fit is marked from',
@@ -139,12 +220,15 @@ export const TOLERANCES: Tolerance[] = [
   },
 ];
 
+const DEGREES = 180 / Math.PI;
+
 /** Seconds, or milligon, in a radian. */
 const smallAngle = (s: Settings): { per: number; sign: string } =>
   s.angle === 'gon' ? { per: 63_661.977236758, sign: 'mgon' } : { per: 206_264.806247096, sign: '″' };
 
 function toleranceText(t: Tolerance, value: number, s: Settings): string {
-  if (t.form === 'number') return String(value);
+  if (t.form === 'number' || t.form === 'whole') return String(value);
+  if (t.form === 'degrees') return `${Number((value * DEGREES).toFixed(1))}°`;
   if (t.form === 'angle') return `${Number((value * smallAngle(s).per).toFixed(2))} ${smallAngle(s).sign}`;
   return `${formatLength(value, s.unit, 4)} ${UNIT_SIGN[s.unit]}`;
 }
@@ -173,14 +257,23 @@ export function ToleranceValue({
         max={t.max}
       />
     );
-  const { per, sign } = t.form === 'angle' ? smallAngle(settings) : { per: 1, sign: '' };
+  const { per, sign } =
+    t.form === 'angle'
+      ? smallAngle(settings)
+      : t.form === 'degrees'
+        ? { per: DEGREES, sign: '°' }
+        : { per: 1, sign: '' };
   return (
     <Sentence>
       {t.before}
       <Typed
         name={t.before}
         shown={String(Number((value * per).toFixed(3)))}
-        read={numberWithin(Number((t.min * per).toPrecision(3)), Number((t.max * per).toPrecision(3)))}
+        read={numberWithin(
+          Number((t.min * per).toPrecision(3)),
+          Number((t.max * per).toPrecision(t.form === 'whole' ? 9 : 3)),
+          t.form === 'whole',
+        )}
         onSet={(v) => onSet(v / per)}
         width="64px"
       />

@@ -352,6 +352,7 @@ function PointTable() {
       id: 'number',
       head: 'Point',
       width: '64px',
+      frozen: 0,
       numeric: true,
       text: (r) => points.number.get(r),
       edit: edit('number'),

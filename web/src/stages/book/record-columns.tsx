@@ -1,0 +1,291 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useMemo } from 'react';
+import { rowsByRecord } from '#core/chain';
+import type { Compared, SetupResult } from '#core/reduction';
+import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { Act, Num, Pick } from '../../frame/controls.tsx';
+import type { Column } from '../../frame/grid.tsx';
+import { useCanChange } from '../../project/can.ts';
+import { useProject } from '../../project/store.ts';
+import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
+import { editRecord, FIELD_LABEL, readField, readingText, shownVertical, verticalName } from './readings.ts';
+import { keyOfItem, type Item } from './record-items.ts';
+
+const DEGREE = Math.PI / 180;
+
+/** The columns of the ledger of records: what was read, each typed over with a preview, and what came out of it. */
+export function useRecordColumns(
+  items: readonly Item[],
+  closed: ReadonlySet<string>,
+  onToggle: (key: string) => void,
+  folding: boolean,
+): Column[] {
+  const { state, tables, propose, make } = useProject();
+  const canChange = useCanChange();
+  const doc = state!.document;
+  const s = doc.settings;
+  const { reduction, points } = tables!;
+  const pointRows = useMemo(() => rowsByRecord(doc, points), [doc, points]);
+  const comparedAt = useMemo(() => {
+    const out = new Map<string, Compared>();
+    for (const setup of reduction.setups)
+      for (const c of [...setup.backsights, ...setup.checks]) out.set(`${setup.book}:${c.row}`, c);
+    return out;
+  }, [reduction]);
+  const fileName = useMemo(() => new Map(doc.intakes.map((i) => [i.id, i.fileName])), [doc.intakes]);
+  const severalBooks = tables!.books.size > 1;
+
+  const keyAt = (i: number): string => keyOfItem(items[i]);
+  const values = (i: number) => recordValues(items[i].book, items[i].at, doc.edits[keyAt(i)]);
+  const setupAt = (i: number): SetupResult | undefined => (items[i].head ? undefined : reduction.setupAt.get(keyAt(i)));
+  const length = (m: number): string => (Number.isNaN(m) ? '' : formatLength(m, s.unit, s.decimals));
+  const angle = (a: number): string => (Number.isNaN(a) ? '' : formatAngle(a, s.angle, s.angleDecimals));
+  const body =
+    <T,>(of: (i: number) => T, head: T) =>
+    (i: number): T =>
+      items[i].head ? head : of(i);
+
+  const edit =
+    (field: ReadingField) =>
+    (i: number, typed: string): string | null => {
+      const before = values(i);
+      const read = readField(field, typed, s, before.zenith);
+      if (!read.ok) return read.reason;
+      if (Math.abs(read.value - before[field]) < 1e-10) return null;
+      const what = before.kind === 'setup' ? 'instrument height' : FIELD_LABEL[field];
+      void propose(`${what} of ${before.number}: ${read.echo}`, editRecord(keyAt(i), { [field]: read.value }));
+      return null;
+    };
+  const editText =
+    (field: 'number' | 'description') =>
+    (i: number, typed: string): string | null => {
+      const before = values(i);
+      if (typed.trim() === (field === 'number' ? before.number : before.code)) return null;
+      void propose(
+        `${field === 'number' ? 'number' : 'code'} of ${before.number}: ${typed.trim() || 'none'}`,
+        editRecord(keyAt(i), { [field]: typed.trim() }),
+      );
+      return null;
+    };
+  const mayEdit = <T,>(f: T): T | undefined => (canChange ? f : undefined);
+  const changed = (i: number, fields: string[], text: string) =>
+    !items[i].head && values(i).edited.some((f) => fields.includes(f)) ? (
+      <span className="changed">{text || '–'}</span>
+    ) : (
+      text
+    );
+  /** As numbers compare: lengths in the project's unit, angles in degrees or gon. */
+  const plain = (field: ReadingField, v: number): number =>
+    field === 'height' || field === 'distance'
+      ? fromMetres(v, s.unit)
+      : (field === 'zenith' ? shownVertical(v, s.vertical) : v) / (s.angle === 'gon' ? Math.PI / 200 : DEGREE);
+  const reading = (field: ReadingField, head: string, width: string): Column => {
+    const text = body((i) => readingText(field, values(i)[field], s), '');
+    return {
+      id: field,
+      head,
+      width,
+      numeric: true,
+      sortable: true,
+      text,
+      value: body((i) => plain(field, values(i)[field]), NaN),
+      cell: (i) => changed(i, [field], text(i)),
+      edit: mayEdit(edit(field)),
+    };
+  };
+  const toggle = (key: string, name: string) => (
+    <Act
+      look="quiet"
+      height="22px"
+      px="2px"
+      aria-label={`${closed.has(key) ? 'unfold' : 'fold'} ${name}`}
+      aria-expanded={!closed.has(key)}
+      onClick={(e) => {
+        e.stopPropagation();
+        onToggle(key);
+      }}
+    >
+      {closed.has(key) ? '▸' : '▾'}
+    </Act>
+  );
+
+  function resultText(i: number): string {
+    const { head, book, at } = items[i];
+    if (head) return `${head.title}: ${head.count} ${head.count === 1 ? 'record' : 'records'}`;
+    const v = values(i);
+    const setup = setupAt(i);
+    if (setup) return setupText(setup);
+    const c = comparedAt.get(keyAt(i));
+    if (c) return `${angle(c.difference)} ${length(c.distanceDifference)} ${length(c.heightDifference)}`;
+    if (v.off) return book.deleted[at] ? 'deleted in the field' : 'left out';
+    const row = pointRows.get(keyAt(i));
+    if (row !== undefined) {
+      const place = s.order === 'EN' ? [points.x[row], points.y[row]] : [points.y[row], points.x[row]];
+      return `${[...place, points.z[row]].map(length).join('  ')}`;
+    }
+    if (v.kind === 'weather') return weatherText(book, at);
+    return book.text.get(at) || '';
+  }
+
+  function setupText(setup: SetupResult): string {
+    if (setup.failed) return `not reduced: ${setup.failed}`;
+    if (setup.waits) return `waits: ${setup.waits}`;
+    const from = setup.station?.from === 'control' ? 'on control' : (setup.station?.from ?? '');
+    return `${from}, ± ${formatAngle(setup.sdOrientation, s.angle, 0)}, ${setup.shots} shots`;
+  }
+
+  function resultCell(i: number) {
+    if (items[i].head) return <b>{resultText(i)}</b>;
+    const setup = setupAt(i);
+    if (setup)
+      return (
+        <Box as="span" color={setup.failed || setup.waits ? 'pole' : 'slate'}>
+          {setupText(setup)}
+        </Box>
+      );
+    const c = comparedAt.get(keyAt(i));
+    if (!c) return <Num fontSize="12px">{resultText(i)}</Num>;
+    return (
+      <Flex align="center" gap="6px">
+        <Num
+          fontSize="12px"
+          color={c.within ? 'pine' : 'pole'}
+          title="observed less computed: bearing, distance, height"
+        >
+          {c.within ? '' : '▲ '}
+          {resultText(i)}
+        </Num>
+        {values(i).role === 'back' ? <BacksightDecision recordKey={keyAt(i)} c={c} /> : null}
+      </Flex>
+    );
+  }
+
+  function BacksightDecision({ recordKey: key, c }: { recordKey: string; c: Compared }) {
+    return (
+      <Pick
+        aria-label={`backsight to ${c.number}`}
+        height="22px"
+        px="2px"
+        fontSize="12px"
+        disabled={!canChange}
+        value={c.decided ? c.state : 'rule'}
+        onClick={(e) => e.stopPropagation()}
+        onKeyDown={(e) => e.stopPropagation()}
+        onChange={(e) =>
+          void make({
+            op: 'record.decide',
+            key,
+            decision: e.target.value === 'rule' ? null : (e.target.value as 'used' | 'aside' | 'undecided'),
+          })
+        }
+      >
+        <option value="rule">{c.decided ? 'by the rule' : c.state === 'used' ? 'used' : 'undecided'}</option>
+        <option value="used">use it</option>
+        <option value="aside">set aside</option>
+        <option value="undecided">leave open</option>
+      </Pick>
+    );
+  }
+
+  return [
+    {
+      id: 'what',
+      head: 'Record',
+      width: '88px',
+      frozen: 0,
+      words: true,
+      sortable: true,
+      text: body((i) => wordOf(values(i)), ''),
+      cell: (i) => {
+        const { head } = items[i];
+        if (head) return toggle(head.key, head.title);
+        const v = values(i);
+        if (v.kind === 'setup')
+          return (
+            <Flex align="center" gap="2px">
+              {folding ? toggle(keyAt(i), `setup ${v.number}`) : null}
+              <b>setup</b>
+            </Flex>
+          );
+        return (
+          <Box as="span" pl={folding ? '18px' : '4px'}>
+            {wordOf(v)}
+          </Box>
+        );
+      },
+    },
+    {
+      id: 'number',
+      head: 'Number',
+      width: '68px',
+      frozen: 88,
+      sortable: true,
+      text: body((i) => values(i).number, ''),
+      cell: (i) => (items[i].head ? '' : changed(i, ['number'], values(i).number)),
+      edit: mayEdit(editText('number')),
+    },
+    {
+      id: 'result',
+      head: 'Came out',
+      width: 'minmax(276px, 1.6fr)',
+      words: true,
+      sortable: true,
+      text: resultText,
+      cell: resultCell,
+    },
+    {
+      id: 'description',
+      head: 'Code',
+      width: 'minmax(86px, .6fr)',
+      sortable: true,
+      text: body((i) => values(i).code, ''),
+      cell: (i) => (items[i].head ? '' : changed(i, ['description'], values(i).code)),
+      edit: mayEdit(editText('description')),
+    },
+    reading('circle', 'Circle', '104px'),
+    reading('zenith', verticalName(s) === 'zenith' ? 'Zenith' : 'Elev. angle', '104px'),
+    reading('distance', `Slope ${UNIT_SIGN[s.unit]}`, '82px'),
+    reading('height', `Height ${UNIT_SIGN[s.unit]}`, '76px'),
+    {
+      id: 'row',
+      head: 'Row',
+      width: '50px',
+      numeric: true,
+      sortable: true,
+      text: body((i) => String(items[i].book.row[items[i].at]), ''),
+      value: body((i) => items[i].book.row[items[i].at], NaN),
+    },
+    {
+      id: 'time',
+      head: 'Time',
+      width: '128px',
+      sortable: true,
+      text: body((i) => items[i].book.time.get(items[i].at), ''),
+    },
+    ...(severalBooks
+      ? [
+          {
+            id: 'book',
+            head: 'Book',
+            width: '120px',
+            words: true,
+            sortable: true,
+            text: body((i: number) => fileName.get(items[i].intake) ?? '', ''),
+          },
+        ]
+      : []),
+  ];
+}
+
+const weatherText = (book: BookColumns, at: number): string =>
+  [
+    [book.temperature[at], '°C'],
+    [book.pressure[at], 'hPa'],
+    [book.humidity[at], '%'],
+  ]
+    .filter(([v]) => !Number.isNaN(v as number))
+    .map(([v, unit]) => `${v} ${unit}`)
+    .join(', ');
+
+export const wordOf = (v: { kind: string; role: string }): string =>
+  v.kind === 'sighting' ? v.role : v.kind === 'point' ? 'typed' : v.kind;
