@@ -378,7 +378,7 @@ describe('Kessa Bank', () => {
     const truth = new Map(kessaFiles().truth.map((m) => [m.number, m]));
     const peg = network.points.find((p) => p.number === 'T1')!;
     expect(Math.hypot(peg.x - truth.get('T1')!.x, peg.y - truth.get('T1')!.y)).toBeLessThan(3 * peg.ellipse.major);
-    const columns = reportPoints(doc, points, unpackReduction(packReduction(reduction)), {
+    const columns = reportPoints(doc, points, unpackReduction(packReduction({ reduction })), {
       number: (row) => points.number[row],
       code: (row) => points.description[row],
     });
@@ -413,7 +413,7 @@ describe('Kessa Bank', () => {
   });
 
   it('packs and unpacks without a bit lost', () => {
-    const block = packReduction(first.reduction);
+    const block = packReduction({ reduction: first.reduction });
     const r = unpackReduction(block);
     expect(r.setups).toEqual(first.reduction!.setups);
     expect([...r.row]).toEqual(first.reduction!.points.list().map((p) => p.row));

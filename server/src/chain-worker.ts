@@ -79,7 +79,7 @@ export function runStages(task: ChainTask): ChainPacks {
   const result = run(task);
   return {
     points: packPoints(result.points),
-    reduction: packReduction(result.reduction, result.network),
+    reduction: packReduction(result),
     lines: packLines(result.linework),
     surfaces: Object.fromEntries(result.grounds.map((g) => [g.name, packSurface(g.surface)])),
     contours: packContours(result.contours),

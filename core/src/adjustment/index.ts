@@ -1,2 +1,3 @@
 export * from './statistics.ts';
 export * from './network.ts';
+export * from './traverse.ts';

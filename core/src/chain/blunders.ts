@@ -7,6 +7,7 @@ import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
 import type { PointTable } from './points.ts';
 import type { Query, Remedy } from './query.ts';
+import { typedAzimuth, typedStation } from './typed-blunders.ts';
 
 /** The single cause that explains best why a setup does not fit what is known. */
 export interface Blunder {
@@ -20,17 +21,20 @@ export interface Blunder {
 
 export function findBlunder(doc: ProjectDocument, setup: SetupResult, reduction: Reduction, b: BookAt): Blunder | null {
   if (setup.failed) return setup.station ? null : wrongStation(doc, setup, reduction, b);
+  const typed = typedAzimuth(doc, setup, reduction, b);
+  if (typed) return typed;
   const seen = [...setup.backsights, ...setup.checks];
   if (seen.every((c) => c.within)) return null;
   return (
     instrumentHeight(doc, setup, seen, b) ??
     wrongBacksight(doc, setup, reduction, b) ??
     wrongStation(doc, setup, reduction, b) ??
+    typedStation(doc, setup, reduction, b) ??
     targetHeight(doc, seen, b)
   );
 }
 
-const lengthText = (doc: ProjectDocument, m: number): string =>
+export const lengthText = (doc: ProjectDocument, m: number): string =>
   `${formatLength(m, doc.settings.unit, 3)} ${UNIT_SIGN[doc.settings.unit]}`;
 
 /** Every known point comes out too high by the same: it is the instrument's height. */

@@ -2,17 +2,23 @@ import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
 import { decideRemedies, findBlunder } from './blunders.ts';
+import { queryTraverses } from './closure-queries.ts';
 import { rowsByRecord, shotsOf, type BookAt, type ReducedBooks } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import type { PointTable } from './points.ts';
-import type { Query } from './query.ts';
+import type { Query, Remedy } from './query.ts';
 
 /** What books are asked about: each with its record, and the single cause that explains it best where there is one. */
-export function queryBooks(doc: ProjectDocument, points: PointTable, { reduction, books }: ReducedBooks): Query[] {
+export function queryBooks(
+  doc: ProjectDocument,
+  points: PointTable,
+  { reduction, books, traverses }: ReducedBooks,
+): Query[] {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(b));
   for (const setup of reduction.setups) drafts.push(...ofSetup(doc, setup, reduction, books.get(setup.book)!));
+  drafts.push(...queryTraverses(doc, traverses, reduction));
   const said = new Set(drafts.map((d) => d.key));
   for (const note of reduction.notes) {
     const draft = ofNote(doc, note, books.get(note.book)!);
@@ -52,7 +58,46 @@ function ofBook(b: BookAt): Draft[] {
       rows: [],
       remedies: [],
     });
+  const other = wrongCircle(b);
+  if (other)
+    out.push({
+      ...base,
+      book: b.id,
+      key: `angles-gon:${b.id}`,
+      kind: 'angles-gon',
+      weight: 'stop',
+      text: `${b.name} says ${b.book.angle === 'gon' ? 'gon' : 'degrees'}, but ${other}. Let the sender write the right form, or read it by another layout.`,
+      evidence: [b.book.records.length],
+      place: null,
+      rows: [],
+      remedies: [],
+    });
   return out;
+}
+
+const FULL = 6.283185307179586;
+
+/**
+ * What shows that degrees were read as gon or gon as degrees: vertical angles of both faces add up to another circle,
+ * or lie about another horizon; null where nothing does.
+ */
+function wrongCircle({ book, records }: BookAt): string | null {
+  const zeniths = records.flatMap((r) => (r.kind === 'sighting' && !Number.isNaN(r.zenith) ? [r.zenith] : []));
+  if (zeniths.length < 6) return null;
+  const toDegrees = book.angle === 'gon' ? 400 / FULL : 360 / FULL;
+  // Seen in the form that the book does not say.
+  const [right, wrong] = book.angle === 'gon' ? [100, 90] : [90, 100];
+  const first = zeniths.map((z) => z * toDegrees).filter((z) => z < 2 * right);
+  const second = zeniths.map((z) => z * toDegrees).filter((z) => z >= 2 * right);
+  const middle = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1];
+  const one = middle(first);
+  if (!(Math.abs(one - wrong) < 3) || Math.abs(one - right) < 4) return null;
+  if (second.length === 0)
+    return `its vertical angles lie about ${wrong}, where the horizon of ${wrong === 100 ? 'gon' : 'degrees'} is`;
+  const sum = one + middle(second);
+  return Math.abs(sum - 4 * wrong) < 4
+    ? `its vertical angles in both faces add up to ${4 * wrong}, a full circle in ${wrong === 100 ? 'gon' : 'degrees'}`
+    : null;
 }
 
 /** Whether decimals of degrees never show sixty minutes or seconds, in so many angles that it is no chance. */
@@ -154,6 +199,7 @@ function offText(doc: ProjectDocument, list: readonly Compared[]): string {
   return parts.length ? `,${parts.join(';')}`.replace(/^,/, parts.length > 1 ? ':' : '') : '';
 }
 
+const LOOK = new Set<ReductionNote['kind']>(['typed-differs', 'zenith-impossible', 'face-wrong', 'level-misclosure']);
 const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
   'reading-missing': 'reading-missing',
   'zenith-impossible': 'reading-missing',
@@ -162,6 +208,9 @@ const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
   'typed-differs': 'typed-differs',
   'gnss-poor': 'gnss-poor',
   'gnss-spread': 'gnss-spread',
+  'level-misclosure': 'level-misclosure',
+  'level-unreached': 'level-misclosure',
+  'face-wrong': 'face-wrong',
 };
 
 function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | null {
@@ -176,7 +225,9 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
       ? ` by ${length(a)} in plan and ${length(c)} in height`
       : note.kind === 'spread'
         ? ` by ${formatAngle(a, doc.settings.angle, 1)} and ${length(c)}`
-        : '';
+        : note.kind === 'level-misclosure'
+          ? ` by ${length(a)}; ${length(c)} is allowed on ${formatLength(note.values[2], unit, 0)} ${UNIT_SIGN[unit]}. Its heights are not used`
+          : '';
   const what = note.text[0].toUpperCase() + note.text.slice(1);
   const stays = note.kind === 'typed-differs' ? ' Control’s coordinates are used.' : '';
   return {
@@ -184,11 +235,30 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
     book: b.id,
     key: `${kind}:${b.id}:${note.row}`,
     kind,
-    weight: note.kind === 'typed-differs' || note.kind === 'zenith-impossible' ? 'look' : 'note',
+    weight: LOOK.has(note.kind) ? 'look' : 'note',
     text: `${what}${by}, row ${note.row} of ${b.name}.${stays}`,
     evidence: [note.text, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
     place: null,
     rows: note.rows,
-    remedies: [{ label: 'Leave it out', change: editOne(`${b.id}:${note.row}`, { off: true }) }],
+    remedies: [
+      ...faceRemedies(note, b),
+      { label: 'Leave it out', change: editOne(`${b.id}:${note.row}`, { off: true }) },
+    ],
   };
+}
+
+/** The other face for every reading of the pointing that says one. */
+function faceRemedies(note: ReductionNote, b: BookAt): Remedy[] {
+  if (note.kind !== 'face-wrong') return [];
+  const edits = b.records.filter((r) => note.rows.includes(r.row) && r.face !== 0);
+  if (edits.length === 0) return [];
+  return [
+    {
+      label: `It was read in face ${3 - edits[0].face}`,
+      change: {
+        op: 'points.edit',
+        edits: Object.fromEntries(edits.map((r) => [`${b.id}:${r.row}`, { set: { face: 3 - r.face }, undo: [] }])),
+      },
+    },
+  ];
 }

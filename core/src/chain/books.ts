@@ -1,6 +1,6 @@
 import type { Book, BookRecord } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
-import type { Adjustment } from '#core/adjustment';
+import { findTraverses, traverseStations, type Adjustment, type Traverse } from '#core/adjustment';
 import {
   reduce,
   type BookInput,
@@ -10,6 +10,7 @@ import {
   type Reduction,
   type ReductionSettings,
 } from '#core/reduction';
+import { traverseWithin } from './traverse-tolerance.ts';
 import type { Intake, PointEdit, ProjectDocument, Standing } from './document.ts';
 import { adjustedStations, adjustReduction } from './network.ts';
 import { makeControl, type PointTable, type ReadOf } from './points.ts';
@@ -20,6 +21,8 @@ export interface ReducedBooks {
   reduction: Reduction;
   /** Stations and known points adjusted together; null where nothing is sighted between them. */
   network: Adjustment | null;
+  /** Chains of stations between given ones, with their misclosures before any of them is shared out. */
+  traverses: Traverse[];
   /** What each book gives to the chain, by intake. */
   reads: Map<string, ReadPoints>;
   /** The books that were reduced, as a person left them, by intake. */
@@ -56,13 +59,20 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
       tilt: s.gnssTilt,
     },
     scaleFree: s.resectionScale === 'free',
+    levelClosure: s.levelClosure,
     factor: doc.basis.factor,
     rule: s.backsightRule,
   };
   let reduction = reduce(books, control, decisionOf, how);
-  const network = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf)) : null;
+  const network = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf), s.networkDatum) : null;
+  const traverses = findTraverses(reduction);
   if (s.network && network?.ok)
     reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction));
+  else if (s.traverse !== 'carried') {
+    // What misses its end by more than is allowed is not shared out: it would hide a blunder.
+    const good = traverses.filter((t) => traverseWithin(t, s));
+    if (good.length) reduction = reduce(books, control, decisionOf, how, traverseStations(good, s.traverse, reduction));
+  }
   const reads = new Map<string, ReadPoints>();
   const { points } = reduction;
   for (const [index, intake] of intakes.entries()) {
@@ -70,7 +80,7 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
     reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
   }
-  return { reduction, network, reads, books: new Map(edited.map((b) => [b.id, b])) };
+  return { reduction, network, traverses, reads, books: new Map(edited.map((b) => [b.id, b])) };
 }
 
 /** The records of a book as a person left them: the file as received stays beside. */

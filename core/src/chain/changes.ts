@@ -364,6 +364,7 @@ const SETTING_NAME: Record<string, string> = {
   gnssTilt: 'the largest tilt of the pole',
   levelClosure: 'the misclosure of levelling',
   traverseRatio: 'the misclosure of traverses',
+  traverse: 'the rule for traverses',
   resectionScale: 'the scale of resections',
   networkDatum: 'what holds the network',
   backsightRule: 'the rule for backsights',

@@ -293,6 +293,8 @@ export const settingsSchema = z.object({
   levelClosure: z.number().positive().max(1),
   /** A traverse's linear misclosure may be one part in so many. */
   traverseRatio: z.number().min(100).max(1e6),
+  /** How stations of a traverse follow its misclosure, where stations are not adjusted together. */
+  traverse: z.enum(['carried', 'compass', 'transit']),
   /** Whether resections hold distances as measured, or find a scale for them. */
   resectionScale: z.enum(['fixed', 'free']),
   /** Control of the network as it stands, or the network free in itself, laid onto control as a whole. */
@@ -375,6 +377,7 @@ export const START_SETTINGS: Settings = {
   gnssTilt: 0.2618,
   levelClosure: 0.01,
   traverseRatio: 5000,
+  traverse: 'carried',
   resectionScale: 'fixed',
   networkDatum: 'standing',
   backsightRule: 'within',

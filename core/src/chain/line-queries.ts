@@ -3,6 +3,7 @@ import { findSpikes } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
 import type { ProjectDocument } from './document.ts';
+import { queryCourses } from './course-queries.ts';
 import type { Ground } from './ground.ts';
 import { editOne, settleQuery } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
@@ -53,7 +54,7 @@ export function queryLines(doc: ProjectDocument, points: PointTable, work: Linew
       remedies: [],
     }),
   );
-  return [...curves, ...single];
+  return [...curves, ...single, ...queryCourses(doc, points, work)];
 }
 
 /** Puts a line word behind the code of a line in a description that may hold several codes. */
@@ -160,9 +161,11 @@ function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework,
       return { row, off: points.z[row] - expected, expected };
     });
     // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
-    const usual = [...offs].map((o) => Math.abs(o.off)).sort((a, b) => a - b)[Math.floor(offs.length / 2)];
     offs.forEach((o, i) => {
       const size = Math.abs(o.off);
+      // What is usual is taken without the point and its neighbours: on a short line they would hide themselves.
+      const others = offs.flatMap((v, k) => (Math.abs(k - i) > 1 ? [Math.abs(v.off)] : [])).sort((a, b) => a - b);
+      const usual = others[others.length >> 1] ?? 0;
       const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
       if (peak && size > doc.settings.spike && size > 3 * usual)
         found.set(o.row, { ...o, among: `the course of line ${line.key}` });

@@ -7,14 +7,18 @@ import type { Standing } from './document.ts';
  * Everything that the books say of stations and known points, adjusted together: control fixed, weighted or free
  * as its standing has it, a set of directions for each setup, distances and rises.
  */
-export function adjustReduction(reduction: Reduction, standingOf: (number: string) => Standing): Adjustment {
+export function adjustReduction(
+  reduction: Reduction,
+  standingOf: (number: string) => Standing,
+  datum: 'standing' | 'free' = 'standing',
+): Adjustment {
   const index = new Map<string, number>();
   const points: NetworkPoint[] = [];
   const observations: NetworkObservation[] = [];
   const pointOf = (k: Known): number => {
     const found = index.get(k.number);
     if (found !== undefined) return found;
-    const standing = k.from === 'control' ? standingOf(k.number) : 'check';
+    const standing = k.from === 'control' && datum === 'standing' ? standingOf(k.number) : 'check';
     const at = points.length;
     index.set(k.number, at);
     points.push({
@@ -26,7 +30,8 @@ export function adjustReduction(reduction: Reduction, standingOf: (number: strin
       sdPlan: k.sdPlan,
       sdHeight: k.sdHeight,
     });
-    const observed = standing === 'weighted' || k.from === 'gnss';
+    // Free in itself, nothing outside it holds or bends the network.
+    const observed = datum === 'standing' && (standing === 'weighted' || k.from === 'gnss');
     if (!observed) return at;
     const coordinate = (kind: NetworkObservation['kind'], value: number, sd: number): void => {
       if (!Number.isNaN(value))
@@ -64,6 +69,12 @@ export function adjustReduction(reduction: Reduction, standingOf: (number: strin
     if (!Number.isNaN(s.rise) && !Number.isNaN(station.z + target.z))
       observations.push({ ...base, kind: 'rise', set: -1, value: s.rise, sd: s.sdRise });
   }
+  for (const run of reduction.levelling?.runs ?? [])
+    for (const d of run.differences) {
+      const [a, b] = [reduction.known.get(d.from), reduction.known.get(d.to)];
+      if (!a || !b || Number.isNaN(a.z + b.z)) continue;
+      observations.push({ kind: 'rise', from: pointOf(a), to: pointOf(b), set: -1, value: d.difference, sd: d.sd, source: `${d.book}:${d.rows[1]}` }); // prettier-ignore
+    }
   return adjustNetwork(points, observations, reduction.setups.length);
 }
 

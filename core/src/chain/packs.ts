@@ -1,9 +1,9 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
 import type { Linework } from '#core/linework';
-import { ReducedPoints, type Reduction, type SetupResult } from '#core/reduction';
+import { ReducedPoints, type Levelling, type Reduction, type SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
-import type { Adjusted, Adjustment } from '#core/adjustment';
+import type { Adjusted, Adjustment, Traverse } from '#core/adjustment';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
 import type { PointTable } from './points.ts';
 
@@ -186,6 +186,8 @@ export interface ReductionColumns {
   books: string[];
   setups: SetupResult[];
   network: Adjustment | null;
+  traverses: Traverse[];
+  levelling: Levelling | null;
   /** Index into `books`, row of the record, index into `setups` or −1. */
   book: Uint32Array;
   row: Uint32Array;
@@ -202,14 +204,28 @@ const shown = (a: Adjusted): Adjusted => ({
 });
 
 /** JSON has no word for a value that is not there. */
-const NAN = '\u0000NaN';
+const NAN = '\u0000';
 
-export function packReduction(r: Reduction | null, network: Adjustment | null = null): Uint8Array {
+export function packReduction({
+  reduction: r,
+  network = null,
+  traverses = [],
+}: {
+  reduction: Reduction | null;
+  network?: Adjustment | null;
+  traverses?: Traverse[];
+}): Uint8Array {
   const points = r?.points ?? new ReducedPoints([], 0);
   const { books } = points;
   const head = JSON.stringify(
-    { books, setups: r?.setups ?? [], network: network?.ok ? shown(network) : network },
-    (_, v: unknown) => (typeof v === 'number' && Number.isNaN(v) ? NAN : v),
+    {
+      books,
+      setups: r?.setups ?? [],
+      network: network?.ok ? shown(network) : network,
+      traverses,
+      levelling: r?.levelling ?? null,
+    },
+    (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? NAN + String(v) : v),
   );
   return packColumns({
     head: stringColumn([head]),
@@ -222,10 +238,9 @@ export function packReduction(r: Reduction | null, network: Adjustment | null = 
 
 export function unpackReduction(block: Uint8Array): ReductionColumns {
   const c = unpackColumns(block);
-  const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) => (v === NAN ? NaN : v)) as Pick<
-    ReductionColumns,
-    'books' | 'setups' | 'network'
-  >;
+  const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) =>
+    typeof v === 'string' && v.startsWith(NAN) ? Number(v.slice(NAN.length)) : v,
+  ) as Pick<ReductionColumns, 'books' | 'setups' | 'network' | 'traverses' | 'levelling'>;
   return {
     ...head,
     book: u32(c, 'book'),

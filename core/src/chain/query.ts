@@ -47,6 +47,7 @@ export type QueryKind =
   | 'columns-exchanged'
   | 'curve-not-ended'
   | 'single-point-line'
+  | 'off-course'
   | 'spike'
   | 'crossing-breaklines';
 

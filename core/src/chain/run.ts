@@ -1,7 +1,7 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
-import type { Adjustment } from '#core/adjustment';
+import type { Adjustment, Traverse } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
 import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
@@ -26,6 +26,7 @@ export interface ChainResult {
   /** How books became points; null where there are none. */
   reduction: Reduction | null;
   network: Adjustment | null;
+  traverses: Traverse[];
   points: PointTable;
   linework: Linework;
   grounds: Ground[];
@@ -79,7 +80,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     s.refraction,
     s.backsightRule,
     [s.gnssPlan, s.gnssHeight, s.gnssPdop, s.gnssSatellites, s.gnssTilt],
-    [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum],
+    [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum, s.traverse],
     s.network,
   ]);
   const lines = hashValue(['lines', points, doc.codeList]);
@@ -156,6 +157,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     queries: pointQueries,
     reduction,
     network,
+    traverses,
     books,
   } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
     const books = reduceBooks(doc, readOf);
@@ -167,6 +169,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       queries: [...basis, ...booked, ...queryPoints(doc, table)],
       reduction: books?.reduction ?? null,
       network: books?.network ?? null,
+      traverses: books?.traverses ?? [],
       books: books?.books ?? new Map<string, BookAt>(),
     };
   });
@@ -206,7 +209,18 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       () => queryGround(doc, points, linework, ground, (row, off) => shotHeightRemedies(doc, points, row, off, books)),
     ),
   ];
-  return { reduction, network, points, linework, grounds, contours: lines, contourProblem, comparisons, queries };
+  return {
+    reduction,
+    network,
+    traverses,
+    points,
+    linework,
+    grounds,
+    contours: lines,
+    contourProblem,
+    comparisons,
+    queries,
+  };
 }
 
 function compare(c: Comparison, grounds: Ground[]): ComparisonResult {

@@ -7,3 +7,4 @@ export * from './orient.ts';
 export * from './resection.ts';
 export * from './reduce.ts';
 export * from './gnss.ts';
+export * from './levelling.ts';

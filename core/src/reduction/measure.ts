@@ -81,7 +81,7 @@ export function measure(pointing: Pointing, s: Setting): Measured {
   return out;
 }
 
-type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible'; text: string } | null;
+type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible' | 'face-wrong'; text: string } | null;
 
 /** Why a sighting gives no place, or null. */
 export function readingProblem(p: { circle: number; zenith: number; distance: number }): ReadingProblem {
@@ -91,6 +91,8 @@ export function readingProblem(p: { circle: number; zenith: number; distance: nu
   if (Number.isNaN(p.distance)) return { kind: 'reading-missing', text: 'has no distance' };
   if (Number.isNaN(p.zenith)) return { kind: 'reading-missing', text: 'has no vertical angle' };
   if (p.distance <= 0) return { kind: 'reading-missing', text: 'has a distance of zero' };
+  if (p.zenith > PI + STEEPEST && p.zenith < 2 * PI - STEEPEST)
+    return { kind: 'face-wrong', text: 'has a vertical angle of the other face than the one it says' };
   return { kind: 'zenith-impossible', text: 'has a vertical angle that points straight up or down' };
 }
 /** Nobody points within five degrees of straight up or down: a zenith of 0 is a reading that was not made. */

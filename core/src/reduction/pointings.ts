@@ -39,7 +39,8 @@ export const faceOf = (r: BookRecord): 1 | 2 => (r.face === 2 || (r.face === 0 &
  * c = (φ₁ − φ₂ ± π) / 2 · sin z, each the mean of all targets sighted in both faces.
  */
 export function faceErrors(records: readonly BookRecord[]): FaceErrors {
-  const pairs = facePairs(records);
+  // A pair that differs by half a degree is no error of the instrument but two different targets, or a slip.
+  const pairs = facePairs(records).filter(([one, two]) => !isWild(one, two));
   const upright = pairs.filter(([one, two]) => !Number.isNaN(one.zenith + two.zenith));
   const index = mean(upright.map(([one, two]) => difference(one.zenith + two.zenith) / 2)) || 0;
   const collimation =
@@ -51,6 +52,10 @@ export function faceErrors(records: readonly BookRecord[]): FaceErrors {
     ) || 0;
   return { index, collimation, pairs: pairs.length };
 }
+
+const WILD = 0.01;
+const isWild = (one: BookRecord, two: BookRecord): boolean =>
+  Math.abs(difference(one.circle - two.circle + PI)) > WILD || Math.abs(difference(one.zenith + two.zenith)) > WILD;
 
 function facePairs(records: readonly BookRecord[]): [BookRecord, BookRecord][] {
   const out: [BookRecord, BookRecord][] = [];

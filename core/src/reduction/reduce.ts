@@ -13,6 +13,7 @@ import {
   type Setting,
 } from './measure.ts';
 import type { Air } from './corrections.ts';
+import { elevationOf, levelling, trustedHeights, type Levelled, type Levelling } from './levelling.ts';
 import { check, orient } from './orient.ts';
 import { directionDeviation, faceErrors, faceOf, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
 import { ReducedPoints } from './points.ts';
@@ -74,6 +75,9 @@ class Work {
   private readonly notes: ReductionNote[] = [];
   private readonly sights: Sight[] = [];
   private readonly adjusted = new Map<string, Known>();
+  private levelling: Levelling | null = null;
+  /** Heights from level runs that close. */
+  private levelled: ReadonlyMap<string, Levelled> = new Map();
   private readonly satellites: ReducedPoint[] = [];
   private points = new ReducedPoints([], 0);
   private readonly occupations: Occupation[] = [];
@@ -101,16 +105,19 @@ class Work {
 
   run(): Reduction {
     for (const book of this.books) this.gather(book);
+    this.level();
     this.begin();
     const open = new Set(this.occupations);
     // Whatever can stand on something known is reduced; what it carries forward may let others stand.
     while (open.size) {
-      let done = [...open].filter((o) => this.known.has(o.setup.number));
+      const standing = [...open].filter((o) => this.known.has(o.setup.number));
+      // Who sights back to what others may still carry forward lets them go first.
+      let done = standing.filter((o) => this.canOrient(o));
       if (done.length === 0) {
-        const free = [...open].find((o) => this.standFree(o));
-        if (!free) break;
-        done = [free];
+        const free = [...open].find((o) => !this.known.has(o.setup.number) && this.standFree(o));
+        done = free ? [free] : standing;
       }
+      if (done.length === 0) break;
       for (const o of done) {
         open.delete(o);
         this.occupy(o);
@@ -118,7 +125,41 @@ class Work {
     }
     for (const o of open) this.fail(o, 'station-unknown', stationUnknown(o.setup.number));
     const setups = this.occupations.map((o) => this.results.get(o)!);
-    return { setups, points: this.points.ordered(), notes: this.notes, sights: this.sights, known: this.known };
+    return {
+      setups,
+      points: this.points.ordered(),
+      notes: this.notes,
+      sights: this.sights,
+      known: this.known,
+      levelling: this.levelling,
+    };
+  }
+
+  private canOrient(o: Occupation): boolean {
+    const backs = o.others.filter((r) => r.role === 'back');
+    return backs.length === 0 || backs.some((r) => this.known.has(r.number) || o.azimuths.has(r.number));
+  }
+
+  /** Heights by level: they take the place of whatever else but control gives. */
+  private level(): void {
+    const given = elevationOf(this.known, new Set(['control']));
+    const begin = elevationOf(this.known, new Set(['control', 'typed']));
+    const hasGiven = [...this.known.values()].some((k) => k.from === 'control' && !Number.isNaN(k.z));
+    const found = levelling(this.books, hasGiven ? given : begin, this.settings.levelClosure);
+    if (!found) return;
+    this.levelling = found;
+    this.levelled = trustedHeights(found);
+    for (const [number, h] of this.levelled) {
+      const k = this.known.get(number);
+      if (k && (k.from !== 'control' || Number.isNaN(k.z))) this.known.set(number, { ...k, z: h.z, sdHeight: h.sd });
+    }
+    for (const run of found.runs) {
+      if (run.within) continue;
+      const rows = run.differences.flatMap((d) => d.rows);
+      this.notes.push({ kind: 'level-misclosure', book: run.differences[0].book, row: rows[0], rows, number: run.from, text: `the level run from ${run.from} to ${run.to} closes`, values: [run.misclosure, run.allowed, run.length] }); // prettier-ignore
+    }
+    for (const p of found.problems)
+      this.notes.push({ kind: 'level-unreached', ...p, rows: [p.row], number: '', values: [] });
   }
 
   /** Room for every point that may come, those of satellites first. */
@@ -415,6 +456,7 @@ class Work {
     p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
+    if (this.levelled.size) this.takeLevelled(i, number);
     if (o.carries?.has(record)) this.takeAdjusted(i, number);
     if (Number.isNaN(rise) && !Number.isNaN(station.z))
       this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
@@ -422,6 +464,13 @@ class Work {
       const { x, y, z, sdPlan, sdHeight } = p.at(i);
       this.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'carried' });
     }
+  }
+
+  private takeLevelled(i: number, number: string): void {
+    const height = this.levelled.get(number);
+    if (!height) return;
+    this.points.z[i] = height.z;
+    this.points.sdHeight[i] = height.sd;
   }
 
   /** A point that the network has found is where the network has it. */

@@ -1,4 +1,5 @@
 import type { BookRecord } from '#core/book';
+import type { Levelling } from './levelling.ts';
 import type { FaceErrors } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
 
@@ -29,6 +30,8 @@ export interface ReductionSettings {
   gnss: { plan: number; height: number; pdop: number; satellites: number; tilt: number };
   /** Whether a resection finds a scale for its distances. */
   scaleFree: boolean;
+  /** Misclosure of levelling allowed on one kilometre, m. */
+  levelClosure: number;
   /** What lies within tolerance is used by itself, or every backsight waits to be decided. */
   rule: 'within' | 'ask';
 }
@@ -42,6 +45,7 @@ export const PLAIN_SETTINGS: ReductionSettings = {
   factor: 1,
   gnss: { plan: 0.03, height: 0.05, pdop: 6, satellites: 5, tilt: 0.2618 },
   scaleFree: false,
+  levelClosure: 0.01,
   rule: 'within',
 };
 
@@ -139,6 +143,10 @@ export interface ReductionNote {
     | 'typed-differs'
     | 'gnss-poor'
     | 'gnss-spread'
+    | 'level-misclosure'
+    | 'level-unreached'
+    | 'station-twice'
+    | 'face-wrong'
     | 'before-setup';
   book: string;
   row: number;
@@ -154,4 +162,6 @@ export interface Reduction {
   notes: ReductionNote[];
   sights: Sight[];
   known: Map<string, Known>;
+  /** Level runs and the heights they give; null without level readings. */
+  levelling: Levelling | null;
 }

@@ -116,7 +116,7 @@ const work = {
     const result = runChain(document, await loadReads(document, source), new ChainMemory());
     const out: Record<string, string> = {
       points: hashBytes(packPoints(result.points)),
-      reduction: hashBytes(packReduction(result.reduction, result.network)),
+      reduction: hashBytes(packReduction(result)),
       lines: hashBytes(packLines(result.linework)),
       contours: hashBytes(packContours(result.contours)),
       summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(document, result)))),

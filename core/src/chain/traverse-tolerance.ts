@@ -1,0 +1,16 @@
+import type { Traverse } from '#core/adjustment';
+import type { Settings } from './document.ts';
+
+/** The angular misclosure that a traverse may have: the spread of repeated angles, times the root of their number. */
+export const angularAllowed = (t: Traverse, s: Pick<Settings, 'angleSpread'>): number =>
+  s.angleSpread * Math.sqrt(t.angles);
+
+/** Whether a traverse closes in angle, in plan by its ratio, and in height as a check may. */
+export const traverseWithin = (
+  t: Traverse,
+  s: Pick<Settings, 'angleSpread' | 'traverseRatio' | 'checkHeight' | 'checkPlan'>,
+): boolean =>
+  !(Math.abs(t.angular) > angularAllowed(t, s)) &&
+  // On short ones the ratio asks for less than a pole can be held to.
+  (t.ratio >= s.traverseRatio || t.linear <= s.checkPlan / 3) &&
+  !(Math.abs(t.dz) > s.checkHeight);

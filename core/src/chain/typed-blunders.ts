@@ -1,0 +1,125 @@
+import { difference, distance } from '#core/kernel';
+import { formatAngle } from '#core/measure';
+import type { BookRecord } from '#core/book';
+import { resect, type Reduction, type SetupResult } from '#core/reduction';
+import { lengthText, type Blunder } from './blunders.ts';
+import type { BookAt } from './books.ts';
+import type { ProjectDocument } from './document.ts';
+import { editOne } from './point-queries.ts';
+
+// What somebody typed in the field to get started, and what holds points where it put them.
+
+/**
+ * A setup oriented by an azimuth that somebody typed, whose known points all come out turned by the same: the azimuth
+ * holds the cluster. Without it, one of them serves as backsight.
+ */
+export function typedAzimuth(
+  doc: ProjectDocument,
+  setup: SetupResult,
+  reduction: Reduction,
+  b: BookAt,
+): Blunder | null {
+  const used = setup.backsights.filter((c) => c.state === 'used');
+  const typed = azimuthsOf(b.records, setup.row).filter((r) => used.some((c) => c.number === r.number));
+  const seen = [...setup.checks, ...setup.backsights].filter((c) => c.distance > 0 && reduction.known.has(c.number));
+  const off = seen.filter((c) => !c.within);
+  if (typed.length === 0 || off.length === 0 || off.length < setup.checks.length) return null;
+  const { checkPlan } = doc.settings;
+  const turn = off[0].difference;
+  const same = off.every(
+    (c) =>
+      Math.abs(difference(c.difference - turn)) * c.distance <= checkPlan &&
+      Math.abs(c.distanceDifference) <= checkPlan,
+  );
+  if (!same) return null;
+  const [azimuth] = typed;
+  const back = off.reduce((a, c) => (c.distance > a.distance ? c : a));
+  const { angle, angleDecimals } = doc.settings;
+  return {
+    kind: 'typed-holds',
+    text: `its azimuth to ${azimuth.number} was typed, and ${off.length === 1 ? `${off[0].number} comes` : `${off.length} known points come`} out turned by ${formatAngle(turn, angle, angleDecimals)} against it. The typed azimuth holds all its ${setup.shots} points.`,
+    evidence: [azimuth.number, Math.round(turn * 1e7)],
+    remedies: [
+      {
+        label: `Leave the typed azimuth out, orient by ${back.number}`,
+        change: {
+          op: 'points.edit',
+          edits: {
+            [`${b.id}:${azimuth.row}`]: { set: { off: true }, undo: [] },
+            [`${b.id}:${back.row}`]: { set: { role: 'back' }, undo: [] },
+          },
+        },
+      },
+    ],
+    rows: off.map((c) => c.row),
+  };
+}
+
+const azimuthsOf = (records: readonly BookRecord[], row: number): BookRecord[] => {
+  const from = records.findIndex((r) => r.row === row && r.kind === 'setup');
+  const out: BookRecord[] = [];
+  for (let i = from + 1; i > 0 && i < records.length && records[i].kind !== 'setup'; i++)
+    if (records[i].kind === 'azimuth' && !records[i].deleted) out.push(records[i]);
+  return out;
+};
+
+/**
+ * What the setup sights fits together, but at another place than its station's: coordinates that were typed for it, or
+ * its number, which another setup has too.
+ */
+export function typedStation(
+  doc: ProjectDocument,
+  setup: SetupResult,
+  reduction: Reduction,
+  b: BookAt,
+): Blunder | null {
+  const station = setup.station!;
+  if (station.from === 'control') return null;
+  const index = reduction.setups.indexOf(setup);
+  const sights = reduction.sights.flatMap((s) => {
+    const target = s.setup === index ? reduction.known.get(s.number) : undefined;
+    return target && target.number !== station.number && target.from !== 'carried' ? [{ ...s, target }] : [];
+  });
+  if (new Set(sights.map((s) => s.number)).size < 2) return null;
+  const found = resect(sights, doc.settings.resectionScale === 'free');
+  if (!found.ok || found.residuals.some((r) => Math.abs(r.distance) > doc.settings.checkPlan)) return null;
+  const apart = distance(found.x - station.x, found.y - station.y);
+  if (apart <= 3 * doc.settings.checkPlan) return null;
+  const rows = [...setup.backsights, ...setup.checks].map((c) => c.row);
+  const where = `what it sights puts it ${lengthText(doc, apart)} from there`;
+  const record = b.records.find((r) => r.kind === 'point' && !r.deleted && r.number === setup.number);
+  if (station.from === 'typed' && record)
+    return {
+      kind: 'typed-holds',
+      text: `the coordinates of ${setup.number} were typed, and ${where}. They hold all its ${setup.shots} points.`,
+      evidence: [setup.number, Math.round(apart * 1000)],
+      remedies: [
+        {
+          label: `Leave the typed coordinates of ${setup.number} out`,
+          change: editOne(`${b.id}:${record.row}`, { off: true }),
+        },
+      ],
+      rows,
+    };
+  const earlier = reduction.setups.find((s) => s !== setup && s.number === setup.number && s.station && !s.failed);
+  const free = freeName(reduction, setup.number);
+  return {
+    kind: earlier ? 'station-twice' : 'station-wrong',
+    text: earlier
+      ? `another setup, in row ${earlier.row}, is called ${setup.number} too, and ${where}. Did the instrument stand on a new point?`
+      : `${where}. Did the instrument stand on another point?`,
+    evidence: [setup.number, Math.round(apart * 1000)],
+    remedies: [
+      {
+        label: `Call it ${free}, found from what it sights`,
+        change: editOne(`${b.id}:${setup.row}`, { number: free }),
+      },
+    ],
+    rows,
+  };
+}
+
+function freeName(reduction: Reduction, number: string): string {
+  const used = new Set([...reduction.known.keys(), ...reduction.setups.map((s) => s.number)]);
+  for (let i = 2; ; i++) if (!used.has(`${number}-${i}`)) return `${number}-${i}`;
+}
