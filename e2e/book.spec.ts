@@ -78,7 +78,7 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
 
   const list = page.getByRole('group', { name: 'what the ledger lists' });
-  await list.getByRole('button', { name: 'Network' }).click();
+  await list.getByRole('button', { name: 'Stations' }).click();
   await expect(ledger(page)).toContainText('variance factor');
   await expect(ledger(page)).toContainText('FS1');
   await list.getByRole('button', { name: 'Report' }).click();

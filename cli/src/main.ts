@@ -51,6 +51,8 @@ export interface Options {
   layout?: string;
   tolerancePlan?: number;
   toleranceHeight?: number;
+  /** The network free in itself, control not holding it. */
+  free: boolean;
   refraction?: number;
   factor?: number;
 }
@@ -78,7 +80,7 @@ const VERBS: Record<string, Verb> = {
   adjust: {
     run: adjust,
     files: [1, 100],
-    usage: 'adjust BOOK… --control FILE [--layout FILE] [--factor F] [--refraction K] [-o STATIONS]',
+    usage: 'adjust BOOK… --control FILE [--layout FILE] [--free] [--factor F] [--refraction K] [-o STATIONS]',
   },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {
@@ -182,6 +184,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         'outside-area': { type: 'boolean' },
         control: text,
         layout: text,
+        free: { type: 'boolean' },
         'tolerance-plan': text,
         'tolerance-height': text,
         refraction: text,
@@ -232,6 +235,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     outsideArea: v['outside-area'] ?? false,
     control: v.control,
     layout: v.layout,
+    free: v.free ?? false,
     tolerancePlan: length('tolerance-plan', v['tolerance-plan'], 1e-6),
     toleranceHeight: length('tolerance-height', v['tolerance-height'], 1e-6),
     refraction: number('refraction', v.refraction, -2, 2),

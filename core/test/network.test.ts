@@ -20,10 +20,15 @@ interface Outside {
   redundancy: number[];
   squares: number;
 }
-const numpy = (points: readonly NetworkPoint[], observations: readonly NetworkObservation[], sets: number): Outside =>
+const numpy = (
+  points: readonly NetworkPoint[],
+  observations: readonly NetworkObservation[],
+  sets: number,
+  free = false,
+): Outside =>
   JSON.parse(
     execFileSync('/usr/bin/python3', [SCRIPT], {
-      input: JSON.stringify({ points, observations, sets }),
+      input: JSON.stringify({ points, observations, sets, free }),
       encoding: 'utf8',
       maxBuffer: 1 << 28,
     }),
@@ -50,6 +55,21 @@ describe('networks', () => {
       ours.observations.forEach((o, i) => expect(Math.abs(o.redundancy - theirs.redundancy[i])).toBeLessThan(1e-5));
       expect(ours.varianceFactor * ours.freedom).toBeCloseTo(theirs.squares, 3);
     });
+
+  it('free in themselves have the precision that inner constraints give (numpy’s pseudo-inverse)', () => {
+    const { points, observations, sets } = gridNetwork(4, 21);
+    const free = points.map((p): NetworkPoint => ({ ...p, standing: 'free' }));
+    const between = observations.filter((o) => o.to >= 0);
+    const ours = ok(adjustNetwork(free, between, sets));
+    const theirs = numpy(free, between, sets, true);
+    ours.points.forEach((p, i) => {
+      expect(Math.abs(p.sdX - theirs.sd[i][0])).toBeLessThan(2e-6);
+      expect(Math.abs(p.sdY - theirs.sd[i][1])).toBeLessThan(2e-6);
+      expect(Math.abs(p.sdZ - theirs.sd[i][2])).toBeLessThan(2e-6);
+    });
+    // Shift in three directions and a turn are the datum's.
+    expect(ours.freedom).toBe(between.length - (ours.unknowns - 4));
+  });
 
   it('have redundancy numbers that sum to the degrees of freedom (Baarda), and a variance factor near one', () => {
     const { points, observations, sets } = gridNetwork(8, 5);

@@ -33,6 +33,8 @@ const CENTRING = 0.001;
 export class SimulatedInstrument {
   readonly records: BookRecord[] = [];
   private row = 20;
+  /** The crew's clock, seconds. */
+  private seconds: number;
   private readonly random;
   private station: Mark | null = null;
   private hi = 0;
@@ -45,7 +47,10 @@ export class SimulatedInstrument {
     private readonly air: Air,
     private readonly errors = { index: 0, collimation: 0 },
     private readonly refraction = 0.13,
+    /** When the crew began, ISO, to the minute. */
+    begun = '2026-07-20T07:30',
   ) {
+    this.seconds = Date.parse(`${begun}:00Z`) / 1000;
     this.random = seeded(seed);
   }
 
@@ -57,6 +62,12 @@ export class SimulatedInstrument {
     const record = emptyRecord(kind, this.row++);
     this.records.push(record);
     return record;
+  }
+
+  /** The clock after something that took so many seconds, as the instrument writes it down. */
+  private after(seconds: number): string {
+    this.seconds += seconds;
+    return new Date(this.seconds * 1000).toISOString().slice(0, 16);
   }
 
   weather(): void {
@@ -82,7 +93,24 @@ export class SimulatedInstrument {
       height: written.hi ?? hi,
       instrument: this.instrument.name,
       target: written.target ?? '',
+      time: this.after(900),
     });
+  }
+
+  /** One set-up of a level between two staffs, the sights as long as each other; mm to a tenth. */
+  level(from: Mark, to: Mark, sd = 0.0004): void {
+    const middle = (from.z + to.z) / 2 + 1.4;
+    const sight = Math.hypot(to.x - from.x, to.y - from.y) / 2;
+    const read = (role: 'back' | 'fore', m: Mark): void =>
+      void Object.assign(this.next('level'), {
+        number: m.number,
+        role,
+        height: Number((middle - m.z + this.random.normal(sd)).toFixed(4)),
+        distance: Number(sight.toFixed(1)),
+        time: this.after(120),
+      });
+    read('back', from);
+    read('fore', to);
   }
 
   sight(to: Mark, options: SightOptions): void {
@@ -121,6 +149,7 @@ export class SimulatedInstrument {
       height: o.written ?? o.th,
       code: o.code ?? '',
       target: o.target ?? '',
+      time: this.after(25),
     });
   }
 

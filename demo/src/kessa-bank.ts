@@ -122,7 +122,7 @@ function crewOne() {
 
 /** Crew two: ditch and field. A free station, a carried one, an instrument height misread, a receiver. */
 function crewTwo() {
-  const t = new SimulatedInstrument(57, { ...INSTRUMENT, name: 'T2' }, { temperature: 8, pressure: 1011, humidity: 80 }, { index: -14 * SECOND, collimation: -5 * SECOND }); // prettier-ignore
+  const t = new SimulatedInstrument(57, { ...INSTRUMENT, name: 'T2' }, { temperature: 8, pressure: 1011, humidity: 80 }, { index: -14 * SECOND, collimation: -5 * SECOND }, 0.13, '2026-07-20T08:05'); // prettier-ignore
   t.addTarget('R2', -0.03);
   t.weather();
   // Typed from a photograph of the sheet: one digit is another.
@@ -174,6 +174,27 @@ function crewTwo() {
   return { book: t.book('Kessa Bank, crew two'), shots };
 }
 
+/** Crew three: a traverse along the field with its heights by level, for tomorrow's setups; nothing wrong with it. */
+function crewThree() {
+  const t = new SimulatedInstrument(83, { ...INSTRUMENT, name: 'T1' }, { temperature: 14, pressure: 1008, humidity: 65 }, { index: 9 * SECOND, collimation: 6 * SECOND }, 0.13, '2026-07-21T08:10'); // prettier-ignore
+  t.addTarget('R1', -0.0175);
+  t.weather();
+  const [p1, p2] = [mark('TR1', 62.4, 86.1), mark('TR2', 112.8, 90.3)];
+  const stations = [at('KB5'), p1, p2, at('KB6')];
+  stations.forEach((s, i) => {
+    t.setup(s, 1.55 + 0.02 * i, 0.7 + i, { target: 'R1' });
+    const back = i === 0 ? at('KB1') : stations[i - 1];
+    t.sight(back, { role: 'back', th: 1.5, faces: 2, target: 'R1' });
+    if (i < 3) t.sight(stations[i + 1], { th: 1.5, faces: 2, target: 'R1', code: i < 2 ? 'PG' : '' });
+    else t.sight(at('KB3'), { role: 'check', th: 1.5, faces: 2, target: 'R1' });
+  });
+  t.remark('level, in the afternoon');
+  const turning = [mark('W1', 40, 70), mark('W2', 88, 88), mark('W3', 132, 76)];
+  const [w1, w2, w3] = turning;
+  for (const [from, to] of [[at('KB5'), w1], [w1, p1], [p1, w2], [w2, p2], [p2, w3], [w3, at('KB6')]]) t.level(from, to); // prettier-ignore
+  return { book: t.book('Kessa Bank, crew three'), shots: [p1, p2].map((m) => ({ mark: m, code: 'PG' })) };
+}
+
 /** The files of Kessa Bank, the slips in them, and where every shot truly lies. */
 export function kessaFiles(): {
   files: { name: string; text: string; bytes: Uint8Array }[];
@@ -182,11 +203,13 @@ export function kessaFiles(): {
 } {
   const one = crewOne();
   const two = crewTwo();
+  const three = crewThree();
   const control = ['Number,East [m],North [m],Elevation [m],Code', ...KESSA_CONTROL.map((m) => `${m.number},${m.x.toFixed(3)},${m.y.toFixed(3)},${m.z.toFixed(3)},CP`)]; // prettier-ignore
   const texts = {
     'kessa-control.csv': control.join('\r\n') + '\r\n',
     'kessa-one.book': writeBookText(one.book),
     'kessa-two.book': writeBookText(two.book),
+    'kessa-three.book': writeBookText(three.book),
   };
   return {
     files: Object.entries(texts).map(([name, text]) => ({ name, text, bytes: new TextEncoder().encode(text) })),
@@ -198,7 +221,7 @@ export function kessaFiles(): {
       { kind: 'gnss-poor', where: 'S10' },
       { kind: 'unknown-code', where: 'DR' },
     ],
-    truth: [...one.shots, ...two.shots].map((s) => s.mark),
+    truth: [...one.shots, ...two.shots, ...three.shots].map((s) => s.mark),
   };
 }
 
@@ -238,7 +261,7 @@ export function kessaProject(): DemoProject {
   });
   return {
     name: KESSA_NAME,
-    description: 'A flood bank and its ditch: two crews’ raw books, with the slips that crews make',
+    description: 'A flood bank and its ditch: three raw books, with the slips that crews make',
     settings: {},
     files: files.map(({ id, name, bytes }) => ({ id, name, bytes })),
     changes,

@@ -1,4 +1,5 @@
 import { extname } from 'node:path';
+import { findTraverses } from '#core/adjustment';
 import { adjustReduction } from '#core/chain';
 import { writeText } from '#core/exchange';
 import { unitOption } from '../load.ts';
@@ -10,8 +11,9 @@ import type { Options, Outcome } from '../main.ts';
 /** Everything that books say of stations and control, adjusted together. */
 export function adjust(files: string[], options: Options): Outcome {
   const { reduction } = reduceFiles(files, options);
+  const traverses = findTraverses(reduction);
   if (reduction.sights.length === 0) throw new CannotDo('The books sight no known point: there is nothing to adjust.');
-  const a = adjustReduction(reduction, () => 'fixed');
+  const a = adjustReduction(reduction, () => 'fixed', options.free ? 'free' : 'standing');
   if (!a.ok) throw new CannotDo(a.reason);
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
@@ -51,6 +53,32 @@ export function adjust(files: string[], options: Options): Outcome {
     iterations: a.iterations,
     stations: a.points,
     doubtful: a.doubtful < 0 ? null : list[0],
+    traverses: traverses.map(({ stations, length, angular, angles, dx, dy, dz, linear, ratio, suspect, ...t }) => ({
+      kind: t.kind,
+      stations,
+      length,
+      angular: plain(angular),
+      angles,
+      dx,
+      dy,
+      dz: plain(dz),
+      linear,
+      ratio: Number.isFinite(ratio) ? ratio : null,
+      suspect,
+      compass: t.compass,
+      transit: t.transit,
+    })),
+    levelRuns: (reduction.levelling?.runs ?? []).map(({ from, to, differences, ...run }) => ({
+      from,
+      to,
+      setups: differences.length,
+      length: run.length,
+      difference: run.difference,
+      misclosure: plain(run.misclosure),
+      allowed: run.allowed,
+      within: run.within,
+    })),
+    levelled: reduction.levelling?.heights ?? [],
     list,
   };
   const text = [
@@ -58,6 +86,13 @@ export function adjust(files: string[], options: Options): Outcome {
     ...a.points.map(
       (p) =>
         `  ${p.number}: E ${p.x.toFixed(4)} N ${p.y.toFixed(4)} H ${p.z.toFixed(4)}, ellipse ${p.ellipse.major.toFixed(4)} × ${p.ellipse.minor.toFixed(4)} m`,
+    ),
+    ...traverses.map(
+      (t) => `  traverse ${t.stations.join(' – ')}: ${t.linear.toFixed(4)} m on ${t.length.toFixed(1)} m`,
+    ),
+    ...json.levelRuns.map(
+      (r) =>
+        `  level run ${r.from} → ${r.to}: ${r.misclosure === null ? 'open' : `misclosure ${r.misclosure.toFixed(4)} m, ${r.allowed.toFixed(4)} allowed`}`,
     ),
     ...(json.doubtful?.standardised
       ? [

@@ -71,7 +71,7 @@ export interface Adjusted {
 export type Adjustment = Adjusted | { ok: false; reason: string };
 
 /** Deviation with which a network without any control is held near where it began, m: it does not bend it. */
-const LOOSE = 10;
+const LOOSE = 1;
 
 /**
  * Least squares of everything at once: directions with an orientation for each set, horizontal distances, rises
@@ -290,6 +290,43 @@ function undetermined(l: Layout, given: readonly NetworkPoint[], unknown: number
   return `The ${what === 'plan' ? 'place' : 'elevation'} of ${given[point].number} is not determined by the observations: it hangs on too few of them.`;
 }
 
+interface DatumSpread {
+  x: number;
+  y: number;
+  plan: number;
+  heights: number;
+  /** Sum of squared distances from the middle, m². */
+  square: number;
+}
+
+function datumSpread(l: Layout, points: readonly NetworkPoint[]): DatumSpread {
+  const inPlan = points.filter((_, i) => l.x[i] >= 0);
+  const mean = (of: (p: NetworkPoint) => number): number => inPlan.reduce((s, p) => s + of(p) / inPlan.length, 0);
+  const [x, y] = [mean((p) => p.x), mean((p) => p.y)];
+  const square = inPlan.reduce((s, p) => s + (p.x - x) * (p.x - x) + (p.y - y) * (p.y - y), 0);
+  return { x, y, plan: inPlan.length, heights: l.z.filter((u) => u >= 0).length, square };
+}
+
+/**
+ * Variances of a free network as inner constraints have them: what the loose hold leaves of shift, turn and lift is
+ * taken off again, since it says nothing of the network's own shape.
+ */
+function withoutDatum(
+  [xx, yy, xy, zz]: [number, number, number, number],
+  d: DatumSpread | null,
+  p: NetworkPoint,
+): [number, number, number, number] {
+  if (!d) return [xx, yy, xy, zz];
+  const loose = LOOSE * LOOSE;
+  const [u, v] = [p.x - d.x, p.y - d.y];
+  return [
+    xx > 0 ? Math.max(0, xx - loose * (1 / d.plan + (v * v) / d.square)) : 0,
+    yy > 0 ? Math.max(0, yy - loose * (1 / d.plan + (u * u) / d.square)) : 0,
+    xx > 0 ? xy + (loose * u * v) / d.square : 0,
+    zz > 0 ? Math.max(0, zz - loose / d.heights) : 0,
+  ];
+}
+
 function report(
   l: Layout,
   given: readonly NetworkPoint[],
@@ -301,6 +338,7 @@ function report(
 ): Adjusted {
   const inverse = factor.inverse();
   const of = (u: number, v: number): number => (u < 0 || v < 0 ? 0 : inverse.get(u, v));
+  const spread = l.loose ? datumSpread(l, points) : null;
   let squares = 0;
   let doubtful = -1;
   const list = observations.map((observation): AdjustedObservation => {
@@ -323,7 +361,11 @@ function report(
   return {
     ok: true,
     points: points.map((p, i) => {
-      const [xx, yy, xy] = [of(l.x[i], l.x[i]), of(l.y[i], l.y[i]), of(l.x[i], l.y[i])];
+      const [xx, yy, xy, zz] = withoutDatum(
+        [of(l.x[i], l.x[i]), of(l.y[i], l.y[i]), of(l.x[i], l.y[i]), of(l.z[i], l.z[i])],
+        spread,
+        p,
+      );
       return {
         number: p.number,
         x: p.x,
@@ -331,7 +373,7 @@ function report(
         z: p.z,
         sdX: Math.sqrt(xx),
         sdY: Math.sqrt(yy),
-        sdZ: Math.sqrt(of(l.z[i], l.z[i])),
+        sdZ: Math.sqrt(zz),
         ellipse: ellipseOf(xx, yy, xy),
         moved: length(p.x - given[i].x, p.y - given[i].y),
       };

@@ -1,5 +1,5 @@
 import { atan2, cos, difference, distance as length, sin, turned } from '#core/kernel';
-import type { Known, Reduction, Sight } from '#core/reduction';
+import { CENTRING, type Known, type Reduction, type Sight } from '#core/reduction';
 
 /** Stations from one that is given to one that is given, each sighted from the one before and sighting it back. */
 export interface Traverse {
@@ -12,6 +12,8 @@ export interface Traverse {
   angular: number;
   /** How many angles it is shared between. */
   angles: number;
+  /** What centring of instrument and targets leaves in their sum, one standard deviation, radians. */
+  centring: number;
   /** Carried less given after the angles are shared out, m; dz NaN without heights. */
   dx: number;
   dy: number;
@@ -154,6 +156,7 @@ export function findTraverses(reduction: Reduction): Traverse[] {
       length: total,
       angular,
       angles,
+      centring: centringOf(legs),
       dx,
       dy,
       dz,
@@ -165,6 +168,10 @@ export function findTraverses(reduction: Reduction): Traverse[] {
     };
   }
 }
+
+/** Each end of a leg enters two angles, but for the first and the last. */
+const centringOf = (legs: readonly TraverseLeg[]): number =>
+  Math.sqrt(legs.reduce((sum, { distance }) => sum + (4 * CENTRING * CENTRING) / (distance * distance), 0));
 
 const meanOf = (a: number, b: number): number => (Number.isNaN(a) ? b : Number.isNaN(b) ? a : (a + b) / 2);
 

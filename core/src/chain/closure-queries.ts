@@ -19,18 +19,18 @@ export function queryTraverses(
       const end = known.get(t.stations.at(-1)!)!;
       const first = setups.find((x) => x.number === t.stations[0]);
       const said = [
-        `${length(t.linear)} in plan on ${formatLength(t.length, s.unit, 0)} ${UNIT_SIGN[s.unit]}, one part in ${formatFixed(t.ratio, 0)}`,
+        `${length(t.linear)} in plan on ${formatLength(t.length, s.unit, 0)} ${UNIT_SIGN[s.unit]}, one part in ${formatFixed(t.ratio, 0)} (${formatFixed(s.traverseRatio, 0)} asked for)`,
         Number.isNaN(t.angular)
           ? ''
           : `${formatAngle(t.angular, s.angle, s.angleDecimals)} in angle (${formatAngle(angularAllowed(t, s), s.angle, 0)} allowed)`,
-        Number.isNaN(t.dz) ? '' : `${length(t.dz)} in height`,
+        Number.isNaN(t.dz) ? '' : `${length(t.dz)} in height (${length(s.checkHeight)} allowed)`,
       ].filter(Boolean);
       return {
         key: `traverse-misclosure:${t.stations.join('-')}`,
         kind: 'traverse-misclosure',
         stage: 'book',
         weight: 'look',
-        text: `The traverse ${t.stations.join(' – ')} misses ${end.number} by ${said.join(', ')}; one part in ${formatFixed(s.traverseRatio, 0)} is asked for. It is not shared out.${t.suspect ? ` The gap points to ${t.suspect}.` : ''}`,
+        text: `The traverse ${t.stations.join(' – ')} misses ${end.number} by ${said.join(', ')}. It is not shared out.${t.suspect ? ` The gap points to ${t.suspect}.` : ''}`,
         evidence: [t.stations, Math.round(t.linear * 1e4), Math.round((t.dz || 0) * 1e4)],
         place: { x: end.x, y: end.y },
         book: first?.book ?? '',

@@ -10,3 +10,4 @@ export * from './run.ts';
 export * from './packs.ts';
 export * from './difference.ts';
 export * from './reading.ts';
+export * from './traverse-tolerance.ts';

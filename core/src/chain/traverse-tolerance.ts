@@ -1,9 +1,12 @@
 import type { Traverse } from '#core/adjustment';
 import type { Settings } from './document.ts';
 
-/** The angular misclosure that a traverse may have: the spread of repeated angles, times the root of their number. */
+/**
+ * The angular misclosure that a traverse may have: the spread of repeated angles times the root of their number, and
+ * twice what centring over the marks does to angles between legs so short.
+ */
 export const angularAllowed = (t: Traverse, s: Pick<Settings, 'angleSpread'>): number =>
-  s.angleSpread * Math.sqrt(t.angles);
+  Math.sqrt(s.angleSpread * s.angleSpread * t.angles + 4 * t.centring * t.centring);
 
 /** Whether a traverse closes in angle, in plan by its ratio, and in height as a check may. */
 export const traverseWithin = (

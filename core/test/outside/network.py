@@ -67,7 +67,16 @@ for turn in range(20):
             value[k][c] += step[u]
     if np.abs(step).max() < 1e-11:
         break
-Q = np.linalg.inv(A.T @ A)
+N = A.T @ A
+if data.get("free"):
+    # Inner constraints on coordinates: orientations are eliminated, what is left is inverted by Moore and Penrose.
+    co = [u for (k, c), u in index.items() if k != "o"]
+    oo = [u for (k, c), u in index.items() if k == "o"]
+    S = N[np.ix_(co, co)] - N[np.ix_(co, oo)] @ np.linalg.inv(N[np.ix_(oo, oo)]) @ N[np.ix_(oo, co)]
+    Q = np.zeros_like(N)
+    Q[np.ix_(co, co)] = np.linalg.pinv(S, rcond=1e-9, hermitian=True)
+else:
+    Q = np.linalg.inv(N)
 red = 1 - np.einsum("ij,jk,ik->i", A, Q, A)
 json.dump(
     {

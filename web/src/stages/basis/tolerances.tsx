@@ -96,8 +96,8 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'gnssPlan',
     short: 'satellites in plan',
-    before: 'A position by satellite promises in plan at least',
-    after: '',
+    before: 'A position by satellite is asked about beyond a standard deviation of',
+    after: 'in plan',
     used: 'Book: GNSS shots',
     min: 0.001,
     max: 10,
@@ -106,8 +106,8 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'gnssHeight',
     short: 'satellites in height',
-    before: 'and in height at least',
-    after: '',
+    before: 'and beyond one of',
+    after: 'in height',
     used: 'Book: GNSS shots',
     min: 0.001,
     max: 10,
@@ -116,7 +116,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'gnssPdop',
     short: 'dilution of satellites',
-    before: 'Its dilution of position (PDOP) is at most',
+    before: 'or a dilution of position (PDOP) beyond',
     after: '',
     used: 'Book: GNSS shots',
     min: 1,
@@ -127,8 +127,8 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'gnssSatellites',
     short: 'number of satellites',
-    before: 'It rests on at least',
-    after: 'satellites',
+    before: 'or fewer satellites than',
+    after: '',
     used: 'Book: GNSS shots',
     min: 0,
     max: 60,
@@ -138,7 +138,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'gnssTilt',
     short: 'tilt of the pole',
-    before: 'Its pole was tilted by at most',
+    before: 'or a pole tilted by more than',
     after: '',
     used: 'Book: GNSS shots',
     min: 0,

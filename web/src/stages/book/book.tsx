@@ -68,7 +68,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
               [
                 ['records', 'Records'],
                 ['points', 'Points'],
-                ['network', 'Network'],
+                ['network', 'Stations'],
                 ['report', 'Report'],
               ] as const
             ).map(([leaf, name]) => (

@@ -1,61 +1,49 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, chakra } from '@chakra-ui/react';
 import { useEffect } from 'react';
 import type { Adjusted, AdjustedObservation } from '#core/adjustment';
 import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
-import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty } from '../ledger.tsx';
+import { HowStations, LevelRuns, Traverses } from './closures.tsx';
 
 const Cell = chakra('td', {
   base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
 });
 
-/** Stations and known points adjusted together: what it says, and whether points follow it. */
+/** How stations are found: traverses, level runs, and all of it adjusted together. */
 export function Network() {
-  const { state, tables, propose } = useProject();
-  const canChange = useCanChange();
-  const s = state!.document.settings;
-  const network = tables!.reduction.network;
+  const { network, traverses, levelling, setups } = useProject((p) => p.tables!.reduction);
   useEllipses(network?.ok ? network : null);
-  if (!network)
+  if (setups.length === 0 && !levelling)
     return (
       <Empty>
-        Here everything that the books say of stations and known points is adjusted together: weights from the
-        instruments, ellipses, the most doubtful observation. No book sights a known point yet.
+        Here stand traverses and level runs with their misclosures, and everything that the books say of stations and
+        known points adjusted together: weights from the instruments, ellipses, the most doubtful observation. No book
+        has a setup yet.
       </Empty>
-    );
-  if (!network.ok)
-    return (
-      <Box role="alert" color="pole" p="10px">
-        The network cannot be adjusted: {network.reason}
-      </Box>
     );
   return (
     <Box overflow="auto" flex="1" minHeight="0">
-      <Leaf mb="8px" py="4px">
-        <Statistics network={network} />
-        {canChange ? (
-          <Flex px="12px" py="6px" gap="10px" align="center">
-            <Act
-              onClick={() =>
-                void propose(s.network ? 'stations as they were carried' : 'stations from the network', {
-                  op: 'settings.set',
-                  settings: { network: !s.network },
-                })
-              }
-            >
-              {s.network ? 'Take stations as they were carried …' : 'Let points follow the network …'}
-            </Act>
-            <Aside>{s.network ? 'points follow the network' : 'points follow the stations as carried'}</Aside>
-          </Flex>
-        ) : null}
-      </Leaf>
-      <Stations network={network} />
-      <Observations network={network} />
+      <HowStations />
+      <Traverses list={traverses} />
+      <LevelRuns levelling={levelling} />
+      {network?.ok ? (
+        <>
+          <Leaf head="Network" mb="8px" pb="4px">
+            <Statistics network={network} />
+          </Leaf>
+          <Stations network={network} />
+          <Observations network={network} />
+        </>
+      ) : network ? (
+        <Box role="alert" color="pole" p="10px">
+          The network cannot be adjusted: {network.reason}
+        </Box>
+      ) : null}
     </Box>
   );
 }

@@ -1,0 +1,190 @@
+import { Box, chakra } from '@chakra-ui/react';
+import type { Traverse } from '#core/adjustment';
+import { angularAllowed, traverseWithin, type Settings } from '#core/chain';
+import type { Levelling, LevelRun } from '#core/reduction';
+import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
+import { Leaf } from '../../frame/controls.tsx';
+import { Choice, Sentence } from '../../frame/sentence.tsx';
+import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { useCanChange } from '../../project/can.ts';
+import { useProject } from '../../project/store.ts';
+import { sheetHandle } from '../../sheet/sheet.tsx';
+
+const Cell = chakra('td', {
+  base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
+});
+
+/** How stations come to their coordinates, as sentences whose choices are previewed before they are taken. */
+export function HowStations() {
+  const { state, propose } = useProject();
+  const canChange = useCanChange();
+  const s = state!.document.settings;
+  const set = (label: string, settings: Partial<Settings>): void =>
+    void propose(label, { op: 'settings.set', settings });
+  return (
+    <fieldset disabled={!canChange} style={{ border: 0, margin: 0, padding: 0, minWidth: 0 }}>
+      <Leaf mb="8px" py="4px">
+        <Sentence>
+          Stations
+          <Choice
+            name="how stations are found"
+            value={s.network ? 'network' : s.traverse}
+            options={[
+              ['carried', 'stand where they were carried'],
+              ['compass', 'follow their traverse by the compass rule'],
+              ['transit', 'follow their traverse by the transit rule'],
+              ['network', 'are adjusted together, by least squares'],
+            ]}
+            onChange={(how) =>
+              set('how stations are found', how === 'network' ? { network: true } : { network: false, traverse: how })
+            }
+          />
+        </Sentence>
+        <Sentence>
+          The network
+          <Choice
+            name="what holds the network"
+            value={s.networkDatum}
+            options={[
+              ['standing', 'is held by control as it stands'],
+              ['free', 'is free in itself, to see how well it fits alone'],
+            ]}
+            onChange={(networkDatum) => set('what holds the network', { networkDatum })}
+          />
+          and resections
+          <Choice
+            name="scale of resections"
+            value={s.resectionScale}
+            options={[
+              ['fixed', 'hold distances as measured'],
+              ['free', 'find a scale for their distances'],
+            ]}
+            onChange={(resectionScale) => set('scale of resections', { resectionScale })}
+          />
+        </Sentence>
+      </Leaf>
+    </fieldset>
+  );
+}
+
+/** Traverses from one given end to another: what they miss it by, before anything is shared out. */
+export function Traverses({ list }: { list: readonly Traverse[] }) {
+  const s = useProject((p) => p.state!.document.settings);
+  const known = useProject((p) => p.tables!.reduction.setups);
+  if (list.length === 0) return null;
+  const length = (m: number, d = 3): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, d));
+  const sign = UNIT_SIGN[s.unit];
+  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', `East ${sign}`, `North ${sign}`, `Gap ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
+  return (
+    <Leaf head="Traverses: carried less given" mb="8px" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses">
+        <thead>
+          <tr>
+            {heads.map((h) => (
+              <HeadCell key={h} scope="col">
+                {h}
+              </HeadCell>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((t) => {
+            const within = traverseWithin(t, s);
+            const end = known.find((k) => k.number === t.stations.at(-2))?.station;
+            return (
+              <chakra.tr
+                key={t.stations.join()}
+                cursor="pointer"
+                onClick={() => end && sheetHandle.current?.show(end.x, end.y)}
+              >
+                <Cell color={within ? undefined : 'pole'} whiteSpace="normal">
+                  {within ? '' : '▲ '}
+                  {t.stations.join(' – ')}
+                  {t.suspect && !within ? <Box color="brass">points to {t.suspect}</Box> : null}
+                </Cell>
+                <Cell>{length(t.length, 1)}</Cell>
+                <Cell>{Number.isNaN(t.angular) ? 'open' : formatAngle(t.angular, s.angle, s.angleDecimals)}</Cell>
+                <Cell>
+                  {Number.isNaN(t.angular) ? '' : formatAngle(angularAllowed(t, s), s.angle, s.angleDecimals)}
+                </Cell>
+                <Cell>{length(t.dx)}</Cell>
+                <Cell>{length(t.dy)}</Cell>
+                <Cell>{length(t.linear)}</Cell>
+                <Cell>{Number.isFinite(t.ratio) ? formatFixed(t.ratio, 0) : 'exact'}</Cell>
+                <Cell>{length(t.dz)}</Cell>
+              </chakra.tr>
+            );
+          })}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}
+
+/** Level runs with their misclosures, and the heights that they give. */
+export function LevelRuns({ levelling }: { levelling: Levelling | null }) {
+  const s = useProject((p) => p.state!.document.settings);
+  if (!levelling) return null;
+  const sign = UNIT_SIGN[s.unit];
+  const length = (m: number, d = 4): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, d));
+  const row = (run: LevelRun, i: number) => (
+    <tr key={i}>
+      <Cell color={run.within ? undefined : 'pole'}>
+        {run.within ? '' : '▲ '}
+        {run.from} → {run.to}
+      </Cell>
+      <Cell>{run.differences.length}</Cell>
+      <Cell>{length(run.length, 1)}</Cell>
+      <Cell>{length(run.difference)}</Cell>
+      <Cell color={run.within ? undefined : 'pole'}>
+        {Number.isNaN(run.misclosure) ? 'open' : length(run.misclosure)}
+      </Cell>
+      <Cell>{Number.isNaN(run.misclosure) ? '' : length(run.allowed)}</Cell>
+    </tr>
+  );
+  return (
+    <>
+      <Leaf head="Level runs" mb="8px" overflowX="auto">
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="level runs">
+          <thead>
+            <tr>
+              {['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`].map(
+                (h) => (
+                  <HeadCell key={h} scope="col">
+                    {h}
+                  </HeadCell>
+                ),
+              )}
+            </tr>
+          </thead>
+          <tbody>{levelling.runs.map(row)}</tbody>
+        </chakra.table>
+      </Leaf>
+      {levelling.heights.length ? (
+        <Leaf head="Heights by level" mb="8px" overflowX="auto">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="heights by level">
+            <thead>
+              <tr>
+                {['Point', `Elev ${sign}`, `± ${sign}`, 'Rows'].map((h) => (
+                  <HeadCell key={h} scope="col">
+                    {h}
+                  </HeadCell>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {levelling.heights.map((h) => (
+                <tr key={h.number}>
+                  <Cell>{h.number}</Cell>
+                  <Cell>{length(h.z)}</Cell>
+                  <Cell>{length(h.sd)}</Cell>
+                  <Cell>{h.rows.join(', ')}</Cell>
+                </tr>
+              ))}
+            </tbody>
+          </chakra.table>
+        </Leaf>
+      ) : null}
+    </>
+  );
+}
