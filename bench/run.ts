@@ -8,12 +8,13 @@ import { adjustNetwork } from '#core/adjustment';
 import { readBookText } from '#core/book';
 import { PLAIN_SETTINGS, reduce } from '#core/reduction';
 import { constrain, delaunay } from '#core/terrain';
+import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { measurePage } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, network, triangulation, constraints, memory, page).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, edit, network, triangulation, constraints, memory, page).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -228,6 +229,7 @@ function network(): void {
 const PARTS: Record<string, () => void | Promise<void>> = {
   transformation,
   reduction,
+  edit: editFigure,
   network,
   triangulation,
   constraints,

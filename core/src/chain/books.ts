@@ -8,6 +8,7 @@ import {
   type Known,
   type ReducedPoints,
   type Reduction,
+  type ReductionMemory,
   type ReductionSettings,
 } from '#core/reduction';
 import { traverseWithin } from './traverse-tolerance.ts';
@@ -30,19 +31,26 @@ export interface ReducedBooks {
 }
 
 /** Books with edits laid over them, reduced from the project's control; null when the project has none. */
-export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks | null {
+export function reduceBooks(
+  doc: ProjectDocument,
+  readOf: ReadOf,
+  memory: ReductionMemory | null = null,
+): ReducedBooks | null {
   const intakes = doc.intakes.filter((i) => i.on && isBook(i) && readOf(i).book);
   if (intakes.length === 0) return null;
   const edited = intakes.map((intake): BookAt => {
     const book = readOf(intake).book!;
     return { id: intake.id, name: intake.fileName, book, records: editedRecords(doc, intake.id, book.records) };
   });
-  const books = edited.map(({ id, records, book }): BookInput => ({
-    id,
-    records,
-    instruments: book.instruments,
-    targets: book.targets,
-  }));
+  const books = edited.map(({ id, records, book }): BookInput => {
+    const named = namesIn(records);
+    return {
+      id,
+      records,
+      instruments: registered(book.instruments, doc.register.instruments, named.instruments),
+      targets: registered(book.targets, doc.register.targets, named.targets),
+    };
+  });
   const s = doc.settings;
   const control = controlOf(doc, readOf);
   const decisionOf = (book: string, row: number): Decision | undefined => doc.decisions[`${book}:${row}`];
@@ -63,11 +71,11 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
     factor: doc.basis.factor,
     rule: s.backsightRule,
   };
-  let reduction = reduce(books, control, decisionOf, how);
+  let reduction = reduce(books, control, decisionOf, how, [], memory);
   const network = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf), s.networkDatum) : null;
   const traverses = findTraverses(reduction);
   if (s.network && network?.ok)
-    reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction));
+    reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction), memory);
   else if (s.traverse !== 'carried') {
     // What misses its end by more than is allowed is not shared out: it would hide a blunder.
     const good = traverses.filter((t) => traverseWithin(t, s));
@@ -83,6 +91,34 @@ export function reduceBooks(doc: ProjectDocument, readOf: ReadOf): ReducedBooks 
   return { reduction, network, traverses, reads, books: new Map(edited.map((b) => [b.id, b])) };
 }
 
+/**
+ * What a book says of its instruments or targets, the project's register coming before it; of the register only what
+ * the book has or names.
+ */
+export function registered<T extends { name: string }>(
+  said: readonly T[],
+  register: readonly T[],
+  named: ReadonlySet<string>,
+): T[] {
+  const own = new Set(said.map((s) => s.name));
+  const kept = register.filter((r) => own.has(r.name) || named.has(r.name));
+  const names = new Set(kept.map((r) => r.name));
+  return [...said.filter((s) => !names.has(s.name)), ...kept];
+}
+
+/** Instruments and targets that the records of a book name. */
+export function namesIn(records: Iterable<Pick<BookRecord, 'instrument' | 'target'>>): {
+  instruments: Set<string>;
+  targets: Set<string>;
+} {
+  const [instruments, targets] = [new Set<string>(), new Set<string>()];
+  for (const r of records) {
+    if (r.instrument !== '') instruments.add(r.instrument);
+    if (r.target !== '') targets.add(r.target);
+  }
+  return { instruments, targets };
+}
+
 /** The records of a book as a person left them: the file as received stays beside. */
 export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
   return records.map((r) => {
@@ -91,7 +127,19 @@ export function editedRecords(doc: ProjectDocument, intake: string, records: rea
   });
 }
 
+/** Records as edited, so that one edit of one record is one record however often it is asked for. */
+const editedBefore = new WeakMap<BookRecord, { edit: PointEdit; made: BookRecord }>();
+
 function editedRecord(r: BookRecord, edit: PointEdit): BookRecord {
+  const before = editedBefore.get(r);
+  // A document that came as text has the same edit as another thing.
+  if (before && (before.edit === edit || JSON.stringify(before.edit) === JSON.stringify(edit))) return before.made;
+  const made = withEdit(r, edit);
+  editedBefore.set(r, { edit, made });
+  return made;
+}
+
+function withEdit(r: BookRecord, edit: PointEdit): BookRecord {
   return {
     ...r,
     number: edit.number ?? r.number,

@@ -13,6 +13,7 @@ import {
   layoutSchema,
   numberDecisionSchema,
   pointEditSchema,
+  registerSchema,
   ringSchema,
   settingsSchema,
   type Intake,
@@ -48,6 +49,7 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.add'), intake: intakeSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
+  z.object({ op: z.literal('intake.prefix'), id: z.string(), prefix: z.string().trim().max(12) }),
   z.object({ op: z.literal('intake.layout'), id: z.string(), layout: layoutSchema }),
   z.object({ op: z.literal('intake.bookLayout'), id: z.string(), layout: bookLayoutSchema.nullable() }),
   z.object({
@@ -75,6 +77,7 @@ export const changeSchema = z.discriminatedUnion('op', [
     why: z.string().trim().max(500).optional(),
   }),
   z.object({ op: z.literal('record.decide'), key: z.string().max(80), decision: decisionSchema.nullable() }),
+  z.object({ op: z.literal('register.set'), register: registerSchema }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
   z.object({ op: z.literal('boundary.set'), ring: ringSchema.nullable() }),
@@ -115,6 +118,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.bookLayout':
+    case 'intake.prefix':
     case 'intake.numbers':
     case 'intake.given':
     case 'intake.system':
@@ -133,6 +137,8 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       if (change.decision !== null) decisions[change.key] = change.decision;
       return yes({ decisions }, { op: 'record.decide', key: change.key, decision: before ?? null });
     }
+    case 'register.set':
+      return yes({ register: change.register }, { op: 'register.set', register: doc.register });
     case 'codes.set':
       return yes({ codeList: change.codeList }, { op: 'codes.set', codeList: doc.codeList });
     case 'settings.set': {
@@ -185,7 +191,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
 
 type IntakeChange = Extract<
   Change,
-  { op: 'intake.switch' | 'intake.layout' | 'intake.bookLayout' | 'intake.numbers' | 'intake.given' | 'intake.system' }
+  {
+    op:
+      | 'intake.switch'
+      | 'intake.layout'
+      | 'intake.bookLayout'
+      | 'intake.prefix'
+      | 'intake.numbers'
+      | 'intake.given'
+      | 'intake.system';
+  }
 >;
 
 function editIntake(doc: ProjectDocument, change: IntakeChange): Applied {
@@ -205,6 +220,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ on: change.on }, { op: change.op, id, on: before.on }];
     case 'intake.layout':
       return [{ layout: change.layout }, { op: change.op, id, layout: before.layout }];
+    case 'intake.prefix':
+      return [{ prefix: change.prefix || undefined }, { op: change.op, id, prefix: before.prefix ?? '' }];
     case 'intake.bookLayout':
       return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
     case 'intake.numbers':
@@ -268,6 +285,10 @@ export function describeChange(change: Change): string {
       return change.on ? 'switched a file on' : 'switched a file off';
     case 'intake.layout':
       return 'read a file by another layout';
+    case 'intake.prefix':
+      return change.prefix
+        ? `put ${change.prefix} before the numbers of a file`
+        : 'took the sign off the numbers of a file';
     case 'intake.bookLayout':
       return 'read a book by another layout';
     case 'intake.numbers':
@@ -290,6 +311,8 @@ export function describeChange(change: Change): string {
       return change.decision === null
         ? 'left a backsight to the rule'
         : `decided: ${change.decision === 'used' ? 'use it' : change.decision === 'aside' ? 'set it aside' : 'leave it open'}`;
+    case 'register.set':
+      return 'changed the register of instruments and targets';
     case 'codes.set':
       return 'changed the code list';
     case 'settings.set':
@@ -420,6 +443,7 @@ export function changeTouches(change: Change): string[] {
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.bookLayout':
+    case 'intake.prefix':
     case 'intake.numbers':
     case 'intake.given':
     case 'intake.system':
@@ -433,6 +457,8 @@ export function changeTouches(change: Change): string[] {
       });
     case 'record.decide':
       return [`decision/${change.key}`];
+    case 'register.set':
+      return ['register'];
     case 'codes.set':
       return ['codes'];
     case 'settings.set':

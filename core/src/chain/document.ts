@@ -207,6 +207,8 @@ export const intakeSchema = z.object({
   /** How its rows become records, where a book is neither in the open text form nor LandXML. */
   bookLayout: bookLayoutSchema.optional(),
   on: z.boolean(),
+  /** Stands before the number of each of its points, to tell files apart. */
+  prefix: z.string().trim().max(12).optional(),
   numbers: z.object({
     all: numberDecisionSchema,
     each: z.record(z.string().max(200), numberDecisionSchema),
@@ -325,6 +327,32 @@ export const acceptedSchema = z.object({
   at: z.string().max(40),
 });
 
+const registerName = z.string().trim().min(1).max(40);
+const constant = z.number().min(-1).max(1);
+
+/** Instruments and targets that books refer to by name; what stands here comes before what a book says of them. */
+export const registerSchema = z.object({
+  instruments: z
+    .array(
+      z.object({
+        name: registerName,
+        /** Standard deviations of a direction and a zenith angle in one face, radians. */
+        direction: z.number().positive().max(0.01),
+        zenith: z.number().positive().max(0.01),
+        /** Of a distance: constant part m, and parts per million. */
+        distance: z.number().positive().max(1),
+        ppm: z.number().min(0).max(1000),
+        /** Added to every distance, m. */
+        constant,
+        /** Micrometres. */
+        wavelength: z.number().min(0.3).max(2),
+      }),
+    )
+    .max(200),
+  targets: z.array(z.object({ name: registerName, constant })).max(200),
+});
+export type Register = z.infer<typeof registerSchema>;
+
 export const documentSchema = z.object({
   settings: settingsSchema,
   basis: basisSchema,
@@ -334,6 +362,7 @@ export const documentSchema = z.object({
   edits: z.record(z.string(), pointEditSchema),
   /** Decisions on backsights and setups, by record key, `intake:row`. */
   decisions: z.record(z.string(), decisionSchema),
+  register: registerSchema,
   boundary: ringSchema.nullable(),
   comparisons: z.array(comparisonSchema).max(200),
   accepted: z.record(z.string(), acceptedSchema),
@@ -411,6 +440,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   intakes: [],
   edits: {},
   decisions: {},
+  register: { instruments: [], targets: [] },
   boundary: null,
   comparisons: [],
   accepted: {},
@@ -422,6 +452,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
   return {
     ...kept,
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
+    register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
     settings: { ...START_SETTINGS, ...kept.settings },
     basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },
   };

@@ -1,6 +1,15 @@
 import { indexCodes, readDescription, type Code } from '#core/codes';
 import { chordPlaces, type Line } from '#core/linework';
-import { buildSurface, clipToRing, NO_POINT, type BreaklineCrossing, type Surface } from '#core/terrain';
+import {
+  clipToRing,
+  NO_POINT,
+  planSurface,
+  raiseSurface,
+  type BreaklineCrossing,
+  type Surface,
+  type SurfaceInput,
+  type SurfacePlan,
+} from '#core/terrain';
 import { CONTROL, GROUND, type ProjectDocument } from './document.ts';
 import { STATE, type PointTable } from './points.ts';
 
@@ -32,7 +41,17 @@ export function surfaceNames(doc: ProjectDocument): string[] {
 /** Rows kept for painting an account's line on the sheet. */
 const SHOWN_ROWS = 2000;
 
-export function makeGround(doc: ProjectDocument, name: string, points: PointTable, lines: readonly Line[]): Ground {
+/** Whoever keeps triangles from one time to the next: a surface whose heights alone changed has the same. */
+export type KeepPlan = (name: string, input: PlanInput, make: (input: PlanInput) => SurfacePlan) => SurfacePlan;
+export type PlanInput = Omit<SurfaceInput, 'z'>;
+
+export function makeGround(
+  doc: ProjectDocument,
+  name: string,
+  points: PointTable,
+  lines: readonly Line[],
+  keep: KeepPlan = (_, input, make) => make(input),
+): Ground {
   const members = new Uint8Array(points.x.length);
   const rows: number[] = [];
   const leftOut = new Map<string, { count: number; rows: number[] }>();
@@ -75,14 +94,14 @@ export function makeGround(doc: ProjectDocument, name: string, points: PointTabl
     if (addSegments(line)) used++;
   }
 
-  const built = buildSurface({
+  const input = {
     x: Float64Array.from(x),
     y: Float64Array.from(y),
-    z: Float64Array.from(z),
     segments: Uint32Array.from(segments),
     coincidence: doc.settings.coincidence,
     longestSide: name === GROUND ? doc.settings.longestSide : null,
-  });
+  };
+  const built = raiseSurface(keep(name, input, planSurface), Float64Array.from(z));
   const { account } = built;
   let { surface } = built;
   if (name === GROUND && doc.boundary) surface = clipToRing(surface, Float64Array.from(doc.boundary));

@@ -6,6 +6,7 @@ export * from './network.ts';
 export * from './book-report.ts';
 export * from './query.ts';
 export * from './ground.ts';
+export * from './memory.ts';
 export * from './run.ts';
 export * from './packs.ts';
 export * from './difference.ts';

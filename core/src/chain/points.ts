@@ -107,6 +107,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
         }
         if (edit.off) table.state[at] = STATE.off;
       }
+      if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
       if (own && table.state[at] === STATE.used) decideNumber(table, at, intake, own, names);
     }
   });

@@ -1,10 +1,11 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
-import { contours, clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
+import { clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
 import type { Adjustment, Traverse } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
 import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
+import { ChainMemory } from './memory.ts';
 import { makeGround, surfaceNames, type Ground } from './ground.ts';
 import { queryBasis } from './basis-queries.ts';
 import { queryBooks } from './book-queries.ts';
@@ -63,6 +64,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
       i.target,
       i.form ?? null,
       i.on,
+      i.prefix ?? null,
       i.numbers,
       i.placement?.matrix ?? null,
       i.system ?? null,
@@ -72,6 +74,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     ]),
     doc.edits,
     doc.decisions,
+    doc.register,
     doc.accepted,
     doc.basis,
     s.checkPlan,
@@ -126,28 +129,9 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
   return { reads, points, lines, grounds, contours: contourKey, comparisons, all };
 }
 
-/** Results of earlier runs by key, so that an edit recomputes only what hangs on it. */
-export class ChainMemory {
-  private readonly kept = new Map<string, unknown>();
-  /** How often a stage was really computed, by stage. */
-  readonly computed: Record<string, number> = {};
-
-  constructor(private readonly most = 60) {}
-
-  once<T>(stage: string, key: string, compute: () => T): T {
-    if (this.kept.has(key)) {
-      const hit = this.kept.get(key) as T;
-      this.kept.delete(key);
-      this.kept.set(key, hit);
-      return hit;
-    }
-    this.computed[stage] = (this.computed[stage] ?? 0) + 1;
-    const made = compute();
-    this.kept.set(key, made);
-    if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!);
-    return made;
-  }
-}
+/** What lines hang on besides their points: codes and words, and which files are control. */
+const groupsOf = (doc: ProjectDocument): string =>
+  JSON.stringify([doc.codeList, doc.intakes.map((i) => [i.id, i.target])]);
 
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
@@ -160,7 +144,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     traverses,
     books,
   } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
-    const books = reduceBooks(doc, readOf);
+    const books = reduceBooks(doc, readOf, memory.reduction);
     const table = makePoints(doc, readOf, books?.reads);
     const basis = queryBasis(doc, table, readOf);
     const booked = books ? queryBooks(doc, table, books) : [];
@@ -174,24 +158,29 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     };
   });
   const linework = memory.once('lines', keys.lines, () =>
-    buildLines(
-      {
-        ...points,
-        off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL,
-        group: (row) => points.intake[row],
-      },
-      doc.codeList,
+    memory.lines(points, groupsOf(doc), () =>
+      buildLines(
+        {
+          ...points,
+          off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL,
+          group: (row) => points.intake[row],
+        },
+        doc.codeList,
+      ),
     ),
   );
   const grounds = surfaceNames(doc).map((name) =>
-    memory.once('ground', keys.grounds[name], () => makeGround(doc, name, points, linework.lines)),
+    memory.once('ground', keys.grounds[name], () => makeGround(doc, name, points, linework.lines, memory.keepPlan)),
   );
   const ground = grounds[0];
   let contourProblem: string | null = null;
   let lines: Contour[] = [];
   try {
     lines = memory.once('contours', keys.contours, () =>
-      contours(ground.surface, { interval: doc.settings.contourInterval, indexEvery: doc.settings.indexEvery }),
+      memory.contours(ground.surface, {
+        interval: doc.settings.contourInterval,
+        indexEvery: doc.settings.indexEvery,
+      }),
     );
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;

@@ -8,3 +8,4 @@ export * from './resection.ts';
 export * from './reduce.ts';
 export * from './gnss.ts';
 export * from './levelling.ts';
+export * from './memory.ts';

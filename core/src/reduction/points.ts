@@ -1,3 +1,4 @@
+import type { KeptPoints } from './memory.ts';
 import type { ReducedPoint } from './types.ts';
 
 const PLACES = ['x', 'y', 'z'] as const;
@@ -58,6 +59,43 @@ export class ReducedPoints {
 
   list(): ReducedPoint[] {
     return Array.from({ length: this.count }, (_, i) => this.at(i));
+  }
+
+  /** What was written from an index on, kept for another time. */
+  cut(from: number): KeptPoints {
+    const { count } = this;
+    const texts = (column: string[]): string[] => column.slice(from, count);
+    return {
+      row: this.row.slice(from, count),
+      waits: this.waits.slice(from, count),
+      x: this.x.slice(from, count),
+      y: this.y.slice(from, count),
+      z: this.z.slice(from, count),
+      sdPlan: this.sdPlan.slice(from, count),
+      sdHeight: this.sdHeight.slice(from, count),
+      sdAcross: this.sdAcross.slice(from, count),
+      number: texts(this.number),
+      code: texts(this.code),
+    };
+  }
+
+  /** Writes what was kept behind what is there, as points of a book and a setup. */
+  paste(kept: KeptPoints, book: number, setup: number): void {
+    const from = this.count;
+    const to = from + kept.row.length;
+    this.book.fill(book, from, to);
+    this.setup.fill(setup, from, to);
+    this.row.set(kept.row, from);
+    this.waits.set(kept.waits, from);
+    for (const field of PLACES) this[field].set(kept[field], from);
+    this.sdPlan.set(kept.sdPlan, from);
+    this.sdHeight.set(kept.sdHeight, from);
+    this.sdAcross.set(kept.sdAcross, from);
+    for (let i = 0; i < kept.number.length; i++) {
+      this.number[from + i] = kept.number[i];
+      this.code[from + i] = kept.code[i];
+    }
+    this.count = to;
   }
 
   /** Cut to what was written, in the order of setups: GNSS first, then as the books hold them. */

@@ -16,6 +16,7 @@ import type { Air } from './corrections.ts';
 import { elevationOf, levelling, trustedHeights, type Levelled, type Levelling } from './levelling.ts';
 import { check, orient } from './orient.ts';
 import { directionDeviation, faceErrors, faceOf, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
+import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
 import { resect } from './resection.ts';
 import type {
@@ -63,8 +64,10 @@ export function reduce(
   settings: ReductionSettings,
   /** Stations whose coordinates an adjustment has found. */
   adjusted: readonly Known[] = [],
+  /** Setups of earlier runs; what has not changed is taken from there. */
+  memory: ReductionMemory | null = null,
 ): Reduction {
-  const work = new Work(books, control, decisionOf, settings, adjusted);
+  const work = new Work(books, control, decisionOf, settings, adjusted, memory);
   return work.run();
 }
 
@@ -92,6 +95,7 @@ class Work {
     private readonly decisionOf: (book: string, row: number) => Decision | undefined,
     private readonly settings: ReductionSettings,
     adjusted: readonly Known[],
+    private readonly memory: ReductionMemory | null,
   ) {
     for (const a of adjusted) {
       this.known.set(a.number, a);
@@ -333,7 +337,57 @@ class Work {
     return true;
   }
 
+  /** Reduces a setup, or takes it as it was reduced before when nothing that it rests on is another. */
   private occupy(o: Occupation): void {
+    const { memory } = this;
+    if (!memory) return this.reduceSetup(o);
+    const records = [o.setup, ...o.others, ...o.shots];
+    const rests = this.restsOf(o);
+    const key = `${this.adjusted.size ? 'adjusted' : 'carried'} ${o.book.id} ${o.setup.row}`;
+    const kept = memory.find(key, records, rests);
+    if (kept) return this.take(o, kept);
+    const [notes, sights, from, known] = [this.notes.length, this.sights.length, this.points.count, new Set(this.known.keys())]; // prettier-ignore
+    this.reduceSetup(o);
+    memory.sightings += records.length - 1;
+    memory.keep(key, {
+      records,
+      rests,
+      setup: this.results.get(o)!,
+      notes: this.notes.slice(notes),
+      sights: this.sights.slice(sights),
+      carried: [...this.known].filter(([number]) => !known.has(number)),
+      points: this.points.cut(from),
+    });
+  }
+
+  /** Everything but its own records that a setup rests on. */
+  private restsOf(o: Occupation): string {
+    const setting = this.settingOf(o);
+    const others = o.others.map((r) => [this.known.get(r.number) ?? null, this.decisionOf(o.book.id, r.row) ?? null]);
+    const carries = o.carries && [...o.carries].map((r) => [r.row, this.known.has(r.number)]);
+    return JSON.stringify([
+      this.settings,
+      this.known.get(o.setup.number),
+      { ...setting, targets: [...setting.targets] },
+      [...o.azimuths],
+      this.decisionOf(o.book.id, o.setup.row) ?? null,
+      others,
+      carries,
+      [...this.levelled],
+      [...this.adjusted],
+      o.others.map((r) => this.special.get(r.number) ?? ''),
+    ]);
+  }
+
+  private take(o: Occupation, kept: KeptSetup): void {
+    this.results.set(o, kept.setup);
+    this.notes.push(...kept.notes);
+    for (const s of kept.sights) this.sights.push(s.setup === o.index ? s : { ...s, setup: o.index });
+    for (const [number, k] of kept.carried) this.known.set(number, k);
+    this.points.paste(kept.points, o.bookIndex, o.index);
+  }
+
+  private reduceSetup(o: Occupation): void {
     const setting = this.settingOf(o);
     const { list, setup } = this.measured(o, setting);
     const station = this.known.get(o.setup.number)!;

@@ -25,9 +25,14 @@ const MOST_LEVELS = 20_000;
  * level counts as above it, so that lines never branch and level ground carries none.
  * Throws RangeError for an interval that is not positive or would give more than 20,000 levels.
  */
-export function contours(s: Surface, { interval, indexEvery }: ContourSettings): Contour[] {
+export function contours(
+  s: Surface,
+  { interval, indexEvery }: ContourSettings,
+  /** Which levels, as multiples of the interval; all without. */
+  only: (level: number) => boolean = () => true,
+): Contour[] {
   if (!(interval > 0)) throw new RangeError('The contour interval must be greater than zero.');
-  const byLevel = trianglesByLevel(s, interval);
+  const byLevel = trianglesByLevel(s, interval, only);
   const out: Contour[] = [];
   const visited = new Int32Array(s.triangles.length).fill(-1);
   let stamp = 0;
@@ -75,7 +80,39 @@ export function contours(s: Surface, { interval, indexEvery }: ContourSettings):
   }
 }
 
-function trianglesByLevel(s: Surface, interval: number): Map<number, number[]> {
+/**
+ * Contours of a surface of which heights alone changed, from those that it had before: only levels that pass through
+ * a triangle with a changed corner, before or now, are drawn again. Exactly what drawing all of them would give.
+ */
+export function contoursAgain(
+  before: Surface,
+  drawn: readonly Contour[],
+  now: Surface,
+  settings: ContourSettings,
+): { contours: Contour[]; levels: number } {
+  const { interval } = settings;
+  const touched = new Set<number>();
+  const touch = (s: Surface, t: number): void => {
+    const z = [0, 1, 2].map((k) => s.z[s.triangles[t * 3 + k]]);
+    const high = Math.max(...z);
+    for (let k = Math.floor(Math.min(...z) / interval); k * interval <= high; k++) touched.add(k);
+  };
+  const changed = new Uint8Array(now.z.length);
+  for (let v = 0; v < changed.length; v++) changed[v] = before.z[v] === now.z[v] ? 0 : 1;
+  for (let t = 0; t < now.triangles.length / 3; t++) {
+    const c = t * 3;
+    if (!changed[now.triangles[c]] && !changed[now.triangles[c + 1]] && !changed[now.triangles[c + 2]]) continue;
+    touch(before, t);
+    touch(now, t);
+  }
+  const level = (c: Contour): number => Math.round(c.elevation / interval);
+  const stays = drawn.filter((c) => !touched.has(level(c)));
+  const anew = touched.size ? contours(now, settings, (k) => touched.has(k)) : [];
+  const all = [...stays, ...anew].sort((a, b) => a.elevation - b.elevation);
+  return { contours: all, levels: touched.size };
+}
+
+function trianglesByLevel(s: Surface, interval: number, only: (level: number) => boolean): Map<number, number[]> {
   let lowest = Infinity;
   let highest = -Infinity;
   for (const v of s.triangles) {
@@ -94,7 +131,7 @@ function trianglesByLevel(s: Surface, interval: number): Map<number, number[]> {
     const low = Math.min(z0, z1, z2);
     const high = Math.max(z0, z1, z2);
     for (let k = Math.floor(low / interval); k * interval <= high; k++) {
-      if (k * interval <= low) continue;
+      if (k * interval <= low || !only(k)) continue;
       const list = levels.get(k);
       if (list) list.push(t);
       else levels.set(k, [t]);

@@ -51,9 +51,27 @@ export interface SurfaceAccount {
   crossings: BreaklineCrossing[];
 }
 
+/** All of a surface that its elevations have no part in. */
+export interface SurfacePlan {
+  x: Float64Array;
+  y: Float64Array;
+  triangles: Uint32Array;
+  neighbours: Int32Array;
+  breakSides: Uint8Array;
+  point: Uint32Array;
+  coincident: Uint32Array;
+  tooLong: number;
+  /** Breaklines that cross, by vertices. */
+  crossings: { kept: [number, number]; leftOut: [number, number]; segment: number }[];
+}
+
 /** Builds a surface: coincident points reduced, constrained Delaunay, rim by longest side. */
-export function buildSurface(input: SurfaceInput): { surface: Surface; account: SurfaceAccount } {
-  const { x, y, z, longestSide } = input;
+export const buildSurface = (input: SurfaceInput): { surface: Surface; account: SurfaceAccount } =>
+  raiseSurface(planSurface(input), input.z);
+
+/** The triangles of a surface, from places in plan and breaklines alone. */
+export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
+  const { x, y, longestSide } = input;
   const keeper = coincidentKeepers(x, y, input.coincidence);
   const kept: number[] = [];
   const coincident: number[] = [];
@@ -76,18 +94,21 @@ export function buildSurface(input: SurfaceInput): { surface: Surface; account: 
   const mesh = delaunay(sx, sy);
   const constraints = constrain(mesh, segments);
   const { triangles, neighbours, breakSides, tooLong } = extract(mesh, constraints, longestSide);
-  const surface: Surface = { x: sx, y: sy, z: gather(z, point), triangles, neighbours, breakSides, point };
-  const crossings = constraints.crossings.map(({ kept: [a, b], leftOut: [c, d], segment }) => {
-    const place = crossingPlace(surface, a, b, c, d);
-    const back = (v: number): number => point[v];
-    return {
-      ...place,
-      kept: [back(a), back(b)] as [number, number],
-      leftOut: [back(c), back(d)] as [number, number],
-      segment,
-    };
-  });
-  return { surface, account: { coincident: Uint32Array.from(coincident), tooLong, crossings } };
+  const { crossings } = constraints;
+  return { x: sx, y: sy, triangles, neighbours, breakSides, point, coincident: Uint32Array.from(coincident), tooLong, crossings }; // prettier-ignore
+}
+
+/** A plan with the elevations of the points it was made from. */
+export function raiseSurface(plan: SurfacePlan, z: Float64Array): { surface: Surface; account: SurfaceAccount } {
+  const { x, y, triangles, neighbours, breakSides, point, coincident, tooLong } = plan;
+  const surface: Surface = { x, y, z: gather(z, point), triangles, neighbours, breakSides, point };
+  const crossings = plan.crossings.map(({ kept: [a, b], leftOut: [c, d], segment }): BreaklineCrossing => ({
+    ...crossingPlace(surface, a, b, c, d),
+    kept: [point[a], point[b]],
+    leftOut: [point[c], point[d]],
+    segment,
+  }));
+  return { surface, account: { coincident, tooLong, crossings } };
 }
 
 function gather(values: Float64Array, index: Uint32Array): Float64Array {

@@ -23,8 +23,10 @@ export function editOf(
     change: { op: 'points.edit', edits: { [key]: { set, undo: [] } } },
   });
   if (field === 'number' || field === 'description') {
-    const text = typed.trim();
-    const before = field === 'number' ? points.number.get(row) : points.description.get(row);
+    // What stands before every number of the file is no part of this one's.
+    const prefix = field === 'number' ? (doc.intakes[points.intake[row]].prefix ?? '') : '';
+    const text = prefix && typed.trim().startsWith(prefix) ? typed.trim().slice(prefix.length) : typed.trim();
+    const before = field === 'number' ? points.number.get(row).slice(prefix.length) : points.description.get(row);
     return text === before ? null : of({ [field]: text }, text || 'none');
   }
   if (field === 'z' && /^[-–\s]*$/.test(typed)) return Number.isNaN(points.z[row]) ? null : of({ z: null }, 'none');

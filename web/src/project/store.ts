@@ -34,6 +34,8 @@ export interface Drawing {
 /** What is tried before it is proposed: places, and arrows from x, y to x, y, m. */
 export interface Sketch {
   places: Float64Array;
+  /** How the places are marked; dots unless said. */
+  mark?: 'dot' | 'ring';
   arrows: number[][];
   /** Courses x, y, x, y … */
   courses?: number[][];

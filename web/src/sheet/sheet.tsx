@@ -264,7 +264,7 @@ export function Sheet({
     const z = s.meanElevation + s.origin.z;
     s.setLayer(
       'sketch',
-      sketch ? markLayer(sketch.places, s.origin, 'pine', 'dot', s.meanElevation) : null,
+      sketch ? markLayer(sketch.places, s.origin, 'pine', sketch.mark ?? 'dot', s.meanElevation) : null,
       ORDER.marks,
     );
     s.setLayer(

@@ -2,6 +2,7 @@ import { Box } from '@chakra-ui/react';
 import type { QueryKind, Settings } from '#core/chain';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { smallAngle } from '../../frame/small-angle.ts';
 import { Choice, Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { goToQuery } from '../../project/queries.tsx';
@@ -221,10 +222,6 @@ export const TOLERANCES: Tolerance[] = [
 ];
 
 const DEGREES = 180 / Math.PI;
-
-/** Seconds, or milligon, in a radian. */
-const smallAngle = (s: Settings): { per: number; sign: string } =>
-  s.angle === 'gon' ? { per: 63_661.977236758, sign: 'mgon' } : { per: 206_264.806247096, sign: '″' };
 
 function toleranceText(t: Tolerance, value: number, s: Settings): string {
   if (t.form === 'number' || t.form === 'whole') return String(value);

@@ -13,6 +13,7 @@ import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { Network } from './network.tsx';
 import { Records } from './records.tsx';
+import { RegisterLeaf } from './register.tsx';
 import { Report } from './report.tsx';
 import { filterRows, sortRows } from './rows.ts';
 
@@ -22,7 +23,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
   const folded = fold ?? (tables?.books.size ?? 0) > 0;
-  const [list, setList] = useState<'records' | 'points' | 'network' | 'report'>('records');
+  const [list, setList] = useState<'records' | 'points' | 'network' | 'register' | 'report'>('records');
   if (!state || !tables)
     return (
       <Ledger name="Book" about="opening …">
@@ -69,6 +70,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
                 ['records', 'Records'],
                 ['points', 'Points'],
                 ['network', 'Stations'],
+                ['register', 'Instruments'],
                 ['report', 'Report'],
               ] as const
             ).map(([leaf, name]) => (
@@ -89,6 +91,8 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
           <Records />
         ) : list === 'network' ? (
           <Network />
+        ) : list === 'register' ? (
+          <RegisterLeaf />
         ) : (
           <Report />
         )}
@@ -136,6 +140,7 @@ function FileLine({
   const { state, make, busy, id } = useProject();
   const account = useIntakeAccount(intake, open);
   const index = state!.document.intakes.indexOf(intake);
+  useMarkedPoints(tables, index, open);
   const counts = useMemo(() => {
     let all = 0;
     let waits = 0;
@@ -224,6 +229,7 @@ function FileLine({
             <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
               Take it out of the project
             </Act>
+            {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
             {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
           </Flex>
         </Box>
@@ -238,6 +244,58 @@ const DECISIONS = {
   renumber: 'give new numbers',
   'leave-out': 'leave the later out',
 } as const;
+
+/** What stands before the numbers of a file's points, taken on Enter or on leaving the field. */
+function Prefix({ intake }: { intake: Intake }) {
+  const { make } = useProject();
+  const [typed, setTyped] = useState<string | null>(null);
+  const take = (): void => {
+    if (typed !== null && typed.trim() !== (intake.prefix ?? ''))
+      void make({ op: 'intake.prefix', id: intake.id, prefix: typed.trim() });
+    setTyped(null);
+  };
+  return (
+    <chakra.form
+      display="flex"
+      gap="6px"
+      alignItems="center"
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
+      before its numbers:
+      <Field
+        aria-label={`before the numbers of ${intake.fileName}`}
+        placeholder="nothing"
+        width="76px"
+        maxLength={12}
+        value={typed ?? intake.prefix ?? ''}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Escape') setTyped(null);
+        }}
+      />
+    </chakra.form>
+  );
+}
+
+/** While a file stands open, its points are marked on the sheet. */
+function useMarkedPoints(tables: Tables, index: number, wanted: boolean): void {
+  useEffect(() => {
+    if (!wanted) return;
+    const { points } = tables;
+    const places: number[] = [];
+    for (let row = 0; row < points.x.length; row++)
+      if (points.intake[row] === index) places.push(points.x[row], points.y[row]);
+    useProject.setState({
+      sketch: { places: Float64Array.from(places), mark: 'ring', arrows: [], about: 'points of one file' },
+    });
+    return () => useProject.setState({ sketch: null });
+  }, [tables, index, wanted]);
+}
 
 function NumberDecision({ intake }: { intake: Intake }) {
   const { make } = useProject();
@@ -382,6 +440,13 @@ function PointTable() {
       sortable: true,
     },
     { id: 'row', head: 'Row', width: '50px', numeric: true, text: (r) => String(points.fileRow[r]) },
+    {
+      id: 'file',
+      head: 'File',
+      width: '120px',
+      words: true,
+      text: (r) => doc.intakes[points.intake[r]].fileName,
+    },
   ];
   const selected = selection?.kind === 'point' ? selection.row : null;
   return (

@@ -1,0 +1,105 @@
+import { readBookText, type Book } from '#core/book';
+import { applyChange, ChainMemory, newDocument, runChain, type Intake, type ProjectDocument } from '#core/chain';
+import { failedRead, type ReadPoints } from '#core/exchange';
+
+/** A project of so many shots from twenty setups over rolling ground, with breaklines, surface and contours. */
+export function shotProject(shots: number): { doc: ProjectDocument; readOf: (i: Intake) => ReadPoints; book: Book } {
+  const setups = 20;
+  const each = Math.floor(shots / setups);
+  const rows = ['book 1', 'unit m', 'angle deg'];
+  const stations = Array.from({ length: setups }, (_, i) => ({ number: `A${i}`, x: (i % 5) * 90, y: Math.floor(i / 5) * 90, z: 50 })); // prettier-ignore
+  let number = 0;
+  stations.forEach((s, i) => {
+    const back = stations[(i + 1) % setups];
+    const bearing = (x: number, y: number): number => ((Math.atan2(x - s.x, y - s.y) * 180) / Math.PI + 360) % 360;
+    const line = (role: string, n: string, x: number, y: number, z: number, code = ''): void => {
+      const flat = Math.max(Math.hypot(x - s.x, y - s.y), 0.5);
+      const slope = Math.hypot(flat, z - s.z);
+      rows.push(
+        `${role} ${n} circle=${bearing(x, y).toFixed(6)} zenith=${((Math.atan2(flat, z - s.z) * 180) / Math.PI).toFixed(6)} dist=${slope.toFixed(4)} th=1.5${code ? ` code=${code}` : ''}`,
+      );
+    };
+    rows.push(`setup ${s.number} hi=1.5`);
+    line('back', back.number, back.x, back.y, back.z);
+    for (let k = 0; k < each; k++) {
+      const [u, v] = [k % 16, Math.floor(k / 16)];
+      const [x, y] = [s.x + 3 + u * 5.3 + (k % 3) * 0.4, s.y + 4 + v * 5.1 + (k % 5) * 0.3];
+      const z = 50 + 3 * Math.sin(x / 40) + 2 * Math.cos(y / 55);
+      line('shot', String(++number), x, y, z, v % 5 === 0 ? `KT${v / 5 + 1}` : 'GR');
+    }
+  });
+  const book = readBookText([...rows, 'end'].join('\n'))!;
+  const intake = (id: string, form: 'points' | 'book', target: string): Intake => ({
+    id,
+    fileId: id,
+    fileName: id,
+    sha256: '0'.repeat(64),
+    layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
+    target,
+    form,
+    on: true,
+    numbers: { all: 'both', each: {} },
+  });
+  const plain = { ...failedRead(''), failure: undefined };
+  const control: ReadPoints = {
+    ...plain,
+    number: stations.map((s) => s.number),
+    x: Float64Array.from(stations, (s) => s.x),
+    y: Float64Array.from(stations, (s) => s.y),
+    z: Float64Array.from(stations, (s) => s.z),
+    description: stations.map(() => ''),
+    row: Uint32Array.from(stations, (_, i) => i + 1),
+    rows: setups,
+  };
+  const read: ReadPoints = { ...plain, rows: book.rows, book };
+  const doc = { ...newDocument(), intakes: [intake('c', 'points', 'Control'), intake('b', 'book', 'Ground')] };
+  return { doc, book, readOf: (i) => (i.id === 'c' ? control : read) };
+}
+
+/** The document with the target height of one shot in the middle of the book set anew. */
+export function withHeight(doc: ProjectDocument, book: Book, height: number): ProjectDocument {
+  const shots = book.records.filter((r) => r.role === 'shot');
+  const { row } = shots[Math.floor(shots.length / 2)];
+  const applied = applyChange(doc, { op: 'points.edit', edits: { [`b:${row}`]: { set: { height }, undo: [] } } });
+  if (!applied.ok) throw new Error(applied.reason);
+  return applied.document;
+}
+
+/** One edited target height beside rebuilding all: what was computed, and how long it took. */
+export function editFigure(): void {
+  console.log('One edited target height in 5,000 shots with their surface, beside rebuilding all (counted)');
+  const { doc, book, readOf } = shotProject(5000);
+  const memory = new ChainMemory();
+  const all = counted(memory, () => runChain(doc, readOf, memory));
+  const edits: number[] = [];
+  const anew: number[] = [];
+  let one: Record<string, number> = {};
+  for (let i = 0; i < 9; i++) {
+    const edited = withHeight(doc, book, 1.3 - i / 100);
+    const before = performance.now();
+    one = counted(memory, () => runChain(edited, readOf, memory));
+    edits.push(performance.now() - before);
+    const start = performance.now();
+    runChain(edited, readOf, new ChainMemory());
+    anew.push(performance.now() - start);
+  }
+  const median = (v: number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
+  for (const what of Object.keys(all))
+    console.log(`  ${what.padEnd(22)} ${String(one[what] ?? 0).padStart(7)} of ${all[what]}`);
+  console.log(
+    `  time ${median(edits).toFixed(0)} ms, rebuilding all ${median(anew).toFixed(0)} ms, ratio ${(median(edits) / median(anew)).toFixed(2)} (9 pairs)`,
+  );
+}
+
+function counted(memory: ChainMemory, work: () => unknown): Record<string, number> {
+  const of = (): Record<string, number> => ({
+    'sightings reduced': memory.reduction.sightings,
+    'lines built': memory.computed['lines built'] ?? 0,
+    'triangles made': memory.computed['triangles made'] ?? 0,
+    'contour levels drawn': memory.computed['contour levels drawn'] ?? 0,
+  });
+  const before = of();
+  work();
+  const after = of();
+  return Object.fromEntries(Object.entries(after).map(([k, v]) => [k, v - before[k]]));
+}

@@ -1,0 +1,101 @@
+import { ReductionMemory } from '#core/reduction';
+import {
+  contours,
+  contoursAgain,
+  type Contour,
+  type ContourSettings,
+  type Surface,
+  type SurfacePlan,
+} from '#core/terrain';
+import type { Linework } from '#core/linework';
+import type { KeepPlan, PlanInput } from './ground.ts';
+import type { PointTable } from './points.ts';
+
+/** Results of earlier runs, so that an edit recomputes only what hangs on it. */
+export class ChainMemory {
+  private readonly kept = new Map<string, unknown>();
+  /** Setups as they were reduced. */
+  readonly reduction = new ReductionMemory();
+  private readonly plans = new Map<string, { input: PlanInput; plan: SurfacePlan }>();
+  private drawn: { surface: Surface; settings: ContourSettings; contours: Contour[] } | null = null;
+  private linework: { points: PointTable; groups: string; made: Linework } | null = null;
+  /** How often a stage was really computed, by stage; and triangles made, contour levels drawn, lines built. */
+  readonly computed: Record<string, number> = {};
+
+  constructor(private readonly most = 60) {}
+
+  private count(what: string, n = 1): void {
+    this.computed[what] = (this.computed[what] ?? 0) + n;
+  }
+
+  once<T>(stage: string, key: string, compute: () => T): T {
+    if (this.kept.has(key)) {
+      const hit = this.kept.get(key) as T;
+      this.kept.delete(key);
+      this.kept.set(key, hit);
+      return hit;
+    }
+    this.count(stage);
+    const made = compute();
+    this.kept.set(key, made);
+    if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!);
+    return made;
+  }
+
+  /** Lines hang on places in plan, codes and what is used; not on heights. `groups` says what else they hang on. */
+  lines(points: PointTable, groups: string, make: () => Linework): Linework {
+    const before = this.linework;
+    if (before && before.groups === groups && sameCourse(before.points, points)) return before.made;
+    const made = make();
+    this.count('lines built', made.lines.length);
+    this.linework = { points, groups, made };
+    return made;
+  }
+
+  /** Triangles of a surface whose points and breaklines stand in plan as they stood before. */
+  readonly keepPlan: KeepPlan = (name, input, make) => {
+    const before = this.plans.get(name);
+    if (before && samePlan(before.input, input)) return before.plan;
+    const plan = make(input);
+    this.count('triangles made', plan.triangles.length / 3);
+    this.plans.set(name, { input, plan });
+    return plan;
+  };
+
+  /** Contours, of which only levels are drawn again that pass where heights changed. */
+  contours(surface: Surface, settings: ContourSettings): Contour[] {
+    const before = this.drawn;
+    const same =
+      before !== null &&
+      before.surface.triangles === surface.triangles &&
+      before.settings.interval === settings.interval &&
+      before.settings.indexEvery === settings.indexEvery;
+    const again = same ? contoursAgain(before.surface, before.contours, surface, settings) : null;
+    const made = again?.contours ?? contours(surface, settings);
+    this.count('contour levels drawn', again ? again.levels : new Set(made.map((c) => c.elevation)).size);
+    this.drawn = { surface, settings: { ...settings }, contours: made };
+    return made;
+  }
+}
+
+const sameNumbers = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+
+const samePlan = (a: PlanInput, b: PlanInput): boolean =>
+  a.coincidence === b.coincidence &&
+  a.longestSide === b.longestSide &&
+  sameNumbers(a.segments, b.segments) &&
+  sameNumbers(a.x, b.x) &&
+  sameNumbers(a.y, b.y);
+
+function sameCourse(a: PointTable, b: PointTable): boolean {
+  if (a === b) return true;
+  if (!sameNumbers(a.x, b.x) || !sameNumbers(a.y, b.y)) return false;
+  if (!sameNumbers(a.state, b.state) || !sameNumbers(a.intake, b.intake)) return false;
+  for (let i = 0; i < a.description.length; i++) if (a.description[i] !== b.description[i]) return false;
+  return true;
+}

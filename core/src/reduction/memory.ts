@@ -1,0 +1,50 @@
+import type { BookRecord } from '#core/book';
+import type { Known, ReductionNote, SetupResult, Sight } from './types.ts';
+
+/** What one setup gave, and everything that it was made from. */
+export interface KeptSetup {
+  /** The records themselves: one that was edited is another. */
+  records: readonly BookRecord[];
+  /** Whatever else it depends on, as text: station, targets, air, decisions, settings. */
+  rests: string;
+  setup: SetupResult;
+  notes: ReductionNote[];
+  sights: Sight[];
+  carried: [number: string, known: Known][];
+  points: KeptPoints;
+}
+
+export interface KeptPoints {
+  row: Uint32Array;
+  waits: Uint8Array;
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  sdPlan: Float32Array;
+  sdHeight: Float32Array;
+  sdAcross: Float32Array;
+  number: string[];
+  code: string[];
+}
+
+/** Setups of an earlier reduction, so that an edited reading reduces its own setup and what hangs on it. */
+export class ReductionMemory {
+  private readonly kept = new Map<string, KeptSetup>();
+  /** How many sightings were really reduced, over all runs. */
+  sightings = 0;
+
+  find(key: string, records: readonly BookRecord[], rests: string): KeptSetup | null {
+    const kept = this.kept.get(key);
+    if (!kept || kept.rests !== rests || kept.records.length !== records.length) return null;
+    for (let i = 0; i < records.length; i++) if (records[i] !== kept.records[i]) return null;
+    return kept;
+  }
+
+  keep(key: string, setup: KeptSetup): void {
+    this.kept.delete(key);
+    this.kept.set(key, setup);
+    if (this.kept.size > MOST) this.kept.delete(this.kept.keys().next().value!);
+  }
+}
+
+const MOST = 20_000;

@@ -1,0 +1,5 @@
+import type { Settings } from '#core/chain';
+
+/** Small angles are typed in seconds, or milligon: how many of them a radian has. */
+export const smallAngle = (s: Pick<Settings, 'angle'>): { per: number; sign: string } =>
+  s.angle === 'gon' ? { per: 63_661.977236758, sign: 'mgon' } : { per: 206_264.806247096, sign: '″' };

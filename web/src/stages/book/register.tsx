@@ -1,0 +1,200 @@
+import { Box, chakra } from '@chakra-ui/react';
+import { PLAIN_INSTRUMENT, type Instrument, type Target } from '#core/book';
+import type { Register } from '#core/chain';
+import { Act, Aside, Leaf } from '../../frame/controls.tsx';
+import { smallAngle } from '../../frame/small-angle.ts';
+import { numberWithin, Typed } from '../../frame/sentence.tsx';
+import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { useCanChange } from '../../project/can.ts';
+import { useProject } from '../../project/store.ts';
+import type { BookColumns } from '../../work/book-columns.ts';
+
+const Cell = chakra('td', { base: { ...BODY_CELL, height: '34px', whiteSpace: 'nowrap' } });
+
+/** Where a value comes from: the register, a book, or nobody. */
+type From = 'register' | 'book' | 'assumed';
+const FROM: Record<From, string> = {
+  register: 'the register',
+  book: 'the book',
+  assumed: 'assumed: nobody said',
+};
+
+interface Entry<T> {
+  value: T;
+  from: From;
+  books: string[];
+}
+
+/** Instruments and targets that the books refer to: what they promise, and what is added to their distances. */
+export function RegisterLeaf() {
+  const { state, tables, propose } = useProject();
+  const canChange = useCanChange();
+  const doc = state!.document;
+  const s = doc.settings;
+  const { instruments, targets } = entriesOf(doc.register, tables!.books, new Map(doc.intakes.map((i) => [i.id, i.fileName]))); // prettier-ignore
+  const set = (label: string, register: Register): void => void propose(label, { op: 'register.set', register });
+  const put = <K extends keyof Register>(kind: K, value: Register[K][number], label: string): void => {
+    const others = (doc.register[kind] as { name: string }[]).filter((e) => e.name !== value.name);
+    set(label, { ...doc.register, [kind]: [...others, value] });
+  };
+  const drop = (kind: keyof Register, name: string): void =>
+    set(`${name} as its book says`, {
+      ...doc.register,
+      [kind]: (doc.register[kind] as { name: string }[]).filter((e) => e.name !== name),
+    });
+  const angle = smallAngle(s);
+  const number = (name: string, value: number, per: number, min: number, max: number, onSet: (v: number) => void) => (
+    <Typed
+      name={name}
+      shown={String(Number((value * per).toFixed(3)))}
+      read={numberWithin(min, max)}
+      onSet={(v) => onSet(v / per)}
+      width="62px"
+      disabled={!canChange}
+    />
+  );
+  const source = (kind: keyof Register, e: Entry<{ name: string }>) => (
+    <Cell>
+      <Aside color={e.from === 'assumed' ? 'brass' : undefined} title={`named in ${e.books.join(', ')}`}>
+        {FROM[e.from]}
+      </Aside>
+      {e.from === 'register' && canChange ? (
+        <Act look="quiet" onClick={() => drop(kind, e.value.name)}>
+          take it off
+        </Act>
+      ) : null}
+    </Cell>
+  );
+  return (
+    <Box overflow="auto" flex="1" minHeight="0">
+      <Leaf head="Instruments: one standard deviation in one face" mb="8px" overflowX="auto">
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="instruments">
+          <thead>
+            <tr>
+              {[
+                'Instrument',
+                `Direction ${angle.sign}`,
+                `Zenith ${angle.sign}`,
+                'Distance mm',
+                'ppm',
+                'Constant mm',
+                'Says',
+              ].map((h) => (
+                <HeadCell key={h} scope="col">
+                  {h}
+                </HeadCell>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {instruments.map((e) => {
+              const i = e.value;
+              const label = i.name || 'the instrument without a name';
+              const change = (part: Partial<Instrument>): void =>
+                put('instruments', { ...i, ...part }, `${label} in the register`);
+              const named = i.name !== '';
+              return (
+                <tr key={i.name}>
+                  <Cell fontFamily="mono">{i.name || '(unnamed)'}</Cell>
+                  {named ? (
+                    <>
+                      <Cell>
+                        {number(`direction of ${label}`, i.direction, angle.per, 0.01, 2000, (direction) =>
+                          change({ direction }),
+                        )}
+                      </Cell>
+                      <Cell>
+                        {number(`zenith of ${label}`, i.zenith, angle.per, 0.01, 2000, (zenith) => change({ zenith }))}
+                      </Cell>
+                      <Cell>
+                        {number(`distance of ${label}`, i.distance, 1000, 0.01, 1000, (distance) =>
+                          change({ distance }),
+                        )}
+                      </Cell>
+                      <Cell>{number(`ppm of ${label}`, i.ppm, 1, 0, 1000, (ppm) => change({ ppm }))}</Cell>
+                      <Cell>
+                        {number(`constant of ${label}`, i.constant, 1000, -1000, 1000, (constant) =>
+                          change({ constant }),
+                        )}
+                      </Cell>
+                    </>
+                  ) : (
+                    <Cell colSpan={5}>
+                      <Aside>
+                        {Number((i.direction * angle.per).toFixed(2))} {angle.sign}, {i.distance * 1000} mm + {i.ppm}{' '}
+                        ppm
+                      </Aside>
+                    </Cell>
+                  )}
+                  {source('instruments', e)}
+                </tr>
+              );
+            })}
+          </tbody>
+        </chakra.table>
+      </Leaf>
+      <Leaf head="Targets: added to every distance to them" mb="8px" overflowX="auto">
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="targets">
+          <thead>
+            <tr>
+              {['Target', 'Constant mm', 'Says'].map((h) => (
+                <HeadCell key={h} scope="col">
+                  {h}
+                </HeadCell>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {targets.map((e) => (
+              <tr key={e.value.name}>
+                <Cell fontFamily="mono">{e.value.name}</Cell>
+                <Cell>
+                  {number(`constant of ${e.value.name}`, e.value.constant, 1000, -1000, 1000, (constant) =>
+                    put('targets', { ...e.value, constant }, `${e.value.name} in the register`),
+                  )}
+                </Cell>
+                {source('targets', e)}
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+      </Leaf>
+      <Box px="12px" color="slate">
+        What stands in the register comes before what a book says of an instrument or a target of that name. A change
+        shows first what it would move.
+      </Box>
+    </Box>
+  );
+}
+
+/** Every name that a book declares or uses, and every one of the register. */
+function entriesOf(
+  register: Register,
+  books: ReadonlyMap<string, BookColumns>,
+  fileNames: ReadonlyMap<string, string>,
+): { instruments: Entry<Instrument>[]; targets: Entry<Target>[] } {
+  const instruments = new Map<string, Entry<Instrument>>();
+  const targets = new Map<string, Entry<Target>>();
+  const add = <T,>(list: Map<string, Entry<T>>, name: string, value: T, from: From, book: string): void => {
+    const had = list.get(name);
+    if (!had) list.set(name, { value, from, books: book ? [book] : [] });
+    else if (book && !had.books.includes(book)) had.books.push(book);
+  };
+  for (const i of register.instruments) add(instruments, i.name, i, 'register', '');
+  for (const t of register.targets) add(targets, t.name, t, 'register', '');
+  for (const [intake, book] of books) {
+    const name = fileNames.get(intake) ?? intake;
+    for (const i of book.head.instruments) add(instruments, i.name, i, 'book', name);
+    for (const t of book.head.targets) add(targets, t.name, t, 'book', name);
+    const only = book.head.instruments.length === 1;
+    for (let at = 0; at < book.count; at++) {
+      const kind = book.kind(at);
+      if (kind !== 'setup' && kind !== 'sighting') continue;
+      const [instrument, target] = [book.instrument.get(at), book.target.get(at)];
+      if (kind === 'setup' && !(instrument === '' && only))
+        add(instruments, instrument, { ...PLAIN_INSTRUMENT, name: instrument }, 'assumed', name);
+      if (target) add(targets, target, { name: target, constant: 0 }, 'assumed', name);
+    }
+  }
+  return { instruments: [...instruments.values()], targets: [...targets.values()] };
+}
