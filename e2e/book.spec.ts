@@ -152,6 +152,59 @@ test('the ledger folds by line, steps along it, filters, and changes marked reco
   await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(3);
 });
 
+test('stations follow their traverse by a rule that is previewed; the register moves points by a prism’s constant', async ({
+  page,
+}) => {
+  await openKessa(page);
+  const list = page.getByRole('group', { name: 'what the ledger lists' });
+  await list.getByRole('button', { name: 'Stations' }).click();
+  await expect(page.getByRole('table', { name: 'traverses' })).toContainText('KB5 – TR1 – TR2 – KB6');
+  await expect(page.getByRole('table', { name: 'level runs' })).toContainText('KB5 → KB6');
+  await expect(page.getByRole('table', { name: 'heights by level' })).toContainText('TR2');
+  await page.getByLabel('how stations are found').focus();
+  await page.getByLabel('how stations are found').selectOption('compass');
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('points changed2', { timeout: 30_000 });
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(page.getByLabel('how stations are found')).toHaveValue('compass');
+  await list.getByRole('button', { name: 'Instruments' }).click();
+  const targets = page.getByRole('table', { name: 'targets' });
+  await targets.getByLabel('constant of R2').fill('0');
+  await targets.getByLabel('constant of R2').press('Enter');
+  await expect(preview).toContainText('largest move m0.0', { timeout: 30_000 });
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the register');
+});
+
+test('a book goes out as LandXML, comes back into another project, and its points stand where they stood', async ({
+  page,
+}) => {
+  await openKessa(page);
+  await page.getByRole('button', { name: 'Show files' }).click();
+  await page.getByRole('button', { name: /^kessa-three.book/ }).click();
+  const leaving = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'LandXML' }).click();
+  const xml = readFileSync(await (await leaving).path(), 'utf8');
+  expect(xml).toContain('<Survey>');
+  await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Points' }).click();
+  await page.getByLabel('filter the points').fill('TR1');
+  const place = /2.202\.\d{3}/.exec((await page.getByRole('row', { name: /^TR1/ }).textContent()) ?? '')![0];
+  await page.goto('/');
+  await page.getByLabel('name of a new project').fill(`Field ${Date.now()}`);
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await settled(page);
+  await drop(page, 'field.xml', xml);
+  await expect(page.getByLabel('intake')).toContainText('setups');
+  await page.getByRole('button', { name: /^Take in \d+ records of field.xml/ }).click();
+  await expect(bandOf(page, 'book')).toContainText('1 file', { timeout: 60_000 });
+  await settled(page);
+  await go(page, 'book');
+  await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Points' }).click();
+  await expect(page.getByRole('row', { name: /^TR1/ })).toContainText(place);
+});
+
 const TAGGED = `ST,KB1,IH=1.582
 BS,KB2,HZ=0.0000,VA=89.4421,SD=86.432,TH=1.5
 OB,901,HZ=38.3806,VA=90.0603,SD=11.720,TH=1.5,CD=BF1

@@ -198,7 +198,10 @@ describe('changes', () => {
     runChain(start, readOf, memory);
     const counts = { ...memory.computed };
     runChain(apply(start, { op: 'settings.set', settings: { contourInterval: 1 } }), readOf, memory);
-    expect(memory.computed).toEqual({ ...counts, contours: counts.contours + 1 });
+    const { 'contour levels drawn': levels, ...others } = memory.computed;
+    const { 'contour levels drawn': before, ...counted } = counts;
+    expect(others).toEqual({ ...counted, contours: counts.contours + 1 });
+    expect(levels).toBeGreaterThan(before);
     runChain(apply(start, { op: 'comparison.remove', id: 'heap' }), readOf, memory);
     expect(memory.computed.ground).toBe(counts.ground);
     runChain(start, readOf, memory);

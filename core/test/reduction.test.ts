@@ -390,7 +390,16 @@ describe('Kessa Bank', () => {
     );
     expect(long.length).toBe(reduction!.points.count);
     expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
-    expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual(['KB1', 'KB4', 'FS1', 'T1']);
+    expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual([
+      'KB1',
+      'KB4',
+      'FS1',
+      'T1',
+      'KB5',
+      'TR1',
+      'TR2',
+      'KB6',
+    ]);
     expect(report.rows.filter((r) => r.kind === 'backsight' && r.cells[0] === 'KB3')).not.toEqual([]);
     // What was changed by hand is said with its record, behind the setups.
     const edits = report.rows.filter((r) => r.kind === 'edit');

@@ -88,6 +88,9 @@ class Work {
   private readonly wanted = new Set<string>();
   /** Both kinds of numbers that are more than a new point, so that a shot costs one look. */
   private readonly special = new Map<string, 'control' | 'wanted'>();
+  /** 1 where a number of `special` begins with the character, its code within a byte. */
+  private readonly begins = new Uint8Array(256);
+  private hasLevels = false;
 
   constructor(
     private readonly books: readonly BookInput[],
@@ -146,6 +149,7 @@ class Work {
 
   /** Heights by level: they take the place of whatever else but control gives. */
   private level(): void {
+    if (!this.hasLevels) return;
     const given = elevationOf(this.known, new Set(['control']));
     const begin = elevationOf(this.known, new Set(['control', 'typed']));
     const hasGiven = [...this.known.values()].some((k) => k.from === 'control' && !Number.isNaN(k.z));
@@ -170,6 +174,7 @@ class Work {
   private begin(): void {
     for (const number of this.wanted) this.special.set(number, 'wanted');
     for (const number of this.controlled) this.special.set(number, 'control');
+    for (const number of this.special.keys()) this.begins[number.charCodeAt(0) & 255] = 1;
     for (const o of this.occupations) this.sort(o);
     const ids = this.books.map((b) => b.id);
     const most = this.occupations.reduce((sum, o) => sum + o.shots.length + o.others.length, this.satellites.length);
@@ -190,6 +195,8 @@ class Work {
   private sort(o: Occupation): void {
     let checks: Set<BookRecord> | null = null;
     for (const r of o.shots) {
+      // Most shots have numbers that begin like no station's: they are passed by without looking them up.
+      if (this.begins[r.number.charCodeAt(0) & 255] === 0) continue;
       const what = this.special.get(r.number);
       if (what === undefined) continue;
       if (what === 'control') (checks ??= new Set()).add(r);
@@ -239,6 +246,7 @@ class Work {
       else if (r.kind === 'point') this.typed(book, r);
       else if (r.kind === 'weather') air = airOf(r) ?? air;
       else if (r.kind === 'gnss') gnss.push(r);
+      else if (r.kind === 'level') this.hasLevels = true;
     }
     averageGnss(book, gnss, this.settings, this.known, this.controlled, this.satellites, this.notes);
   }

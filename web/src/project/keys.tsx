@@ -11,7 +11,9 @@ export function useKeys(doings: Doing[]): void {
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       const target = e.target as HTMLElement;
-      if (target.closest('input, textarea, select, [contenteditable]') || e.altKey) return;
+      if (target.closest('input, textarea, [contenteditable]') || e.altKey) return;
+      // A list that a value was chosen from lets the preview of that choice be decided.
+      if (target.closest('select') && e.key !== 'Enter' && e.key !== 'Escape') return;
       const ctrl = e.ctrlKey || e.metaKey;
       const name = ctrl ? `Ctrl ${e.key.toUpperCase()}` : e.key.length === 1 ? e.key.toUpperCase() : e.key;
       if (!ctrl && e.key.length === 1 && !single()) return;
