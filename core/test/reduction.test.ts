@@ -370,7 +370,7 @@ describe('Kessa Bank', () => {
 
   it('mended, all of it adjusts together with a variance factor that chance explains, and reports every setup', () => {
     const doc = mend(start, 12);
-    const { reduction, network, points, queries } = runChain(doc, readOf);
+    const { reduction, network, traverses, points, queries } = runChain(doc, readOf);
     expect(network?.ok).toBe(true);
     if (!network?.ok) return;
     expect(network.varianceFactor).toBeGreaterThan(network.bounds[0]);
@@ -378,16 +378,15 @@ describe('Kessa Bank', () => {
     const truth = new Map(kessaFiles().truth.map((m) => [m.number, m]));
     const peg = network.points.find((p) => p.number === 'T1')!;
     expect(Math.hypot(peg.x - truth.get('T1')!.x, peg.y - truth.get('T1')!.y)).toBeLessThan(3 * peg.ellipse.major);
-    const columns = reportPoints(doc, points, unpackReduction(packReduction({ reduction })), {
+    const whole = unpackReduction(packReduction({ reduction, traverses }));
+    const columns = reportPoints(doc, points, whole, {
       number: (row) => points.number[row],
       code: (row) => points.description[row],
     });
     const told = { name: 'Kessa', revision: 9 };
-    const report = bookReport(doc, reduction!.setups, columns, queries, told, 'known');
+    const report = bookReport(doc, whole, columns, queries, told, 'known');
     // Every point that came out is in the long report, with the coordinates of the point table.
-    const long = bookReport(doc, reduction!.setups, columns, queries, told, 'all').rows.filter(
-      (r) => r.kind === 'point',
-    );
+    const long = bookReport(doc, whole, columns, queries, told, 'all').rows.filter((r) => r.kind === 'point');
     expect(long.length).toBe(reduction!.points.count);
     expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
     expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual([
@@ -401,6 +400,13 @@ describe('Kessa Bank', () => {
       'KB6',
     ]);
     expect(report.rows.filter((r) => r.kind === 'backsight' && r.cells[0] === 'KB3')).not.toEqual([]);
+    // Traverse and levelling close within what the project allows, and are said to.
+    expect(
+      report.rows.filter((r) => r.kind === 'traverse' || r.kind === 'level').map((r) => [r.cells[0], r.marked]),
+    ).toEqual([
+      ['KB5 – TR1 – TR2 – KB6', false],
+      ['KB5 → KB6', false],
+    ]);
     // What was changed by hand is said with its record, behind the setups.
     const edits = report.rows.filter((r) => r.kind === 'edit');
     expect(edits.length).toBe(Object.keys(doc.edits).length);

@@ -39,7 +39,7 @@ async function reportOf(services: ProjectServices, project: string, level: Repor
   const summary = JSON.parse(new TextDecoder().decode(await block(stages.summary))) as ChainSummary;
   const report = bookReport(
     document,
-    reduction.setups,
+    reduction,
     reportPoints(document, points, reduction, {
       number: (row) => points.number[row],
       code: (row) => points.description[row],

@@ -156,7 +156,7 @@ describe('each role in a project', () => {
             .replace(/\?.*/, '')
             .replace(/^\/projects\/:project(?=\/|$)/, '')
             .replaceAll(`/${NOBODY}`, '/*')
-            .replace(/\/(demo-1|abc|x|none|25833|undo|redo)$/, '/*')}`,
+            .replace(/\/(demo-1|abc|x|none|25833|undo|redo)(?=\/|$)/g, '/*')}`,
       ).map((r) => (r.endsWith(' ') ? `${r}/` : r)),
     );
     const open = [

@@ -1,15 +1,18 @@
-import { formatAngle, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
-import type { Reduction, SetupResult } from '#core/reduction';
+import type { Traverse } from '#core/adjustment';
+import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import type { LevelRun, SetupResult } from '#core/reduction';
 import { rowsByRecord } from './books.ts';
 import type { ProjectDocument } from './document.ts';
+import type { ReductionColumns } from './packs.ts';
 import type { PointTable } from './points.ts';
+import { traverseWithin } from './traverse-tolerance.ts';
 import type { Query } from './query.ts';
 
 /** How much of the reduction is reported. */
 export type ReportLevel = 'setups' | 'known' | 'all';
 
 export interface ReportRow {
-  kind: 'setup' | 'backsight' | 'check' | 'point' | 'query' | 'edit';
+  kind: 'setup' | 'backsight' | 'check' | 'point' | 'traverse' | 'level' | 'query' | 'edit';
   cells: string[];
   /** Out of tolerance, waiting, failed. */
   marked: boolean;
@@ -70,7 +73,7 @@ export function reportPoints(
  */
 export function bookReport(
   doc: ProjectDocument,
-  setups: Reduction['setups'],
+  { setups, traverses, levelling }: Pick<ReductionColumns, 'setups' | 'traverses' | 'levelling'>,
   points: ReportPoints,
   queries: readonly Query[],
   project: { name: string; revision: number },
@@ -125,6 +128,8 @@ export function bookReport(
     for (const i of bySetup.get(at) ?? []) rows.push(point(i));
   });
   for (const i of bySetup.get(-1) ?? []) rows.push(point(i));
+  for (const t of traverses) rows.push(traverseRow(t));
+  for (const run of levelling?.runs ?? []) rows.push(levelRow(run));
   for (const [key, edit] of Object.entries(doc.edits)) {
     const intake = doc.intakes.find((i) => i.id === key.slice(0, key.lastIndexOf(':')));
     if (intake?.form !== 'book') continue;
@@ -149,7 +154,11 @@ export function bookReport(
     about: [
       `revision ${project.revision}; ${UNIT_NAME[s.unit]}; ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation`,
       `scale factor ${doc.basis.factor.toFixed(8)}, refraction ${s.refraction}, tolerances ${length(s.checkPlan, 3)} and ${length(s.checkHeight, 3)} ${sign}`,
-      s.network ? 'stations adjusted together' : 'stations as carried',
+      s.network
+        ? 'stations adjusted together'
+        : s.traverse === 'carried'
+          ? 'stations as carried'
+          : `stations by the ${s.traverse} rule`,
       ...(level === 'setups'
         ? []
         : [`backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}`]),
@@ -161,6 +170,31 @@ export function bookReport(
     ],
     rows,
   };
+
+  /** Carried less given: angle, gap in plan, height. */
+  function traverseRow(t: Traverse): ReportRow {
+    const ratio = Number.isFinite(t.ratio) ? `one in ${formatFixed(t.ratio, 0)}` : 'exact';
+    return {
+      kind: 'traverse',
+      cells: [t.stations.join(' – '), `traverse, ${length(t.length, 1)} ${sign}`, angle(t.angular, 0), length(t.linear, 3), length(t.dz, 3), ratio], // prettier-ignore
+      marked: !traverseWithin(t, s),
+    };
+  }
+
+  function levelRow(run: LevelRun): ReportRow {
+    return {
+      kind: 'level',
+      cells: [
+        `${run.from} → ${run.to}`,
+        `level run, ${run.differences.length} setups, ${length(run.length, 1)} ${sign}`,
+        '',
+        length(run.difference, 4),
+        length(run.misclosure, 4),
+        Number.isNaN(run.misclosure) ? 'open' : `${length(run.allowed, 4)} allowed`,
+      ],
+      marked: !run.within,
+    };
+  }
 
   function setupRow(setup: SetupResult): ReportRow {
     const what = setup.failed

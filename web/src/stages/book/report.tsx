@@ -34,7 +34,7 @@ export function Report() {
     const doc = state!.document;
     return bookReport(
       doc,
-      reduction.setups,
+      reduction,
       reportPoints(doc, points, reduction, {
         number: (row) => points.number.get(row),
         code: (row) => points.description.get(row),
