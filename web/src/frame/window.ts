@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState, type RefObject } from 'react';
 
 /** Rows drawn beyond what is seen, above and below. */
-const OVERSCAN = 12;
+const OVERSCAN = 6;
 
 /**
  * Which rows of a table of equal rows are in sight. Arithmetic on the scroll position alone, so that a

@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Num } from '../frame/controls.tsx';
+import { Act, Aside, Field, Num, Pick } from '../frame/controls.tsx';
 import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../stages/book/readings.ts';
 import { recordValues, type ReadingField } from '../work/book-columns.ts';
 import { useCanChange } from './can.ts';
@@ -53,14 +53,69 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
 /** The readings of a record, each typed over with a preview; what is computed from them is not. */
 export function Readings({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {
   const fields: ReadingField[] =
-    values.kind === 'setup' ? ['height'] : values.kind === 'sighting' ? ['circle', 'zenith', 'distance', 'height'] : [];
+    values.kind === 'setup'
+      ? ['height']
+      : values.kind === 'sighting'
+        ? ['circle', 'zenith', 'distance', 'height']
+        : values.kind === 'azimuth'
+          ? ['circle']
+          : [];
   if (fields.length === 0) return null;
   return (
     <Section>
       {fields.map((f) => (
         <ReadingRow key={f} recordKey={recordKey} field={f} values={values} />
       ))}
+      {values.kind === 'sighting' ? <SightedFor recordKey={recordKey} values={values} /> : null}
     </Section>
+  );
+}
+
+const ROLE_NAME = { shot: 'a shot', back: 'a backsight', check: 'a check' } as const;
+const FACE_NAME = { 0: 'not said', 1: 'one', 2: 'two' } as const;
+
+/** What a sighting was made for, and in which face, each chosen anew with a preview. */
+function SightedFor({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {
+  const { propose } = useProject();
+  const canChange = useCanChange();
+  return (
+    <>
+      <Row name="sighted as">
+        <Pick
+          aria-label="what it is sighted for"
+          disabled={!canChange}
+          value={values.role}
+          onChange={(e) =>
+            void propose(
+              `${values.number} is ${ROLE_NAME[e.target.value as 'shot']}`,
+              editRecord(recordKey, { role: e.target.value as 'shot' }),
+            )
+          }
+        >
+          {Object.entries(ROLE_NAME).map(([k, v]) => (
+            <option key={k} value={k}>
+              {v}
+            </option>
+          ))}
+        </Pick>
+      </Row>
+      <Row name="in face">
+        <Pick
+          aria-label="face"
+          disabled={!canChange}
+          value={String(values.face)}
+          onChange={(e) =>
+            void propose(`face of ${values.number}`, editRecord(recordKey, { face: Number(e.target.value) }))
+          }
+        >
+          {Object.entries(FACE_NAME).map(([k, v]) => (
+            <option key={k} value={k}>
+              {v}
+            </option>
+          ))}
+        </Pick>
+      </Row>
+    </>
   );
 }
 

@@ -92,6 +92,7 @@ export function recordValues(book: BookColumns, i: number, edit: PointEdit | und
     circle: edit?.circle ?? book.circle[i],
     zenith: edit?.zenith ?? book.zenith[i],
     distance: edit?.distance ?? book.distance[i],
+    face: edit?.face ?? book.face[i],
     off: edit?.off ?? book.deleted[i] === 1,
     edited: edit ? Object.keys(edit) : [],
   };

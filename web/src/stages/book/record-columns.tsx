@@ -36,7 +36,13 @@ export function useRecordColumns(
   const severalBooks = tables!.books.size > 1;
 
   const keyAt = (i: number): string => keyOfItem(items[i]);
-  const values = (i: number) => recordValues(items[i].book, items[i].at, doc.edits[keyAt(i)]);
+  // A row's values are asked for by each of its cells: they are put together once.
+  const put = useMemo(() => new Map<number, ReturnType<typeof recordValues>>(), [items, doc.edits]);
+  const values = (i: number): ReturnType<typeof recordValues> => {
+    let v = put.get(i);
+    if (!v) put.set(i, (v = recordValues(items[i].book, items[i].at, doc.edits[keyAt(i)])));
+    return v;
+  };
   const setupAt = (i: number): SetupResult | undefined => (items[i].head ? undefined : reduction.setupAt.get(keyAt(i)));
   const length = (m: number): string => (Number.isNaN(m) ? '' : formatLength(m, s.unit, s.decimals));
   const angle = (a: number): string => (Number.isNaN(a) ? '' : formatAngle(a, s.angle, s.angleDecimals));

@@ -91,7 +91,8 @@ export function Records() {
   };
   const waiting = reduction.setups.filter((r) => r.waits || r.failed).length;
   const count = order ? order.length : items.length;
-  const records = order ? order.length : items.filter((it) => !it.head).length;
+  const plain = useMemo(() => items.reduce((n, it) => (it.head ? n : n + 1), 0), [items]);
+  const records = order ? order.length : plain;
   return (
     <Flex direction="column" flex="1" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
       <Flex align="center" gap="8px" px="10px" py="6px" borderBottom="1px solid" borderColor="rule" wrap="wrap">
@@ -174,7 +175,7 @@ export function Records() {
           quiet={(i) => !items[i].head && recordValues(items[i].book, items[i].at, doc.edits[keyOfItem(items[i])]).off}
         />
       </Box>
-      {marked.size > 1 ? (
+      {marked.size > 0 ? (
         <EditMarked
           items={[...marked].flatMap((i) => (items[i] && !items[i].head ? [items[i]] : []))}
           onDone={() => setMarked(NONE)}
