@@ -89,7 +89,6 @@ export function Records() {
     const setup = of < 0 ? undefined : reduction.setupAt.get(`${item.intake}:${item.book.row[of]}`);
     if (setup?.station) sheetHandle.current?.show(setup.station.x, setup.station.y);
   };
-  const waiting = reduction.setups.filter((r) => r.waits || r.failed).length;
   const count = order ? order.length : items.length;
   const plain = useMemo(() => items.reduce((n, it) => (it.head ? n : n + 1), 0), [items]);
   const records = order ? order.length : plain;
@@ -143,7 +142,7 @@ export function Records() {
           filter
         </Act>
         <Aside flex="1" textAlign="right" whiteSpace="nowrap">
-          {records} records{waiting ? `, ${waiting} ${waiting === 1 ? 'setup waits' : 'setups wait'}` : ''}
+          {records} records
         </Aside>
         {find || sort || order ? (
           <Act
