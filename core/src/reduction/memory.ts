@@ -1,4 +1,5 @@
 import type { BookRecord } from '#core/book';
+import type { ReducedPoints } from './points.ts';
 import type { Known, ReductionNote, SetupResult, Sight } from './types.ts';
 
 /** What one setup gave, and everything that it was made from. */
@@ -14,18 +15,10 @@ export interface KeptSetup {
   points: KeptPoints;
 }
 
-export interface KeptPoints {
-  row: Uint32Array;
-  waits: Uint8Array;
-  x: Float64Array;
-  y: Float64Array;
-  z: Float64Array;
-  sdPlan: Float32Array;
-  sdHeight: Float32Array;
-  sdAcross: Float32Array;
-  number: string[];
-  code: string[];
-}
+export type KeptPoints = Pick<
+  ReducedPoints,
+  'row' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross' | 'number' | 'code'
+>;
 
 /** Setups of an earlier reduction, so that an edited reading reduces its own setup and what hangs on it. */
 export class ReductionMemory {

@@ -24,3 +24,16 @@ export const BODY_CELL = {
 } as const;
 
 export const HeadCell = chakra('th', { base: HEAD_CELL });
+
+/** The head of a small table: its names in one row. */
+export const HeadRow = ({ names }: { names: readonly string[] }) => (
+  <thead>
+    <tr>
+      {names.map((name) => (
+        <HeadCell key={name} scope="col">
+          {name}
+        </HeadCell>
+      ))}
+    </tr>
+  </thead>
+);

@@ -186,30 +186,21 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     return control.length ? control : others;
   }
 
-  const accept = async (): Promise<void> => {
-    if (!layout || !opened) return;
+  /** Sends the file and takes it in; what was typed stays when it is refused. */
+  const send = async (part: Omit<Intake, 'id' | 'fileId' | 'fileName' | 'sha256' | 'on'>): Promise<void> => {
     setProblem(null);
-    const who = readGiven(given, settings.unit);
-    if ('problem' in who) return setProblem(who.problem);
     try {
       setSending({ share: 0, what: 'sending' });
-      const received = await api.upload(
-        id,
-        file,
-        (share) => setSending({ share, what: 'sending' }),
-        stop.current.signal,
-      );
+      const tell = (share: number): void => setSending({ share, what: 'sending' });
+      const received = await api.upload(id, file, tell, stop.current.signal);
       setSending({ share: 1, what: 'taking in' });
       await api.startIntake(id, useProject.getState().state!.revision, {
         id: crypto.randomUUID().slice(0, 13),
         fileId: received.id,
         fileName: file.name,
         sha256: received.sha256,
-        layout,
-        target: target === 'design' ? design.trim() || 'Design' : target,
         on: true,
-        numbers: { all: decision, each },
-        ...standingOf(opened, fileBasis, who.given),
+        ...part,
       });
       onClose();
     } catch (error) {
@@ -219,32 +210,28 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     }
   };
 
-  const acceptBook = async (who: Intake['given'] | null): Promise<void> => {
-    setProblem(null);
-    try {
-      setSending({ share: 0, what: 'sending' });
-      const tell = (share: number): void => setSending({ share, what: 'sending' });
-      const received = await api.upload(id, file, tell, stop.current.signal);
-      await api.startIntake(id, useProject.getState().state!.revision, {
-        id: crypto.randomUUID().slice(0, 13),
-        fileId: received.id,
-        fileName: file.name,
-        sha256: received.sha256,
-        layout: opened!.guess.layout,
-        form: 'book',
-        ...(bookLayout ? { bookLayout } : {}),
-        target: GROUND,
-        on: true,
-        numbers: { all: 'both', each: {} },
-        ...(who ? { given: who } : {}),
-      });
-      onClose();
-    } catch (error) {
-      setSending(null);
-      stop.current = new AbortController();
-      setProblem(problemText(error));
-    }
+  const accept = async (): Promise<void> => {
+    if (!layout || !opened) return;
+    const who = readGiven(given, settings.unit);
+    if ('problem' in who) return setProblem(who.problem);
+    await send({
+      layout,
+      target: target === 'design' ? design.trim() || 'Design' : target,
+      numbers: { all: decision, each },
+      ...standingOf(opened, fileBasis, who.given),
+    });
   };
+
+  const acceptBook = (who: Intake['given'] | null): Promise<void> =>
+    send({
+      layout: opened!.guess.layout,
+      form: 'book',
+      ...(bookLayout ? { bookLayout } : {}),
+      target: GROUND,
+      numbers: { all: 'both', each: {} },
+      ...(who ? { given: who } : {}),
+    });
+  const facts = opened?.book ?? (bookLayout && bookTried && !('problem' in bookTried) ? bookTried : null);
 
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
@@ -270,17 +257,6 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Box>
         ) : null}
         {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
-        {opened?.book ? (
-          <BookIntake
-            book={opened.book}
-            file={file}
-            given={given}
-            setGiven={setGiven}
-            onTake={(who) => void acceptBook(who)}
-            sending={sending}
-            onStop={() => stop.current.abort()}
-          />
-        ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
             These rows are
@@ -312,18 +288,19 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               <Box role="alert" color="pole" mb="10px">
                 {bookTried.problem}
               </Box>
-            ) : bookTried ? (
-              <BookIntake
-                book={bookTried}
-                file={file}
-                given={given}
-                setGiven={setGiven}
-                onTake={(who) => void acceptBook(who)}
-                sending={sending}
-                onStop={() => stop.current.abort()}
-              />
             ) : null}
           </>
+        ) : null}
+        {facts ? (
+          <BookIntake
+            book={facts}
+            file={file}
+            given={given}
+            setGiven={setGiven}
+            onTake={(who) => void acceptBook(who)}
+            sending={sending}
+            onStop={() => stop.current.abort()}
+          />
         ) : null}
         {opened && layout && !bookLayout ? (
           <>

@@ -5,7 +5,7 @@ import type { Levelling, LevelRun } from '#core/reduction';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Leaf } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
-import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
@@ -78,15 +78,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
   return (
     <Leaf head="Traverses: carried less given" mb="8px" overflowX="auto">
       <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses">
-        <thead>
-          <tr>
-            {heads.map((h) => (
-              <HeadCell key={h} scope="col">
-                {h}
-              </HeadCell>
-            ))}
-          </tr>
-        </thead>
+        <HeadRow names={heads} />
         <tbody>
           {list.map((t) => {
             const within = traverseWithin(t, s);
@@ -146,32 +138,16 @@ export function LevelRuns({ levelling }: { levelling: Levelling | null }) {
     <>
       <Leaf head="Level runs" mb="8px" overflowX="auto">
         <chakra.table width="100%" borderCollapse="collapse" aria-label="level runs">
-          <thead>
-            <tr>
-              {['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`].map(
-                (h) => (
-                  <HeadCell key={h} scope="col">
-                    {h}
-                  </HeadCell>
-                ),
-              )}
-            </tr>
-          </thead>
+          <HeadRow
+            names={['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}
+          />
           <tbody>{levelling.runs.map(row)}</tbody>
         </chakra.table>
       </Leaf>
       {levelling.heights.length ? (
         <Leaf head="Heights by level" mb="8px" overflowX="auto">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="heights by level">
-            <thead>
-              <tr>
-                {['Point', `Elev ${sign}`, `± ${sign}`, 'Rows'].map((h) => (
-                  <HeadCell key={h} scope="col">
-                    {h}
-                  </HeadCell>
-                ))}
-              </tr>
-            </thead>
+            <HeadRow names={['Point', `Elev ${sign}`, `± ${sign}`, 'Rows']} />
             <tbody>
               {levelling.heights.map((h) => (
                 <tr key={h.number}>

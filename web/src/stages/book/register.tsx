@@ -4,7 +4,7 @@ import type { Register } from '#core/chain';
 import { Act, Aside, Leaf } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';
-import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import type { BookColumns } from '../../work/book-columns.ts';
@@ -69,23 +69,17 @@ export function RegisterLeaf() {
     <Box overflow="auto" flex="1" minHeight="0">
       <Leaf head="Instruments: one standard deviation in one face" mb="8px" overflowX="auto">
         <chakra.table width="100%" borderCollapse="collapse" aria-label="instruments">
-          <thead>
-            <tr>
-              {[
-                'Instrument',
-                `Direction ${angle.sign}`,
-                `Zenith ${angle.sign}`,
-                'Distance mm',
-                'ppm',
-                'Constant mm',
-                'Says',
-              ].map((h) => (
-                <HeadCell key={h} scope="col">
-                  {h}
-                </HeadCell>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow
+            names={[
+              'Instrument',
+              `Direction ${angle.sign}`,
+              `Zenith ${angle.sign}`,
+              'Distance mm',
+              'ppm',
+              'Constant mm',
+              'Says',
+            ]}
+          />
           <tbody>
             {instruments.map((e) => {
               const i = e.value;
@@ -135,15 +129,7 @@ export function RegisterLeaf() {
       </Leaf>
       <Leaf head="Targets: added to every distance to them" mb="8px" overflowX="auto">
         <chakra.table width="100%" borderCollapse="collapse" aria-label="targets">
-          <thead>
-            <tr>
-              {['Target', 'Constant mm', 'Says'].map((h) => (
-                <HeadCell key={h} scope="col">
-                  {h}
-                </HeadCell>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow names={['Target', 'Constant mm', 'Says']} />
           <tbody>
             {targets.map((e) => (
               <tr key={e.value.name}>
