@@ -150,6 +150,9 @@ test('the ledger folds by line, steps along it, filters, and changes marked reco
   await page.getByRole('button', { name: 'as observed' }).click();
   await page.getByLabel('what is shown').selectOption('changed');
   await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(3);
+  await page.keyboard.press('Control+z');
+  await settled(page);
+  await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(0);
 });
 
 test('stations follow their traverse by a rule that is previewed; the register moves points by a prism’s constant', async ({
@@ -176,6 +179,13 @@ test('stations follow their traverse by a rule that is previewed; the register m
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the register');
+  // The demo is left as it was.
+  await page.keyboard.press('Control+z');
+  await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the book');
+  await list.getByRole('button', { name: 'Stations' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('how stations are found')).toHaveValue('carried');
+  await settled(page);
 });
 
 test('a book goes out as LandXML, comes back into another project, and its points stand where they stood', async ({

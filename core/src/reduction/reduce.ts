@@ -2,7 +2,6 @@ import { distance as length, sinCosInto, turned, type SinCos } from '#core/kerne
 import type { BookRecord } from '#core/book';
 import { averageGnss } from './gnss.ts';
 import {
-  airOf,
   instrumentNamed,
   measure,
   measureInto,
@@ -12,10 +11,10 @@ import {
   type MeasuredNumbers,
   type Setting,
 } from './measure.ts';
-import type { Air } from './corrections.ts';
 import { elevationOf, levelling, trustedHeights, type Levelled, type Levelling } from './levelling.ts';
+import { gather, sightingsOf, sortShots, SpecialNumbers, type Occupation } from './occupations.ts';
 import { check, orient } from './orient.ts';
-import { directionDeviation, faceErrors, faceOf, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
+import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
 import { resect } from './resection.ts';
@@ -30,23 +29,6 @@ import type {
   SetupResult,
   Sight,
 } from './types.ts';
-
-interface Occupation {
-  book: BookInput;
-  bookIndex: number;
-  index: number;
-  at: number;
-  setup: BookRecord;
-  azimuths: Map<string, number>;
-  air: Air | null;
-  /** Nothing in both faces and no rounds: every sighting stands for itself. */
-  plain: boolean;
-  /** Of the sightings, shots of new points, and all others. */
-  shots: BookRecord[];
-  others: BookRecord[];
-  /** Shots of numbers that are stood on or oriented by somewhere; null where there are none. */
-  carries: Set<BookRecord> | null;
-}
 
 const NO_ERRORS: FaceErrors = { index: 0, collimation: 0, pairs: 0 };
 const numbers: MeasuredNumbers = { slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
@@ -86,10 +68,7 @@ class Work {
   private readonly occupations: Occupation[] = [];
   /** Numbers that are stood on or oriented by somewhere: shots of them are carried forward. */
   private readonly wanted = new Set<string>();
-  /** Both kinds of numbers that are more than a new point, so that a shot costs one look. */
-  private readonly special = new Map<string, 'control' | 'wanted'>();
-  /** 1 where a number of `special` begins with the character, its code within a byte. */
-  private readonly begins = new Uint8Array(256);
+  private readonly special = new SpecialNumbers();
   private hasLevels = false;
 
   constructor(
@@ -111,7 +90,7 @@ class Work {
   }
 
   run(): Reduction {
-    for (const book of this.books) this.gather(book);
+    this.books.forEach((book, i) => this.gather(book, i));
     this.level();
     this.begin();
     const open = new Set(this.occupations);
@@ -172,10 +151,9 @@ class Work {
 
   /** Room for every point that may come, those of satellites first. */
   private begin(): void {
-    for (const number of this.wanted) this.special.set(number, 'wanted');
-    for (const number of this.controlled) this.special.set(number, 'control');
-    for (const number of this.special.keys()) this.begins[number.charCodeAt(0) & 255] = 1;
-    for (const o of this.occupations) this.sort(o);
+    this.special.add(this.wanted, 'wanted');
+    this.special.add(this.controlled, 'control');
+    for (const o of this.occupations) sortShots(o, this.special);
     const ids = this.books.map((b) => b.id);
     const most = this.occupations.reduce((sum, o) => sum + o.shots.length + o.others.length, this.satellites.length);
     const p = new ReducedPoints(ids, most);
@@ -191,64 +169,13 @@ class Work {
     this.points = p;
   }
 
-  /** Shots of control are checks; shots of what is stood on somewhere are carried forward. */
-  private sort(o: Occupation): void {
-    let checks: Set<BookRecord> | null = null;
-    for (const r of o.shots) {
-      // Most shots have numbers that begin like no station's: they are passed by without looking them up.
-      if (this.begins[r.number.charCodeAt(0) & 255] === 0) continue;
-      const what = this.special.get(r.number);
-      if (what === undefined) continue;
-      if (what === 'control') (checks ??= new Set()).add(r);
-      else (o.carries ??= new Set()).add(r);
-    }
-    if (!checks) return;
-    const known = checks;
-    o.shots = o.shots.filter((r) => !known.has(r));
-    o.others = sightingsOf(o).filter((r) => r.role !== 'shot' || known.has(r));
-  }
-
-  private occupation(book: BookInput, at: number, setup: BookRecord, air: Air | null): Occupation {
-    return {
-      book,
-      bookIndex: this.books.indexOf(book),
-      index: this.occupations.length,
-      at,
-      setup,
-      azimuths: new Map(),
-      air,
-      plain: true,
-      shots: [],
-      others: [],
-      carries: null,
-    };
-  }
-
-  private gather(book: BookInput): void {
-    let current: Occupation | null = null;
-    let air: Air | null = null;
-    const { records } = book;
-    const gnss: BookRecord[] = [];
-    for (let at = 0; at < records.length; at++) {
-      const r = records[at];
-      if (r.deleted) continue;
-      if (r.kind === 'sighting') {
-        if (!current) continue;
-        if (r.role === 'shot') current.shots.push(r);
-        else current.others.push(r);
-        if (r.role === 'back') this.wanted.add(r.number);
-        if (r.round !== 0 || r.face === 2 || faceOf(r) === 2) current.plain = false;
-      } else if (r.kind === 'setup') {
-        current = this.occupation(book, at, r, air);
-        this.occupations.push(current);
-        this.wanted.add(r.number);
-      } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);
-      else if (r.kind === 'point') this.typed(book, r);
-      else if (r.kind === 'weather') air = airOf(r) ?? air;
-      else if (r.kind === 'gnss') gnss.push(r);
-      else if (r.kind === 'level') this.hasLevels = true;
-    }
-    averageGnss(book, gnss, this.settings, this.known, this.controlled, this.satellites, this.notes);
+  private gather(book: BookInput, index: number): void {
+    const found = gather(book, index, this.occupations.length);
+    this.occupations.push(...found.occupations);
+    for (const number of found.wanted) this.wanted.add(number);
+    for (const r of found.typed) this.typed(book, r);
+    this.hasLevels ||= found.hasLevels;
+    averageGnss(book, found.gnss, this.settings, this.known, this.controlled, this.satellites, this.notes);
   }
 
   /** Coordinates typed at the instrument: they serve where control has none. */
@@ -383,7 +310,7 @@ class Work {
       carries,
       [...this.levelled],
       [...this.adjusted],
-      o.others.map((r) => this.special.get(r.number) ?? ''),
+      o.others.map((r) => this.special.kindOf(r.number) ?? ''),
     ]);
   }
 
@@ -424,7 +351,7 @@ class Work {
     setup.waits = this.waitsFor(o, setup);
     this.watchSpreads(o, list);
     for (const m of list)
-      if (m.pointing.role !== 'shot' || this.special.has(m.pointing.number))
+      if (m.pointing.role !== 'shot' || this.special.kindOf(m.pointing.number) !== undefined)
         this.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
     for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, station);
     if (!o.plain) return;
@@ -551,18 +478,6 @@ class Work {
         this.note('spread', o.book, p.records[0], p.records.map((r) => r.row), `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
     }
   }
-}
-
-/** Every sighting of a setup, in the order observed. */
-function sightingsOf({ book, at }: Occupation): BookRecord[] {
-  const out: BookRecord[] = [];
-  for (let i = at + 1; i < book.records.length; i++) {
-    const r = book.records[i];
-    if (r.deleted) continue;
-    if (r.kind === 'setup') break;
-    if (r.kind === 'sighting') out.push(r);
-  }
-  return out;
 }
 
 const stationUnknown = (number: string): string =>
