@@ -177,19 +177,39 @@ function reduction(): void {
     }
     return out;
   };
+  // The same with what a reduction has to give beside coordinates: the precision of each point, from its formulas.
+  const precise = (): Float64Array[] => {
+    const places = bare();
+    const out = [new Float64Array(shots.length), new Float64Array(shots.length), new Float64Array(shots.length)];
+    for (let i = 0; i < shots.length; i++) {
+      const r = shots[i];
+      const d = r.distance * 1.000003;
+      const [s, c] = [Math.sin(r.zenith), Math.cos(r.zenith)];
+      const varSlope = 4e-6 + (2e-6 * d) ** 2;
+      const across = (d * 2.4e-5) ** 2;
+      const turn = (d * s * 3e-5) ** 2;
+      const sdDistance = Math.sqrt(varSlope * s * s + across * c * c + 2e-6);
+      const sdRise = Math.sqrt(varSlope * c * c + across * s * s + 2e-6);
+      out[0][i] = Math.sqrt(4e-6 + (turn + sdDistance * sdDistance) / 2);
+      out[1][i] = Math.sqrt(4e-6 + sdRise * sdRise);
+      out[2][i] = Math.sqrt(4e-6 + turn);
+    }
+    return [places, ...out];
+  };
   const whole = (): unknown =>
     reduce([{ id: 'b', records: book.records, instruments: [], targets: [] }], control, () => undefined, settings);
-  const [ours, peer]: number[][] = [[], []];
+  const [ours, peer, peerPrecise]: number[][] = [[], [], []];
   for (let i = -2; i < 9; i++) {
     const a = timed(whole);
     const b = timed(bare);
-    if (i >= 0) {
-      ours.push(a);
-      peer.push(b);
-    }
+    const c = timed(precise);
+    if (i < 0) continue;
+    ours.push(a);
+    peer.push(b);
+    peerPrecise.push(c);
   }
   console.log(
-    `  ours ${ms(median(ours))}, bare formulas ${ms(median(peer))}, ratio ${(median(ours) / median(peer)).toFixed(1)} (9 pairs)`,
+    `  ours ${ms(median(ours))}, coordinates alone ${ms(median(peer))}, ratio ${(median(ours) / median(peer)).toFixed(1)}; with the precision of each point ${ms(median(peerPrecise))}, ratio ${(median(ours) / median(peerPrecise)).toFixed(1)} (9 pairs)`,
   );
 }
 

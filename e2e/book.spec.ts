@@ -56,8 +56,17 @@ test('a target height typed over on the card moves its point alone, after a prev
   await settled(page);
   await expect(field).toHaveValue('2.100');
   await expect(card).toContainText('changed by hand');
-  await page.keyboard.press('Control+z');
+  // The original is one key away, previewed like any other change.
+  await page.keyboard.press('o');
+  await expect(preview).toContainText('as received');
+  await page.keyboard.press('Enter');
   await settled(page);
+  await expect(card).not.toContainText('changed by hand');
+  await expect(field).toHaveValue('1.500');
+  for (let i = 0; i < 2; i++) {
+    await page.keyboard.press('Control+z');
+    await settled(page);
+  }
   await expect(card).not.toContainText('changed by hand');
 });
 

@@ -1,5 +1,6 @@
 import { readLength } from '#core/measure';
 import { FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/chain';
+import type { Selection } from './store.ts';
 import type { Tables } from './tables.ts';
 
 export const keyOf = (doc: ProjectDocument, tables: Tables, row: number): string =>
@@ -35,3 +36,25 @@ export function editOf(
   if (Math.abs(read.metres - points[field][row]) < 1e-9) return null;
   return of({ [field]: read.metres }, read.echo);
 }
+
+/** The key of the selected point or record if a person has edited it, else null. */
+export function editedSelection(
+  state: { document: ProjectDocument } | null,
+  tables: Tables | null,
+  selection: Selection,
+): string | null {
+  if (!state || !tables || !selection) return null;
+  const key =
+    selection.kind === 'record'
+      ? `${selection.intake}:${selection.row}`
+      : selection.kind === 'point' && selection.row < tables.points.x.length
+        ? keyOf(state.document, tables, selection.row)
+        : null;
+  return key !== null && state.document.edits[key] ? key : null;
+}
+
+/** Everything that was edited of a point or a record, as it was received. */
+export const asReceived = (doc: ProjectDocument, key: string): Change => ({
+  op: 'points.edit',
+  edits: { [key]: { set: {}, undo: Object.keys(doc.edits[key] ?? {}) as (keyof PointEdit)[] } },
+});

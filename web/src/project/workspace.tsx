@@ -17,6 +17,7 @@ import { Ground } from '../stages/ground/ground.tsx';
 import { Handover } from '../stages/handover/handover.tsx';
 import { Lines } from '../stages/lines/lines.tsx';
 import { Quantities } from '../stages/quantities/quantities.tsx';
+import { asReceived, editedSelection } from './edit.ts';
 import { alongLine, alongSetup } from './along.ts';
 import { Card } from './card.tsx';
 import { ChangesPanel } from './changes-panel.tsx';
@@ -372,6 +373,15 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
       },
       { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
       { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
+      {
+        name: 'put what is selected back as received',
+        key: 'O',
+        enabled: editedSelection(state, tables, selection) !== null,
+        run: () => {
+          const key = editedSelection(store().state, store().tables, store().selection);
+          if (key) void store().propose('as received', asReceived(store().state!.document, key));
+        },
+      },
       { name: 'next shot of the setup', key: '.', enabled: selection !== null, run: () => alongSetup(1) },
       { name: 'previous shot of the setup', key: ',', enabled: selection !== null, run: () => alongSetup(-1) },
       { name: 'next point along the line', key: ']', enabled: selection?.kind === 'point', run: () => alongLine(1) },
