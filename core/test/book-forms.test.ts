@@ -11,7 +11,7 @@ import {
   type BookLayout,
   type BookRecord,
 } from '#core/book';
-import { readBookFile, readLandXmlSurvey, writeLandXmlSurvey } from '#core/exchange';
+import { bookFormOf, readBookFile, readLandXmlSurvey, writeLandXmlSurvey } from '#core/exchange';
 
 const DEGREE = Math.PI / 180;
 const MADE = '2026-07-20T08:00:00Z';
@@ -113,6 +113,7 @@ describe('LandXML surveys', () => {
 
   it('that are hostile or broken are refused with what and where, and what stands before is kept', () => {
     const doctype = written(kessa).replace('<LandXML', '<!DOCTYPE x [<!ENTITY e "e">]><LandXML');
+    expect(bookFormOf(doctype)).toBe('landxml');
     expect(readLandXmlSurvey(doctype)!.book).toMatchObject({ records: [], complete: false });
     expect(readLandXmlSurvey(doctype)!.book.problems[0].reason).toContain('document type');
     const deep = `<LandXML>${'<a>'.repeat(100)}`;

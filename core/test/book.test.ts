@@ -112,4 +112,24 @@ remark battery changed, 10:42`);
     expect(readBookText(text, () => false)).toBeNull();
     expect(emptyRecord('setup', 1).height).toBeNaN();
   });
+
+  it('never lets a setup that could not be read pass its sightings on to the one before it', () => {
+    for (const bad of [
+      'setup B hi=tall',
+      'setup',
+      'setpu B hi=1.6',
+      `setup B hi=1.5 code=${'x'.repeat(5000)}`,
+      'setup B hi=1.5 instrument=x hi=9999999',
+    ]) {
+      const book = read(`setup A hi=1.5
+back C circle=0-00-00 zenith=90-00-00 dist=10 th=1.5
+${bad}
+shot 1 circle=45-00-00 zenith=90-00-00 dist=10 th=1.5`);
+      expect(book.problems).toHaveLength(1);
+      const setups = book.records.filter((r) => r.kind === 'setup');
+      expect(setups).toHaveLength(2);
+      expect(setups[1].height).toBeNaN();
+      expect(book.records.indexOf(setups[1])).toBeLessThan(book.records.findIndex((r) => r.number === '1'));
+    }
+  });
 });

@@ -136,7 +136,10 @@ export class BookBuilder {
       case 'level':
         return this.level(parts, deleted);
       default:
-        return this.refuse(`“${word.slice(0, 30)}” is no word of a book`);
+        this.refuse(`“${word.slice(0, 30)}” is no word of a book`);
+        // Only a setup has an instrument height, however its word is spelt.
+        if (parts.keys.has('hi') && !deleted) this.holdPlace(words[0] ?? `row ${this.row}`);
+        return;
     }
   }
 
@@ -183,7 +186,11 @@ export class BookBuilder {
     fill: (record: BookRecord) => void,
   ): void {
     const number = parts.words[0];
-    if (!number) return this.refuse(`the ${kind} has no number`);
+    if (!number) {
+      this.refuse(`the ${kind} has no number`);
+      if (kind === 'setup' && !deleted) this.holdPlace(`row ${this.row}`);
+      return;
+    }
     const record = {
       ...emptyRecord(kind, this.row),
       number: number.slice(0, 200),
@@ -194,6 +201,13 @@ export class BookBuilder {
     fill(record);
     // A value that cannot be read leaves the whole record out: half a reading is none.
     if (!this.spoilt) this.push(record);
+    else if (kind === 'setup' && !deleted) this.holdPlace(record.number);
+  }
+
+  /** A setup that could not be read keeps its place without its height: what follows is not seen from the one before. */
+  holdPlace(number: string): void {
+    this.inSetup = true;
+    this.push({ ...emptyRecord('setup', this.row), number });
   }
 
   private sighting(role: SightingRole, parts: RecordText, deleted: boolean): void {

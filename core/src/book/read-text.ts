@@ -38,8 +38,11 @@ function readRow(builder: BookBuilder, line: string, row: number): void {
   const trimmed = line.trim();
   if (trimmed === '' || trimmed.startsWith('#')) return;
   builder.at(row, line);
-  if (line.length > LONGEST_ROW)
-    return builder.refuse(`the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
+  if (line.length > LONGEST_ROW) {
+    builder.refuse(`the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
+    if (/^setup\b/i.test(trimmed)) builder.holdPlace(`row ${row}`);
+    return;
+  }
   if (builder.complete) return builder.refuse('the row stands behind the end of the book');
   const parts = partsOf(trimmed);
   const word = parts.words.shift()!.toLowerCase();

@@ -9,8 +9,11 @@ import { METRES_IN_FILE } from '#core/measure';
 const DEEPEST = 64;
 const SURVEY = /<(\w+:)?Survey[\s>]/;
 
+/** By its outermost element; a document type before it is seen past, so that the reader can refuse it with its reason. */
 export const isLandXml = (text: string): boolean =>
-  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]{0,2000}?-->\s*)*<(\w+:)?LandXML[\s>]/.test(text.slice(0, 4000));
+  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]{0,2000}?-->\s*|<!DOCTYPE[^>[]{0,500}(\[[^\]]{0,2000}\])?\s*>\s*)*<(\w+:)?LandXML[\s>]/.test(
+    text.slice(0, 4000),
+  );
 
 /** Whether an XML text is LandXML with readings in it. */
 export const isLandXmlSurvey = (text: string): boolean => isLandXml(text) && SURVEY.test(text);
