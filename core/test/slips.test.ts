@@ -191,6 +191,19 @@ describe('slips of a crew', () => {
     expect(again.queries.map((q) => q.kind)).not.toContain('off-course');
   });
 
+  it('a setup that is left out takes its sightings with it, and never lends them to the setup before', () => {
+    const rows = [...setupA(), 'setup B hi=1.6', sight({ role: 'back', number: 'A', at: at('A'), from: at('B'), turn: 9 }), sight({ role: 'shot', number: '950', at: [50, 50, 11], from: at('B'), turn: 9 })]; // prettier-ignore
+    const { doc, run } = project(rows);
+    expect(run(doc).points.number).toContain('950');
+    const row = HEAD.length + rows.indexOf('setup B hi=1.6') + 1;
+    const left = applyChange(doc, { op: 'points.edit', edits: { [`b:${row}`]: { set: { off: true }, undo: [] } } });
+    if (!left.ok) throw new Error(left.reason);
+    const r = run(left.document);
+    expect(r.points.number).not.toContain('950');
+    expect(worst(r)).toEqual({ off: expect.closeTo(0, 3), used: 18 });
+    expect(r.reduction!.setups.map((s) => s.number)).toEqual(['A']);
+  });
+
   it('a bend of a line is no slip', () => {
     const bent: Place[] = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => (i < 4 ? [10 + 6 * i, 20, 10] : [28, 20 + 6 * (i - 3), 10])); // prettier-ignore
     const rows = [...setupA().slice(0, 3), ...bent.map((p, i) => sight({ role: 'shot', number: String(301 + i), at: p, from: at('A'), turn: 33, code: 'KT1' }))]; // prettier-ignore

@@ -41,7 +41,11 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
   const { records } = book;
   for (let at = 0; at < records.length; at++) {
     const r = records[at];
-    if (r.deleted) continue;
+    if (r.deleted) {
+      // A setup that is left out takes its sightings with it: they are not seen from the one before.
+      if (r.kind === 'setup') current = null;
+      continue;
+    }
     if (r.kind === 'sighting') {
       if (!current) continue;
       if (r.role === 'shot') current.shots.push(r);
@@ -100,8 +104,8 @@ export function sightingsOf({ book, at }: Occupation): BookRecord[] {
   const out: BookRecord[] = [];
   for (let i = at + 1; i < book.records.length; i++) {
     const r = book.records[i];
-    if (r.deleted) continue;
     if (r.kind === 'setup') break;
+    if (r.deleted) continue;
     if (r.kind === 'sighting') out.push(r);
   }
   return out;
