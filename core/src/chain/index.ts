@@ -11,4 +11,5 @@ export * from './run.ts';
 export * from './packs.ts';
 export * from './difference.ts';
 export * from './reading.ts';
+export { geoidOf } from './carry-over.ts';
 export * from './traverse-tolerance.ts';

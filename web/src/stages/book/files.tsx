@@ -1,0 +1,257 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect, useMemo, useState } from 'react';
+import { CONTROL, GROUND, STATE, type Intake } from '#core/chain';
+import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
+import { UNIT_SIGN } from '#core/measure';
+import { api } from '../../api.ts';
+import { Act, Aside, Cut, Field, Leaf, Num } from '../../frame/controls.tsx';
+import { useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+
+/** The received files: each on or off, with its account, its way out, and what its numbers become. */
+export function Files({ tables }: { tables: Tables }) {
+  const { state } = useProject();
+  const [openFile, setOpenFile] = useState<string | null>(null);
+  return (
+    <Leaf flexShrink="0" maxHeight="42%" overflow="auto">
+      {state!.document.intakes.map((intake) => (
+        <FileLine
+          key={intake.id}
+          intake={intake}
+          tables={tables}
+          open={openFile === intake.id}
+          onToggle={() => setOpenFile(openFile === intake.id ? null : intake.id)}
+        />
+      ))}
+    </Leaf>
+  );
+}
+
+const ORDER_NAME = (i: Intake): string =>
+  i.layout.roles
+    .filter((r) => r !== '_')
+    .map((r) => ({ P: 'number', E: 'east', N: 'north', Z: 'elevation', D: 'code' })[r as 'P'])
+    .filter((r, k, all) => all.indexOf(r) === k)
+    .join(', ');
+
+function FileLine({
+  intake,
+  tables,
+  open,
+  onToggle,
+}: {
+  intake: Intake;
+  tables: Tables;
+  open: boolean;
+  onToggle: () => void;
+}) {
+  const { state, make, busy, id } = useProject();
+  const account = useIntakeAccount(intake, open);
+  const index = state!.document.intakes.indexOf(intake);
+  useMarkedPoints(tables, index, open);
+  const counts = useMemo(() => {
+    let all = 0;
+    let waits = 0;
+    for (let row = 0; row < tables.points.x.length; row++) {
+      if (tables.points.intake[row] !== index) continue;
+      all++;
+      if (tables.points.state[row] === STATE.waits) waits++;
+    }
+    return { all, waits };
+  }, [tables, index]);
+  return (
+    <Box borderBottom="1px solid" borderColor="rule" _last={{ borderBottom: 0 }} opacity={intake.on ? 1 : 0.65}>
+      <Flex align="center" gap="10px" px="10px" minHeight="30px">
+        <input
+          type="checkbox"
+          aria-label={`use ${intake.fileName}`}
+          checked={intake.on}
+          disabled={busy}
+          onChange={(e) => void make({ op: 'intake.switch', id: intake.id, on: e.target.checked })}
+        />
+        <chakra.button
+          type="button"
+          onClick={onToggle}
+          aria-expanded={open}
+          display="flex"
+          gap="10px"
+          alignItems="center"
+          flex="1"
+          minWidth="0"
+          bg="transparent"
+          border="0"
+          p="0"
+          cursor="pointer"
+          textAlign="left"
+        >
+          <Cut fontWeight="600">{intake.fileName}</Cut>
+          <Aside whiteSpace="nowrap">
+            {intake.form === 'book'
+              ? 'field book'
+              : intake.target === GROUND
+                ? 'survey'
+                : intake.target === CONTROL
+                  ? 'control'
+                  : `design: ${intake.target}`}
+          </Aside>
+        </chakra.button>
+        {counts.waits ? (
+          <Box color="brass" whiteSpace="nowrap">
+            {counts.waits} wait
+          </Box>
+        ) : null}
+        <Num>{intake.on ? counts.all : 'off'}</Num>
+      </Flex>
+      {open ? (
+        <Box px="34px" pb="8px" fontSize="13px">
+          <Box color="slate">
+            {intake.form === 'book'
+              ? 'a field book, read record by record'
+              : `read as ${ORDER_NAME(intake)}, in ${UNIT_SIGN[intake.layout.unit]}`}
+            {account ? `; ${account.rows} rows, ${account.refusedCount} left out, ${account.blank} blank` : ''}
+          </Box>
+          {account?.refused.slice(0, 20).map((r) => (
+            <Box key={r.row}>
+              row {r.row}: {r.reason} <Num color="slate">{r.text.slice(0, 80)}</Num>
+            </Box>
+          ))}
+          <Flex gap="8px" mt="6px" align="center" wrap="wrap">
+            <a href={`/api/projects/${id}/files/${intake.fileId}`} download>
+              <chakra.span textDecoration="underline">Download as received</chakra.span>
+            </a>
+            {intake.form === 'book' && intake.on ? (
+              <>
+                as it stands:
+                {(
+                  [
+                    ['landxml', 'LandXML'],
+                    ['text', 'text'],
+                  ] as const
+                ).map(([form, name]) => (
+                  <a key={form} href={`/api/projects/${id}/intakes/${intake.id}/book?form=${form}`} download>
+                    <chakra.span textDecoration="underline">{name}</chakra.span>
+                  </a>
+                ))}
+              </>
+            ) : null}
+            <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
+              Take it out of the project
+            </Act>
+            {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
+            {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
+          </Flex>
+        </Box>
+      ) : null}
+    </Box>
+  );
+}
+
+const DECISIONS = {
+  both: 'keep both',
+  merge: 'same point, keep the earlier',
+  renumber: 'give new numbers',
+  'leave-out': 'leave the later out',
+} as const;
+
+/** What stands before the numbers of a file's points, taken on Enter or on leaving the field. */
+function Prefix({ intake }: { intake: Intake }) {
+  const { make } = useProject();
+  const [typed, setTyped] = useState<string | null>(null);
+  const take = (): void => {
+    if (typed !== null && typed.trim() !== (intake.prefix ?? ''))
+      void make({ op: 'intake.prefix', id: intake.id, prefix: typed.trim() });
+    setTyped(null);
+  };
+  return (
+    <chakra.form
+      display="flex"
+      gap="6px"
+      alignItems="center"
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
+      before its numbers:
+      <Field
+        aria-label={`before the numbers of ${intake.fileName}`}
+        placeholder="nothing"
+        width="76px"
+        maxLength={12}
+        value={typed ?? intake.prefix ?? ''}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Escape') setTyped(null);
+        }}
+      />
+    </chakra.form>
+  );
+}
+
+/** While a file stands open, its points are marked on the sheet. */
+function useMarkedPoints(tables: Tables, index: number, wanted: boolean): void {
+  useEffect(() => {
+    if (!wanted) return;
+    const { points } = tables;
+    const places: number[] = [];
+    for (let row = 0; row < points.x.length; row++)
+      if (points.intake[row] === index) places.push(points.x[row], points.y[row]);
+    useProject.setState({
+      sketch: { places: Float64Array.from(places), mark: 'ring', arrows: [], about: 'points of one file' },
+    });
+    return () => useProject.setState({ sketch: null });
+  }, [tables, index, wanted]);
+}
+
+function NumberDecision({ intake }: { intake: Intake }) {
+  const { make } = useProject();
+  return (
+    <chakra.label display="flex" gap="6px" alignItems="center">
+      numbers that exist already:
+      <select
+        value={intake.numbers.all}
+        onChange={(e) =>
+          void make({
+            op: 'intake.numbers',
+            id: intake.id,
+            numbers: { all: e.target.value as Intake['numbers']['all'], each: intake.numbers.each },
+          })
+        }
+      >
+        {Object.entries(DECISIONS).map(([k, v]) => (
+          <option key={k} value={k}>
+            {v}
+          </option>
+        ))}
+      </select>
+    </chakra.label>
+  );
+}
+
+interface Account {
+  rows: number;
+  blank: number;
+  refusedCount: number;
+  refused: { row: number; text: string; reason: string }[];
+}
+
+/** The account of an intake, out of what was read of it. */
+function useIntakeAccount(intake: Intake, wanted: boolean): Account | null {
+  const { tables, id } = useProject();
+  const [account, setAccount] = useState<Account | null>(null);
+  const hash = tables?.stages.reads[intake.id];
+  useEffect(() => {
+    if (!wanted || !hash) return;
+    let here = true;
+    void (async () => {
+      const columns = unpackColumns(await api.result(id, hash));
+      if (here) setAccount(JSON.parse(stringsOf(columns.account as StringColumn)[0]) as Account);
+    })();
+    return () => {
+      here = false;
+    };
+  }, [wanted, hash, id]);
+  return account;
+}
