@@ -11,6 +11,7 @@ import {
   type BookLayout,
   type BookRecord,
 } from '#core/book';
+import { LOCAL_BASIS, readByPlan, readingPlan, type Basis, type Intake } from '#core/chain';
 import { bookFormOf, readBookFile, readLandXmlSurvey, writeLandXmlSurvey } from '#core/exchange';
 
 const DEGREE = Math.PI / 180;
@@ -144,6 +145,36 @@ describe('LandXML surveys', () => {
     // Stated in the file's own unit, feet.
     expect(r.gnss!.plan).toBeCloseTo(0.01 * 0.3048, 9);
     expect(r.gnss!.satellites).toBe(14);
+  });
+});
+
+describe('positions by satellite of a LandXML survey', () => {
+  const xml = `<LandXML><Units><Metric linearUnit="meter" angularUnit="decimal degrees"/></Units><Survey><GPSSetup id="g" antennaHeight="2" stationName="G1"><GPSPosition setupID="g" purpose="sideshot" wgsLatitude="59.4371" wgsLongitude="15.2454" wgsHeight="61.5"/></GPSSetup></Survey></LandXML>`;
+  const intake: Intake = { id: 'b', fileId: 'b', fileName: 'b.xml', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' }, target: 'Ground', form: 'book', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+  const read = async (basis: Basis) => {
+    const reading = await readByPlan(new TextEncoder().encode(xml), readingPlan(basis, intake), {});
+    if (!reading?.ok) throw new Error('not read');
+    return reading.read.book!;
+  };
+  const utm = { kind: 'projected' as const, name: 'ETRS89 / UTM zone 33N', code: 'EPSG:25833', definition: '+proj=utm +zone=33 +ellps=GRS80 +towgs84=0,0,0,0,0,0,0 +no_defs', unit: 'm' as const, area: null, extent: null }; // prettier-ignore
+
+  it('come to the project’s grid as PROJ’s cs2cs brings them, without an elevation that no geoid gives', async () => {
+    const book = await read({ ...LOCAL_BASIS, system: utm });
+    const answer = execFileSync('cs2cs', ['-f', '%.4f', 'EPSG:4326', 'EPSG:25833'], { input: '59.4371 15.2454\n', encoding: 'utf8' }); // prettier-ignore
+    const [x, y] = answer.trim().split(/\s+/).map(Number);
+    expect(book.records[0].x).toBeCloseTo(x, 3);
+    expect(book.records[0].y).toBeCloseTo(y, 3);
+    expect(book.records[0].z).toBeNaN();
+    expect(book.problems[0].reason).toContain('no geoid');
+    const ellipsoidal = await read({ ...LOCAL_BASIS, system: utm, heights: 'ellipsoidal' });
+    expect(ellipsoidal.records[0].z).toBeCloseTo(61.5, 6);
+    expect(ellipsoidal.problems).toEqual([]);
+  });
+
+  it('are left out, and say so, where the project is on no published grid', async () => {
+    const book = await read(LOCAL_BASIS);
+    expect(book.records).toEqual([]);
+    expect(book.problems.map((p) => p.reason)).toEqual([expect.stringContaining('no published system')]);
   });
 });
 

@@ -75,11 +75,15 @@ async function placeGeographic(
     : 'the position is latitude and longitude, and the project has no published system to bring it to; choose it under Basis';
   const lost = new Set<number>();
   there.forEach((r, i) => {
-    if (Number.isFinite(columns.x[i] + columns.y[i])) [r.x, r.y, r.z] = [columns.x[i], columns.y[i], columns.z[i]];
+    if (Number.isFinite(columns.x[i] + columns.y[i]))
+      [r.x, r.y, r.z] = [columns.x[i], columns.y[i], plan.unlifted ? NaN : columns.z[i]];
     else lost.add(r.row);
   });
-  if (lost.size === 0) return { ok: true, book };
-  const problems = there.filter((r) => lost.has(r.row)).map((r) => ({ row: r.row, text: r.number, reason: why }));
+  const noGeoid = 'its height is over the ellipsoid, and the project has no geoid: it is taken without elevation';
+  const problems = there
+    .filter((r) => lost.has(r.row) || plan.unlifted)
+    .map((r) => ({ row: r.row, text: r.number, reason: lost.has(r.row) ? why : noGeoid }));
+  if (problems.length === 0) return { ok: true, book };
   return {
     ok: true,
     book: {

@@ -23,6 +23,8 @@ export interface ReadingPlan {
   to: CoordinateSystem | null;
   /** Ellipsoidal heights become orthometric (−1), the other way round (+1), or stay. */
   lift: -1 | 0 | 1;
+  /** Heights ought to be lifted, and there is no geoid to do it by. */
+  unlifted: boolean;
   geoid: GridRef | null;
   interpolation: Basis['interpolation'];
   datumGrids: GridRef[];
@@ -46,6 +48,7 @@ export function readingPlan(basis: Basis, intake: Intake): ReadingPlan {
     from: carried ? from : null,
     to: carried || lifted ? to : null,
     lift: lifted ? lift : 0,
+    unlifted: lift !== 0 && !lifted,
     geoid: lifted ? basis.geoid : null,
     interpolation: basis.interpolation,
     datumGrids: basis.datumGrids.filter((g) => grids.has(g.name)),
@@ -62,6 +65,7 @@ export const planKey = (plan: ReadingPlan): string =>
     plan.from && isPublished(plan.from) ? plan.from.definition : null,
     plan.to && isPublished(plan.to) ? plan.to.definition : null,
     plan.lift,
+    plan.book && plan.unlifted,
     plan.geoid?.sha256 ?? null,
     plan.geoid ? plan.interpolation : null,
     plan.datumGrids.map((g) => [g.name, g.sha256]),
