@@ -53,7 +53,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
 /** The readings of a record, each typed over with a preview; what is computed from them is not. */
 export function Readings({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {
   const fields: ReadingField[] =
-    values.kind === 'setup'
+    values.kind === 'setup' || values.kind === 'level'
       ? ['height']
       : values.kind === 'sighting'
         ? ['circle', 'zenith', 'distance', 'height']
@@ -135,7 +135,13 @@ function ReadingRow({
   const value = values[field];
   const shown = readingText(field, value, s, 1).replace(/\u2009/g, '');
   const label =
-    values.kind === 'setup' ? 'instrument height' : field === 'zenith' ? verticalName(s) : FIELD_LABEL[field];
+    values.kind === 'setup'
+      ? 'instrument height'
+      : values.kind === 'level'
+        ? 'staff reading'
+        : field === 'zenith'
+          ? verticalName(s)
+          : FIELD_LABEL[field];
   const name = `${label}${isAngle ? '' : ` ${UNIT_SIGN[s.unit]}`}`;
   return (
     <TypedRow

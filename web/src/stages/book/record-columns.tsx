@@ -150,7 +150,7 @@ export function useRecordColumns(
         </Box>
       );
     const c = comparedAt.get(keyAt(i));
-    if (!c) return <Num fontSize="12px">{resultText(i)}</Num>;
+    if (!c) return <span className="figures">{resultText(i)}</span>;
     return (
       <Flex align="center" gap="6px">
         <Num
@@ -213,11 +213,7 @@ export function useRecordColumns(
               <b>setup</b>
             </Flex>
           );
-        return (
-          <Box as="span" pl={folding ? '18px' : '4px'}>
-            {wordOf(v)}
-          </Box>
-        );
+        return <span className={folding ? 'under-fold' : undefined}>{wordOf(v)}</span>;
       },
     },
     {
