@@ -1,16 +1,9 @@
-import { readFileSync, statSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { guessBookLayout, writeBookText, type Book, type BookLayout, type BookRecord } from '#core/book';
 import { bookLayoutSchema } from '#core/chain';
-import {
-  bookFormOf,
-  decodeText,
-  isSpreadsheet,
-  LARGEST_TEXT,
-  readBookFile,
-  rowsOfFile,
-  writeLandXmlSurvey,
-} from '#core/exchange';
+import { bookFormOf, decodeText, isSpreadsheet, readBookFile, rowsOfFile, writeLandXmlSurvey } from '#core/exchange';
+import { boundedBytes } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import { save } from './save.ts';
 import type { Options, Outcome } from './main.ts';
@@ -18,16 +11,7 @@ import type { Options, Outcome } from './main.ts';
 /** The text of a file, a spreadsheet's first sheet as rows. */
 function textOf(file: string): string {
   const name = basename(file);
-  let bytes: Uint8Array;
-  try {
-    const { size } = statSync(file);
-    if (size > LARGEST_TEXT)
-      throw new CannotDo(`${name} has ${Math.round(size / 1048576)} MB; at most 512 MB are read at once.`);
-    bytes = new Uint8Array(readFileSync(file));
-  } catch (error) {
-    if (error instanceof CannotDo) throw error;
-    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
-  }
+  const bytes = boundedBytes(file);
   const read = isSpreadsheet(bytes) ? rowsOfFile(bytes) : decodeText(bytes);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
   return read.text;

@@ -43,19 +43,23 @@ export const unitOption = (text: string | undefined): LengthUnit | undefined => 
   throw new WrongUsage(`--unit is m, ft or usft, not “${text}”.`);
 };
 
-/** Reads a file of any kind by its ending. */
-export function load(file: string, options: TextOptions = {}): Loaded {
-  const name = basename(file);
-  let bytes: Uint8Array;
+/** A file's bytes, refused beyond what text is read of. */
+export function boundedBytes(file: string): Uint8Array {
   try {
     const { size } = statSync(file);
     if (size > LARGEST_TEXT)
-      throw new CannotDo(`${name} has ${Math.round(size / 1048576)} MB; at most 512 MB are read at once.`);
-    bytes = readFileSync(file);
+      throw new CannotDo(`${basename(file)} has ${Math.round(size / 1048576)} MB; at most 512 MB are read at once.`);
+    return new Uint8Array(readFileSync(file));
   } catch (error) {
     if (error instanceof CannotDo) throw error;
     throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
   }
+}
+
+/** Reads a file of any kind by its ending. */
+export function load(file: string, options: TextOptions = {}): Loaded {
+  const name = basename(file);
+  const bytes = boundedBytes(file);
   if (extname(file).toLowerCase() === '.xlsx') return loadRows(name, bytes, options);
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);

@@ -60,7 +60,7 @@ export function bookOfColumns(c: Columns): Book | undefined {
 }
 
 /** JSON knows no NaN: what was not said comes back as null. */
-function readQuality(json: string): GnssQuality {
+export function readQuality(json: string): GnssQuality {
   const q = JSON.parse(json) as Record<string, unknown>;
   for (const [key, value] of Object.entries(q)) if (value === null) q[key] = NaN;
   return q as unknown as GnssQuality;

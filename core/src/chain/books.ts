@@ -12,7 +12,7 @@ import {
   type ReductionSettings,
 } from '#core/reduction';
 import { traverseWithin } from './traverse-tolerance.ts';
-import type { Intake, PointEdit, ProjectDocument, Standing } from './document.ts';
+import type { Intake, PointEdit, ProjectDocument, Settings, Standing } from './document.ts';
 import { adjustedStations, adjustReduction } from './network.ts';
 import { makeControl, type PointTable, type ReadOf } from './points.ts';
 
@@ -59,13 +59,7 @@ export function reduceBooks(
     checkHeight: s.checkHeight,
     angleSpread: s.angleSpread,
     refraction: s.refraction,
-    gnss: {
-      plan: s.gnssPlan,
-      height: s.gnssHeight,
-      pdop: s.gnssPdop,
-      satellites: s.gnssSatellites,
-      tilt: s.gnssTilt,
-    },
+    gnss: gnssLimits(s),
     scaleFree: s.resectionScale === 'free',
     levelClosure: s.levelClosure,
     factor: doc.basis.factor,
@@ -118,6 +112,15 @@ export function namesIn(records: Iterable<Pick<BookRecord, 'instrument' | 'targe
   }
   return { instruments, targets };
 }
+
+/** What the project wants of a position by satellite. */
+export const gnssLimits = (s: Settings): ReductionSettings['gnss'] => ({
+  plan: s.gnssPlan,
+  height: s.gnssHeight,
+  pdop: s.gnssPdop,
+  satellites: s.gnssSatellites,
+  tilt: s.gnssTilt,
+});
 
 /** The records of a book as a person left them: the file as received stays beside. */
 export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {

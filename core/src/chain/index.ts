@@ -3,6 +3,7 @@ export * from './changes.ts';
 export * from './points.ts';
 export * from './books.ts';
 export * from './network.ts';
+export { readQuality } from './book-pack.ts';
 export * from './book-report.ts';
 export * from './query.ts';
 export * from './ground.ts';

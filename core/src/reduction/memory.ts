@@ -11,7 +11,7 @@ export interface KeptSetup {
   setup: SetupResult;
   notes: ReductionNote[];
   sights: Sight[];
-  carried: [number: string, known: Known][];
+  carried: Known[];
   points: KeptPoints;
 }
 

@@ -70,6 +70,9 @@ class Work {
   private readonly wanted = new Set<string>();
   private readonly special = new SpecialNumbers();
   private hasLevels = false;
+  /** Stations carried forward, in the order found. */
+  private readonly carried: Known[] = [];
+  private alike: string | null = null;
 
   constructor(
     private readonly books: readonly BookInput[],
@@ -281,7 +284,7 @@ class Work {
     const key = `${this.adjusted.size ? 'adjusted' : 'carried'} ${o.book.id} ${o.setup.row}`;
     const kept = memory.find(key, records, rests);
     if (kept) return this.take(o, kept);
-    const [notes, sights, from, known] = [this.notes.length, this.sights.length, this.points.count, new Set(this.known.keys())]; // prettier-ignore
+    const [notes, sights, from, carried] = [this.notes.length, this.sights.length, this.points.count, this.carried.length]; // prettier-ignore
     this.reduceSetup(o);
     memory.sightings += records.length - 1;
     memory.keep(key, {
@@ -290,7 +293,7 @@ class Work {
       setup: this.results.get(o)!,
       notes: this.notes.slice(notes),
       sights: this.sights.slice(sights),
-      carried: [...this.known].filter(([number]) => !known.has(number)),
+      carried: this.carried.slice(carried),
       points: this.points.cut(from),
     });
   }
@@ -300,25 +303,30 @@ class Work {
     const setting = this.settingOf(o);
     const others = o.others.map((r) => [this.known.get(r.number) ?? null, this.decisionOf(o.book.id, r.row) ?? null]);
     const carries = o.carries && [...o.carries].map((r) => [r.row, this.known.has(r.number)]);
+    // What every setup rests on alike is put into words once.
+    this.alike ??= JSON.stringify([this.settings, [...this.levelled], [...this.adjusted]]);
     return JSON.stringify([
-      this.settings,
+      this.alike,
       this.known.get(o.setup.number),
       { ...setting, targets: [...setting.targets] },
       [...o.azimuths],
       this.decisionOf(o.book.id, o.setup.row) ?? null,
       others,
       carries,
-      [...this.levelled],
-      [...this.adjusted],
       o.others.map((r) => this.special.kindOf(r.number) ?? ''),
     ]);
+  }
+
+  private carry(known: Known): void {
+    this.known.set(known.number, known);
+    this.carried.push(known);
   }
 
   private take(o: Occupation, kept: KeptSetup): void {
     this.results.set(o, kept.setup);
     this.notes.push(...kept.notes);
     for (const s of kept.sights) this.sights.push(s.setup === o.index ? s : { ...s, setup: o.index });
-    for (const [number, k] of kept.carried) this.known.set(number, k);
+    for (const k of kept.carried) this.carry(k);
     this.points.paste(kept.points, o.bookIndex, o.index);
   }
 
@@ -451,7 +459,7 @@ class Work {
       this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
     if (o.carries && setup.waits === null && o.carries.has(record) && !this.known.has(number)) {
       const { x, y, z, sdPlan, sdHeight } = p.at(i);
-      this.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'carried' });
+      this.carry({ number, x, y, z, sdPlan, sdHeight, from: 'carried' });
     }
   }
 

@@ -31,7 +31,7 @@ interface GridProps {
   count: number;
   selected: number | null;
   onSelect: (row: number) => void;
-  sort?: { id: string; down: boolean } | null;
+  sort?: Sort;
   onSort?: (id: string) => void;
   /** What is typed over each column to see only some rows; the fields are shown while this is given. */
   filters?: Readonly<Record<string, string>>;
@@ -44,6 +44,12 @@ interface GridProps {
 }
 
 const ROW = 28;
+export type Sort = { id: string; down: boolean } | null;
+
+/** A heading pressed again turns its order round, and a third time lets it be. */
+export const nextSort = (sort: Sort, id: string): Sort =>
+  sort?.id !== id ? { id, down: false } : sort.down ? null : { id, down: true };
+
 const HEAD_ROW = 30;
 const NOTHING: ReadonlySet<number> = new Set();
 const CellInput = chakra('input', {

@@ -8,7 +8,7 @@ import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure'
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
 import { useCanChange } from './can.ts';
-import { editOf, keyOf, type Editable } from './edit.ts';
+import { asReceived, editOf, keyOf, type Editable } from './edit.ts';
 import { GnssPart } from './gnss-part.tsx';
 import { History, OnEarth } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -167,12 +167,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
             {edit?.off ? 'Take it back in' : 'Leave it out'}
           </Act>
           {edit ? (
-            <Act
-              disabled={busy}
-              onClick={() =>
-                void make({ op: 'points.edit', edits: { [key]: { set: {}, undo: Object.keys(edit) as Editable[] } } })
-              }
-            >
+            <Act disabled={busy} onClick={() => void make(asReceived(doc, key))}>
               As received
             </Act>
           ) : null}

@@ -1,5 +1,5 @@
 import { Box } from '@chakra-ui/react';
-import type { GnssQuality } from '#core/book';
+import { gnssLimits, readQuality } from '#core/chain';
 import { shortcomings } from '#core/reduction';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Num } from '../frame/controls.tsx';
@@ -12,16 +12,10 @@ export function GnssPart({ book, at }: { book: BookColumns; at: number }) {
   const s = useProject((p) => p.state!.document.settings);
   const text = book.gnss.get(at);
   if (!text) return null;
-  const q = qualityOf(text);
+  const q = readQuality(text);
   const sign = UNIT_SIGN[s.unit];
   const length = (m: number): string => formatLength(m, s.unit, 3);
-  const limits = {
-    plan: s.gnssPlan,
-    height: s.gnssHeight,
-    pdop: s.gnssPdop,
-    satellites: s.gnssSatellites,
-    tilt: s.gnssTilt,
-  };
+  const limits = gnssLimits(s);
   const rows: [name: string, value: string, short: boolean][] = [
     ['solution', q.fix, q.fix !== '' && !/fix/i.test(q.fix)],
     [`± plan ${sign}`, length(q.plan), q.plan > limits.plan],
@@ -51,11 +45,4 @@ export function GnssPart({ book, at }: { book: BookColumns; at: number }) {
       {short.length ? <Box color="pole">promises little: {short.join('; ')}</Box> : null}
     </Section>
   );
-}
-
-/** JSON knows no NaN: what was not said comes as null. */
-function qualityOf(text: string): GnssQuality {
-  const q = JSON.parse(text) as Record<string, unknown>;
-  for (const [key, value] of Object.entries(q)) if (value === null) q[key] = NaN;
-  return q as unknown as GnssQuality;
 }

@@ -7,6 +7,7 @@ import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '.
 import { recordValues, type ReadingField } from '../work/book-columns.ts';
 import { useCanChange } from './can.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { asReceived } from './edit.ts';
 import { History } from './point-card-parts.tsx';
 import { useProject } from './store.ts';
 import { TypedRow } from './typed-row.tsx';
@@ -255,7 +256,7 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
 }
 
 export function RecordActions({ recordKey, off, edited }: { recordKey: string; off: boolean; edited: string[] }) {
-  const { propose, busy } = useProject();
+  const { state, propose, busy } = useProject();
   const canChange = useCanChange();
   const [why, setWhy] = useState('');
   if (!canChange) return null;
@@ -287,8 +288,7 @@ export function RecordActions({ recordKey, off, edited }: { recordKey: string; o
           disabled={busy}
           onClick={() =>
             void propose('the record as received', {
-              op: 'points.edit',
-              edits: { [recordKey]: { set: {}, undo: edited as never } },
+              ...asReceived(state!.document, recordKey),
               ...(why.trim() ? { why: why.trim() } : {}),
             })
           }

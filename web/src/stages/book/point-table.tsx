@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { STATE } from '#core/chain';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Field } from '../../frame/controls.tsx';
-import { Grid, type Column } from '../../frame/grid.tsx';
+import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';
 import { editOf, type Editable } from '../../project/edit.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
@@ -13,7 +13,7 @@ import { filterRows, sortRows } from './rows.ts';
 export function PointTable() {
   const { state, tables, selection, select, propose } = useProject();
   const [find, setFind] = useState('');
-  const [sort, setSort] = useState<{ id: string; down: boolean } | null>(null);
+  const [sort, setSort] = useState<Sort>(null);
   const [order, setOrder] = useState<Uint32Array | null>(null);
   const doc = state!.document;
   const { points } = tables!;
@@ -145,7 +145,7 @@ export function PointTable() {
             sheetHandle.current?.show(points.x[row], points.y[row]);
           }}
           sort={sort}
-          onSort={(id) => setSort(sort?.id !== id ? { id, down: false } : sort.down ? null : { id, down: true })}
+          onSort={(id) => setSort(nextSort(sort, id))}
           quiet={(row) => points.state[row] !== STATE.used}
         />
       </Box>

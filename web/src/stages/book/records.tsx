@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { rowsByRecord } from '#core/chain';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { Grid } from '../../frame/grid.tsx';
+import { Grid, nextSort, type Sort } from '../../frame/grid.tsx';
 import { orderRows } from '../../frame/order-rows.ts';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
@@ -31,7 +31,7 @@ export function Records() {
   const [fold, setFold] = useState<FoldBy>('setup');
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const [find, setFind] = useState('');
-  const [sort, setSort] = useState<{ id: string; down: boolean } | null>(null);
+  const [sort, setSort] = useState<Sort>(null);
   const [filters, setFilters] = useState<Record<string, string> | null>(null);
   const [order, setOrder] = useState<Uint32Array | null>(null);
   const [marked, setMarked] = useState<ReadonlySet<number>>(NONE);
@@ -166,7 +166,7 @@ export function Records() {
           selected={selected >= 0 ? selected : null}
           onSelect={go}
           sort={sort}
-          onSort={(id) => setSort(sort?.id !== id ? { id, down: false } : sort.down ? null : { id, down: true })}
+          onSort={(id) => setSort(nextSort(sort, id))}
           filters={filters ?? undefined}
           onFilter={(id, typed) => setFilters({ ...filters, [id]: typed })}
           marked={marked}
