@@ -4,8 +4,9 @@ import type { SavedLayout } from '#contract';
 import { tagsOf, type BookLayout, type RowRule } from '#core/book';
 import { SEPARATOR_NAME } from '#core/exchange';
 import { FILE_UNITS, UNIT_NAME } from '#core/measure';
-import { Field, Leaf, Pick } from '../frame/controls.tsx';
+import { Field, Leaf } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
+import { KeptLayout } from './layout.tsx';
 import { PlaceEditor, RuleEditor } from './book-row-rules.tsx';
 
 const ANGLE_FORMS = [
@@ -62,25 +63,14 @@ export function BookLayoutEditor({
       <Leaf head="How its rows become records" mb="10px" pb="8px">
         <Flex gap="8px" wrap="wrap" align="center" px="12px" pt="4px">
           <Said word="kept layout">
-            <Pick
-              aria-label="kept layout"
-              value={proposed ?? ''}
-              onChange={(e) => {
-                const kept = layouts.find((l) => l.name === e.target.value);
+            <KeptLayout
+              layouts={layouts.filter((l) => 'split' in l.layout)}
+              proposed={proposed}
+              onPick={(kept) => {
                 setProposed(kept?.name ?? null);
                 if (kept && 'split' in kept.layout) setLayout(kept.layout);
               }}
-            >
-              <option value="">none: as guessed</option>
-              {layouts
-                .filter((l) => 'split' in l.layout)
-                .map((l) => (
-                  <option key={l.id} value={l.name}>
-                    {l.name}
-                    {l.team ? `, ${l.team}` : ''}
-                  </option>
-                ))}
-            </Pick>
+            />
           </Said>
           {proposed ? <Box color="pine">its files began like this one</Box> : null}
         </Flex>

@@ -38,6 +38,34 @@ interface LayoutProps {
   proposed: string | null;
 }
 
+/** Layouts that were kept, one of them chosen or none; one kept just now is listed before the list is fetched again. */
+export function KeptLayout({
+  layouts,
+  proposed,
+  onPick,
+}: {
+  layouts: readonly SavedLayout[];
+  proposed: string | null;
+  onPick: (kept: SavedLayout | undefined) => void;
+}) {
+  return (
+    <Pick
+      aria-label="kept layout"
+      value={proposed ?? ''}
+      onChange={(e) => onPick(layouts.find((l) => l.name === e.target.value))}
+    >
+      <option value="">none: as guessed</option>
+      {layouts.map((l) => (
+        <option key={l.id} value={l.name}>
+          {l.name}
+          {l.team ? `, ${l.team}` : ''}
+        </option>
+      ))}
+      {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
+    </Pick>
+  );
+}
+
 /** How the rows are parted, and the layout that was kept for such files. */
 export function LayoutLine({
   layout,
@@ -64,11 +92,10 @@ export function LayoutLine({
     <Leaf mb="10px" p="8px 12px">
       <Flex gap="8px" wrap="wrap" align="center">
         <Aside>kept layout</Aside>
-        <Pick
-          aria-label="kept layout"
-          value={proposed ?? ''}
-          onChange={(e) => {
-            const kept = layouts.find((l) => l.name === e.target.value);
+        <KeptLayout
+          layouts={layouts.filter((l) => 'roles' in l.layout)}
+          proposed={proposed}
+          onPick={(kept) => {
             setProposed(kept?.name ?? null);
             setLayout(
               kept && 'roles' in kept.layout
@@ -76,18 +103,7 @@ export function LayoutLine({
                 : opened.guess.layout,
             );
           }}
-        >
-          <option value="">none: as guessed</option>
-          {layouts
-            .filter((l) => 'roles' in l.layout)
-            .map((l) => (
-              <option key={l.id} value={l.name}>
-                {l.name}
-                {l.team ? `, ${l.team}` : ''}
-              </option>
-            ))}
-          {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
-        </Pick>
+        />
         {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
       </Flex>
       <Flex gap="8px" wrap="wrap" align="center" mt="6px">
