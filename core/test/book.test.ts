@@ -57,6 +57,22 @@ remark battery changed, 10:42`);
     expect(gon.records[1].distance).toBeCloseTo((100 * 1200) / 3937, 12);
   });
 
+  it('reads elevation angles uphill, downhill and past the full circle, in both faces, and none steeper than upright', () => {
+    const head = 'book 1\nunit m\nangle dms\nvertical elevation\nsetup 1 hi=1.5\n';
+    const sight = (face: number, angle: string) =>
+      readBookText(`${head}shot 2 face=${face} circle=10-00-00 zenith=${angle} dist=5 th=1\nend`)!;
+    const degrees = (face: number, angle: string) => (sight(face, angle).records[1].zenith / Math.PI) * 180;
+    expect(degrees(1, '4-30-00')).toBeCloseTo(85.5, 12);
+    expect(degrees(1, '-4-30-00')).toBeCloseTo(94.5, 12);
+    expect(degrees(1, '-0-30-00')).toBeCloseTo(90.5, 12);
+    expect(degrees(1, '355-30-00')).toBeCloseTo(94.5, 12);
+    expect(degrees(2, '-4-30-00')).toBeCloseTo(360 - 94.5, 12);
+    expect(degrees(2, '4-30-00')).toBeCloseTo(360 - 85.5, 12);
+    expect(sight(1, '94-30-00').problems).toMatchObject([
+      { row: 6, reason: 'the elevation angle 94-30-00 is more than a right angle above or below the horizon' },
+    ]);
+  });
+
   it('writes angles as degrees-minutes-seconds that read back to the hundredth of a second', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 6.2831, noNaN: true }), (a) => {

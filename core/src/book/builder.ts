@@ -238,9 +238,15 @@ export class BookBuilder {
 
   /** Zenith angles stay; elevation angles count from the horizon, on the side that the face says. */
   private vertical(text: string, r: BookRecord): number {
-    const angle = this.angle(text, 'the vertical angle');
-    if (this.head.vertical === 'zenith') return angle;
-    return r.face === 2 ? 3 * QUARTER + angle : QUARTER - angle;
+    if (this.head.vertical === 'zenith') return this.angle(text, 'the vertical angle');
+    const read = this.readAngle(text, 'the elevation angle');
+    // Downhill is written with a minus, or as the rest of a turn.
+    const elevation = read >= 3 * QUARTER && read < 4 * QUARTER ? read - 4 * QUARTER : read;
+    if (Math.abs(elevation) > QUARTER) {
+      this.refuse(`the elevation angle ${text.slice(0, 30)} is more than a right angle above or below the horizon`);
+      return NaN;
+    }
+    return r.face === 2 ? 3 * QUARTER + elevation : QUARTER - elevation;
   }
 
   private place(r: BookRecord, parts: RecordText, word: 'point' | 'gnss'): void {
@@ -318,13 +324,17 @@ export class BookBuilder {
     return value * METRES_IN_FILE[this.head.unit];
   }
 
-  private angle(text: string, what: string): number {
+  /** An angle as it is written, with its sign. */
+  private readAngle(text: string, what: string): number {
     const { angle } = this.head;
     const read = angle === 'dms' ? dms(text) : angle === 'packed' ? packed(text) : plainAngle(text, angle);
-    if (typeof read === 'string') {
-      this.refuse(`${what} ${read}`);
-      return NaN;
-    }
+    if (typeof read !== 'string') return read;
+    this.refuse(`${what} ${read}`);
+    return NaN;
+  }
+
+  private angle(text: string, what: string): number {
+    const read = this.readAngle(text, what);
     if (read < 0 || read >= 2 * HALF_TURN + 1e-12) {
       this.refuse(`${what} ${text.slice(0, 30)} is not within one turn`);
       return NaN;

@@ -175,22 +175,29 @@ export const useProject = create<ProjectStore>((set, get) => ({
     }
   },
 
-  async takeBack(kind) {
-    const { id, state } = get();
-    if (!state) return;
-    try {
-      await api[kind](id, state.revision);
-      await get().refresh();
-      set({ notice: kind === 'undo' ? `Taken back: ${state.undo ?? ''}` : `Brought again: ${state.redo ?? ''}` });
-    } catch (error) {
-      await refused(error);
-    }
+  takeBack(kind) {
+    const { id } = get();
+    // One pressed while another is under way takes its turn, on the revision that the first one makes.
+    takingBack = takingBack.then(async () => {
+      const { state } = get();
+      if (!state || get().id !== id || !state[kind]) return;
+      try {
+        await api[kind](id, state.revision);
+        await get().refresh();
+        set({ notice: kind === 'undo' ? `Taken back: ${state.undo ?? ''}` : `Brought again: ${state.redo ?? ''}` });
+      } catch (error) {
+        await refused(error);
+      }
+    });
+    return takingBack;
   },
 
   draw: (drawing) => set({ drawing }),
   tell: (notice) => set({ notice }),
   clearProblem: () => set({ problem: null, staleSince: null }),
 }));
+
+let takingBack: Promise<void> = Promise.resolve();
 
 /** Set by the workspace: tells the others where this page is. */
 export const sayHere: { now: () => void; account: string } = { now: () => {}, account: '' };
