@@ -53,7 +53,8 @@ export function reduce(files: string[], options: Options): Outcome {
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
       throw new CannotDo('Reduced points are written as .csv or .txt.');
-    if (out.length === 0) throw new CannotDo('No point came out of the books; nothing was written.');
+    if (out.length === 0)
+      throw new CannotDo(`No point came out of the books; nothing was written. ${whyNone(reduction, books, files)}`);
     save(
       options.output,
       writeText(
@@ -121,8 +122,23 @@ export function reduce(files: string[], options: Options): Outcome {
       `${points.length} points, ${points.length - out.length} of them waiting`,
       ...said,
       ...notes.map((n) => `  row ${n.row} of ${n.book}: ${n.text}`),
+      ...books.flatMap((b, i) => [
+        ...b.problems.map((p) => `  row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`),
+        ...(b.complete ? [] : [`  ${basename(files[i])} has no end: it may be cut off`]),
+      ]),
     ].join('\n'),
   };
+}
+
+/** The first reason, how many more there are, and where they all stand. */
+function whyNone({ setups, notes }: Reduction, books: Book[], files: string[]): string {
+  const why = [
+    ...setups.flatMap((s) => (s.failed || s.waits ? [`${s.number} (row ${s.row}): ${s.failed ?? s.waits}`] : [])),
+    ...notes.map((n) => `row ${n.row}: ${n.text}`),
+    ...books.flatMap((b, i) => b.problems.map((p) => `row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`)),
+  ];
+  if (why.length === 0) return 'They hold no sightings.';
+  return `${why[0]}${why.length > 1 ? ` (and ${why.length - 1} more reasons)` : ''}. Without -o they are all listed.`;
 }
 
 const compared = (c: Reduction['setups'][number]['checks'][number]) => ({
