@@ -9,7 +9,6 @@ const shots = (rows: [number, number, string][], group: (row: number) => number 
     {
       x: Float64Array.from(rows, (r) => r[0]),
       y: Float64Array.from(rows, (r) => r[1]),
-      z: new Float64Array(rows.length),
       description: rows.map((r) => r[2]),
       off: () => false,
       group,
@@ -20,7 +19,7 @@ const shots = (rows: [number, number, string][], group: (row: number) => number 
 describe('descriptions', () => {
   it('hold several codes, each with its line number, words and attributes', () => {
     const { items } = readDescription('kt2 BEG CUR/TR d=0.4 "by the gate" XQ9', index);
-    expect(items.map((i) => [i.code, i.lineNumber, i.words, i.known?.name ?? null])).toEqual([
+    expect(items.map((i) => [i.code, i.lineNumber, i.words.map((w) => w.meaning), i.known?.name ?? null])).toEqual([
       ['KT', '2', ['begin', 'curveBegin'], 'kerb, top'],
       ['TR', '', [], 'tree'],
       ['XQ', '9', [], null],
@@ -31,7 +30,7 @@ describe('descriptions', () => {
 
   it('never throw, whatever is typed', () => {
     fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 3000 }), (text) => void readDescription(text, index)));
-    expect(readDescription('BEG END', index).strayWords).toHaveLength(2);
+    expect(readDescription('BEG END', index).problems).toHaveLength(2);
   });
 
   it('suggest the codes that one slip could have meant', () => {
@@ -90,9 +89,9 @@ describe('lines', () => {
     ];
     const work = shots(rows);
     expect(work.lines[0].bulges.every((b) => b === 0)).toBe(true);
-    expect(work.openCurves).toEqual([{ line: 'ED1', beginRow: 1, likelyEndRow: 6 }]);
+    expect(work.slips).toMatchObject([{ kind: 'curve-not-ended', line: 'ED1', beginRow: 1, likelyEndRow: 6 }]);
     rows[6][2] = 'ED1 CURX';
-    expect(shots(rows).openCurves).toHaveLength(0);
+    expect(shots(rows).slips).toHaveLength(0);
     expect(shots(rows).lines[0].bulges.filter((b) => b > 0)).toHaveLength(5);
   });
 
@@ -170,7 +169,7 @@ describe('the length of a line', () => {
       [0, 3, 3],
       [0, 0, 4],
     ];
-    expect(chordLength({ rows: [0, 1, 2], closed: false }, x, y)).toBe(7);
-    expect(chordLength({ rows: [0, 1, 2], closed: true }, x, y)).toBe(12);
+    expect(chordLength({ x, y, closed: false })).toBe(7);
+    expect(chordLength({ x, y, closed: true })).toBe(12);
   });
 });

@@ -1,7 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { DEFAULT_CODE_LIST, indexCodes, type CodeList } from '#core/codes';
-import { buildLines, chordPlaces, layerOf } from '#core/linework';
+import {
+  buildLines,
+  drawnPieces,
+  elevationsAlong,
+  layerOf,
+  planOf,
+  VERTEX_WHY,
+  type Line,
+  type Slip,
+} from '#core/linework';
 import { writeDxf, writeGeoJson, writeLandXml, type DrawnLine } from '#core/exchange';
 import { codeListSchema } from '#core/chain';
 import { load, pointsOf } from '../load.ts';
@@ -16,25 +25,20 @@ const SAGITTA = 0.01;
 export function lines([file]: string[], options: Options): Outcome {
   const list = codeList(options);
   const points = pointsOf(load(file, options), options);
-  const work = buildLines({ ...points, off: () => false, group: () => 0 }, list);
+  const { x, y, z, number, description } = points;
+  const work = buildLines({ x, y, number, description, off: () => false, group: () => 0 }, list);
   const byCode = indexCodes(list).byCode;
-  const spatial = (line: (typeof work.lines)[number]): number[] => {
-    const out: number[] = [];
-    const n = line.rows.length;
-    for (let i = 0; i < n; i++) {
-      const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
-      out.push(points.x[a], points.y[a], points.z[a]);
-      if (line.bulges[i] !== 0 && (i < n - 1 || line.closed))
-        for (const p of chordPlaces(
-          { x: points.x[a], y: points.y[a] },
-          { x: points.x[b], y: points.y[b] },
-          line.bulges[i],
-          SAGITTA,
-        ))
-          out.push(p.x, p.y, points.z[a] + p.along * (points.z[b] - points.z[a]));
-    }
-    return out;
-  };
+  /** Pieces that are drawn, each x, y, z …; vertices without an elevation have none. */
+  const spatial = (line: Line): { places: number[]; closed: boolean }[] =>
+    drawnPieces(line, elevationsAlong(line, z) ?? line.x.map(() => NaN), SAGITTA);
+  const places = (s: Slip): { line?: string; points: string[] } => ({
+    ...('line' in s ? { line: s.line } : {}),
+    points: [
+      ...('row' in s ? [s.row] : []),
+      ...('fromRow' in s ? [s.fromRow] : []),
+      ...('rows' in s ? s.rows : []),
+    ].map((row) => number[row]),
+  });
   if (options.output) save(options.output, written());
   const unknown = [...new Set(work.pointCodes.filter((p) => !p.known).map((p) => p.code))];
   const report = {
@@ -42,17 +46,21 @@ export function lines([file]: string[], options: Options): Outcome {
     lines: work.lines.length,
     pointCodes: work.pointCodes.length,
     unknownCodes: unknown,
-    curvesNotEnded: work.openCurves.map((c) => ({
-      line: c.line,
-      begin: points.number[c.beginRow],
-      likelyEnd: points.number[c.likelyEndRow],
-    })),
-    singlePointLines: work.single.map((s) => ({ line: s.line, point: points.number[s.row] })),
+    curvesNotEnded: work.slips.flatMap((s) =>
+      s.kind === 'curve-not-ended'
+        ? [{ line: s.line, begin: number[s.beginRow], likelyEnd: number[s.likelyEndRow] }]
+        : [],
+    ),
+    singlePointLines: work.slips.flatMap((s) =>
+      s.kind === 'single-point-line' ? [{ line: s.line, point: number[s.row] }] : [],
+    ),
+    slips: work.slips.map((s) => ({ kind: s.kind, ...places(s), ...('reason' in s ? { reason: s.reason } : {}) })),
     list: work.lines.map((l) => ({
       key: l.key,
       code: l.code,
       closed: l.closed,
-      points: l.rows.map((r) => points.number[r]),
+      points: l.rows.map((r) => (r >= 0 ? number[r] : null)),
+      why: l.why.map((w) => VERTEX_WHY[w]),
       arcs: l.bulges.filter((b) => b !== 0).length,
     })),
   };
@@ -60,37 +68,36 @@ export function lines([file]: string[], options: Options): Outcome {
     json: report,
     text: [
       `${report.lines} lines from ${report.points} points`,
-      ...report.list.map((l) => `  ${l.key}${l.closed ? ', closed' : ''}: ${l.points.join(' ')}`),
+      ...report.list.map((l) => `  ${l.key}${l.closed ? ', closed' : ''}: ${l.points.map((p) => p ?? '·').join(' ')}`),
       ...unknown.map((c) => `  unknown code ${c}`),
       ...report.curvesNotEnded.map((c) => `  the curve begun at ${c.begin} on ${c.line} has no end`),
     ].join('\n'),
   };
 
   function written(): string {
-    const places = (l: (typeof work.lines)[number]): number[][] => {
-      const s = spatial(l);
-      const out: number[][] = [];
-      for (let i = 0; i < s.length; i += 3)
-        out.push(Number.isNaN(s[i + 2]) ? [s[i], s[i + 1]] : [s[i], s[i + 1], s[i + 2]]);
-      if (l.closed) out.push(out[0]);
-      return out;
-    };
+    const flat = (values: number[]): number[] => values.map((v) => (Number.isNaN(v) ? 0 : v));
+    const layer = (l: Line): string => layerOf(byCode.get(l.code));
     switch (extname(options.output!).toLowerCase()) {
       case '.geojson':
         return writeGeoJson(
-          work.lines.map((l) => ({
-            kind: 'LineString',
-            coordinates: places(l),
-            properties: { line: l.key, code: l.code, closed: l.closed, layer: layerOf(byCode.get(l.code)) },
-          })),
+          work.lines.flatMap((l) =>
+            spatial(l).map((piece) => ({
+              kind: 'LineString' as const,
+              coordinates: coordinatesOf(piece),
+              properties: { line: l.key, code: l.code, closed: piece.closed, layer: layer(l) },
+            })),
+          ),
         );
       case '.dxf': {
-        const drawn: DrawnLine[] = work.lines.map((l) => ({
-          layer: layerOf(byCode.get(l.code)),
-          closed: l.closed,
-          spatial: spatial(l).map((v) => (Number.isNaN(v) ? 0 : v)),
-          plan: l.rows.flatMap((r, i) => [points.x[r], points.y[r], l.bulges[i]]),
-        }));
+        const drawn: DrawnLine[] = work.lines.flatMap((l) => {
+          const pieces = spatial(l);
+          return planOf(l).map((plan, i) => ({
+            layer: layer(l),
+            closed: plan.closed,
+            spatial: flat(pieces[i]?.places ?? []),
+            plan: plan.places,
+          }));
+        });
         return writeDxf(
           { points: [], lines: drawn, contours: [], surface: null, colours: {} },
           { version: options.dxf, unit: 'm', decimals: 4, textHeight: 0 },
@@ -102,12 +109,14 @@ export function lines([file]: string[], options: Options): Outcome {
             project: '',
             made: new Date().toISOString(),
             points: [],
-            breaklines: work.lines.map((l) => ({
-              name: l.key,
-              code: l.code,
-              closed: l.closed,
-              spatial: spatial(l).map((v) => (Number.isNaN(v) ? 0 : v)),
-            })),
+            breaklines: work.lines.flatMap((l) =>
+              spatial(l).map((piece) => ({
+                name: l.key,
+                code: l.code,
+                closed: piece.closed,
+                spatial: flat(piece.places),
+              })),
+            ),
             surfaces: [],
           },
           'm',
@@ -117,6 +126,13 @@ export function lines([file]: string[], options: Options): Outcome {
         throw new CannotDo(`Lines cannot be written to ${options.output}. Choose .geojson, .dxf or .xml.`);
     }
   }
+}
+
+function coordinatesOf({ places, closed }: { places: number[]; closed: boolean }): number[][] {
+  const out: number[][] = [];
+  for (let i = 0; i < places.length; i += 3) out.push(places.slice(i, Number.isNaN(places[i + 2]) ? i + 2 : i + 3));
+  if (closed) out.push(out[0]);
+  return out;
 }
 
 function codeList(options: Options): CodeList {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { codeListSchema, wordsSchema } from './code-list-schema.ts';
 import {
   acceptedSchema,
   basisSchema,
@@ -6,7 +7,6 @@ import {
   givenSchema,
   placementSchema,
   systemSchema,
-  codeListSchema,
   comparisonSchema,
   decisionSchema,
   intakeSchema,
@@ -50,6 +50,7 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
   z.object({ op: z.literal('intake.prefix'), id: z.string(), prefix: z.string().trim().max(12) }),
+  z.object({ op: z.literal('intake.words'), id: z.string(), words: wordsSchema.nullable() }),
   z.object({ op: z.literal('intake.layout'), id: z.string(), layout: layoutSchema }),
   z.object({ op: z.literal('intake.bookLayout'), id: z.string(), layout: bookLayoutSchema.nullable() }),
   z.object({
@@ -117,6 +118,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     }
     case 'intake.switch':
     case 'intake.layout':
+    case 'intake.words':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':
@@ -195,6 +197,7 @@ type IntakeChange = Extract<
     op:
       | 'intake.switch'
       | 'intake.layout'
+      | 'intake.words'
       | 'intake.bookLayout'
       | 'intake.prefix'
       | 'intake.numbers'
@@ -224,6 +227,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ prefix: change.prefix || undefined }, { op: change.op, id, prefix: before.prefix ?? '' }];
     case 'intake.bookLayout':
       return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
+    case 'intake.words':
+      return [{ words: change.words ?? undefined }, { op: change.op, id, words: before.words ?? null }];
     case 'intake.numbers':
       return [{ numbers: change.numbers }, { op: change.op, id, numbers: before.numbers }];
     case 'intake.given':
@@ -289,6 +294,8 @@ export function describeChange(change: Change): string {
       return change.prefix
         ? `put ${change.prefix} before the numbers of a file`
         : 'took the sign off the numbers of a file';
+    case 'intake.words':
+      return change.words ? 'said which line words a crew uses' : 'put a file back to the words of the list';
     case 'intake.bookLayout':
       return 'read a book by another layout';
     case 'intake.numbers':
@@ -374,6 +381,7 @@ const SETTING_NAME: Record<string, string> = {
   volumeDecimals: 'the decimals of volumes',
   chainage: 'how chainage is written',
   plotScale: 'the plot scale',
+  lineOrder: 'the order in which lines are built',
   checkPlan: 'the tolerance of checks in plan',
   checkHeight: 'the tolerance of checks in height',
   fitOutlier: 'the limit of standardised residuals',
@@ -442,6 +450,7 @@ export function changeTouches(change: Change): string[] {
       return [`intake/${change.id}`];
     case 'intake.switch':
     case 'intake.layout':
+    case 'intake.words':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':

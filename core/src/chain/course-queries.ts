@@ -36,7 +36,8 @@ interface OffCourse {
 
 function offCourse(points: PointTable, line: Line): OffCourse[] {
   const { rows, bulges } = line;
-  if (rows.length < 6) return [];
+  // A corner that was made stands where its line wants it.
+  if (rows.length < 6 || rows.some((r) => r < 0)) return [];
   const offs = rows.map((_, i) => (i === 0 || i === rows.length - 1 ? 0 : beside(points, rows, i)));
   const out: OffCourse[] = [];
   for (let i = 2; i + 2 < rows.length; i++) {
@@ -101,6 +102,7 @@ function passing(points: PointTable, work: Linework, own: Line, row: number, off
   for (const line of work.lines) {
     if (line === own || line.code === own.code) continue;
     for (let i = 0; i + 1 < line.rows.length; i++) {
+      if (line.rows[i] < 0 || line.rows[i + 1] < 0) continue;
       const d = besideChord(points, row, line.rows[i], line.rows[i + 1]);
       if (d < nearest) [best, nearest] = [line, d];
     }

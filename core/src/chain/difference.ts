@@ -1,4 +1,5 @@
 import { distance } from '#core/kernel';
+import { elevationsAlong } from '#core/linework';
 import { groundFinder } from '#core/terrain';
 import type { Query } from './query.ts';
 import type { ChainResult, ChainSummary } from './run.ts';
@@ -113,7 +114,7 @@ function linesChanged(before: ChainResult, after: ChainResult): number {
     new Map(
       r.linework.lines.map((l) => [
         l.key,
-        JSON.stringify([l.closed, l.bulges, l.rows.map((row) => [r.points.x[row], r.points.y[row], r.points.z[row]])]),
+        JSON.stringify([l.closed, l.bulges, l.sides, l.x, l.y, elevationsAlong(l, r.points.z)]),
       ]),
     );
   const [b, a] = [signature(before), signature(after)];

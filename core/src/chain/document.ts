@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
-import { INKS, LINE_STYLES, SYMBOLS, DEFAULT_CODE_LIST } from '#core/codes';
+import { DEFAULT_CODE_LIST, DEFAULT_WORDS, MEANINGS, type CodeList } from '#core/codes';
+import { codeListSchema, wordsSchema } from './code-list-schema.ts';
 
 /** Coordinates in metres that are places on earth. */
 const coordinate = z.number().min(-1e8).max(1e8);
@@ -9,45 +10,6 @@ const shortText = z.string().trim().min(1).max(120);
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 
 export const unitSchema = z.enum(['m', 'ft', 'usft']);
-
-export const codeSchema = z.object({
-  code: z
-    .string()
-    .trim()
-    .min(1)
-    .max(16)
-    .regex(/^[^\s/"=]+$/, 'A code is one word without spaces, slashes, quotes or equals signs.'),
-  name: z.string().trim().max(80),
-  kind: z.enum(['point', 'line']),
-  layer: z.string().trim().min(1).max(31),
-  ink: z.enum(INKS),
-  symbol: z.enum(SYMBOLS),
-  style: z.enum(LINE_STYLES),
-  breakline: z.boolean(),
-  ground: z.boolean(),
-});
-
-const word = z
-  .string()
-  .trim()
-  .min(1)
-  .max(16)
-  .regex(/^[^\s/"=]+$/);
-
-export const codeListSchema = z
-  .object({
-    codes: z.array(codeSchema).max(2000),
-    words: z.object({ begin: word, end: word, close: word, curveBegin: word, curveEnd: word }),
-  })
-  .superRefine((list, context) => {
-    const seen = new Set<string>();
-    for (const text of [...list.codes.map((c) => c.code), ...Object.values(list.words)]) {
-      const key = text.toUpperCase();
-      if (seen.has(key))
-        context.addIssue({ code: 'custom', message: `“${text}” stands twice among codes and line words.` });
-      seen.add(key);
-    }
-  });
 
 export const layoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
@@ -207,6 +169,8 @@ export const intakeSchema = z.object({
   /** How its rows become records, where a book is neither in the open text form nor LandXML. */
   bookLayout: bookLayoutSchema.optional(),
   on: z.boolean(),
+  /** Its crew’s line words, where they are not those of the project’s list. */
+  words: wordsSchema.optional(),
   /** Stands before the number of each of its points, to tell files apart. */
   prefix: z.string().trim().max(12).optional(),
   numbers: z.object({
@@ -276,6 +240,8 @@ export const settingsSchema = z.object({
   volumeUnit: z.enum(['m3', 'yd3']),
   volumeDecimals: z.int().min(0).max(3),
   chainage: z.enum(['plain', 'thousands', 'hundreds']),
+  /** In which order lines go from shot to shot: as observed, by number, or by time. */
+  lineOrder: z.enum(['observed', 'number', 'time']),
   /** 1 : plotScale. */
   plotScale: z.int().min(10).max(100_000),
   /** m; a point that has the number of control may stand off it by so much, in plan and in height. */
@@ -385,6 +351,7 @@ export const START_SETTINGS: Settings = {
   volumeUnit: 'm3',
   volumeDecimals: 1,
   chainage: 'plain',
+  lineOrder: 'observed',
   plotScale: 500,
   coincidence: 0.01,
   longestSide: 30,
@@ -454,8 +421,18 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
     settings: { ...START_SETTINGS, ...kept.settings },
+    codeList: withAllWords(kept.codeList),
     basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },
   };
+}
+
+/** Words that came with a later version are added, unless a code or another word is spelt like one. */
+function withAllWords(list: CodeList): CodeList {
+  if (list.words.form !== undefined || list.words.continue !== undefined) return list;
+  const taken = new Set([...list.codes.map((c) => c.code), ...Object.values(list.words)].map((t) => String(t).toUpperCase())); // prettier-ignore
+  const words = { ...list.words };
+  for (const m of MEANINGS) if (!words[m] && !taken.has(DEFAULT_WORDS[m])) words[m] = DEFAULT_WORDS[m];
+  return { ...list, words };
 }
 
 /** Grid files that a basis names. */

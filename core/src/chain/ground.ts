@@ -1,5 +1,6 @@
-import { indexCodes, readDescription, type Code } from '#core/codes';
-import { chordPlaces, type Line } from '#core/linework';
+import { readDescription, says } from '#core/codes';
+import { indexesOf } from './point-queries.ts';
+import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
 import {
   clipToRing,
   NO_POINT,
@@ -69,7 +70,7 @@ export function makeGround(
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, left out or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
     else {
-      const why = name === GROUND ? inGround(points.description[row]) : null;
+      const why = name === GROUND ? inGround(points.description[row], points.intake[row]) : null;
       if (why) leave(row, why);
       else {
         members[row] = 1;
@@ -82,7 +83,7 @@ export function makeGround(
   rows.forEach((row, i) => (slot[row] = i));
   const x = rows.map((r) => points.x[r]);
   const y = rows.map((r) => points.y[r]);
-  const z = rows.map((r) => points.z[r]);
+  const z0 = rows.map((r) => points.z[r]);
   const segments: number[] = [];
   const segmentLine: string[] = [];
   let used = 0;
@@ -101,7 +102,7 @@ export function makeGround(
     coincidence: doc.settings.coincidence,
     longestSide: name === GROUND ? doc.settings.longestSide : null,
   };
-  const built = raiseSurface(keep(name, input, planSurface), Float64Array.from(z));
+  const built = raiseSurface(keep(name, input, planSurface), Float64Array.from(z0));
   const { account } = built;
   let { surface } = built;
   if (name === GROUND && doc.boundary) surface = clipToRing(surface, Float64Array.from(doc.boundary));
@@ -135,25 +136,39 @@ export function makeGround(
     },
   };
 
+  /** Sides of a line as breaklines; vertices whose own elevation does not count take it from their neighbours. */
   function addSegments(line: Line): boolean {
-    const n = line.rows.length;
+    const owner = firstRow(line);
+    if (owner < 0 ? name !== GROUND : doc.intakes[points.intake[owner]].target !== name) return false;
+    const counted = { x: line.x, y: line.y, made: line.made, rows: line.rows } as Line;
+    const z = elevationsBetween(counted, (row) => (members[row] ? points.z[row] : NaN));
+    const at: number[] = [];
+    const vertexAt = (i: number): number => {
+      if (at[i] !== undefined) return at[i];
+      const row = line.rows[i];
+      if (row >= 0 && members[row]) return (at[i] = slot[row]);
+      x.push(line.x[i]);
+      y.push(line.y[i]);
+      z0.push(z[i]);
+      return (at[i] = x.length - 1);
+    };
     let any = false;
-    for (let i = 0; i < (line.closed ? n : n - 1); i++) {
-      const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
-      if (!members[a] || !members[b]) continue;
+    const n = line.x.length;
+    for (let i = 0; i < sideCount(line); i++) {
+      const j = (i + 1) % n;
+      if (line.sides[i] === SIDE.gap || Number.isNaN(z[i]) || Number.isNaN(z[j])) continue;
       any = true;
-      const start = { x: points.x[a], y: points.y[a] };
-      const end = { x: points.x[b], y: points.y[b] };
-      let last = slot[a];
-      for (const place of chordPlaces(start, end, line.bulges[i], doc.settings.sagitta)) {
+      let last = vertexAt(i);
+      const end = vertexAt(j);
+      for (const place of chordPlaces(vertex(line, i), vertex(line, j), line.bulges[i], doc.settings.sagitta)) {
         x.push(place.x);
         y.push(place.y);
-        z.push(points.z[a] + place.along * (points.z[b] - points.z[a]));
+        z0.push(z[i] + place.along * (z[j] - z[i]));
         segments.push(last, x.length - 1);
         segmentLine.push(line.key);
         last = x.length - 1;
       }
-      segments.push(last, slot[b]);
+      segments.push(last, end);
       segmentLine.push(line.key);
     }
     return any;
@@ -161,16 +176,19 @@ export function makeGround(
 }
 
 /** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */
-export function groundByCode(doc: ProjectDocument): (description: string) => string | null {
-  const index = indexCodes(doc.codeList);
+export function groundByCode(doc: ProjectDocument): (description: string, intake: number) => string | null {
+  const indexOf = indexesOf(doc);
   const known = new Map<string, string | null>();
-  return (description) => {
-    const hit = known.get(description);
+  return (description, intake) => {
+    const key = doc.intakes[intake]?.words ? `${intake} ${description}` : description;
+    const hit = known.get(key);
     if (hit !== undefined) return hit;
-    const codes: (Code | null)[] = readDescription(description, index).items.map((i) => i.known);
-    const out = codes.length > 0 && codes.every((c) => c !== null && !c.ground);
-    const why = out ? `height not used: ${codes.map((c) => `${c!.code} ${c!.name}`).join(', ')}` : null;
-    if (known.size < 50_000) known.set(description, why);
+    const { items } = readDescription(description, indexOf(intake));
+    let why: string | null = null;
+    if (items.some((i) => says(i, 'heightNotUsed'))) why = 'height not used, by its word';
+    else if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
+      why = `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
+    if (known.size < 50_000) known.set(key, why);
     return why;
   };
 }

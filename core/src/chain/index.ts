@@ -10,6 +10,8 @@ export * from './ground.ts';
 export * from './memory.ts';
 export * from './run.ts';
 export * from './packs.ts';
+export * from './line-pack.ts';
+export * from './code-list-schema.ts';
 export * from './difference.ts';
 export * from './reading.ts';
 export { geoidOf } from './carry-over.ts';

@@ -7,7 +7,7 @@ import {
   type Surface,
   type SurfacePlan,
 } from '#core/terrain';
-import type { Linework } from '#core/linework';
+import { LineMemory, type Linework } from '#core/linework';
 import type { KeepPlan, PlanInput } from './ground.ts';
 import type { PointTable } from './points.ts';
 
@@ -18,6 +18,8 @@ export class ChainMemory {
   readonly reduction = new ReductionMemory();
   private readonly plans = new Map<string, { input: PlanInput; plan: SurfacePlan }>();
   private drawn: { surface: Surface; settings: ContourSettings; contours: Contour[] } | null = null;
+  /** Lines as they were shaped, each by itself. */
+  readonly shapes = new LineMemory();
   private linework: { points: PointTable; groups: string; made: Linework } | null = null;
   /** How often a stage was really computed, by stage; and triangles made, contour levels drawn, lines built. */
   readonly computed: Record<string, number> = {};
@@ -47,7 +49,7 @@ export class ChainMemory {
     const before = this.linework;
     if (before && before.groups === groups && sameCourse(before.points, points)) return before.made;
     const made = make();
-    this.count('lines built', made.lines.length);
+    this.count('lines built', this.shapes.shaped);
     this.linework = { points, groups, made };
     return made;
   }
@@ -96,6 +98,7 @@ function sameCourse(a: PointTable, b: PointTable): boolean {
   if (a === b) return true;
   if (!sameNumbers(a.x, b.x) || !sameNumbers(a.y, b.y)) return false;
   if (!sameNumbers(a.state, b.state) || !sameNumbers(a.intake, b.intake)) return false;
-  for (let i = 0; i < a.description.length; i++) if (a.description[i] !== b.description[i]) return false;
+  for (let i = 0; i < a.description.length; i++)
+    if (a.description[i] !== b.description[i] || a.number[i] !== b.number[i]) return false;
   return true;
 }

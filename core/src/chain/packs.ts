@@ -1,6 +1,5 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
-import type { Linework } from '#core/linework';
 import { ReducedPoints, type Levelling, type Reduction, type SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
 import type { Adjusted, Adjustment, Traverse } from '#core/adjustment';
@@ -63,75 +62,6 @@ export function unpackPoints(block: Uint8Array): PointTable {
     edited: u8(c, 'edited'),
     sdPlan: c.sdPlan as Float32Array,
     sdHeight: c.sdHeight as Float32Array,
-  };
-}
-
-export function packLines(work: Linework): Uint8Array {
-  const codeNames = [...new Set(work.pointCodes.map((p) => p.code))];
-  const codeIndex = new Map(codeNames.map((name, i) => [name, i]));
-  const offsets = new Uint32Array(work.lines.length + 1);
-  work.lines.forEach((l, i) => (offsets[i + 1] = offsets[i] + l.rows.length));
-  return packColumns({
-    offsets,
-    rows: Uint32Array.from(work.lines.flatMap((l) => l.rows)),
-    bulges: Float64Array.from(work.lines.flatMap((l) => l.bulges)),
-    closed: Uint8Array.from(work.lines, (l) => (l.closed ? 1 : 0)),
-    key: stringColumn(work.lines.map((l) => l.key)),
-    code: stringColumn(work.lines.map((l) => l.code)),
-    lineNumber: stringColumn(work.lines.map((l) => l.lineNumber)),
-    pointRow: Uint32Array.from(work.pointCodes, (p) => p.row),
-    pointKnown: Uint8Array.from(work.pointCodes, (p) => (p.known ? 1 : 0)),
-    pointCode: Uint32Array.from(work.pointCodes, (p) => codeIndex.get(p.code)!),
-    codeNames: stringColumn(codeNames),
-    rest: json({ openCurves: work.openCurves, single: work.single }),
-  });
-}
-
-export function unpackLines(block: Uint8Array): Linework {
-  const { lines, pointRow, pointCode, pointKnown, codeNames, rest } = unpackLineColumns(block);
-  return {
-    lines,
-    pointCodes: Array.from(pointCode, (code, i) => ({
-      row: pointRow[i],
-      code: codeNames[code],
-      known: pointKnown[i] === 1,
-    })),
-    ...rest,
-  };
-}
-
-/** Linework with its point codes left as columns: what a page holds of hundreds of thousands of coded points. */
-export interface LineColumns {
-  lines: Linework['lines'];
-  pointRow: Uint32Array;
-  /** Index into `codeNames`. */
-  pointCode: Uint32Array;
-  pointKnown: Uint8Array;
-  codeNames: string[];
-  rest: Pick<Linework, 'openCurves' | 'single'>;
-}
-
-export function unpackLineColumns(block: Uint8Array): LineColumns {
-  const c = unpackColumns(block);
-  const offsets = u32(c, 'offsets');
-  const rows = u32(c, 'rows');
-  const bulges = f64(c, 'bulges');
-  const closed = u8(c, 'closed');
-  const [code, lineNumber] = [text(c, 'code'), text(c, 'lineNumber')];
-  return {
-    lines: text(c, 'key').map((key, i) => ({
-      key,
-      code: code[i],
-      lineNumber: lineNumber[i],
-      closed: closed[i] === 1,
-      rows: Array.from(rows.subarray(offsets[i], offsets[i + 1])),
-      bulges: Array.from(bulges.subarray(offsets[i], offsets[i + 1])),
-    })),
-    pointRow: u32(c, 'pointRow'),
-    pointCode: u32(c, 'pointCode'),
-    pointKnown: u8(c, 'pointKnown'),
-    codeNames: text(c, 'codeNames'),
-    rest: unjson<Pick<Linework, 'openCurves' | 'single'>>(c, 'rest'),
   };
 }
 

@@ -268,18 +268,19 @@ const where = (doc: ProjectDocument, points: PointTable, row: number): string =>
   `${doc.intakes[points.intake[row]].fileName} row ${points.fileRow[row]} (${points.description[row].slice(0, 30) || 'no code'})`;
 
 function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
-  const index = indexCodes(doc.codeList);
+  const indexOf = indexesOf(doc);
   const rowsOf = new Map<string, number[]>();
   const seen = new Map<string, string[]>();
   for (let row = 0; row < points.x.length; row++) {
     if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL) continue;
     const text = points.description[row];
-    let unknown = seen.get(text);
+    const own = doc.intakes[points.intake[row]].words ? points.intake[row] : '';
+    let unknown = seen.get(`${own} ${text}`);
     if (!unknown) {
-      unknown = readDescription(text, index)
+      unknown = readDescription(text, indexOf(points.intake[row]))
         .items.filter((i) => !i.known)
         .map((i) => i.code);
-      if (seen.size < 50_000) seen.set(text, unknown);
+      if (seen.size < 50_000) seen.set(`${own} ${text}`, unknown);
     }
     for (const code of unknown) {
       const rows = rowsOf.get(code);
@@ -307,25 +308,32 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
       lines: [],
       remedies: nearest.slice(0, 2).map((c) => ({
         label: `Take it for ${c.code}`,
-        change: replaceCode(doc, points, rows, code, c.code, index),
+        change: replaceCode(doc, points, rows, code, c.code, indexOf),
       })),
     });
   });
 }
 
+/** The list with the words of each file's crew. */
+export function indexesOf(doc: ProjectDocument): (intake: number) => CodeIndex {
+  const shared = indexCodes(doc.codeList);
+  const own = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
+  return (intake) => own[intake] ?? shared;
+}
+
 /** The change that writes another code where an unknown one stands, keeping line numbers and words. */
-function replaceCode(
+export function replaceCode(
   doc: ProjectDocument,
   points: PointTable,
   rows: number[],
   from: string,
   to: string,
-  index: CodeIndex,
+  indexOf: (intake: number) => CodeIndex,
 ): Change {
   const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
   for (const row of rows) {
     let text = points.description[row];
-    const items = readDescription(text, index).items.filter((i) => !i.known && i.code === from);
+    const items = readDescription(text, indexOf(points.intake[row])).items.filter((i) => !i.known && i.code === from);
     for (const item of items.reverse()) text = text.slice(0, item.at) + to + text.slice(item.at + from.length);
     edits[pointKey(doc, points, row)] = { set: { description: text }, undo: [] };
   }

@@ -10,7 +10,10 @@ import { makeGround, surfaceNames, type Ground } from './ground.ts';
 import { queryBasis } from './basis-queries.ts';
 import { queryBooks } from './book-queries.ts';
 import { reduceBooks, type BookAt } from './books.ts';
-import { queryGround, queryLines } from './line-queries.ts';
+import { queryGround } from './ground-queries.ts';
+import { querySlips } from './slip-queries.ts';
+import { orderOfBuilding } from './line-order.ts';
+import { queryCourses } from './course-queries.ts';
 import { shotHeightRemedies } from './blunders.ts';
 import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
@@ -18,7 +21,7 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 7;
+export const CHAIN_VERSION = 8;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -86,7 +89,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum, s.traverse],
     s.network,
   ]);
-  const lines = hashValue(['lines', points, doc.codeList]);
+  const lines = hashValue(['lines', points, doc.codeList, s.lineOrder, doc.intakes.map((i) => i.words ?? null)]);
   const grounds = Object.fromEntries(
     surfaceNames(doc).map((name) => [
       name,
@@ -131,7 +134,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
 
 /** What lines hang on besides their points: codes and words, and which files are control. */
 const groupsOf = (doc: ProjectDocument): string =>
-  JSON.stringify([doc.codeList, doc.intakes.map((i) => [i.id, i.target])]);
+  JSON.stringify([doc.codeList, doc.settings.lineOrder, doc.intakes.map((i) => [i.id, i.target, i.words ?? null])]);
 
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
@@ -143,29 +146,39 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     network,
     traverses,
     books,
-  } = memory.once('points', hashValue([keys.points, doc.codeList, doc.settings.unit]), () => {
-    const books = reduceBooks(doc, readOf, memory.reduction);
-    const table = makePoints(doc, readOf, books?.reads);
-    const basis = queryBasis(doc, table, readOf);
-    const booked = books ? queryBooks(doc, table, books) : [];
-    return {
-      points: table,
-      queries: [...basis, ...booked, ...queryPoints(doc, table)],
-      reduction: books?.reduction ?? null,
-      network: books?.network ?? null,
-      traverses: books?.traverses ?? [],
-      books: books?.books ?? new Map<string, BookAt>(),
-    };
-  });
+  } = memory.once(
+    'points',
+    hashValue([keys.points, doc.codeList, doc.intakes.map((i) => i.words ?? null), doc.settings.unit]),
+    () => {
+      const books = reduceBooks(doc, readOf, memory.reduction);
+      const table = makePoints(doc, readOf, books?.reads);
+      const basis = queryBasis(doc, table, readOf);
+      const booked = books ? queryBooks(doc, table, books) : [];
+      return {
+        points: table,
+        queries: [...basis, ...booked, ...queryPoints(doc, table)],
+        reduction: books?.reduction ?? null,
+        network: books?.network ?? null,
+        traverses: books?.traverses ?? [],
+        books: books?.books ?? new Map<string, BookAt>(),
+      };
+    },
+  );
   const linework = memory.once('lines', keys.lines, () =>
     memory.lines(points, groupsOf(doc), () =>
       buildLines(
         {
-          ...points,
+          x: points.x,
+          y: points.y,
+          number: points.number,
+          description: points.description,
+          words: (intake) => doc.intakes[intake].words,
+          order: orderOfBuilding(doc, points, books),
           off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL,
           group: (row) => points.intake[row],
         },
         doc.codeList,
+        memory.shapes,
       ),
     ),
   );
@@ -191,7 +204,8 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
   );
   const queries = [
     ...pointQueries,
-    ...queryLines(doc, points, linework),
+    ...querySlips(doc, points, linework),
+    ...queryCourses(doc, points, linework),
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
@@ -268,7 +282,7 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
     points: used,
     waiting,
     lines: result.linework.lines.length,
-    linePoints: new Set(result.linework.lines.flatMap((l) => l.rows)).size,
+    linePoints: new Set(result.linework.lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size,
     surfaces: result.grounds.map((g) => ({ name: g.name, ...measureSurface(g.surface), account: g.account })),
     contours: result.contours.length,
     contourProblem: result.contourProblem,

@@ -1,3 +1,5 @@
+import { DEFAULT_WORDS, type LineWords } from './words.ts';
+
 export const SYMBOLS = [
   'dot',
   'cross',
@@ -17,28 +19,55 @@ export type LineStyle = (typeof LINE_STYLES)[number];
 export const INKS = ['ink', 'slate', 'pole', 'pine', 'brass', 'lake', 'plum', 'moss'] as const;
 export type Ink = (typeof INKS)[number];
 
+export const ATTRIBUTE_TYPES = ['text', 'number', 'whole', 'choice', 'yes-no'] as const;
+
+/** What may be said about a shot of this code, by `name=value`. */
+export interface CodeAttribute {
+  name: string;
+  type: (typeof ATTRIBUTE_TYPES)[number];
+  /** Of a choice. */
+  choices?: string[];
+  required?: boolean;
+}
+
+/** A line that is drawn beside each line of the code: `across` m to the right of its course, `height` m above it. */
+export interface CodeOffset {
+  code: string;
+  across: number;
+  height: number;
+}
+
+export const LABEL_PARTS = ['number', 'elevation', 'code'] as const;
+
 /** What one code means. */
 export interface Code {
   code: string;
   name: string;
   kind: 'point' | 'line';
+  /** Codes that belong together in lists and on the crew’s sheet. */
+  group?: string;
+  /** Layer of its lines, or of its points where it is a point. */
   layer: string;
+  /** Layer of the points that its lines go through; absent: the same. */
+  pointLayer?: string;
   ink: Ink;
   symbol: SymbolName;
+  /** Symbol size against the ordinary one. */
+  scale?: number;
+  /** Radians clockwise from north. */
+  rotation?: number;
   style: LineStyle;
   /** Lines of this code are breaklines of the ground. */
   breakline: boolean;
   /** Elevations of this code's points belong to the ground. */
   ground: boolean;
-}
-
-/** Which words on a shot tell the line builder what to do. */
-export interface LineWords {
-  begin: string;
-  end: string;
-  close: string;
-  curveBegin: string;
-  curveEnd: string;
+  attributes?: CodeAttribute[];
+  /** What is written beside its points; absent: what the sheet shows of all. An attribute by its name. */
+  label?: string[];
+  /** Further lines, one for each offset. */
+  offsets?: CodeOffset[];
+  /** The code measured below this one in the same place: a chamber’s invert under its cover, a wall’s foot under its top. */
+  lower?: string;
 }
 
 export interface CodeList {
@@ -71,9 +100,8 @@ const point = (code: string, name: string, layer: string, ink: Ink, symbol: Symb
   ground,
 });
 
-/** The list a new project starts with: ordinary topography, in plain trade words. */
-export const DEFAULT_CODE_LIST: CodeList = {
-  words: { begin: 'BEG', end: 'END', close: 'CLO', curveBegin: 'CUR', curveEnd: 'CURX' },
+const LIST: CodeList = {
+  words: { ...DEFAULT_WORDS },
   codes: [
     line('ED', 'edge of made ground', 'EDGE', 'ink', 'solid', true),
     line('KT', 'kerb, top', 'KERB-TOP', 'ink', 'solid', true),
@@ -119,4 +147,41 @@ export const DEFAULT_CODE_LIST: CodeList = {
     point('PG', 'peg or mark', 'MARK', 'pine', 'peg', true),
     point('CP', 'control point', 'CONTROL', 'pine', 'triangle', false),
   ],
+};
+
+const GROUPS: Record<string, string> = {
+  'roads and paths': 'ED KT KF LC FP SL',
+  'banks and ground': 'BT BF RG SW DT DB WE GR HP HM HT PD LB WL',
+  'buildings and walls': 'BW WT WF QT QF',
+  'boundaries and growth': 'FN HG VG TR SB GT',
+  services: 'OH PI CB LD IV GY MP LP SG BO',
+  control: 'PG CP',
+};
+const LOWER: Record<string, string> = { LD: 'IV', WT: 'WF', KT: 'KF', QT: 'QF' };
+const ATTRIBUTES: Record<string, CodeAttribute[]> = {
+  TR: [
+    { name: 'kind', type: 'choice', choices: ['broadleaf', 'conifer', 'dead'] },
+    { name: 'girth', type: 'number' },
+    { name: 'spread', type: 'number' },
+  ],
+  LD: [
+    { name: 'kind', type: 'choice', choices: ['foul', 'surface', 'water', 'cable'] },
+    { name: 'depth', type: 'number' },
+  ],
+  PI: [{ name: 'diameter', type: 'whole' }],
+  SG: [{ name: 'text', type: 'text' }],
+};
+
+/** The list a new project starts with: ordinary topography, in plain trade words. */
+export const DEFAULT_CODE_LIST: CodeList = {
+  words: LIST.words,
+  codes: LIST.codes.map((c) => {
+    const group = Object.keys(GROUPS).find((g) => GROUPS[g].split(' ').includes(c.code));
+    return {
+      ...c,
+      ...(group ? { group } : {}),
+      ...(LOWER[c.code] ? { lower: LOWER[c.code] } : {}),
+      ...(ATTRIBUTES[c.code] ? { attributes: ATTRIBUTES[c.code] } : {}),
+    };
+  }),
 };

@@ -1,4 +1,16 @@
-import type { Code, CodeList, LineWords } from './code-list.ts';
+import type { Code } from './code-list.ts';
+import type { CodeIndex } from './index-codes.ts';
+import { VALUED, type Meaning } from './words.ts';
+
+/** A line word on a shot, with what was said behind it. */
+export interface SaidWord {
+  meaning: Meaning;
+  /** Lengths in metres, as many as were said. */
+  lengths: number[];
+  /** The number of the point that a join names. */
+  number: string;
+  at: number;
+}
 
 /** One code on a shot, with what was said about it. */
 export interface CodeItem {
@@ -6,99 +18,260 @@ export interface CodeItem {
   code: string;
   /** Which of several parallel lines; empty when none was given. */
   lineNumber: string;
-  words: (keyof LineWords)[];
+  words: SaidWord[];
   attributes: Record<string, string>;
   known: Code | null;
   /** Where the token starts in the description, in characters. */
   at: number;
 }
 
+/** What could not be understood, and where: characters from the beginning of the description. */
+export interface DescriptionProblem {
+  at: number;
+  length: number;
+  reason: string;
+}
+
 export interface Described {
   items: CodeItem[];
-  /** Words that stand before any code, and so tell nobody anything. */
-  strayWords: { word: string; at: number }[];
+  problems: DescriptionProblem[];
 }
 
 /** The longest description that is read; what lies beyond is a remark nobody typed by hand. */
-const LONGEST = 2000;
+export const LONGEST_DESCRIPTION = 2000;
 
-export interface CodeIndex {
-  byCode: Map<string, Code>;
-  words: Map<string, keyof LineWords>;
-}
+const METRES: Record<'m' | 'ft' | 'usft', number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
+const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
+/** How many problems of one description are worth a reader's time. */
+const MOST_PROBLEMS = 20;
 
-export function indexCodes(list: CodeList): CodeIndex {
-  return {
-    byCode: new Map(list.codes.map((c) => [c.code.toUpperCase(), c])),
-    words: new Map((Object.keys(list.words) as (keyof LineWords)[]).map((k) => [list.words[k].toUpperCase(), k])),
-  };
-}
+export const says = (item: Pick<CodeItem, 'words'>, meaning: Meaning): boolean =>
+  item.words.some((w) => w.meaning === meaning);
 
 /**
- * Reads a shot's description: codes, each followed by its line words and `key=value` attributes, parted
- * by spaces or slashes. A code may carry a line number in digits. The grammar stands in
- * docs/formats/code-strings.md. Never throws; what is no word and no attribute is taken for a code.
+ * Reads a shot's description: codes with line numbers, line words with their values, `key=value` attributes and
+ * "remarks", by the word setting of the index. The grammar stands in docs/formats/code-strings.md. Never throws;
+ * what is no word, no value and no attribute is taken for a code, and what makes no sense where it stands is a
+ * problem with its place.
  */
 export function readDescription(text: string, index: CodeIndex): Described {
-  const items: CodeItem[] = [];
-  const strayWords: Described['strayWords'] = [];
-  const token = /"[^"]*"?|[^\s/]+/g;
-  const source = text.length > LONGEST ? text.slice(0, LONGEST) : text;
-  for (let match = token.exec(source); match; match = token.exec(source)) {
-    const at = match.index;
-    const raw = match[0];
-    if (raw.startsWith('"')) continue;
-    const last = items.at(-1);
+  return new Reader(text, index).read();
+}
+
+class Reader {
+  private readonly items: CodeItem[] = [];
+  private readonly problems: DescriptionProblem[] = [];
+  /** Words that wait for the code behind them, where words stand before codes. */
+  private ahead: SaidWord[] = [];
+  /** The word that may still take a value. */
+  private open: SaidWord | null = null;
+
+  constructor(
+    private readonly text: string,
+    private readonly index: CodeIndex,
+  ) {}
+
+  read(): Described {
+    const { text } = this;
+    if (text.length > LONGEST_DESCRIPTION)
+      this.problem(LONGEST_DESCRIPTION, text.length - LONGEST_DESCRIPTION, `the description is ${text.length} characters long; the first ${LONGEST_DESCRIPTION} are read`); // prettier-ignore
+    const source = text.slice(0, LONGEST_DESCRIPTION);
+    const { separators } = this.index.form;
+    let at = 0;
+    while (at < source.length) {
+      const c = source.charCodeAt(at);
+      if (c <= 32 || c === 127 || c === 160 || separators.includes(source[at])) {
+        if ((c < 32 && c !== 9 && c !== 10 && c !== 13) || c === 127) this.problem(at, 1, 'a control character');
+        if (separators.includes(source[at])) this.open = null;
+        at++;
+        continue;
+      }
+      let end = at + 1;
+      if (source[at] === '"') {
+        const close = source.indexOf('"', at + 1);
+        end = close < 0 ? source.length : close + 1;
+        if (close < 0) this.problem(at, end - at, 'the remark has no closing quote');
+      } else {
+        while (end < source.length && source.charCodeAt(end) > 32 && !separators.includes(source[end])) end++;
+        this.token(source.slice(at, end), at);
+      }
+      at = end;
+    }
+    this.closeWord();
+    for (const w of this.ahead) this.stray(w);
+    return { items: this.items, problems: this.problems };
+  }
+
+  private token(raw: string, at: number): void {
+    const last = this.items.at(-1);
     const equals = raw.indexOf('=');
-    if (equals > 0) {
-      if (last) last.attributes[raw.slice(0, equals).toLowerCase()] = raw.slice(equals + 1);
-      continue;
-    }
     const typed = raw.toUpperCase();
-    const word = index.words.get(typed);
-    if (word) {
-      if (last) last.words.push(word);
-      else strayWords.push({ word: raw, at });
-      continue;
+    if (equals > 0) {
+      const meaning = this.index.words.get(typed.slice(0, equals));
+      if (meaning && VALUED[meaning]) return this.wordWithValue(meaning, raw.slice(equals + 1), at, equals + 1);
+      this.closeWord();
+      const key = raw.slice(0, equals).toLowerCase();
+      if (!last) return this.problem(at, raw.length, `“${cut(raw)}” stands before any code`);
+      if (key !== '__proto__') last.attributes[key] = raw.slice(equals + 1);
+      return;
     }
-    items.push({ ...codeAndNumber(typed, index), words: [], attributes: {}, at });
-  }
-  return { items, strayWords };
-}
-
-function codeAndNumber(typed: string, index: CodeIndex): Pick<CodeItem, 'code' | 'lineNumber' | 'known'> {
-  const whole = index.byCode.get(typed);
-  if (whole) return { code: typed, lineNumber: '', known: whole };
-  const split = /^(.*?)(\d+)$/.exec(typed);
-  if (split && split[1]) {
-    const known = index.byCode.get(split[1]);
-    return { code: split[1], lineNumber: String(Number(split[2])), known: known ?? null };
-  }
-  return { code: typed, lineNumber: '', known: null };
-}
-
-/** Codes of the list that one slip of the finger could have meant, nearest first (edit distance with neighbours swapped). */
-export function nearestCodes(code: string, list: CodeList, most = 3): Code[] {
-  return list.codes
-    .map((c) => ({ c, d: slips(code.toUpperCase(), c.code.toUpperCase()) }))
-    .filter(({ d, c }) => d <= Math.max(1, Math.floor(c.code.length / 2)))
-    .sort((a, b) => a.d - b.d || (a.c.code < b.c.code ? -1 : 1))
-    .slice(0, most)
-    .map(({ c }) => c);
-}
-
-/** Optimal string alignment distance: letters changed, left out, put in or swapped with their neighbour. */
-function slips(a: string, b: string): number {
-  if (Math.abs(a.length - b.length) > 3) return 9;
-  const d: number[][] = [];
-  for (let i = 0; i <= a.length; i++) d[i] = [i];
-  for (let j = 0; j <= b.length; j++) d[0][j] = j;
-  for (let i = 1; i <= a.length; i++)
-    for (let j = 1; j <= b.length; j++) {
-      const same = a[i - 1] === b[j - 1] ? 0 : 1;
-      d[i][j] = Math.min(d[i - 1][j] + 1, d[i][j - 1] + 1, d[i - 1][j - 1] + same);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
-        d[i][j] = Math.min(d[i][j], d[i - 2][j - 2] + 1);
+    const meaning = this.index.words.get(typed);
+    if (meaning) return this.word({ meaning, lengths: [], number: '', at });
+    if (this.open && this.takeValue(raw, at)) return;
+    this.closeWord();
+    if (this.index.form.number === 'apart' && last && /^\d{1,9}$/.test(raw) && this.bare(last)) {
+      last.lineNumber = String(Number(raw));
+      return;
     }
-  return d[a.length][b.length];
+    for (const spelling of this.index.valued) {
+      const rest = raw.slice(spelling.length);
+      if (typed.startsWith(spelling) && NUMBER.test(rest) && !this.isCode(typed))
+        return this.wordWithValue(this.index.words.get(spelling)!, rest, at, spelling.length);
+    }
+    if (this.index.form.joint !== null && this.joined(raw, typed, at)) return;
+    this.code(typed, at);
+  }
+
+  /** A line code that nothing has been said of yet can take a line number that stands apart. */
+  private bare = (item: CodeItem): boolean =>
+    item.known?.kind === 'line' && item.lineNumber === '' && !Object.keys(item.attributes).length;
+
+  private isCode(typed: string): boolean {
+    if (this.index.byCode.has(typed)) return true;
+    const split = /^(.*?)\d+$/.exec(typed);
+    return split !== null && this.index.byCode.has(split[1]);
+  }
+
+  private word(word: SaidWord): void {
+    this.closeWord();
+    const last = this.items.at(-1);
+    if (this.index.form.place === 'before' && this.index.form.joint === null) this.ahead.push(word);
+    else if (last) last.words.push(word);
+    else this.stray(word);
+    this.open = VALUED[word.meaning] ? word : null;
+  }
+
+  private wordWithValue(meaning: Meaning, value: string, at: number, valueAt: number): void {
+    const word: SaidWord = { meaning, lengths: [], number: '', at };
+    this.word(word);
+    let from = 0;
+    // A comma parts two lengths, unless it is the only one and a decimal sign: 0,15.
+    const parts = VALUED[meaning] === 'lengths' && value.includes('.') ? value.split(',') : [value];
+    for (const part of parts) {
+      if (!this.takeValue(part, at + valueAt + from))
+        this.problem(at + valueAt + from, part.length, `“${cut(part)}” is no value of ${cut(this.spelling(meaning))}`);
+      from += part.length + 1;
+    }
+  }
+
+  /** A value for the word before it; the second length of an offset carries a sign or a decimal sign. */
+  private takeValue(raw: string, at: number): boolean {
+    const word = this.open;
+    if (!word) return false;
+    const kind = VALUED[word.meaning];
+    if (kind === 'number') {
+      if (this.isCode(raw.toUpperCase()) && !/^\d+$/.test(raw)) return false;
+      word.number = raw;
+      this.open = null;
+      return true;
+    }
+    if (!NUMBER.test(raw)) return false;
+    if (word.lengths.length === 1 && !/[+\-.,]/.test(raw)) return false;
+    const value = Number(raw.replace(',', '.')) * METRES[this.index.form.unit];
+    if (Math.abs(value) > 1000)
+      this.problem(at, raw.length, `${cut(raw)} is farther than any line lies beside another`);
+    else word.lengths.push(value);
+    if (kind === 'length' || word.lengths.length === 2) this.open = null;
+    return true;
+  }
+
+  /** What a word still lacks when no value can follow any more. */
+  private closeWord(): void {
+    const word = this.open;
+    this.open = null;
+    if (!word) return;
+    const kind = VALUED[word.meaning];
+    const spelling = this.spelling(word.meaning);
+    if (kind === 'number' && !word.number) this.problem(word.at, spelling.length, `${spelling} needs a point’s number`);
+    if (kind === 'lengths' && !word.lengths.length)
+      this.problem(word.at, spelling.length, `${spelling} needs a distance`);
+  }
+
+  private spelling(meaning: Meaning): string {
+    for (const [spelling, m] of this.index.words) if (m === meaning) return spelling;
+    return meaning;
+  }
+
+  private stray(word: SaidWord): void {
+    const spelling = this.spelling(word.meaning);
+    const side = this.index.form.place === 'before' ? 'behind' : 'before';
+    this.problem(word.at, spelling.length, `the word ${spelling} stands ${side} every code`);
+  }
+
+  /** Code, number and words in one token: KT1*B, or KT1B where nothing joins them. */
+  private joined(raw: string, typed: string, at: number): boolean {
+    const { joint } = this.index.form;
+    if (this.index.byCode.has(typed)) return false;
+    return joint === '' ? this.joinedBare(typed, at) : this.joinedBy(raw, typed, at, joint!);
+  }
+
+  private joinedBy(raw: string, typed: string, at: number, joint: string): boolean {
+    const parts = typed.split(joint);
+    if (parts.length < 2 || parts.length > 12) return false;
+    const before = this.index.form.place === 'before';
+    const places: number[] = [];
+    parts.reduce((sum, p) => (places.push(at + sum), sum + p.length + joint.length), 0);
+    const codeAt = before ? parts.length - 1 : 0;
+    if (!parts[codeAt]) return false;
+    this.code(parts[codeAt], places[codeAt]);
+    parts.forEach((part, i) => {
+      if (i === codeAt || part === '') return;
+      const meaning = this.index.words.get(part);
+      if (meaning) this.word({ meaning, lengths: [], number: '', at: places[i] });
+      else if (!this.open || !this.takeValue(raw.slice(places[i] - at, places[i] - at + part.length), places[i]))
+        this.problem(places[i], part.length, `“${cut(part)}” is no line word`);
+    });
+    return true;
+  }
+
+  private joinedBare(typed: string, at: number): boolean {
+    const { byCode, words, longest, form } = this.index;
+    for (let length = Math.min(longest, typed.length - 1); length > 0; length--) {
+      const cutAt = form.place === 'before' ? length : typed.length - length;
+      const [word, rest] =
+        form.place === 'before'
+          ? [typed.slice(0, cutAt), typed.slice(cutAt)]
+          : [typed.slice(cutAt), typed.slice(0, cutAt)];
+      const meaning = words.get(word);
+      const numbered = /^(\D+)\d+$/.exec(rest);
+      if (!meaning || !(byCode.has(rest) || numbered)) continue;
+      this.code(rest, form.place === 'before' ? at + cutAt : at);
+      this.word({ meaning, lengths: [], number: '', at: form.place === 'before' ? at : at + cutAt });
+      return true;
+    }
+    return false;
+  }
+
+  private code(typed: string, at: number): void {
+    this.closeWord();
+    this.items.push({ ...this.codeAndNumber(typed), words: this.ahead, attributes: {}, at });
+    this.ahead = [];
+  }
+
+  private codeAndNumber(typed: string): Pick<CodeItem, 'code' | 'lineNumber' | 'known'> {
+    const whole = this.index.byCode.get(typed);
+    if (whole || this.index.form.number === 'none') return { code: typed, lineNumber: '', known: whole ?? null };
+    const split = /^(.*?)(\d+)$/.exec(typed);
+    if (split && split[1]) {
+      const known = this.index.byCode.get(split[1]);
+      return { code: split[1], lineNumber: split[2].replace(/^0+(?=\d)/, ''), known: known ?? null };
+    }
+    return { code: typed, lineNumber: '', known: null };
+  }
+
+  private problem(at: number, length: number, reason: string): void {
+    if (this.problems.length < MOST_PROBLEMS) this.problems.push({ at, length, reason });
+  }
 }
+
+const cut = (text: string): string => (text.length > 24 ? `${text.slice(0, 23)}…` : text);

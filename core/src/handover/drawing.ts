@@ -1,6 +1,5 @@
-import { distance } from '#core/kernel';
 import { indexCodes, readDescription, type Ink } from '#core/codes';
-import { chordPlaces, layerOf, type Line } from '#core/linework';
+import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, pointLayerOf, type Line } from '#core/linework';
 import type { Drawing, DrawnLine, LandXmlContent, PointRow } from '#core/exchange';
 import { CONTROL, GROUND, STATE, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
 
@@ -47,48 +46,23 @@ export const pointRow = (points: PointTable, row: number): PointRow => ({
 
 /** The survey's lines: those built from files that belong to the ground. */
 export const surveyLines = (doc: ProjectDocument, result: ChainResult): Line[] =>
-  result.linework.lines.filter((l) => doc.intakes[result.points.intake[l.rows[0]]].target === GROUND);
+  result.linework.lines.filter((l) => {
+    const row = firstRow(l);
+    return row < 0 || doc.intakes[result.points.intake[row]].target === GROUND;
+  });
 
 /**
- * A line's vertices in space, arcs chorded, x, y, z …; vertices without an elevation take it from their
- * neighbours along the line, and a line without any stays out (empty).
+ * The pieces of a line in space, arcs chorded, x, y, z …; vertices without an elevation take it from their
+ * neighbours along the line, and a line without any stays out.
  */
-export function spatialOf(line: Line, points: PointTable, sagitta: number): number[] {
-  const z = elevationsAlong(line, points);
-  if (!z) return [];
-  const out: number[] = [];
-  const n = line.rows.length;
-  for (let i = 0; i < n; i++) {
-    const row = line.rows[i];
-    out.push(points.x[row], points.y[row], z[i]);
-    if (line.bulges[i] === 0 || (i === n - 1 && !line.closed)) continue;
-    const next = line.rows[(i + 1) % n];
-    const end = { x: points.x[next], y: points.y[next] };
-    for (const p of chordPlaces({ x: points.x[row], y: points.y[row] }, end, line.bulges[i], sagitta))
-      out.push(p.x, p.y, z[i] + p.along * (z[(i + 1) % n] - z[i]));
-  }
-  return out;
-}
-
-function elevationsAlong(line: Line, points: PointTable): number[] | null {
-  const z = line.rows.map((r) => points.z[r]);
-  if (z.every((v) => Number.isNaN(v))) return null;
-  const chain = [0];
-  for (let i = 1; i < z.length; i++) {
-    const [a, b] = [line.rows[i - 1], line.rows[i]];
-    chain.push(chain[i - 1] + distance(points.x[b] - points.x[a], points.y[b] - points.y[a]));
-  }
-  return z.map((v, i) => {
-    if (!Number.isNaN(v)) return v;
-    let before = i;
-    while (before >= 0 && Number.isNaN(z[before])) before--;
-    let after = i;
-    while (after < z.length && Number.isNaN(z[after])) after++;
-    if (before < 0) return z[after];
-    if (after >= z.length) return z[before];
-    const share = (chain[i] - chain[before]) / (chain[after] - chain[before] || 1);
-    return z[before] + share * (z[after] - z[before]);
-  });
+export function spatialOf(
+  line: Line,
+  points: PointTable,
+  sagitta: number,
+  hidden: 'without' | 'with' = 'without',
+): { places: number[]; closed: boolean }[] {
+  const z = elevationsAlong(line, points.z);
+  return z ? drawnPieces(line, z, sagitta, hidden) : [];
 }
 
 export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: DrawingParts): Drawing {
@@ -99,15 +73,18 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   const layerOfRow = (row: number): string => {
     if (doc.intakes[points.intake[row]].target === CONTROL) return CONTROL_LAYER;
     const items = readDescription(points.description[row], index).items;
-    return layerOf((items.find((i) => i.known?.kind === 'point') ?? items[0])?.known ?? undefined);
+    return pointLayerOf((items.find((i) => i.known?.kind === 'point') ?? items[0])?.known ?? undefined);
   };
   const lines: DrawnLine[] = parts.lines
-    ? surveyLines(doc, result).map((line) => ({
-        layer: layerOf(index.byCode.get(line.code)),
-        closed: line.closed,
-        spatial: spatialOf(line, points, doc.settings.sagitta),
-        plan: line.rows.flatMap((row, i) => [points.x[row], points.y[row], line.bulges[i]]),
-      }))
+    ? surveyLines(doc, result).flatMap((line) => {
+        const spatial = spatialOf(line, points, doc.settings.sagitta);
+        return planOf(line).map((plan, i) => ({
+          layer: layerOf(index.byCode.get(line.code)),
+          closed: plan.closed,
+          spatial: spatial[i]?.places ?? [],
+          plan: plan.places,
+        }));
+      })
     : [];
   return {
     points: parts.points
@@ -135,12 +112,14 @@ export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: st
     points: rowsOut(doc, points, true).map((row) => pointRow(points, row)),
     breaklines: surveyLines(doc, result)
       .filter((l) => breakline.has(l.code) && !doc.linesOutOfGround.includes(l.key))
-      .map((l) => ({
-        name: l.key,
-        code: l.code,
-        closed: l.closed,
-        spatial: spatialOf(l, points, doc.settings.sagitta),
-      }))
+      .flatMap((l) =>
+        spatialOf(l, points, doc.settings.sagitta, 'with').map((piece, i) => ({
+          name: i === 0 ? l.key : `${l.key} part ${i + 1}`,
+          code: l.code,
+          closed: piece.closed,
+          spatial: piece.places,
+        })),
+      )
       .filter((l) => l.spatial.length >= 6),
     surfaces: result.grounds
       .filter((g) => g.surface.triangles.length > 0)

@@ -38,3 +38,26 @@ function byteLength(value: string): number {
   }
   return length;
 }
+
+/** Orders texts as people count: digits by value, so that 9 comes before 10, and all else by character. */
+export function naturally(a: string, b: string): number {
+  let [i, j] = [0, 0];
+  while (i < a.length && j < b.length) {
+    if (isDigit(a, i) && isDigit(b, j)) {
+      let [iEnd, jEnd] = [i, j];
+      while (isDigit(a, iEnd)) iEnd++;
+      while (isDigit(b, jEnd)) jEnd++;
+      const [p, q] = [a.slice(i, iEnd).replace(/^0+/, ''), b.slice(j, jEnd).replace(/^0+/, '')];
+      if (p.length !== q.length) return p.length - q.length;
+      if (p !== q) return p < q ? -1 : 1;
+      [i, j] = [iEnd, jEnd];
+    } else {
+      if (a[i] !== b[j]) return a[i] < b[j] ? -1 : 1;
+      i++;
+      j++;
+    }
+  }
+  return a.length - i - (b.length - j);
+}
+
+const isDigit = (text: string, at: number): boolean => text.charCodeAt(at) >= 48 && text.charCodeAt(at) <= 57;

@@ -93,3 +93,83 @@ export function chordPlaces(a: Place, c: Place, bulge: number, sagitta: number):
     halve(middle, q, half, along, to, depth + 1);
   }
 }
+
+/** A direction in plan, of length 1. */
+export interface Direction {
+  x: number;
+  y: number;
+}
+
+/** The direction a → b; null where they coincide. */
+export function directionOf(a: Place, b: Place): Direction | null {
+  const length = distance(b.x - a.x, b.y - a.y);
+  return length > 0 ? { x: (b.x - a.x) / length, y: (b.y - a.y) / length } : null;
+}
+
+/** The direction in which a circle that is left along `d` at one end of a chord reaches its other end: mirrored at the chord. */
+export function mirrored(d: Direction, chord: Direction): Direction {
+  const along = 2 * (d.x * chord.x + d.y * chord.y);
+  return { x: along * chord.x - d.x, y: along * chord.y - d.y };
+}
+
+/**
+ * The bulge of the arc a → c that leaves a in the direction `d`: θ/2 is the angle between `d` and the chord, and
+ * tan(θ/4) = sin(θ/2) / (1 + cos(θ/2)). 0 where it is straight, `null` where it would be more than three quarters of a circle.
+ */
+export function bulgeLeaving(a: Place, c: Place, d: Direction): number | null {
+  const chord = directionOf(a, c);
+  if (!chord) return 0;
+  const sine = d.x * chord.y - d.y * chord.x;
+  const cosine = d.x * chord.x + d.y * chord.y;
+  const bulge = cosine <= -1 ? Infinity : sine / (1 + cosine);
+  if (!(Math.abs(bulge) <= ROUNDEST)) return null;
+  return Math.abs(bulge) > STRAIGHTEST ? bulge : 0;
+}
+
+/** The direction at the end of the side a → c with a bulge: the chord turned by θ/2, tan(θ/4) being the bulge. */
+export function directionAt(a: Place, c: Place, bulge: number, end: 'start' | 'end'): Direction | null {
+  const chord = directionOf(a, c);
+  if (!chord || bulge === 0) return chord;
+  const squared = bulge * bulge;
+  const cosine = (1 - squared) / (1 + squared);
+  const sine = ((end === 'end' ? 2 : -2) * bulge) / (1 + squared);
+  return { x: chord.x * cosine - chord.y * sine, y: chord.y * cosine + chord.x * sine };
+}
+
+/** Direction at b of the circle through a, b and c; the straight on where they are in line. Null where two coincide. */
+export function directionThrough(a: Place, b: Place, c: Place): Direction | null {
+  const ux = b.x - a.x;
+  const uy = b.y - a.y;
+  const vx = c.x - b.x;
+  const vy = c.y - b.y;
+  const uu = ux * ux + uy * uy;
+  const vv = vx * vx + vy * vy;
+  if (uu === 0 || vv === 0) return null;
+  // u/|u|² + v/|v|² lies along the tangent of the circle.
+  return directionOf({ x: 0, y: 0 }, { x: ux * vv + vx * uu, y: uy * vv + vy * uu });
+}
+
+/**
+ * Two arcs from a to c that leave a along `d`, reach c along `e` and meet smoothly: the joint, and a bulge for each.
+ * The joint lies so that both ends have tangents of the same length. Null where there are none that anybody would draw.
+ */
+export function twoArcs(
+  a: Place,
+  c: Place,
+  d: Direction,
+  e: Direction,
+): { joint: Place; bulges: [number, number] } | null {
+  const v = { x: c.x - a.x, y: c.y - a.y };
+  const vv = v.x * v.x + v.y * v.y;
+  if (vv === 0) return null;
+  const vt = v.x * (d.x + e.x) + v.y * (d.y + e.y);
+  const open = 2 * (1 - (d.x * e.x + d.y * e.y));
+  // |v|² − 2 s v·(d + e)/2·2 … solved for the tangent length s; the other form where both directions agree.
+  const s = open > 1e-12 ? (-vt + Math.sqrt(vt * vt + open * vv)) / open : vv / (2 * vt);
+  if (!(s > 0) || s * s > 100 * vv) return null;
+  const joint = { x: (a.x + c.x + s * (d.x - e.x)) / 2, y: (a.y + c.y + s * (d.y - e.y)) / 2 };
+  const first = bulgeLeaving(a, joint, d);
+  const back = bulgeLeaving(c, joint, { x: -e.x, y: -e.y });
+  if (first === null || back === null) return null;
+  return { joint, bulges: [first, back === 0 ? 0 : -back] };
+}

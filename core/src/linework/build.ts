@@ -1,194 +1,99 @@
-import { distance } from '#core/kernel';
-import {
-  indexCodes,
-  readDescription,
-  UNKNOWN_LAYER,
-  type Code,
-  type CodeIndex,
-  type CodeItem,
-  type CodeList,
-} from '#core/codes';
-import { bulgesOfParts, bulgeThrough, type Place } from './arcs.ts';
-
-/** What the builder needs of the points, as columns in the order of building. */
-export interface CodedPoints {
-  x: Float64Array;
-  y: Float64Array;
-  z: Float64Array;
-  description: readonly string[];
-  /** Points that take part in nothing. */
-  off: (row: number) => boolean;
-  /** Lines do not run on from one group into the next: a file, a day. Rows of a group stand together. */
-  group: (row: number) => number;
-}
-
-/** A line that knows its points: `rows[i]` is a point, `bulges[i]` the arc (tan θ/4) of the side that leaves it. */
-export interface Line {
-  /** Code, line number and how many of that name came before: stable while the points before it are. */
-  key: string;
-  code: string;
-  lineNumber: string;
-  closed: boolean;
-  rows: number[];
-  bulges: number[];
-}
-
-export interface OpenCurve {
-  line: string;
-  beginRow: number;
-  /** Where the course turns straight again: the shot that most likely lacks the word. */
-  likelyEndRow: number;
-}
-
-export interface PointCode {
-  row: number;
-  code: string;
-  known: boolean;
-}
+import { indexCodes, type Code, type CodeList } from '#core/codes';
+import type { Line } from './line.ts';
+import { shapeCourse, type Shaped } from './shape.ts';
+import type { Slip } from './slips.ts';
+import { threadCourses, type CodedPoints, type Course, type PointCode } from './thread.ts';
 
 export interface Linework {
   lines: Line[];
-  /** Codes that mark a point (a symbol), known ones and those that the list lacks. */
   pointCodes: PointCode[];
-  openCurves: OpenCurve[];
-  /** Lines of one point: a begin without anything after it. */
-  single: { line: string; row: number }[];
+  slips: Slip[];
 }
 
-interface OpenLine {
-  line: Line;
-  curveFrom: number | null;
-  curves: [from: number, to: number][];
-}
+/** Lines as they were shaped, so that an edit shapes only those anew whose shots, places or words changed. */
+export class LineMemory {
+  private kept = new Map<string, { course: Course; places: Float64Array; code: Code | null; shaped: Shaped }>();
+  /** How many courses the last run shaped. */
+  shaped = 0;
 
-/** Builds lines from coded points in the order given. Deterministic; never throws. */
-export function buildLines(points: CodedPoints, list: CodeList): Linework {
-  const index = indexCodes(list);
-  const open = new Map<string, OpenLine>();
-  const named = new Map<string, number>();
-  const out: Linework = { lines: [], pointCodes: [], openCurves: [], single: [] };
-  const described = new Map<string, CodeItem[]>();
-
-  let group = -1;
-  for (let row = 0; row < points.x.length; row++) {
-    if (points.group(row) !== group) {
-      for (const line of [...open.values()]) finish(line, false);
-      group = points.group(row);
-    }
-    if (points.off(row)) continue;
-    for (const item of itemsOf(points.description[row], index, described)) {
-      if (item.known?.kind === 'line') addToLine(item, row);
-      else out.pointCodes.push({ row, code: item.code, known: item.known !== null });
-    }
-  }
-  for (const line of [...open.values()]) finish(line, false);
-  out.lines.sort((a, b) => a.rows[0] - b.rows[0] || (a.key < b.key ? -1 : 1));
-  return out;
-
-  function addToLine(item: CodeItem, row: number): void {
-    const name = `${item.code}${item.lineNumber}`;
-    let current = open.get(name);
-    if (current && item.words.includes('begin')) {
-      finish(current, false);
-      current = undefined;
-    }
-    if (!current) {
-      const times = (named.get(name) ?? 0) + 1;
-      named.set(name, times);
-      const key = times === 1 ? name : `${name}.${times}`;
-      const line: Line = { key, code: item.code, lineNumber: item.lineNumber, closed: false, rows: [], bulges: [] };
-      current = { line, curveFrom: null, curves: [] };
-      open.set(name, current);
-    }
-    current.line.rows.push(row);
-    const at = current.line.rows.length - 1;
-    if (item.words.includes('curveEnd') && current.curveFrom !== null) {
-      current.curves.push([current.curveFrom, at]);
-      current.curveFrom = null;
-    }
-    if (item.words.includes('curveBegin') && current.curveFrom === null) current.curveFrom = at;
-    if (item.words.includes('close')) finish(current, true);
-    else if (item.words.includes('end')) finish(current, false);
-  }
-
-  function finish(current: OpenLine, closed: boolean): void {
-    const { line } = current;
-    open.delete(`${line.code}${line.lineNumber}`);
-    const place = (i: number): Place => ({ x: points.x[line.rows[i]], y: points.y[line.rows[i]] });
-    line.bulges = new Array<number>(line.rows.length).fill(0);
-    for (const [from, to] of current.curves) bendBetween(line.bulges, place, from, to);
-    if (current.curveFrom !== null) {
-      // A curve that nobody ended is drawn straight: wrong by a sagitta, never wild.
-      out.openCurves.push({
-        line: line.key,
-        beginRow: line.rows[current.curveFrom],
-        likelyEndRow: line.rows[likelyEnd(place, current.curveFrom, line.rows.length)],
-      });
-    }
-    if (line.rows.length === 1) {
-      out.single.push({ line: line.key, row: line.rows[0] });
-      return;
-    }
-    line.closed = closed && line.rows.length > 2;
-    out.lines.push(line);
+  /** Runs through all courses of a build; what none of them asked for is forgotten. */
+  run(courses: readonly Course[], points: CodedPoints, codeOf: (code: string) => Code | null): Shaped[] {
+    const next: typeof this.kept = new Map();
+    this.shaped = 0;
+    const out = courses.map((course) => {
+      const before = this.kept.get(course.key);
+      const places = placesOf(course, points);
+      const code = codeOf(course.code);
+      const same =
+        before !== undefined &&
+        sameOffsets(before.code, code) &&
+        samePlaces(before.places, places) &&
+        sameCourse(before.course, course);
+      if (!same) this.shaped++;
+      const shaped = same ? before.shaped : shapeCourse(course, points.x, points.y, code);
+      next.set(course.key, { course, places, code, shaped });
+      return shaped;
+    });
+    this.kept = next;
+    return out;
   }
 }
 
-function itemsOf(text: string, index: CodeIndex, seen: Map<string, CodeItem[]>): CodeItem[] {
-  let items = seen.get(text);
-  if (!items) {
-    items = readDescription(text, index).items;
-    if (seen.size < 50_000) seen.set(text, items);
-  }
-  return items;
+/**
+ * Builds lines from coded points in the order given: courses are followed from shot to shot, then each is shaped by
+ * itself. Deterministic; never throws.
+ */
+export function buildLines(points: CodedPoints, list: CodeList, memory = new LineMemory()): Linework {
+  const { courses, pointCodes, slips } = threadCourses(points, list);
+  const { byCode } = indexCodes(list);
+  const shaped = memory.run(courses, points, (code) => byCode.get(code) ?? null);
+  const at = new Map<Line, number>();
+  courses.forEach((course, i) => {
+    for (const line of shaped[i].lines) at.set(line, course.steps[0].row);
+  });
+  const lines = shaped.flatMap((s) => s.lines);
+  lines.sort((a, b) => at.get(a)! - at.get(b)! || (a.key < b.key ? -1 : 1));
+  return { lines, pointCodes, slips: [...slips, ...shaped.flatMap((s) => s.slips)] };
 }
 
-/** Arcs through points from … to, three at a time; an even number left over ends with the arc of the last three. */
-function bendBetween(bulges: number[], place: (i: number) => Place, from: number, to: number): void {
-  let i = from;
-  for (; i + 2 <= to; i += 2) [bulges[i], bulges[i + 1]] = bulgesOfParts(place(i), place(i + 1), place(i + 2));
-  if (i + 1 === to && i - 1 >= from) bulges[i] = bulgesOfParts(place(i - 1), place(i), place(i + 1))[1];
-}
-
-/** Follows a curve while each further shot keeps about the curvature of its first three. */
-function likelyEnd(place: (i: number) => Place, from: number, count: number): number {
-  if (from + 2 >= count) return count - 1;
-  // Bulge over length follows curvature closely enough to see where a course turns straight.
-  const turnPerMetre = (i: number): number => {
-    const [a, b, c] = [place(i), place(i + 1), place(i + 2)];
-    const length = distance(b.x - a.x, b.y - a.y) + distance(c.x - b.x, c.y - b.y);
-    return length > 0 ? bulgeThrough(a, b, c) / length : 0;
-  };
-  const first = turnPerMetre(from);
-  let end = from + 2;
-  while (end + 1 < count) {
-    const next = turnPerMetre(end - 1);
-    if (Math.sign(next) !== Math.sign(first) || Math.abs(next) < Math.abs(first) / 2) break;
-    end++;
-  }
-  return end;
-}
-
-/** The layer that something of this code is drawn on. */
-export const layerOf = (code: Code | undefined): string => code?.layer ?? UNKNOWN_LAYER;
-
-/** Chainage of each of a line's points along its chords, from 0; in the unit of `x` and `y`. */
-export function chordChainages(line: Pick<Line, 'rows'>, x: ArrayLike<number>, y: ArrayLike<number>): number[] {
-  const out = [0];
-  for (let i = 1; i < line.rows.length; i++) {
-    const [a, b] = [line.rows[i - 1], line.rows[i]];
-    out.push(out[i - 1] + distance(x[b] - x[a], y[b] - y[a]));
-  }
+/** Places of a course's shots and of the points that it joins. */
+function placesOf(course: Course, { x, y }: CodedPoints): Float64Array {
+  const out = new Float64Array(course.steps.length * 4);
+  course.steps.forEach(({ row, join }, i) => {
+    out[4 * i] = x[row];
+    out[4 * i + 1] = y[row];
+    if (join >= 0) {
+      out[4 * i + 2] = x[join];
+      out[4 * i + 3] = y[join];
+    }
+  });
   return out;
 }
 
-/** Length of a line in plan along its chords, the closing side of a closed one included; in the unit of `x` and `y`. */
-export function chordLength(line: Pick<Line, 'rows' | 'closed'>, x: ArrayLike<number>, y: ArrayLike<number>): number {
-  const n = line.rows.length;
-  let sum = 0;
-  for (let i = 0; i < (line.closed ? n : n - 1); i++) {
-    const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
-    sum += distance(x[b] - x[a], y[b] - y[a]);
-  }
-  return sum;
+function samePlaces(a: Float64Array, b: Float64Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+function sameCourse(a: Course, b: Course): boolean {
+  if (a.closed !== b.closed || a.steps.length !== b.steps.length || a.code !== b.code) return false;
+  return a.steps.every((s, i) => {
+    const t = b.steps[i];
+    if (s.row !== t.row || s.join !== t.join || s.words.length !== t.words.length) return false;
+    return s.words.every((w, k) => {
+      const v = t.words[k];
+      return (
+        w === v ||
+        (w.meaning === v.meaning &&
+          w.lengths.length === v.lengths.length &&
+          w.lengths.every((l, j) => l === v.lengths[j]))
+      );
+    });
+  });
+}
+
+function sameOffsets(a: Code | null, b: Code | null): boolean {
+  if (a === b) return true;
+  return JSON.stringify(a?.offsets ?? []) === JSON.stringify(b?.offsets ?? []);
 }

@@ -30,7 +30,8 @@ export function alongLine(step: 1 | -1): void {
   if (!tables || selection?.kind !== 'point') return;
   const line = tables.linework.lines.find((l) => l.rows.includes(selection.row));
   if (!line) return;
-  const { rows, closed } = line;
+  const { closed } = line;
+  const rows = line.rows.filter((r) => r >= 0);
   const to = rows.indexOf(selection.row) + step;
   const next = closed ? rows[(to + rows.length) % rows.length] : rows[to];
   if (next !== undefined) selectPoint(next);

@@ -82,11 +82,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
       side: `${l.rows.length} points`,
       run: () => {
         useProject.getState().select({ kind: 'line', key: l.key });
-        if (tables)
-          sheetHandle.current?.fitTo(
-            l.rows.map((r) => tables.points.x[r]),
-            l.rows.map((r) => tables.points.y[r]),
-          );
+        if (tables) sheetHandle.current?.fitTo(l.x, l.y);
       },
     })),
     ...actions.map((d) => ({ label: d.name, side: d.key ?? '', run: d.run })),

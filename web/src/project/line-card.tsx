@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import { chordChainages, chordLength } from '#core/linework';
+import { chordChainages, chordLength, VERTEX_WHY } from '#core/linework';
 import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -15,8 +15,8 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
   const out = doc.linesOutOfGround.includes(name);
   const { points } = tables;
-  const plan = chordLength(line, points.x, points.y);
-  const chainages = chordChainages(line, points.x, points.y);
+  const plan = chordLength(line);
+  const chainages = chordChainages(line);
   const arcs = line.bulges.filter((b) => b !== 0).length;
   return (
     <Panel style={side} aria-label="selected line">
@@ -26,7 +26,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
           <Num>{formatLength(plan, s.unit, 2)}</Num>
         </Row>
         <Row name="points">
-          <Num>{line.rows.length}</Num>
+          <Num>{line.rows.filter((r) => r >= 0).length}</Num>
         </Row>
         <Row name="sides that are arcs">
           <Num>{arcs}</Num>
@@ -48,13 +48,14 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
         <Flex wrap="wrap" maxHeight="150px" overflow="auto">
           {line.rows.map((row, i) => (
             <Act
-              key={row}
+              key={i}
               look="quiet"
               fontFamily="mono"
+              disabled={row < 0}
               onClick={() => select({ kind: 'point', row })}
-              title={points.description.get(row)}
+              title={`${VERTEX_WHY[line.why[i]]}${row >= 0 ? `: ${points.description.get(row)}` : ''}`}
             >
-              {points.number.get(row) || `row ${points.fileRow[row]}`}
+              {row < 0 ? VERTEX_WHY[line.why[i]] : points.number.get(row) || `row ${points.fileRow[row]}`}
               <Aside fontSize="11px">{formatChainage(chainages[i], s.unit, s.chainage, 2)}</Aside>
             </Act>
           ))}

@@ -3,7 +3,7 @@ import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import { LINE_STYLES, SYMBOLS, type Code, type CodeList, type LineStyle } from '#core/codes';
-import { chordPlaces, type Line } from '#core/linework';
+import { drawnPieces, elevationsAlong, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
 import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
@@ -114,27 +114,12 @@ function wide(
   return lines;
 }
 
-/** A line's course as drawn, arcs as fine chords: x, y, z, x, y, z … in project coordinates. */
-export function courseOf(line: Line, points: Tables['points'], sagitta: number): number[] {
-  const out: number[] = [];
-  const n = line.rows.length;
-  const height = (row: number, other: number): number =>
-    Number.isNaN(points.z[row]) ? (Number.isNaN(points.z[other]) ? 0 : points.z[other]) : points.z[row];
-  for (let i = 0; i < n; i++) {
-    const row = line.rows[i];
-    const next = line.rows[(i + 1) % n];
-    const z = height(row, line.rows[Math.max(0, i - 1)]);
-    out.push(points.x[row], points.y[row], z);
-    if (i === n - 1 && !line.closed) break;
-    if (line.bulges[i] !== 0) {
-      const end = { x: points.x[next], y: points.y[next] };
-      const zNext = height(next, row);
-      for (const p of chordPlaces({ x: points.x[row], y: points.y[row] }, end, line.bulges[i], sagitta))
-        out.push(p.x, p.y, z + p.along * (zNext - z));
-    }
-  }
-  if (line.closed) out.push(out[0], out[1], out[2]);
-  return out;
+/** The pieces of a line as drawn, arcs as fine chords: x, y, z, x, y, z … in project coordinates. */
+export function coursesOf(line: Line, z: ArrayLike<number>, sagitta: number): number[][] {
+  return drawnPieces(line, elevationsAlong(line, z) ?? line.x.map(() => 0), sagitta).map(({ places, closed }) => {
+    if (closed) places.push(places[0], places[1], places[2]);
+    return places;
+  });
 }
 
 export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.Object3D | null {
@@ -147,13 +132,12 @@ export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.
       const code = byCode.get(line.code);
       if ((code?.style ?? 'solid') !== style) continue;
       const ink = colour(code?.ink ?? 'pole');
-      const course = courseOf(line, tables.points, 0.01);
-      for (let i = 0; i + 5 < course.length; i += 3) {
-        for (let k = 0; k < 6; k += 3) {
-          place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
-          colours.push(ink.r, ink.g, ink.b);
-        }
-      }
+      for (const course of coursesOf(line, tables.points.z, 0.01))
+        for (let i = 0; i + 5 < course.length; i += 3)
+          for (let k = 0; k < 6; k += 3) {
+            place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
+            colours.push(ink.r, ink.g, ink.b);
+          }
     }
     if (place.length) group.add(wide(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
   }

@@ -1,3 +1,4 @@
+import { sideCount } from '#core/linework';
 import type { Selection } from '../project/store.ts';
 import type { Tables } from '../project/tables.ts';
 import type { SheetLook } from './look.ts';
@@ -28,10 +29,10 @@ export function pickAt(scene: SheetScene, tables: Tables, look: SheetLook, px: n
   let best = reach;
   let key: string | null = null;
   for (const line of linework.lines) {
-    const n = line.rows.length;
-    for (let i = 0; i < (line.closed ? n : n - 1); i++) {
-      const [a, b] = [line.rows[i], line.rows[(i + 1) % n]];
-      const d = distanceToSide(x, y, points.x[a], points.y[a], points.x[b], points.y[b]);
+    const n = line.x.length;
+    for (let i = 0; i < sideCount(line); i++) {
+      const j = (i + 1) % n;
+      const d = distanceToSide(x, y, line.x[i], line.y[i], line.x[j], line.y[j]);
       if (d < best) [best, key] = [d, line.key];
     }
   }

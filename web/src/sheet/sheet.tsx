@@ -9,7 +9,7 @@ import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
 import { drawLabels } from './labels.ts';
 import { layersOf } from './revision-layers.ts';
-import { courseLayer, courseOf, differenceLayer, markLayer } from './layers.ts';
+import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import { pickAt } from './picking.ts';
 import { ORDER, SheetScene } from './scene.ts';
@@ -220,7 +220,7 @@ export function Sheet({
     const { points, linework } = tables;
     const course = (key: string): void => {
       const line = linework.lines.find((l) => l.key === key);
-      if (line) courses.push(courseOf(line, points, 0.01));
+      if (line) courses.push(...coursesOf(line, points.z, 0.01));
     };
     if (selection?.kind === 'point' && selection.row < points.x.length)
       marked.push(points.x[selection.row], points.y[selection.row]);

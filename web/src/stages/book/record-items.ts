@@ -109,7 +109,8 @@ function byLine(doc: ProjectDocument, { linework, points }: Pick<Tables, 'linewo
   const itemAt = new Map(all.map((it) => [keyOfItem(it), it]));
   const inLines = new Set<Item>();
   const groups = linework.lines.map((line): Group => {
-    const items = Array.from(line.rows).flatMap((row) => {
+    const items = line.rows.flatMap((row) => {
+      if (row < 0) return [];
       const intake = doc.intakes[points.intake[row]] as { id: string } | undefined;
       const item = intake && itemAt.get(`${intake.id}:${points.fileRow[row]}`);
       if (item) inLines.add(item);

@@ -87,7 +87,7 @@ export function CodeListEditor() {
               width="66px"
               fontFamily="mono"
               disabled={!canEdit}
-              value={list.words[key]}
+              value={String(list.words[key] ?? '')}
               onChange={(e) => setDraft({ ...list, words: { ...list.words, [key]: e.target.value.toUpperCase() } })}
             />
           </chakra.label>

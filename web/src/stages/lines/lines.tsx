@@ -75,7 +75,7 @@ function LineTable({ tables }: { tables: Tables }) {
   const { unit } = doc.settings;
   const { linework, points } = tables;
   const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
-  const lengths = useMemo(() => linework.lines.map((l) => chordLength(l, points.x, points.y)), [linework, points]);
+  const lengths = useMemo(() => linework.lines.map(chordLength), [linework]);
   const order = useMemo(() => {
     const sought = find.trim().toUpperCase();
     const rows = Uint32Array.from(linework.lines, (_, i) => i).filter((i) => {
@@ -97,6 +97,7 @@ function LineTable({ tables }: { tables: Tables }) {
         the first and {doc.codeList.words.end} or {doc.codeList.words.close} on the last. There are none yet.
       </Empty>
     );
+  const nameOf = (row: number): string => (row >= 0 ? points.number.get(row) || `row ${points.fileRow[row]}` : '·');
   const columns: Column[] = [
     { id: 'key', head: 'Line', width: '66px', text: (i) => linework.lines[i].key },
     {
@@ -113,13 +114,18 @@ function LineTable({ tables }: { tables: Tables }) {
       words: true,
       text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown',
     },
-    { id: 'points', head: 'Points', width: '58px', numeric: true, text: (i) => String(linework.lines[i].rows.length) },
+    {
+      id: 'points',
+      head: 'Points',
+      width: '58px',
+      numeric: true,
+      text: (i) => String(linework.lines[i].rows.filter((r) => r >= 0).length),
+    },
     {
       id: 'through',
       head: 'From – to',
       width: '94px',
-      text: (i) =>
-        `${points.number.get(linework.lines[i].rows[0])} – ${points.number.get(linework.lines[i].rows.at(-1)!)}`,
+      text: (i) => `${nameOf(linework.lines[i].rows[0])} – ${nameOf(linework.lines[i].rows.at(-1)!)}`,
     },
     {
       id: 'length',
@@ -188,7 +194,7 @@ function LineTable({ tables }: { tables: Tables }) {
           onSelect={(i) => {
             const line = linework.lines[i];
             select({ kind: 'line', key: line.key });
-            sheetHandle.current?.show(points.x[line.rows[0]], points.y[line.rows[0]]);
+            sheetHandle.current?.show(line.x[0], line.y[0]);
           }}
         />
       </Box>

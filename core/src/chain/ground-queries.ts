@@ -3,69 +3,12 @@ import { findSpikes } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
 import type { ProjectDocument } from './document.ts';
-import { queryCourses } from './course-queries.ts';
 import type { Ground } from './ground.ts';
 import { editOne, settleQuery } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
 import type { Query, Remedy } from './query.ts';
 
 const MOST_OF_A_KIND = 200;
-
-export function queryLines(doc: ProjectDocument, points: PointTable, work: Linework): Query[] {
-  const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
-  const word = doc.codeList.words.curveEnd;
-  const byKey = new Map(work.lines.map((l) => [l.key, l]));
-  const curves = work.openCurves.slice(0, MOST_OF_A_KIND).map(({ line, beginRow, likelyEndRow }) => {
-    const rows = byKey.get(line)?.rows ?? [beginRow];
-    const canEnd = likelyEndRow !== beginRow;
-    return settleQuery(doc, {
-      key: `curve-not-ended:${pointKey(doc, points, beginRow)}`,
-      kind: 'curve-not-ended',
-      stage: 'lines',
-      weight: 'look',
-      text: `The curve begun at ${name(beginRow)} on line ${line} has no end, and is drawn straight.${canEnd ? ` The course turns straight after ${name(likelyEndRow)}.` : ''}`,
-      evidence: rows.map((r) => [pointKey(doc, points, r), points.x[r], points.y[r]]),
-      place: { x: points.x[likelyEndRow], y: points.y[likelyEndRow] },
-      rows: [beginRow, likelyEndRow],
-      lines: [line],
-      remedies: canEnd
-        ? [
-            {
-              label: `End it at ${name(likelyEndRow)}`,
-              change: editOne(pointKey(doc, points, likelyEndRow), {
-                description: withWord(points.description[likelyEndRow], line, word),
-              }),
-            },
-          ]
-        : [],
-    });
-  });
-  const single = work.single.slice(0, MOST_OF_A_KIND).map(({ line, row }) =>
-    settleQuery(doc, {
-      key: `single-point-line:${pointKey(doc, points, row)}`,
-      kind: 'single-point-line',
-      stage: 'lines',
-      weight: 'note',
-      text: `Line ${line} has one point only, ${name(row)}; nothing is drawn.`,
-      evidence: [points.x[row], points.y[row], points.description[row]],
-      place: { x: points.x[row], y: points.y[row] },
-      rows: [row],
-      lines: [],
-      remedies: [],
-    }),
-  );
-  return [...curves, ...single, ...queryCourses(doc, points, work)];
-}
-
-/** Puts a line word behind the code of a line in a description that may hold several codes. */
-function withWord(description: string, lineKey: string, word: string): string {
-  const name = lineKey.replace(/\.\d+$/, '');
-  const tokens = description.split(/(\s+)/);
-  const at = tokens.findIndex((t) => t.toUpperCase() === name);
-  if (at < 0) return `${description} ${word}`;
-  tokens[at] += ` ${word}`;
-  return tokens.join('');
-}
 
 /** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
 export function queryGround(
@@ -172,7 +115,7 @@ function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework,
   const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
   for (const line of work.lines) {
     if (!breakline.has(line.code)) continue;
-    const rows = line.rows.filter((r) => inGround.has(r));
+    const rows = line.rows.filter((r) => r >= 0 && inGround.has(r));
     if (rows.length < 4) continue;
     const offs = rows.slice(1, -1).map((row, i) => {
       const [a, c] = [rows[i], rows[i + 2]];

@@ -1,0 +1,26 @@
+import type { Code, CodeList } from './code-list.ts';
+import { MEANINGS, PLAIN_FORM, VALUED, type LineWords, type Meaning, type WordForm } from './words.ts';
+
+/** A code list and a word setting, ready for reading. */
+export interface CodeIndex {
+  byCode: Map<string, Code>;
+  words: Map<string, Meaning>;
+  form: WordForm;
+  /** Spellings of words that a value may follow, the longest first. */
+  valued: string[];
+  /** Longest spelling of a word. */
+  longest: number;
+}
+
+export function indexCodes(list: CodeList, words: LineWords = list.words): CodeIndex {
+  const spelt = new Map<string, Meaning>();
+  for (const m of MEANINGS) if (words[m]) spelt.set(words[m].toUpperCase(), m);
+  for (const [spelling, m] of Object.entries(words.also ?? {})) spelt.set(spelling.toUpperCase(), m);
+  return {
+    byCode: new Map(list.codes.map((c) => [c.code.toUpperCase(), c])),
+    words: spelt,
+    form: words.form ?? PLAIN_FORM,
+    valued: [...spelt.keys()].filter((w) => VALUED[spelt.get(w)!]).sort((a, b) => b.length - a.length),
+    longest: Math.max(0, ...[...spelt.keys()].map((w) => w.length)),
+  };
+}
