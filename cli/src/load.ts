@@ -103,8 +103,8 @@ function textLayout(name: string, text: string, { order, unit, degrees }: TextOp
   const { layout } = guess;
   const said = { order: guess.why.order === 'the headings say so', unit: guess.why.unit === 'a heading names it' };
   if (order !== undefined) {
-    if (!/^[PNEZD_]{2,60}$/.test(order))
-      throw new WrongUsage('--order takes letters P N E Z D and _ for a column to skip, for example PENZD.');
+    if (!/^[PNEZDLW_]{2,60}$/.test(order))
+      throw new WrongUsage('--order takes letters P N E Z D L W and _ for a column to skip, for example PENZD.');
     layout.roles = [...order] as Role[];
   } else if (!said.order)
     throw new CannotDo(

@@ -109,7 +109,7 @@ const usage = (): string =>
     'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units',
     ...Object.values(VERBS).map((v) => `  ${v.usage}`),
     'A SYSTEM is EPSG:25833 or a definition beginning with +proj=.',
-    'Text points take --order (letters P N E Z D, _ to skip) and --unit m|ft|usft unless a heading row says them.',
+    'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft unless a heading row says them.',
   ].join('\n');
 
 function length(name: string, text: string | undefined, least = -Infinity): number | undefined {

@@ -93,7 +93,7 @@ const word = fc.constantFrom(...MEANINGS).chain((meaning) =>
             fc.integer({ min: -99, max: 99 }).map((v) => v / 100),
             { minLength: 1, maxLength: 2 },
           )
-        : fc.constant([]),
+        : fc.constant<number[]>([]),
     number: VALUED[meaning] === 'number' ? fc.integer({ min: 1, max: 9999 }).map(String) : fc.constant(''),
     at: fc.constant(0),
   }),

@@ -5,6 +5,7 @@ import {
   basisSchema,
   bookLayoutSchema,
   givenSchema,
+  handLineSchema,
   placementSchema,
   systemSchema,
   comparisonSchema,
@@ -16,6 +17,7 @@ import {
   registerSchema,
   ringSchema,
   settingsSchema,
+  type HandLine,
   type Intake,
   type Placement,
   type PointEdit,
@@ -86,6 +88,12 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('comparison.remove'), id: z.string() }),
   z.object({ op: z.literal('query.accept'), key: z.string().max(300), accepted: acceptedSchema }),
   z.object({ op: z.literal('query.reopen'), key: z.string().max(300) }),
+  z.object({
+    op: z.literal('lines.hand'),
+    /** Lines by hand to set; null takes one away, and its codes draw again. */
+    set: z.record(z.string().max(200), handLineSchema.nullable()),
+    what: z.string().trim().min(1).max(200),
+  }),
   z.object({ op: z.literal('line.ground'), key: z.string().max(200), used: z.boolean() }),
 ]);
 export type Change = z.infer<typeof changeSchema>;
@@ -178,6 +186,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       const { [change.key]: before, ...accepted } = doc.accepted;
       if (!before) return no('This query is not accepted.');
       return yes({ accepted }, { op: 'query.accept', key: change.key, accepted: before });
+    }
+    case 'lines.hand': {
+      const handLines = { ...doc.handLines };
+      const before: Record<string, HandLine | null> = {};
+      for (const [key, line] of Object.entries(change.set)) {
+        before[key] = handLines[key] ?? null;
+        if (line) handLines[key] = line;
+        else delete handLines[key];
+      }
+      return yes({ handLines }, { op: 'lines.hand', set: before, what: `back: ${change.what}`.slice(0, 200) });
     }
     case 'line.ground': {
       const out = doc.linesOutOfGround.includes(change.key);
@@ -336,6 +354,8 @@ export function describeChange(change: Change): string {
       return `accepted a query: ${change.accepted.reason}`;
     case 'query.reopen':
       return 'reopened a query';
+    case 'lines.hand':
+      return change.what;
     case 'line.ground':
       return change.used ? `put line ${change.key} into the ground` : `took line ${change.key} out of the ground`;
   }
@@ -406,6 +426,7 @@ const SETTING_NAME: Record<string, string> = {
   indexEvery: 'the index contours',
   spike: 'the spike tolerance',
   sagitta: 'the arc tolerance',
+  pairReach: 'how far apart the two levels of a place may lie',
 };
 
 /** Names of a point’s fields, as people read them. */
@@ -483,6 +504,8 @@ export function changeTouches(change: Change): string[] {
     case 'query.accept':
     case 'query.reopen':
       return [`query/${change.key}`];
+    case 'lines.hand':
+      return Object.keys(change.set).map((k) => `hand/${k}`);
     case 'line.ground':
       return [`line/${change.key}`];
   }

@@ -47,6 +47,7 @@ export const codeSchema = z.object({
     .max(12)
     .optional(),
   lower: code.optional(),
+  pipe: z.boolean().optional(),
 });
 
 const word = z.string().trim().min(1).max(16).regex(WORD, 'A line word is one word without spaces, slashes, quotes or equals signs.'); // prettier-ignore

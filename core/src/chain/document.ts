@@ -16,7 +16,7 @@ export const layoutSchema = z.object({
   decimal: z.enum(['.', ',']),
   skipRows: z.int().min(0).max(100_000),
   roles: z
-    .array(z.enum(['P', 'N', 'E', 'Z', 'D', '_']))
+    .array(z.enum(['P', 'N', 'E', 'Z', 'D', 'L', 'W', '_']))
     .min(2)
     .max(200),
   unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
@@ -281,6 +281,8 @@ export const settingsSchema = z.object({
   indexEvery: z.int().min(0).max(100),
   /** m; a point that stands off its neighbours by more is asked about. */
   spike: z.number().positive().max(1e4),
+  /** m; two levels of one place lie no farther apart in plan. */
+  pairReach: z.number().positive().max(10),
   /** m; no chord of an arc stands off it by more in the ground. */
   sagitta: z.number().min(0.001).max(10),
 });
@@ -319,6 +321,29 @@ export const registerSchema = z.object({
 });
 export type Register = z.infer<typeof registerSchema>;
 
+/** A line that a person drew or changed: it follows points by their keys, or goes through places. */
+export const handLineSchema = z.object({
+  code: z.string().trim().toUpperCase().min(1).max(16),
+  lineNumber: z.string().max(9),
+  closed: z.boolean(),
+  /** None where a person took the line out. */
+  vertices: z
+    .array(
+      z.object({
+        point: z.string().max(80).nullable(),
+        x: coordinate,
+        y: coordinate,
+        z: elevation.nullable(),
+        bulge: z.number().min(-2.5).max(2.5),
+        side: z.int().min(0).max(2),
+      }),
+    )
+    .max(20_000),
+  /** The line by codes in whose place it stands, and what that went through when it was changed. */
+  replaces: z.object({ key: z.string().max(200), course: z.string().max(80) }).nullable(),
+});
+export type HandLine = z.infer<typeof handLineSchema>;
+
 export const documentSchema = z.object({
   settings: settingsSchema,
   basis: basisSchema,
@@ -334,6 +359,8 @@ export const documentSchema = z.object({
   accepted: z.record(z.string(), acceptedSchema),
   /** Lines that a person took out of the ground, by line key. */
   linesOutOfGround: z.array(z.string().max(200)).max(10_000),
+  /** Lines by hand, by their keys. */
+  handLines: z.record(z.string().max(200), handLineSchema),
 });
 
 /** Everything about a project that is not an original: settings, decisions, edits. All else is derived from it and the originals. */
@@ -359,6 +386,7 @@ export const START_SETTINGS: Settings = {
   indexEvery: 4,
   spike: 0.5,
   sagitta: 0.02,
+  pairReach: 0.3,
   checkPlan: 0.03,
   checkHeight: 0.05,
   fitOutlier: 3,
@@ -412,6 +440,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   comparisons: [],
   accepted: {},
   linesOutOfGround: [],
+  handLines: {},
 });
 
 /** A document kept by an earlier version, with what has been added since at its start value. */
@@ -420,6 +449,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     ...kept,
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
+    handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},
     settings: { ...START_SETTINGS, ...kept.settings },
     codeList: withAllWords(kept.codeList),
     basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },

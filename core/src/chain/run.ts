@@ -13,6 +13,8 @@ import { reduceBooks, type BookAt } from './books.ts';
 import { queryGround } from './ground-queries.ts';
 import { querySlips } from './slip-queries.ts';
 import { orderOfBuilding } from './line-order.ts';
+import { layHandLines, queryHandLines } from './hand-lines.ts';
+import { queryPairs } from './pairs.ts';
 import { queryCourses } from './course-queries.ts';
 import { shotHeightRemedies } from './blunders.ts';
 import { planKey, readingPlan } from './reading.ts';
@@ -89,7 +91,14 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum, s.traverse],
     s.network,
   ]);
-  const lines = hashValue(['lines', points, doc.codeList, s.lineOrder, doc.intakes.map((i) => i.words ?? null)]);
+  const lines = hashValue([
+    'lines',
+    points,
+    doc.codeList,
+    s.lineOrder,
+    doc.intakes.map((i) => i.words ?? null),
+    doc.handLines,
+  ]);
   const grounds = Object.fromEntries(
     surfaceNames(doc).map((name) => [
       name,
@@ -164,7 +173,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       };
     },
   );
-  const linework = memory.once('lines', keys.lines, () =>
+  const coded = memory.once('lines by codes', `coded ${keys.lines}`, () =>
     memory.lines(points, groupsOf(doc), () =>
       buildLines(
         {
@@ -182,6 +191,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       ),
     ),
   );
+  const linework = memory.once('lines', keys.lines, () => layHandLines(doc, points, coded));
   const grounds = surfaceNames(doc).map((name) =>
     memory.once('ground', keys.grounds[name], () => makeGround(doc, name, points, linework.lines, memory.keepPlan)),
   );
@@ -205,6 +215,8 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
   const queries = [
     ...pointQueries,
     ...querySlips(doc, points, linework),
+    ...queryHandLines(doc, points, coded),
+    ...queryPairs(doc, points),
     ...queryCourses(doc, points, linework),
     ...memory.once(
       'ground-queries',

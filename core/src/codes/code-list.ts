@@ -68,6 +68,8 @@ export interface Code {
   offsets?: CodeOffset[];
   /** The code measured below this one in the same place: a chamber’s invert under its cover, a wall’s foot under its top. */
   lower?: string;
+  /** Its lines are pipes from chamber to chamber. */
+  pipe?: boolean;
 }
 
 export interface CodeList {
@@ -181,6 +183,7 @@ export const DEFAULT_CODE_LIST: CodeList = {
       ...c,
       ...(group ? { group } : {}),
       ...(LOWER[c.code] ? { lower: LOWER[c.code] } : {}),
+      ...(c.code === 'PI' ? { pipe: true } : {}),
       ...(ATTRIBUTES[c.code] ? { attributes: ATTRIBUTES[c.code] } : {}),
     };
   }),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { applyMatrix, geographicAt, gridToGround, invertMatrix, isPublished, systemLine } from '#core/basis';
 import { extentOf, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
+import { elevationsBetween, type Line } from '#core/linework';
 import { formatFixed, fromMetres, UNIT_NAME, type LengthUnit } from '#core/measure';
 
 /**
@@ -115,10 +116,26 @@ function pointsMoved(points: PointTable, move: Move): PointTable {
   return out;
 }
 
+/** A line's vertices moved; those without a point keep the elevation that they have by now. Mirrored, arcs bend the other way. */
+function lineMoved(line: Line, points: PointTable, move: Move): Line {
+  const z = elevationsBetween(line, (row) => points.z[row]);
+  const places = line.x.map((x, i) => move(x, line.y[i], z[i]));
+  const [o, e, n] = [move(0, 0, 0), move(1, 0, 0), move(0, 1, 0)];
+  const turns = (e[0] - o[0]) * (n[1] - o[1]) - (e[1] - o[1]) * (n[0] - o[0]) < 0 ? -1 : 1;
+  return {
+    ...line,
+    x: places.map((p) => p[0]),
+    y: places.map((p) => p[1]),
+    bulges: line.bulges.map((b) => (b === 0 ? 0 : b * turns)),
+    made: line.made.map((m) => ({ at: m.at, from: -1, to: -1, share: 0, rise: places[m.at][2] })),
+  };
+}
+
 function moved(result: ChainResult, move: Move): ChainResult {
   return {
     ...result,
     points: pointsMoved(result.points, move),
+    linework: { ...result.linework, lines: result.linework.lines.map((l) => lineMoved(l, result.points, move)) },
     grounds: result.grounds.map((g) => {
       const { surface: s } = g;
       const surface = { ...s, x: s.x.slice(), y: s.y.slice(), z: s.z.slice() };

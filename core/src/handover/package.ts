@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { hashBytes } from '#core/kernel';
-import { writeDxf, writeLandXml, writeText, type TextOutSettings } from '#core/exchange';
+import { OUT_COLUMNS, writeDxf, writeLandXml, writeText, type TextOutSettings } from '#core/exchange';
 import { isPublished, type CoordinateSystem } from '#core/basis';
 import { unitSchema, type ChainResult, type ProjectDocument } from '#core/chain';
 import { basisLine, coordinatesSchema, placeResult, staysLevel } from './coordinates.ts';
@@ -15,7 +15,7 @@ export const fileSpecSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('csv'),
     order: z
-      .array(z.enum(['P', 'N', 'E', 'Z', 'D']))
+      .array(z.enum(OUT_COLUMNS))
       .min(2)
       .max(5)
       .refine(

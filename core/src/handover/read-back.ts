@@ -3,11 +3,13 @@ import {
   readDxf,
   readLandXml,
   readPoints,
+  splitRow,
   unitOfLandXml,
   type Drawing,
   type DxfSettings,
   type LandXmlContent,
   type PointRow,
+  type Role,
   type TextOutSettings,
 } from '#core/exchange';
 
@@ -67,18 +69,32 @@ class Comparison {
 /** Half of the last decimal, with room for the last bit of large coordinates. */
 const rounding = (decimals: number, unit: LengthUnit): number => 0.5000001 * 10 ** -decimals * METRES_IN[unit] + 2e-9;
 
+const PART_COLUMN: Record<string, keyof NonNullable<PointRow['parts']>> = {
+  C: 'code',
+  L: 'line',
+  W: 'words',
+  A: 'attributes',
+};
+
 export function readBackText(text: string, meant: PointRow[], settings: TextOutSettings): ReadBack {
   const c = new Comparison(1, Math.max(rounding(settings.decimals, settings.unit), settings.degrees ? 1e-4 : 0));
   const read = readPoints(text, {
     separator: settings.separator,
     decimal: '.',
     skipRows: settings.headings ? 1 : 0,
-    roles: settings.order,
+    // Columns that hold one part of the description are compared by themselves.
+    roles: settings.order.map((r) => (r in PART_COLUMN ? '_' : (r as Role))),
     unit: settings.unit,
     ...(settings.degrees ? { degrees: true } : {}),
   });
   // A degree of latitude in metres: what a deviation in degrees comes to on the ground.
   const size = settings.degrees ? 111_320 : 1;
+  const rows = settings.order.some((r) => r in PART_COLUMN)
+    ? text
+        .split(/\r?\n/)
+        .slice(settings.headings ? 1 : 0)
+        .map((row) => splitRow(row, settings.separator))
+    : null;
   if (!read) throw new Error('Reading was stopped.');
   if (read.refusedCount > 0) c.problem(`${read.refusedCount} rows cannot be read: ${read.refused[0].reason}`);
   if (!c.count('points', meant.length, read.x.length)) return c.result();
@@ -94,6 +110,12 @@ export function readBackText(text: string, meant: PointRow[], settings: TextOutS
       c.problem(`${what()}: the number came back as “${read.number[i]}”`);
     if (settings.order.includes('D') && p.description.trim() !== read.description[i])
       c.problem(`${what()}: the description came back as “${read.description[i]}”`);
+    if (p.parts && rows)
+      settings.order.forEach((r, k) => {
+        const part = PART_COLUMN[r];
+        const got = part === undefined ? '' : (rows[i]?.[k] ?? '').replace(/^-$/, '');
+        if (part !== undefined && got !== p.parts![part].trim()) c.problem(`${what()}: ${part} came back as “${got}”`);
+      });
   });
   return c.result();
 }

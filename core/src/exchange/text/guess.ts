@@ -25,6 +25,8 @@ const HEADINGS: [Role, RegExp][] = [
   ['E', /^(e|x|east|easting|eastings|lon|long|longitude)\b/i],
   ['N', /^(n|y|north|northing|northings|lat|latitude)\b/i],
   ['Z', /^(z|h|el|elev|elevation|height|level|ortho.*|ellips.*)\b/i],
+  ['L', /^(line|line.?(no|nr|number|name|id))$/i],
+  ['W', /^(line.?)?words?$/i],
   ['D', /^(d|desc|description|code|codes|remark|remarks|note|feature)\b/i],
 ];
 

@@ -69,6 +69,8 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   const at = { P: roles.indexOf('P'), E: roles.indexOf('E'), N: roles.indexOf('N'), Z: roles.indexOf('Z') };
   const described = roles.flatMap((r, i) => (r === 'D' ? [i] : []));
   const lastDescribed = described.at(-1);
+  const lineAt = roles.indexOf('L');
+  const words = roles.flatMap((r, i) => (r === 'W' ? [i] : []));
   const factor = METRES_IN_FILE[layout.unit];
   const number: string[] = [];
   const x: number[] = [];
@@ -174,11 +176,20 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   }
 
   function describe(fields: string[]): string {
-    if (lastDescribed === undefined) return '';
     // The last described column takes what goes beyond it, so that no word is lost.
     const extra = lastDescribed === roles.length - 1 ? fields.slice(roles.length) : [];
-    return [...described.map((i) => fields[i] ?? ''), ...extra].join(' ').trim();
+    const said = [...described.map((i) => fields[i] ?? ''), ...extra].join(' ').trim();
+    if (lineAt < 0 && words.length === 0) return said;
+    return withLine(said, fields[lineAt] ?? '', words.map((i) => fields[i] ?? '').filter((w) => w !== '')); // prettier-ignore
   }
+}
+
+/** A description with the line number and line words that stood in columns of their own, put to its first code. */
+function withLine(said: string, line: string, words: string[]): string {
+  const [code = '', ...rest] = said.split(/ +/);
+  // A line's number, or its whole name.
+  const named = /^\d{1,9}$/.test(line) ? code + line : line === '' ? code : line;
+  return [named, ...words, ...rest].filter((t) => t !== '').join(' ');
 }
 
 const notNumber = (role: string, field: string | undefined): string =>

@@ -1,5 +1,4 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
-import type { Role } from './layout.ts';
 
 export interface PointRow {
   number: string;
@@ -7,14 +6,20 @@ export interface PointRow {
   y: number;
   z: number;
   description: string;
+  /** The description in its parts: codes, line numbers, line words, attributes. */
+  parts?: { code: string; line: string; words: string; attributes: string };
 }
 
+/** P number, N north, E east, Z elevation, D description as a whole; C codes, L line numbers, W line words, A attributes. */
+export const OUT_COLUMNS = ['P', 'N', 'E', 'Z', 'D', 'C', 'L', 'W', 'A'] as const;
+export type OutColumn = (typeof OUT_COLUMNS)[number];
+
 export interface TextOutSettings {
-  /** Columns in order, of P N E Z D. */
-  order: Exclude<Role, '_'>[];
+  /** Columns in order. */
+  order: OutColumn[];
   decimals: number;
   unit: LengthUnit;
-  separator: ',' | ';' | '\t';
+  separator: ',' | ';' | '\t' | ' ';
   headings: boolean;
   /** Plan coordinates are degrees already, longitude as x and latitude as y; written to a tenth of a millimetre. */
   degrees?: boolean;
@@ -23,12 +28,23 @@ export interface TextOutSettings {
 /** Decimals of a degree that resolve a tenth of a millimetre on the earth. */
 export const DEGREE_DECIMALS = 9;
 
-const HEADING: Record<Exclude<Role, '_'>, (unit: LengthUnit) => string> = {
+const HEADING: Record<OutColumn, (unit: LengthUnit) => string> = {
   P: () => 'Number',
   N: (u) => `North [${u}]`,
   E: (u) => `East [${u}]`,
   Z: (u) => `Elevation [${u}]`,
   D: () => 'Description',
+  C: () => 'Code',
+  L: () => 'Line',
+  W: () => 'Word',
+  A: () => 'Attributes',
+};
+
+const PART: Partial<Record<OutColumn, keyof NonNullable<PointRow['parts']>>> = {
+  C: 'code',
+  L: 'line',
+  W: 'words',
+  A: 'attributes',
 };
 
 /** Writes points as delimited text; a missing elevation stays empty. Rows end with CR LF, as devices expect. */
@@ -43,9 +59,11 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
         )
         .join(separator),
     );
-  const value = (p: PointRow, role: Exclude<Role, '_'>): string => {
+  const value = (p: PointRow, role: OutColumn): string => {
     if (role === 'P') return quoted(p.number, separator);
     if (role === 'D') return quoted(p.description, separator);
+    const part = PART[role];
+    if (part) return quoted(p.parts?.[part] ?? '', separator);
     if (settings.degrees && role !== 'Z') return (role === 'E' ? p.x : p.y).toFixed(DEGREE_DECIMALS);
     const metres = role === 'E' ? p.x : role === 'N' ? p.y : p.z;
     return Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(decimals);
@@ -56,5 +74,7 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
 
 const quoted = (text: string, separator: string): string => {
   const line = text.replace(/[\r\n]+/g, ' ');
+  // Between blanks an empty field would be none.
+  if (separator === ' ' && line === '') return '-';
   return line.includes(separator) || line.includes('"') ? `"${line.replaceAll('"', '""')}"` : line;
 };

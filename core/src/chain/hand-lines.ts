@@ -1,0 +1,79 @@
+import { hashValue } from '#core/kernel';
+import { indexCodes } from '#core/codes';
+import { courseSlips, lineOfCourse, parallelOf, WHY, type Line, type Linework } from '#core/linework';
+import type { HandLine, ProjectDocument } from './document.ts';
+import { settleQuery } from './point-queries.ts';
+import { pointKey, STATE, type PointTable } from './points.ts';
+import type { Query } from './query.ts';
+
+/** What a line by codes goes through, so that a line by hand knows when its codes say something else. */
+export const courseKey = (doc: ProjectDocument, points: PointTable, line: Pick<Line, 'rows' | 'closed'>): string =>
+  hashValue([line.closed, line.rows.map((r) => (r >= 0 ? pointKey(doc, points, r) : null))]).slice(0, 16);
+
+/** Lines by hand laid over those by codes: they stand in the place of the lines that they were made of. */
+export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Linework): Linework {
+  const entries = Object.entries(doc.handLines);
+  if (entries.length === 0) return coded;
+  const replaced = new Set(entries.flatMap(([, h]) => (h.replaces ? [h.replaces.key] : [])));
+  const stays = (key: string): boolean => !replaced.has(key) && !replaced.has(key.replace(/\/.*$/, ''));
+  const rowOf = rowFinder(doc, points);
+  const { byCode } = indexCodes(doc.codeList);
+  const lines = coded.lines.filter((l) => stays(l.key));
+  const slips = coded.slips.filter((s) => !('line' in s) || stays(s.line));
+  for (const [key, hand] of entries) {
+    const line = lineOf(key, hand, rowOf, points);
+    if (line.x.length < 2) continue;
+    lines.push(line);
+    slips.push(...courseSlips(line));
+    for (const o of byCode.get(hand.code)?.offsets ?? [])
+      lines.push(parallelOf(line, o.across, o.height, { key: `${key}/${o.code}`, code: o.code.toUpperCase(), lineNumber: hand.lineNumber, why: WHY.codeOffset })); // prettier-ignore
+  }
+  return { ...coded, lines, slips };
+}
+
+const lineOf = (key: string, hand: HandLine, rowOf: (point: string) => number, points: PointTable): Line =>
+  lineOfCourse(hand, { key, code: hand.code, lineNumber: hand.lineNumber }, rowOf, (row) => ({
+    x: points.x[row],
+    y: points.y[row],
+  })).line;
+
+/** Rows of used points by their keys. */
+export function rowFinder(doc: ProjectDocument, points: PointTable): (key: string) => number {
+  const rows = new Map<string, number>();
+  for (let row = 0; row < points.x.length; row++)
+    if (points.state[row] === STATE.used) rows.set(pointKey(doc, points, row), row);
+  return (key) => rows.get(key) ?? -1;
+}
+
+/** Lines by hand whose codes give another course by now, or whose points are gone. */
+export function queryHandLines(doc: ProjectDocument, points: PointTable, coded: Linework): Query[] {
+  const out: Query[] = [];
+  const rowOf = rowFinder(doc, points);
+  const byKey = new Map(coded.lines.map((l) => [l.key, l]));
+  for (const [key, hand] of Object.entries(doc.handLines)) {
+    const gone = hand.vertices.filter((v) => v.point !== null && rowOf(v.point) < 0).length;
+    const now = hand.replaces ? byKey.get(hand.replaces.key) : undefined;
+    const other = hand.replaces && now && courseKey(doc, points, now) !== hand.replaces.course;
+    if (!gone && !other) continue;
+    const place = hand.vertices[0] ?? (now ? { x: now.x[0], y: now.y[0] } : null);
+    out.push(
+      settleQuery(doc, {
+        key: `hand-line-stale:${key}`,
+        kind: 'hand-line-stale',
+        stage: 'lines',
+        weight: 'look',
+        text: other
+          ? `Line ${key} was changed by hand, and its codes give another course by now: ${now.rows.filter((r) => r >= 0).length} points. Which of the two holds?`
+          : `Line ${key} was drawn by hand through ${gone === 1 ? 'a point that is' : `${gone} points that are`} used no more; it runs straight past.`,
+        evidence: [gone, now ? courseKey(doc, points, now) : null],
+        place: place ? { x: place.x, y: place.y } : null,
+        rows: [],
+        lines: [key],
+        remedies: [
+          { label: hand.replaces ? 'Draw it by its codes again' : 'Take the line out', change: { op: 'lines.hand', set: { [key]: null }, what: `drew line ${key} by its codes again` } }, // prettier-ignore
+        ],
+      }),
+    );
+  }
+  return out;
+}
