@@ -105,7 +105,6 @@ function scoreOf(sample: readonly string[], list: CodeList, words: LineWords, fo
     const last = raw.items.at(-1);
     if (form.joint === null && form.place === 'after' && first && !first.known) score -= 0.5;
     if (form.joint === null && form.place === 'before' && last && !last.known) score -= 0.5;
-    if (form.number === 'apart' && raw.items.some((i) => i.known && i.lineNumber)) score += 0.1;
   }
   return score;
 }
