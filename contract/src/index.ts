@@ -4,6 +4,7 @@ import {
   documentSchema,
   intakeSchema,
   bookLayoutSchema,
+  codeListSchema,
   layoutSchema,
   startSchema,
   type ChainSummary,
@@ -106,6 +107,16 @@ export const saveLayoutSchema = z.object({
   layout: z.union([layoutSchema, bookLayoutSchema]),
   signature: z.string().max(400),
   team: z.uuid().nullable().default(null),
+});
+export const keepCodeListSchema = z.object({
+  /** A kept list to which this is the next revision; null for a new one. */
+  id: z.uuid().nullable().default(null),
+  /** The revision that it began from. */
+  base: z.int().min(0).default(0),
+  name: z.string().trim().min(1).max(80),
+  client: z.string().trim().max(80).default(''),
+  team: z.uuid().nullable().default(null),
+  list: codeListSchema,
 });
 export const packageRequestSchema = z.object({ revision: z.int().min(0), spec: packageSpecSchema });
 
@@ -279,6 +290,26 @@ export interface SavedLayout {
   layout: z.infer<typeof layoutSchema> | z.infer<typeof bookLayoutSchema>;
   signature: string;
   team: string | null;
+}
+
+/** A code list that is kept: its newest revision. */
+export interface KeptCodeListCard {
+  id: string;
+  name: string;
+  client: string;
+  team: string | null;
+  revision: number;
+  codes: number;
+  savedAt: string;
+  savedBy: string;
+}
+
+export interface KeptCodeList {
+  id: string;
+  name: string;
+  client: string;
+  revision: number;
+  list: z.infer<typeof codeListSchema>;
 }
 
 export interface PackageCard {

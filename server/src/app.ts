@@ -8,6 +8,7 @@ import { authRoutes, needSession, sessionMiddleware } from './auth.ts';
 import type { Pool } from './db.ts';
 import { invitationRoutes, offerRoutes } from './invitations.ts';
 import { Intakes } from './intakes.ts';
+import { codeListRoutes } from './code-lists.ts';
 import { layoutRoutes } from './layouts.ts';
 import type { Live } from './live.ts';
 import { answerProblems, Refusal } from './problems.ts';
@@ -72,6 +73,7 @@ export async function createApp({ pool, settler, live, log, secure, signInLimit 
   api.use(invitationRoutes(pool));
   api.use(systemRoutes());
   api.use(layoutRoutes(pool));
+  api.use(codeListRoutes(pool));
   api.use(projectRoutes({ pool, settler, live, intakes: new Intakes(pool, settler, log) }));
   api.use(() => {
     throw new Refusal(404, 'There is nothing at this address.');

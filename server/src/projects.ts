@@ -14,6 +14,7 @@ import {
 import { accountOf } from './auth.ts';
 import { basisRoutes } from './basis.ts';
 import { bookFileRoutes } from './book-file.ts';
+import { codeSheetRoutes } from './code-sheet.ts';
 import { bookReportRoutes } from './book-report.ts';
 import { changesSince, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
@@ -209,6 +210,7 @@ function memberRoutes(services: ProjectServices): Router {
   packageRoutes(router, services);
   basisRoutes(router, services);
   bookReportRoutes(router, services);
+  codeSheetRoutes(router, services);
   bookFileRoutes(router, services);
   peopleRoutes(router, services);
   checkedRoutes(router, services);

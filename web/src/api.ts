@@ -6,6 +6,9 @@ import type {
   GridFacts,
   InvitationOffer,
   Job,
+  keepCodeListSchema,
+  KeptCodeList,
+  KeptCodeListCard,
   PackageCard,
   People,
   PointHistory,
@@ -19,6 +22,7 @@ import type {
   SessionState,
   TeamCard,
 } from '#contract';
+import type { z } from 'zod';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
 import type { Change, Intake, Start } from '#core/chain';
 import type { Manifest, PackageSpec } from '#core/handover';
@@ -130,6 +134,11 @@ export const api = {
   sessions: () => call<SessionCard[]>('GET', '/account/sessions'),
   endSession: (id: string) => call<void>('DELETE', `/account/sessions/${id}`),
   changePassword: (old: string, fresh: string) => call<void>('POST', '/account/password', { old, new: fresh }),
+
+  codeLists: () => call<KeptCodeListCard[]>('GET', '/code-lists'),
+  codeList: (id: string) => call<KeptCodeList>('GET', `/code-lists/${id}`),
+  keepCodeList: (kept: z.input<typeof keepCodeListSchema>) =>
+    call<{ id: string; revision: number }>('POST', '/code-lists', kept),
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
   saveLayout: (name: string, layout: SavedLayout['layout'], signature: string, team: string | null = null) =>

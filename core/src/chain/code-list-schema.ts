@@ -88,7 +88,11 @@ function spellings(words: Record<string, unknown> & { also?: Record<string, stri
 }
 
 export const codeListSchema = z
-  .object({ codes: z.array(codeSchema).max(2000), words: wordsSchema })
+  .object({
+    codes: z.array(codeSchema).max(2000),
+    words: wordsSchema,
+    from: z.object({ id: z.string().max(60), name: z.string().max(80), revision: z.int().min(1) }).optional(),
+  })
   .superRefine((list, context) => {
     const seen = new Set<string>();
     for (const text of [...list.codes.map((c) => c.code.toUpperCase()), ...new Set(spellings(list.words))]) {

@@ -324,7 +324,7 @@ export function indexesOf(doc: ProjectDocument): (intake: number) => CodeIndex {
 /** The change that writes another code where an unknown one stands, keeping line numbers and words. */
 export function replaceCode(
   doc: ProjectDocument,
-  points: PointTable,
+  points: Pick<PointTable, 'intake' | 'fileRow'> & { description: ArrayLike<string> | Record<number, string> },
   rows: number[],
   from: string,
   to: string,

@@ -42,7 +42,7 @@ export function extentOf(
 
 export type ReadOf = (intake: Intake) => ReadPoints;
 
-export const pointKey = (doc: ProjectDocument, points: PointTable, row: number): string =>
+export const pointKey = (doc: ProjectDocument, points: Pick<PointTable, 'intake' | 'fileRow'>, row: number): string =>
   `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
 
 /** Lays edits and decisions over what was read: the project's points. */

@@ -75,6 +75,8 @@ export interface Code {
 export interface CodeList {
   codes: Code[];
   words: LineWords;
+  /** The kept list that it was copied from. */
+  from?: { id: string; name: string; revision: number };
 }
 
 /** Layer of everything whose code the list does not know. */

@@ -29,7 +29,7 @@ const JOINTS = ['.', '*', '+', '-', '_', ':', '&', '#', ','];
  * unknown, and from where they stand on their lines what each of them probably means.
  */
 export function learnWords(descriptions: readonly string[], list: CodeList, words: LineWords = list.words): Learnt {
-  const sample = descriptions.slice(0, 20_000);
+  const sample = descriptions.slice(0, 5000);
   const form = likelyForm(sample, list, words);
   const index = indexCodes(list, { ...words, form });
   const uses = new Map<string, Use>();
@@ -85,7 +85,7 @@ function likelyForm(sample: readonly string[], list: CodeList, words: LineWords)
   let best = base;
   let most = -Infinity;
   for (const form of forms) {
-    const score = scoreOf(sample.slice(0, 2000), list, words, form);
+    const score = scoreOf(sample.slice(0, 400), list, words, form);
     // A plainer form wins unless another explains clearly more.
     if (score > most + 1e-9) [best, most] = [form, score];
   }

@@ -12,5 +12,6 @@ export * from './landxml/survey-read.ts';
 export * from './landxml/survey-write.ts';
 export * from './geojson/geojson.ts';
 export * from './tabular.ts';
+export * from './code-table.ts';
 export * from './book-file.ts';
 export * from './spreadsheet.ts';

@@ -1,248 +1,240 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState, type ComponentProps } from 'react';
-import { INKS, LINE_STYLES, SYMBOLS, type Code, type CodeList } from '#core/codes';
+import { useMemo, useRef, useState } from 'react';
+import { nearestCodes, type Code, type CodeList } from '#core/codes';
 import { codeListSchema } from '#core/chain';
-import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
+import { readCodeTable, writeCodeTable } from '#core/exchange';
+import { Act, Aside, Field } from '../../frame/controls.tsx';
+import { saveText } from '../../frame/download.ts';
+import { Grid, type Column } from '../../frame/grid.tsx';
 import { useProject } from '../../project/store.ts';
+import { CodeEditor } from './code-editor.tsx';
+import { InkLine, InkSymbol } from './ink.tsx';
+import { KeptLists } from './kept-lists.tsx';
+import { UnknownCodes } from './unknown-codes.tsx';
 
-const Head = chakra('th', {
-  base: {
-    textAlign: 'left',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    px: '4px',
-    height: '28px',
-    position: 'sticky',
-    top: 0,
-    bg: 'leaf',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    whiteSpace: 'nowrap',
-  },
-});
-const Cell = chakra('td', { base: { px: '2px', height: '30px', borderBottom: '1px solid', borderColor: 'rule' } });
-const Small = (props: ComponentProps<typeof Field>) => <Field height="24px" px="5px" width="100%" {...props} />;
-const SmallPick = (props: ComponentProps<typeof Pick>) => (
-  <Pick height="24px" px="2px" width="100%" fontSize="12px" {...props} />
-);
+const NEW_CODE: Code = {
+  code: '',
+  name: '',
+  kind: 'point',
+  layer: 'POINTS',
+  ink: 'ink',
+  symbol: 'dot',
+  style: 'solid',
+  breakline: false,
+  ground: true,
+};
 
-const WORDS: [keyof CodeList['words'], string][] = [
-  ['begin', 'begin a line'],
-  ['end', 'end it'],
-  ['close', 'close it'],
-  ['curveBegin', 'begin a curve'],
-  ['curveEnd', 'end the curve'],
-];
-
-/** The code list, plainly: what each code means, and the five line words. Nothing is written before “Use this list”. */
+/** The code list: what each code means. Nothing is written before its effect was looked at and taken. */
 export function CodeListEditor() {
-  const { state, make, busy } = useProject();
+  const { state, propose, busy } = useProject();
   const kept = state!.document.codeList;
+  const { unit } = state!.document.settings;
   const [draft, setDraft] = useState<CodeList | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const list = draft ?? kept;
+  const [find, setFind] = useState('');
+  const [at, setAt] = useState<number | null>(null);
+  const [lists, setLists] = useState(false);
+  const chosen = useRef<HTMLInputElement>(null);
+  // What was taken is the project's by now.
+  const list = draft && JSON.stringify(draft) !== JSON.stringify(kept) ? draft : kept;
+  const changed = list !== kept;
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
+  const groups = useMemo(() => [...new Set(list.codes.flatMap((c) => (c.group ? [c.group] : [])))].sort(), [list]);
+  const order = useMemo(() => {
+    const sought = find.trim().toLowerCase();
+    return Uint32Array.from(list.codes, (_, i) => i).filter((i) => {
+      const c = list.codes[i];
+      return !sought || [c.code, c.name, c.group ?? '', c.layer].some((t) => t.toLowerCase().includes(sought));
+    });
+  }, [list, find]);
+  const change = (next: CodeList): void => {
+    setProblem(null);
+    setDraft(next);
+  };
   const set = (i: number, part: Partial<Code>): void =>
-    setDraft({ ...list, codes: list.codes.map((c, k) => (k === i ? { ...c, ...part } : c)) });
-  const save = async (): Promise<void> => {
+    change({
+      ...list,
+      codes: list.codes.map(
+        (c, k) =>
+        k === i ? (Object.fromEntries(Object.entries({ ...c, ...part }).filter(([, v]) => v !== undefined)) as unknown as Code) : c, // prettier-ignore
+      ),
+    });
+  const show = async (): Promise<void> => {
     const read = codeListSchema.safeParse({
       ...list,
       codes: list.codes.map((c) => ({ ...c, code: c.code.toUpperCase() })),
     });
     if (!read.success) {
       const issue = read.error.issues[0];
-      const at = typeof issue.path[1] === 'number' ? `${list.codes[issue.path[1]].code || 'the new code'}: ` : '';
-      return setProblem(at + issue.message);
+      const where = typeof issue.path[1] === 'number' ? `${list.codes[issue.path[1]].code || 'the new code'}: ` : '';
+      return setProblem(where + issue.message);
     }
-    setProblem(null);
-    if (await make({ op: 'codes.set', codeList: read.data })) setDraft(null);
+    await propose('Use the code list as it is here', { op: 'codes.set', codeList: read.data });
   };
-  const add = (): void =>
-    setDraft({
-      ...list,
-      codes: [
-        {
-          code: '',
-          name: '',
-          kind: 'point',
-          layer: 'GROUND',
-          ink: 'ink',
-          symbol: 'dot',
-          style: 'solid',
-          breakline: false,
-          ground: true,
-        },
-        ...list.codes,
-      ],
-    });
+  const takeFile = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    if (file.size > 4_000_000)
+      return setProblem(`${file.name} has ${Math.round(file.size / 1e6)} MB; a code list has less than 4.`);
+    const text = await file.text();
+    if (/^\s*\{/.test(text)) {
+      try {
+        const read = codeListSchema.safeParse(JSON.parse(text));
+        if (!read.success)
+          return setProblem(`${file.name}: ${read.error.issues[0].path.join('.')}: ${read.error.issues[0].message}`);
+        return change(read.data);
+      } catch (error) {
+        return setProblem(`${file.name} is no JSON: ${(error as Error).message}`);
+      }
+    }
+    const { codes, problems } = readCodeTable(text);
+    if (codes.length === 0)
+      return setProblem(`${file.name}, row ${problems[0]?.row ?? 1}: ${problems[0]?.reason ?? 'no code stands in it'}`);
+    change({ ...list, codes });
+    if (problems.length)
+      setProblem(`${file.name}: ${problems.length} rows were not read; row ${problems[0].row}: ${problems[0].reason}`);
+  };
+  const columns: Column[] = [
+    { id: 'code', head: 'Code', width: '64px', text: (i) => list.codes[i].code },
+    {
+      id: 'drawn',
+      head: '',
+      width: '54px',
+      text: (i) => (list.codes[i].kind === 'line' ? list.codes[i].style : list.codes[i].symbol),
+      cell: (i) =>
+        list.codes[i].kind === 'line' ? <InkLine code={list.codes[i]} /> : <InkSymbol code={list.codes[i]} />,
+    },
+    { id: 'name', head: 'What it is', width: 'minmax(110px, 1.4fr)', words: true, text: (i) => list.codes[i].name },
+    { id: 'group', head: 'Group', width: 'minmax(90px, 1fr)', words: true, text: (i) => list.codes[i].group ?? '' },
+    { id: 'layer', head: 'Layer', width: '116px', text: (i) => list.codes[i].layer },
+    {
+      id: 'ground',
+      head: 'Ground',
+      width: '78px',
+      words: true,
+      text: (i) => {
+        const c = list.codes[i];
+        return c.kind === 'line' && c.breakline ? 'breakline' : c.ground ? 'yes' : 'no';
+      },
+    },
+  ];
+  if (lists) return <KeptLists list={list} take={change} onClose={() => setLists(false)} />;
   return (
     <Flex direction="column" height="100%" minHeight="0" gap="8px">
-      <Flex gap="10px" wrap="wrap" align="center">
-        <Aside>line words:</Aside>
-        {WORDS.map(([key, name]) => (
-          <chakra.label key={key} display="flex" gap="5px" alignItems="center" fontSize="13px">
-            {name}
-            <Small
-              width="66px"
-              fontFamily="mono"
-              disabled={!canEdit}
-              value={String(list.words[key] ?? '')}
-              onChange={(e) => setDraft({ ...list, words: { ...list.words, [key]: e.target.value.toUpperCase() } })}
-            />
-          </chakra.label>
-        ))}
-      </Flex>
-      <Flex gap="8px" align="center">
-        <Act onClick={add} disabled={!canEdit}>
+      <Flex gap="8px" align="center" wrap="wrap">
+        <Field
+          placeholder="only codes with …"
+          aria-label="filter the codes"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          width="150px"
+        />
+        <Act
+          disabled={!canEdit}
+          onClick={() => {
+            change({ ...list, codes: [NEW_CODE, ...list.codes] });
+            setFind('');
+            setAt(0);
+          }}
+        >
           Add a code
         </Act>
-        <Act look="solid" disabled={!draft || busy} onClick={() => void save()}>
-          Use this list
+        <Act onClick={() => setLists(true)}>Kept lists …</Act>
+        <Act look="quiet" disabled={!canEdit} onClick={() => chosen.current?.click()}>
+          From a file …
         </Act>
-        {draft ? (
-          <Act
-            look="quiet"
-            onClick={() => {
-              setDraft(null);
-              setProblem(null);
+        <chakra.input
+          ref={chosen}
+          type="file"
+          accept=".csv,.json,.txt"
+          display="none"
+          data-testid="code-file"
+          onChange={(e) => void takeFile(e.target.files?.[0]).then(() => (chosen.current!.value = ''))}
+        />
+        <Act look="quiet" onClick={() => saveText(`${state!.project.name}-codes.csv`, writeCodeTable(list.codes))}>
+          CSV
+        </Act>
+        <Act
+          look="quiet"
+          onClick={() =>
+            saveText(`${state!.project.name}-codes.json`, JSON.stringify(list, null, 2), 'application/json')
+          }
+        >
+          JSON
+        </Act>
+        <Act
+          look="quiet"
+          title="Codes and words on paper, for the crew"
+          onClick={() => location.assign(`/api/projects/${state!.project.id}/code-sheet`)}
+        >
+          Sheet for the crew
+        </Act>
+      </Flex>
+      {changed || problem ? (
+        <Flex gap="8px" align="center" wrap="wrap">
+          {changed ? (
+            <>
+              <Act look="solid" disabled={busy || !canEdit} onClick={() => void show()}>
+                Show what it changes
+              </Act>
+              <Act
+                look="quiet"
+                onClick={() => {
+                  setDraft(null);
+                  setProblem(null);
+                }}
+              >
+                Drop my changes
+              </Act>
+            </>
+          ) : null}
+          {problem ? (
+            <Box role="alert" color="pole" flex="1" minWidth="200px">
+              {problem}
+            </Box>
+          ) : (
+            <Aside>not used yet</Aside>
+          )}
+        </Flex>
+      ) : null}
+      <UnknownCodes
+        disabled={!canEdit}
+        add={(code) => {
+          const near = nearestCodes(code, list)[0] as Code | undefined;
+          change({
+            ...list,
+            codes: [{ ...NEW_CODE, ...(near ? { kind: near.kind, layer: near.layer } : {}), code }, ...list.codes],
+          });
+          setFind('');
+          setAt(0);
+        }}
+      />
+      <Flex
+        direction="column"
+        flex="1"
+        minHeight="0"
+        bg="leaf"
+        border="1px solid"
+        borderColor="rule"
+        borderRadius="4px"
+      >
+        <Box flex="1" minHeight="0">
+          <Grid label="codes" columns={columns} order={order} count={order.length} selected={at} onSelect={setAt} />
+        </Box>
+        {at !== null && list.codes[at] ? (
+          <CodeEditor
+            key={at}
+            code={list.codes[at]}
+            unit={unit}
+            groups={groups}
+            disabled={!canEdit}
+            set={(part) => set(at, part)}
+            remove={() => {
+              change({ ...list, codes: list.codes.filter((_, k) => k !== at) });
+              setAt(null);
             }}
-          >
-            Drop my changes
-          </Act>
-        ) : null}
-        {problem ? (
-          <Box role="alert" color="pole">
-            {problem}
-          </Box>
-        ) : draft ? (
-          <Aside>not used yet</Aside>
+          />
         ) : null}
       </Flex>
-      <Box flex="1" minHeight="0" overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
-        <chakra.table borderCollapse="collapse" minWidth="530px" width="100%">
-          <thead>
-            <tr>
-              {['Code', 'What it is', 'Kind', 'Layer', 'Ink', 'Drawn', 'Break', 'Ground', ''].map((h) => (
-                <Head key={h} scope="col">
-                  {h}
-                </Head>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {list.codes.map((c, i) => (
-              <tr key={i}>
-                <Cell width="50px">
-                  <Small
-                    fontFamily="mono"
-                    aria-label="code"
-                    disabled={!canEdit}
-                    value={c.code}
-                    onChange={(e) => set(i, { code: e.target.value.toUpperCase() })}
-                  />
-                </Cell>
-                <Cell minWidth="96px">
-                  <Small
-                    aria-label={`what ${c.code} is`}
-                    disabled={!canEdit}
-                    value={c.name}
-                    onChange={(e) => set(i, { name: e.target.value })}
-                  />
-                </Cell>
-                <Cell width="58px">
-                  <SmallPick
-                    aria-label={`kind of ${c.code}`}
-                    disabled={!canEdit}
-                    value={c.kind}
-                    onChange={(e) => set(i, { kind: e.target.value as Code['kind'] })}
-                  >
-                    <option>point</option>
-                    <option>line</option>
-                  </SmallPick>
-                </Cell>
-                <Cell minWidth="84px">
-                  <Small
-                    fontFamily="mono"
-                    fontSize="12px"
-                    aria-label={`layer of ${c.code}`}
-                    disabled={!canEdit}
-                    value={c.layer}
-                    onChange={(e) => set(i, { layer: e.target.value.toUpperCase() })}
-                  />
-                </Cell>
-                <Cell width="64px">
-                  <SmallPick
-                    aria-label={`ink of ${c.code}`}
-                    disabled={!canEdit}
-                    value={c.ink}
-                    onChange={(e) => set(i, { ink: e.target.value as Code['ink'] })}
-                  >
-                    {INKS.map((k) => (
-                      <option key={k}>{k}</option>
-                    ))}
-                  </SmallPick>
-                </Cell>
-                <Cell minWidth="84px">
-                  <Flex align="center" gap="5px">
-                    {c.kind === 'line' ? (
-                      <SmallPick
-                        aria-label={`style of ${c.code}`}
-                        disabled={!canEdit}
-                        value={c.style}
-                        onChange={(e) => set(i, { style: e.target.value as Code['style'] })}
-                      >
-                        {LINE_STYLES.map((k) => (
-                          <option key={k}>{k}</option>
-                        ))}
-                      </SmallPick>
-                    ) : (
-                      <SmallPick
-                        aria-label={`symbol of ${c.code}`}
-                        disabled={!canEdit}
-                        value={c.symbol}
-                        onChange={(e) => set(i, { symbol: e.target.value as Code['symbol'] })}
-                      >
-                        {SYMBOLS.map((k) => (
-                          <option key={k}>{k}</option>
-                        ))}
-                      </SmallPick>
-                    )}
-                  </Flex>
-                </Cell>
-                <Cell textAlign="center">
-                  <input
-                    type="checkbox"
-                    aria-label={`${c.code} is a breakline`}
-                    disabled={!canEdit || c.kind !== 'line'}
-                    checked={c.breakline}
-                    onChange={(e) => set(i, { breakline: e.target.checked })}
-                  />
-                </Cell>
-                <Cell textAlign="center">
-                  <input
-                    type="checkbox"
-                    aria-label={`elevations of ${c.code} in the ground`}
-                    disabled={!canEdit}
-                    checked={c.ground}
-                    onChange={(e) => set(i, { ground: e.target.checked })}
-                  />
-                </Cell>
-                <Cell>
-                  <Act
-                    look="quiet"
-                    aria-label={`take ${c.code} out of the list`}
-                    disabled={!canEdit}
-                    onClick={() => setDraft({ ...list, codes: list.codes.filter((_, k) => k !== i) })}
-                  >
-                    ×
-                  </Act>
-                </Cell>
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
-      </Box>
     </Flex>
   );
 }

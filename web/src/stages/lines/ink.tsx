@@ -1,16 +1,8 @@
 import { chakra } from '@chakra-ui/react';
-import type { Code, LineStyle } from '#core/codes';
-
-const DASH: Record<LineStyle, string | undefined> = {
-  solid: undefined,
-  dashed: '7 5',
-  dotted: '1.6 4.4',
-  'long-dashed': '14 5',
-  'dash-dot': '10 4 2 4',
-};
+import { STYLE_DASHES, strokePath, SYMBOL_STROKES, type Code } from '#core/codes';
 
 /** How a code's lines are drawn. */
-export const InkLine = ({ code }: { code: Code | undefined }) => (
+export const InkLine = ({ code }: { code: Pick<Code, 'ink' | 'style'> | undefined }) => (
   <chakra.svg
     width="38px"
     height="10px"
@@ -20,6 +12,43 @@ export const InkLine = ({ code }: { code: Code | undefined }) => (
     role="img"
     aria-label={code ? `${code.ink}, ${code.style}` : 'unknown'}
   >
-    <path d="M0 5h38" stroke="currentColor" strokeWidth="2" strokeDasharray={code ? DASH[code.style] : '3 3'} />
+    <path
+      d="M0 5h38"
+      stroke="currentColor"
+      strokeWidth="2"
+      strokeDasharray={
+        code
+          ? STYLE_DASHES[code.style].length
+            ? STYLE_DASHES[code.style].map((mm) => mm * 3.4).join(' ')
+            : undefined
+          : '3 3'
+      }
+    />
+  </chakra.svg>
+);
+
+/** How a code's points are drawn. */
+export const InkSymbol = ({ code }: { code: Pick<Code, 'ink' | 'symbol' | 'rotation'> }) => (
+  <chakra.svg
+    width="18px"
+    height="18px"
+    viewBox="-1.1 -1.1 2.2 2.2"
+    display="inline-block"
+    verticalAlign="middle"
+    color={code.ink}
+    role="img"
+    aria-label={`${code.ink}, ${code.symbol}`}
+  >
+    <g transform={code.rotation ? `rotate(${(code.rotation / Math.PI) * 180})` : undefined}>
+      {SYMBOL_STROKES[code.symbol].map((s, i) => (
+        <path
+          key={i}
+          d={strokePath(s)}
+          stroke="currentColor"
+          strokeWidth="0.16"
+          fill={s.filled ? 'currentColor' : 'none'}
+        />
+      ))}
+    </g>
   </chakra.svg>
 );

@@ -1,5 +1,6 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
+import { MEANINGS } from '#core/codes';
 import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num } from '../../frame/controls.tsx';
@@ -9,6 +10,8 @@ import type { Tables } from '../../project/tables.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { CodeListEditor } from './code-list.tsx';
+import { Levels } from './levels.tsx';
+import { LineWordsLeaf } from './line-words.tsx';
 import { InkLine } from './ink.tsx';
 
 /** Codes on shots that the list does not know. */
@@ -21,7 +24,7 @@ function unknownCodes({ linework }: Tables): Set<string> {
 /** Lines by code with the points that each goes through; the code list beside it. */
 export function Lines() {
   const { state, tables } = useProject();
-  const [list, setList] = useState(false);
+  const [leaf, setLeaf] = useState<LeafName>('lines');
   if (!state || !tables)
     return (
       <Ledger name="Lines" about="opening …">
@@ -29,44 +32,46 @@ export function Lines() {
       </Ledger>
     );
   const unknown = unknownCodes(tables);
-  const tools = (
-    <Flex
-      border="1px solid"
-      borderColor="ink"
-      borderRadius="3px"
-      overflow="hidden"
-      role="group"
-      aria-label="what is shown"
-    >
-      <Tab aria-pressed={!list} onClick={() => setList(false)}>
-        Lines
-      </Tab>
-      <Tab aria-pressed={list} onClick={() => setList(true)}>
-        Code list
-      </Tab>
-    </Flex>
-  );
-  const about = list
-    ? `${state.document.codeList.codes.length} codes, 5 line words`
-    : `${tables.linework.lines.length} lines${unknown.size ? `; ${unknown.size} unknown ${unknown.size === 1 ? 'code' : 'codes'} on layer UNKNOWN` : ''}`;
+  const { codeList } = state.document;
+  const about =
+    leaf === 'codes'
+      ? `${codeList.codes.length} codes`
+      : leaf === 'words'
+        ? `${MEANINGS.filter((m) => codeList.words[m]).length} line words`
+        : `${tables.linework.lines.length} lines${unknown.size ? `; ${unknown.size} unknown ${unknown.size === 1 ? 'code' : 'codes'} on layer UNKNOWN` : ''}`;
   return (
-    <Ledger name="Lines" about={about} tools={tools} scroll={false}>
-      {list ? <CodeListEditor /> : <LineTable tables={tables} />}
+    <Ledger name="Lines" about={about} scroll={false}>
+      <Flex direction="column" height="100%" minHeight="0" gap="8px">
+        <Flex gap="6px" role="group" aria-label="what the ledger lists" wrap="wrap">
+          {LEAVES.map(([id, name]) => (
+            <Act key={id} aria-pressed={leaf === id} look={leaf === id ? 'solid' : 'plain'} onClick={() => setLeaf(id)}>
+              {name}
+            </Act>
+          ))}
+        </Flex>
+        <Box flex="1" minHeight="0">
+          {leaf === 'codes' ? (
+            <CodeListEditor />
+          ) : leaf === 'words' ? (
+            <LineWordsLeaf />
+          ) : leaf === 'levels' ? (
+            <Levels tables={tables} />
+          ) : (
+            <LineTable tables={tables} />
+          )}
+        </Box>
+      </Flex>
     </Ledger>
   );
 }
 
-const Tab = chakra('button', {
-  base: {
-    height: '26px',
-    px: '12px',
-    border: 0,
-    bg: 'leaf',
-    fontSize: '13px',
-    cursor: 'pointer',
-    _pressed: { bg: 'ink', color: 'paper' },
-  },
-});
+type LeafName = 'lines' | 'codes' | 'words' | 'levels';
+const LEAVES: [LeafName, string][] = [
+  ['lines', 'Lines'],
+  ['codes', 'Code list'],
+  ['words', 'Line words'],
+  ['levels', 'Two levels'],
+];
 
 function LineTable({ tables }: { tables: Tables }) {
   const { state, selection, select } = useProject();

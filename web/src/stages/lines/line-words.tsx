@@ -1,0 +1,404 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
+import {
+  indexCodes,
+  learnWords,
+  MEANING_NAME,
+  MEANINGS,
+  PLAIN_FORM,
+  readDescription,
+  WORD_PRESETS,
+  type LineWords,
+  type Meaning,
+  type WordForm,
+} from '#core/codes';
+import { wordsSchema } from '#core/chain';
+import { UNIT_NAME } from '#core/measure';
+import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { useProject } from '../../project/store.ts';
+
+const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
+/** Descriptions of a file that are looked through. */
+const SAMPLE = 5000;
+
+/** The words that a crew types, mapped from a sample of its own: for the whole project, or for one file. */
+export function LineWordsLeaf() {
+  const { state, tables, propose, busy } = useProject();
+  const doc = state!.document;
+  const [file, setFile] = useState('');
+  const intake = doc.intakes.find((i) => i.id === file);
+  const kept: LineWords = intake?.words ?? doc.codeList.words;
+  const [drafts, setDrafts] = useState<Record<string, LineWords>>({});
+  const [sample, setSample] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const words = drafts[file] ?? kept;
+  const form = words.form ?? PLAIN_FORM;
+  const changed = JSON.stringify(words) !== JSON.stringify(kept);
+  const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
+  const set = (next: LineWords): void => {
+    setProblem(null);
+    setDrafts({ ...drafts, [file]: next });
+  };
+  const setForm = (part: Partial<WordForm>): void => set({ ...words, form: { ...form, ...part } });
+  const said = useMemo(
+    () =>
+      sample
+        .split(/\r?\n/)
+        .filter((l) => l.trim() !== '')
+        .slice(0, SAMPLE),
+    [sample],
+  );
+  const learnt = useMemo(
+    () => (said.length ? learnWords(said, doc.codeList, words) : null),
+    [said, doc.codeList, words],
+  );
+  const index = useMemo(() => indexCodes(doc.codeList, words), [doc.codeList, words]);
+  const fromProject = (): void => {
+    const { points } = tables!;
+    const at = doc.intakes.findIndex((i) => i.id === file);
+    const lines: string[] = [];
+    for (let row = 0; row < points.x.length && lines.length < SAMPLE; row++)
+      if ((at < 0 || points.intake[row] === at) && points.description.get(row)) lines.push(points.description.get(row));
+    setSample(lines.join('\n'));
+  };
+  const assign = (word: string, meaning: Meaning | ''): void => {
+    const { [word]: _, ...also } = words.also ?? {};
+    if (!meaning) return set({ ...words, also });
+    // The first spelling of a meaning is the one that is written; a preset's own word makes room for the crew's.
+    set({ ...words, [meaning]: word, also });
+  };
+  const show = async (): Promise<void> => {
+    const read = wordsSchema.safeParse(words);
+    if (!read.success) return setProblem(read.error.issues[0].message);
+    if (intake)
+      await propose(`Read ${intake.fileName} with these line words`, {
+        op: 'intake.words',
+        id: intake.id,
+        words: read.data,
+      });
+    else await propose('Use these line words', { op: 'codes.set', codeList: { ...doc.codeList, words: read.data } });
+  };
+  const otherForm = learnt && JSON.stringify(learnt.form) !== JSON.stringify(form) ? learnt.form : null;
+  return (
+    <Flex direction="column" gap="10px" height="100%" minHeight="0" overflow="auto">
+      <Flex gap="8px" align="center" wrap="wrap">
+        <Aside>words of</Aside>
+        <Pick aria-label="whose words" value={file} onChange={(e) => setFile(e.target.value)}>
+          <option value="">the project’s list</option>
+          {doc.intakes
+            .filter((i) => i.target !== 'Control')
+            .map((i) => (
+              <option key={i.id} value={i.id}>
+                {i.fileName}
+                {i.words ? ', its own' : ''}
+              </option>
+            ))}
+        </Pick>
+        <Pick
+          aria-label="begin with"
+          value=""
+          disabled={!canEdit}
+          onChange={(e) => {
+            const preset = WORD_PRESETS[Number(e.target.value)];
+            if (e.target.value !== '') set({ ...preset.words });
+          }}
+        >
+          <option value="">begin with …</option>
+          {WORD_PRESETS.map((p, i) => (
+            <option key={p.name} value={i}>
+              {p.name}
+            </option>
+          ))}
+        </Pick>
+        {intake?.words ? (
+          <Act
+            look="quiet"
+            onClick={() =>
+              void propose(`Read ${intake.fileName} with the project’s words`, {
+                op: 'intake.words',
+                id: intake.id,
+                words: null,
+              })
+            }
+          >
+            Back to the project’s words
+          </Act>
+        ) : null}
+      </Flex>
+      {changed || problem ? (
+        <Flex gap="8px" align="center">
+          <Act look="solid" disabled={busy || !canEdit} onClick={() => void show()}>
+            Show what it changes
+          </Act>
+          <Act look="quiet" onClick={() => set(kept)}>
+            Drop my changes
+          </Act>
+          {problem ? (
+            <Box role="alert" color="pole">
+              {problem}
+            </Box>
+          ) : (
+            <Aside>not used yet</Aside>
+          )}
+        </Flex>
+      ) : null}
+      <Leaf head="A sample of the crew’s descriptions, one a line">
+        <Box px="12px" pb="10px">
+          <chakra.textarea
+            aria-label="sample of descriptions"
+            value={sample}
+            rows={4}
+            width="100%"
+            fontFamily="mono"
+            fontSize="12px"
+            bg="leaf"
+            border="1px solid"
+            borderColor="slate"
+            borderRadius="3px"
+            p="6px"
+            maxLength={400_000}
+            placeholder="paste here"
+            onChange={(e) => setSample(e.target.value)}
+          />
+          <Flex gap="8px" align="center" wrap="wrap">
+            <Act onClick={fromProject}>{intake ? `Those of ${intake.fileName}` : 'Those of this project'}</Act>
+            {learnt ? (
+              <Aside>
+                {said.length} descriptions; {learnt.codesKnown} of {learnt.codes} codes are in the list
+              </Aside>
+            ) : null}
+            {otherForm ? (
+              <Act disabled={!canEdit} onClick={() => set({ ...words, form: otherForm })}>
+                Its words stand {formSentence(otherForm)}: take that
+              </Act>
+            ) : null}
+          </Flex>
+        </Box>
+      </Leaf>
+      {learnt && learnt.unknown.length > 0 ? (
+        <Leaf head="Words that are not known yet, and what they are taken for">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="unknown words">
+            <HeadRow names={['Word', 'Times', 'Stands in', 'Probably', 'Why']} />
+            <tbody>
+              {learnt.unknown.map((u) => (
+                <tr key={u.word}>
+                  <Cell fontFamily="mono" fontWeight="700">
+                    {u.word}
+                  </Cell>
+                  <Cell>
+                    <Num>{u.times}</Num>
+                  </Cell>
+                  <Cell fontFamily="mono" fontSize="12px">
+                    {u.examples[0]}
+                  </Cell>
+                  <Cell>
+                    <Flex gap="6px">
+                      <MeaningPick
+                        label={`${u.word} means`}
+                        value={u.proposed ?? ''}
+                        disabled={!canEdit}
+                        set={(m) => assign(u.word, m)}
+                      />
+                      {u.proposed ? (
+                        <Act
+                          disabled={!canEdit}
+                          onClick={() => assign(u.word, u.proposed!)}
+                          aria-label={`take ${u.word} so`}
+                        >
+                          Take it so
+                        </Act>
+                      ) : null}
+                    </Flex>
+                  </Cell>
+                  <Cell color="slate" fontSize="12px">
+                    {u.why}
+                  </Cell>
+                </tr>
+              ))}
+            </tbody>
+          </chakra.table>
+          <Flex p="6px 12px 10px">
+            <Act
+              disabled={!canEdit || !learnt.unknown.some((u) => u.proposed)}
+              onClick={() =>
+                set(learnt.unknown.reduce((w, u) => (u.proposed ? { ...w, [u.proposed]: u.word } : w), words))
+              }
+            >
+              Take all that is proposed
+            </Act>
+          </Flex>
+        </Leaf>
+      ) : null}
+      {said.length > 0 ? <Reading said={said} index={index} /> : null}
+      <Leaf head="How words stand">
+        <Flex gap="8px" p="2px 12px 10px" wrap="wrap" align="center">
+          <Pick
+            aria-label="place of words"
+            disabled={!canEdit}
+            value={form.place}
+            onChange={(e) => setForm({ place: e.target.value as WordForm['place'] })}
+          >
+            <option value="after">behind their code</option>
+            <option value="before">before their code</option>
+          </Pick>
+          <Pick
+            aria-label="how words are joined"
+            disabled={!canEdit}
+            value={form.joint === null ? 'apart' : 'joined'}
+            onChange={(e) => setForm({ joint: e.target.value === 'apart' ? null : '.' })}
+          >
+            <option value="apart">apart from it</option>
+            <option value="joined">joined to it</option>
+          </Pick>
+          {form.joint !== null ? (
+            <Field
+              width="44px"
+              fontFamily="mono"
+              aria-label="joined by"
+              title="The sign between; empty for nothing"
+              disabled={!canEdit}
+              value={form.joint}
+              maxLength={3}
+              onChange={(e) => setForm({ joint: e.target.value })}
+            />
+          ) : null}
+          <Pick
+            aria-label="line numbers"
+            disabled={!canEdit}
+            value={form.number}
+            onChange={(e) => setForm({ number: e.target.value as WordForm['number'] })}
+          >
+            <option value="attached">line number at the code, KT1</option>
+            <option value="apart">line number apart, KT 1</option>
+            <option value="none">no line numbers</option>
+          </Pick>
+          <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+            codes parted by blanks and
+            <Field
+              width="50px"
+              fontFamily="mono"
+              aria-label="signs that part codes"
+              disabled={!canEdit}
+              value={form.separators}
+              maxLength={6}
+              onChange={(e) => setForm({ separators: e.target.value.replace(/[\sA-Za-z0-9"=]/g, '') })}
+            />
+          </chakra.label>
+          <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+            lengths in
+            <Pick
+              aria-label="unit of lengths"
+              disabled={!canEdit}
+              value={form.unit}
+              onChange={(e) => setForm({ unit: e.target.value as WordForm['unit'] })}
+            >
+              {(['m', 'ft', 'usft'] as const).map((u) => (
+                <option key={u} value={u}>
+                  {UNIT_NAME[u]}
+                </option>
+              ))}
+            </Pick>
+          </chakra.label>
+        </Flex>
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="line words">
+          <HeadRow names={['Word', 'What it does']} />
+          <tbody>
+            {MEANINGS.map((m) => (
+              <tr key={m}>
+                <Cell width="110px">
+                  <Field
+                    width="100px"
+                    fontFamily="mono"
+                    aria-label={`word: ${MEANING_NAME[m]}`}
+                    placeholder="none"
+                    disabled={!canEdit}
+                    value={words[m] ?? ''}
+                    onChange={(e) => {
+                      const { [m]: _, ...rest } = words;
+                      const typed = e.target.value.toUpperCase().replace(/[\s/"=]/g, '');
+                      set(typed ? { ...rest, [m]: typed } : rest);
+                    }}
+                  />
+                </Cell>
+                <Cell>{MEANING_NAME[m]}</Cell>
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+      </Leaf>
+    </Flex>
+  );
+}
+
+const MeaningPick = ({
+  label,
+  value,
+  disabled,
+  set,
+}: {
+  label: string;
+  value: Meaning | '';
+  disabled: boolean;
+  set: (m: Meaning | '') => void;
+}) => (
+  <Pick aria-label={label} value={value} disabled={disabled} onChange={(e) => set(e.target.value as Meaning | '')}>
+    <option value="">not a line word</option>
+    {MEANINGS.map((m) => (
+      <option key={m} value={m}>
+        {MEANING_NAME[m]}
+      </option>
+    ))}
+  </Pick>
+);
+
+function formSentence(form: WordForm): string {
+  const joint = form.joint === null ? '' : form.joint === '' ? ', with nothing between' : `, joined by ${form.joint}`;
+  return `${form.place === 'after' ? 'behind' : 'before'} their code${joint}${form.number === 'apart' ? ', line numbers apart' : ''}`;
+}
+
+/** The first descriptions of a sample as they are understood. */
+function Reading({ said, index }: { said: string[]; index: ReturnType<typeof indexCodes> }) {
+  const [first, problems] = useMemo(() => {
+    const seen = new Set<string>();
+    const rows: { text: string; read: ReturnType<typeof readDescription> }[] = [];
+    let count = 0;
+    for (const text of said) {
+      const read = readDescription(text, index);
+      count += read.problems.length;
+      const shape = read.items.map((i) => i.words.map((w) => w.meaning).join()).join('/') + read.problems.length;
+      if (rows.length < 8 && !seen.has(shape)) rows.push({ text, read });
+      seen.add(shape);
+    }
+    return [rows, count];
+  }, [said, index]);
+  return (
+    <Leaf head={`How the sample is understood${problems ? `; ${problems} places make no sense` : ''}`}>
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="the sample as understood">
+        <tbody>
+          {first.map(({ text, read }) => (
+            <tr key={text}>
+              <Cell fontFamily="mono" fontSize="12px">
+                {text.slice(0, 60)}
+              </Cell>
+              <Cell fontSize="12px">
+                {read.items
+                  .map(
+                    (i) =>
+                      `${i.code}${i.lineNumber} ${i.known ? i.known.name : 'unknown'}${i.words.map((w) => `; ${MEANING_NAME[w.meaning]}`).join('')}`,
+                  )
+                  .join(' · ')}
+                {read.problems.map((p) => (
+                  <Box key={p.at} as="span" color="pole">
+                    {' '}
+                    at character {p.at + 1}: {p.reason}
+                  </Box>
+                ))}
+              </Cell>
+            </tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}

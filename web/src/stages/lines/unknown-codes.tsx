@@ -1,0 +1,77 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import { indexCodes, nearestCodes } from '#core/codes';
+import { replaceCode } from '#core/chain';
+import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
+import { useProject } from '../../project/store.ts';
+
+/** Codes on shots that the list lacks: each is added, or taken for another on every shot that has it. */
+export function UnknownCodes({ add, disabled }: { add: (code: string) => void; disabled: boolean }) {
+  const { state, tables, propose } = useProject();
+  const [for_, setFor] = useState<Record<string, string>>({});
+  const doc = state!.document;
+  const rows = new Map<string, number[]>();
+  const { linework } = tables!;
+  linework.pointCode.forEach((code, i) => {
+    if (linework.pointKnown[i]) return;
+    const name = linework.codeNames[code];
+    const list = rows.get(name);
+    if (list) list.push(linework.pointRow[i]);
+    else rows.set(name, [linework.pointRow[i]]);
+  });
+  if (rows.size === 0) return null;
+  const codes = doc.codeList.codes.map((c) => c.code);
+  const mend = (code: string, shots: number[]): void => {
+    const to = for_[code] ?? nearestCodes(code, doc.codeList)[0]?.code ?? codes[0];
+    const shared = indexCodes(doc.codeList);
+    const own = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
+    const points = {
+      intake: tables!.points.intake,
+      fileRow: tables!.points.fileRow,
+      description: Object.fromEntries(shots.map((r) => [r, tables!.points.description.get(r)])),
+    };
+    void propose(
+      `Take ${code} for ${to} on ${shots.length === 1 ? 'its shot' : `all ${shots.length} shots`}`,
+      replaceCode(doc, points, shots, code, to, (i) => own[i] ?? shared),
+      `unknown-code:${code}`,
+    );
+  };
+  return (
+    <Box
+      border="1px solid"
+      borderColor="brass"
+      borderRadius="4px"
+      bg="leaf"
+      px="10px"
+      py="4px"
+      role="group"
+      aria-label="unknown codes"
+      maxHeight="130px"
+      overflow="auto"
+      flexShrink={0}
+    >
+      {[...rows].slice(0, 60).map(([code, shots]) => (
+        <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
+          <Num fontWeight="700">{code}</Num>
+          <Aside>{shots.length === 1 ? 'on one shot' : `on ${shots.length} shots`}: unknown, on layer UNKNOWN</Aside>
+          <Box flex="1" />
+          <Act disabled={disabled} onClick={() => add(code)}>
+            Add {code}
+          </Act>
+          <Act disabled={disabled} onClick={() => mend(code, shots)}>
+            Take it for
+          </Act>
+          <Pick
+            aria-label={`${code} is meant as`}
+            value={for_[code] ?? nearestCodes(code, doc.codeList)[0]?.code ?? codes[0]}
+            onChange={(e) => setFor({ ...for_, [code]: e.target.value })}
+          >
+            {codes.map((c) => (
+              <option key={c}>{c}</option>
+            ))}
+          </Pick>
+        </Flex>
+      ))}
+    </Box>
+  );
+}
