@@ -7,8 +7,11 @@ import { pointKey, STATE, type PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
 /** What a line by codes goes through, so that a line by hand knows when its codes say something else. */
-export const courseKey = (doc: ProjectDocument, points: PointTable, line: Pick<Line, 'rows' | 'closed'>): string =>
-  hashValue([line.closed, line.rows.map((r) => (r >= 0 ? pointKey(doc, points, r) : null))]).slice(0, 16);
+export const courseKey = (
+  doc: ProjectDocument,
+  points: Pick<PointTable, 'intake' | 'fileRow'>,
+  line: Pick<Line, 'rows' | 'closed'>,
+): string => hashValue([line.closed, line.rows.map((r) => (r >= 0 ? pointKey(doc, points, r) : null))]).slice(0, 16);
 
 /** Lines by hand laid over those by codes: they stand in the place of the lines that they were made of. */
 export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Linework): Linework {

@@ -22,6 +22,10 @@ export interface Learnt {
   codes: number;
 }
 
+/** Descriptions on which forms are tried, and how much better another must be, per description. */
+const FORM_SAMPLE = 400;
+const CLEARLY = 0.05;
+
 const JOINTS = ['.', '*', '+', '-', '_', ':', '&', '#', ','];
 
 /**
@@ -85,9 +89,9 @@ function likelyForm(sample: readonly string[], list: CodeList, words: LineWords)
   let best = base;
   let most = -Infinity;
   for (const form of forms) {
-    const score = scoreOf(sample.slice(0, 400), list, words, form);
+    const score = scoreOf(sample.slice(0, FORM_SAMPLE), list, words, form);
     // A plainer form wins unless another explains clearly more.
-    if (score > most + 1e-9) [best, most] = [form, score];
+    if (score > most + CLEARLY * Math.min(sample.length, FORM_SAMPLE)) [best, most] = [form, score];
   }
   return best;
 }
@@ -103,8 +107,8 @@ function scoreOf(sample: readonly string[], list: CodeList, words: LineWords, fo
     score -= 0.5 * raw.problems.length;
     const first = raw.items[0];
     const last = raw.items.at(-1);
-    if (form.joint === null && form.place === 'after' && first && !first.known) score -= 0.5;
-    if (form.joint === null && form.place === 'before' && last && !last.known) score -= 0.5;
+    if (form.place === 'after' && first && !first.known) score -= 0.5;
+    if (form.place === 'before' && last && !last.known) score -= 0.5;
   }
   return score;
 }

@@ -3,6 +3,7 @@ import { chordChainages, chordLength, VERTEX_WHY } from '#core/linework';
 import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { LineTools } from './line-tools.tsx';
 import { useProject } from './store.ts';
 
 /** A line: what it is, which points it goes through, whether it is in the ground. */
@@ -11,6 +12,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const line = tables?.linework.lines.find((l) => l.key === name);
   if (!state || !tables || !line) return null;
   const doc = state.document;
+  const canEdit = state.project.role === 'owner' || state.project.role === 'surveyor';
   const { settings: s } = doc;
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
   const out = doc.linesOutOfGround.includes(name);
@@ -61,6 +63,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
           ))}
         </Flex>
       </Section>
+      {canEdit ? <LineTools line={line} /> : null}
       {code?.breakline ? (
         <Section>
           <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>

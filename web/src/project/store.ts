@@ -3,6 +3,7 @@ import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contr
 import type { Change, ChangePreview, Query, Stage } from '#core/chain';
 import { api, ApiProblem, problemText } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
+import type { Snapped } from '../sheet/snap.ts';
 import { loadTables, type Tables } from './tables.ts';
 
 /** What is selected, in ledger and sheet alike. */
@@ -24,11 +25,16 @@ export interface PendingChange {
   query: string | null;
 }
 
-/** A closed course that is being drawn on the sheet. */
+/** What is being drawn on the sheet: a closed ring, or an open course whose places are held by points and lines. */
 export interface Drawing {
   purpose: string;
-  places: { x: number; y: number }[];
+  places: Snapped[];
   finish: (ring: number[]) => void;
+  course?: {
+    /** So many places end it by themselves; null for as many as one likes. */
+    most: number | null;
+    finish: (places: Snapped[]) => void;
+  };
 }
 
 /** What is tried before it is proposed: places, and arrows from x, y to x, y, m. */

@@ -5,7 +5,7 @@ import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 import type { Account } from '#contract';
 import type { Stage } from '#core/chain';
 import { api } from '../api.ts';
-import { Act, Key } from '../frame/controls.tsx';
+import { Act } from '../frame/controls.tsx';
 import { isNight, setNight } from '../frame/night.ts';
 import { Progress } from '../frame/progress.tsx';
 import { IntakePage } from '../intake/intake.tsx';
@@ -28,6 +28,7 @@ import { goToQuery, orderedQueries, Queries } from './queries.tsx';
 import { Run, STAGES } from './run.tsx';
 import { selectionFromText, selectionToText } from './selection.ts';
 import { usePresence } from './presence.ts';
+import { DrawingBar, finishDrawing } from './drawing-bar.tsx';
 import { openQueries, useProject } from './store.ts';
 
 /** One project: the run, the ledger, the sheet. */
@@ -103,7 +104,7 @@ export function Workspace({ account }: { account: Account }) {
             <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
           )}
           <Sheet stage={stage} visitors={visitors}>
-            {file ? null : <Card left={cardLeft(selection, tables)} />}
+            {file || drawing ? null : <Card left={cardLeft(selection, tables)} />}
             {drawing ? <DrawingBar /> : null}
           </Sheet>
         </Split>
@@ -246,52 +247,6 @@ function Messages() {
       ) : null}
     </Box>
   );
-}
-
-function DrawingBar() {
-  const { drawing, draw } = useProject();
-  if (!drawing) return null;
-  const done = drawing.places.length >= 3;
-  return (
-    <Flex
-      position="absolute"
-      left="50%"
-      bottom="14px"
-      transform="translateX(-50%)"
-      bg="leaf"
-      border="1px solid"
-      borderColor="pine"
-      borderRadius="4px"
-      px="12px"
-      py="7px"
-      gap="10px"
-      align="center"
-      zIndex="6"
-    >
-      <Box>
-        Click the corners of {drawing.purpose}: {drawing.places.length}
-      </Box>
-      <Act
-        disabled={drawing.places.length === 0}
-        onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}
-      >
-        One back
-      </Act>
-      <Act look="solid" disabled={!done} onClick={() => finishDrawing()}>
-        Close it <Key>Enter</Key>
-      </Act>
-      <Act onClick={() => draw(null)}>
-        Leave it <Key>Esc</Key>
-      </Act>
-    </Flex>
-  );
-}
-
-function finishDrawing(): void {
-  const { drawing, draw } = useProject.getState();
-  if (!drawing || drawing.places.length < 3) return;
-  drawing.finish(drawing.places.flatMap((p) => [p.x, p.y]));
-  draw(null);
 }
 
 /** The link in the address bar brings a colleague to the same selection. */

@@ -12,6 +12,9 @@ import { layersOf } from './revision-layers.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import { pickAt } from './picking.ts';
+import { snapAt, type Snapped } from './snap.ts';
+import { addPlace } from '../project/drawing-bar.tsx';
+import { coursesOfChange } from '../project/line-edit.ts';
 import { ORDER, SheetScene } from './scene.ts';
 import { sightingsOf } from './sightings.ts';
 
@@ -49,6 +52,18 @@ const Toggle = chakra('button', {
   },
 });
 
+/** How near the hand must come to be held, CSS pixels. */
+const SNAP_PIXELS = 10;
+const HELD_MARK = { point: 'ring', end: 'square', crossing: 'cross', middle: 'triangle', nearest: 'diamond' } as const;
+const HELD_NAME: Record<Snapped['by'], string> = {
+  point: 'a point',
+  end: 'an end',
+  crossing: 'a crossing',
+  middle: 'a middle',
+  nearest: 'the nearest place of a line',
+  free: 'nothing',
+};
+
 const LOOKS: (keyof SheetLook)[] = [
   'points',
   'numbers',
@@ -82,6 +97,8 @@ export function Sheet({
   // How many times as large the ellipses of what is selected are drawn; 0 without any.
   const [ellipseTimes, setEllipseTimes] = useState(0);
   const [colours, setColours] = useState(0);
+  // What holds the place under the hand while somebody draws.
+  const [held, setHeld] = useState<Snapped['by'] | null>(null);
   const { state, tables, selection, pending, drawing, sketch } = useProject();
   const { looks, spatial, setSpatial, toggle } = useLook();
   const look = looks[stage];
@@ -255,6 +272,24 @@ export function Sheet({
       pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null,
       ORDER.marks,
     );
+    const z = s.meanElevation + s.origin.z;
+    const lines = pending ? coursesOfChange(pending.change) : [];
+    s.setLayer(
+      'preview-lines',
+      courseLayer(
+        lines.flatMap(({ line }) =>
+          coursesOf(
+            line,
+            line.x.map(() => z),
+            0.01,
+          ),
+        ),
+        s.origin,
+        'pine',
+        2.6,
+      ),
+      ORDER.marks,
+    );
   }, [pending, ready]);
 
   // What a fit would do: the points where it puts them, and its residuals drawn larger.
@@ -307,7 +342,17 @@ export function Sheet({
     const places = drawing?.places ?? [];
     const z = s.meanElevation + s.origin.z;
     const course = places.flatMap((p) => [p.x, p.y, z]);
-    if (cursor && places.length) course.push(cursor.x, cursor.y, z, places[0].x, places[0].y, z);
+    const held = drawing?.course && cursor && tables ? snapAt(tables, cursor.x, cursor.y, SNAP_PIXELS * s.scale) : null;
+    setHeld(held?.by ?? null);
+    if (cursor && places.length) course.push(held?.x ?? cursor.x, held?.y ?? cursor.y, z);
+    if (cursor && places.length && !drawing?.course) course.push(places[0].x, places[0].y, z);
+    s.setLayer(
+      'held',
+      held && held.by !== 'free'
+        ? markLayer([held.x, held.y], s.origin, 'pole', HELD_MARK[held.by], s.meanElevation)
+        : null,
+      ORDER.marks,
+    );
     s.setLayer('drawing', courseLayer([course], s.origin, 'pine', 2), ORDER.marks);
     s.setLayer(
       'drawing-points',
@@ -367,7 +412,10 @@ export function Sheet({
     press.current = null;
     if (moved || !tables) return;
     if (drawing) {
-      useProject.getState().draw({ ...drawing, places: [...drawing.places, { x: at.x, y: at.y }] });
+      addPlace(
+        drawing,
+        drawing.course ? snapAt(tables, at.x, at.y, SNAP_PIXELS * s.scale) : { x: at.x, y: at.y, by: 'free', row: -1 },
+      );
       return;
     }
     useProject.getState().select(pickAt(s, tables, look, at.px, at.py));
@@ -459,6 +507,7 @@ export function Sheet({
             ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %`
             : ''}
         </Num>
+        {held && held !== 'free' ? <Aside whiteSpace="nowrap">held by {HELD_NAME[held]}</Aside> : null}
         <Box flex="1" />
         <Box position="relative">
           {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}

@@ -47,7 +47,7 @@ export function CodeEditor({
       borderTop="1px solid"
       borderColor="ink"
       bg="leaf"
-      maxHeight="46%"
+      maxHeight="62%"
       overflow="auto"
       flexShrink={0}
       aria-label={`code ${code.code}`}

@@ -58,8 +58,10 @@ export function LineWordsLeaf() {
     const { points } = tables!;
     const at = doc.intakes.findIndex((i) => i.id === file);
     const lines: string[] = [];
+    const control = doc.intakes.map((i) => i.target === 'Control');
     for (let row = 0; row < points.x.length && lines.length < SAMPLE; row++)
-      if ((at < 0 || points.intake[row] === at) && points.description.get(row)) lines.push(points.description.get(row));
+      if (!control[points.intake[row]] && (at < 0 || points.intake[row] === at) && points.description.get(row))
+        lines.push(points.description.get(row));
     setSample(lines.join('\n'));
   };
   const assign = (word: string, meaning: Meaning | ''): void => {

@@ -3,8 +3,9 @@ import { useMemo, useState } from 'react';
 import { MEANINGS } from '#core/codes';
 import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Num } from '../../frame/controls.tsx';
+import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
 import { Grid, type Column } from '../../frame/grid.tsx';
+import { proposeNew, vertexOf } from '../../project/line-edit.ts';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
@@ -73,11 +74,51 @@ const LEAVES: [LeafName, string][] = [
   ['levels', 'Two levels'],
 ];
 
+/** Begins a line by hand: a code, then its places on the sheet or typed. */
+function DrawLine() {
+  const { state, draw, drawing } = useProject();
+  const codes = state!.document.codeList.codes.filter((c) => c.kind === 'line');
+  const [code, setCode] = useState(codes[0]?.code ?? '');
+  if (codes.length === 0) return null;
+  return (
+    <Flex gap="6px" align="center">
+      <Pick aria-label="code of the line to draw" value={code} onChange={(e) => setCode(e.target.value)} width="120px">
+        {codes.map((c) => (
+          <option key={c.code} value={c.code}>
+            {c.code} {c.name}
+          </option>
+        ))}
+      </Pick>
+      <Act
+        disabled={drawing !== null}
+        onClick={() =>
+          draw({
+            purpose: `the course of a line ${code}`,
+            places: [],
+            finish: () => undefined,
+            course: {
+              most: null,
+              finish: (places) => {
+                const { state: now, tables } = useProject.getState();
+                const vertices = places.map((p) => vertexOf(p, now!.document, tables!));
+                proposeNew(code, { vertices, closed: false }, `draw a line ${code} by hand`);
+              },
+            },
+          })
+        }
+      >
+        Draw a line
+      </Act>
+    </Flex>
+  );
+}
+
 function LineTable({ tables }: { tables: Tables }) {
   const { state, selection, select } = useProject();
   const [find, setFind] = useState('');
   const doc = state!.document;
   const { unit } = doc.settings;
+  const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
   const { linework, points } = tables;
   const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
   const lengths = useMemo(() => linework.lines.map(chordLength), [linework]);
@@ -183,6 +224,7 @@ function LineTable({ tables }: { tables: Tables }) {
           <Num>{order.length}</Num> lines
         </Aside>
         <Box flex="1" />
+        {canEdit ? <DrawLine /> : null}
         {find ? (
           <Act look="quiet" onClick={() => setFind('')}>
             All

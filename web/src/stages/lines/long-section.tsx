@@ -27,8 +27,7 @@ export function LongSection({ runs, name, unit }: { runs: Run[]; name: (row: num
     <Leaf head={`Long section of ${runs[0].line}; heights ${times} times as large as lengths`}>
       <Box overflowX="auto" px="8px" pb="6px">
         <chakra.svg
-          width={W}
-          height={H}
+          width="100%"
           viewBox={`0 0 ${W} ${H}`}
           role="img"
           aria-label={`long section of ${runs[0].line}`}
