@@ -14,6 +14,7 @@ const ROOMS = [
   'quantities',
   'exchange',
   'chain',
+  'drawing',
   'handover',
 ];
 const ALLOWED = {
@@ -41,6 +42,7 @@ const ALLOWED = {
     'quantities',
     'exchange',
   ],
+  drawing: ['kernel', 'measure', 'basis', 'codes', 'linework', 'terrain', 'chain'],
   handover: [
     'kernel',
     'measure',
@@ -53,6 +55,7 @@ const ALLOWED = {
     'quantities',
     'exchange',
     'chain',
+    'drawing',
   ],
 };
 

@@ -9,3 +9,4 @@ const tasks = await import('./chain-worker.ts');
 export const readOriginal = tasks.readOriginal;
 export const runStages = tasks.runStages;
 export const packageFiles = tasks.packageFiles;
+export const drawPlot = (await import('./plot-thread.ts')).drawPlot;

@@ -14,6 +14,7 @@ import {
 import { accountOf } from './auth.ts';
 import { basisRoutes } from './basis.ts';
 import { bookFileRoutes } from './book-file.ts';
+import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
 import { bookReportRoutes } from './book-report.ts';
 import { changesSince, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
@@ -211,6 +212,7 @@ function memberRoutes(services: ProjectServices): Router {
   basisRoutes(router, services);
   bookReportRoutes(router, services);
   codeSheetRoutes(router, services);
+  plotRoutes(router, services);
   bookFileRoutes(router, services);
   peopleRoutes(router, services);
   checkedRoutes(router, services);

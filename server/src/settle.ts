@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { PlotTask } from './plot-thread.ts';
 import type { Logger } from 'pino';
 import {
   chainKeys,
@@ -222,6 +223,9 @@ export class Settler {
       { name: 'packageFiles' },
     )) as PackageOutcome;
   }
+
+  /** A plot as a PDF, drawn in a thread from settled results. */
+  plot = (task: PlotTask): Promise<Uint8Array> => this.threads.run(task, { name: 'drawPlot' }) as Promise<Uint8Array>;
 
   private async stored(project: string, keys: string[]): Promise<Map<string, string>> {
     const found = await this.pool.query<{ key: string; hash: string }>(

@@ -62,6 +62,7 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['GET', '/projects/:project/control-sheet', undefined, SEE],
   ['GET', '/projects/:project/book-report', undefined, SEE],
   ['GET', '/projects/:project/code-sheet', undefined, SEE],
+  ['GET', '/projects/:project/plots/none', undefined, SEE],
   ['GET', '/projects/:project/intakes/none/book', undefined, SEE],
   ['GET', '/projects/:project/points/history?key=demo-1:4', undefined, SEE],
   ['GET', '/projects/:project/people', undefined, SEE],

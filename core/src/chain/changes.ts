@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { codeListSchema, wordsSchema } from './code-list-schema.ts';
+import { drawingSchema, layerSchema, plotSchema } from './drawing-schema.ts';
+import { changeDrawing, describeDrawing, drawingTouches } from './drawing-changes.ts';
 import {
   acceptedSchema,
   basisSchema,
@@ -93,6 +95,22 @@ export const changeSchema = z.discriminatedUnion('op', [
     /** Lines by hand to set; null takes one away, and its codes draw again. */
     set: z.record(z.string().max(200), handLineSchema.nullable()),
     what: z.string().trim().min(1).max(200),
+  }),
+  z.object({
+    op: z.literal('drawing.set'),
+    drawing: drawingSchema.omit({ moved: true, plots: true, layers: true }).partial(),
+  }),
+  z.object({ op: z.literal('drawing.layer'), layer: z.string().min(1).max(31), look: layerSchema.nullable() }),
+  z.object({
+    op: z.literal('drawing.plot'),
+    id: z.string().min(1).max(40),
+    plot: plotSchema.nullable(),
+    at: z.int().min(0).optional(),
+  }),
+  z.object({
+    op: z.literal('drawing.label'),
+    key: z.string().max(120),
+    to: z.tuple([z.number().min(-500).max(500), z.number().min(-500).max(500)]).nullable(),
   }),
   z.object({ op: z.literal('line.ground'), key: z.string().max(200), used: z.boolean() }),
 ]);
@@ -197,6 +215,11 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       }
       return yes({ handLines }, { op: 'lines.hand', set: before, what: `back: ${change.what}`.slice(0, 200) });
     }
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return changeDrawing(doc, change);
     case 'line.ground': {
       const out = doc.linesOutOfGround.includes(change.key);
       if (out === !change.used)
@@ -356,6 +379,11 @@ export function describeChange(change: Change): string {
       return 'reopened a query';
     case 'lines.hand':
       return change.what;
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return describeDrawing(change);
     case 'line.ground':
       return change.used ? `put line ${change.key} into the ground` : `took line ${change.key} out of the ground`;
   }
@@ -506,6 +534,11 @@ export function changeTouches(change: Change): string[] {
       return [`query/${change.key}`];
     case 'lines.hand':
       return Object.keys(change.set).map((k) => `hand/${k}`);
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return drawingTouches(change);
     case 'line.ground':
       return [`line/${change.key}`];
   }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { DEFAULT_CODE_LIST, DEFAULT_WORDS, MEANINGS, type CodeList } from '#core/codes';
 import { codeListSchema, wordsSchema } from './code-list-schema.ts';
+import { drawingSchema, START_DRAWING, type DrawingSettings } from './drawing-schema.ts';
 
 /** Coordinates in metres that are places on earth. */
 const coordinate = z.number().min(-1e8).max(1e8);
@@ -361,6 +362,8 @@ export const documentSchema = z.object({
   linesOutOfGround: z.array(z.string().max(200)).max(10_000),
   /** Lines by hand, by their keys. */
   handLines: z.record(z.string().max(200), handLineSchema),
+  /** How all is drawn: layers, labels, plots. */
+  drawing: drawingSchema,
 });
 
 /** Everything about a project that is not an original: settings, decisions, edits. All else is derived from it and the originals. */
@@ -441,6 +444,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   accepted: {},
   linesOutOfGround: [],
   handLines: {},
+  drawing: structuredClone(START_DRAWING),
 });
 
 /** A document kept by an earlier version, with what has been added since at its start value. */
@@ -449,6 +453,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     ...kept,
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
+    drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },
     handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},
     settings: { ...START_SETTINGS, ...kept.settings },
     codeList: withAllWords(kept.codeList),

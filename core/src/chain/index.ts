@@ -1,7 +1,7 @@
 export * from './document.ts';
 export * from './changes.ts';
 export * from './points.ts';
-export { replaceCode } from './point-queries.ts';
+export { indexesOf, replaceCode } from './point-queries.ts';
 export * from './books.ts';
 export * from './network.ts';
 export { readQuality } from './book-pack.ts';
@@ -11,6 +11,7 @@ export * from './ground.ts';
 export * from './memory.ts';
 export * from './run.ts';
 export * from './packs.ts';
+export * from './drawing-schema.ts';
 export * from './hand-lines.ts';
 export * from './pairs.ts';
 export { typedName } from './slip-queries.ts';

@@ -1,0 +1,5 @@
+export * from './labels.ts';
+export * from './layers.ts';
+export * from './paper.ts';
+export * from './plan.ts';
+export * from './plot.ts';

@@ -1,0 +1,196 @@
+import { readDescription, type Code, type CodeItem, type Ink, type LineStyle, type SymbolName } from '#core/codes';
+import { indexesOf, STATE, type ProjectDocument } from '#core/chain';
+import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
+import { formatLength } from '#core/measure';
+import { CONTOUR_LAYER, isControlIntake, layerLooks, layerOfPoint } from './layers.ts';
+import type { WantedLabel } from './labels.ts';
+
+/** What a drawing shows, in metres, before it is laid on paper. */
+export interface DrawnLine {
+  layer: string;
+  ink: Ink;
+  style: LineStyle;
+  /** mm. */
+  width: number;
+  /** x, y, x, y …, arcs as chords. */
+  places: number[];
+  closed: boolean;
+}
+export interface DrawnSymbol {
+  layer: string;
+  ink: Ink;
+  symbol: SymbolName;
+  x: number;
+  y: number;
+  /** mm. */
+  size: number;
+  rotation: number;
+}
+export interface Plan {
+  lines: DrawnLine[];
+  symbols: DrawnSymbol[];
+  /** Labels with x and y in metres; sizes in mm. */
+  labels: WantedLabel[];
+  /** Codes that occur, for the legend. */
+  codes: Code[];
+}
+
+/** Points of a project as the drawing needs them. */
+export interface PlanPoints {
+  x: ArrayLike<number>;
+  y: ArrayLike<number>;
+  z: ArrayLike<number>;
+  state: ArrayLike<number>;
+  intake: ArrayLike<number>;
+  fileRow: ArrayLike<number>;
+  number: (row: number) => string;
+  description: (row: number) => string;
+}
+
+export interface PlanContour {
+  elevation: number;
+  index: boolean;
+  closed: boolean;
+  line: ArrayLike<number>;
+}
+
+export interface Window {
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+}
+
+/** Everything that is visible inside a window, m; `sagitta` m is how far chords may stand off arcs. */
+export function drawPlan(
+  doc: ProjectDocument,
+  points: PlanPoints,
+  lines: readonly Line[],
+  contours: readonly PlanContour[],
+  window: Window,
+  sagitta: number,
+): Plan {
+  const plan: Plan = { lines: [], symbols: [], labels: [], codes: [] };
+  const used = new Set<string>();
+  const look = layerLooks(doc);
+  addLines(doc, plan, points, lines, window, sagitta, used);
+  addPoints(doc, plan, points, window, used);
+  const contourLook = look(CONTOUR_LAYER);
+  if (contourLook.visible)
+    for (const c of contours) {
+      const places = Array.from(c.line as ArrayLike<number>);
+      if (!meets(places, window)) continue;
+      plan.lines.push({ layer: CONTOUR_LAYER, ink: contourLook.ink ?? 'brass', style: 'solid', width: c.index ? contourLook.width : contourLook.width * 0.5, places, closed: c.closed }); // prettier-ignore
+    }
+  plan.codes = doc.codeList.codes.filter((c) => used.has(c.code.toUpperCase()));
+  return plan;
+}
+
+const inside = (x: number, y: number, w: Window): boolean => x >= w.minX && x <= w.maxX && y >= w.minY && y <= w.maxY;
+
+function meets(places: readonly number[], w: Window): boolean {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < places.length; i += 2) {
+    minX = Math.min(minX, places[i]);
+    maxX = Math.max(maxX, places[i]);
+    minY = Math.min(minY, places[i + 1]);
+    maxY = Math.max(maxY, places[i + 1]);
+  }
+  return minX <= w.maxX && maxX >= w.minX && minY <= w.maxY && maxY >= w.minY;
+}
+
+function addLines(
+  doc: ProjectDocument,
+  plan: Plan,
+  points: PlanPoints,
+  lines: readonly Line[],
+  window: Window,
+  sagitta: number,
+  used: Set<string>,
+): void {
+  const look = layerLooks(doc);
+  const byCode = new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
+  for (const line of lines) {
+    const code = byCode.get(line.code);
+    const layer = layerOf(code);
+    const { visible, ink, width } = look(layer);
+    if (!visible) continue;
+    const z = elevationsAlong(line, points.z) ?? line.x.map(() => 0);
+    for (const piece of drawnPieces(line, z, sagitta)) {
+      const places: number[] = [];
+      for (let i = 0; i < piece.places.length; i += 3) places.push(piece.places[i], piece.places[i + 1]);
+      if (!meets(places, window)) continue;
+      used.add(line.code);
+      plan.lines.push({ layer, ink: ink ?? code?.ink ?? 'pole', style: code?.style ?? 'solid', width, places, closed: piece.closed }); // prettier-ignore
+    }
+  }
+}
+
+function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window, used: Set<string>): void {
+  const indexOf = indexesOf(doc);
+  const look = layerLooks(doc);
+  const { symbolSize } = doc.drawing;
+  const read = new Map<string, CodeItem[]>();
+  for (let row = 0; row < points.x.length; row++) {
+    const [x, y] = [points.x[row], points.y[row]];
+    if (points.state[row] !== STATE.used || !inside(x, y, window)) continue;
+    const intake = points.intake[row];
+    const control = isControlIntake(doc, intake);
+    const text = points.description(row);
+    const key = doc.intakes[intake].words ? `${intake} ${text}` : text;
+    let items = read.get(key);
+    if (!items) read.set(key, (items = readDescription(text, indexOf(intake)).items));
+    const layer = layerOfPoint(items, control);
+    const at = look(layer);
+    const code = control ? null : (items.find((i) => i.known?.kind === 'point')?.known ?? items[0]?.known ?? null);
+    if (at.visible) {
+      if (code?.kind === 'point') used.add(code.code.toUpperCase());
+      plan.symbols.push({
+        layer,
+        ink: at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
+        symbol: control ? 'triangle' : code?.kind === 'point' ? code.symbol : items.length && !code ? 'diamond' : 'dot',
+        x,
+        y,
+        size: symbolSize * (code?.scale ?? 1) * (code?.kind === 'point' || control ? 1 : 0.5),
+        rotation: code?.rotation ?? 0,
+      });
+      addLabels(doc, plan, points, row, items, code, x, y);
+    }
+  }
+}
+
+function addLabels(
+  doc: ProjectDocument,
+  plan: Plan,
+  points: PlanPoints,
+  row: number,
+  items: readonly CodeItem[],
+  code: Code | null,
+  x: number,
+  y: number,
+): void {
+  const { labels, moved } = doc.drawing;
+  const look = layerLooks(doc);
+  const key = `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
+  const z = points.z[row];
+  const textOf = (part: string): string =>
+    part === 'number'
+      ? points.number(row)
+      : part === 'elevation'
+        ? Number.isNaN(z)
+          ? ''
+          : formatLength(z, doc.settings.unit, 2).replace(/[\u2009\u202f]/g, '')
+        : part === 'code'
+          ? items.map((i) => i.code + i.lineNumber).join(' ')
+          : (items.find((i) => part in i.attributes)?.attributes[part] ?? '');
+  // A code’s own rule comes before what the drawing shows of all.
+  const parts = code?.label ?? (Object.keys(labels) as (keyof typeof labels)[]).filter((p) => labels[p].on);
+  for (const part of parts) {
+    const rule = labels[part as keyof typeof labels] ?? labels.code;
+    const at = look(rule.layer);
+    const text = textOf(part);
+    if (!text || !at.visible) continue;
+    const id = `${key}:${part}`;
+    plan.labels.push({ key: id, text, layer: rule.layer, ink: at.ink ?? 'ink', x, y, size: rule.size, corner: rule.corner, moved: moved[id] ?? null }); // prettier-ignore
+  }
+}
