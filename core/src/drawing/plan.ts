@@ -73,8 +73,6 @@ export function drawPlan(
   const plan: Plan = { lines: [], symbols: [], labels: [], codes: [] };
   const used = new Set<string>();
   const look = layerLooks(doc);
-  addLines(doc, plan, points, lines, window, sagitta, used);
-  addPoints(doc, plan, points, window, used);
   const contourLook = look(CONTOUR_LAYER);
   if (contourLook.visible)
     for (const c of contours) {
@@ -82,6 +80,8 @@ export function drawPlan(
       if (!meets(places, window)) continue;
       plan.lines.push({ layer: CONTOUR_LAYER, ink: contourLook.ink ?? 'brass', style: 'solid', width: c.index ? contourLook.width : contourLook.width * 0.5, places, closed: c.closed }); // prettier-ignore
     }
+  addLines(doc, plan, points, lines, window, sagitta, used);
+  addPoints(doc, plan, points, window, used);
   plan.codes = doc.codeList.codes.filter((c) => used.has(c.code.toUpperCase()));
   return plan;
 }

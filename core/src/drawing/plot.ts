@@ -241,7 +241,7 @@ function titleBlock(doc: ProjectDocument, plot: Plot, facts: PlotFacts, f: Frame
   y -= 8;
   put(1.5, systemLine(basis.system), 'text', SLATE);
   put(
-    1.9,
+    1.5,
     `${UNIT_NAME[s.unit]}; elevations ${basis.heights}${basis.geoid ? `, ${basis.geoid.name}` : ''}`,
     'text',
     SLATE,

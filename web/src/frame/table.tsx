@@ -26,11 +26,11 @@ export const BODY_CELL = {
 export const HeadCell = chakra('th', { base: HEAD_CELL });
 
 /** The head of a small table: its names in one row. */
-export const HeadRow = ({ names }: { names: readonly string[] }) => (
+export const HeadRow = ({ names, align }: { names: readonly string[]; align?: 'left' }) => (
   <thead>
     <tr>
       {names.map((name) => (
-        <HeadCell key={name} scope="col">
+        <HeadCell key={name} scope="col" textAlign={align}>
           {name}
         </HeadCell>
       ))}

@@ -13,6 +13,7 @@ import { GnssPart } from './gnss-part.tsx';
 import { History, OnEarth } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineCard } from './line-card.tsx';
+import { LabelPart, PairPart } from './point-on-paper.tsx';
 import { PreviewCard } from './preview-card.tsx';
 import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard } from './record-card.tsx';
@@ -108,6 +109,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
       </Section>
       {book && recordAt >= 0 ? <Readings recordKey={key} values={recordValues(book, recordAt, edit)} /> : null}
       {book && recordAt >= 0 ? <GnssPart book={book} at={recordAt} /> : null}
+      <PairPart row={row} />
       <Section>
         <Aside display="block">made of</Aside>
         {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} row={row} /> : null}
@@ -176,6 +178,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           </Act>
         </Section>
       ) : null}
+      {canEdit ? <LabelPart row={row} pointKey={key} /> : null}
     </Panel>
   );
 }

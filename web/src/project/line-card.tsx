@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import { chordChainages, chordLength, VERTEX_WHY } from '#core/linework';
+import { chordChainages, chordLength, layerOf, VERTEX_WHY } from '#core/linework';
 import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -15,6 +15,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const canEdit = state.project.role === 'owner' || state.project.role === 'surveyor';
   const { settings: s } = doc;
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
+  const locked = doc.drawing.layers[layerOf(code)]?.locked ?? false;
   const out = doc.linesOutOfGround.includes(name);
   const { points } = tables;
   const plan = chordLength(line);
@@ -37,7 +38,10 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
           <span>{line.closed ? 'yes' : 'no'}</span>
         </Row>
         <Row name="layer">
-          <span>{code?.layer ?? 'UNKNOWN'}</span>
+          <span>
+            {layerOf(code)}
+            {locked ? ', locked' : ''}
+          </span>
         </Row>
         <Row name="in the ground">
           <span>
@@ -63,7 +67,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
           ))}
         </Flex>
       </Section>
-      {canEdit ? <LineTools line={line} /> : null}
+      {canEdit && !locked ? <LineTools line={line} /> : null}
       {code?.breakline ? (
         <Section>
           <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>

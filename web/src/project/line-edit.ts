@@ -117,17 +117,26 @@ export function proposeCodes(line: Line): void {
 export function proposeNew(code: string, course: HandCourse, what: string): void {
   const { state, propose } = store();
   const key = freeKey(code, state!.document);
-  void propose(sentence(what), { op: 'lines.hand', set: { [key]: handOf(course, { code, lineNumber: '' }, null) }, what });
+  void propose(sentence(what), {
+    op: 'lines.hand',
+    set: { [key]: handOf(course, { code, lineNumber: '' }, null) },
+    what,
+  });
 }
 
 /** Asks for one place on the sheet, then does something with it. */
-export function pick(purpose: string, then: (place: Snapped, doc: ProjectDocument, tables: Tables) => void): void {
+export function pick(
+  purpose: string,
+  then: (place: Snapped, doc: ProjectDocument, tables: Tables) => void,
+  free = false,
+): void {
   store().draw({
     purpose,
     places: [],
     finish: () => undefined,
     course: {
       most: 1,
+      free,
       finish: ([place]) => {
         const { state, tables } = store();
         if (state && tables && place) then(place, state.document, tables);

@@ -33,6 +33,8 @@ export interface Drawing {
   course?: {
     /** So many places end it by themselves; null for as many as one likes. */
     most: number | null;
+    /** Places are taken where the hand points, held by nothing. */
+    free?: boolean;
     finish: (places: Snapped[]) => void;
   };
 }

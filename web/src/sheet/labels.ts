@@ -1,11 +1,13 @@
-import type Flatbush from 'flatbush';
+import Flatbush from 'flatbush';
 import RBush from 'rbush';
 import { formatLength } from '#core/measure';
 import type { Contour } from '#core/terrain';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
 import type { Tables } from '../project/tables.ts';
+import { EM } from '#core/drawing';
 import type { Settings } from '#core/chain';
+import type { SheetLabels } from '../work/plot.worker.ts';
 import type { SheetLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
 
@@ -24,6 +26,7 @@ export function drawLabels(
   tables: Tables | null,
   look: SheetLook,
   settings: Settings,
+  plotted: SheetLabels | null = null,
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
@@ -38,8 +41,47 @@ export function drawLabels(
     return true;
   };
   if (look.contours) contourLabels(context, scene, tables, settings, free);
-  if (look.points && (look.numbers || look.elevations || look.codes))
+  if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
+  else if (look.points && (look.numbers || look.elevations || look.codes))
     pointLabels(context, scene, tables, look, settings, free);
+}
+
+/** Smaller letters cannot be read, CSS pixels. */
+const SMALLEST = 5;
+const indexes = new WeakMap<SheetLabels, Flatbush>();
+
+/** Labels where the drawing has them, as large as on paper at the plot scale. */
+function paperLabels(context: CanvasRenderingContext2D, scene: SheetScene, labels: SheetLabels): void {
+  if (labels.text.length === 0) return;
+  let index = indexes.get(labels);
+  if (!index) {
+    index = new Flatbush(labels.text.length);
+    for (let i = 0; i < labels.text.length; i++) index.add(labels.x[i], labels.y[i], labels.x[i], labels.y[i]);
+    index.finish();
+    indexes.set(labels, index);
+  }
+  const largest = labels.size[0] / scene.scale;
+  const [minX, minY, maxX, maxY] = scene.view();
+  if (largest < SMALLEST || roughly(index, minX, minY, maxX, maxY) > 3 * MOST_LABELLED) return;
+  const room = 30 * labels.size[0];
+  context.textBaseline = 'alphabetic';
+  let font = 0;
+  let ink0 = '';
+  for (const i of index.search(minX - room, minY - room, maxX, maxY)) {
+    const pixels = labels.size[i] / scene.scale;
+    if (pixels < SMALLEST) continue;
+    if (pixels !== font) {
+      font = pixels;
+      context.font = `${pixels * EM.mono}px 'IBM Plex Mono', monospace`;
+    }
+    const colour = ink(labels.ink[i]);
+    if (colour !== ink0) {
+      ink0 = colour;
+      context.fillStyle = colour;
+    }
+    const at = scene.toScreen({ x: labels.x[i], y: labels.y[i], z: 0 });
+    context.fillText(labels.text[i], at.x, at.y);
+  }
 }
 
 type Free = (x: number, y: number, width: number, height: number) => boolean;

@@ -2,8 +2,9 @@ import * as THREE from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import { LINE_STYLES, SYMBOLS, type Code, type CodeList, type LineStyle } from '#core/codes';
-import { drawnPieces, elevationsAlong, type Line } from '#core/linework';
+import { LINE_STYLES, SYMBOLS, type Code, type LineStyle } from '#core/codes';
+import { layerLooks } from '#core/drawing';
+import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
 import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
@@ -122,8 +123,9 @@ export function coursesOf(line: Line, z: ArrayLike<number>, sagitta: number): nu
   });
 }
 
-export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.Object3D | null {
-  const byCode = new Map<string, Code>(list.codes.map((c) => [c.code.toUpperCase(), c]));
+export function lineLayer(tables: Tables, doc: ProjectDocument, origin: Place): THREE.Object3D | null {
+  const byCode = new Map<string, Code>(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
+  const look = layerLooks(doc);
   const group = new THREE.Group();
   for (const style of LINE_STYLES) {
     const place: number[] = [];
@@ -131,7 +133,9 @@ export function lineLayer(tables: Tables, list: CodeList, origin: Place): THREE.
     for (const line of tables.linework.lines) {
       const code = byCode.get(line.code);
       if ((code?.style ?? 'solid') !== style) continue;
-      const ink = colour(code?.ink ?? 'pole');
+      const on = look(layerOf(code));
+      if (!on.visible) continue;
+      const ink = colour(on.ink ?? code?.ink ?? 'pole');
       for (const course of coursesOf(line, tables.points.z, 0.01))
         for (let i = 0; i + 5 < course.length; i += 3)
           for (let k = 0; k < 6; k += 3) {
@@ -166,6 +170,9 @@ export function courseLayer(
   return place.length ? wide(Float32Array.from(place), name, width, 'solid') : null;
 }
 
+/** The shape of a point whose layer is not shown. */
+const UNSEEN = 99;
+
 /** Every point with its symbol; points left out are drawn as crosses in slate, waiting ones in brass. */
 export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place): THREE.Object3D | null {
   const { points, linework } = tables;
@@ -175,9 +182,11 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
   const ink = new Float32Array(n * 3);
   const place = positions(n);
   const list = new Map<string, { shape: number; r: number; g: number; b: number }>();
+  const layerLook = layerLooks(doc);
   for (const c of doc.codeList.codes) {
-    const { r, g, b } = colour(c.ink);
-    list.set(c.code.toUpperCase(), { shape: c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b });
+    const on = layerLook(pointLayerOf(c));
+    const { r, g, b } = colour(on.ink ?? c.ink);
+    list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b }); // prettier-ignore
   }
   const controls = doc.intakes.map((intake) => intake.target === CONTROL);
   const plain = colour('ink');

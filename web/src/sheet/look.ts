@@ -11,6 +11,8 @@ export interface SheetLook {
   contours: boolean;
   tints: boolean;
   difference: boolean;
+  /** Labels by the drawing’s rules, as large as on paper. */
+  plotted: boolean;
 }
 
 export const LOOK_NAME: Record<keyof SheetLook, string> = {
@@ -23,6 +25,7 @@ export const LOOK_NAME: Record<keyof SheetLook, string> = {
   contours: 'contours',
   tints: 'tints',
   difference: 'cut and fill',
+  plotted: 'labels as on paper',
 };
 
 /** What each stage draws until somebody chooses otherwise. */
@@ -37,6 +40,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: false,
     tints: false,
     difference: false,
+    plotted: false,
   },
   book: {
     points: true,
@@ -48,6 +52,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: true,
     tints: false,
     difference: false,
+    plotted: false,
   },
   lines: {
     points: true,
@@ -59,6 +64,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: false,
     tints: false,
     difference: false,
+    plotted: true,
   },
   ground: {
     points: false,
@@ -70,6 +76,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: true,
     tints: true,
     difference: false,
+    plotted: false,
   },
   quantities: {
     points: false,
@@ -81,6 +88,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: true,
     tints: false,
     difference: true,
+    plotted: false,
   },
   handover: {
     points: true,
@@ -92,6 +100,7 @@ const FIRST: Record<Stage, SheetLook> = {
     contours: true,
     tints: false,
     difference: false,
+    plotted: false,
   },
 };
 

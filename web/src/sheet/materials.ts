@@ -94,7 +94,9 @@ export function symbolMaterial(): THREE.ShaderMaterial {
         tint = ink;
         kind = shape;
         gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-        gl_PointSize = (shape < 0.5 ? 7.0 : 15.0) * ratio * scale;
+        gl_PointSize = shape > 90.0 ? 0.0 : (shape < 0.5 ? 7.0 : 15.0) * ratio * scale;
+        // A point of a layer that is not shown stands outside all views.
+        if (shape > 90.0) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: `
       varying vec3 tint;

@@ -15,7 +15,7 @@ export function layersOf(tables: Tables, state: ProjectState | null, s: SheetSce
   const measures = tables.summary.surfaces[0];
   return [
     ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
-    ['lines', () => (state ? lineLayer(tables, state.document.codeList, s.origin) : null), ORDER.lines],
+    ['lines', () => (state ? lineLayer(tables, state.document, s.origin) : null), ORDER.lines],
     ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
     [
       'triangles',

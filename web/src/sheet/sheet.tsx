@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Stage } from '#core/chain';
+import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
@@ -11,6 +12,8 @@ import { drawLabels } from './labels.ts';
 import { layersOf } from './revision-layers.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
+import { plotWork } from '../work/workers.ts';
+import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
 import { snapAt, type Snapped } from './snap.ts';
 import { addPlace } from '../project/drawing-bar.tsx';
@@ -74,6 +77,7 @@ const LOOKS: (keyof SheetLook)[] = [
   'contours',
   'tints',
   'difference',
+  'plotted',
 ];
 
 /** The drawing: plan or 3D, always there, always showing what the ledger shows. */
@@ -101,7 +105,13 @@ export function Sheet({
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
   const { state, tables, selection, pending, drawing, sketch } = useProject();
   const { looks, spatial, setSpatial, toggle } = useLook();
+  const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
+  // What layers look like changes nothing that is computed, yet all that is drawn.
+  const layerLook = useMemo(
+    () => JSON.stringify(state?.document.drawing.layers ?? {}),
+    [state?.document.drawing.layers],
+  );
   const settings = state?.document.settings;
   const fitted = useRef('');
   const others = useRef<HTMLDivElement>(null);
@@ -158,10 +168,26 @@ export function Sheet({
     s.onDrawn = () => {
       setScale(s.scale);
       placeOthers(s);
-      if (labels.current && settings) drawLabels(labels.current, s, tables, look, settings);
+      if (labels.current && settings) drawLabels(labels.current, s, tables, look, settings, plotted);
     };
     s.draw();
-  }, [tables, look, settings, ready]);
+  }, [tables, look, settings, ready, plotted]);
+
+  // Labels by the drawing's rules, worked out once for a revision.
+  useEffect(() => {
+    if (!tables || !state || !look.plotted) return;
+    let wanted = true;
+    const { points, lines, contours } = tables.stages;
+    plotWork()
+      .labels({ project: state.project.id, points, lines, contours }, state.document)
+      .then(
+        (made) => wanted && setPlotted(made),
+        () => undefined,
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [tables, look.plotted, state?.document.drawing, state?.document.settings.plotScale]);
 
   // The local origin follows the first data that comes.
   useEffect(() => {
@@ -197,7 +223,7 @@ export function Sheet({
       wanted = false;
     };
     // Layers are rebuilt for a revision or for other colours, not for every document object.
-  }, [tables, colours, ready]);
+  }, [tables, colours, ready, layerLook]);
 
   useEffect(() => {
     const s = scene.current;
@@ -342,7 +368,10 @@ export function Sheet({
     const places = drawing?.places ?? [];
     const z = s.meanElevation + s.origin.z;
     const course = places.flatMap((p) => [p.x, p.y, z]);
-    const held = drawing?.course && cursor && tables ? snapAt(tables, cursor.x, cursor.y, SNAP_PIXELS * s.scale) : null;
+    const held =
+      drawing?.course && !drawing.course.free && cursor && tables
+        ? snapAt(tables, cursor.x, cursor.y, SNAP_PIXELS * s.scale)
+        : null;
     setHeld(held?.by ?? null);
     if (cursor && places.length) course.push(held?.x ?? cursor.x, held?.y ?? cursor.y, z);
     if (cursor && places.length && !drawing?.course) course.push(places[0].x, places[0].y, z);
@@ -414,12 +443,24 @@ export function Sheet({
     if (drawing) {
       addPlace(
         drawing,
-        drawing.course ? snapAt(tables, at.x, at.y, SNAP_PIXELS * s.scale) : { x: at.x, y: at.y, by: 'free', row: -1 },
+        drawing.course && !drawing.course.free
+          ? snapAt(tables, at.x, at.y, SNAP_PIXELS * s.scale)
+          : { x: at.x, y: at.y, by: 'free', row: -1 },
       );
       return;
     }
-    useProject.getState().select(pickAt(s, tables, look, at.px, at.py));
+    useProject.getState().select(pickAt(s, tables, look, at.px, at.py, untouched));
   };
+
+  const untouched = useMemo(() => {
+    if (!state) return undefined;
+    const { layers } = state.document.drawing;
+    const byCode = new Map(state.document.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
+    return (line: { code: string }): boolean => {
+      const own = layers[layerOf(byCode.get(line.code))] as (typeof layers)[string] | undefined;
+      return own !== undefined && (own.locked === true || own.visible === false);
+    };
+  }, [state?.document.drawing.layers, state?.document.codeList]);
 
   const ground = cursor && tables ? tables.ground.at(cursor.x, cursor.y) : null;
   const unit = settings?.unit ?? 'm';

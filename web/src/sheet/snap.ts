@@ -88,13 +88,20 @@ const oneSide = (l: Line, i: number) => {
 };
 
 /** The line nearest to a place within reach, other than one. */
-export function lineNear(tables: Tables, x: number, y: number, reach: number, except = ''): Line | null {
+export function lineNear(
+  tables: Tables,
+  x: number,
+  y: number,
+  reach: number,
+  except = '',
+  untouched: (line: Line) => boolean = () => false,
+): Line | null {
   const { tree, line, side } = sideIndex(tables.linework.lines);
   let best: Line | null = null;
   let nearest = reach;
   for (const h of tree?.search(x - reach, y - reach, x + reach, y + reach) ?? []) {
     const l = tables.linework.lines[line[h]];
-    if (l.key === except) continue;
+    if (l.key === except || untouched(l)) continue;
     const { off } = nearestSide(oneSide(l, side[h]), { x, y });
     if (off < nearest) [best, nearest] = [l, off];
   }

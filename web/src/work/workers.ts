@@ -1,10 +1,12 @@
 import { wrap, type Remote } from 'comlink';
 import type { ChainWork } from './chain.worker.ts';
 import type { IntakeWork } from './intake.worker.ts';
+import type { PlotWork } from './plot.worker.ts';
 import type { SheetWork } from './sheet.worker.ts';
 
 let chain: Remote<ChainWork> | null = null;
 let sheet: Remote<SheetWork> | null = null;
+let plot: Remote<PlotWork> | null = null;
 
 export const chainWork = (): Remote<ChainWork> =>
   (chain ??= wrap<ChainWork>(
@@ -15,6 +17,9 @@ export const sheetWork = (): Remote<SheetWork> =>
   (sheet ??= wrap<SheetWork>(
     new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheet' }),
   ));
+
+export const plotWork = (): Remote<PlotWork> =>
+  (plot ??= wrap<PlotWork>(new Worker(new URL('./plot.worker.ts', import.meta.url), { type: 'module', name: 'plot' })));
 
 /** A worker for one intake; ended with it, which also stops whatever it is reading. */
 export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void } {

@@ -4,7 +4,7 @@ import { ATTRIBUTE_TYPES, INKS, LABEL_PARTS, LINE_STYLES, SYMBOLS, type Code, ty
 import { fromMetres, METRES_IN, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 
-const Label = chakra('label', { base: { display: 'contents', fontSize: '13px' } });
+const Label = chakra('div', { base: { display: 'contents', fontSize: '13px' } });
 const Two = ({ name, children }: { name: string; children: ReactNode }) => (
   <Label>
     <Box as="span" color="slate" fontSize="12px" alignSelf="center">

@@ -119,7 +119,7 @@ export function KeptLists({
             </Box>
           ) : (
             <chakra.table width="100%" borderCollapse="collapse">
-              <HeadRow names={['Code', 'What it is', 'Would', 'Take']} />
+              <HeadRow align="left" names={['Code', 'What it is', 'Would', 'Take']} />
               <tbody>
                 {rows.map((r) => (
                   <tr key={r.code}>
@@ -167,7 +167,7 @@ export function KeptLists({
           </Box>
         ) : (
           <chakra.table width="100%" borderCollapse="collapse" aria-label="kept lists">
-            <HeadRow names={['List', 'Client', 'Team', 'Codes', 'Revision', '']} />
+            <HeadRow align="left" names={['List', 'Client', 'Team', 'Codes', 'Revision', '']} />
             <tbody>
               {cards.map((c) => (
                 <tr key={c.id}>

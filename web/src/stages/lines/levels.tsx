@@ -1,11 +1,10 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
-import { pairsOf, pipeRuns, type ProjectDocument } from '#core/chain';
-import type { Pair, Run } from '#core/linework';
+import { useState } from 'react';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { useLevels } from '../../project/levels.ts';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
@@ -14,20 +13,14 @@ import { LongSection } from './long-section.tsx';
 
 const Cell = chakra('td', { base: BODY_CELL });
 
-export function levelsOf(doc: ProjectDocument, tables: Tables): { pairs: Pair[]; runs: Run[] } {
-  const { points } = tables;
-  const levels = { ...points, description: Array.from(points.x, (_, row) => points.description.get(row)) };
-  const pairs = pairsOf(doc, levels);
-  return { pairs, runs: pipeRuns(doc, levels, tables.linework.lines, pairs) };
-}
-
 /** Two levels in one place: pairs with their depths, and pipes from chamber to chamber with inverts and gradients. */
 export function Levels({ tables }: { tables: Tables }) {
   const { state, select } = useProject();
   const doc = state!.document;
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
-  const { pairs, runs } = useMemo(() => levelsOf(doc, tables), [doc, tables]);
+  const levels = useLevels();
+  const { pairs, runs } = levels ?? { pairs: [], runs: [] };
   const [line, setLine] = useState<string | null>(null);
   const { points } = tables;
   const name = (row: number): string =>
@@ -36,6 +29,7 @@ export function Levels({ tables }: { tables: Tables }) {
     select({ kind: 'point', row });
     sheetHandle.current?.show(points.x[row], points.y[row]);
   };
+  if (!levels) return <Empty>working …</Empty>;
   if (pairs.length === 0)
     return (
       <Empty>

@@ -181,7 +181,7 @@ export function LineWordsLeaf() {
       {learnt && learnt.unknown.length > 0 ? (
         <Leaf head="Words that are not known yet, and what they are taken for">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="unknown words">
-            <HeadRow names={['Word', 'Times', 'Stands in', 'Probably', 'Why']} />
+            <HeadRow align="left" names={['Word', 'Times', 'Stands in', 'Probably', 'Why']} />
             <tbody>
               {learnt.unknown.map((u) => (
                 <tr key={u.word}>
@@ -304,7 +304,7 @@ export function LineWordsLeaf() {
           </chakra.label>
         </Flex>
         <chakra.table width="100%" borderCollapse="collapse" aria-label="line words">
-          <HeadRow names={['Word', 'What it does']} />
+          <HeadRow align="left" names={['Word', 'What it does']} />
           <tbody>
             {MEANINGS.map((m) => (
               <tr key={m}>

@@ -12,6 +12,8 @@ import { sheetHandle } from '../../sheet/sheet.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 import { CodeListEditor } from './code-list.tsx';
 import { Levels } from './levels.tsx';
+import { LayersLeaf } from './layers-leaf.tsx';
+import { PlotsLeaf } from './plots-leaf.tsx';
 import { LineWordsLeaf } from './line-words.tsx';
 import { InkLine } from './ink.tsx';
 
@@ -57,6 +59,10 @@ export function Lines() {
             <LineWordsLeaf />
           ) : leaf === 'levels' ? (
             <Levels tables={tables} />
+          ) : leaf === 'layers' ? (
+            <LayersLeaf tables={tables} />
+          ) : leaf === 'plots' ? (
+            <PlotsLeaf tables={tables} />
           ) : (
             <LineTable tables={tables} />
           )}
@@ -66,12 +72,14 @@ export function Lines() {
   );
 }
 
-type LeafName = 'lines' | 'codes' | 'words' | 'levels';
+type LeafName = 'lines' | 'codes' | 'words' | 'levels' | 'layers' | 'plots';
 const LEAVES: [LeafName, string][] = [
   ['lines', 'Lines'],
   ['codes', 'Code list'],
   ['words', 'Line words'],
   ['levels', 'Two levels'],
+  ['layers', 'Layers'],
+  ['plots', 'Plots'],
 ];
 
 /** Begins a line by hand: a code, then its places on the sheet or typed. */

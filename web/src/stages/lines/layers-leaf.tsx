@@ -1,0 +1,260 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useMemo } from 'react';
+import { INKS, LABEL_PARTS, readDescription } from '#core/codes';
+import { indexesOf, LABEL_CORNERS, STATE, type LabelPart } from '#core/chain';
+import {
+  isControlIntake,
+  layerOfPoint,
+  layersOf,
+  METRIC_SCALES,
+  FEET_PER_INCH,
+  scaleName,
+  type Layer,
+} from '#core/drawing';
+import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { useProject } from '../../project/store.ts';
+import type { Tables } from '../../project/tables.ts';
+
+const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
+
+const CORNER: Record<(typeof LABEL_CORNERS)[number], string> = {
+  'up-right': 'above, right',
+  'down-right': 'below, right',
+  'up-left': 'above, left',
+  'down-left': 'below, left',
+};
+
+/** How all is drawn: plot scale, labels, layers. What is seen is what is exported. */
+export function LayersLeaf({ tables }: { tables: Tables }) {
+  const { state, make, busy } = useProject();
+  const doc = state!.document;
+  const { drawing, settings } = doc;
+  const canEdit = !busy && (state!.project.role === 'owner' || state!.project.role === 'surveyor');
+  const layers = useMemo(() => layersOf(doc, tables.linework.lines, pointLayers(doc, tables), tables.contours.length), [doc, tables]); // prettier-ignore
+  const scales = settings.unit === 'm' ? METRIC_SCALES : FEET_PER_INCH.map((f) => f * 12);
+  const look = (layer: Layer, part: object): void => {
+    const own = { ...doc.drawing.layers[layer.name], ...part };
+    const kept = Object.fromEntries(Object.entries(own).filter(([, v]) => v !== undefined));
+    void make({ op: 'drawing.layer', layer: layer.name, look: Object.keys(kept).length ? kept : null });
+  };
+  const label = (part: LabelPart, set: object): void =>
+    void make({
+      op: 'drawing.set',
+      drawing: { labels: { ...drawing.labels, [part]: { ...drawing.labels[part], ...set } } },
+    });
+  return (
+    <Flex direction="column" gap="10px" height="100%" minHeight="0" overflow="auto">
+      <Leaf head="On paper">
+        <Flex gap="14px" p="2px 12px 10px" wrap="wrap" align="center" fontSize="13px">
+          <chakra.label display="inline-flex" gap="6px" alignItems="center">
+            plot scale
+            <Pick
+              aria-label="plot scale"
+              disabled={!canEdit}
+              value={settings.plotScale}
+              onChange={(e) => void make({ op: 'settings.set', settings: { plotScale: Number(e.target.value) } })}
+            >
+              {[...new Set([...scales, settings.plotScale])]
+                .sort((a, b) => a - b)
+                .map((s) => (
+                  <option key={s} value={s}>
+                    {scaleName(s, settings.unit)}
+                  </option>
+                ))}
+            </Pick>
+          </chakra.label>
+          <Size
+            name="symbols mm"
+            value={drawing.symbolSize}
+            disabled={!canEdit}
+            set={(symbolSize) => void make({ op: 'drawing.set', drawing: { symbolSize } })}
+          />
+          <Size
+            name="lines mm"
+            value={drawing.lineWidth}
+            disabled={!canEdit}
+            set={(lineWidth) => void make({ op: 'drawing.set', drawing: { lineWidth } })}
+          />
+        </Flex>
+      </Leaf>
+      <Leaf head="Labels beside points, unless their code says otherwise">
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="labels">
+          <HeadRow align="left" names={['Label', 'Layer', 'Place', 'Letters mm']} />
+          <tbody>
+            {LABEL_PARTS.map((part) => {
+              const rule = drawing.labels[part];
+              return (
+                <tr key={part}>
+                  <Cell>
+                    <chakra.label display="inline-flex" gap="6px" alignItems="center">
+                      <input
+                        type="checkbox"
+                        disabled={!canEdit}
+                        checked={rule.on}
+                        onChange={(e) => label(part, { on: e.target.checked })}
+                      />
+                      {part}
+                    </chakra.label>
+                  </Cell>
+                  <Cell>
+                    <Field
+                      key={rule.layer}
+                      fontFamily="mono"
+                      width="140px"
+                      aria-label={`layer of ${part} labels`}
+                      disabled={!canEdit}
+                      defaultValue={rule.layer}
+                      maxLength={31}
+                      onBlur={(e) =>
+                        e.target.value.trim() &&
+                        e.target.value !== rule.layer &&
+                        label(part, { layer: e.target.value.trim().toUpperCase() })
+                      }
+                    />
+                  </Cell>
+                  <Cell>
+                    <Pick
+                      aria-label={`place of ${part} labels`}
+                      disabled={!canEdit}
+                      value={rule.corner}
+                      onChange={(e) => label(part, { corner: e.target.value })}
+                    >
+                      {LABEL_CORNERS.map((c) => (
+                        <option key={c} value={c}>
+                          {CORNER[c]}
+                        </option>
+                      ))}
+                    </Pick>
+                  </Cell>
+                  <Cell>
+                    <Size
+                      label={`size of ${part} labels, mm`}
+                      value={rule.size}
+                      disabled={!canEdit}
+                      set={(size) => label(part, { size })}
+                    />
+                  </Cell>
+                </tr>
+              );
+            })}
+          </tbody>
+        </chakra.table>
+        <Box p="4px 12px 8px" color="slate" fontSize="12px">
+          A label is moved by hand on its point’s card. {Object.keys(drawing.moved).length || 'None'} moved so far.
+        </Box>
+      </Leaf>
+      <Leaf head="Layers">
+        <chakra.table width="100%" borderCollapse="collapse" aria-label="layers">
+          <HeadRow align="left" names={['Layer', 'Points', 'Lines', 'Seen', 'Locked', 'Ink', 'Lines mm']} />
+          <tbody>
+            {layers.map((l) => (
+              <tr key={l.name}>
+                <Cell fontFamily="mono" fontSize="12px">
+                  {l.name}
+                  {l.labels ? <Aside fontSize="11px"> labels</Aside> : null}
+                </Cell>
+                <Cell>
+                  <Num>{l.points || ''}</Num>
+                </Cell>
+                <Cell>
+                  <Num>{l.lines || ''}</Num>
+                </Cell>
+                <Cell>
+                  <input
+                    type="checkbox"
+                    aria-label={`${l.name} is seen`}
+                    disabled={!canEdit}
+                    checked={l.visible}
+                    onChange={(e) => look(l, { visible: e.target.checked ? undefined : false })}
+                  />
+                </Cell>
+                <Cell>
+                  <input
+                    type="checkbox"
+                    aria-label={`${l.name} is locked`}
+                    disabled={!canEdit}
+                    checked={l.locked}
+                    onChange={(e) => look(l, { locked: e.target.checked || undefined })}
+                  />
+                </Cell>
+                <Cell>
+                  <Pick
+                    aria-label={`ink of layer ${l.name}`}
+                    disabled={!canEdit}
+                    value={l.ink ?? ''}
+                    onChange={(e) => look(l, { ink: e.target.value || undefined })}
+                  >
+                    <option value="">of its codes</option>
+                    {INKS.map((k) => (
+                      <option key={k}>{k}</option>
+                    ))}
+                  </Pick>
+                </Cell>
+                <Cell>
+                  <Size
+                    label={`width of lines on ${l.name}, mm`}
+                    value={l.width}
+                    disabled={!canEdit}
+                    set={(width) => look(l, { width: width === drawing.lineWidth ? undefined : width })}
+                  />
+                </Cell>
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+      </Leaf>
+    </Flex>
+  );
+}
+
+/** The layer of every point that is used. */
+function* pointLayers(doc: Parameters<typeof indexesOf>[0], { points }: Tables): Generator<string> {
+  const indexOf = indexesOf(doc);
+  const seen = new Map<string, string>();
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used) continue;
+    const intake = points.intake[row];
+    const control = isControlIntake(doc, intake);
+    const text = control ? 'control' : points.description.get(row);
+    const key = `${control ? 'c' : doc.intakes[intake].words ? intake : ''} ${text}`;
+    let layer = seen.get(key);
+    if (!layer)
+      seen.set(key, (layer = layerOfPoint(control ? [] : readDescription(text, indexOf(intake)).items, control)));
+    yield layer;
+  }
+}
+
+/** A size in millimetres, taken when one leaves the field. */
+export function Size({
+  name,
+  label,
+  value,
+  disabled,
+  set,
+}: {
+  name?: string;
+  label?: string;
+  value: number;
+  disabled: boolean;
+  set: (mm: number) => void;
+}) {
+  return (
+    <chakra.label display="inline-flex" gap="6px" alignItems="center">
+      {name}
+      <Field
+        key={value}
+        width="58px"
+        numeric
+        aria-label={label ?? name}
+        disabled={disabled}
+        defaultValue={String(value)}
+        onBlur={(e) => {
+          const read = Number(e.target.value.replace(',', '.'));
+          if (Number.isFinite(read) && read >= 0.05 && read <= 20 && read !== value) set(read);
+          else e.target.value = String(value);
+        }}
+      />
+    </chakra.label>
+  );
+}

@@ -1,0 +1,168 @@
+import { expose, transfer } from 'comlink';
+import {
+  pairsOf,
+  pipeRuns,
+  unpackContours,
+  unpackLineColumns,
+  unpackPoints,
+  type Plot,
+  type PointTable,
+  type ProjectDocument,
+} from '#core/chain';
+import type { Pair, Run } from '#core/linework';
+import { drawPlan, EM, layOutPlot, placeLabels, type Mark, type PlotContent, type PlotFacts } from '#core/drawing';
+import type { Ink } from '#core/codes';
+
+// Plots and labels, worked out beside the page from settled results.
+
+export interface PlotSource {
+  project: string;
+  points: string;
+  lines: string;
+  contours: string;
+}
+
+/** Labels of a whole project at its plot scale: where each line of letters begins, and its height, in metres. */
+export interface SheetLabels {
+  x: Float64Array;
+  y: Float64Array;
+  size: Float32Array;
+  text: string[];
+  ink: Ink[];
+  leftAway: number;
+}
+
+const blocks = new Map<string, Promise<Uint8Array>>();
+const contents = new Map<string, Promise<PlotContent & { table: PointTable }>>();
+
+function block(project: string, hash: string): Promise<Uint8Array> {
+  let found = blocks.get(hash);
+  if (!found) {
+    found = fetch(`/api/projects/${project}/results/${hash}`).then(async (r) => {
+      if (!r.ok) throw new Error('A result could not be fetched.');
+      return new Uint8Array(await r.arrayBuffer());
+    });
+    blocks.set(hash, found);
+    if (blocks.size > 9) blocks.delete(blocks.keys().next().value!);
+  }
+  return found;
+}
+
+function contentOf({ project, points, lines, contours }: PlotSource): Promise<PlotContent & { table: PointTable }> {
+  const key = `${points} ${lines} ${contours}`;
+  let found = contents.get(key);
+  if (!found) {
+    found = Promise.all([points, lines, contours].map((h) => block(project, h))).then(([p, l, c]) => {
+      const table = unpackPoints(p);
+      return {
+        table,
+        points: {
+          ...table,
+          number: (row: number) => table.number[row],
+          description: (row: number) => table.description[row],
+        },
+        lines: unpackLineColumns(l).lines,
+        contours: unpackContours(c),
+      };
+    });
+    contents.set(key, found);
+    if (contents.size > 2) contents.delete(contents.keys().next().value!);
+  }
+  return found;
+}
+
+const FACES = { text: 'sans-serif', bold: 'sans-serif', mono: 'monospace' } as const;
+
+const work = {
+  /** A plot as it will be printed, `pixels` wide, with what was left away. */
+  async preview(source: PlotSource, document: ProjectDocument, plot: Plot, facts: PlotFacts, pixels: number) {
+    const page = layOutPlot(document, plot, await contentOf(source), facts);
+    const perMm = pixels / page.width;
+    const canvas = new OffscreenCanvas(pixels, Math.round(page.height * perMm));
+    const context = canvas.getContext('2d')!;
+    context.fillStyle = css([1, 1, 1]);
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.setTransform(perMm, 0, 0, -perMm, 0, canvas.height);
+    for (const mark of page.marks) paint(context, mark);
+    const bitmap = canvas.transferToImageBitmap();
+    return transfer({ bitmap, labelsLeftAway: page.labelsLeftAway, marks: page.marks.length }, [bitmap]);
+  },
+
+  /** Two levels in one place, and pipes from chamber to chamber. */
+  async levels(source: PlotSource, document: ProjectDocument): Promise<{ pairs: Pair[]; runs: Run[] }> {
+    const { table, lines } = await contentOf(source);
+    const pairs = pairsOf(document, table);
+    return { pairs, runs: pipeRuns(document, table, lines, pairs) };
+  },
+
+  async labels(source: PlotSource, document: ProjectDocument): Promise<SheetLabels> {
+    const content = await contentOf(source);
+    const everywhere = { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 };
+    const plan = drawPlan(document, content.points, [], [], everywhere, 1);
+    const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
+    const perMetre = 1000 / document.settings.plotScale;
+    const paper = <T extends { x: number; y: number }>(v: T): T => ({
+      ...v,
+      x: (v.x - ox) * perMetre,
+      y: (v.y - oy) * perMetre,
+    });
+    const { placed, leftAway } = placeLabels(
+      plan.labels.map(paper),
+      plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
+    );
+    const out: SheetLabels = {
+      x: Float64Array.from(placed, (l) => ox + l.textX / perMetre),
+      y: Float64Array.from(placed, (l) => oy + l.textY / perMetre),
+      size: Float32Array.from(placed, (l) => l.size / perMetre),
+      text: placed.map((l) => l.text),
+      ink: placed.map((l) => l.ink),
+      leftAway,
+    };
+    return transfer(out, [out.x.buffer, out.y.buffer, out.size.buffer] as ArrayBuffer[]);
+  },
+};
+
+const css = ([r, g, b]: readonly [number, number, number]): string =>
+  `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
+
+function paint(context: OffscreenCanvasRenderingContext2D, mark: Mark): void {
+  context.save();
+  if (mark.inside) {
+    const { left, bottom, width, height } = mark.inside;
+    context.beginPath();
+    context.rect(left, bottom, width, height);
+    context.clip();
+  }
+  if (mark.kind === 'text') {
+    context.translate(mark.x, mark.y);
+    context.rotate(mark.turn ?? 0);
+    context.scale(0.1, -0.1);
+    // Letters are set ten times as large and drawn smaller: engines round small sizes.
+    context.font = `${mark.face === 'bold' ? 'bold ' : ''}${mark.size * EM[mark.face] * 10}px ${FACES[mark.face]}`;
+    context.fillStyle = css(mark.colour);
+    context.textAlign = mark.align === 'middle' ? 'center' : mark.align;
+    context.fillText(mark.text, 0, 0);
+  } else {
+    context.beginPath();
+    if (mark.kind === 'circle') context.arc(mark.x, mark.y, mark.radius, 0, 2 * Math.PI);
+    else {
+      context.moveTo(mark.places[0], mark.places[1]);
+      for (let i = 2; i < mark.places.length; i += 2) context.lineTo(mark.places[i], mark.places[i + 1]);
+      if (mark.closed) context.closePath();
+      if (mark.dash) context.setLineDash([...mark.dash]);
+    }
+    const filled = mark.kind === 'circle' ? (mark.filled ? mark.colour : null) : (mark.fill ?? null);
+    if (filled) {
+      context.fillStyle = css(filled);
+      context.fill();
+    }
+    context.lineWidth = mark.width;
+    context.lineJoin = 'round';
+    context.strokeStyle = css(mark.colour);
+    context.stroke();
+  }
+  context.restore();
+}
+
+export type PlotWork = typeof work;
+expose(work);
