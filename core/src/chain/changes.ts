@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { codeListSchema, wordsSchema } from './code-list-schema.ts';
+import { pointSetSchema } from './point-set-schema.ts';
 import { drawingSchema, layerSchema, plotSchema } from './drawing-schema.ts';
 import { changeDrawing, describeDrawing, drawingTouches } from './drawing-changes.ts';
 import {
@@ -37,6 +38,7 @@ const editChange = z.object({
       'y',
       'z',
       'off',
+      'full',
       'standing',
       'height',
       'circle',
@@ -112,6 +114,13 @@ export const changeSchema = z.discriminatedUnion('op', [
     key: z.string().max(120),
     to: z.tuple([z.number().min(-500).max(500), z.number().min(-500).max(500)]).nullable(),
   }),
+  z.object({
+    op: z.literal('points.set'),
+    id: z.string().min(1).max(40),
+    set: pointSetSchema.nullable(),
+    at: z.int().min(0).optional(),
+  }),
+  z.object({ op: z.literal('intake.light'), id: z.string(), light: z.boolean() }),
   z.object({ op: z.literal('line.ground'), key: z.string().max(200), used: z.boolean() }),
 ]);
 export type Change = z.infer<typeof changeSchema>;
@@ -145,6 +154,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.words':
+    case 'intake.light':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':
@@ -215,6 +225,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       }
       return yes({ handLines }, { op: 'lines.hand', set: before, what: `back: ${change.what}`.slice(0, 200) });
     }
+    case 'points.set': {
+      const at = doc.pointSets.findIndex((s) => s.id === change.id);
+      if (!change.set && at < 0) return no('This set is no longer there.');
+      const pointSets = doc.pointSets.filter((s) => s.id !== change.id);
+      if (change.set) pointSets.splice(change.at ?? (at < 0 ? pointSets.length : at), 0, change.set);
+      return yes(
+        { pointSets },
+        { op: 'points.set', id: change.id, set: at < 0 ? null : doc.pointSets[at], ...(at < 0 ? {} : { at }) },
+      );
+    }
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':
@@ -239,6 +259,7 @@ type IntakeChange = Extract<
       | 'intake.switch'
       | 'intake.layout'
       | 'intake.words'
+      | 'intake.light'
       | 'intake.bookLayout'
       | 'intake.prefix'
       | 'intake.numbers'
@@ -268,6 +289,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ prefix: change.prefix || undefined }, { op: change.op, id, prefix: before.prefix ?? '' }];
     case 'intake.bookLayout':
       return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
+    case 'intake.light':
+      return [{ light: change.light || undefined }, { op: change.op, id, light: before.light ?? false }];
     case 'intake.words':
       return [{ words: change.words ?? undefined }, { op: change.op, id, words: before.words ?? null }];
     case 'intake.numbers':
@@ -335,6 +358,10 @@ export function describeChange(change: Change): string {
       return change.prefix
         ? `put ${change.prefix} before the numbers of a file`
         : 'took the sign off the numbers of a file';
+    case 'intake.light':
+      return change.light ? 'made the points of a file light' : 'made the points of a file full';
+    case 'points.set':
+      return change.set ? `set the points “${change.set.name}”` : 'took a set of points away';
     case 'intake.words':
       return change.words ? 'said which line words a crew uses' : 'put a file back to the words of the list';
     case 'intake.bookLayout':
@@ -465,6 +492,7 @@ export const FIELD_NAME: Record<string, string> = {
   y: 'north',
   z: 'elevation',
   off: 'use',
+  full: 'light or full',
   standing: 'standing',
   height: 'height',
   circle: 'circle',
@@ -500,6 +528,7 @@ export function changeTouches(change: Change): string[] {
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.words':
+    case 'intake.light':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':
@@ -534,6 +563,8 @@ export function changeTouches(change: Change): string[] {
       return [`query/${change.key}`];
     case 'lines.hand':
       return Object.keys(change.set).map((k) => `hand/${k}`);
+    case 'points.set':
+      return [`set/${change.id}`];
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':

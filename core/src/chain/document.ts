@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { DEFAULT_CODE_LIST, DEFAULT_WORDS, MEANINGS, type CodeList } from '#core/codes';
 import { codeListSchema, wordsSchema } from './code-list-schema.ts';
+import { pointSetSchema } from './point-set-schema.ts';
 import { drawingSchema, START_DRAWING, type DrawingSettings } from './drawing-schema.ts';
 
 /** Coordinates in metres that are places on earth. */
@@ -170,6 +171,8 @@ export const intakeSchema = z.object({
   /** How its rows become records, where a book is neither in the open text form nor LandXML. */
   bookLayout: bookLayoutSchema.optional(),
   on: z.boolean(),
+  /** Its points are heights of the ground that nobody needs a number for. */
+  light: z.boolean().optional(),
   /** Its crew’s line words, where they are not those of the project’s list. */
   words: wordsSchema.optional(),
   /** Stands before the number of each of its points, to tell files apart. */
@@ -196,6 +199,8 @@ export const pointEditSchema = z.object({
   y: coordinate.optional(),
   z: elevation.nullable().optional(),
   off: z.boolean().optional(),
+  /** A light point that is a full one, with number and label. */
+  full: z.boolean().optional(),
   /** Of a control point. */
   standing: standingSchema.optional(),
   /** Of a record of a book: instrument, target or antenna height m; readings radians and m; face; role. */
@@ -362,6 +367,7 @@ export const documentSchema = z.object({
   linesOutOfGround: z.array(z.string().max(200)).max(10_000),
   /** Lines by hand, by their keys. */
   handLines: z.record(z.string().max(200), handLineSchema),
+  pointSets: z.array(pointSetSchema).max(200),
   /** How all is drawn: layers, labels, plots. */
   drawing: drawingSchema,
 });
@@ -444,6 +450,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   accepted: {},
   linesOutOfGround: [],
   handLines: {},
+  pointSets: [],
   drawing: structuredClone(START_DRAWING),
 });
 
@@ -453,6 +460,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     ...kept,
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
+    pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
     drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },
     handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},
     settings: { ...START_SETTINGS, ...kept.settings },

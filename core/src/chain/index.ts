@@ -11,6 +11,8 @@ export * from './ground.ts';
 export * from './memory.ts';
 export * from './run.ts';
 export * from './packs.ts';
+export * from './point-set-schema.ts';
+export * from './point-sets.ts';
 export * from './drawing-schema.ts';
 export * from './hand-lines.ts';
 export * from './pairs.ts';

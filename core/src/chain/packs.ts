@@ -60,6 +60,7 @@ export function unpackPoints(block: Uint8Array): PointTable {
     description: text(c, 'description'),
     state: u8(c, 'state'),
     edited: u8(c, 'edited'),
+    light: u8(c, 'light'),
     sdPlan: c.sdPlan as Float32Array,
     sdHeight: c.sdHeight as Float32Array,
   };

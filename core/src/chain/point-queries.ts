@@ -183,7 +183,8 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
   const again = new Map<string, number[]>();
   for (let row = 0; row < points.x.length; row++) {
     const number = points.number[row];
-    if (number === '' || points.state[row] === STATE.off || points.state[row] === STATE.leftOut) continue;
+    if (number === '' || points.light[row] || points.state[row] === STATE.off || points.state[row] === STATE.leftOut)
+      continue;
     if (doc.intakes[points.intake[row]].target === CONTROL) continue;
     const known = first.get(number);
     if (known === undefined) first.set(number, row);

@@ -20,6 +20,8 @@ export interface PointTable {
   state: Uint8Array;
   /** 1 where a person changed something. */
   edited: Uint8Array;
+  /** 1 where a point is a height of the ground only: no number is asked for, no label drawn. */
+  light: Uint8Array;
   /** Standard deviations in plan and in height, m; NaN where nothing is known of them. */
   sdPlan: Float32Array;
   sdHeight: Float32Array;
@@ -72,6 +74,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     description: new Array<string>(total),
     state: new Uint8Array(total),
     edited: new Uint8Array(total),
+    light: new Uint8Array(total),
     sdPlan: new Float32Array(total).fill(NaN),
     sdHeight: new Float32Array(total).fill(NaN),
   };
@@ -94,6 +97,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
       if (read.waits?.[i]) table.state[at] = STATE.waits;
       const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
+      if (intake.light && !edit?.full) table.light[at] = 1;
       if (edit) {
         table.edited[at] = 1;
         if (edit.number !== undefined) table.number[at] = edit.number;
@@ -108,7 +112,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
         if (edit.off) table.state[at] = STATE.off;
       }
       if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
-      if (own && table.state[at] === STATE.used) decideNumber(table, at, intake, own, names);
+      if (own && table.state[at] === STATE.used && !table.light[at]) decideNumber(table, at, intake, own, names);
     }
   });
   return table;

@@ -23,7 +23,7 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 8;
+export const CHAIN_VERSION = 9;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -70,6 +70,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
       i.form ?? null,
       i.on,
       i.prefix ?? null,
+      i.light ?? false,
       i.numbers,
       i.placement?.matrix ?? null,
       i.system ?? null,

@@ -43,6 +43,7 @@ export interface PlanPoints {
   state: ArrayLike<number>;
   intake: ArrayLike<number>;
   fileRow: ArrayLike<number>;
+  light?: ArrayLike<number>;
   number: (row: number) => string;
   description: (row: number) => string;
 }
@@ -151,10 +152,14 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
         symbol: control ? 'triangle' : code?.kind === 'point' ? code.symbol : items.length && !code ? 'diamond' : 'dot',
         x,
         y,
-        size: symbolSize * (code?.scale ?? 1) * (code?.kind === 'point' || control ? 1 : 0.5),
+        size:
+          (points.light?.[row] ? 0.4 : 1) *
+          symbolSize *
+          (code?.scale ?? 1) *
+          (code?.kind === 'point' || control ? 1 : 0.5),
         rotation: code?.rotation ?? 0,
       });
-      addLabels(doc, plan, points, row, items, code, x, y);
+      if (!points.light?.[row]) addLabels(doc, plan, points, row, items, code, x, y);
     }
   }
 }

@@ -1,6 +1,14 @@
 import './grid.css';
 import { Box, chakra } from '@chakra-ui/react';
-import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
+import {
+  useEffect,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+} from 'react';
 import { useWindow } from './window.ts';
 
 export interface Column {
@@ -39,6 +47,8 @@ interface GridProps {
   /** Rows marked to be changed together: shift and arrows, shift and click, control and click. */
   marked?: ReadonlySet<number>;
   onMark?: (rows: ReadonlySet<number>) => void;
+  /** Takes what was pasted from a spreadsheet, beginning at a row and a column; rows are those shown, in order. */
+  onPaste?: (rows: number[], column: string, cells: string[][]) => void;
   /** Draws a row quietly: left out, or waiting. */
   quiet?: (row: number) => boolean;
 }
@@ -51,6 +61,8 @@ export const nextSort = (sort: Sort, id: string): Sort =>
   sort?.id !== id ? { id, down: false } : sort.down ? null : { id, down: true };
 
 const HEAD_ROW = 30;
+/** Rows taken from the clipboard at once. */
+const MOST_PASTED = 20_000;
 const NOTHING: ReadonlySet<number> = new Set();
 const CellInput = chakra('input', {
   base: {
@@ -80,11 +92,14 @@ export function Grid({
   onFilter,
   marked = NOTHING,
   onMark,
+  onPaste,
   quiet,
 }: GridProps) {
   const HEAD = filters ? HEAD_ROW + 32 : HEAD_ROW;
   const anchor = useRef(-1);
   const scroller = useRef<HTMLDivElement>(null);
+  // The column where pasting begins: the one pointed at last.
+  const [column, setColumn] = useState<string | null>(null);
   const [editing, setEditing] = useState<{ row: number; column: string; text: string; problem: string | null } | null>(
     null,
   );
@@ -166,6 +181,10 @@ export function Grid({
       e.preventDefault();
       e.stopPropagation();
       unmark();
+    } else if (onPaste && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) {
+      e.preventDefault();
+      const now = columns.findIndex((c) => c.id === column);
+      setColumn(columns[Math.max(0, Math.min(columns.length - 1, now + (e.key === 'ArrowLeft' ? -1 : 1)))].id);
     } else if ((e.key === 'Enter' || e.key === 'F2') && selected !== null && editable.length) {
       e.preventDefault();
       begin(selected, editable.find((c) => c.id === 'description') ?? editable[0]);
@@ -175,6 +194,23 @@ export function Grid({
         : [selected];
       void navigator.clipboard?.writeText(rows.map((r) => columns.map((c) => c.text(r)).join('\t')).join('\n'));
     }
+  };
+
+  const paste = (e: ClipboardEvent): void => {
+    if (!onPaste || editing || selected === null) return;
+    const text = e.clipboardData.getData('text/plain');
+    if (!text) return;
+    e.preventDefault();
+    const cells = text
+      .replace(/\r?\n$/, '')
+      .split(/\r?\n/)
+      .slice(0, MOST_PASTED)
+      .map((line) => line.split('\t'));
+    const at = indexOf(selected);
+    const rows = cells.flatMap((_, i) => (at + i < count ? [rowAt(at + i)] : []));
+    // As many fields as columns: a copy of whole rows.
+    const whole = cells.every((c) => c.length === columns.length);
+    onPaste(rows, whole ? columns[0].id : (column ?? columns[0].id), cells);
   };
 
   return (
@@ -189,6 +225,7 @@ export function Grid({
       aria-multiselectable={onMark !== undefined}
       aria-activedescendant={selected !== null ? `row-${selected}` : undefined}
       onKeyDown={onKeyDown}
+      onPaste={paste}
       position="relative"
     >
       <Box position="relative" minWidth="fit-content" style={{ height: rows.total }}>
@@ -293,10 +330,11 @@ export function Grid({
                 ) : (
                   <div
                     key={c.id}
-                    className={`grid-cell${c.numeric ? ' numeric' : c.words ? ' words' : ''}${c.frozen === undefined ? '' : ' frozen'}`}
+                    className={`grid-cell${c.numeric ? ' numeric' : c.words ? ' words' : ''}${c.frozen === undefined ? '' : ' frozen'}${onPaste && isSelected && column === c.id ? ' here' : ''}`}
                     style={c.frozen === undefined ? undefined : { left: c.frozen }}
                     role="gridcell"
                     title={c.text(row)}
+                    onMouseDown={() => setColumn(c.id)}
                     onDoubleClick={() => begin(row, c)}
                   >
                     {c.cell ? c.cell(row) : c.text(row)}

@@ -9,6 +9,7 @@ import type { Contour, Surface } from '#core/terrain';
 import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
+import { rowsOfSet } from '../stages/book/set-columns.ts';
 import { colour, differenceMaterial, symbolMaterial, tintMaterial } from './materials.ts';
 import type { Place } from './scene.ts';
 
@@ -216,6 +217,17 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
     ink[3 * row] = look.r;
     ink[3 * row + 1] = look.g;
     ink[3 * row + 2] = look.b;
+  }
+  // Sets come last: what a person named and coloured is seen so.
+  for (const set of doc.pointSets) {
+    if (!set.ink && !set.hidden) continue;
+    const members = rowsOfSet(set, doc, tables);
+    const { r, g, b } = colour(set.ink ?? 'ink');
+    for (let row = 0; row < n; row++) {
+      if (!members[row]) continue;
+      if (set.hidden) shape[row] = UNSEEN;
+      else [ink[3 * row], ink[3 * row + 1], ink[3 * row + 2]] = [r, g, b];
+    }
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));

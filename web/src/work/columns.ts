@@ -31,6 +31,7 @@ export interface PointColumns {
   z: Float64Array;
   state: Uint8Array;
   edited: Uint8Array;
+  light: Uint8Array;
   /** Standard deviations, m; NaN where nothing is known of them. */
   sdPlan: Float32Array;
   sdHeight: Float32Array;
@@ -48,6 +49,7 @@ export function pointColumns(block: Uint8Array): PointColumns {
     z: c.z as Float64Array,
     state: c.state as Uint8Array,
     edited: c.edited as Uint8Array,
+    light: c.light as Uint8Array,
     sdPlan: c.sdPlan as Float32Array,
     sdHeight: c.sdHeight as Float32Array,
     number: new LazyText(c.number as StringColumn),

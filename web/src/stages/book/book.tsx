@@ -6,10 +6,25 @@ import { useProject } from '../../project/store.ts';
 import { Empty, Ledger } from '../ledger.tsx';
 import { Files } from './files.tsx';
 import { Network } from './network.tsx';
+import { PointSets } from './point-sets.tsx';
+import { PointsOut } from './points-out.tsx';
 import { PointTable } from './point-table.tsx';
 import { Records } from './records.tsx';
 import { RegisterLeaf } from './register.tsx';
 import { Report } from './report.tsx';
+
+type LeafName = 'records' | 'points' | 'sets' | 'out' | 'network' | 'register' | 'report';
+const LEAVES: [LeafName, string][] = [
+  ['records', 'Records'],
+  ['points', 'Points'],
+  ['sets', 'Sets'],
+  ['out', 'Points out'],
+  ['network', 'Stations'],
+  ['register', 'Instruments'],
+  ['report', 'Report'],
+];
+/** Leaves that speak of field books. */
+const OF_BOOKS: LeafName[] = ['records', 'network', 'register', 'report'];
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
@@ -17,7 +32,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
   const folded = fold ?? (tables?.books.size ?? 0) > 0;
-  const [list, setList] = useState<'records' | 'points' | 'network' | 'register' | 'report'>('records');
+  const [list, setList] = useState<LeafName>('records');
   if (!state || !tables)
     return (
       <Ledger name="Book" about="opening …">
@@ -48,6 +63,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
       </Ledger>
     );
   const hasBooks = tables.books.size > 0;
+  const shown = !hasBooks && OF_BOOKS.includes(list) ? 'points' : list;
   return (
     <Ledger
       name="Book"
@@ -57,35 +73,31 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
     >
       <Flex direction="column" height="100%" minHeight="0" gap="8px">
         {folded ? null : <Files tables={tables} />}
-        {hasBooks ? (
-          <Flex gap="6px" role="group" aria-label="what the ledger lists">
-            {(
-              [
-                ['records', 'Records'],
-                ['points', 'Points'],
-                ['network', 'Stations'],
-                ['register', 'Instruments'],
-                ['report', 'Report'],
-              ] as const
-            ).map(([leaf, name]) => (
+        {
+          <Flex gap="6px" role="group" aria-label="what the ledger lists" wrap="wrap">
+            {LEAVES.filter(([leaf]) => hasBooks || !OF_BOOKS.includes(leaf)).map(([leaf, name]) => (
               <Act
                 key={leaf}
-                aria-pressed={list === leaf}
-                look={list === leaf ? 'solid' : 'plain'}
+                aria-pressed={shown === leaf}
+                look={shown === leaf ? 'solid' : 'plain'}
                 onClick={() => setList(leaf)}
               >
                 {name}
               </Act>
             ))}
           </Flex>
-        ) : null}
-        {!hasBooks || list === 'points' ? (
+        }
+        {shown === 'points' ? (
           <PointTable />
-        ) : list === 'records' ? (
+        ) : shown === 'sets' ? (
+          <PointSets />
+        ) : shown === 'out' ? (
+          <PointsOut />
+        ) : shown === 'records' ? (
           <Records />
-        ) : list === 'network' ? (
+        ) : shown === 'network' ? (
           <Network />
-        ) : list === 'register' ? (
+        ) : shown === 'register' ? (
           <RegisterLeaf />
         ) : (
           <Report />

@@ -137,7 +137,8 @@ function FileLine({
             <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
               Take it out of the project
             </Act>
-            {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
+            {intake.target !== CONTROL ? <Prefix intake={intake} />
+                <Light intake={intake} /> : null}
             {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
           </Flex>
         </Box>
@@ -152,6 +153,22 @@ const DECISIONS = {
   renumber: 'give new numbers',
   'leave-out': 'leave the later out',
 } as const;
+
+/** Whether a file's points are heights of the ground only, that nobody needs a number for. */
+function Light({ intake }: { intake: Intake }) {
+  const { make, busy } = useProject();
+  return (
+    <chakra.label display="inline-flex" gap="6px" alignItems="center">
+      <input
+        type="checkbox"
+        disabled={busy}
+        checked={intake.light ?? false}
+        onChange={(e) => void make({ op: 'intake.light', id: intake.id, light: e.target.checked })}
+      />
+      light points
+    </chakra.label>
+  );
+}
 
 /** What stands before the numbers of a file's points, taken on Enter or on leaving the field. */
 function Prefix({ intake }: { intake: Intake }) {

@@ -1,35 +1,57 @@
-import { Box, Flex } from '@chakra-ui/react';
-import { useEffect, useState } from 'react';
-import { STATE } from '#core/chain';
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect, useMemo, useState } from 'react';
+import { STATE, type Change } from '#core/chain';
 import { formatLength, UNIT_SIGN } from '#core/measure';
-import { Aside, Field } from '../../frame/controls.tsx';
+import { Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';
-import { editOf, type Editable } from '../../project/edit.ts';
+import { useCanChange } from '../../project/can.ts';
+import { editOf, keyOf, type Editable } from '../../project/edit.ts';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
+import { EditPoints } from './edit-points.tsx';
 import { filterRows, sortRows } from './rows.ts';
+import { rowsOfSet } from './set-columns.ts';
+
+/** Marked rows in the order in which they are shown: what numbers in a row follow. */
+const markedInOrder = (marked: ReadonlySet<number>, order: Uint32Array | null): number[] =>
+  order ? [...order].filter((r) => marked.has(r)) : [...marked].sort((a, b) => a - b);
 
 /** Every point of every file: read, stepped, edited. */
 export function PointTable() {
-  const { state, tables, selection, select, propose } = useProject();
+  const { state, tables, selection, select, propose, make } = useProject();
   const [find, setFind] = useState('');
   const [sort, setSort] = useState<Sort>(null);
   const [order, setOrder] = useState<Uint32Array | null>(null);
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
+  const [inSet, setInSet] = useState('');
+  const [light, setLight] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const canEdit = useCanChange();
   const doc = state!.document;
   const { points } = tables!;
   const { unit, decimals, elevationDecimals } = doc.settings;
 
+  const hasLight = useMemo(() => points.light.includes(1), [points]);
+  const set = doc.pointSets.find((s) => s.id === inSet);
+  // Rows of another revision are other points.
+  useEffect(() => setMarked(new Set()), [points]);
   useEffect(() => {
     let wanted = true;
     void (async () => {
-      const found = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
+      const typed = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
+      const members = set ? rowsOfSet(set, doc, tables!) : null;
+      const plain = hasLight && !light;
+      const found =
+        members || plain
+          ? (typed ?? Uint32Array.from(points.x, (_, i) => i)).filter((r) => (!members || members[r] === 1) && (!plain || points.light[r] === 0)) // prettier-ignore
+          : typed;
       const sorted = sort ? await sortRows(points, found, sort, () => wanted) : found;
       if (wanted) setOrder(sorted);
     })();
     return () => {
       wanted = false;
     };
-  }, [find, sort, points]);
+  }, [find, sort, points, set, light, hasLight]);
 
   const edit =
     (field: Editable) =>
@@ -110,6 +132,35 @@ export function PointTable() {
       text: (r) => doc.intakes[points.intake[r]].fileName,
     },
   ];
+  const paste = (rows: number[], column: string, cells: string[][]): void => {
+    const ids = columns.map((c) => c.id);
+    const from = ids.indexOf(column);
+    const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
+    for (const [i, row] of rows.entries()) {
+      for (const [k, typed] of cells[i].entries()) {
+        const field = ids[from + k] as Editable;
+        if (!columns[from + k]?.edit) continue;
+        if (field !== 'number' && field !== 'description' && doc.intakes[points.intake[row]].form === 'book') continue;
+        const made = editOf(doc, tables!, row, field, typed);
+        if (made && 'problem' in made) return setProblem(`Row ${i + 1} of what was pasted: ${made.problem}`);
+        if (made?.change.op !== 'points.edit') continue;
+        for (const [key, { set: part }] of Object.entries(made.change.edits))
+          edits[key] = { set: { ...edits[key]?.set, ...part }, undo: [] };
+      }
+    }
+    const count = Object.keys(edits).length;
+    if (count === 0) return setProblem('What was pasted changes nothing here.');
+    setProblem(null);
+    void propose(`${count} points as pasted`, { op: 'points.edit', edits });
+  };
+  const intoSet = (id: string, out: boolean): void => {
+    const to = doc.pointSets.find((s) => s.id === id);
+    if (!to) return;
+    const keys = [...marked].map((r) => keyOf(doc, tables!, r));
+    const more = out ? to.more.filter((k) => !keys.includes(k)) : [...new Set([...to.more, ...keys])];
+    const without = out ? [...new Set([...to.without, ...keys])] : to.without.filter((k) => !keys.includes(k));
+    void make({ op: 'points.set', id, set: { ...to, more, without } });
+  };
   const selected = selection?.kind === 'point' ? selection.row : null;
   return (
     <Flex direction="column" flex="1" minHeight="0" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
@@ -129,9 +180,32 @@ export function PointTable() {
           onChange={(e) => setFind(e.target.value)}
           width="220px"
         />
-        <Aside>{order && find ? `${order.length} of ${points.x.length}` : `${points.x.length} rows`}</Aside>
+        {doc.pointSets.length ? (
+          <Pick aria-label="only points of a set" value={inSet} onChange={(e) => setInSet(e.target.value)}>
+            <option value="">every point</option>
+            {doc.pointSets.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </Pick>
+        ) : null}
+        {hasLight ? (
+          <chakra.label display="inline-flex" gap="5px" alignItems="center" fontSize="13px">
+            <input type="checkbox" checked={light} onChange={(e) => setLight(e.target.checked)} /> light ones
+          </chakra.label>
+        ) : null}
+        <Aside>
+          {order && (find || set || hasLight) ? `${order.length} of ${points.x.length}` : `${points.x.length} rows`}
+        </Aside>
         <Box flex="1" />
-        <Aside>underlined in brass: changed by hand</Aside>
+        {problem ? (
+          <Box role="alert" color="pole">
+            {problem}
+          </Box>
+        ) : (
+          <Aside>underlined in brass: changed by hand</Aside>
+        )}
       </Flex>
       <Box flex="1" minHeight="0">
         <Grid
@@ -147,8 +221,44 @@ export function PointTable() {
           sort={sort}
           onSort={(id) => setSort(nextSort(sort, id))}
           quiet={(row) => points.state[row] !== STATE.used}
+          marked={marked}
+          onMark={canEdit ? setMarked : undefined}
+          onPaste={canEdit ? paste : undefined}
         />
       </Box>
+      {canEdit && marked.size ? (
+        <>
+          {doc.pointSets.length ? (
+            <Flex gap="8px" px="10px" py="4px" borderTop="1px solid" borderColor="rule" align="center" wrap="wrap">
+              <Pick
+                aria-label="put the marked points into a set"
+                value=""
+                onChange={(e) => intoSet(e.target.value, false)}
+              >
+                <option value="">put into a set …</option>
+                {doc.pointSets.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
+              </Pick>
+              <Pick
+                aria-label="take the marked points out of a set"
+                value=""
+                onChange={(e) => intoSet(e.target.value, true)}
+              >
+                <option value="">take out of a set …</option>
+                {doc.pointSets.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
+              </Pick>
+            </Flex>
+          ) : null}
+          <EditPoints rows={markedInOrder(marked, order)} onDone={() => setMarked(new Set())} />
+        </>
+      ) : null}
     </Flex>
   );
 }

@@ -1,0 +1,183 @@
+import { chakra, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import { movedByFigures, type Change, type PointEdit } from '#core/chain';
+import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
+import { keyOf } from '../../project/edit.ts';
+import { useProject } from '../../project/store.ts';
+
+type Doing = 'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'off' | 'on' | 'full' | 'light' | 'received';
+
+const DOING: Record<Doing, string> = {
+  code: 'the same code',
+  renumber: 'new numbers in a row',
+  prefix: 'a sign before the number',
+  shift: 'shifted',
+  turn: 'turned about their middle',
+  scale: 'scaled about their middle',
+  off: 'left out',
+  on: 'used again',
+  full: 'full points',
+  light: 'light points again',
+  received: 'as received',
+};
+
+/** More points than one change by hand can hold; whole files are carried over under Basis. */
+const MOST = 20_000;
+
+/** What marked points become: one change with its preview. Coordinates that come from readings are not typed over. */
+export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: () => void }) {
+  const { state, tables, propose } = useProject();
+  const [doing, setDoing] = useState<Doing>('code');
+  const [a, setA] = useState('');
+  const [b, setB] = useState('');
+  const [c, setC] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const doc = state!.document;
+  const { points } = tables!;
+  const { unit, angle, order } = doc.settings;
+  const sign = UNIT_SIGN[unit];
+  const fields: Partial<Record<Doing, string[]>> = {
+    code: ['code'],
+    renumber: ['first number', 'step'],
+    prefix: ['sign'],
+    shift: [
+      `${order === 'EN' ? 'east' : 'north'} ${sign}`,
+      `${order === 'EN' ? 'north' : 'east'} ${sign}`,
+      `up ${sign}`,
+    ],
+    turn: ['clockwise'],
+    scale: ['factor'],
+  };
+  const show = (): void => {
+    setProblem(null);
+    if (rows.length > MOST)
+      return setProblem(
+        `${rows.length} points are marked; one change holds ${MOST}. Carry whole files over under Basis.`,
+      );
+    const edits = editsOf();
+    if (typeof edits === 'string') return setProblem(edits);
+    const count = Object.keys(edits).length;
+    if (count === 0) return setProblem('None of the marked points would change.');
+    (document.activeElement as HTMLElement | null)?.blur();
+    void propose(`${count === 1 ? 'One point' : `${count} points`} ${DOING[doing]}`, { op: 'points.edit', edits });
+    onDone();
+  };
+
+  type Edits = Extract<Change, { op: 'points.edit' }>['edits'];
+  function editsOf(): Edits | string {
+    const edits: Edits = {};
+    const is = (row: number, set: PointEdit): void => {
+      edits[keyOf(doc, tables!, row)] = { set, undo: [] };
+    };
+    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' ? moveOf() : null;
+    if (typeof move === 'string') return move;
+    let number = Number(a);
+    const step = b ? Number(b) : 1;
+    if (doing === 'renumber' && !(Number.isInteger(number) && Number.isInteger(step) && number >= 0 && step !== 0)) return 'Numbers in a row begin with a whole number and go by whole steps.'; // prettier-ignore
+    if (doing === 'prefix' && !a.trim()) return 'Type the sign that stands before the numbers.';
+    for (const row of rows) {
+      const book = doc.intakes[points.intake[row]].form === 'book';
+      const key = keyOf(doc, tables!, row);
+      if (doing === 'code') is(row, { description: a.trim() });
+      if (doing === 'renumber') {
+        is(row, { number: String(number) });
+        number += step;
+      }
+      if (doing === 'prefix') is(row, { number: a.trim() + points.number.get(row) });
+      if (doing === 'off') is(row, { off: true });
+      if (doing === 'on') edits[key] = { set: {}, undo: ['off'] };
+      if (doing === 'full' && points.light[row]) is(row, { full: true });
+      if (doing === 'light' && doc.edits[key]?.full) edits[key] = { set: {}, undo: ['full'] };
+      if (doing === 'received' && doc.edits[key])
+        edits[key] = { set: {}, undo: Object.keys(doc.edits[key]) as (keyof PointEdit)[] };
+      if (!move) continue;
+      if (book)
+        return `Point ${points.number.get(row)} comes from readings; what is computed is not moved by hand. Change the book, or carry the whole file over.`;
+      const to = move(points.x[row], points.y[row], points.z[row]);
+      is(row, { x: to.x, y: to.y, ...(Number.isNaN(to.z) || to.z === points.z[row] ? {} : { z: to.z }) });
+    }
+    return edits;
+  }
+
+  function moveOf(): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
+    const sum = rows.reduce((s, r) => ({ x: s.x + points.x[r], y: s.y + points.y[r] }), { x: 0, y: 0 });
+    const about = { x: sum.x / rows.length, y: sum.y / rows.length };
+    const none = { about, turn: 0, scale: 1, shift: { x: 0, y: 0, z: 0 } };
+    if (doing === 'shift') {
+      const read = [a, b, c].map((t) => readLength(t || '0', unit));
+      for (const r of read) if (!r.ok) return r.reason;
+      const [p, q, z] = read.map((r) => (r.ok ? r.metres : 0));
+      const shift = order === 'EN' ? { x: p, y: q, z } : { x: q, y: p, z };
+      return (x, y, h) => movedByFigures({ ...none, shift }, 0, 1, x, y, h);
+    }
+    if (doing === 'scale') {
+      const scale = Number(a.replace(',', '.'));
+      if (!(scale > 0.001 && scale < 1000)) return 'A scale factor is a number such as 0.99984.';
+      return (x, y, h) => movedByFigures({ ...none, scale }, 0, 1, x, y, h);
+    }
+    const turn = readAngle(a, angle);
+    if (!turn.ok) return turn.reason;
+    return (x, y, h) => movedByFigures(none, Math.sin(turn.radians), Math.cos(turn.radians), x, y, h);
+  }
+
+  const values: [string, (v: string) => void][] = [
+    [a, setA],
+    [b, setB],
+    [c, setC],
+  ];
+  return (
+    <chakra.form
+      role="group"
+      aria-label="change the marked points"
+      borderTop="1px solid"
+      borderColor="ink"
+      bg="leaf"
+      p="8px 10px"
+      flexShrink={0}
+      onSubmit={(e) => {
+        e.preventDefault();
+        show();
+      }}
+    >
+      <Flex gap="8px" align="center" wrap="wrap">
+        <Aside>{rows.length === 1 ? 'one point' : `${rows.length} points`} marked:</Aside>
+        <Pick
+          aria-label="what the points become"
+          value={doing}
+          onChange={(e) => {
+            setDoing(e.target.value as Doing);
+            setProblem(null);
+          }}
+        >
+          {Object.entries(DOING).map(([k, name]) => (
+            <option key={k} value={k}>
+              {name}
+            </option>
+          ))}
+        </Pick>
+        {(fields[doing] ?? []).map((name, i) => (
+          <Field
+            key={name}
+            width="96px"
+            placeholder={name}
+            aria-label={name}
+            value={values[i][0]}
+            onChange={(e) => values[i][1](e.target.value)}
+          />
+        ))}
+        <Act type="submit" look="solid">
+          Show it
+        </Act>
+        <Act type="button" look="quiet" onClick={onDone}>
+          Unmark
+        </Act>
+      </Flex>
+      {problem ? (
+        <chakra.div role="alert" color="pole" mt="4px">
+          {problem}
+        </chakra.div>
+      ) : null}
+    </chakra.form>
+  );
+}

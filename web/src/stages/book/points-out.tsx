@@ -1,0 +1,350 @@
+import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
+import { useMemo, useState, type ReactNode } from 'react';
+import { naturally } from '#core/kernel';
+import { isPublished, geographicAt, gridToGround } from '#core/basis';
+import { indexCodes, readDescription, WORD_PRESETS, writeDescription, type LineWords } from '#core/codes';
+import { bestOfEach, CONTROL, STATE } from '#core/chain';
+import { OUT_COLUMNS, writeText, writeDxf, type OutColumn, type PointRow } from '#core/exchange';
+import { layerOfPoint } from '#core/drawing';
+import { UNIT_NAME, type LengthUnit } from '#core/measure';
+import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
+import { saveText } from '../../frame/download.ts';
+import { useProject } from '../../project/store.ts';
+import { rowsOfSet, setPoints } from './set-columns.ts';
+
+const COLUMN: Record<OutColumn, string> = {
+  P: 'number',
+  N: 'north',
+  E: 'east',
+  Z: 'elevation',
+  D: 'description as a whole',
+  C: 'code',
+  L: 'line number',
+  W: 'line words',
+  A: 'attributes',
+};
+const SEPARATOR = { ',': 'comma', ';': 'semicolon', '\t': 'tab', ' ': 'blank' } as const;
+
+interface OutSettings {
+  what: 'text' | 'drawing';
+  order: OutColumn[];
+  separator: keyof typeof SEPARATOR;
+  decimals: number;
+  unit: LengthUnit;
+  headings: boolean;
+  system: 'grid' | 'ground' | 'geographic';
+  set: string;
+  control: boolean;
+  light: boolean;
+  best: boolean;
+  sorted: boolean;
+  words: number;
+  ending: string;
+  letters: number;
+}
+
+/** Points as a file for somebody else: which, in what order, in whose words; the first rows stand as they will be written. */
+export function PointsOut() {
+  const { state, tables, tell } = useProject();
+  const doc = state!.document;
+  const { settings, basis } = doc;
+  const published = isPublished(basis.system);
+  const [s, setAll] = useState<OutSettings>({
+    what: 'text',
+    order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'],
+    separator: ',',
+    decimals: settings.decimals,
+    unit: settings.unit,
+    headings: true,
+    system: 'grid',
+    set: '',
+    control: false,
+    light: false,
+    best: false,
+    sorted: false,
+    words: -1,
+    ending: 'csv',
+    letters: 2,
+  });
+  const set = (part: Partial<OutSettings>): void => setAll({ ...s, ...part });
+  const words: LineWords | null = s.words < 0 ? null : WORD_PRESETS[s.words].words;
+  const rows = useMemo(() => {
+    const points = tables!.points;
+    const chosen = doc.pointSets.find((p) => p.id === s.set);
+    const members = chosen ? rowsOfSet(chosen, doc, tables!) : null;
+    const out: number[] = [];
+    for (let row = 0; row < points.x.length; row++) {
+      if (points.state[row] !== STATE.used || (members && !members[row])) continue;
+      if (!s.light && points.light[row]) continue;
+      if (!s.control && doc.intakes[points.intake[row]].target === CONTROL) continue;
+      out.push(row);
+    }
+    return out;
+  }, [tables, doc, s.set, s.light, s.control]);
+  const made = useMemo(() => makeRows(), [rows, s.best, s.sorted, s.words, s.system, doc]);
+
+  function makeRows(): PointRow[] {
+    const points = setPoints(doc, tables!);
+    const list = s.best
+      ? bestOfEach(doc, points, rows).map((b) => ({ row: b.rows[0], x: b.x, y: b.y, z: b.z }))
+      : rows.map((row) => ({ row, x: points.x[row], y: points.y[row], z: points.z[row] }));
+    if (s.sorted) list.sort((a, b) => naturally(points.number(a.row), points.number(b.row)) || a.row - b.row);
+    const shared = indexCodes(doc.codeList);
+    const indexes = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
+    return list.map(({ row, x, y, z }) => {
+      const text = points.description(row);
+      const { items } = readDescription(text, indexes[points.intake[row]] ?? shared);
+      const written = words ? writeDescription(items, words).text : text;
+      const place = placed(x, y);
+      return {
+        number: points.number(row),
+        ...place,
+        z,
+        description: written,
+        parts: {
+          code: items.map((i) => i.code).join(' '),
+          line: items
+            .map((i) => i.lineNumber)
+            .join(' ')
+            .trim(),
+          words: items
+            .flatMap((i) => i.words.map((w) => (words ?? doc.codeList.words)[w.meaning] ?? ''))
+            .join(' ')
+            .trim(),
+          attributes: items.flatMap((i) => Object.entries(i.attributes).map(([k, v]) => `${k}=${v}`)).join(' '),
+        },
+      };
+    });
+  }
+
+  function placed(x: number, y: number): { x: number; y: number } {
+    if (s.system === 'ground' && basis.base) return gridToGround(basis.base, basis.factor, { x, y });
+    if (s.system === 'geographic' && published && isPublished(basis.system)) {
+      const g = geographicAt(basis.system, x, y);
+      return g ? { x: g.longitude, y: g.latitude } : { x: NaN, y: NaN };
+    }
+    return { x, y };
+  }
+
+  const textOf = (list: PointRow[]): string => writeText(list, { order: s.order, decimals: s.decimals, unit: s.unit, separator: s.separator, headings: s.headings, ...(s.system === 'geographic' ? { degrees: true } : {}) }); // prettier-ignore
+  const base = `${state!.project.name}-points-r${tables!.revision}`;
+  const save = (): void => {
+    if (made.length === 0) return tell('No point is chosen, so nothing was written.');
+    if (s.what === 'text') {
+      const ending = s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt';
+      return saveText(`${base}.${ending}`, textOf(made));
+    }
+    if (s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.');
+    const shared = indexCodes(doc.codeList);
+    const drawn = made.map((p) => ({ layer: layerOfPoint(readDescription(p.description, words ? indexCodes(doc.codeList, words) : shared).items, false), x: p.x, y: p.y, z: p.z, label: [p.number, p.parts!.code].filter(Boolean).join(' ') })); // prettier-ignore
+    saveText(`${base}.dxf`, writeDxf({ points: drawn, lines: [], contours: [], surface: null, colours: {} }, { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: s.letters }), 'image/vnd.dxf'); // prettier-ignore
+  };
+  const shown = made.slice(0, 8);
+  return (
+    <Flex direction="column" gap="8px" flex="1" minHeight="0" overflow="auto">
+      <Leaf head="Which points">
+        <Grid templateColumns="auto 1fr" gap="5px 10px" p="2px 12px 10px">
+          <Two name="chosen">
+            <Flex gap="10px" wrap="wrap" align="center">
+              <Pick aria-label="points of" value={s.set} onChange={(e) => set({ set: e.target.value })}>
+                <option value="">every used point</option>
+                {doc.pointSets.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.name}
+                  </option>
+                ))}
+              </Pick>
+              <Tick label="control too" on={s.control} set={(control) => set({ control })} />
+              {tables!.points.light.includes(1) ? (
+                <Tick label="light points too" on={s.light} set={(light) => set({ light })} />
+              ) : null}
+            </Flex>
+          </Two>
+          <Two name="each number">
+            <Pick
+              aria-label="each number"
+              value={s.best ? 'best' : 'all'}
+              onChange={(e) => set({ best: e.target.value === 'best' })}
+            >
+              <option value="all">every measurement of it</option>
+              <option value="best">its best: control before mean before single</option>
+            </Pick>
+          </Two>
+          <Two name="in order">
+            <Pick
+              aria-label="order of rows"
+              value={s.sorted ? 'number' : 'observed'}
+              onChange={(e) => set({ sorted: e.target.value === 'number' })}
+            >
+              <option value="observed">as observed</option>
+              <option value="number">by number</option>
+            </Pick>
+          </Two>
+        </Grid>
+      </Leaf>
+      <Leaf head="How they are written">
+        <Grid templateColumns="auto 1fr" gap="5px 10px" p="2px 12px 10px">
+          <Two name="as">
+            <Pick
+              aria-label="written as"
+              value={s.what}
+              onChange={(e) => set({ what: e.target.value as OutSettings['what'] })}
+            >
+              <option value="text">text, a row a point</option>
+              <option value="drawing">a drawing: points with their number and code as text</option>
+            </Pick>
+          </Two>
+          {s.what === 'text' ? (
+            <>
+              <Two name="columns">
+                <Flex gap="4px" wrap="wrap">
+                  {s.order.map((c, i) => (
+                    <Flex key={i} border="1px solid" borderColor="slate" borderRadius="3px" align="center">
+                      <Pick
+                        aria-label={`column ${i + 1}`}
+                        border="0"
+                        value={c}
+                        onChange={(e) =>
+                          set({ order: s.order.map((o, k) => (k === i ? (e.target.value as OutColumn) : o)) })
+                        }
+                      >
+                        {OUT_COLUMNS.map((o) => (
+                          <option key={o} value={o}>
+                            {COLUMN[o]}
+                          </option>
+                        ))}
+                      </Pick>
+                      <Act
+                        look="quiet"
+                        aria-label={`without column ${i + 1}`}
+                        disabled={s.order.length <= 2}
+                        onClick={() => set({ order: s.order.filter((_, k) => k !== i) })}
+                      >
+                        ×
+                      </Act>
+                    </Flex>
+                  ))}
+                  <Act
+                    look="quiet"
+                    onClick={() => set({ order: [...s.order, OUT_COLUMNS.find((c) => !s.order.includes(c)) ?? 'D'] })}
+                  >
+                    Add a column
+                  </Act>
+                </Flex>
+              </Two>
+              <Two name="parted by">
+                <Flex gap="10px" align="center" wrap="wrap">
+                  <Pick
+                    aria-label="parted by"
+                    value={s.separator}
+                    onChange={(e) => set({ separator: e.target.value as OutSettings['separator'] })}
+                  >
+                    {Object.entries(SEPARATOR).map(([k, name]) => (
+                      <option key={k} value={k}>
+                        {name}
+                      </option>
+                    ))}
+                  </Pick>
+                  <Tick label="a heading row" on={s.headings} set={(headings) => set({ headings })} />
+                  <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+                    file ending
+                    <Field
+                      width="64px"
+                      aria-label="file ending"
+                      value={s.ending}
+                      maxLength={8}
+                      onChange={(e) => set({ ending: e.target.value })}
+                    />
+                  </chakra.label>
+                </Flex>
+              </Two>
+            </>
+          ) : null}
+          <Two name="lengths in">
+            <Flex gap="10px" align="center" wrap="wrap">
+              <Pick
+                aria-label="lengths in"
+                value={s.unit}
+                onChange={(e) => set({ unit: e.target.value as LengthUnit })}
+              >
+                {(['m', 'ft', 'usft'] as const).map((u) => (
+                  <option key={u} value={u}>
+                    {UNIT_NAME[u]}
+                  </option>
+                ))}
+              </Pick>
+              <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+                decimals
+                <Field
+                  width="48px"
+                  numeric
+                  aria-label="decimals"
+                  value={s.decimals}
+                  onChange={(e) => /^[0-6]$/.test(e.target.value) && set({ decimals: Number(e.target.value) })}
+                />
+              </chakra.label>
+              <Pick
+                aria-label="coordinates"
+                value={s.system}
+                onChange={(e) => set({ system: e.target.value as OutSettings['system'] })}
+              >
+                <option value="grid">the project’s coordinates</option>
+                {basis.base ? <option value="ground">ground lengths about the base point</option> : null}
+                {published ? <option value="geographic">latitude and longitude</option> : null}
+              </Pick>
+            </Flex>
+          </Two>
+          <Two name="in the words">
+            <Pick aria-label="in whose words" value={s.words} onChange={(e) => set({ words: Number(e.target.value) })}>
+              <option value={-1}>as the crew typed them</option>
+              {WORD_PRESETS.map((p, i) => (
+                <option key={p.name} value={i}>
+                  {p.name}
+                </option>
+              ))}
+            </Pick>
+          </Two>
+        </Grid>
+      </Leaf>
+      <Flex gap="10px" align="center">
+        <Act look="solid" onClick={save}>
+          Write the file
+        </Act>
+        <Aside>
+          {made.length} {made.length === 1 ? 'point' : 'points'}
+        </Aside>
+      </Flex>
+      {s.what === 'text' && made.length ? (
+        <Leaf head="The first rows as they will be written">
+          <Box
+            as="pre"
+            m="0"
+            px="12px"
+            pb="10px"
+            fontFamily="mono"
+            fontSize="12px"
+            overflowX="auto"
+            aria-label="first rows"
+          >
+            {textOf(shown).trimEnd()}
+          </Box>
+        </Leaf>
+      ) : null}
+    </Flex>
+  );
+}
+
+const Two = ({ name, children }: { name: string; children: ReactNode }) => (
+  <>
+    <Box as="span" color="slate" fontSize="12px" alignSelf="center">
+      {name}
+    </Box>
+    {children}
+  </>
+);
+
+const Tick = ({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) => (
+  <chakra.label display="inline-flex" gap="5px" alignItems="center" fontSize="13px">
+    <input type="checkbox" checked={on} onChange={(e) => set(e.target.checked)} /> {label}
+  </chakra.label>
+);
