@@ -2,15 +2,16 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
+import { codedFile } from './coded.ts';
 import { scan } from './scan.ts';
 
 const PORT = 4893;
 
 export type PageTask = { what: string; milliseconds: number };
 
-/** Takes 200,000 points in through the page and records every task of its scripts over 50 ms. */
-export async function measurePage(): Promise<PageTask[]> {
+/** A page of the program on a fresh database, in the real browser. */
+async function withPage<T>(work: (page: Page) => Promise<T>): Promise<T> {
   const scripts = new URL('../scripts/', import.meta.url).href;
   process.env.DUNRIK_DATA ??= join(import.meta.dirname, '..', '.data', 'test');
   const { startDatabase } = (await import(`${scripts}database.mjs`)) as {
@@ -48,6 +49,31 @@ export async function measurePage(): Promise<PageTask[]> {
     await page.getByLabel('name of a new project').fill('Bench');
     await page.getByRole('button', { name: 'Begin it' }).click();
     await page.getByText('settled', { exact: true }).waitFor();
+    return await work(page);
+  } finally {
+    await browser.close();
+    server.kill('SIGTERM');
+    await new Promise((r) => server.on('exit', r));
+    database.stop();
+  }
+}
+
+async function takeIn(page: Page, content: string, count: number): Promise<void> {
+  const file = join(mkdtempSync(join(tmpdir(), 'dunrik-bench-')), 'scan.csv');
+  writeFileSync(file, content);
+  await page.getByTestId('file').setInputFiles(file);
+  await page.getByRole('button', { name: `Take in ${count} points` }).click({ timeout: 60_000 });
+  const bands = page.getByRole('navigation', { name: 'stages' });
+  await bands
+    .getByText(new RegExp(`${count / 1000}.000 points`))
+    .first()
+    .waitFor({ timeout: 180_000 });
+  await page.getByText('settled', { exact: true }).waitFor({ timeout: 180_000 });
+}
+
+/** Takes 200,000 points in through the page and records every task of its scripts over 50 ms. */
+export const measurePage = (): Promise<PageTask[]> =>
+  withPage(async (page) => {
     await page.evaluate(() => {
       const found: { what: string; milliseconds: number }[] = [];
       (window as unknown as { found: typeof found }).found = found;
@@ -59,27 +85,57 @@ export async function measurePage(): Promise<PageTask[]> {
             found.push({ what: `${s.invoker} ${s.sourceFunctionName}`.trim(), milliseconds: s.duration });
       }).observe({ type: 'long-animation-frame' });
     });
-    const file = join(mkdtempSync(join(tmpdir(), 'dunrik-bench-')), 'scan.csv');
-    writeFileSync(file, scan(200_000));
-    await page.getByTestId('file').setInputFiles(file);
-    await page.getByRole('button', { name: 'Take in 200000 points' }).click({ timeout: 60_000 });
-    const bands = page.getByRole('navigation', { name: 'stages' });
-    await bands
-      .getByText(/200.000 points/)
-      .first()
-      .waitFor({ timeout: 120_000 });
-    await page.getByText('settled', { exact: true }).waitFor();
+    await takeIn(page, scan(200_000), 200_000);
     await page.keyboard.press('4');
     await page.waitForTimeout(3000);
     const found = await page.evaluate(() => (window as unknown as { found: PageTask[] }).found);
     return found.sort((a, b) => b.milliseconds - a.milliseconds).slice(0, 6);
-  } finally {
-    await browser.close();
-    server.kill('SIGTERM');
-    await new Promise((r) => server.on('exit', r));
-    database.stop();
-  }
+  });
+
+export interface PanFigure {
+  calls: number;
+  /** Script a frame, ms: median and longest. */
+  median: number;
+  longest: number;
+  frames: number;
 }
+
+/** Pans over 100,000 labelled points and 20,000 lines: draw calls, and script a frame, whole and near. */
+export const measurePanning = (): Promise<{ whole: PanFigure; near: PanFigure }> =>
+  withPage(async (page) => {
+    await takeIn(page, codedFile(100_000), 100_000);
+    await page.keyboard.press('3');
+    // Labels of the whole project are worked out beside the page.
+    await page.waitForTimeout(8000);
+    const box = (await page.getByLabel('sheet', { exact: true }).boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const pan = async (): Promise<PanFigure> => {
+      const script: number[] = [];
+      let calls = 0;
+      await page.mouse.move(x, y);
+      await page.mouse.down();
+      for (let i = 0; i < 60; i++) {
+        await page.mouse.move(x + 80 * Math.sin(i / 6), y + 50 * Math.cos(i / 6));
+        await page.evaluate(() => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r))));
+        const drawn = await page
+          .locator('canvas[data-calls]')
+          .evaluate((c) => ({ ...(c as HTMLCanvasElement).dataset }));
+        script.push(Number(drawn.script));
+        calls = Math.max(calls, Number(drawn.calls));
+      }
+      await page.mouse.up();
+      script.sort((a, b) => a - b);
+      return { calls, median: script[script.length >> 1], longest: script[script.length - 1], frames: script.length };
+    };
+    const whole = await pan();
+    for (let i = 0; i < 9; i++) {
+      await page.mouse.move(x, y);
+      await page.mouse.wheel(0, -300);
+      await page.waitForTimeout(150);
+    }
+    await page.waitForTimeout(500);
+    return { whole, near: await pan() };
+  });
 
 async function untilUp(): Promise<void> {
   for (let i = 0; i < 240; i++) {

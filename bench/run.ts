@@ -8,13 +8,14 @@ import { adjustNetwork } from '#core/adjustment';
 import { readBookText } from '#core/book';
 import { PLAIN_SETTINGS, reduce } from '#core/reduction';
 import { constrain, delaunay } from '#core/terrain';
+import { codedFigure } from './coded.ts';
 import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
-import { measurePage } from './page.ts';
+import { measurePage, measurePanning } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, edit, network, triangulation, constraints, memory, page).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, edit, coded, network, triangulation, constraints, memory, page, panning).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -246,15 +247,23 @@ function network(): void {
   );
 }
 
+async function panning(): Promise<void> {
+  console.log('Panning over 100,000 labelled points and 20,000 lines (wanted: at most 60 draw calls, 8 ms of script a frame)'); // prettier-ignore
+  for (const [name, f] of Object.entries(await measurePanning()))
+    console.log(`  ${name}: ${f.calls} draw calls; script a frame ${f.median.toFixed(1)} ms as a rule, ${f.longest.toFixed(1)} ms at most (${f.frames} frames)`); // prettier-ignore
+}
+
 const PARTS: Record<string, () => void | Promise<void>> = {
   transformation,
   reduction,
   edit: editFigure,
+  coded: codedFigure,
   network,
   triangulation,
   constraints,
   memory,
   page,
+  panning,
 };
 const wanted = process.argv.slice(2);
 for (const [name, part] of Object.entries(PARTS)) if (wanted.length === 0 || wanted.includes(name)) await part();

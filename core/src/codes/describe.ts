@@ -42,6 +42,9 @@ export const LONGEST_DESCRIPTION = 2000;
 
 const METRES: Record<'m' | 'ft' | 'usft', number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
+const QUOTE = 34;
+const ZERO = 48;
+const isDigit = (c: number): boolean => c >= ZERO && c <= 57;
 /** How many problems of one description are worth a reader's time. */
 const MOST_PROBLEMS = 20;
 
@@ -75,24 +78,26 @@ class Reader {
     const { text } = this;
     if (text.length > LONGEST_DESCRIPTION)
       this.problem(LONGEST_DESCRIPTION, text.length - LONGEST_DESCRIPTION, `the description is ${text.length} characters long; the first ${LONGEST_DESCRIPTION} are read`); // prettier-ignore
-    const source = text.slice(0, LONGEST_DESCRIPTION);
-    const { separators } = this.index.form;
+    const source = text.length > LONGEST_DESCRIPTION ? text.slice(0, LONGEST_DESCRIPTION) : text;
+    const { parts } = this.index;
+    const n = source.length;
     let at = 0;
-    while (at < source.length) {
+    while (at < n) {
       const c = source.charCodeAt(at);
-      if (c <= 32 || c === 127 || c === 160 || separators.includes(source[at])) {
-        if ((c < 32 && c !== 9 && c !== 10 && c !== 13) || c === 127) this.problem(at, 1, 'a control character');
-        if (separators.includes(source[at])) this.open = null;
+      const parting = parts[c];
+      if (parting !== 0) {
+        if (parting === 2) this.open = null;
+        else if ((c < 32 && c !== 9 && c !== 10 && c !== 13) || c === 127) this.problem(at, 1, 'a control character');
         at++;
         continue;
       }
       let end = at + 1;
-      if (source[at] === '"') {
+      if (c === QUOTE) {
         const close = source.indexOf('"', at + 1);
-        end = close < 0 ? source.length : close + 1;
+        end = close < 0 ? n : close + 1;
         if (close < 0) this.problem(at, end - at, 'the remark has no closing quote');
       } else {
-        while (end < source.length && source.charCodeAt(end) > 32 && !separators.includes(source[end])) end++;
+        while (end < n && parts[source.charCodeAt(end)] === 0) end++;
         this.token(source.slice(at, end), at);
       }
       at = end;
@@ -124,8 +129,9 @@ class Reader {
       return;
     }
     for (const spelling of this.index.valued) {
+      if (!typed.startsWith(spelling)) continue;
       const rest = raw.slice(spelling.length);
-      if (typed.startsWith(spelling) && NUMBER.test(rest) && !this.isCode(typed))
+      if (NUMBER.test(rest) && !this.isCode(typed))
         return this.wordWithValue(this.index.words.get(spelling)!, rest, at, spelling.length);
     }
     if (this.index.form.joint !== null && this.joined(raw, typed, at)) return;
@@ -133,8 +139,9 @@ class Reader {
   }
 
   /** A line code that nothing has been said of yet can take a line number that stands apart. */
-  private bare = (item: CodeItem): boolean =>
-    item.known?.kind === 'line' && item.lineNumber === '' && !Object.keys(item.attributes).length;
+  private bare(item: CodeItem): boolean {
+    return item.known?.kind === 'line' && item.lineNumber === '' && !Object.keys(item.attributes).length;
+  }
 
   private isCode(typed: string): boolean {
     if (this.index.byCode.has(typed)) return true;
@@ -261,12 +268,13 @@ class Reader {
   private codeAndNumber(typed: string): Pick<CodeItem, 'code' | 'lineNumber' | 'known'> {
     const whole = this.index.byCode.get(typed);
     if (whole || this.index.form.number === 'none') return { code: typed, lineNumber: '', known: whole ?? null };
-    const split = /^(.*?)(\d+)$/.exec(typed);
-    if (split && split[1]) {
-      const known = this.index.byCode.get(split[1]);
-      return { code: split[1], lineNumber: split[2].replace(/^0+(?=\d)/, ''), known: known ?? null };
-    }
-    return { code: typed, lineNumber: '', known: null };
+    let digits = typed.length;
+    while (digits > 0 && isDigit(typed.charCodeAt(digits - 1))) digits--;
+    if (digits === 0 || digits === typed.length) return { code: typed, lineNumber: '', known: null };
+    const code = typed.slice(0, digits);
+    let from = digits;
+    while (from < typed.length - 1 && typed.charCodeAt(from) === ZERO) from++;
+    return { code, lineNumber: typed.slice(from), known: this.index.byCode.get(code) ?? null };
   }
 
   private problem(at: number, length: number, reason: string): void {

@@ -10,6 +10,8 @@ export interface CodeIndex {
   valued: string[];
   /** Longest spelling of a word. */
   longest: number;
+  /** By character: 1 for blanks and control characters, 2 for signs that part codes. */
+  parts: Uint8Array;
 }
 
 export function indexCodes(list: CodeList, words: LineWords = list.words): CodeIndex {
@@ -22,5 +24,15 @@ export function indexCodes(list: CodeList, words: LineWords = list.words): CodeI
     form: words.form ?? PLAIN_FORM,
     valued: [...spelt.keys()].filter((w) => VALUED[spelt.get(w)!]).sort((a, b) => b.length - a.length),
     longest: Math.max(0, ...[...spelt.keys()].map((w) => w.length)),
+    parts: partingCharacters((words.form ?? PLAIN_FORM).separators),
   };
+}
+
+function partingCharacters(separators: string): Uint8Array {
+  const parts = new Uint8Array(65_536);
+  for (let c = 0; c <= 32; c++) parts[c] = 1;
+  parts[127] = 1;
+  parts[160] = 1;
+  for (let i = 0; i < separators.length; i++) parts[separators.charCodeAt(i)] = 2;
+  return parts;
 }

@@ -2,7 +2,7 @@ import { indexCodes, type Code, type CodeList } from '#core/codes';
 import type { Line } from './line.ts';
 import { shapeCourse, type Shaped } from './shape.ts';
 import type { Slip } from './slips.ts';
-import { threadCourses, type CodedPoints, type Course, type PointCode } from './thread.ts';
+import { threadCourses, type CodedPoints, type Course, type PointCode, type Readers } from './thread.ts';
 
 export interface Linework {
   lines: Line[];
@@ -15,6 +15,7 @@ export class LineMemory {
   private kept = new Map<string, { course: Course; places: Float64Array; code: Code | null; shaped: Shaped }>();
   /** How many courses the last run shaped. */
   shaped = 0;
+  readonly readers: Readers = new Map();
 
   /** Runs through all courses of a build; what none of them asked for is forgotten. */
   run(courses: readonly Course[], points: CodedPoints, codeOf: (code: string) => Code | null): Shaped[] {
@@ -44,7 +45,7 @@ export class LineMemory {
  * itself. Deterministic; never throws.
  */
 export function buildLines(points: CodedPoints, list: CodeList, memory = new LineMemory()): Linework {
-  const { courses, pointCodes, slips } = threadCourses(points, list);
+  const { courses, pointCodes, slips } = threadCourses(points, list, memory.readers);
   const { byCode } = indexCodes(list);
   const shaped = memory.run(courses, points, (code) => byCode.get(code) ?? null);
   const at = new Map<Line, number>();

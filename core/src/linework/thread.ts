@@ -59,15 +59,18 @@ export interface Threaded {
   slips: Slip[];
 }
 
+/** Descriptions as they were read, by the words they were read with. */
+export type Readers = Map<string, (text: string) => Described>;
+
 /** Follows codes from shot to shot and parts them into courses. Never throws. */
-export function threadCourses(points: CodedPoints, list: CodeList): Threaded {
+export function threadCourses(points: CodedPoints, list: CodeList, readers: Readers = new Map()): Threaded {
   const open = new Map<string, Course>();
   const ended = new Map<string, Course>();
   const times = new Map<string, number>();
   const out: Threaded = { courses: [], pointCodes: [], slips: [] };
-  const readers = new Map<LineWords, (text: string) => Described>();
   const rowOfNumber = numberFinder(points);
-  let read = readerFor(readers, list, list.words);
+  let lastWords = list.words;
+  let read = readerFor(readers, list, lastWords);
   let group = -1;
   const total = points.order?.length ?? points.x.length;
   for (let at = 0; at < total; at++) {
@@ -76,7 +79,8 @@ export function threadCourses(points: CodedPoints, list: CodeList): Threaded {
       for (const course of open.values()) ended.set(nameOf(course), course);
       open.clear();
       group = points.group(row);
-      read = readerFor(readers, list, points.words?.(group) ?? list.words);
+      const words = points.words?.(group) ?? list.words;
+      if (words !== lastWords) read = readerFor(readers, list, (lastWords = words));
     }
     if (points.off(row)) continue;
     const described = read(points.description[row]);
@@ -162,25 +166,27 @@ export function threadCourses(points: CodedPoints, list: CodeList): Threaded {
 
 const nameOf = (course: Course): string => course.code + course.lineNumber;
 
-/** Descriptions repeat: each is read once. */
-function readerFor(
-  readers: Map<LineWords, (text: string) => Described>,
-  list: CodeList,
-  words: LineWords,
-): (text: string) => Described {
-  let read = readers.get(words);
+/** More descriptions than this are read anew each time. */
+const MOST_KEPT = 400_000;
+
+/** Descriptions repeat, and most stay from one build to the next: each is read once. */
+function readerFor(readers: Readers, list: CodeList, words: LineWords): (text: string) => Described {
+  const key = JSON.stringify([list.codes, words]);
+  let read = readers.get(key);
   if (!read) {
+    // Another list or other words make what was read before worthless.
+    if (readers.size > 8) readers.clear();
     const index: CodeIndex = indexCodes(list, words);
     const seen = new Map<string, Described>();
     read = (text) => {
       let described = seen.get(text);
       if (!described) {
         described = readDescription(text, index);
-        if (seen.size < 50_000) seen.set(text, described);
+        if (seen.size < MOST_KEPT) seen.set(text, described);
       }
       return described;
     };
-    readers.set(words, read);
+    readers.set(key, read);
   }
   return read;
 }

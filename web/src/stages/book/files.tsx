@@ -137,8 +137,8 @@ function FileLine({
             <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
               Take it out of the project
             </Act>
-            {intake.target !== CONTROL ? <Prefix intake={intake} />
-                <Light intake={intake} /> : null}
+            {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
+            {intake.target !== CONTROL ? <Light intake={intake} /> : null}
             {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
           </Flex>
         </Box>
