@@ -209,7 +209,10 @@ test('a book goes out as LandXML, comes back into another project, and its point
   await page.getByRole('link', { name: 'LandXML' }).click();
   const xml = readFileSync(await (await leaving).path(), 'utf8');
   expect(xml).toContain('<Survey>');
-  await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Points', exact: true }).click();
+  await page
+    .getByRole('group', { name: 'what the ledger lists' })
+    .getByRole('button', { name: 'Points', exact: true })
+    .click();
   await page.getByLabel('filter the points').fill('TR1');
   const place = /2.202\.\d{3}/.exec((await page.getByRole('row', { name: /^TR1/ }).textContent()) ?? '')![0];
   await page.goto('/');
@@ -222,7 +225,10 @@ test('a book goes out as LandXML, comes back into another project, and its point
   await expect(bandOf(page, 'book')).toContainText('1 file', { timeout: 60_000 });
   await settled(page);
   await go(page, 'book');
-  await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Points', exact: true }).click();
+  await page
+    .getByRole('group', { name: 'what the ledger lists' })
+    .getByRole('button', { name: 'Points', exact: true })
+    .click();
   await expect(page.getByRole('row', { name: /^TR1/ })).toContainText(place);
 });
 
