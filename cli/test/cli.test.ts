@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { writeDxf, type Drawing } from '#core/exchange';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'dunrik-cli-'));
@@ -163,6 +164,28 @@ describe('the demo’s files', () => {
     expect(audit.layers).toContain('KERB-FOOT-PLAN');
     expect(audit.bulges).toBe(18);
   });
+
+  for (const version of ['R12', '2000'] as const)
+    it(`give symbols with their attributes that ezdxf reads without a complaint, ${version}`, () => {
+      const file = at(`symbols-${version}.dxf`);
+      const drawing: Drawing = {
+        points: [],
+        lines: [],
+        contours: [],
+        surface: null,
+        colours: {},
+        texts: [{ layer: 'TEXT-NUMBER', x: 1, y: 2, height: 0.8, text: '14' }],
+        blocks: [{ name: 'TR', symbol: 'crown', attributes: ['number', 'girth'] }],
+        inserts: [{ block: 'TR', layer: 'TREE', x: 10, y: 20, z: 5, size: 1.2, rotation: 0.5, attributes: { number: '14', girth: '0.4' } }], // prettier-ignore
+      };
+      writeFileSync(file, writeDxf(drawing, { version, unit: 'm', decimals: 4, textHeight: 0 }));
+      expect(JSON.parse(outside(PYTHON, script('dxf_audit.py'), file))).toMatchObject({
+        errors: 0,
+        kinds: { INSERT: 1, TEXT: 1 },
+        attributes: [{ NUMBER: '14', GIRTH: '0.4' }],
+        strokes: { TR: 17 },
+      });
+    });
 
   it('say what they lack before they are taken for something', () => {
     const run = dunrik('inspect', demo('landing-day2.txt'));

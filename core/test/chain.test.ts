@@ -244,7 +244,7 @@ describe('a package', () => {
         kind: 'dxf',
         version: '2000',
         decimals: 4,
-        parts: { points: false, lines: true, contours: false, surface: false },
+        parts: { points: true, lines: true, contours: false, surface: false, symbols: true, labels: true },
         textHeight: 0.5,
       },
       { kind: 'landxml', decimals: 4 },

@@ -16,4 +16,6 @@ print(json.dumps({
     "kinds": kinds,
     "layers": sorted(layer.dxf.name for layer in doc.layers),
     "bulges": bulges,
+    "attributes": [{a.dxf.tag: a.dxf.text for a in e.attribs} for e in doc.modelspace().query("INSERT")],
+    "strokes": {b.name: len(list(b)) for b in doc.blocks if not b.name.startswith("*")},
 }))

@@ -17,7 +17,7 @@ export interface Layer {
 }
 
 export const CONTROL_LAYER = 'CONTROL';
-export const CONTOUR_LAYER = 'CONTOURS';
+export const CONTOUR_LAYER = 'CONTOUR';
 
 export interface LayerLook {
   visible: boolean;

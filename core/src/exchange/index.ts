@@ -4,6 +4,8 @@ export * from './text/guess.ts';
 export * from './text/read.ts';
 export * from './text/write.ts';
 export * from './dxf/write.ts';
+export { plainText } from './dxf/out.ts';
+export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';
 export * from './dxf/read.ts';
 export * from './landxml/write.ts';
 export * from './landxml/read.ts';

@@ -1,7 +1,17 @@
-import { indexCodes, readDescription, type Ink } from '#core/codes';
-import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, pointLayerOf, type Line } from '#core/linework';
-import type { Drawing, DrawnLine, LandXmlContent, PointRow } from '#core/exchange';
-import { CONTROL, GROUND, STATE, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
+import { indexCodes, readDescription, type CodeItem, type Ink } from '#core/codes';
+import { CONTOUR_LAYER, CONTROL_LAYER, drawPlan, layerLooks, layerOfPoint, placeLabels } from '#core/drawing';
+import { formatLength } from '#core/measure';
+import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
+import type { Drawing, DrawnInsert, DrawnLine, LandXmlContent, PointRow, SymbolBlock } from '#core/exchange';
+import {
+  CONTROL,
+  GROUND,
+  indexesOf,
+  STATE,
+  type ChainResult,
+  type PointTable,
+  type ProjectDocument,
+} from '#core/chain';
 
 /** Colour numbers of the drawing exchange format for our inks, chosen to be seen on dark and light screens. */
 const COLOUR_NUMBER: Record<Ink, number> = {
@@ -15,14 +25,16 @@ const COLOUR_NUMBER: Record<Ink, number> = {
   moss: 74,
 };
 
-export const CONTROL_LAYER = 'CONTROL';
-
 /** Which parts of a project go into a drawing. */
 export interface DrawingParts {
   points: boolean;
   lines: boolean;
   contours: boolean;
   surface: boolean;
+  /** Points of codes with a symbol as symbols, with their attributes. */
+  symbols?: boolean;
+  /** Labels by the drawing's rules as texts, in the place of point numbers. */
+  labels?: boolean;
 }
 
 /** Rows that go out: used points of survey and control, in order. */
@@ -65,42 +77,104 @@ export function spatialOf(
   return z ? drawnPieces(line, z, sagitta, hidden) : [];
 }
 
+/** The drawing as it is seen: layers that are hidden stay away, inks and labels are those of the drawing. */
 export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: DrawingParts): Drawing {
   const { points } = result;
   const index = indexCodes(doc.codeList);
+  const indexOf = indexesOf(doc);
+  const look = layerLooks(doc);
   const colours: Record<string, number> = { [CONTROL_LAYER]: COLOUR_NUMBER.pine };
-  for (const c of doc.codeList.codes) colours[c.layer] = COLOUR_NUMBER[c.ink];
-  const layerOfRow = (row: number): string => {
-    if (doc.intakes[points.intake[row]].target === CONTROL) return CONTROL_LAYER;
-    const items = readDescription(points.description[row], index).items;
-    return pointLayerOf((items.find((i) => i.known?.kind === 'point') ?? items[0])?.known ?? undefined);
-  };
+  for (const c of doc.codeList.codes) for (const layer of [c.layer, c.pointLayer ?? c.layer]) colours[layer] = COLOUR_NUMBER[look(layer).ink ?? c.ink]; // prettier-ignore
+  const itemsOf = (row: number): CodeItem[] =>
+    readDescription(points.description[row], indexOf(points.intake[row])).items;
+  const isControl = (row: number): boolean => doc.intakes[points.intake[row]].target === CONTROL;
+  const rows = rowsOut(doc, points, true)
+    .map((row) => ({ row, layer: layerOfPoint(itemsOf(row), isControl(row)) }))
+    .filter(({ layer }) => look(layer).visible);
+  const asSymbol = new Set<number>();
+  const symbols = parts.symbols ? symbolsOf(doc, points, rows, itemsOf, asSymbol) : { inserts: [], blocks: [] };
   const lines: DrawnLine[] = parts.lines
-    ? surveyLines(doc, result).flatMap((line) => {
-        const spatial = spatialOf(line, points, doc.settings.sagitta);
-        return planOf(line).map((plan, i) => ({
-          layer: layerOf(index.byCode.get(line.code)),
-          closed: plan.closed,
-          spatial: spatial[i]?.places ?? [],
-          plan: plan.places,
-        }));
-      })
+    ? surveyLines(doc, result)
+        .filter((line) => look(layerOf(index.byCode.get(line.code))).visible)
+        .flatMap((line) => {
+          const spatial = spatialOf(line, points, doc.settings.sagitta);
+          return planOf(line).map((plan, i) => ({
+            layer: layerOf(index.byCode.get(line.code)),
+            closed: plan.closed,
+            spatial: spatial[i]?.places ?? [],
+            plan: plan.places,
+          }));
+        })
     : [];
   return {
     points: parts.points
-      ? rowsOut(doc, points, true).map((row) => ({
-          layer: layerOfRow(row),
-          x: points.x[row],
-          y: points.y[row],
-          z: points.z[row],
-          label: points.number[row],
-        }))
+      ? rows
+          .filter(({ row }) => !asSymbol.has(row))
+          .map(({ row, layer }) => ({
+            layer,
+            x: points.x[row],
+            y: points.y[row],
+            z: points.z[row],
+            label: parts.labels ? '' : points.number[row],
+          }))
       : [],
     lines,
-    contours: parts.contours ? result.contours : [],
+    ...symbols,
+    texts: parts.labels ? labelTexts(doc, points) : [],
+    contours: parts.contours && look(CONTOUR_LAYER).visible ? result.contours : [],
     surface: parts.surface ? result.grounds[0].surface : null,
     colours,
   };
+}
+
+/** Points of codes that have a symbol, each with its attributes by name, number and elevation among them. */
+function symbolsOf(
+  doc: ProjectDocument,
+  points: PointTable,
+  rows: readonly { row: number; layer: string }[],
+  itemsOf: (row: number) => CodeItem[],
+  taken: Set<number>,
+): { inserts: DrawnInsert[]; blocks: SymbolBlock[] } {
+  const blocks = new Map<string, SymbolBlock>();
+  const inserts: DrawnInsert[] = [];
+  const perMm = doc.settings.plotScale / 1000;
+  for (const { row, layer } of rows) {
+    const item = itemsOf(row).find((i) => i.known?.kind === 'point');
+    if (!item?.known) continue;
+    const { code, symbol, scale = 1, rotation = 0, attributes = [] } = item.known;
+    if (!blocks.has(code)) blocks.set(code, { name: code, symbol, attributes: ['number', 'elevation', ...attributes.map((a) => a.name)] }); // prettier-ignore
+    taken.add(row);
+    const z = points.z[row];
+    inserts.push({
+      block: code,
+      layer,
+      x: points.x[row],
+      y: points.y[row],
+      z,
+      size: doc.drawing.symbolSize * scale * perMm,
+      rotation,
+      attributes: {
+        number: points.number[row],
+        elevation: Number.isNaN(z) ? '' : formatLength(z, doc.settings.unit, doc.settings.elevationDecimals).replace(/[\u2009\u202f]/g, ''), // prettier-ignore
+        ...Object.fromEntries(attributes.map((a) => [a.name, item.attributes[a.name] ?? ''])),
+      },
+    });
+  }
+  return { inserts, blocks: [...blocks.values()] };
+}
+
+/** Labels by the drawing's rules, where they stand on paper at the plot scale. */
+function labelTexts(doc: ProjectDocument, points: PointTable): NonNullable<Drawing['texts']> {
+  const columns = { ...points, number: (row: number) => points.number[row], description: (row: number) => points.description[row] }; // prettier-ignore
+  const plan = drawPlan(doc, columns, [], [], { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 }, 1);
+  const perMm = doc.settings.plotScale / 1000;
+  const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
+  const paper = <T extends { x: number; y: number }>(v: T): T => ({ ...v, x: (v.x - ox) / perMm, y: (v.y - oy) / perMm }); // prettier-ignore
+  const { placed } = placeLabels(
+    plan.labels.map(paper),
+    plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
+  );
+  return placed.map((l) => ({ layer: l.layer, x: ox + l.textX * perMm, y: oy + l.textY * perMm, height: l.size * perMm, text: l.text })); // prettier-ignore
 }
 
 export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: string, made: string): LandXmlContent {

@@ -9,7 +9,14 @@ import { drawingOf, landXmlOf, pointRow, rowsOut } from './drawing.ts';
 import { readBackDxf, readBackLandXml, readBackText, type ReadBack } from './read-back.ts';
 
 const decimals = z.int().min(0).max(6);
-const partsSchema = z.object({ points: z.boolean(), lines: z.boolean(), contours: z.boolean(), surface: z.boolean() });
+const partsSchema = z.object({
+  points: z.boolean(),
+  lines: z.boolean(),
+  contours: z.boolean(),
+  surface: z.boolean(),
+  symbols: z.boolean().optional(),
+  labels: z.boolean().optional(),
+});
 
 export const fileSpecSchema = z.discriminatedUnion('kind', [
   z.object({
@@ -174,6 +181,8 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
     const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight: file.textHeight };
     const empty =
       drawing.points.length === 0 &&
+      (drawing.inserts ?? []).length === 0 &&
+      (drawing.texts ?? []).length === 0 &&
       drawing.lines.length === 0 &&
       drawing.contours.length === 0 &&
       !drawing.surface?.triangles.length;

@@ -1,5 +1,6 @@
 import { METRES_IN, type LengthUnit } from '#core/measure';
 import {
+  plainText,
   readDxf,
   readLandXml,
   readPoints,
@@ -132,6 +133,19 @@ export function readBackDxf(text: string, meant: Drawing, settings: DxfSettings)
       c.value(p.y, read.points[i].y, what);
       c.value(Number.isNaN(p.z) ? 0 : p.z, read.points[i].z, what);
     });
+  const inserts = meant.inserts ?? [];
+  if (c.count('symbols', inserts.length, read.inserts.length))
+    inserts.forEach((s, i) => {
+      const what = (): string => `symbol ${s.block}`;
+      const got = read.inserts[i];
+      c.value(s.x, got.x, what);
+      c.value(s.y, got.y, what);
+      c.value(Number.isNaN(s.z) ? 0 : s.z, got.z, what);
+      if (Object.values(s.attributes).map(plainText).join('\n') !== Object.values(got.attributes).join('\n'))
+        c.problem(`${what()}: its attributes came back otherwise`);
+    });
+  const labels = settings.textHeight > 0 ? meant.points.filter((p) => p.label !== '').length : 0;
+  c.count('texts', labels + (meant.texts ?? []).length, read.texts.length);
   const spatial = read.polylines.filter((p) => p.spatial);
   const plan = read.polylines.filter((p) => !p.spatial);
   const meantSpatial = meant.lines

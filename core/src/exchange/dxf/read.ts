@@ -22,6 +22,8 @@ export interface DxfContent {
   /** Twelve numbers a face. */
   faces: { layer: string; corners: number[] }[];
   texts: { layer: string; text: string; x: number; y: number; z: number }[];
+  /** Symbols with what is said of them. */
+  inserts: { layer: string; block: string; x: number; y: number; z: number; attributes: Record<string, string> }[];
   /** Entities met, by kind and by layer. */
   kinds: Record<string, number>;
   layers: Record<string, number>;
@@ -39,6 +41,7 @@ export function readDxf(text: string): DxfContent {
     polylines: [],
     faces: [],
     texts: [],
+    inserts: [],
     kinds: {},
     layers: {},
     problems: [],
@@ -80,6 +83,13 @@ export function readDxf(text: string): DxfContent {
       } else problem(startLine, 'a VERTEX outside any POLYLINE');
       return;
     }
+    if (kind === 'ATTRIB') {
+      const owner = content.inserts.at(-1);
+      const tag = fields.get(2) ?? '';
+      if (!owner) problem(startLine, 'an ATTRIB outside any INSERT');
+      else if (tag !== '__PROTO__') owner.attributes[tag] = fields.get(1) ?? '';
+      return;
+    }
     if (kind === 'SEQEND') {
       if (open) content.polylines.push(open);
       open = null;
@@ -90,6 +100,8 @@ export function readDxf(text: string): DxfContent {
     if (kind === 'POINT') content.points.push({ layer, x: value(10), y: value(20), z: value(30) });
     else if (kind === 'TEXT')
       content.texts.push({ layer, text: fields.get(1) ?? '', x: value(10), y: value(20), z: value(30) });
+    else if (kind === 'INSERT')
+      content.inserts.push({ layer, block: fields.get(2) ?? '', x: value(10), y: value(20), z: value(30), attributes: {} }); // prettier-ignore
     else if (kind === 'LINE')
       content.polylines.push({
         layer,

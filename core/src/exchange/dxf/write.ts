@@ -1,4 +1,9 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
+import { BlockWriter, type DrawnInsert, type SymbolBlock } from './blocks.ts';
+import { layerName } from './layer-name.ts';
+import { DxfOut, MODEL_SPACE, plainText } from './out.ts';
+
+export { layerName };
 
 /** A drawing to be written: metres, x east, y north. Names of layers are cleaned for old readers. */
 export interface Drawing {
@@ -7,6 +12,11 @@ export interface Drawing {
   lines: DrawnLine[];
   contours: { elevation: number; closed: boolean; line: Float64Array; index: boolean }[];
   surface: { x: Float64Array; y: Float64Array; z: Float64Array; triangles: Uint32Array } | null;
+  /** Texts beside points, by the drawing's rules: where their letters begin, and their height, m. */
+  texts?: { layer: string; x: number; y: number; height: number; text: string }[];
+  /** Symbols with attributes, and the blocks that they are made of. */
+  inserts?: DrawnInsert[];
+  blocks?: SymbolBlock[];
   /** Drawing-exchange colour number of a layer, 1 … 255. */
   colours: Record<string, number>;
 }
@@ -36,33 +46,21 @@ export const INDEX_CONTOUR_LAYER = 'CONTOUR-INDEX';
 export const SURFACE_LAYER = 'GROUND-FACES';
 export const LABEL_LAYER = 'POINT-NUMBER';
 
-/** Names that R12 readers take: capitals, digits, $ - _, at most 31. */
-export const layerName = (name: string): string =>
-  name
-    .toUpperCase()
-    .replace(/[^A-Z0-9$_-]+/g, '-')
-    .slice(0, 31) || '0';
-
 /** Writes a drawing in the drawing exchange format, ASCII, version R12 (AC1009) or 2000 (AC1015). */
 export function writeDxf(drawing: Drawing, settings: DxfSettings): string {
   return new DxfWriter(drawing, settings).write();
 }
 
-const MODEL_SPACE = '1F';
 const PAPER_SPACE = '1B';
 /** $INSUNITS: 6 metres, 2 feet, 21 US survey feet. */
 const INSUNITS: Record<LengthUnit, number> = { m: 6, ft: 2, usft: 21 };
 
-class DxfWriter {
-  private readonly out: string[] = [];
-  private handle = 0x100;
-  private readonly modern: boolean;
-
+class DxfWriter extends DxfOut {
   constructor(
     private readonly drawing: Drawing,
     private readonly settings: DxfSettings,
   ) {
-    this.modern = settings.version === '2000';
+    super(settings.version === '2000', settings.unit, settings.decimals);
   }
 
   write(): string {
@@ -82,28 +80,14 @@ class DxfWriter {
     return [...front, ...entities, ...this.out, ''].join('\n');
   }
 
-  private tag(...pairs: (string | number)[]): void {
-    for (let i = 0; i < pairs.length; i += 2) this.out.push(String(pairs[i]).padStart(3), String(pairs[i + 1]));
-  }
-
-  private nextHandle(): string {
-    return (this.handle++).toString(16).toUpperCase();
-  }
-
-  private number(metres: number): string {
-    return fromMetres(metres, this.settings.unit).toFixed(this.settings.decimals);
-  }
-
-  private place(x: number, y: number, z: number, shift = 0): void {
-    this.out.push(` ${10 + shift}`, this.number(x), ` ${20 + shift}`, this.number(y), ` ${30 + shift}`, this.number(z));
-  }
-
   private layers(): Map<string, number> {
     const found = new Map<string, number>([['0', 7]]);
     const add = (name: string, colour = 7): void =>
       void found.set(layerName(name), this.drawing.colours[name] ?? colour);
     for (const p of this.drawing.points) add(p.layer);
     if (this.settings.textHeight > 0 && this.drawing.points.length) add(LABEL_LAYER, 8);
+    for (const t of this.drawing.texts ?? []) add(t.layer);
+    for (const i of this.drawing.inserts ?? []) add(i.layer);
     for (const l of this.drawing.lines) {
       add(l.layer);
       found.set(layerName(l.layer + PLAN_SUFFIX), this.drawing.colours[l.layer] ?? 7);
@@ -175,6 +159,9 @@ class DxfWriter {
       this.table('BLOCK_RECORD', '1', [
         () => this.blockRecord('*Model_Space', MODEL_SPACE),
         () => this.blockRecord('*Paper_Space', PAPER_SPACE),
+        ...(this.drawing.blocks ?? []).map(
+          (b, i) => () => this.blockRecord(layerName(b.name), BlockWriter.recordOf(i)),
+        ),
       ]);
     }
     this.tag(0, 'ENDSEC');
@@ -198,6 +185,8 @@ class DxfWriter {
         if (paper) this.tag(67, 1);
         this.tag(8, '0', 100, 'AcDbBlockEnd');
       }
+    const writer = new BlockWriter(this);
+    (this.drawing.blocks ?? []).forEach((block, i) => writer.block(block, i));
     this.tag(0, 'ENDSEC');
   }
 
@@ -208,16 +197,12 @@ class DxfWriter {
     this.tag(0, 'ENDSEC');
   }
 
-  private begin(kind: string, layer: string, subclass?: string): void {
-    this.tag(0, kind);
-    if (this.modern) this.tag(5, this.nextHandle(), 330, MODEL_SPACE, 100, 'AcDbEntity');
-    this.tag(8, layerName(layer));
-    if (this.modern && subclass) this.tag(100, subclass);
-  }
-
   private entities(): void {
     const { points, lines, contours, surface } = this.drawing;
     for (const p of points) this.point(p);
+    for (const t of this.drawing.texts ?? []) this.text(t.layer, t.x, t.y, 0, fromMetres(t.height, this.unit), t.text);
+    const inserts = new BlockWriter(this);
+    for (const i of this.drawing.inserts ?? []) inserts.insert(i);
     for (const line of lines) {
       this.spatialLine(line.layer, line.spatial, line.closed);
       this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed);
@@ -238,9 +223,14 @@ class DxfWriter {
     this.place(p.x, p.y, z);
     const height = this.settings.textHeight;
     if (height <= 0 || p.label === '') return;
-    this.begin('TEXT', LABEL_LAYER, 'AcDbText');
-    this.place(p.x, p.y, z);
-    this.tag(40, height.toFixed(3), 1, p.label.replace(/[\r\n]/g, ' ').replace(/[^\x20-\x7e]/g, '?'));
+    this.text(LABEL_LAYER, p.x, p.y, z, height, p.label);
+  }
+
+  /** A text; its height in drawing units. */
+  private text(layer: string, x: number, y: number, z: number, height: number, text: string): void {
+    this.begin('TEXT', layer, 'AcDbText');
+    this.place(x, y, z);
+    this.tag(40, height.toFixed(3), 1, plainText(text));
     if (this.modern) this.tag(100, 'AcDbText');
   }
 

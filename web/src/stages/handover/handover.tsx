@@ -99,7 +99,7 @@ function NewPackage({ tables }: { tables: Tables }) {
     <Check key={key}>
       <input
         type="checkbox"
-        checked={dxf.parts[key]}
+        checked={dxf.parts[key] ?? false}
         onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, [key]: e.target.checked } })}
       />{' '}
       {label}
@@ -221,6 +221,8 @@ function NewPackage({ tables }: { tables: Tables }) {
         {part('lines', 'lines')}
         {part('contours', 'contours')}
         {part('surface', 'surface as 3D faces')}
+        {part('symbols', 'symbols with attributes')}
+        {part('labels', 'labels as on paper')}
       </Row>
       <Row>
         <Check fontWeight="600">

@@ -1,0 +1,43 @@
+import { fromMetres, type LengthUnit } from '#core/measure';
+import { layerName } from './layer-name.ts';
+
+export const MODEL_SPACE = '1F';
+
+/** Group codes and values as they are written, for version R12 or 2000; entities belong to `owner`. */
+export class DxfOut {
+  readonly out: string[] = [];
+  handle = 0x1000;
+  owner = MODEL_SPACE;
+
+  constructor(
+    readonly modern: boolean,
+    readonly unit: LengthUnit,
+    readonly decimals: number,
+  ) {}
+
+  tag(...pairs: (string | number)[]): void {
+    for (let i = 0; i < pairs.length; i += 2) this.out.push(String(pairs[i]).padStart(3), String(pairs[i + 1]));
+  }
+
+  nextHandle(): string {
+    return (this.handle++).toString(16).toUpperCase();
+  }
+
+  number(metres: number): string {
+    return fromMetres(metres, this.unit).toFixed(this.decimals);
+  }
+
+  place(x: number, y: number, z: number, shift = 0): void {
+    this.out.push(` ${10 + shift}`, this.number(x), ` ${20 + shift}`, this.number(y), ` ${30 + shift}`, this.number(z));
+  }
+
+  begin(kind: string, layer: string, subclass?: string): void {
+    this.tag(0, kind);
+    if (this.modern) this.tag(5, this.nextHandle(), 330, this.owner, 100, 'AcDbEntity');
+    this.tag(8, layerName(layer));
+    if (this.modern && subclass) this.tag(100, subclass);
+  }
+}
+
+/** A line of text that every reader takes. */
+export const plainText = (text: string): string => text.replace(/[\r\n]/g, ' ').replace(/[^\x20-\x7e]/g, '?');
