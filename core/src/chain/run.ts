@@ -14,6 +14,7 @@ import { queryGround } from './ground-queries.ts';
 import { querySlips } from './slip-queries.ts';
 import { orderOfBuilding } from './line-order.ts';
 import { layHandLines, queryHandLines } from './hand-lines.ts';
+import { queryAttributes } from './attribute-queries.ts';
 import { queryPairs } from './pairs.ts';
 import { queryCourses } from './course-queries.ts';
 import { shotHeightRemedies } from './blunders.ts';
@@ -218,6 +219,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...querySlips(doc, points, linework),
     ...queryHandLines(doc, points, coded),
     ...queryPairs(doc, points),
+    ...queryAttributes(doc, points),
     ...queryCourses(doc, points, linework),
     ...memory.once(
       'ground-queries',

@@ -182,12 +182,14 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
   const shape = new Float32Array(n);
   const ink = new Float32Array(n * 3);
   const place = positions(n);
-  const list = new Map<string, { shape: number; r: number; g: number; b: number }>();
+  const size = new Float32Array(n).fill(1);
+  const turn = new Float32Array(n);
+  const list = new Map<string, { shape: number; r: number; g: number; b: number; size: number; turn: number }>();
   const layerLook = layerLooks(doc);
   for (const c of doc.codeList.codes) {
     const on = layerLook(pointLayerOf(c));
     const { r, g, b } = colour(on.ink ?? c.ink);
-    list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b }); // prettier-ignore
+    list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b, size: Math.min(c.scale ?? 1, 4), turn: c.rotation ?? 0 }); // prettier-ignore
   }
   const controls = doc.intakes.map((intake) => intake.target === CONTROL);
   const plain = colour('ink');
@@ -208,7 +210,7 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
   }
   const unknown = colour('pole');
   const looks = linework.codeNames.map(
-    (code) => list.get(code) ?? { shape: 4, r: unknown.r, g: unknown.g, b: unknown.b },
+    (code) => list.get(code) ?? { shape: 4, r: unknown.r, g: unknown.g, b: unknown.b, size: 1, turn: 0 },
   );
   for (let i = 0; i < linework.pointRow.length; i++) {
     const row = linework.pointRow[i];
@@ -217,6 +219,8 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
     ink[3 * row] = look.r;
     ink[3 * row + 1] = look.g;
     ink[3 * row + 2] = look.b;
+    size[row] = look.size;
+    turn[row] = look.turn;
   }
   // Sets come last: what a person named and coloured is seen so.
   for (const set of doc.pointSets) {
@@ -233,7 +237,14 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
   geometry.setAttribute('shape', new THREE.BufferAttribute(shape, 1));
   geometry.setAttribute('ink', new THREE.BufferAttribute(ink, 3));
+  for (let row = 0; row < n; row++) if (points.light[row]) size[row] = 0.5;
+  sizeAndTurn(geometry, size, turn);
   return new THREE.Points(geometry, symbolMaterial());
+}
+
+function sizeAndTurn(geometry: THREE.BufferGeometry, size: Float32Array, turn: Float32Array): void {
+  geometry.setAttribute('size', new THREE.BufferAttribute(size, 1));
+  geometry.setAttribute('turn', new THREE.BufferAttribute(turn, 1));
 }
 
 /** Marks at places (x, y, x, y …), all alike. */
@@ -262,6 +273,7 @@ export function markLayer(
   geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
   geometry.setAttribute('shape', new THREE.BufferAttribute(shape, 1));
   geometry.setAttribute('ink', new THREE.BufferAttribute(ink, 3));
+  sizeAndTurn(geometry, new Float32Array(n).fill(1), new Float32Array(n));
   return new THREE.Points(geometry, symbolMaterial());
 }
 

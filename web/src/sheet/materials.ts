@@ -86,26 +86,30 @@ export function symbolMaterial(): THREE.ShaderMaterial {
     depthTest: true,
     vertexShader: `
       attribute vec3 ink;
-      attribute float shape;
+      attribute float shape, size, turn;
       uniform float ratio, scale;
       varying vec3 tint;
       varying float kind;
+      varying vec2 turned;
       void main() {
         tint = ink;
         kind = shape;
+        turned = vec2(cos(turn), sin(turn));
         gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-        gl_PointSize = shape > 90.0 ? 0.0 : (shape < 0.5 ? 7.0 : 15.0) * ratio * scale;
+        gl_PointSize = shape > 90.0 ? 0.0 : (shape < 0.5 ? 7.0 : 15.0) * size * ratio * scale;
         // A point of a layer that is not shown stands outside all views.
         if (shape > 90.0) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: `
       varying vec3 tint;
       varying float kind;
+      varying vec2 turned;
       float box(vec2 p, float r) { return max(abs(p.x), abs(p.y)) - r; }
       float tri(vec2 p) { return max(max(-p.y - 0.55, p.y * 0.5 + p.x * 0.87 - 0.38), p.y * 0.5 - p.x * 0.87 - 0.38); }
       float outline(float d) { return abs(d) - 0.085; }
       void main() {
         vec2 p = vec2(gl_PointCoord.x, 1.0 - gl_PointCoord.y) * 2.0 - 1.0;
+        p = vec2(p.x * turned.x - p.y * turned.y, p.x * turned.y + p.y * turned.x);
         int k = int(kind + 0.5);
         float d;
         // ${SYMBOLS.join(', ')}

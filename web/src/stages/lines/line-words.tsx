@@ -113,6 +113,24 @@ export function LineWordsLeaf() {
             </option>
           ))}
         </Pick>
+        <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+          lines go from shot to shot
+          <Pick
+            aria-label="order of building"
+            disabled={!canEdit || busy}
+            value={doc.settings.lineOrder}
+            onChange={(e) =>
+              void propose('Build lines in another order', {
+                op: 'settings.set',
+                settings: { lineOrder: e.target.value as typeof doc.settings.lineOrder },
+              })
+            }
+          >
+            <option value="observed">as observed</option>
+            <option value="number">by number</option>
+            <option value="time">by time</option>
+          </Pick>
+        </chakra.label>
         {intake?.words ? (
           <Act
             look="quiet"
