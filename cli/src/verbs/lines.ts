@@ -11,7 +11,7 @@ import {
   type Line,
   type Slip,
 } from '#core/linework';
-import { writeDxf, writeGeoJson, writeLandXml, type DrawnLine } from '#core/exchange';
+import { readCodeTable, writeDxf, writeGeoJson, writeLandXml, type DrawnLine } from '#core/exchange';
 import { codeListSchema } from '#core/chain';
 import { load, pointsOf } from '../load.ts';
 import { CannotDo } from '../problems.ts';
@@ -135,6 +135,14 @@ function coordinatesOf({ places, closed }: { places: number[]; closed: boolean }
   return out;
 }
 
+/** A list as JSON, or its codes as a table with the first words of all. */
+function listOf(file: string, read: (file: string) => unknown): CodeList {
+  if (extname(file).toLowerCase() !== '.csv') return read(file) as CodeList;
+  const { codes, problems } = readCodeTable(readFileSync(file, 'utf8'));
+  if (problems.length) throw new CannotDo(`${file}, row ${problems[0].row}: ${problems[0].reason}`);
+  return { codes, words: DEFAULT_CODE_LIST.words };
+}
+
 function codeList(options: Options): CodeList {
   const read = (file: string): unknown => {
     try {
@@ -143,7 +151,7 @@ function codeList(options: Options): CodeList {
       throw new CannotDo(`${file} cannot be read as JSON: ${(error as Error).message}`);
     }
   };
-  const base = options.codes ? (read(options.codes) as CodeList) : DEFAULT_CODE_LIST;
+  const base = options.codes ? listOf(options.codes, read) : DEFAULT_CODE_LIST;
   const words = options.words ? (read(options.words) as CodeList['words']) : base.words;
   const checked = codeListSchema.safeParse({ ...base, words: words ?? DEFAULT_CODE_LIST.words });
   if (!checked.success)

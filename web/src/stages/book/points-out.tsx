@@ -203,6 +203,7 @@ export function PointsOut() {
                       <Pick
                         aria-label={`column ${i + 1}`}
                         border="0"
+                        width="auto"
                         value={c}
                         onChange={(e) =>
                           set({ order: s.order.map((o, k) => (k === i ? (e.target.value as OutColumn) : o)) })

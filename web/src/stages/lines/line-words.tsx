@@ -199,7 +199,7 @@ export function LineWordsLeaf() {
       {learnt && learnt.unknown.length > 0 ? (
         <Leaf head="Words that are not known yet, and what they are taken for">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="unknown words">
-            <HeadRow align="left" names={['Word', 'Times', 'Stands in', 'Probably', 'Why']} />
+            <HeadRow align="left" names={['Word', 'Times', 'Stands in', 'Probably']} />
             <tbody>
               {learnt.unknown.map((u) => (
                 <tr key={u.word}>
@@ -212,7 +212,7 @@ export function LineWordsLeaf() {
                   <Cell fontFamily="mono" fontSize="12px">
                     {u.examples[0]}
                   </Cell>
-                  <Cell>
+                  <Cell py="4px">
                     <Flex gap="6px">
                       <MeaningPick
                         label={`${u.word} means`}
@@ -230,9 +230,7 @@ export function LineWordsLeaf() {
                         </Act>
                       ) : null}
                     </Flex>
-                  </Cell>
-                  <Cell color="slate" fontSize="12px">
-                    {u.why}
+                    <Aside fontSize="12px">{u.why}</Aside>
                   </Cell>
                 </tr>
               ))}
@@ -362,7 +360,13 @@ const MeaningPick = ({
   disabled: boolean;
   set: (m: Meaning | '') => void;
 }) => (
-  <Pick aria-label={label} value={value} disabled={disabled} onChange={(e) => set(e.target.value as Meaning | '')}>
+  <Pick
+    aria-label={label}
+    width="230px"
+    value={value}
+    disabled={disabled}
+    onChange={(e) => set(e.target.value as Meaning | '')}
+  >
     <option value="">not a line word</option>
     {MEANINGS.map((m) => (
       <option key={m} value={m}>

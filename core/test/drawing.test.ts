@@ -1,0 +1,183 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { compareLists, DEFAULT_CODE_LIST, strokePath, SYMBOL_STROKES, SYMBOLS } from '#core/codes';
+import { applyChange, bestOfEach, membersOf, movedByFigures, newDocument, runChain, setPointsOf, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
+import { gridSpacing, layOutPlot, placeLabels, PAPER_SIZE, plotFrames, scaleName, type Mark, type WantedLabel } from '#core/drawing'; // prettier-ignore
+import { readCodeTable, readPoints, writeCodeTable } from '#core/exchange';
+import { drawingOf } from '#core/handover';
+
+const label = (x: number, y: number, text: string, moved: [number, number] | null = null): WantedLabel => ({ key: `${x} ${y} ${text}`, text, layer: 'T', ink: 'ink', x, y, size: 1.6, corner: 'up-right', moved }); // prettier-ignore
+
+describe('labels', () => {
+  it('never stand on each other, those moved by hand apart, and all that find no place are counted', () => {
+    const place = fc.tuple(fc.double({ min: 0, max: 60, noNaN: true }), fc.double({ min: 0, max: 60, noNaN: true }), fc.integer({ min: 1, max: 99999 })); // prettier-ignore
+    fc.assert(
+      fc.property(fc.array(place, { maxLength: 60 }), (list) => {
+        const { placed, leftAway } = placeLabels(
+          list.map(([x, y, n]) => label(x, y, String(n))),
+          [],
+        );
+        expect(placed.length + leftAway).toBe(list.length);
+        const boxes = placed.map((l) => ({ left: l.textX, right: l.textX + l.text.length * (0.6 / 0.62) * 1.6, bottom: l.textY, top: l.textY + 1.6 })); // prettier-ignore
+        for (let i = 0; i < boxes.length; i++)
+          for (let k = 0; k < i; k++)
+            expect(boxes[i].left < boxes[k].right && boxes[k].left < boxes[i].right && boxes[i].bottom < boxes[k].top && boxes[k].bottom < boxes[i].top).toBe(false); // prettier-ignore
+      }),
+    );
+  });
+
+  it('stay where a person put them, with a line back to their point when they stand far off', () => {
+    const { placed } = placeLabels([label(10, 10, '1', [12, 3]), label(22.5, 13, '2')], []);
+    expect(placed[0]).toMatchObject({ textX: 22, textY: 13, led: true });
+    // Its own corner is taken, so it goes below.
+    expect(placed[1].textY).toBeLessThan(13);
+  });
+});
+
+const intake: Intake = { id: 'a', fileId: 'a', fileName: 'a.csv', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+const TEXT =
+  '1,100,200,5,KT1 BEG\n2,130,240,6,KT1 END\n3,110,210,7,TR girth=0.4\n4,120,230,8,GR\n2,130.02,240,6.1,GR\n';
+const doc: ProjectDocument = { ...newDocument(), intakes: [intake] };
+const chainOf = (d: ProjectDocument) => runChain(d, (i) => readPoints(TEXT, i.layout)!);
+const plot: Plot = { id: 'p', title: 'Quay', paper: 'A3', upright: false, scale: 500, x: 115, y: 220, turn: 0, grid: null, contours: true, legend: true, client: '', drawnBy: 'I. K.', checkedBy: '', number: '7', note: '' }; // prettier-ignore
+const apply = (d: ProjectDocument, change: Change): ProjectDocument => {
+  const done = applyChange(d, change);
+  if (!done.ok) throw new Error(done.reason);
+  // What is undone is the document that was.
+  const back = applyChange(done.document, done.inverse);
+  expect(back.ok && back.document).toEqual(d);
+  return done.document;
+};
+const laid = (d: ProjectDocument, p: Plot) => {
+  const { points, linework, contours } = chainOf(d);
+  return layOutPlot(
+    d,
+    p,
+    {
+      points: { ...points, number: (r) => points.number[r], description: (r) => points.description[r] },
+      lines: linework.lines,
+      contours,
+    },
+    { project: 'P', revision: 3, date: '2026-11-25' },
+  );
+};
+const texts = (marks: Mark[]): string[] => marks.flatMap((m) => (m.kind === 'text' ? [m.text] : []));
+const kerb = (marks: Mark[]): number[] =>
+  marks.flatMap((m) => (m.kind === 'course' && m.inside && m.places.length === 4 && m.width === 0.25 ? [m.places] : []))[0]; // prettier-ignore
+
+describe('a plot', () => {
+  it('is at true scale, in metric and imperial scales, turned or not', () => {
+    for (const [scale, turn] of [
+      [500, 0],
+      [240, 0.7],
+      [1000, -1.2],
+    ]) {
+      const [x1, y1, x2, y2] = kerb(laid(doc, { ...plot, scale, turn }).marks);
+      // 50 m between the two shots.
+      expect((Math.hypot(x2 - x1, y2 - y1) * scale) / 1000).toBeCloseTo(50, 9);
+      const bearing = Math.atan2(30, 40) + turn;
+      expect(Math.atan2(x2 - x1, y2 - y1)).toBeCloseTo(bearing, 9);
+    }
+    expect([scaleName(500, 'm'), scaleName(240, 'ft'), scaleName(500, 'ft')]).toEqual(['1 : 500', '1 in = 20 ft', '1 : 500']); // prettier-ignore
+    expect(PAPER_SIZE.A0[0] * PAPER_SIZE.A0[1]).toBeCloseTo(999_949, -2);
+  });
+
+  it('stays on its paper, names what it shows, and hides what is hidden', () => {
+    const page = laid(doc, plot);
+    const { window } = plotFrames(plot);
+    expect([page.width, page.height]).toEqual([420, 297]);
+    expect(texts(page.marks)).toEqual(expect.arrayContaining(['Quay', '1 : 500 on A3', 'kerb, top', 'tree', 'ground', 'N', 'E 100', '5.00', '3, 2026-11-25'])); // prettier-ignore
+    for (const m of page.marks)
+      if (m.kind === 'text' && m.inside) expect(m.x).toBeLessThan(window.left + window.width + 20);
+    const hidden = apply(doc, { op: 'drawing.layer', layer: 'TREE', look: { visible: false } });
+    expect(texts(laid(hidden, plot).marks)).not.toContain('tree');
+    expect(drawingOf(hidden, chainOf(hidden), { points: true, lines: true, contours: false, surface: false }).points.map((p) => p.label)).not.toContain('3'); // prettier-ignore
+    expect([gridSpacing(500, 'm'), gridSpacing(1000, 'm')]).toEqual([50, 100]);
+  });
+
+  it('keeps what a person changed of it as changes that can be taken back', () => {
+    const one = apply(doc, { op: 'drawing.plot', id: 'p', plot });
+    const two = apply(one, { op: 'drawing.label', key: 'a:3:elevation', to: [4, -2] });
+    apply(two, { op: 'drawing.plot', id: 'p', plot: null });
+    apply(two, { op: 'drawing.set', drawing: { symbolSize: 3 } });
+    expect(laid(two, plot).marks.some((m) => m.kind === 'text' && m.text === '7.00')).toBe(true);
+  });
+
+  it('draws symbols of strokes that lie in their square', () => {
+    for (const name of SYMBOLS)
+      for (const s of SYMBOL_STROKES[name]) {
+        const reach = s.kind === 'circle' ? s.radius : Math.max(...s.places.map(Math.abs));
+        expect(reach).toBeLessThanOrEqual(0.9);
+        expect(strokePath(s)).toMatch(/^M-?[\d.]+ -?[\d.]+/);
+      }
+  });
+});
+
+describe('sets of points', () => {
+  const { points } = chainOf(doc);
+  const set = (part: Partial<PointSet>): PointSet => ({ id: 's', name: 'S', rule: {}, byHandOnly: false, more: [], without: [], ink: null, hidden: false, ...part }); // prettier-ignore
+  const rows = (part: Partial<PointSet>) => [...membersOf(set(part), doc, setPointsOf(points, (r) => `2026-05-0${r + 1}T08:00`)).entries()].flatMap(([i, m]) => (m ? [i] : [])); // prettier-ignore
+
+  it('follow every part of their rule, and what was put in and taken out by hand', () => {
+    expect(rows({})).toEqual([0, 1, 2, 3, 4]);
+    expect(rows({ rule: { codes: ['K*'] } })).toEqual([0, 1]);
+    expect(rows({ rule: { numbers: [2, 3] } })).toEqual([1, 2, 4]);
+    expect(rows({ rule: { elevations: [6.05, 7] } })).toEqual([2, 4]);
+    expect(rows({ rule: { area: [105, 205, 125, 205, 125, 235, 105, 235] } })).toEqual([2, 3]);
+    expect(rows({ rule: { dates: ['2026-05-02', '2026-05-03'] } })).toEqual([1, 2]);
+    expect(rows({ rule: { codes: ['TR'] }, more: ['a:1'], without: ['a:3'] })).toEqual([0]);
+    expect(rows({ byHandOnly: true, more: ['a:4'] })).toEqual([3]);
+    apply(doc, { op: 'points.set', id: 's', set: set({}) });
+  });
+
+  it('give the best of each number: control before the mean before a single shot', () => {
+    const best = bestOfEach(doc, setPointsOf(points), [0, 1, 2, 3, 4]);
+    expect(best.map((b) => b.kind)).toEqual(['single', 'mean', 'single', 'single']);
+    expect([best[1].x, best[1].z]).toEqual([expect.closeTo(130.01, 9), expect.closeTo(6.05, 9)]);
+  });
+
+  it('are turned, scaled and shifted about a place: lengths times the factor, angles as they were', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 0.5, max: 2, noNaN: true }),
+        (turn, scale) => {
+          const m = { about: { x: 100, y: 200 }, turn, scale, shift: { x: 3, y: -4, z: 1 } };
+          const [a, b] = [[110, 200], [100, 230]].map(([x, y]) => movedByFigures(m, Math.sin(turn), Math.cos(turn), x, y, 5)); // prettier-ignore
+          expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeCloseTo(scale * Math.hypot(10, 30), 9);
+          expect(a.z).toBe(6);
+          // Clockwise: what lay east of the middle lies south of east after a small turn.
+          expect(Math.atan2(a.x - 103, a.y - 196)).toBeCloseTo(Math.atan2(Math.cos(turn), -Math.sin(turn)), 9);
+        },
+      ),
+    );
+  });
+
+  it('of light points ask for no number and carry no label', () => {
+    const light = apply(doc, { op: 'intake.light', id: 'a', light: true });
+    const result = chainOf(light);
+    expect(result.queries.some((q) => q.kind === 'number-twice')).toBe(false);
+    expect(texts(laid(light, plot).marks)).not.toContain('5.00');
+    const full = apply(light, { op: 'points.edit', edits: { 'a:1': { set: { full: true }, undo: [] } } });
+    expect(texts(laid(full, plot).marks)).toContain('5.00');
+  });
+});
+
+describe('a code list as a table', () => {
+  it('comes back as it was written', () => {
+    const list = structuredClone(DEFAULT_CODE_LIST.codes);
+    list[1] = { ...list[1], offsets: [{ code: 'KF', across: 0.1, height: -0.12 }], label: ['number', 'elevation'], rotation: Math.PI / 4, scale: 1.5, pointLayer: 'KERB-POINTS' }; // prettier-ignore
+    const back = readCodeTable(writeCodeTable(list));
+    expect(back.problems).toEqual([]);
+    expect(compareLists({ codes: list, words: {} }, { codes: back.codes, words: {} })).toEqual({ added: [], gone: [], changed: [], words: [] }); // prettier-ignore
+  });
+
+  it('names the row that does not hold, and never throws', () => {
+    expect(readCodeTable('code,kind,ink\nKT,line,blue\nTR,tree,\nOK,point,\nOK,line,').problems).toEqual([
+      { row: 2, reason: 'ink “blue” is none of ink, slate, pole, pine, brass, lake, plum, moss' },
+      { row: 3, reason: 'kind “tree” is none of point, line' },
+      { row: 5, reason: 'code OK stands in row 4 already' },
+    ]);
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => void readCodeTable(`code,kind,offsets,attributes\n${text}`))); // prettier-ignore
+  });
+});
