@@ -1,5 +1,5 @@
 import { readDescription, type Code, type CodeItem, type Ink, type LineStyle, type SymbolName } from '#core/codes';
-import { indexesOf, STATE, type ProjectDocument } from '#core/chain';
+import { indexesOf, membersOf, STATE, type ProjectDocument } from '#core/chain';
 import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
 import { formatLength } from '#core/measure';
 import { CONTOUR_LAYER, isControlIntake, layerLooks, layerOfPoint } from './layers.ts';
@@ -46,6 +46,7 @@ export interface PlanPoints {
   light?: ArrayLike<number>;
   number: (row: number) => string;
   description: (row: number) => string;
+  time?: (row: number) => string;
 }
 
 export interface PlanContour {
@@ -132,9 +133,15 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
   const look = layerLooks(doc);
   const { symbolSize } = doc.drawing;
   const read = new Map<string, CodeItem[]>();
+  const sets = doc.pointSets
+    .filter((s) => s.ink !== null || s.hidden)
+    .map((s) => ({ ...s, members: membersOf(s, doc, { ...points, time: points.time ?? (() => '') }) }));
   for (let row = 0; row < points.x.length; row++) {
     const [x, y] = [points.x[row], points.y[row]];
     if (points.state[row] !== STATE.used || !inside(x, y, window)) continue;
+    // What a person named and hid or coloured comes last, as on the sheet.
+    const named = sets.filter((s) => s.members[row] === 1);
+    if (named.some((s) => s.hidden)) continue;
     const intake = points.intake[row];
     const control = isControlIntake(doc, intake);
     const text = points.description(row);
@@ -148,7 +155,7 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
       if (code?.kind === 'point') used.add(code.code.toUpperCase());
       plan.symbols.push({
         layer,
-        ink: at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
+        ink: named.at(-1)?.ink ?? at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
         symbol: control ? 'triangle' : code?.kind === 'point' ? code.symbol : items.length && !code ? 'diamond' : 'dot',
         x,
         y,

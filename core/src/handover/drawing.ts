@@ -7,6 +7,8 @@ import {
   CONTROL,
   GROUND,
   indexesOf,
+  membersOf,
+  setPointsOf,
   STATE,
   type ChainResult,
   type PointTable,
@@ -88,9 +90,10 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   const itemsOf = (row: number): CodeItem[] =>
     readDescription(points.description[row], indexOf(points.intake[row])).items;
   const isControl = (row: number): boolean => doc.intakes[points.intake[row]].target === CONTROL;
+  const hidden = doc.pointSets.filter((s) => s.hidden).map((s) => membersOf(s, doc, setPointsOf(points)));
   const rows = rowsOut(doc, points, true)
     .map((row) => ({ row, layer: layerOfPoint(itemsOf(row), isControl(row)) }))
-    .filter(({ layer }) => look(layer).visible);
+    .filter(({ row, layer }) => look(layer).visible && !hidden.some((members) => members[row] === 1));
   const asSymbol = new Set<number>();
   const symbols = parts.symbols ? symbolsOf(doc, points, rows, itemsOf, asSymbol) : { inserts: [], blocks: [] };
   const lines: DrawnLine[] = parts.lines

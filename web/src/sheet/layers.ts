@@ -9,7 +9,6 @@ import type { Contour, Surface } from '#core/terrain';
 import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
-import { rowsOfSet } from '../stages/book/set-columns.ts';
 import { colour, differenceMaterial, symbolMaterial, tintMaterial } from './materials.ts';
 import type { Place } from './scene.ts';
 
@@ -175,7 +174,13 @@ export function courseLayer(
 const UNSEEN = 99;
 
 /** Every point with its symbol; points left out are drawn as crosses in slate, waiting ones in brass. */
-export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place): THREE.Object3D | null {
+export function pointLayer(
+  tables: Tables,
+  doc: ProjectDocument,
+  origin: Place,
+  /** Members of the sets that are coloured or hidden, by their names. */
+  sets: ReadonlyMap<string, Uint8Array> | null = null,
+): THREE.Object3D | null {
   const { points, linework } = tables;
   const n = points.x.length;
   if (n === 0) return null;
@@ -225,7 +230,8 @@ export function pointLayer(tables: Tables, doc: ProjectDocument, origin: Place):
   // Sets come last: what a person named and coloured is seen so.
   for (const set of doc.pointSets) {
     if (!set.ink && !set.hidden) continue;
-    const members = rowsOfSet(set, doc, tables);
+    const members = sets?.get(set.id);
+    if (members?.length !== n) continue;
     const { r, g, b } = colour(set.ink ?? 'ink');
     for (let row = 0; row < n; row++) {
       if (!members[row]) continue;

@@ -9,12 +9,17 @@ import { ORDER, type SheetScene } from './scene.ts';
 export type LayerMaker = [name: string, make: () => Object3D | null, order: number];
 
 /** What a revision puts on the sheet, the quickest first. */
-export function layersOf(tables: Tables, state: ProjectState | null, s: SheetScene): LayerMaker[] {
+export function layersOf(
+  tables: Tables,
+  state: ProjectState | null,
+  s: SheetScene,
+  sets: ReadonlyMap<string, Uint8Array> | null,
+): LayerMaker[] {
   const ground = tables.surfaces.get('Ground');
   const boundary = state?.document.boundary;
   const measures = tables.summary.surfaces[0];
   return [
-    ['points', () => (state ? pointLayer(tables, state.document, s.origin) : null), ORDER.points],
+    ['points', () => (state ? pointLayer(tables, state.document, s.origin, sets) : null), ORDER.points],
     ['lines', () => (state ? lineLayer(tables, state.document, s.origin) : null), ORDER.lines],
     ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours],
     [

@@ -12,6 +12,7 @@ import { drawLabels } from './labels.ts';
 import { layersOf } from './revision-layers.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
+import { useSets } from '../stages/book/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
@@ -107,6 +108,7 @@ export function Sheet({
   const { looks, spatial, setSpatial, toggle } = useLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
+  const shownSets = useSets((state?.document.pointSets ?? []).filter((p) => p.ink !== null || p.hidden));
   // What layers look like changes nothing that is computed, yet all that is drawn.
   const layerLook = useMemo(
     () => JSON.stringify(state?.document.drawing.layers ?? {}),
@@ -211,7 +213,7 @@ export function Sheet({
     let wanted = true;
     void (async () => {
       await s.ready;
-      for (const [name, make, order] of layersOf(tables, state, s)) {
+      for (const [name, make, order] of layersOf(tables, state, s, shownSets)) {
         await new Promise((r) => setTimeout(r));
         if (!wanted || scene.current !== s) return;
         s.setLayer(name, make(), order);
@@ -223,7 +225,7 @@ export function Sheet({
       wanted = false;
     };
     // Layers are rebuilt for a revision or for other colours, not for every document object.
-  }, [tables, colours, ready, layerLook]);
+  }, [tables, colours, ready, layerLook, shownSets]);
 
   useEffect(() => {
     const s = scene.current;

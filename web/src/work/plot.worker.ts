@@ -1,17 +1,36 @@
 import { expose, transfer } from 'comlink';
 import {
+  indexesOf,
+  membersOf,
   pairsOf,
   pipeRuns,
+  setPointsOf,
+  STATE,
   unpackContours,
   unpackLineColumns,
   unpackPoints,
+  unpackRead,
   type Plot,
+  type PointSet,
   type PointTable,
   type ProjectDocument,
 } from '#core/chain';
 import type { Pair, Run } from '#core/linework';
-import { drawPlan, EM, layOutPlot, placeLabels, type Mark, type PlotContent, type PlotFacts } from '#core/drawing';
-import type { Ink } from '#core/codes';
+import {
+  drawPlan,
+  EM,
+  isControlIntake,
+  layerOfPoint,
+  layersOf,
+  layOutPlot,
+  placeLabels,
+  type Layer,
+  type Mark,
+  type PlotContent,
+  type PlotFacts,
+} from '#core/drawing';
+import { readDescription, type Ink } from '#core/codes';
+import { pointsOut, type OutSettings } from './points-out.ts';
 
 // Plots and labels, worked out beside the page from settled results.
 
@@ -20,6 +39,8 @@ export interface PlotSource {
   points: string;
   lines: string;
   contours: string;
+  /** Reads of files by intake: for the times of observations. */
+  reads?: Record<string, string>;
 }
 
 /** Labels of a whole project at its plot scale: where each line of letters begins, and its height, in metres. */
@@ -71,6 +92,23 @@ function contentOf({ project, points, lines, contours }: PlotSource): Promise<Pl
   return found;
 }
 
+/** Times of observations from the records of books; empty where none was said. */
+async function timesOf(
+  source: PlotSource,
+  document: ProjectDocument,
+  table: PointTable,
+): Promise<(row: number) => string> {
+  const times = await Promise.all(
+    document.intakes.map(async (i) => {
+      const hash = i.form === 'book' ? source.reads?.[i.id] : undefined;
+      if (!hash) return null;
+      const { book } = unpackRead(await block(source.project, hash));
+      return book ? new Map(book.records.map((r) => [r.row, r.time])) : null;
+    }),
+  );
+  return (row) => times[table.intake[row]]?.get(table.fileRow[row]) ?? '';
+}
+
 const FACES = { text: 'sans-serif', bold: 'sans-serif', mono: 'monospace' } as const;
 
 const work = {
@@ -86,6 +124,46 @@ const work = {
     for (const mark of page.marks) paint(context, mark);
     const bitmap = canvas.transferToImageBitmap();
     return transfer({ bitmap, labelsLeftAway: page.labelsLeftAway, marks: page.marks.length }, [bitmap]);
+  },
+
+  /** All layers with what is on them. */
+  async layers(source: PlotSource, document: ProjectDocument): Promise<Layer[]> {
+    const { table, lines, contours } = await contentOf(source);
+    const indexOf = indexesOf(document);
+    const seen = new Map<string, string>();
+    const layers: string[] = [];
+    for (let row = 0; row < table.x.length; row++) {
+      if (table.state[row] !== STATE.used) continue;
+      const intake = table.intake[row];
+      const key = `${intake} ${table.description[row]}`;
+      let layer = seen.get(key);
+      if (!layer) seen.set(key, (layer = layerOfPoint(readDescription(table.description[row], indexOf(intake)).items, isControlIntake(document, intake)))); // prettier-ignore
+      layers.push(layer);
+    }
+    return layersOf(document, lines, layers, contours.length);
+  },
+
+  /** 1 for every row that belongs to a set. */
+  async members(source: PlotSource, document: ProjectDocument, set: PointSet): Promise<Uint8Array> {
+    const { table } = await contentOf(source);
+    const time = set.rule.dates ? await timesOf(source, document, table) : undefined;
+    const rows = membersOf(set, document, setPointsOf(table, time));
+    return transfer(rows, [rows.buffer as ArrayBuffer]);
+  },
+
+  /** Points as a file for somebody else, or its first rows. */
+  async pointsOut(
+    source: PlotSource,
+    document: ProjectDocument,
+    set: PointSet | null,
+    settings: OutSettings,
+    most?: number,
+  ) {
+    const { table } = await contentOf(source);
+    const time = set?.rule.dates ? await timesOf(source, document, table) : undefined;
+    const points = setPointsOf(table, time);
+    const members = set ? membersOf(set, document, points) : null;
+    return pointsOut(document, { ...points, light: table.light }, members, settings, most);
   },
 
   /** Two levels in one place, and pipes from chamber to chamber. */

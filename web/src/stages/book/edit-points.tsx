@@ -1,12 +1,14 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
+import { applyMatrix, fitPairs } from '#core/basis';
 import { movedByFigures, type Change, type PointEdit } from '#core/chain';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { keyOf } from '../../project/edit.ts';
 import { useProject } from '../../project/store.ts';
 
-type Doing = 'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'off' | 'on' | 'full' | 'light' | 'received';
+type Doing =
+  'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'fit' | 'off' | 'on' | 'full' | 'light' | 'received';
 
 const DOING: Record<Doing, string> = {
   code: 'the same code',
@@ -15,6 +17,7 @@ const DOING: Record<Doing, string> = {
   shift: 'shifted',
   turn: 'turned about their middle',
   scale: 'scaled about their middle',
+  fit: 'fitted on pairs of points',
   off: 'left out',
   on: 'used again',
   full: 'full points',
@@ -48,6 +51,7 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
     ],
     turn: ['clockwise'],
     scale: ['factor'],
+    fit: ['pairs: 12=KB1 14=KB2'],
   };
   const show = (): void => {
     setProblem(null);
@@ -70,7 +74,7 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
     const is = (row: number, set: PointEdit): void => {
       edits[keyOf(doc, tables!, row)] = { set, undo: [] };
     };
-    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' ? moveOf() : null;
+    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf() : null;
     if (typeof move === 'string') return move;
     let number = Number(a);
     const step = b ? Number(b) : 1;
@@ -111,6 +115,7 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
       const shift = order === 'EN' ? { x: p, y: q, z } : { x: q, y: p, z };
       return (x, y, h) => movedByFigures({ ...none, shift }, 0, 1, x, y, h);
     }
+    if (doing === 'fit') return fitOf();
     if (doing === 'scale') {
       const scale = Number(a.replace(',', '.'));
       if (!(scale > 0.001 && scale < 1000)) return 'A scale factor is a number such as 0.99984.';
@@ -119,6 +124,36 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
     const turn = readAngle(a, angle);
     if (!turn.ok) return turn.reason;
     return (x, y, h) => movedByFigures(none, Math.sin(turn.radians), Math.cos(turn.radians), x, y, h);
+  }
+
+  /** A similarity with a shift in height from pairs of numbers: the first goes where the second stands. */
+  function fitOf(): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
+    const wanted = a
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map((p) => p.split('='));
+    if (wanted.length < 2 || wanted.some((p) => p.length !== 2)) return 'Two pairs at least: 12=KB1 14=KB2, the number that moves and the one that it goes to.'; // prettier-ignore
+    const sought = new Set(wanted.flat());
+    const at = new Map<string, number>();
+    for (let row = 0; row < points.x.length && at.size < sought.size; row++) {
+      const number = points.number.get(row);
+      if (sought.has(number) && !at.has(number)) at.set(number, row);
+    }
+    const place = (number: string) => {
+      const row = at.get(number)!;
+      return { x: points.x[row], y: points.y[row], z: points.z[row] };
+    };
+    for (const number of sought) if (!at.has(number)) return `No point has the number ${number}.`;
+    const fitted = fitPairs(
+      wanted.map(([from, to]) => ({ name: from, from: place(from), to: place(to), plan: true, height: true })),
+      { kind: 'plan', scale: 'free', height: 'shift' },
+    );
+    if (!fitted.ok) return fitted.reason;
+    const { matrix } = fitted.fit;
+    return (x, y, z) => {
+      const to = applyMatrix(matrix, x, y, Number.isNaN(z) ? 0 : z);
+      return { x: to.x, y: to.y, z: Number.isNaN(z) ? NaN : to.z };
+    };
   }
 
   const values: [string, (v: string) => void][] = [
@@ -159,7 +194,7 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
         {(fields[doing] ?? []).map((name, i) => (
           <Field
             key={name}
-            width="96px"
+            width={doing === 'fit' ? '240px' : '96px'}
             placeholder={name}
             aria-label={name}
             value={values[i][0]}

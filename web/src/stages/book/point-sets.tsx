@@ -6,7 +6,7 @@ import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import { Empty } from '../ledger.tsx';
-import { rowsOfSet } from './set-columns.ts';
+import { useSets } from './set-columns.ts';
 
 const newId = (): string =>
   Array.from(crypto.getRandomValues(new Uint8Array(6)), (b) => b.toString(36))
@@ -15,9 +15,10 @@ const newId = (): string =>
 
 /** Sets of points by rule and by hand: coloured or hidden on the sheet, and what goes out can be one of them. */
 export function PointSets() {
-  const { state, tables, make, busy } = useProject();
+  const { state, make, busy } = useProject();
   const [open, setOpen] = useState<string | null>(null);
   const doc = state!.document;
+  const members = useSets(doc.pointSets);
   const canEdit = !busy && (state!.project.role === 'owner' || state!.project.role === 'surveyor');
   const begin = async (): Promise<void> => {
     const id = newId();
@@ -52,7 +53,7 @@ export function PointSets() {
             <Act look="quiet" aria-expanded={open === set.id} onClick={() => setOpen(open === set.id ? null : set.id)}>
               <b>{set.name}</b>
             </Act>
-            <Num>{rowsOfSet(set, doc, tables!).reduce((a, b) => a + b, 0)}</Num>
+            <Num>{members?.get(set.id)?.reduce((a, b) => a + b, 0) ?? '…'}</Num>
             <Aside>points</Aside>
             <Box flex="1" />
             <Pick

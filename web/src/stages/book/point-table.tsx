@@ -39,7 +39,7 @@ export function PointTable() {
     let wanted = true;
     void (async () => {
       const typed = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
-      const members = set ? rowsOfSet(set, doc, tables!) : null;
+      const members = set ? await rowsOfSet(set, doc, tables!, state!.project.id) : null;
       const plain = hasLight && !light;
       const found =
         members || plain

@@ -1,16 +1,14 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
-import { useMemo, useState, type ReactNode } from 'react';
-import { naturally } from '#core/kernel';
-import { isPublished, geographicAt, gridToGround } from '#core/basis';
-import { indexCodes, readDescription, WORD_PRESETS, writeDescription, type LineWords } from '#core/codes';
-import { bestOfEach, CONTROL, STATE } from '#core/chain';
-import { OUT_COLUMNS, writeText, writeDxf, type OutColumn, type PointRow } from '#core/exchange';
-import { layerOfPoint } from '#core/drawing';
+import { useEffect, useState, type ReactNode } from 'react';
+import { isPublished } from '#core/basis';
+import { WORD_PRESETS } from '#core/codes';
+import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { useProject } from '../../project/store.ts';
-import { rowsOfSet, setPoints } from './set-columns.ts';
+import type { OutSettings } from '../../work/points-out.ts';
+import { plotWork } from '../../work/workers.ts';
 
 const COLUMN: Record<OutColumn, string> = {
   P: 'number',
@@ -25,23 +23,7 @@ const COLUMN: Record<OutColumn, string> = {
 };
 const SEPARATOR = { ',': 'comma', ';': 'semicolon', '\t': 'tab', ' ': 'blank' } as const;
 
-interface OutSettings {
-  what: 'text' | 'drawing';
-  order: OutColumn[];
-  separator: keyof typeof SEPARATOR;
-  decimals: number;
-  unit: LengthUnit;
-  headings: boolean;
-  system: 'grid' | 'ground' | 'geographic';
-  set: string;
-  control: boolean;
-  light: boolean;
-  best: boolean;
-  sorted: boolean;
-  words: number;
-  ending: string;
-  letters: number;
-}
+type Chosen = Omit<OutSettings, 'words'> & { set: string; words: number; ending: string };
 
 /** Points as a file for somebody else: which, in what order, in whose words; the first rows stand as they will be written. */
 export function PointsOut() {
@@ -49,7 +31,7 @@ export function PointsOut() {
   const doc = state!.document;
   const { settings, basis } = doc;
   const published = isPublished(basis.system);
-  const [s, setAll] = useState<OutSettings>({
+  const [s, setAll] = useState<Chosen>({
     what: 'text',
     order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'],
     separator: ',',
@@ -66,80 +48,37 @@ export function PointsOut() {
     ending: 'csv',
     letters: 2,
   });
-  const set = (part: Partial<OutSettings>): void => setAll({ ...s, ...part });
-  const words: LineWords | null = s.words < 0 ? null : WORD_PRESETS[s.words].words;
-  const rows = useMemo(() => {
-    const points = tables!.points;
-    const chosen = doc.pointSets.find((p) => p.id === s.set);
-    const members = chosen ? rowsOfSet(chosen, doc, tables!) : null;
-    const out: number[] = [];
-    for (let row = 0; row < points.x.length; row++) {
-      if (points.state[row] !== STATE.used || (members && !members[row])) continue;
-      if (!s.light && points.light[row]) continue;
-      if (!s.control && doc.intakes[points.intake[row]].target === CONTROL) continue;
-      out.push(row);
-    }
-    return out;
-  }, [tables, doc, s.set, s.light, s.control]);
-  const made = useMemo(() => makeRows(), [rows, s.best, s.sorted, s.words, s.system, doc]);
-
-  function makeRows(): PointRow[] {
-    const points = setPoints(doc, tables!);
-    const list = s.best
-      ? bestOfEach(doc, points, rows).map((b) => ({ row: b.rows[0], x: b.x, y: b.y, z: b.z }))
-      : rows.map((row) => ({ row, x: points.x[row], y: points.y[row], z: points.z[row] }));
-    if (s.sorted) list.sort((a, b) => naturally(points.number(a.row), points.number(b.row)) || a.row - b.row);
-    const shared = indexCodes(doc.codeList);
-    const indexes = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
-    return list.map(({ row, x, y, z }) => {
-      const text = points.description(row);
-      const { items } = readDescription(text, indexes[points.intake[row]] ?? shared);
-      const written = words ? writeDescription(items, words).text : text;
-      const place = placed(x, y);
-      return {
-        number: points.number(row),
-        ...place,
-        z,
-        description: written,
-        parts: {
-          code: items.map((i) => i.code).join(' '),
-          line: items
-            .map((i) => i.lineNumber)
-            .join(' ')
-            .trim(),
-          words: items
-            .flatMap((i) => i.words.map((w) => (words ?? doc.codeList.words)[w.meaning] ?? ''))
-            .join(' ')
-            .trim(),
-          attributes: items.flatMap((i) => Object.entries(i.attributes).map(([k, v]) => `${k}=${v}`)).join(' '),
-        },
-      };
-    });
-  }
-
-  function placed(x: number, y: number): { x: number; y: number } {
-    if (s.system === 'ground' && basis.base) return gridToGround(basis.base, basis.factor, { x, y });
-    if (s.system === 'geographic' && published && isPublished(basis.system)) {
-      const g = geographicAt(basis.system, x, y);
-      return g ? { x: g.longitude, y: g.latitude } : { x: NaN, y: NaN };
-    }
-    return { x, y };
-  }
-
-  const textOf = (list: PointRow[]): string => writeText(list, { order: s.order, decimals: s.decimals, unit: s.unit, separator: s.separator, headings: s.headings, ...(s.system === 'geographic' ? { degrees: true } : {}) }); // prettier-ignore
-  const base = `${state!.project.name}-points-r${tables!.revision}`;
-  const save = (): void => {
-    if (made.length === 0) return tell('No point is chosen, so nothing was written.');
-    if (s.what === 'text') {
-      const ending = s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt';
-      return saveText(`${base}.${ending}`, textOf(made));
-    }
-    if (s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.');
-    const shared = indexCodes(doc.codeList);
-    const drawn = made.map((p) => ({ layer: layerOfPoint(readDescription(p.description, words ? indexCodes(doc.codeList, words) : shared).items, false), x: p.x, y: p.y, z: p.z, label: [p.number, p.parts!.code].filter(Boolean).join(' ') })); // prettier-ignore
-    saveText(`${base}.dxf`, writeDxf({ points: drawn, lines: [], contours: [], surface: null, colours: {} }, { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: s.letters }), 'image/vnd.dxf'); // prettier-ignore
+  const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
+  const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
+  const { points, lines, contours, reads } = tables!.stages;
+  const written = (most?: number): Promise<{ text: string; count: number }> => {
+    const { set: chosen, words, ending: _, ...rest } = s;
+    return plotWork().pointsOut(
+      { project: state!.project.id, points, lines, contours, reads },
+      doc,
+      doc.pointSets.find((p) => p.id === chosen) ?? null,
+      { ...rest, words: words < 0 ? null : WORD_PRESETS[words].words },
+      most,
+    );
   };
-  const shown = made.slice(0, 8);
+  useEffect(() => {
+    let wanted = true;
+    written(8).then(
+      (made) => wanted && setFirst(made),
+      () => undefined,
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [s, doc, tables]);
+  const base = `${state!.project.name}-points-r${tables!.revision}`;
+  const save = async (): Promise<void> => {
+    if (first.count === 0) return tell('No point is chosen, so nothing was written.');
+    if (s.what === 'drawing' && s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.'); // prettier-ignore
+    const { text } = await written();
+    if (s.what === 'drawing') return saveText(`${base}.dxf`, text, 'image/vnd.dxf');
+    saveText(`${base}.${s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt'}`, text);
+  };
   return (
     <Flex direction="column" gap="8px" flex="1" minHeight="0" overflow="auto">
       <Leaf head="Which points">
@@ -188,7 +127,7 @@ export function PointsOut() {
             <Pick
               aria-label="written as"
               value={s.what}
-              onChange={(e) => set({ what: e.target.value as OutSettings['what'] })}
+              onChange={(e) => set({ what: e.target.value as Chosen['what'] })}
             >
               <option value="text">text, a row a point</option>
               <option value="drawing">a drawing: points with their number and code as text</option>
@@ -238,7 +177,7 @@ export function PointsOut() {
                   <Pick
                     aria-label="parted by"
                     value={s.separator}
-                    onChange={(e) => set({ separator: e.target.value as OutSettings['separator'] })}
+                    onChange={(e) => set({ separator: e.target.value as Chosen['separator'] })}
                   >
                     {Object.entries(SEPARATOR).map(([k, name]) => (
                       <option key={k} value={k}>
@@ -287,7 +226,7 @@ export function PointsOut() {
               <Pick
                 aria-label="coordinates"
                 value={s.system}
-                onChange={(e) => set({ system: e.target.value as OutSettings['system'] })}
+                onChange={(e) => set({ system: e.target.value as Chosen['system'] })}
               >
                 <option value="grid">the project’s coordinates</option>
                 {basis.base ? <option value="ground">ground lengths about the base point</option> : null}
@@ -308,14 +247,14 @@ export function PointsOut() {
         </Grid>
       </Leaf>
       <Flex gap="10px" align="center">
-        <Act look="solid" onClick={save}>
+        <Act look="solid" onClick={() => void save()}>
           Write the file
         </Act>
         <Aside>
-          {made.length} {made.length === 1 ? 'point' : 'points'}
+          {first.count} {first.count === 1 ? 'point' : 'points'}
         </Aside>
       </Flex>
-      {s.what === 'text' && made.length ? (
+      {s.what === 'text' && first.count ? (
         <Leaf head="The first rows as they will be written">
           <Box
             as="pre"
@@ -327,7 +266,7 @@ export function PointsOut() {
             overflowX="auto"
             aria-label="first rows"
           >
-            {textOf(shown).trimEnd()}
+            {first.text.trimEnd()}
           </Box>
         </Leaf>
       ) : null}

@@ -1,35 +1,40 @@
-import { membersOf, type PointSet, type ProjectDocument, type SetPoints } from '#core/chain';
+import { useEffect, useState } from 'react';
+import type { PointSet, ProjectDocument } from '#core/chain';
+import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
+import { plotWork } from '../../work/workers.ts';
 
-/** The page's points as sets are asked of them; times come from the records of books. */
-export function setPoints(doc: ProjectDocument, tables: Tables): SetPoints {
-  const { points } = tables;
-  const times = doc.intakes.map((i) => {
-    const book = tables.books.get(i.id);
-    if (!book) return null;
-    const at = new Map<number, number>();
-    for (let k = 0; k < book.count; k++) at.set(book.row[k], k);
-    return (row: number): string => {
-      const k = at.get(row);
-      return k === undefined ? '' : book.time.get(k);
-    };
-  });
-  return {
-    ...points,
-    number: (row) => points.number.get(row),
-    description: (row) => points.description.get(row),
-    time: (row) => times[points.intake[row]]?.(points.fileRow[row]) ?? '',
-  };
-}
+const made = new WeakMap<Tables, Map<string, Promise<Uint8Array>>>();
 
-const made = new WeakMap<Tables, Map<string, Uint8Array>>();
-
-/** Which rows belong to a set; kept while the tables and the set stay. */
-export function rowsOfSet(set: PointSet, doc: ProjectDocument, tables: Tables): Uint8Array {
+/** Which rows belong to a set, worked out beside the page; kept while the tables and the rule stay. */
+export function rowsOfSet(set: PointSet, doc: ProjectDocument, tables: Tables, project: string): Promise<Uint8Array> {
   let kept = made.get(tables);
   if (!kept) made.set(tables, (kept = new Map()));
   const id = JSON.stringify([set.rule, set.more, set.without, set.byHandOnly]);
   let rows = kept.get(id);
-  if (!rows) kept.set(id, (rows = membersOf(set, doc, setPoints(doc, tables))));
+  if (!rows) {
+    const { points, lines, contours, reads } = tables.stages;
+    rows = plotWork().members({ project, points, lines, contours, reads }, doc, set);
+    kept.set(id, rows);
+  }
+  return rows;
+}
+
+/** Members of several sets by their names; null until they are known. */
+export function useSets(sets: readonly PointSet[]): ReadonlyMap<string, Uint8Array> | null {
+  const { id, state, tables } = useProject();
+  const [rows, setRows] = useState<ReadonlyMap<string, Uint8Array> | null>(null);
+  const key = JSON.stringify(sets.map((s) => [s.id, s.rule, s.more, s.without, s.byHandOnly]));
+  useEffect(() => {
+    if (!state || !tables) return;
+    let wanted = true;
+    Promise.all(sets.map(async (s) => [s.id, await rowsOfSet(s, state.document, tables, id)] as const)).then(
+      (list) => wanted && setRows(new Map(list)),
+      () => undefined,
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [key, tables, id]);
   return rows;
 }

@@ -1,20 +1,13 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useMemo } from 'react';
-import { INKS, LABEL_PARTS, readDescription } from '#core/codes';
-import { indexesOf, LABEL_CORNERS, STATE, type LabelPart } from '#core/chain';
-import {
-  isControlIntake,
-  layerOfPoint,
-  layersOf,
-  METRIC_SCALES,
-  FEET_PER_INCH,
-  scaleName,
-  type Layer,
-} from '#core/drawing';
+import { useEffect, useState } from 'react';
+import { INKS, LABEL_PARTS } from '#core/codes';
+import { LABEL_CORNERS, type LabelPart } from '#core/chain';
+import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawing';
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
+import { plotWork } from '../../work/workers.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 
@@ -31,7 +24,20 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
   const doc = state!.document;
   const { drawing, settings } = doc;
   const canEdit = !busy && (state!.project.role === 'owner' || state!.project.role === 'surveyor');
-  const layers = useMemo(() => layersOf(doc, tables.linework.lines, pointLayers(doc, tables), tables.contours.length), [doc, tables]); // prettier-ignore
+  const [layers, setLayers] = useState<Layer[]>([]);
+  useEffect(() => {
+    let wanted = true;
+    const { points, lines, contours } = tables.stages;
+    plotWork()
+      .layers({ project: state!.project.id, points, lines, contours }, doc)
+      .then(
+        (list) => wanted && setLayers(list),
+        () => undefined,
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [doc, tables]);
   const scales = settings.unit === 'm' ? METRIC_SCALES : FEET_PER_INCH.map((f) => f * 12);
   const look = (layer: Layer, part: object): void => {
     const own = { ...doc.drawing.layers[layer.name], ...part };
@@ -206,23 +212,6 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
       </Leaf>
     </Flex>
   );
-}
-
-/** The layer of every point that is used. */
-function* pointLayers(doc: Parameters<typeof indexesOf>[0], { points }: Tables): Generator<string> {
-  const indexOf = indexesOf(doc);
-  const seen = new Map<string, string>();
-  for (let row = 0; row < points.x.length; row++) {
-    if (points.state[row] !== STATE.used) continue;
-    const intake = points.intake[row];
-    const control = isControlIntake(doc, intake);
-    const text = control ? 'control' : points.description.get(row);
-    const key = `${control ? 'c' : doc.intakes[intake].words ? intake : ''} ${text}`;
-    let layer = seen.get(key);
-    if (!layer)
-      seen.set(key, (layer = layerOfPoint(control ? [] : readDescription(text, indexOf(intake)).items, control)));
-    yield layer;
-  }
 }
 
 /** A size in millimetres, taken when one leaves the field. */

@@ -1,0 +1,106 @@
+import { geographicAt, gridToGround, isPublished } from '#core/basis';
+import { readDescription, writeDescription, type CodeItem, type LineWords } from '#core/codes';
+import { bestOfEach, CONTROL, indexesOf, STATE, type ProjectDocument, type SetPoints } from '#core/chain';
+import { layerOfPoint } from '#core/drawing';
+import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
+import { naturally } from '#core/kernel';
+import type { LengthUnit } from '#core/measure';
+
+/** Which points go out, in what order, in whose words. */
+export interface OutSettings {
+  what: 'text' | 'drawing';
+  order: OutColumn[];
+  separator: ',' | ';' | '\t' | ' ';
+  decimals: number;
+  unit: LengthUnit;
+  headings: boolean;
+  system: 'grid' | 'ground' | 'geographic';
+  control: boolean;
+  light: boolean;
+  best: boolean;
+  sorted: boolean;
+  /** Null: as the crew typed them. */
+  words: LineWords | null;
+  /** Height of texts in a drawing, in its unit. */
+  letters: number;
+}
+
+/** The file's text, or its first rows where `most` is given, and how many points it has. */
+export function pointsOut(
+  doc: ProjectDocument,
+  points: SetPoints & { light?: ArrayLike<number> },
+  members: Uint8Array | null,
+  s: OutSettings,
+  most = Infinity,
+): { text: string; count: number } {
+  const rows: number[] = [];
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used || (members && !members[row])) continue;
+    if (!s.light && points.light?.[row]) continue;
+    if (!s.control && doc.intakes[points.intake[row]].target === CONTROL) continue;
+    rows.push(row);
+  }
+  const list = s.best
+    ? bestOfEach(doc, points, rows).map((b) => ({ row: b.rows[0], x: b.x, y: b.y, z: b.z }))
+    : rows.map((row) => ({ row, x: points.x[row], y: points.y[row], z: points.z[row] }));
+  if (s.sorted) list.sort((a, b) => naturally(points.number(a.row), points.number(b.row)) || a.row - b.row);
+  const indexOf = indexesOf(doc);
+  const read = (row: number): CodeItem[] => readDescription(points.description(row), indexOf(points.intake[row])).items;
+  const out = list.slice(0, most).map(({ row, x, y, z }) => rowOf(doc, points, s, read(row), row, x, y, z));
+  if (s.what === 'text') {
+    const settings = {
+      order: s.order,
+      decimals: s.decimals,
+      unit: s.unit,
+      separator: s.separator,
+      headings: s.headings,
+    };
+    return {
+      text: writeText(out, s.system === 'geographic' ? { ...settings, degrees: true } : settings),
+      count: list.length,
+    };
+  }
+  const drawn = out.map((p, i) => ({ layer: layerOfPoint(read(list[i].row), doc.intakes[points.intake[list[i].row]].target === CONTROL), x: p.x, y: p.y, z: p.z, label: [p.number, p.parts!.code].filter(Boolean).join(' ') })); // prettier-ignore
+  const text = writeDxf({ points: drawn, lines: [], contours: [], surface: null, colours: {} }, { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: s.letters }); // prettier-ignore
+  return { text, count: list.length };
+}
+
+function rowOf(
+  doc: ProjectDocument,
+  points: SetPoints,
+  s: OutSettings,
+  items: CodeItem[],
+  row: number,
+  x: number,
+  y: number,
+  z: number,
+): PointRow {
+  const words = s.words ?? doc.intakes[points.intake[row]].words ?? doc.codeList.words;
+  return {
+    number: points.number(row),
+    ...placed(doc, s, x, y),
+    z,
+    description: s.words ? writeDescription(items, s.words).text : points.description(row),
+    parts: {
+      code: items.map((i) => i.code).join(' '),
+      line: items
+        .map((i) => i.lineNumber)
+        .join(' ')
+        .trim(),
+      words: items
+        .flatMap((i) => i.words.map((w) => words[w.meaning] ?? ''))
+        .join(' ')
+        .trim(),
+      attributes: items.flatMap((i) => Object.entries(i.attributes).map(([k, v]) => `${k}=${v}`)).join(' '),
+    },
+  };
+}
+
+function placed({ basis }: ProjectDocument, s: OutSettings, x: number, y: number): { x: number; y: number } {
+  if (s.system === 'ground' && basis.base) return gridToGround(basis.base, basis.factor, { x, y });
+  if (s.system === 'geographic' && isPublished(basis.system)) {
+    const g = geographicAt(basis.system, x, y);
+    return g ? { x: g.longitude, y: g.latitude } : { x: NaN, y: NaN };
+  }
+  return { x, y };
+}
