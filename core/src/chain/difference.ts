@@ -114,7 +114,7 @@ function linesChanged(before: ChainResult, after: ChainResult): number {
     new Map(
       r.linework.lines.map((l) => [
         l.key,
-        JSON.stringify([l.closed, l.bulges, l.sides, l.x, l.y, elevationsAlong(l, r.points.z)]),
+        JSON.stringify([l.code, l.closed, l.bulges, l.sides, l.x, l.y, elevationsAlong(l, r.points.z)]),
       ]),
     );
   const [b, a] = [signature(before), signature(after)];

@@ -129,3 +129,33 @@ const CutBox = chakra('span', {
 
 export const StageHead = chakra('h2', { base: { fontSize: '18px', fontWeight: 700, m: 0, lineHeight: '24px' } });
 export const Aside = chakra('span', { base: { color: 'slate', fontSize: '13px' } });
+
+/** A name and its control, as two cells of a grid; controls carry names of their own for screen readers. */
+export const Two = ({ name, children }: { name: string; children: ReactNode }) => (
+  <>
+    <TwoName>{name}</TwoName>
+    {children}
+  </>
+);
+const TwoName = chakra('span', { base: { color: 'slate', fontSize: '12px', alignSelf: 'center' } });
+
+/** A box to tick, with its name. */
+export const Tick = ({
+  label,
+  on,
+  disabled,
+  set,
+}: {
+  label: string;
+  on: boolean;
+  disabled?: boolean;
+  set: (on: boolean) => void;
+}) => (
+  <TickLabel>
+    <input type="checkbox" checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
+    {label}
+  </TickLabel>
+);
+const TickLabel = chakra('label', {
+  base: { display: 'inline-flex', gap: '6px', alignItems: 'center', fontSize: '13px' },
+});

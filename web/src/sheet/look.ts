@@ -58,7 +58,7 @@ const FIRST: Record<Stage, SheetLook> = {
     points: true,
     numbers: false,
     elevations: false,
-    codes: true,
+    codes: false,
     lines: true,
     triangles: false,
     contours: false,

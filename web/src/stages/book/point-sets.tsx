@@ -1,9 +1,9 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { GROUND, type PointSet } from '#core/chain';
 import { INKS } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { Act, Aside, Field, Leaf, Num, Pick, Two } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import { Empty } from '../ledger.tsx';
 import { useSets } from './set-columns.ts';
@@ -253,12 +253,3 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
     </Grid>
   );
 }
-
-const Two = ({ name, children }: { name: string; children: ReactNode }) => (
-  <>
-    <Box as="span" color="slate" fontSize="12px" alignSelf="center">
-      {name}
-    </Box>
-    {children}
-  </>
-);

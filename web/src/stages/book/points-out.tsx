@@ -1,10 +1,10 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import { isPublished } from '#core/basis';
 import { WORD_PRESETS } from '#core/codes';
 import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
-import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
+import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { useProject } from '../../project/store.ts';
 import type { OutSettings } from '../../work/points-out.ts';
@@ -273,18 +273,3 @@ export function PointsOut() {
     </Flex>
   );
 }
-
-const Two = ({ name, children }: { name: string; children: ReactNode }) => (
-  <>
-    <Box as="span" color="slate" fontSize="12px" alignSelf="center">
-      {name}
-    </Box>
-    {children}
-  </>
-);
-
-const Tick = ({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) => (
-  <chakra.label display="inline-flex" gap="5px" alignItems="center" fontSize="13px">
-    <input type="checkbox" checked={on} onChange={(e) => set(e.target.checked)} /> {label}
-  </chakra.label>
-);

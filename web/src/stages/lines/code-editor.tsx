@@ -2,17 +2,7 @@ import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { ATTRIBUTE_TYPES, INKS, LABEL_PARTS, LINE_STYLES, SYMBOLS, type Code, type CodeAttribute } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN, type LengthUnit } from '#core/measure';
-import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-
-const Label = chakra('div', { base: { display: 'contents', fontSize: '13px' } });
-const Two = ({ name, children }: { name: string; children: ReactNode }) => (
-  <Label>
-    <Box as="span" color="slate" fontSize="12px" alignSelf="center">
-      {name}
-    </Box>
-    {children}
-  </Label>
-);
+import { Act, Aside, Field, Pick, Tick, Two } from '../../frame/controls.tsx';
 
 /** Everything that one code means, to be changed in place. */
 export function CodeEditor({
@@ -332,23 +322,6 @@ function labelChoices(code: Code): [string, string][] {
   const own = code.label?.join(' ');
   return own === undefined || fixed.some(([v]) => v === own) ? fixed : [...fixed, [own, own]];
 }
-
-const Tick = ({
-  label,
-  on,
-  disabled,
-  set,
-}: {
-  label: string;
-  on: boolean;
-  disabled: boolean;
-  set: (on: boolean) => void;
-}) => (
-  <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
-    <input type="checkbox" checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
-    {label}
-  </chakra.label>
-);
 
 function Rows({
   head,

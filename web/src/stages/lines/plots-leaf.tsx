@@ -1,18 +1,15 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { PAPERS, type Plot } from '#core/chain';
 import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
+import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
 import { sheetHandle } from '../../sheet/sheet.tsx';
 import { plotWork } from '../../work/workers.ts';
 import { Empty } from '../ledger.tsx';
-
-const Label = chakra('div', { base: { display: 'contents', fontSize: '13px' } });
-const Name = chakra('span', { base: { color: 'slate', fontSize: '12px', alignSelf: 'center' } });
 
 /** Pixels across the preview; shown at half that where the screen is fine. */
 const PREVIEW = 1100;
@@ -226,13 +223,6 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
     </Leaf>
   );
 }
-
-const Two = ({ name, children }: { name: string; children: ReactNode }) => (
-  <Label>
-    <Name>{name}</Name>
-    {children}
-  </Label>
-);
 
 /** The plot as it will be printed, drawn beside the page; its frame stands on the sheet too. */
 function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
