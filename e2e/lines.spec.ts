@@ -215,6 +215,17 @@ test('points are marked and changed together, pasted, gathered in a set, and lea
   await doIt(page, '1 points as pasted');
   await expect(grid.getByRole('row', { name: /^3/ })).toContainText('SB');
 
+  // Two undos pressed at once take back two changes, and so do two redos.
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(grid.getByRole('row', { name: /^3/ })).toContainText('30.000');
+  await expect(grid.getByRole('row', { name: /^3/ })).toContainText('TR');
+  await page.keyboard.press('Control+y');
+  await page.keyboard.press('Control+y');
+  await expect(grid.getByRole('row', { name: /^3/ })).toContainText('31.500');
+  await expect(grid.getByRole('row', { name: /^3/ })).toContainText('SB');
+  await settled(page);
+
   await leaf(page, 'Sets');
   await page.getByRole('button', { name: 'Name a set' }).click();
   await settled(page);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { compareLists, DEFAULT_CODE_LIST, strokePath, SYMBOL_STROKES, SYMBOLS } from '#core/codes';
-import { applyChange, bestOfEach, membersOf, movedByFigures, newDocument, runChain, setPointsOf, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
+import { applyChange, bestOfEach, matches, membersOf, movedByFigures, newDocument, runChain, setPointsOf, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
 import { gridSpacing, layOutPlot, placeLabels, PAPER_SIZE, plotFrames, scaleName, type Mark, type WantedLabel } from '#core/drawing'; // prettier-ignore
 import { readCodeTable, readPoints, writeCodeTable } from '#core/exchange';
 import { drawingOf } from '#core/handover';
@@ -127,6 +127,9 @@ describe('sets of points', () => {
     expect(rows({ rule: { dates: ['2026-05-02', '2026-05-03'] } })).toEqual([1, 2]);
     expect(rows({ rule: { codes: ['TR'] }, more: ['a:1'], without: ['a:3'] })).toEqual([0]);
     expect(rows({ byHandOnly: true, more: ['a:4'] })).toEqual([3]);
+    expect(['K*', '*T', 'KT', '**', 'K*T*'].every((p) => matches(p, 'KT'))).toBe(true);
+    expect(['T*', 'K', 'KTT', '*K', ''].some((p) => matches(p, 'KT'))).toBe(false);
+    expect(matches('*A'.repeat(15), 'A'.repeat(2000) + 'B')).toBe(false);
     apply(doc, { op: 'points.set', id: 's', set: set({}) });
   });
 

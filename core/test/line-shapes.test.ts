@@ -109,7 +109,8 @@ describe('words that shape a line', () => {
           expect(line.rows.filter((r) => r >= 0)).toEqual(shots.map((_, i) => i));
           const n = line.x.length;
           for (let i = 1; i + 1 < n; i++) {
-            if (line.bulges[i - 1] === 0 && line.bulges[i] === 0) continue;
+            // A side that no two arcs join is straight.
+            if (line.bulges[i - 1] === 0 || line.bulges[i] === 0) continue;
             const a = directionAt(vertex(line, i - 1), vertex(line, i), line.bulges[i - 1], 'end')!;
             const b = directionAt(vertex(line, i), vertex(line, i + 1), line.bulges[i], 'start')!;
             expect(a.x * b.x + a.y * b.y).toBeGreaterThan(1 - 2e-6);
@@ -169,6 +170,15 @@ describe('slips', () => {
   it('of two shots taken in the other order name the pair', () => {
     const work = build([[0, 0, 'KT1 BEG'], [5, 0, 'KT1'], [15, 1, 'KT1'], [10, 0, 'KT1'], [20, 0, 'KT1'], [10, 5, 'KT1']]); // prettier-ignore
     expect(work.slips.every((s) => s.kind === 'crosses-itself' || s.kind === 'doubles-back')).toBe(true);
+  });
+
+  it('are found on a line of fifty thousand shots, whichever way it runs, without going through all pairs', () => {
+    for (const turn of [0, 1]) {
+      const shots = Array.from({ length: 50_000 }, (_, i): Shot => (turn ? [i % 2, i, 'KT1'] : [i, i % 2, 'KT1']));
+      expect(build(shots).slips).toEqual([]);
+    }
+    const same = Array.from({ length: 20_000 }, (_, i): Shot => [0, i % 3, 'KT1']);
+    expect(build(same).lines).toHaveLength(1);
   });
 
   it('never throw: thousands of begins, arcs through coincident points, every word in every place', () => {

@@ -59,7 +59,7 @@ const between = (v: number, [a, b]: readonly [number, number]): boolean => v >= 
 
 function hasCode(codes: readonly string[], doc: ProjectDocument, points: SetPoints): (row: number) => boolean {
   const indexOf = indexesOf(doc);
-  const patterns = codes.map((c) => new RegExp(`^${c.toUpperCase().replace(/[.+?^${}()|[\]\\]/g, '\\$&').replace(/\*+/g, '.*')}$`)); // prettier-ignore
+  const patterns = codes.map((c) => c.toUpperCase());
   const seen = new Map<string, boolean>();
   return (row) => {
     const text = points.description(row);
@@ -67,11 +67,32 @@ function hasCode(codes: readonly string[], doc: ProjectDocument, points: SetPoin
     let is = seen.get(id);
     if (is === undefined) {
       const { items } = readDescription(text, indexOf(points.intake[row]));
-      is = items.some((i) => patterns.some((p) => p.test(i.code)));
+      is = items.some((i) => patterns.some((p) => matches(p, i.code)));
       if (seen.size < 50_000) seen.set(id, is);
     }
     return is;
   };
+}
+
+/** Whether a text is as a pattern says, * standing for any letters; in one pass, whatever the pattern. */
+export function matches(pattern: string, text: string): boolean {
+  let [p, t] = [0, 0];
+  let star = -1;
+  let from = 0;
+  while (t < text.length) {
+    if (p < pattern.length && pattern[p] === '*') {
+      star = p++;
+      from = t;
+    } else if (p < pattern.length && pattern[p] === text[t]) {
+      p++;
+      t++;
+    } else if (star >= 0) {
+      p = star + 1;
+      t = ++from;
+    } else return false;
+  }
+  while (pattern[p] === '*') p++;
+  return p === pattern.length;
 }
 
 export const setPointsOf = (points: PointTable, time: (row: number) => string = () => ''): SetPoints => ({

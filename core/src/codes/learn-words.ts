@@ -24,6 +24,8 @@ export interface Learnt {
 
 /** Descriptions on which forms are tried, and how much better another must be, per description. */
 const FORM_SAMPLE = 400;
+/** No crew types more on a shot. */
+const LONGEST_SAMPLE = 200;
 const CLEARLY = 0.05;
 
 const JOINTS = ['.', '*', '+', '-', '_', ':', '&', '#', ','];
@@ -33,7 +35,7 @@ const JOINTS = ['.', '*', '+', '-', '_', ':', '&', '#', ','];
  * unknown, and from where they stand on their lines what each of them probably means.
  */
 export function learnWords(descriptions: readonly string[], list: CodeList, words: LineWords = list.words): Learnt {
-  const sample = descriptions.slice(0, 5000);
+  const sample = descriptions.slice(0, 5000).map((d) => d.slice(0, LONGEST_SAMPLE));
   const form = likelyForm(sample, list, words);
   const index = indexCodes(list, { ...words, form });
   const uses = new Map<string, Use>();

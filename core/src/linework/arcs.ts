@@ -164,9 +164,11 @@ export function twoArcs(
   if (vv === 0) return null;
   const vt = v.x * (d.x + e.x) + v.y * (d.y + e.y);
   const open = 2 * (1 - (d.x * e.x + d.y * e.y));
-  // |v|² − 2 s v·(d + e)/2·2 … solved for the tangent length s; the other form where both directions agree.
-  const s = open > 1e-12 ? (-vt + Math.sqrt(vt * vt + open * vv)) / open : vv / (2 * vt);
-  if (!(s > 0) || s * s > 100 * vv) return null;
+  // Tangents of length s at both ends: |v|² − 2 s v·(d + e) = 2 s² (1 − d·e), solved for s.
+  // Where both directions are the same the joint lies in the middle, however long the tangents.
+  const same = open <= 1e-12;
+  const s = same ? 0 : (-vt + Math.sqrt(vt * vt + open * vv)) / open;
+  if (same ? vt < 0 : !(s > 0) || s * s > 100 * vv) return null;
   const joint = { x: (a.x + c.x + s * (d.x - e.x)) / 2, y: (a.y + c.y + s * (d.y - e.y)) / 2 };
   const first = bulgeLeaving(a, joint, d);
   const back = bulgeLeaving(c, joint, { x: -e.x, y: -e.y });

@@ -75,17 +75,33 @@ function turnsBack(line: Line): Slip[] {
 /** No line is asked about more often. */
 const MOST_CROSSINGS = 3;
 
-/** Sides of one line that cross each other, found along x so that a line of ten thousand points takes no time. */
+/** Pairs of sides that are looked at; a line that lies on itself so often is none that anybody walked. */
+const MOST_PAIRS = 4_000_000;
+
+const extent = (values: readonly number[]): number => {
+  let [low, high] = [Infinity, -Infinity];
+  for (const v of values) {
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  }
+  return high - low;
+};
+
+/** Sides of one line that cross each other, found along its longer way so that ten thousand points take no time. */
 function crossings(line: Line): Slip[] {
   const sides = sideCount(line);
   if (sides < 3) return [];
   const { x, y } = line;
   const n = x.length;
+  const sweep = extent(x) >= extent(y) ? x : y;
+  let pairs = 0;
   const order = Array.from({ length: sides }, (_, i) => i).sort((a, b) => left(a) - left(b));
   const out: Slip[] = [];
   let active: number[] = [];
   for (const i of order) {
     active = active.filter((k) => right(k) >= left(i));
+    pairs += active.length;
+    if (pairs > MOST_PAIRS) return out;
     for (const k of active) {
       if (out.length >= MOST_CROSSINGS) return out;
       const [a, b] = k < i ? [k, i] : [i, k];
@@ -99,10 +115,10 @@ function crossings(line: Line): Slip[] {
   return out;
 
   function left(i: number): number {
-    return Math.min(x[i], x[(i + 1) % n]);
+    return Math.min(sweep[i], sweep[(i + 1) % n]);
   }
   function right(i: number): number {
-    return Math.max(x[i], x[(i + 1) % n]);
+    return Math.max(sweep[i], sweep[(i + 1) % n]);
   }
   function rowsOf(a: number, b: number): number[] {
     return [a, (a + 1) % n, b, (b + 1) % n].map((i) => line.rows[i]).filter((r) => r >= 0);
@@ -115,8 +131,10 @@ function crossings(line: Line): Slip[] {
   }
   function meeting(a: number, b: number): { x: number; y: number } | null {
     const [a2, b2] = [(a + 1) % n, (b + 1) % n];
-    const low = Math.max(Math.min(y[a], y[a2]), Math.min(y[b], y[b2]));
-    if (low > Math.min(Math.max(y[a], y[a2]), Math.max(y[b], y[b2]))) return null;
+    for (const v of [x, y]) {
+      const low = Math.max(Math.min(v[a], v[a2]), Math.min(v[b], v[b2]));
+      if (low > Math.min(Math.max(v[a], v[a2]), Math.max(v[b], v[b2]))) return null;
+    }
     const d1 = orientation(x[a], y[a], x[a2], y[a2], x[b], y[b]);
     const d2 = orientation(x[a], y[a], x[a2], y[a2], x[b2], y[b2]);
     const d3 = orientation(x[b], y[b], x[b2], y[b2], x[a], y[a]);
