@@ -52,12 +52,10 @@ const indexes = new WeakMap<SheetLabels, Flatbush>();
 
 /** Labels where the drawing has them, as large as on paper at the plot scale. */
 function paperLabels(context: CanvasRenderingContext2D, scene: SheetScene, labels: SheetLabels): void {
-  if (labels.text.length === 0) return;
+  if (!labels.index) return;
   let index = indexes.get(labels);
   if (!index) {
-    index = new Flatbush(labels.text.length);
-    for (let i = 0; i < labels.text.length; i++) index.add(labels.x[i], labels.y[i], labels.x[i], labels.y[i]);
-    index.finish();
+    index = Flatbush.from(labels.index!);
     indexes.set(labels, index);
   }
   const largest = labels.size[0] / scene.scale;

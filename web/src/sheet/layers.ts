@@ -123,28 +123,35 @@ export function coursesOf(line: Line, z: ArrayLike<number>, sagitta: number): nu
   });
 }
 
-export function lineLayer(tables: Tables, doc: ProjectDocument, origin: Place): THREE.Object3D | null {
+const LINES_A_TASK = 2000;
+
+export async function lineLayer(tables: Tables, doc: ProjectDocument, origin: Place): Promise<THREE.Object3D | null> {
   const byCode = new Map<string, Code>(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
   const look = layerLooks(doc);
-  const group = new THREE.Group();
-  for (const style of LINE_STYLES) {
-    const place: number[] = [];
-    const colours: number[] = [];
-    for (const line of tables.linework.lines) {
-      const code = byCode.get(line.code);
-      if ((code?.style ?? 'solid') !== style) continue;
-      const on = look(layerOf(code));
-      if (!on.visible) continue;
-      const ink = colour(on.ink ?? code?.ink ?? 'pole');
-      for (const course of coursesOf(line, tables.points.z, 0.01))
-        for (let i = 0; i + 5 < course.length; i += 3)
-          for (let k = 0; k < 6; k += 3) {
-            place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
-            colours.push(ink.r, ink.g, ink.b);
-          }
-    }
-    if (place.length) group.add(wide(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
+  const inks = new Map<string, THREE.Color>();
+  const drawn = new Map(LINE_STYLES.map((style) => [style, { place: [] as number[], colours: [] as number[] }]));
+  const { lines } = tables.linework;
+  for (let at = 0; at < lines.length; at++) {
+    // So many lines a task, so that the page answers meanwhile.
+    if (at % LINES_A_TASK === LINES_A_TASK - 1) await new Promise((r) => setTimeout(r));
+    const line = lines[at];
+    const code = byCode.get(line.code);
+    const on = look(layerOf(code));
+    if (!on.visible) continue;
+    const name = on.ink ?? code?.ink ?? 'pole';
+    let ink = inks.get(name);
+    if (!ink) inks.set(name, (ink = colour(name)));
+    const { place, colours } = drawn.get(code?.style ?? 'solid')!;
+    for (const course of coursesOf(line, tables.points.z, 0.01))
+      for (let i = 0; i + 5 < course.length; i += 3)
+        for (let k = 0; k < 6; k += 3) {
+          place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
+          colours.push(ink.r, ink.g, ink.b);
+        }
   }
+  const group = new THREE.Group();
+  for (const [style, { place, colours }] of drawn)
+    if (place.length) group.add(wide(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
   return group.children.length ? group : null;
 }
 

@@ -116,6 +116,8 @@ export function Sheet({
   );
   const settings = state?.document.settings;
   const fitted = useRef('');
+  // What each layer of the revision was made from.
+  const drawnFrom = useRef(new Map<string, string>());
   const others = useRef<HTMLDivElement>(null);
   const stageNow = useRef(stage);
   stageNow.current = stage;
@@ -160,6 +162,7 @@ export function Sheet({
       box.disconnect();
       window.removeEventListener('dunrik-colours', recolour);
       scene.current?.dispose();
+      drawnFrom.current.clear();
       scene.current = null;
     };
   }, []);
@@ -213,10 +216,15 @@ export function Sheet({
     let wanted = true;
     void (async () => {
       await s.ready;
-      for (const [name, make, order] of layersOf(tables, state, s, shownSets)) {
+      const about = `${colours} ${s.origin.x} ${s.origin.y} ${s.origin.z}`;
+      for (const [name, make, order, hangsOn] of layersOf(tables, state, s, shownSets)) {
+        if (drawnFrom.current.get(name) === `${about} ${hangsOn}`) continue;
         await new Promise((r) => setTimeout(r));
         if (!wanted || scene.current !== s) return;
-        s.setLayer(name, make(), order);
+        const made = await make();
+        if (!wanted || scene.current !== s) return;
+        s.setLayer(name, made, order);
+        drawnFrom.current.set(name, `${about} ${hangsOn}`);
         const { looks: all } = useLook.getState();
         if (name in all[stageNow.current]) s.showLayer(name, all[stageNow.current][name as keyof SheetLook]);
       }

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import {
   indexesOf,
@@ -51,6 +52,8 @@ export interface SheetLabels {
   text: string[];
   ink: Ink[];
   leftAway: number;
+  /** An index of where they begin; null without any. */
+  index: ArrayBuffer | null;
 }
 
 const blocks = new Map<string, Promise<Uint8Array>>();
@@ -195,8 +198,20 @@ const work = {
       text: placed.map((l) => l.text),
       ink: placed.map((l) => l.ink),
       leftAway,
+      index: null,
     };
-    return transfer(out, [out.x.buffer, out.y.buffer, out.size.buffer] as ArrayBuffer[]);
+    if (placed.length) {
+      const tree = new Flatbush(placed.length);
+      for (let i = 0; i < placed.length; i++) tree.add(out.x[i], out.y[i], out.x[i], out.y[i]);
+      tree.finish();
+      out.index = tree.data as ArrayBuffer;
+    }
+    return transfer(out, [
+      out.x.buffer,
+      out.y.buffer,
+      out.size.buffer,
+      ...(out.index ? [out.index] : []),
+    ] as ArrayBuffer[]);
   },
 };
 

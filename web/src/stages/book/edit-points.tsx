@@ -29,7 +29,15 @@ const DOING: Record<Doing, string> = {
 const MOST = 20_000;
 
 /** What marked points become: one change with its preview. Coordinates that come from readings are not typed over. */
-export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: () => void }) {
+export function EditPoints({
+  count: marked,
+  rowsInOrder,
+  onDone,
+}: {
+  count: number;
+  rowsInOrder: () => readonly number[];
+  onDone: () => void;
+}) {
   const { state, tables, propose } = useProject();
   const [doing, setDoing] = useState<Doing>('code');
   const [a, setA] = useState('');
@@ -55,11 +63,9 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
   };
   const show = (): void => {
     setProblem(null);
-    if (rows.length > MOST)
-      return setProblem(
-        `${rows.length} points are marked; one change holds ${MOST}. Carry whole files over under Basis.`,
-      );
-    const edits = editsOf();
+    if (marked > MOST)
+      return setProblem(`${marked} points are marked; one change holds ${MOST}. Carry whole files over under Basis.`);
+    const edits = editsOf(rowsInOrder());
     if (typeof edits === 'string') return setProblem(edits);
     const count = Object.keys(edits).length;
     if (count === 0) return setProblem('None of the marked points would change.');
@@ -69,12 +75,12 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
   };
 
   type Edits = Extract<Change, { op: 'points.edit' }>['edits'];
-  function editsOf(): Edits | string {
+  function editsOf(rows: readonly number[]): Edits | string {
     const edits: Edits = {};
     const is = (row: number, set: PointEdit): void => {
       edits[keyOf(doc, tables!, row)] = { set, undo: [] };
     };
-    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf() : null;
+    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf(rows) : null;
     if (typeof move === 'string') return move;
     let number = Number(a);
     const step = b ? Number(b) : 1;
@@ -104,7 +110,9 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
     return edits;
   }
 
-  function moveOf(): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
+  function moveOf(
+    rows: readonly number[],
+  ): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
     const sum = rows.reduce((s, r) => ({ x: s.x + points.x[r], y: s.y + points.y[r] }), { x: 0, y: 0 });
     const about = { x: sum.x / rows.length, y: sum.y / rows.length };
     const none = { about, turn: 0, scale: 1, shift: { x: 0, y: 0, z: 0 } };
@@ -176,7 +184,7 @@ export function EditPoints({ rows, onDone }: { rows: readonly number[]; onDone: 
       }}
     >
       <Flex gap="8px" align="center" wrap="wrap">
-        <Aside>{rows.length === 1 ? 'one point' : `${rows.length} points`} marked:</Aside>
+        <Aside>{marked === 1 ? 'one point' : `${marked} points`} marked:</Aside>
         <Pick
           aria-label="what the points become"
           value={doing}

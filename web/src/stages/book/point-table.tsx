@@ -256,7 +256,11 @@ export function PointTable() {
               </Pick>
             </Flex>
           ) : null}
-          <EditPoints rows={markedInOrder(marked, order)} onDone={() => setMarked(new Set())} />
+          <EditPoints
+            count={marked.size}
+            rowsInOrder={() => markedInOrder(marked, order)}
+            onDone={() => setMarked(new Set())}
+          />
         </>
       ) : null}
     </Flex>

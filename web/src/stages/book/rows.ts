@@ -1,6 +1,6 @@
 import type { PointColumns } from '../../work/columns.ts';
 
-const SLICE = 10_000;
+const SLICE = 4000;
 const breathe = (): Promise<void> => new Promise((r) => setTimeout(r));
 
 /** Rows whose number or code holds a text, a slice at a time so that the page answers meanwhile. */

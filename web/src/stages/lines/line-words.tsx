@@ -20,7 +20,7 @@ import { useProject } from '../../project/store.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 /** Descriptions of a file that are looked through. */
-const SAMPLE = 5000;
+const SAMPLE = 3000;
 
 /** The words that a crew types, mapped from a sample of its own: for the whole project, or for one file. */
 export function LineWordsLeaf() {

@@ -130,20 +130,21 @@ function LineTable({ tables }: { tables: Tables }) {
   const { linework, points } = tables;
   const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
   const lengths = useMemo(() => linework.lines.map(chordLength), [linework]);
+  // Sorted once for a revision; typing only leaves lines out.
+  const byName = useMemo(
+    () =>
+      Uint32Array.from(linework.lines, (_, i) => i).sort((a, b) => {
+        const [p, q] = [linework.lines[a].code, linework.lines[b].code];
+        return p < q ? -1 : p > q ? 1 : a - b;
+      }),
+    [linework],
+  );
   const order = useMemo(() => {
     const sought = find.trim().toUpperCase();
-    const rows = Uint32Array.from(linework.lines, (_, i) => i).filter((i) => {
-      const l = linework.lines[i];
-      return !sought || l.key.includes(sought) || (codes.get(l.code)?.name.toUpperCase().includes(sought) ?? false);
-    });
-    return rows.sort((a, b) =>
-      linework.lines[a].code < linework.lines[b].code
-        ? -1
-        : linework.lines[a].code > linework.lines[b].code
-          ? 1
-          : a - b,
-    );
-  }, [linework, find, codes]);
+    if (!sought) return byName;
+    const named = new Set([...codes].filter(([, c]) => c.name.toUpperCase().includes(sought)).map(([code]) => code));
+    return byName.filter((i) => linework.lines[i].key.includes(sought) || named.has(linework.lines[i].code));
+  }, [byName, linework, find, codes]);
   if (linework.lines.length === 0)
     return (
       <Empty>
