@@ -138,6 +138,15 @@ describe('lines by hand in a project', () => {
     expect(done.ok && applyChange(done.document, done.inverse)).toMatchObject({ ok: true, document: doc });
   });
 
+  it('are the remedy for two shots taken in the wrong order', () => {
+    const text = '1,0,0,5,KT1 BEG\n2,10,10,6,KT1\n3,10,0,7,KT1\n4,0,10,6.5,KT1 END\n';
+    const query = chainOf(doc, text).queries.find((q) => q.kind === 'crosses-itself')!;
+    expect(query.remedies[0].label).toBe('Go through 3 before 2');
+    const mended = chainOf(apply(doc, query.remedies[0].change), text);
+    expect(mended.linework.lines[0].rows).toEqual([0, 2, 1, 3]);
+    expect(mended.queries.some((q) => q.kind === 'crosses-itself' || q.kind === 'hand-line-stale')).toBe(false);
+  });
+
   it('say when their codes give another course by now, or a point is gone', () => {
     const edited = apply(doc, change);
     const stale = chainOf(edited, FENCE.replace('5,0,9,5,GR', '5,25,0,5,KT1 CON')).queries.find((q) => q.kind === 'hand-line-stale')!; // prettier-ignore

@@ -1,7 +1,8 @@
 import { addWord, dropCode, dropWord, indexCodes, type CodeIndex, type LineWords, type Meaning } from '#core/codes';
-import type { Linework, Slip } from '#core/linework';
+import { courseToEdit, elevationsBetween, type Linework, type Slip } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
-import type { ProjectDocument } from './document.ts';
+import type { HandLine, ProjectDocument } from './document.ts';
+import { courseKey } from './hand-lines.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
 import type { Query, Remedy } from './query.ts';
@@ -12,7 +13,7 @@ const SHOWN = 200;
 
 /** What codes and courses say that cannot be meant: a sentence each, with remedies in the words of the shot's crew. */
 export function querySlips(doc: ProjectDocument, points: PointTable, work: Linework): Query[] {
-  const asker = new Asker(doc, points);
+  const asker = new Asker(doc, points, work);
   const counts = new Map<string, number>();
   const out: Query[] = [];
   const seen = new Set<string>();
@@ -37,6 +38,7 @@ class Asker {
   constructor(
     private readonly doc: ProjectDocument,
     private readonly points: PointTable,
+    private readonly work: Linework,
   ) {}
 
   ask(slip: Slip): Query {
@@ -215,7 +217,10 @@ class Asker {
           place: { x: slip.x, y: slip.y },
           rows,
           lines: [slip.line],
-          remedies: this.adds(rows[rows.length - 1], slip.line, 'begin', `Begin another line at ${name(rows[rows.length - 1])}`), // prettier-ignore
+          remedies: [
+            ...this.exchanges(slip.line, slip.exchange),
+            ...this.adds(rows[rows.length - 1], slip.line, 'begin', `Begin another line at ${name(rows[rows.length - 1])}`), // prettier-ignore
+          ],
         };
       }
     }
@@ -250,6 +255,26 @@ class Asker {
   private drops(row: number, line: string, meaning: Meaning, label: string): Remedy[] {
     const text = this.points.description[row];
     return this.describes(row, label, dropWord(text, this.indexOf(row), typedName(line), meaning));
+  }
+
+  /** The line by hand with two shots in the other order. */
+  private exchanges(key: string, pair: [number, number] | null): Remedy[] {
+    const line = pair ? this.work.lines.find((l) => l.key === key) : undefined;
+    if (!pair || !line) return [];
+    const z = elevationsBetween(line, (row) => this.points.z[row]);
+    const { vertices, closed } = courseToEdit(line, (row) => pointKey(this.doc, this.points, row), z);
+    const [i, k] = pair.map((row) => line.rows.indexOf(row));
+    [vertices[i], vertices[k]] = [vertices[k], vertices[i]];
+    for (const v of [vertices[i - 1], vertices[i], vertices[k]]) if (v) v.bulge = 0;
+    const hand = this.doc.handLines[key] as HandLine | undefined;
+    const replaces = hand ? hand.replaces : { key, course: courseKey(this.doc, this.points, line) };
+    const what = `go through ${this.name(pair[1])} before ${this.name(pair[0])} on line ${key}`;
+    return [
+      {
+        label: `Go through ${this.name(pair[1])} before ${this.name(pair[0])}`,
+        change: { op: 'lines.hand', set: { [key]: { code: line.code, lineNumber: line.lineNumber, closed, vertices, replaces } }, what }, // prettier-ignore
+      },
+    ];
   }
 
   private without(row: number, line: string, label: string): Remedy[] {

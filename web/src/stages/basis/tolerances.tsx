@@ -21,6 +21,7 @@ type ToleranceKey =
   | 'levelClosure'
   | 'traverseRatio'
   | 'fitOutlier'
+  | 'pairReach'
   | 'coincidence'
   | 'spike'
   | 'longestSide'
@@ -178,6 +179,16 @@ export const TOLERANCES: Tolerance[] = [
     max: 10,
     form: 'number',
     kinds: [],
+  },
+  {
+    key: 'pairReach',
+    short: 'two levels',
+    before: 'Two levels of one place lie within',
+    after: 'in plan',
+    used: 'Lines: pairs and pipe runs',
+    min: 0.001,
+    max: 10,
+    kinds: ['pair-wrong'],
   },
   {
     key: 'coincidence',
