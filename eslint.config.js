@@ -42,7 +42,7 @@ const ALLOWED = {
     'quantities',
     'exchange',
   ],
-  drawing: ['kernel', 'measure', 'basis', 'codes', 'linework', 'terrain', 'chain'],
+  drawing: ['kernel', 'measure', 'basis', 'codes', 'linework', 'terrain', 'exchange', 'chain'],
   handover: [
     'kernel',
     'measure',

@@ -15,6 +15,7 @@ import { upgradeDocument, type ProjectDocument } from '#core/chain';
 import { fitted, printable } from './control-sheet.ts';
 import { allow, membershipOf } from './membership.ts';
 import type { ProjectServices } from './projects.ts';
+import { paperName } from './settled-project.ts';
 
 /** The project’s codes and line words on paper, for the crew. */
 export function codeSheetRoutes(router: Router, { pool }: ProjectServices): void {
@@ -26,7 +27,7 @@ export function codeSheetRoutes(router: Router, { pool }: ProjectServices): void
     );
     const { name, revision, document } = found.rows[0];
     const bytes = await codeSheet(name, revision, upgradeDocument(document).codeList);
-    const file = `${name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').slice(0, 60)}-codes-r${revision}.pdf`; // prettier-ignore
+    const file = paperName({ name, revision }, 'codes');
     response.attachment(file).type('application/pdf').send(Buffer.from(bytes));
   });
 }

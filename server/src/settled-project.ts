@@ -34,7 +34,7 @@ export async function settledProject({ pool, settler }: ProjectServices, project
 }
 
 /** A file name of what is drawn from a project: plain letters whatever the project is called. */
-export const paperName = ({ name, revision }: SettledProject, what: string): string =>
+export const paperName = ({ name, revision }: Pick<SettledProject, 'name' | 'revision'>, what: string): string =>
   `${name
     .normalize('NFKD')
     .replace(/[^A-Za-z0-9]+/g, '-')

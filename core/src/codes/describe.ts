@@ -1,3 +1,4 @@
+import { METRES_IN } from '#core/measure';
 import type { Code } from './code-list.ts';
 import type { CodeIndex } from './index-codes.ts';
 import { VALUED, type Meaning } from './words.ts';
@@ -40,7 +41,6 @@ export interface Described {
 /** The longest description that is read; what lies beyond is a remark nobody typed by hand. */
 export const LONGEST_DESCRIPTION = 2000;
 
-const METRES: Record<'m' | 'ft' | 'usft', number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
 const QUOTE = 34;
 const ZERO = 48;
@@ -184,7 +184,7 @@ class Reader {
     }
     if (!NUMBER.test(raw)) return false;
     if (word.lengths.length === 1 && !/[+\-.,]/.test(raw)) return false;
-    const value = Number(raw.replace(',', '.')) * METRES[this.index.form.unit];
+    const value = Number(raw.replace(',', '.')) * METRES_IN[this.index.form.unit];
     if (Math.abs(value) > 1000)
       this.problem(at, raw.length, `${cut(raw)} is farther than any line lies beside another`);
     else word.lengths.push(value);

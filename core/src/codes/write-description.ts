@@ -1,7 +1,6 @@
+import { METRES_IN } from '#core/measure';
 import type { CodeItem, SaidWord } from './describe.ts';
 import { PLAIN_FORM, VALUED, type LineWords } from './words.ts';
-
-const METRES: Record<'m' | 'ft' | 'usft', number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
 
 /**
  * Writes codes, line numbers, words and attributes in the words of a setting: the inverse of readDescription.
@@ -14,7 +13,7 @@ export function writeDescription(
   const form = words.form ?? PLAIN_FORM;
   const lost: string[] = [];
   const value = (metres: number, sign: boolean): string => {
-    const text = String(Math.round((metres / METRES[form.unit]) * 1e4) / 1e4);
+    const text = String(Math.round((metres / METRES_IN[form.unit]) * 1e4) / 1e4);
     return sign && !text.startsWith('-') ? `+${text}` : text;
   };
   const valued = (w: SaidWord): string =>

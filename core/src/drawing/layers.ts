@@ -1,5 +1,6 @@
 import type { Code, Ink } from '#core/codes';
 import { CONTROL, type ProjectDocument } from '#core/chain';
+import { CONTOUR_LAYER } from '#core/exchange';
 import { layerOf, pointLayerOf, type Line } from '#core/linework';
 
 /** A layer with what is on it and how it is drawn. */
@@ -17,7 +18,6 @@ export interface Layer {
 }
 
 export const CONTROL_LAYER = 'CONTROL';
-export const CONTOUR_LAYER = 'CONTOUR';
 
 export interface LayerLook {
   visible: boolean;

@@ -2,8 +2,9 @@ import { readDescription, type Code, type CodeItem, type Ink, type LineStyle, ty
 import { indexesOf, membersOf, STATE, type ProjectDocument } from '#core/chain';
 import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
 import { formatLength } from '#core/measure';
-import { CONTOUR_LAYER, isControlIntake, layerLooks, layerOfPoint } from './layers.ts';
-import type { WantedLabel } from './labels.ts';
+import { CONTOUR_LAYER } from '#core/exchange';
+import { isControlIntake, layerLooks, layerOfPoint } from './layers.ts';
+import { placeLabels, type WantedLabel } from './labels.ts';
 
 /** What a drawing shows, in metres, before it is laid on paper. */
 export interface DrawnLine {
@@ -205,4 +206,21 @@ function addLabels(
     const id = `${key}:${part}`;
     plan.labels.push({ key: id, text, layer: rule.layer, ink: at.ink ?? 'ink', x, y, size: rule.size, corner: rule.corner, moved: moved[id] ?? null }); // prettier-ignore
   }
+}
+
+/** Labels of a whole project at its plot scale: `x` and `y` where each line of letters begins, and its height, m. */
+export function projectLabels(
+  doc: ProjectDocument,
+  points: PlanPoints,
+): { labels: { layer: string; ink: Ink; text: string; x: number; y: number; height: number }[]; leftAway: number } {
+  const plan = drawPlan(doc, points, [], [], { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 }, 1);
+  const perMm = doc.settings.plotScale / 1000;
+  const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
+  const paper = <T extends { x: number; y: number }>(v: T): T => ({ ...v, x: (v.x - ox) / perMm, y: (v.y - oy) / perMm }); // prettier-ignore
+  const { placed, leftAway } = placeLabels(
+    plan.labels.map(paper),
+    plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
+  );
+  const labels = placed.map(({ layer, ink, text, textX, textY, size }) => ({ layer, ink, text, x: ox + textX * perMm, y: oy + textY * perMm, height: size * perMm })); // prettier-ignore
+  return { labels, leftAway };
 }

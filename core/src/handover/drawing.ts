@@ -1,5 +1,6 @@
 import { indexCodes, readDescription, type CodeItem, type Ink } from '#core/codes';
-import { CONTOUR_LAYER, CONTROL_LAYER, drawPlan, layerLooks, layerOfPoint, placeLabels } from '#core/drawing';
+import { CONTOUR_LAYER } from '#core/exchange';
+import { CONTROL_LAYER, layerLooks, layerOfPoint, projectLabels } from '#core/drawing';
 import { formatLength } from '#core/measure';
 import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
 import type { Drawing, DrawnInsert, DrawnLine, LandXmlContent, PointRow, SymbolBlock } from '#core/exchange';
@@ -167,18 +168,8 @@ function symbolsOf(
 }
 
 /** Labels by the drawing's rules, where they stand on paper at the plot scale. */
-function labelTexts(doc: ProjectDocument, points: PointTable): NonNullable<Drawing['texts']> {
-  const columns = { ...points, number: (row: number) => points.number[row], description: (row: number) => points.description[row] }; // prettier-ignore
-  const plan = drawPlan(doc, columns, [], [], { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 }, 1);
-  const perMm = doc.settings.plotScale / 1000;
-  const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
-  const paper = <T extends { x: number; y: number }>(v: T): T => ({ ...v, x: (v.x - ox) / perMm, y: (v.y - oy) / perMm }); // prettier-ignore
-  const { placed } = placeLabels(
-    plan.labels.map(paper),
-    plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
-  );
-  return placed.map((l) => ({ layer: l.layer, x: ox + l.textX * perMm, y: oy + l.textY * perMm, height: l.size * perMm, text: l.text })); // prettier-ignore
-}
+const labelTexts = (doc: ProjectDocument, points: PointTable): NonNullable<Drawing['texts']> =>
+  projectLabels(doc, setPointsOf(points)).labels;
 
 export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: string, made: string): LandXmlContent {
   const { points } = result;

@@ -18,13 +18,12 @@ import {
 } from '#core/chain';
 import type { Pair, Run } from '#core/linework';
 import {
-  drawPlan,
   EM,
   isControlIntake,
   layerOfPoint,
   layersOf,
   layOutPlot,
-  placeLabels,
+  projectLabels,
   type Layer,
   type Mark,
   type PlotContent,
@@ -178,23 +177,11 @@ const work = {
 
   async labels(source: PlotSource, document: ProjectDocument): Promise<SheetLabels> {
     const content = await contentOf(source);
-    const everywhere = { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 };
-    const plan = drawPlan(document, content.points, [], [], everywhere, 1);
-    const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
-    const perMetre = 1000 / document.settings.plotScale;
-    const paper = <T extends { x: number; y: number }>(v: T): T => ({
-      ...v,
-      x: (v.x - ox) * perMetre,
-      y: (v.y - oy) * perMetre,
-    });
-    const { placed, leftAway } = placeLabels(
-      plan.labels.map(paper),
-      plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
-    );
+    const { labels: placed, leftAway } = projectLabels(document, content.points);
     const out: SheetLabels = {
-      x: Float64Array.from(placed, (l) => ox + l.textX / perMetre),
-      y: Float64Array.from(placed, (l) => oy + l.textY / perMetre),
-      size: Float32Array.from(placed, (l) => l.size / perMetre),
+      x: Float64Array.from(placed, (l) => l.x),
+      y: Float64Array.from(placed, (l) => l.y),
+      size: Float32Array.from(placed, (l) => l.height),
       text: placed.map((l) => l.text),
       ink: placed.map((l) => l.ink),
       leftAway,

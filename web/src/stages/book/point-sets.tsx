@@ -8,11 +8,6 @@ import { useProject } from '../../project/store.ts';
 import { Empty } from '../ledger.tsx';
 import { useSets } from './set-columns.ts';
 
-const newId = (): string =>
-  Array.from(crypto.getRandomValues(new Uint8Array(6)), (b) => b.toString(36))
-    .join('')
-    .slice(0, 10);
-
 /** Sets of points by rule and by hand: coloured or hidden on the sheet, and what goes out can be one of them. */
 export function PointSets() {
   const { state, make, busy } = useProject();
@@ -21,7 +16,7 @@ export function PointSets() {
   const members = useSets(doc.pointSets);
   const canEdit = !busy && (state!.project.role === 'owner' || state!.project.role === 'surveyor');
   const begin = async (): Promise<void> => {
-    const id = newId();
+    const id = crypto.randomUUID().slice(0, 8);
     const set: PointSet = {
       id,
       name: `Set ${doc.pointSets.length + 1}`,

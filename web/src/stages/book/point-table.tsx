@@ -156,9 +156,9 @@ export function PointTable() {
   const intoSet = (id: string, out: boolean): void => {
     const to = doc.pointSets.find((s) => s.id === id);
     if (!to) return;
-    const keys = [...marked].map((r) => keyOf(doc, tables!, r));
-    const more = out ? to.more.filter((k) => !keys.includes(k)) : [...new Set([...to.more, ...keys])];
-    const without = out ? [...new Set([...to.without, ...keys])] : to.without.filter((k) => !keys.includes(k));
+    const keys = new Set([...marked].map((r) => keyOf(doc, tables!, r)));
+    const more = out ? to.more.filter((k) => !keys.has(k)) : [...new Set([...to.more, ...keys])];
+    const without = out ? [...new Set([...to.without, ...keys])] : to.without.filter((k) => !keys.has(k));
     void make({ op: 'points.set', id, set: { ...to, more, without } });
   };
   const selected = selection?.kind === 'point' ? selection.row : null;

@@ -24,9 +24,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
   const plot = plots.find((p) => p.id === at) ?? plots[0];
   const begin = async (): Promise<void> => {
     const extent = extentOf(tables.points.x, tables.points.y, tables.points.state) ?? [0, 0, 100, 100];
-    const id = Array.from(crypto.getRandomValues(new Uint8Array(6)), (b) => b.toString(36))
-      .join('')
-      .slice(0, 10);
+    const id = crypto.randomUUID().slice(0, 8);
     const fresh: Plot = { id, title: `Survey ${plots.length + 1}`, paper: 'A3', upright: false, scale: doc.settings.plotScale, x: (extent[0] + extent[2]) / 2, y: (extent[1] + extent[3]) / 2, turn: 0, grid: null, contours: true, legend: true, client: '', drawnBy: '', checkedBy: '', number: String(plots.length + 1), note: '' }; // prettier-ignore
     if (await make({ op: 'drawing.plot', id, plot: fresh })) setAt(id);
   };
