@@ -170,6 +170,14 @@ describe('two levels in one place', () => {
   const doc = { ...newDocument(), intakes: [intake('a')] };
   const result = chainOf(doc, text);
 
+  it('are read by the words of each file, though both say the same', () => {
+    // Without line numbers LD1 is a code that the list lacks; with them it is a cover.
+    const other = { ...intake('b'), words: { form: { place: 'after', number: 'none', joint: null, separators: '/', unit: 'm' } } } as Intake; // prettier-ignore
+    const two = { ...newDocument(), intakes: [other, intake('a')] };
+    const both = chainOf(two, '1,0,0,50,LD1 depth=1.5\n');
+    expect(pairsOf(two, both.points).map((p) => p.upper)).toEqual([1]);
+  });
+
   it('are found by their codes or by a typed depth; runs have inverts, lengths and gradients', () => {
     const pairs = pairsOf(doc, result.points);
     expect(pairs.map((p) => [p.upper, p.lower, Math.round((p.top - p.bottom) * 1000) / 1000])).toEqual([

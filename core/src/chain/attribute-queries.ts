@@ -1,6 +1,6 @@
-import { readDescription, type CodeAttribute, type CodeItem } from '#core/codes';
+import type { CodeAttribute, CodeItem } from '#core/codes';
 import { CONTROL, type ProjectDocument } from './document.ts';
-import { indexesOf, settleQuery } from './point-queries.ts';
+import { codeReader, settleQuery } from './point-queries.ts';
 import { pointKey, STATE, type PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
@@ -9,18 +9,12 @@ const MOST = 200;
 /** Attributes that are missing where they must be said, or say what their type does not take. */
 export function queryAttributes(doc: ProjectDocument, points: PointTable): Query[] {
   if (!doc.codeList.codes.some((c) => c.attributes?.length)) return [];
-  const indexOf = indexesOf(doc);
-  const seen = new Map<string, string | null>();
+  const itemsOf = codeReader(doc);
   const out: Query[] = [];
   for (let row = 0; row < points.x.length && out.length < MOST; row++) {
     if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL) continue;
     const text = points.description[row];
-    const id = `${points.intake[row]} ${text}`;
-    let wrong = seen.get(id);
-    if (wrong === undefined) {
-      wrong = wrongIn(readDescription(text, indexOf(points.intake[row])).items);
-      if (seen.size < 50_000) seen.set(id, wrong);
-    }
+    const wrong = wrongIn(itemsOf(text, points.intake[row]));
     if (wrong === null) continue;
     const name = points.number[row] || `in row ${points.fileRow[row]}`;
     out.push(

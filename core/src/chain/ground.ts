@@ -1,5 +1,5 @@
-import { readDescription, says } from '#core/codes';
-import { indexesOf } from './point-queries.ts';
+import { says } from '#core/codes';
+import { codeReader } from './point-queries.ts';
 import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
 import {
   clipToRing,
@@ -177,18 +177,12 @@ export function makeGround(
 
 /** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */
 export function groundByCode(doc: ProjectDocument): (description: string, intake: number) => string | null {
-  const indexOf = indexesOf(doc);
-  const known = new Map<string, string | null>();
+  const itemsOf = codeReader(doc);
   return (description, intake) => {
-    const key = doc.intakes[intake]?.words ? `${intake} ${description}` : description;
-    const hit = known.get(key);
-    if (hit !== undefined) return hit;
-    const { items } = readDescription(description, indexOf(intake));
-    let why: string | null = null;
-    if (items.some((i) => says(i, 'heightNotUsed'))) why = 'height not used, by its word';
-    else if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
-      why = `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
-    if (known.size < 50_000) known.set(key, why);
-    return why;
+    const items = itemsOf(description, intake);
+    if (items.some((i) => says(i, 'heightNotUsed'))) return 'height not used, by its word';
+    if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
+      return `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
+    return null;
   };
 }

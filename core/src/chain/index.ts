@@ -1,7 +1,7 @@
 export * from './document.ts';
 export * from './changes.ts';
 export * from './points.ts';
-export { indexesOf, replaceCode } from './point-queries.ts';
+export { codeReader, replaceCode } from './point-queries.ts';
 export * from './books.ts';
 export * from './network.ts';
 export { readQuality } from './book-pack.ts';

@@ -1,21 +1,20 @@
 import { findPairs, runsOf, type LevelPoints, type Line, type Pair, type Run } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { CONTROL, type ProjectDocument } from './document.ts';
-import { indexesOf, settleQuery } from './point-queries.ts';
+import { codeReader, settleQuery } from './point-queries.ts';
 import { pointKey, STATE, type PointTable } from './points.ts';
 import type { Query } from './query.ts';
 
 type Levels = Pick<PointTable, 'x' | 'y' | 'z' | 'description' | 'state' | 'intake'>;
 
 function levelPoints(doc: ProjectDocument, points: Levels): LevelPoints {
-  const indexOf = indexesOf(doc);
+  const itemsOf = codeReader(doc);
   return {
     x: points.x,
     y: points.y,
     z: points.z,
-    description: points.description,
     off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]]?.target === CONTROL,
-    indexOf: (row) => indexOf(points.intake[row]),
+    itemsOf: (row) => itemsOf(points.description[row], points.intake[row]),
   };
 }
 

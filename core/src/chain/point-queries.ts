@@ -1,6 +1,6 @@
 import { hashValue, distance } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
-import { nearestCodes, type CodeIndex, indexCodes, readDescription } from '#core/codes';
+import { nearestCodes, type CodeIndex, indexCodes, readDescription, type CodeItem } from '#core/codes';
 import { CONTROL, type ProjectDocument } from './document.ts';
 import type { Change } from './changes.ts';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from './points.ts';
@@ -269,21 +269,13 @@ const where = (doc: ProjectDocument, points: PointTable, row: number): string =>
   `${doc.intakes[points.intake[row]].fileName} row ${points.fileRow[row]} (${points.description[row].slice(0, 30) || 'no code'})`;
 
 function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
+  const itemsOf = codeReader(doc);
   const indexOf = indexesOf(doc);
   const rowsOf = new Map<string, number[]>();
-  const seen = new Map<string, string[]>();
   for (let row = 0; row < points.x.length; row++) {
     if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL) continue;
-    const text = points.description[row];
-    const own = doc.intakes[points.intake[row]].words ? points.intake[row] : '';
-    let unknown = seen.get(`${own} ${text}`);
-    if (!unknown) {
-      unknown = readDescription(text, indexOf(points.intake[row]))
-        .items.filter((i) => !i.known)
-        .map((i) => i.code);
-      if (seen.size < 50_000) seen.set(`${own} ${text}`, unknown);
-    }
-    for (const code of unknown) {
+    for (const { code, known } of itemsOf(points.description[row], points.intake[row])) {
+      if (known) continue;
       const rows = rowsOf.get(code);
       if (rows) rows.push(row);
       else rowsOf.set(code, [row]);
@@ -320,6 +312,26 @@ export function indexesOf(doc: ProjectDocument): (intake: number) => CodeIndex {
   const shared = indexCodes(doc.codeList);
   const own = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
   return (intake) => own[intake] ?? shared;
+}
+
+/** More descriptions than this are read anew. */
+const MOST_READ = 50_000;
+
+/** Codes of a description by the words of its file; each text is read once for each setting of words. */
+export function codeReader(doc: ProjectDocument): (description: string, intake: number) => CodeItem[] {
+  const indexOf = indexesOf(doc);
+  const seen = new Map<CodeIndex, Map<string, CodeItem[]>>();
+  return (description, intake) => {
+    const index = indexOf(intake);
+    let texts = seen.get(index);
+    if (!texts) seen.set(index, (texts = new Map()));
+    let items = texts.get(description);
+    if (!items) {
+      items = readDescription(description, index).items;
+      if (texts.size < MOST_READ) texts.set(description, items);
+    }
+    return items;
+  };
 }
 
 /** The change that writes another code where an unknown one stands, keeping line numbers and words. */

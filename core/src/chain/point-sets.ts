@@ -1,8 +1,7 @@
 import { pointInRing } from '#core/kernel';
-import { readDescription } from '#core/codes';
 import type { ProjectDocument } from './document.ts';
 import type { PointSet } from './point-set-schema.ts';
-import { indexesOf } from './point-queries.ts';
+import { codeReader } from './point-queries.ts';
 import { STATE, type PointTable } from './points.ts';
 
 /** What a set is asked of: the point table, or the page's columns of it. */
@@ -58,20 +57,10 @@ function ruleOf(set: PointSet, doc: ProjectDocument, points: SetPoints): (row: n
 const between = (v: number, [a, b]: readonly [number, number]): boolean => v >= Math.min(a, b) && v <= Math.max(a, b);
 
 function hasCode(codes: readonly string[], doc: ProjectDocument, points: SetPoints): (row: number) => boolean {
-  const indexOf = indexesOf(doc);
+  const itemsOf = codeReader(doc);
   const patterns = codes.map((c) => c.toUpperCase());
-  const seen = new Map<string, boolean>();
-  return (row) => {
-    const text = points.description(row);
-    const id = doc.intakes[points.intake[row]].words ? `${points.intake[row]} ${text}` : text;
-    let is = seen.get(id);
-    if (is === undefined) {
-      const { items } = readDescription(text, indexOf(points.intake[row]));
-      is = items.some((i) => patterns.some((p) => matches(p, i.code)));
-      if (seen.size < 50_000) seen.set(id, is);
-    }
-    return is;
-  };
+  return (row) =>
+    itemsOf(points.description(row), points.intake[row]).some((i) => patterns.some((p) => matches(p, i.code)));
 }
 
 /** Whether a text is as a pattern says, * standing for any letters; in one pass, whatever the pattern. */

@@ -1,5 +1,5 @@
-import { readDescription, type Code, type CodeItem, type Ink, type LineStyle, type SymbolName } from '#core/codes';
-import { indexesOf, membersOf, STATE, type ProjectDocument } from '#core/chain';
+import { type Code, type CodeItem, type Ink, type LineStyle, type SymbolName } from '#core/codes';
+import { codeReader, membersOf, STATE, type ProjectDocument } from '#core/chain';
 import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
 import { formatLength } from '#core/measure';
 import { CONTOUR_LAYER } from '#core/exchange';
@@ -130,10 +130,9 @@ function addLines(
 }
 
 function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window, used: Set<string>): void {
-  const indexOf = indexesOf(doc);
+  const itemsOf = codeReader(doc);
   const look = layerLooks(doc);
   const { symbolSize } = doc.drawing;
-  const read = new Map<string, CodeItem[]>();
   const sets = doc.pointSets
     .filter((s) => s.ink !== null || s.hidden)
     .map((s) => ({ ...s, members: membersOf(s, doc, { ...points, time: points.time ?? (() => '') }) }));
@@ -145,10 +144,7 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
     if (named.some((s) => s.hidden)) continue;
     const intake = points.intake[row];
     const control = isControlIntake(doc, intake);
-    const text = points.description(row);
-    const key = doc.intakes[intake].words ? `${intake} ${text}` : text;
-    let items = read.get(key);
-    if (!items) read.set(key, (items = readDescription(text, indexOf(intake)).items));
+    const items = itemsOf(points.description(row), intake);
     const layer = layerOfPoint(items, control);
     const at = look(layer);
     const code = control ? null : (items.find((i) => i.known?.kind === 'point')?.known ?? items[0]?.known ?? null);

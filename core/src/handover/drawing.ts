@@ -1,4 +1,4 @@
-import { indexCodes, readDescription, type CodeItem, type Ink } from '#core/codes';
+import { indexCodes, type CodeItem, type Ink } from '#core/codes';
 import { CONTOUR_LAYER } from '#core/exchange';
 import { CONTROL_LAYER, layerLooks, layerOfPoint, projectLabels } from '#core/drawing';
 import { formatLength } from '#core/measure';
@@ -7,7 +7,7 @@ import type { Drawing, DrawnInsert, DrawnLine, LandXmlContent, PointRow, SymbolB
 import {
   CONTROL,
   GROUND,
-  indexesOf,
+  codeReader,
   membersOf,
   setPointsOf,
   STATE,
@@ -84,12 +84,11 @@ export function spatialOf(
 export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: DrawingParts): Drawing {
   const { points } = result;
   const index = indexCodes(doc.codeList);
-  const indexOf = indexesOf(doc);
+  const read = codeReader(doc);
   const look = layerLooks(doc);
   const colours: Record<string, number> = { [CONTROL_LAYER]: COLOUR_NUMBER.pine };
   for (const c of doc.codeList.codes) for (const layer of [c.layer, c.pointLayer ?? c.layer]) colours[layer] = COLOUR_NUMBER[look(layer).ink ?? c.ink]; // prettier-ignore
-  const itemsOf = (row: number): CodeItem[] =>
-    readDescription(points.description[row], indexOf(points.intake[row])).items;
+  const itemsOf = (row: number): CodeItem[] => read(points.description[row], points.intake[row]);
   const isControl = (row: number): boolean => doc.intakes[points.intake[row]].target === CONTROL;
   const hidden = doc.pointSets.filter((s) => s.hidden).map((s) => membersOf(s, doc, setPointsOf(points)));
   const rows = rowsOut(doc, points, true)

@@ -1,5 +1,5 @@
 import { distance } from '#core/kernel';
-import { readDescription, type CodeIndex, type CodeItem } from '#core/codes';
+import type { CodeItem } from '#core/codes';
 import type { Line } from './line.ts';
 
 /** Two levels in one place: a chamber's cover and invert, a wall's top and foot. */
@@ -18,9 +18,9 @@ export interface LevelPoints {
   x: ArrayLike<number>;
   y: ArrayLike<number>;
   z: ArrayLike<number>;
-  description: readonly string[];
   off: (row: number) => boolean;
-  indexOf: (row: number) => CodeIndex;
+  /** Codes of a point’s description, by the words of its crew. */
+  itemsOf: (row: number) => readonly CodeItem[];
 }
 
 /**
@@ -31,14 +31,10 @@ export function findPairs(points: LevelPoints, reach: number): Pair[] {
   const uppers: { row: number; item: CodeItem }[] = [];
   const lowers = new Map<string, number[]>();
   const wanted = new Set<string>();
-  const items = new Map<string, CodeItem[]>();
-  const rows: [number, CodeItem[]][] = [];
+  const rows: [number, readonly CodeItem[]][] = [];
   for (let row = 0; row < points.x.length; row++) {
     if (points.off(row)) continue;
-    const index = points.indexOf(row);
-    const key = points.description[row];
-    let read = items.get(key);
-    if (!read) items.set(key, (read = readDescription(key, index).items));
+    const read = points.itemsOf(row);
     rows.push([row, read]);
     for (const item of read) {
       if (!item.known?.lower) continue;

@@ -1,7 +1,7 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import {
-  indexesOf,
+  codeReader,
   membersOf,
   pairsOf,
   pipeRuns,
@@ -29,7 +29,7 @@ import {
   type PlotContent,
   type PlotFacts,
 } from '#core/drawing';
-import { readDescription, type Ink } from '#core/codes';
+import type { Ink } from '#core/codes';
 import { pointsOut, type OutSettings } from './points-out.ts';
 
 // Plots and labels, worked out beside the page from settled results.
@@ -131,16 +131,13 @@ const work = {
   /** All layers with what is on them. */
   async layers(source: PlotSource, document: ProjectDocument): Promise<Layer[]> {
     const { table, lines, contours } = await contentOf(source);
-    const indexOf = indexesOf(document);
-    const seen = new Map<string, string>();
+    const itemsOf = codeReader(document);
     const layers: string[] = [];
     for (let row = 0; row < table.x.length; row++) {
       if (table.state[row] !== STATE.used) continue;
       const intake = table.intake[row];
-      const key = `${intake} ${table.description[row]}`;
-      let layer = seen.get(key);
-      if (!layer) seen.set(key, (layer = layerOfPoint(readDescription(table.description[row], indexOf(intake)).items, isControlIntake(document, intake)))); // prettier-ignore
-      layers.push(layer);
+      const items = itemsOf(table.description[row], intake);
+      layers.push(layerOfPoint(items, isControlIntake(document, intake)));
     }
     return layersOf(document, lines, layers, contours.length);
   },

@@ -1,6 +1,6 @@
 import { geographicAt, gridToGround, isPublished } from '#core/basis';
-import { readDescription, writeDescription, type CodeItem, type LineWords } from '#core/codes';
-import { bestOfEach, CONTROL, indexesOf, STATE, type ProjectDocument, type SetPoints } from '#core/chain';
+import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
+import { bestOfEach, codeReader, CONTROL, STATE, type ProjectDocument, type SetPoints } from '#core/chain';
 import { layerOfPoint } from '#core/drawing';
 import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
 import { naturally } from '#core/kernel';
@@ -44,8 +44,8 @@ export function pointsOut(
     ? bestOfEach(doc, points, rows).map((b) => ({ row: b.rows[0], x: b.x, y: b.y, z: b.z }))
     : rows.map((row) => ({ row, x: points.x[row], y: points.y[row], z: points.z[row] }));
   if (s.sorted) list.sort((a, b) => naturally(points.number(a.row), points.number(b.row)) || a.row - b.row);
-  const indexOf = indexesOf(doc);
-  const read = (row: number): CodeItem[] => readDescription(points.description(row), indexOf(points.intake[row])).items;
+  const itemsOf = codeReader(doc);
+  const read = (row: number): CodeItem[] => itemsOf(points.description(row), points.intake[row]);
   const out = list.slice(0, most).map(({ row, x, y, z }) => rowOf(doc, points, s, read(row), row, x, y, z));
   if (s.what === 'text') {
     const settings = {
