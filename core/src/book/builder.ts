@@ -122,9 +122,11 @@ export class BookBuilder {
           r.target = parts.keys.get('target') ?? '';
         });
       case 'back':
+        return this.sighting('back', parts, deleted);
       case 'shot':
+        return this.sighting('shot', parts, deleted);
       case 'check':
-        return this.sighting(word, parts, deleted);
+        return this.sighting('check', parts, deleted);
       case 'azimuth':
         if (!this.inSetup) return this.refuse('an azimuth stands before any setup');
         return this.numbered('azimuth', parts, deleted, (r) => {
@@ -210,6 +212,7 @@ export class BookBuilder {
     this.push({ ...emptyRecord('setup', this.row), number });
   }
 
+  /** `role` is a word of the program, not the file's own letters: the one compares at once, the others letter by letter. */
   private sighting(role: SightingRole, parts: RecordText, deleted: boolean): void {
     if (!this.inSetup) return this.refuse('a sighting stands before any setup');
     this.numbered('sighting', parts, deleted, (r) => {

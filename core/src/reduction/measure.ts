@@ -41,6 +41,19 @@ export const velocityOf = (air: Air | null, instrument: Instrument): number =>
 export const CENTRING = 0.001;
 const HEIGHT_READING = 0.001;
 
+/**
+ * Variances of a distance on the level and of a rise, m², by propagation: the slope distance's variance along the
+ * sight, the vertical angle's across it, and the centring or the reading of both heights.
+ */
+export const distanceVariance = (along: number, across: number, sz: number, cz: number): number =>
+  along * sz * sz + across * cz * cz + 2 * CENTRING * CENTRING;
+export const riseVariance = (along: number, across: number, sz: number, cz: number): number =>
+  along * cz * cz + across * sz * sz + 2 * HEIGHT_READING * HEIGHT_READING;
+
+/** Instrument's and target's constants together, m. */
+export const constantOf = (target: string, s: Setting): number =>
+  s.instrument.constant + (target === '' ? 0 : (s.targets.get(target)?.constant ?? 0));
+
 /** Numbers of one measured sighting; written into, so that many of them make no garbage. */
 export type MeasuredNumbers = Omit<Measured, 'pointing'>;
 
@@ -58,9 +71,7 @@ export function measureInto(
   s: Setting,
 ): void {
   const { instrument: i } = s;
-  const named = target === '' ? s.target : target;
-  const constant = i.constant + (named === '' ? 0 : (s.targets.get(named)?.constant ?? 0));
-  const slope = (distance + constant) * (1 + s.ppm * 1e-6);
+  const slope = (distance + constantOf(target === '' ? s.target : target, s)) * (1 + s.ppm * 1e-6);
   sinCosInto(zenith, angle);
   const { sin: sz, cos: cz } = angle;
   reduceSlopeInto(slope, sz, cz, s.refraction, EARTH_RADIUS, reduced);
@@ -71,8 +82,8 @@ export function measureInto(
   out.horizontal = reduced.horizontal * s.factor;
   out.rise = reduced.rise + s.height - height;
   out.sdDirection = n === 1 ? i.direction : i.direction / Math.sqrt(n);
-  out.sdDistance = Math.sqrt(varSlope * sz * sz + across * cz * cz + 2 * CENTRING * CENTRING);
-  out.sdRise = Math.sqrt(varSlope * cz * cz + across * sz * sz + 2 * HEIGHT_READING * HEIGHT_READING);
+  out.sdDistance = Math.sqrt(distanceVariance(varSlope, across, sz, cz));
+  out.sdRise = Math.sqrt(riseVariance(varSlope, across, sz, cz));
 }
 
 export function measure(pointing: Pointing, s: Setting): Measured {

@@ -16,9 +16,15 @@ export interface Occupation {
   air: Air | null;
   /** Nothing in both faces and no rounds: every sighting stands for itself. */
   plain: boolean;
-  /** Of the sightings, shots of new points, and all others. */
-  shots: BookRecord[];
+  sorted: boolean;
+  /** Where its records end in the book: its shots of new points lie between, and are not listed apart. */
+  end: number;
+  /** How many sightings are shots. */
+  shotCount: number;
+  /** Sightings that are more than a shot of a new point. */
   others: BookRecord[];
+  /** Shots that are among the others: they go to control. */
+  checks: Set<BookRecord> | null;
   /** Shots of numbers that are stood on or oriented by somewhere; null where there are none. */
   carries: Set<BookRecord> | null;
 }
@@ -41,6 +47,7 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
   const { records } = book;
   for (let at = 0; at < records.length; at++) {
     const r = records[at];
+    if (current && r.kind === 'setup') current.end = at;
     if (r.deleted) {
       // A setup that is left out takes its sightings with it: they are not seen from the one before.
       if (r.kind === 'setup') current = null;
@@ -48,13 +55,13 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
     }
     if (r.kind === 'sighting') {
       if (!current) continue;
-      if (r.role === 'shot') current.shots.push(r);
+      if (r.role === 'shot') current.shotCount++;
       else current.others.push(r);
       if (r.role === 'back') out.wanted.push(r.number);
-      if (r.round !== 0 || r.face === 2 || faceOf(r) === 2) current.plain = false;
+      if (r.round !== 0 || r.face === 2) current.plain = false;
     } else if (r.kind === 'setup') {
       const index = first + out.occupations.length;
-      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), air, plain: true, shots: [], others: [], carries: null }; // prettier-ignore
+      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), air, plain: true, sorted: false, end: records.length, shotCount: 0, others: [], checks: null, carries: null }; // prettier-ignore
       out.occupations.push(current);
       out.wanted.push(r.number);
     } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);
@@ -86,27 +93,33 @@ export class SpecialNumbers {
 
 /** Shots of control are checks; shots of what is stood on somewhere are carried forward. */
 export function sortShots(o: Occupation, special: SpecialNumbers): void {
-  let checks: Set<BookRecord> | null = null;
-  for (const r of o.shots) {
+  if (o.sorted) return;
+  o.sorted = true;
+  const { records } = o.book;
+  for (let i = o.at + 1; i < o.end; i++) {
+    const r = records[i];
+    if (!isSighting(r)) continue;
+    if (faceOf(r) === 2) o.plain = false;
+    if (r.role !== 'shot') continue;
     const what = special.kindOf(r.number);
     if (what === undefined) continue;
-    if (what === 'control') (checks ??= new Set()).add(r);
+    if (what === 'control') (o.checks ??= new Set()).add(r);
     else (o.carries ??= new Set()).add(r);
   }
-  if (!checks) return;
-  const known = checks;
-  o.shots = o.shots.filter((r) => !known.has(r));
-  o.others = sightingsOf(o).filter((r) => r.role !== 'shot' || known.has(r));
+  const { checks } = o;
+  if (checks) o.others = sightingsOf(o).filter((r) => r.role !== 'shot' || checks.has(r));
 }
 
+const isSighting = (r: BookRecord): boolean => r.kind === 'sighting' && !r.deleted;
+
+/** Whether a record of a setup is a shot of a new point. */
+export const isShot = (r: BookRecord, checks: ReadonlySet<BookRecord> | null): boolean =>
+  r.role === 'shot' && isSighting(r) && !checks?.has(r);
+
 /** Every sighting of a setup, in the order observed. */
-export function sightingsOf({ book, at }: Occupation): BookRecord[] {
-  const out: BookRecord[] = [];
-  for (let i = at + 1; i < book.records.length; i++) {
-    const r = book.records[i];
-    if (r.kind === 'setup') break;
-    if (r.deleted) continue;
-    if (r.kind === 'sighting') out.push(r);
-  }
-  return out;
-}
+export const sightingsOf = ({ book, at, end }: Occupation): BookRecord[] =>
+  book.records.slice(at + 1, end).filter(isSighting);
+
+/** Shots of new points from a setup, in the order observed. */
+export const shotsOf = ({ book, at, end, checks }: Occupation): BookRecord[] =>
+  book.records.slice(at + 1, end).filter((r) => isShot(r, checks));

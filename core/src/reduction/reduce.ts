@@ -12,12 +12,13 @@ import {
   type Setting,
 } from './measure.ts';
 import { elevationOf, levelling, trustedHeights, type Levelled, type Levelling } from './levelling.ts';
-import { gather, sightingsOf, sortShots, SpecialNumbers, type Occupation } from './occupations.ts';
+import { gather, shotsOf, sightingsOf, sortShots, SpecialNumbers, type Occupation } from './occupations.ts';
 import { check, orient } from './orient.ts';
 import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
 import { resect } from './resection.ts';
+import { reduceShots } from './shots.ts';
 import type {
   BookInput,
   Decision,
@@ -156,9 +157,8 @@ class Work {
   private begin(): void {
     this.special.add(this.wanted, 'wanted');
     this.special.add(this.controlled, 'control');
-    for (const o of this.occupations) sortShots(o, this.special);
     const ids = this.books.map((b) => b.id);
-    const most = this.occupations.reduce((sum, o) => sum + o.shots.length + o.others.length, this.satellites.length);
+    const most = this.occupations.reduce((sum, o) => sum + o.shotCount + o.others.length, this.satellites.length);
     const p = new ReducedPoints(ids, most);
     for (const s of this.satellites) {
       const i = p.count++;
@@ -229,6 +229,7 @@ class Work {
 
   /** Pointings of a setup; of a plain one only those to known points, its shots being reduced one by one. */
   private measured(o: Occupation, setting = this.settingOf(o)): { list: Measured[]; setup: SetupResult } {
+    sortShots(o, this.special);
     const errors = o.plain ? NO_ERRORS : faceErrors(sightingsOf(o));
     const grouped = o.plain ? o.others.map((r) => pointingOf([r], errors)) : pointingsOf(sightingsOf(o), errors);
     const list = grouped.map((p) => measure(p, setting));
@@ -277,9 +278,10 @@ class Work {
 
   /** Reduces a setup, or takes it as it was reduced before when nothing that it rests on is another. */
   private occupy(o: Occupation): void {
+    sortShots(o, this.special);
     const { memory } = this;
     if (!memory) return this.reduceSetup(o);
-    const records = [o.setup, ...o.others, ...o.shots];
+    const records = [o.setup, ...o.others, ...shotsOf(o)];
     const rests = this.restsOf(o);
     const key = `${this.adjusted.size ? 'adjusted' : 'carried'} ${o.book.id} ${o.setup.row}`;
     const kept = memory.find(key, records, rests);
@@ -362,8 +364,7 @@ class Work {
       if (m.pointing.role !== 'shot' || this.special.kindOf(m.pointing.number) !== undefined)
         this.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
     for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, station);
-    if (!o.plain) return;
-    for (const r of o.shots) this.shot(o, r, setup, station, setting);
+    if (o.plain) this.shots(o, setup, station, setting);
   }
 
   private waitsFor(o: Occupation, setup: SetupResult): string | null {
@@ -390,7 +391,7 @@ class Work {
         this.note('backsight-unknown', o.book, first, [first.row], `the check to ${p.number} goes to a point that nobody knows`); // prettier-ignore
       return;
     }
-    this.place(o, first, p.number, p.code, p.circle, p.height, m, setup, station);
+    this.place(o, m, setup, station);
   }
 
   private remember(o: Occupation, row: number, number: string, circle: number, m: MeasuredNumbers): void {
@@ -410,33 +411,33 @@ class Work {
     });
   }
 
-  /** One shot in one face, straight from its readings. */
-  private shot(o: Occupation, r: BookRecord, setup: SetupResult, station: Known, setting: Setting): void {
-    const problem = readingProblem(r);
-    if (problem) {
-      this.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
-      return;
-    }
-    measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
-    if (o.carries?.has(r)) this.remember(o, r.row, r.number, r.circle, numbers);
-    this.place(o, r, r.number, r.code, r.circle, r.height, numbers, setup, station);
+  /** Shots of a setup in one face and no rounds, straight from their readings. */
+  private shots(o: Occupation, setup: SetupResult, station: Known, setting: Setting): void {
+    const from = this.points.count;
+    setup.shots += reduceShots(o, setup, station, setting, this.points, {
+      refused: (r) => {
+        const problem = readingProblem(r)!;
+        this.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
+      },
+      flat: (r) => this.flat(o, r, r.number, r.height, station),
+      carried: (r, i) => {
+        measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
+        this.remember(o, r.row, r.number, r.circle, numbers);
+        this.takeAndCarry(r.number, i, setup);
+      },
+    });
+    if (this.levelled.size === 0) return;
+    const { number, count } = this.points;
+    for (let i = from; i < count; i++) if (!this.adjusted.has(number[i])) this.takeLevelled(i, number[i]);
   }
 
-  private place(
-    o: Occupation,
-    record: BookRecord,
-    number: string,
-    code: string,
-    circle: number,
-    height: number,
-    m: MeasuredNumbers,
-    setup: SetupResult,
-    station: Known,
-  ): void {
+  /** Any other pointing to a new point: the mean of faces and rounds. */
+  private place(o: Occupation, m: Measured, setup: SetupResult, station: Known): void {
     setup.shots++;
-    const bearing = turned(circle + setup.orientation);
-    sinCosInto(bearing, direction);
-    const { horizontal, rise } = m;
+    const { pointing, horizontal, rise } = m;
+    const { number, code } = pointing;
+    const [record] = pointing.records;
+    sinCosInto(turned(pointing.circle + setup.orientation), direction);
     const turn = m.sdDirection * m.sdDirection + setup.sdOrientation * setup.sdOrientation;
     const across = horizontal * horizontal * turn;
     const p = this.points;
@@ -453,14 +454,23 @@ class Work {
     p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
-    if (this.levelled.size) this.takeLevelled(i, number);
-    if (o.carries?.has(record)) this.takeAdjusted(i, number);
-    if (Number.isNaN(rise) && !Number.isNaN(station.z))
-      this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
-    if (o.carries && setup.waits === null && o.carries.has(record) && !this.known.has(number)) {
-      const { x, y, z, sdPlan, sdHeight } = p.at(i);
-      this.carry({ number, x, y, z, sdPlan, sdHeight, from: 'carried' });
-    }
+    if (o.carries?.has(record)) this.takeAndCarry(number, i, setup);
+    else this.takeLevelled(i, number);
+    if (Number.isNaN(rise)) this.flat(o, record, number, pointing.height, station);
+  }
+
+  private flat(o: Occupation, record: BookRecord, number: string, height: number, station: Known): void {
+    if (Number.isNaN(station.z)) return;
+    this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
+  }
+
+  /** A point that others stand on: where levels and the network have it, and known from here on. */
+  private takeAndCarry(number: string, i: number, setup: SetupResult): void {
+    this.takeLevelled(i, number);
+    this.takeAdjusted(i, number);
+    if (setup.waits !== null || this.known.has(number)) return;
+    const { x, y, z, sdPlan, sdHeight } = this.points.at(i);
+    this.carry({ number, x, y, z, sdPlan, sdHeight, from: 'carried' });
   }
 
   private takeLevelled(i: number, number: string): void {
