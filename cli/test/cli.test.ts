@@ -176,7 +176,7 @@ describe('the demo’s files', () => {
         colours: {},
         texts: [{ layer: 'TEXT-NUMBER', x: 1, y: 2, height: 0.8, text: '14' }],
         blocks: [{ name: 'TR', symbol: 'crown', attributes: ['number', 'girth'] }],
-        inserts: [{ block: 'TR', layer: 'TREE', x: 10, y: 20, z: 5, size: 1.2, rotation: 0.5, attributes: { number: '14', girth: '0.4' } }], // prettier-ignore
+        inserts: [{ block: 'TR', layer: 'TREE', x: 10, y: 20, z: 5, size: 1.2, rotation: 0.5, colour: 200, attributes: { number: '14', girth: '0.4' } }], // prettier-ignore
       };
       writeFileSync(file, writeDxf(drawing, { version, unit: 'm', decimals: 4, textHeight: 0 }));
       expect(JSON.parse(outside(PYTHON, script('dxf_audit.py'), file))).toMatchObject({
@@ -185,6 +185,39 @@ describe('the demo’s files', () => {
         attributes: [{ NUMBER: '14', GIRTH: '0.4' }],
         strokes: { TR: 17 },
       });
+    });
+
+  for (const version of ['R12', '2000'] as const)
+    it(`give lines in the style, colour and width of the drawing, as ezdxf has them, ${version}`, () => {
+      const file = at(`styles-${version}.dxf`);
+      const line = { layer: 'FENCE', closed: false, spatial: [0, 0, 1, 10, 0, 1], plan: [0, 0, 0, 10, 0, 0] };
+      const drawing: Drawing = {
+        points: [{ layer: 'TREE', x: 1, y: 2, z: 3, label: '', colour: 94 }],
+        lines: [
+          { ...line, style: 'dash-dot', colour: 150 },
+          { ...line, style: 'solid' },
+        ],
+        contours: [],
+        surface: null,
+        colours: { FENCE: 32 },
+        widths: { FENCE: 0.26 },
+        perMm: 0.5,
+      };
+      writeFileSync(file, writeDxf(drawing, { version, unit: 'm', decimals: 4, textHeight: 0 }));
+      const seen = JSON.parse(outside(PYTHON, script('dxf_audit.py'), file)) as Record<string, unknown>;
+      const plan = version === 'R12' ? 'POLYLINE' : 'LWPOLYLINE';
+      expect(seen).toMatchObject({ errors: 0, styles: { 'DASH-DOT': [1.5, -0.5, 0.25, -0.5] } });
+      expect(seen.looks).toEqual(
+        [
+          [plan, 150, 'DASH-DOT'],
+          [plan, 256, 'BYLAYER'],
+          ['POINT', 94, 'BYLAYER'],
+          ['POLYLINE', 150, 'DASH-DOT'],
+          ['POLYLINE', 256, 'BYLAYER'],
+        ].sort((a, b) => (String(a) < String(b) ? -1 : 1)),
+      );
+      // The older version has no widths of layers.
+      expect(seen.weights).toEqual(version === '2000' ? expect.objectContaining({ FENCE: 25, 'FENCE-PLAN': 25 }) : {});
     });
 
   it('say what they lack before they are taken for something', () => {

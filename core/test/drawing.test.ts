@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { compareLists, DEFAULT_CODE_LIST, strokePath, SYMBOL_STROKES, SYMBOLS } from '#core/codes';
-import { applyChange, bestOfEach, matches, membersOf, movedByFigures, newDocument, runChain, setPointsOf, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
+import { applyChange, bestOfEach, matches, membersOf, movedByFigures, newDocument, packPoints, readByPlan, readingPlan, runChain, setPointsOf, unpackPoints, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
 import { gridSpacing, layOutPlot, placeLabels, PAPER_SIZE, plotFrames, scaleName, type Mark, type WantedLabel } from '#core/drawing'; // prettier-ignore
 import { readCodeTable, readPoints, writeCodeTable } from '#core/exchange';
 import { drawingOf } from '#core/handover';
@@ -54,7 +54,7 @@ const laid = (d: ProjectDocument, p: Plot) => {
     d,
     p,
     {
-      points: { ...points, number: (r) => points.number[r], description: (r) => points.description[r] },
+      points: setPointsOf(points),
       lines: linework.lines,
       contours,
     },
@@ -113,10 +113,42 @@ describe('a plot', () => {
   });
 });
 
+describe('two days in one book', () => {
+  const BOOK = 'book 1\nunit m\nangle deg\npoint A 100 200 5\npoint B 100 300 5\nsetup A hi=1.5 time=2026-07-20T08:00\nback B circle=0 zenith=90 dist=100 th=1.5\nshot 1 circle=40 zenith=90 dist=30 th=1.5 code=TR time=2026-07-20T08:10\nshot 2 circle=80 zenith=90 dist=30 th=1.5 code="KT1 BEG" time=2026-07-21T09:00\nshot 3 circle=120 zenith=90 dist=30 th=1.5 code="KT1 END" time=2026-07-22\nend\n'; // prettier-ignore
+  const second: PointSet = { id: 's', name: 'Second day', rule: { dates: ['2026-07-21', '2026-07-22'] }, byHandOnly: false, more: [], without: [], ink: 'plum', hidden: false }; // prettier-ignore
+  const project = async (set: PointSet): Promise<[ProjectDocument, ReturnType<typeof runChain>]> => {
+    const empty = newDocument();
+    const drawing = { ...empty.drawing, labels: { ...empty.drawing.labels, number: { ...empty.drawing.labels.number, on: true } } }; // prettier-ignore
+    const d: ProjectDocument = { ...empty, drawing, intakes: [{ ...intake, form: 'book', fileName: 'a.book' }], pointSets: [set] }; // prettier-ignore
+    const reading = await readByPlan(new TextEncoder().encode(BOOK), readingPlan(d.basis, d.intakes[0]), {});
+    if (!reading?.ok) throw new Error('not read');
+    return [d, runChain(d, () => reading.read)];
+  };
+  const parts = { points: true, lines: true, contours: false, surface: false, symbols: true, labels: true };
+  const plotOf = ([d, r]: [ProjectDocument, ReturnType<typeof runChain>]) => layOutPlot(d, plot, { points: setPointsOf(unpackPoints(packPoints(r.points))), lines: r.linework.lines, contours: [] }, { project: 'P', revision: 1, date: '2026-07-23' }); // prettier-ignore
+
+  it('are told apart by the dates of their shots on the plot and in the drawing that goes out', async () => {
+    const [d, r] = await project(second);
+    expect([...r.points.date]).toEqual([20260720, 20260721, 20260722]);
+    const out = drawingOf(d, r, parts);
+    // The tree of the first day has its layer's colour; the others, of another layer, say that they differ from it.
+    expect(out.inserts?.map((i) => i.colour)).toEqual([undefined]);
+    const kerbs = out.points.map((p) => p.colour ?? out.colours[p.layer]);
+    expect(kerbs).toEqual([200, 200]);
+    expect(out.lines.map((l) => l.colour ?? out.colours[l.layer])).not.toContain(200);
+    const hidden = await project({ ...second, hidden: true });
+    expect(drawingOf(...hidden, parts).points).toEqual([]);
+    const numbers = (p: ReturnType<typeof plotOf>): string[] => texts(p.marks).filter((t) => ['1', '2', '3'].includes(t)); // prettier-ignore
+    expect(numbers(plotOf([d, r]))).toEqual(expect.arrayContaining(['1', '2', '3']));
+    expect(numbers(plotOf(hidden))).not.toContain('2');
+    expect(numbers(plotOf(hidden))).toContain('1');
+  });
+});
+
 describe('sets of points', () => {
   const { points } = chainOf(doc);
   const set = (part: Partial<PointSet>): PointSet => ({ id: 's', name: 'S', rule: {}, byHandOnly: false, more: [], without: [], ink: null, hidden: false, ...part }); // prettier-ignore
-  const rows = (part: Partial<PointSet>) => [...membersOf(set(part), doc, setPointsOf(points, (r) => `2026-05-0${r + 1}T08:00`)).entries()].flatMap(([i, m]) => (m ? [i] : [])); // prettier-ignore
+  const rows = (part: Partial<PointSet>) => [...membersOf(set(part), doc, { ...setPointsOf(points), date: points.x.map((_, r) => 20260501 + r) }).entries()].flatMap(([i, m]) => (m ? [i] : [])); // prettier-ignore
 
   it('follow every part of their rule, and what was put in and taken out by hand', () => {
     expect(rows({})).toEqual([0, 1, 2, 3, 4]);

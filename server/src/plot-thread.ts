@@ -25,7 +25,14 @@ import {
   type PDFFont,
   type PDFPage,
 } from 'pdf-lib';
-import { unpackContours, unpackLineColumns, unpackPoints, type Plot, type ProjectDocument } from '#core/chain';
+import {
+  setPointsOf,
+  unpackContours,
+  unpackLineColumns,
+  unpackPoints,
+  type Plot,
+  type ProjectDocument,
+} from '#core/chain';
 import { EM, layOutPlot, type Mark, type PlotFacts } from '#core/drawing';
 import { printable } from './control-sheet.ts';
 
@@ -47,7 +54,7 @@ export async function drawPlot(task: PlotTask): Promise<Uint8Array> {
     task.document,
     task.plot,
     {
-      points: { ...points, number: (row) => points.number[row], description: (row) => points.description[row] },
+      points: setPointsOf(points),
       lines: unpackLineColumns(task.lines).lines,
       contours: unpackContours(task.contours),
     },

@@ -14,6 +14,7 @@ const points = (rows: [string, string, number][]): PointColumns => ({
   state: new Uint8Array(rows.length),
   sdPlan: new Float32Array(),
   sdHeight: new Float32Array(),
+  date: new Uint32Array(rows.length),
   light: new Uint8Array(0),
   edited: new Uint8Array(rows.length),
 });

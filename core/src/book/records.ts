@@ -153,3 +153,9 @@ export const NO_QUALITY: GnssQuality = {
   tilt: NaN,
   warning: '',
 };
+
+/** Day of an ISO time, year month day as one number: 20260720; 0 of anything else. */
+export function dayOf(time: string): number {
+  const found = /^(\d{4})-(\d{2})-(\d{2})/.exec(time);
+  return found ? Number(found[1]) * 10_000 + Number(found[2]) * 100 + Number(found[3]) : 0;
+}

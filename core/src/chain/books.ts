@@ -1,4 +1,4 @@
-import type { Book, BookRecord } from '#core/book';
+import { dayOf, type Book, type BookRecord } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
 import { findTraverses, traverseStations, type Adjustment, type Traverse } from '#core/adjustment';
 import {
@@ -211,7 +211,14 @@ function asRead(points: ReducedPoints, received: ReadPoints): ReadPoints {
     waits,
     sdPlan,
     sdHeight,
+    date: datesOf(book, row),
   };
+}
+
+/** The day of each record's time, for rows in the order of the book. */
+function datesOf(book: Book, rows: Uint32Array): Uint32Array {
+  const times = new Map(book.records.map((r) => [r.row, r.time]));
+  return Uint32Array.from(rows, (row) => dayOf(times.get(row) ?? ''));
 }
 
 /** A book with the records as they stand now. */

@@ -63,6 +63,7 @@ export function unpackPoints(block: Uint8Array): PointTable {
     light: u8(c, 'light'),
     sdPlan: c.sdPlan as Float32Array,
     sdHeight: c.sdHeight as Float32Array,
+    date: u32(c, 'date'),
   };
 }
 

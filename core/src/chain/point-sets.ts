@@ -1,3 +1,4 @@
+import { dayOf } from '#core/book';
 import { pointInRing } from '#core/kernel';
 import type { ProjectDocument } from './document.ts';
 import type { PointSet } from './point-set-schema.ts';
@@ -14,8 +15,8 @@ export interface SetPoints {
   state: ArrayLike<number>;
   number: (row: number) => string;
   description: (row: number) => string;
-  /** ISO time of the observation; empty where none was said. */
-  time: (row: number) => string;
+  /** Day of the observation, year month day as one number; 0 where none was said. */
+  date: ArrayLike<number>;
 }
 
 /** 1 for every row that belongs to the set; points that are left out belong to none. */
@@ -49,7 +50,10 @@ function ruleOf(set: PointSet, doc: ProjectDocument, points: SetPoints): (row: n
     const ring = Float64Array.from(area);
     parts.push((row) => pointInRing(ring, points.x[row], points.y[row]));
   }
-  if (dates) parts.push((row) => points.time(row) !== '' && points.time(row).slice(0, 10) >= dates[0] && points.time(row).slice(0, 10) <= dates[1]); // prettier-ignore
+  if (dates) {
+    const [from, to] = dates.map(dayOf);
+    parts.push((row) => points.date[row] > 0 && points.date[row] >= from && points.date[row] <= (to || Infinity));
+  }
   if (codes?.length) parts.push(hasCode(codes, doc, points));
   return (row) => parts.every((part) => part(row));
 }
@@ -84,11 +88,10 @@ export function matches(pattern: string, text: string): boolean {
   return p === pattern.length;
 }
 
-export const setPointsOf = (points: PointTable, time: (row: number) => string = () => ''): SetPoints => ({
+export const setPointsOf = (points: PointTable): SetPoints => ({
   ...points,
   number: (row) => points.number[row],
   description: (row) => points.description[row],
-  time,
 });
 
 /** A point as it stands best for one number: control before the mean of several measurements before a single one. */

@@ -25,6 +25,8 @@ export interface PointTable {
   /** Standard deviations in plan and in height, m; NaN where nothing is known of them. */
   sdPlan: Float32Array;
   sdHeight: Float32Array;
+  /** Day of the observation, 20260720 for 20 July 2026; 0 where none was said. */
+  date: Uint32Array;
 }
 
 /** The rectangle round all that is used, m; null where nothing is. */
@@ -77,6 +79,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     light: new Uint8Array(total),
     sdPlan: new Float32Array(total).fill(NaN),
     sdHeight: new Float32Array(total).fill(NaN),
+    date: new Uint32Array(total),
   };
   const hasEdits = Object.keys(doc.edits).length > 0;
   const taken = new Set<string>();
@@ -95,6 +98,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       table.description[at] = read.description[i];
       if (read.sdPlan) table.sdPlan[at] = read.sdPlan[i];
       if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
+      if (read.date) table.date[at] = read.date[i];
       if (read.waits?.[i]) table.state[at] = STATE.waits;
       const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
       if (intake.light && !edit?.full) table.light[at] = 1;

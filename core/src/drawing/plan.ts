@@ -47,7 +47,7 @@ export interface PlanPoints {
   light?: ArrayLike<number>;
   number: (row: number) => string;
   description: (row: number) => string;
-  time?: (row: number) => string;
+  date: ArrayLike<number>;
 }
 
 export interface PlanContour {
@@ -129,42 +129,67 @@ function addLines(
   }
 }
 
-function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window, used: Set<string>): void {
+/** How a point is drawn. */
+export interface PointLook {
+  layer: string;
+  /** Whether its layer is shown: its labels are on layers of their own. */
+  visible: boolean;
+  control: boolean;
+  items: readonly CodeItem[];
+  /** The code that says how it looks; null of control and of what no list knows. */
+  code: Code | null;
+  ink: Ink;
+  symbol: SymbolName;
+  /** mm. */
+  size: number;
+  rotation: number;
+}
+
+/** How every point is drawn that is used; null where it is not, or belongs to a set that is hidden. */
+export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: number) => PointLook | null {
   const itemsOf = codeReader(doc);
   const look = layerLooks(doc);
   const { symbolSize } = doc.drawing;
   const sets = doc.pointSets
     .filter((s) => s.ink !== null || s.hidden)
-    .map((s) => ({ ...s, members: membersOf(s, doc, { ...points, time: points.time ?? (() => '') }) }));
-  for (let row = 0; row < points.x.length; row++) {
-    const [x, y] = [points.x[row], points.y[row]];
-    if (points.state[row] !== STATE.used || !inside(x, y, window)) continue;
+    .map((s) => ({ ...s, members: membersOf(s, doc, points) }));
+  return (row) => {
+    if (points.state[row] !== STATE.used) return null;
     // What a person named and hid or coloured comes last, as on the sheet.
     const named = sets.filter((s) => s.members[row] === 1);
-    if (named.some((s) => s.hidden)) continue;
+    if (named.some((s) => s.hidden)) return null;
     const intake = points.intake[row];
     const control = isControlIntake(doc, intake);
     const items = itemsOf(points.description(row), intake);
     const layer = layerOfPoint(items, control);
     const at = look(layer);
     const code = control ? null : (items.find((i) => i.known?.kind === 'point')?.known ?? items[0]?.known ?? null);
-    if (at.visible) {
-      if (code?.kind === 'point') used.add(code.code.toUpperCase());
-      plan.symbols.push({
-        layer,
-        ink: named.at(-1)?.ink ?? at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
-        symbol: control ? 'triangle' : code?.kind === 'point' ? code.symbol : items.length && !code ? 'diamond' : 'dot',
-        x,
-        y,
-        size:
-          (points.light?.[row] ? 0.4 : 1) *
-          symbolSize *
-          (code?.scale ?? 1) *
-          (code?.kind === 'point' || control ? 1 : 0.5),
-        rotation: code?.rotation ?? 0,
-      });
-      if (!points.light?.[row]) addLabels(doc, plan, points, row, items, code, x, y);
-    }
+    const marked = code?.kind === 'point';
+    return {
+      layer,
+      visible: at.visible,
+      control,
+      items,
+      code,
+      ink: named.at(-1)?.ink ?? at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
+      symbol: control ? 'triangle' : marked ? code.symbol : items.length && !code ? 'diamond' : 'dot',
+      size: (points.light?.[row] ? 0.4 : 1) * symbolSize * (code?.scale ?? 1) * (marked || control ? 1 : 0.5),
+      rotation: code?.rotation ?? 0,
+    };
+  };
+}
+
+function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window, used: Set<string>): void {
+  const lookOf = pointLooks(doc, points);
+  for (let row = 0; row < points.x.length; row++) {
+    const [x, y] = [points.x[row], points.y[row]];
+    if (!inside(x, y, window)) continue;
+    const at = lookOf(row);
+    if (!at?.visible) continue;
+    const { layer, ink, symbol, size, rotation, items, code } = at;
+    if (code?.kind === 'point') used.add(code.code.toUpperCase());
+    plan.symbols.push({ layer, ink, symbol, x, y, size, rotation });
+    if (!points.light?.[row]) addLabels(doc, plan, points, row, items, code, x, y);
   }
 }
 

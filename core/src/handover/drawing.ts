@@ -1,14 +1,12 @@
-import { indexCodes, type CodeItem, type Ink } from '#core/codes';
-import { CONTOUR_LAYER } from '#core/exchange';
-import { CONTROL_LAYER, layerLooks, layerOfPoint, projectLabels } from '#core/drawing';
+import { indexCodes, type Ink } from '#core/codes';
+import { CONTOUR_LAYER, INDEX_CONTOUR_LAYER } from '#core/exchange';
+import { layerLooks, pointLooks, projectLabels, type LayerLook, type PointLook } from '#core/drawing';
 import { formatLength } from '#core/measure';
 import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
 import type { Drawing, DrawnInsert, DrawnLine, LandXmlContent, PointRow, SymbolBlock } from '#core/exchange';
 import {
   CONTROL,
   GROUND,
-  codeReader,
-  membersOf,
   setPointsOf,
   STATE,
   type ChainResult,
@@ -80,41 +78,50 @@ export function spatialOf(
   return z ? drawnPieces(line, z, sagitta, hidden) : [];
 }
 
-/** The drawing as it is seen: layers that are hidden stay away, inks and labels are those of the drawing. */
+/** The drawing as it is seen: layers and sets that are hidden stay away; inks, widths, line styles and labels are those of the drawing. */
 export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: DrawingParts): Drawing {
   const { points } = result;
-  const index = indexCodes(doc.codeList);
-  const read = codeReader(doc);
+  const { byCode } = indexCodes(doc.codeList);
   const look = layerLooks(doc);
-  const colours: Record<string, number> = { [CONTROL_LAYER]: COLOUR_NUMBER.pine };
-  for (const c of doc.codeList.codes) for (const layer of [c.layer, c.pointLayer ?? c.layer]) colours[layer] = COLOUR_NUMBER[look(layer).ink ?? c.ink]; // prettier-ignore
-  const itemsOf = (row: number): CodeItem[] => read(points.description[row], points.intake[row]);
-  const isControl = (row: number): boolean => doc.intakes[points.intake[row]].target === CONTROL;
-  const hidden = doc.pointSets.filter((s) => s.hidden).map((s) => membersOf(s, doc, setPointsOf(points)));
-  const rows = rowsOut(doc, points, true)
-    .map((row) => ({ row, layer: layerOfPoint(itemsOf(row), isControl(row)) }))
-    .filter(({ row, layer }) => look(layer).visible && !hidden.some((members) => members[row] === 1));
+  const inks = new LayerInks(look);
+  const lookOf = pointLooks(doc, setPointsOf(points));
+  const rows = rowsOut(doc, points, true).flatMap((row) => {
+    const at = lookOf(row);
+    return at?.visible ? [{ row, at, colour: inks.colourOn(at.layer, at.ink) }] : [];
+  });
   const asSymbol = new Set<number>();
-  const symbols = parts.symbols ? symbolsOf(doc, points, rows, itemsOf, asSymbol) : { inserts: [], blocks: [] };
+  const symbols = parts.symbols ? symbolsOf(doc, points, rows, asSymbol) : { inserts: [], blocks: [] };
   const lines: DrawnLine[] = parts.lines
-    ? surveyLines(doc, result)
-        .filter((line) => look(layerOf(index.byCode.get(line.code))).visible)
-        .flatMap((line) => {
-          const spatial = spatialOf(line, points, doc.settings.sagitta);
-          return planOf(line).map((plan, i) => ({
-            layer: layerOf(index.byCode.get(line.code)),
-            closed: plan.closed,
-            spatial: spatial[i]?.places ?? [],
-            plan: plan.places,
-          }));
-        })
+    ? surveyLines(doc, result).flatMap((line) => {
+        const code = byCode.get(line.code);
+        const layer = layerOf(code);
+        const { visible, ink } = look(layer);
+        if (!visible) return [];
+        const colour = inks.colourOn(layer, ink ?? code?.ink ?? 'pole');
+        const spatial = spatialOf(line, points, doc.settings.sagitta);
+        return planOf(line).map((plan, i) => ({
+          layer,
+          colour,
+          style: code?.style ?? 'solid',
+          closed: plan.closed,
+          spatial: spatial[i]?.places ?? [],
+          plan: plan.places,
+        }));
+      })
+    : [];
+  const contours = parts.contours && look(CONTOUR_LAYER).visible ? result.contours : [];
+  const contourInk = look(CONTOUR_LAYER).ink ?? 'brass';
+  for (const layer of [CONTOUR_LAYER, INDEX_CONTOUR_LAYER]) inks.colourOn(layer, contourInk);
+  const texts = parts.labels
+    ? projectLabels(doc, setPointsOf(points)).labels.map((l) => ({ ...l, colour: inks.colourOn(l.layer, l.ink) }))
     : [];
   return {
     points: parts.points
       ? rows
           .filter(({ row }) => !asSymbol.has(row))
-          .map(({ row, layer }) => ({
-            layer,
+          .map(({ row, at, colour }) => ({
+            layer: at.layer,
+            colour,
             x: points.x[row],
             y: points.y[row],
             z: points.z[row],
@@ -123,26 +130,48 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
       : [],
     lines,
     ...symbols,
-    texts: parts.labels ? labelTexts(doc, points) : [],
-    contours: parts.contours && look(CONTOUR_LAYER).visible ? result.contours : [],
+    texts,
+    contours,
     surface: parts.surface ? result.grounds[0].surface : null,
-    colours,
+    colours: inks.colours,
+    widths: widthsOf(inks.colours, look),
+    perMm: doc.settings.plotScale / 1000,
   };
+}
+
+/** Colours of layers as they come to be used; whatever has another ink than its layer says so itself. */
+class LayerInks {
+  readonly colours: Record<string, number> = {};
+
+  constructor(private readonly look: (layer: string) => LayerLook) {}
+
+  /** The colour number of something on a layer; undefined where it is the layer's own. */
+  colourOn(layer: string, ink: Ink): number | undefined {
+    this.colours[layer] ??= COLOUR_NUMBER[this.look(layer).ink ?? ink];
+    const colour = COLOUR_NUMBER[ink];
+    return colour === this.colours[layer] ? undefined : colour;
+  }
+}
+
+/** Widths of layers; contours between the index contours are half as wide, as on paper. */
+function widthsOf(colours: Record<string, number>, look: (layer: string) => LayerLook): Record<string, number> {
+  const widths = Object.fromEntries(Object.keys(colours).map((layer) => [layer, look(layer).width]));
+  const contour = look(CONTOUR_LAYER).width;
+  return { ...widths, [CONTOUR_LAYER]: contour / 2, [INDEX_CONTOUR_LAYER]: contour };
 }
 
 /** Points of codes that have a symbol, each with its attributes by name, number and elevation among them. */
 function symbolsOf(
   doc: ProjectDocument,
   points: PointTable,
-  rows: readonly { row: number; layer: string }[],
-  itemsOf: (row: number) => CodeItem[],
+  rows: readonly { row: number; at: PointLook; colour: number | undefined }[],
   taken: Set<number>,
 ): { inserts: DrawnInsert[]; blocks: SymbolBlock[] } {
   const blocks = new Map<string, SymbolBlock>();
   const inserts: DrawnInsert[] = [];
   const perMm = doc.settings.plotScale / 1000;
-  for (const { row, layer } of rows) {
-    const item = itemsOf(row).find((i) => i.known?.kind === 'point');
+  for (const { row, at, colour } of rows) {
+    const item = at.items.find((i) => i.known?.kind === 'point');
     if (!item?.known) continue;
     const { code, symbol, scale = 1, rotation = 0, attributes = [] } = item.known;
     if (!blocks.has(code)) blocks.set(code, { name: code, symbol, attributes: ['number', 'elevation', ...attributes.map((a) => a.name)] }); // prettier-ignore
@@ -150,7 +179,8 @@ function symbolsOf(
     const z = points.z[row];
     inserts.push({
       block: code,
-      layer,
+      layer: at.layer,
+      colour,
       x: points.x[row],
       y: points.y[row],
       z,
@@ -165,10 +195,6 @@ function symbolsOf(
   }
   return { inserts, blocks: [...blocks.values()] };
 }
-
-/** Labels by the drawing's rules, where they stand on paper at the plot scale. */
-const labelTexts = (doc: ProjectDocument, points: PointTable): NonNullable<Drawing['texts']> =>
-  projectLabels(doc, setPointsOf(points)).labels;
 
 export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: string, made: string): LandXmlContent {
   const { points } = result;

@@ -35,6 +35,8 @@ export interface PointColumns {
   /** Standard deviations, m; NaN where nothing is known of them. */
   sdPlan: Float32Array;
   sdHeight: Float32Array;
+  /** Day of the observation, year month day as one number; 0 where none was said. */
+  date: Uint32Array;
   number: LazyText;
   description: LazyText;
 }
@@ -52,6 +54,7 @@ export function pointColumns(block: Uint8Array): PointColumns {
     light: c.light as Uint8Array,
     sdPlan: c.sdPlan as Float32Array,
     sdHeight: c.sdHeight as Float32Array,
+    date: c.date as Uint32Array,
     number: new LazyText(c.number as StringColumn),
     description: new LazyText(c.description as StringColumn),
   };

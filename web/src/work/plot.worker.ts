@@ -10,7 +10,6 @@ import {
   unpackContours,
   unpackLineColumns,
   unpackPoints,
-  unpackRead,
   type Plot,
   type PointSet,
   type PointTable,
@@ -39,8 +38,6 @@ export interface PlotSource {
   points: string;
   lines: string;
   contours: string;
-  /** Reads of files by intake: for the times of observations. */
-  reads?: Record<string, string>;
 }
 
 /** Labels of a whole project at its plot scale: where each line of letters begins, and its height, in metres. */
@@ -79,11 +76,7 @@ function contentOf({ project, points, lines, contours }: PlotSource): Promise<Pl
       const table = unpackPoints(p);
       return {
         table,
-        points: {
-          ...table,
-          number: (row: number) => table.number[row],
-          description: (row: number) => table.description[row],
-        },
+        points: setPointsOf(table),
         lines: unpackLineColumns(l).lines,
         contours: unpackContours(c),
       };
@@ -92,23 +85,6 @@ function contentOf({ project, points, lines, contours }: PlotSource): Promise<Pl
     if (contents.size > 2) contents.delete(contents.keys().next().value!);
   }
   return found;
-}
-
-/** Times of observations from the records of books; empty where none was said. */
-async function timesOf(
-  source: PlotSource,
-  document: ProjectDocument,
-  table: PointTable,
-): Promise<(row: number) => string> {
-  const times = await Promise.all(
-    document.intakes.map(async (i) => {
-      const hash = i.form === 'book' ? source.reads?.[i.id] : undefined;
-      if (!hash) return null;
-      const { book } = unpackRead(await block(source.project, hash));
-      return book ? new Map(book.records.map((r) => [r.row, r.time])) : null;
-    }),
-  );
-  return (row) => times[table.intake[row]]?.get(table.fileRow[row]) ?? '';
 }
 
 const FACES = { text: 'sans-serif', bold: 'sans-serif', mono: 'monospace' } as const;
@@ -145,8 +121,7 @@ const work = {
   /** 1 for every row that belongs to a set. */
   async members(source: PlotSource, document: ProjectDocument, set: PointSet): Promise<Uint8Array> {
     const { table } = await contentOf(source);
-    const time = set.rule.dates ? await timesOf(source, document, table) : undefined;
-    const rows = membersOf(set, document, setPointsOf(table, time));
+    const rows = membersOf(set, document, setPointsOf(table));
     return transfer(rows, [rows.buffer as ArrayBuffer]);
   },
 
@@ -159,8 +134,7 @@ const work = {
     most?: number,
   ) {
     const { table } = await contentOf(source);
-    const time = set?.rule.dates ? await timesOf(source, document, table) : undefined;
-    const points = setPointsOf(table, time);
+    const points = setPointsOf(table);
     const members = set ? membersOf(set, document, points) : null;
     return pointsOut(document, { ...points, light: table.light }, members, settings, most);
   },

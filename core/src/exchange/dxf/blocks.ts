@@ -1,7 +1,7 @@
 import { SYMBOL_STROKES, type SymbolName } from '#core/codes';
 import { fromMetres } from '#core/measure';
 import { layerName } from './layer-name.ts';
-import { plainText, type DxfOut } from './out.ts';
+import { plainText, type DxfOut, type EntityLook } from './out.ts';
 
 /** A block: a symbol drawn from −1 to 1, with the names of its attributes. */
 export interface SymbolBlock {
@@ -11,7 +11,7 @@ export interface SymbolBlock {
 }
 
 /** A symbol at its place, with what is said of it; its size is the symbol's whole width, m, `rotation` radians clockwise. */
-export interface DrawnInsert {
+export interface DrawnInsert extends Pick<EntityLook, 'colour'> {
   block: string;
   layer: string;
   x: number;
@@ -21,6 +21,9 @@ export interface DrawnInsert {
   rotation: number;
   attributes: Record<string, string>;
 }
+
+/** Strokes have the colour of the place where the symbol stands. */
+const AS_PLACED = { colour: 0 };
 
 /** Handles of block records, clear of the tables' own. */
 const FIRST_RECORD = 0x40;
@@ -59,7 +62,7 @@ export class BlockWriter {
     const n = (v: number): string => v.toFixed(4);
     for (const stroke of SYMBOL_STROKES[symbol]) {
       if (stroke.kind === 'circle') {
-        to.begin('CIRCLE', '0', 'AcDbCircle');
+        to.begin('CIRCLE', '0', 'AcDbCircle', AS_PLACED);
         to.tag(10, n(stroke.x), 20, n(stroke.y), 30, '0.0', 40, n(stroke.radius));
         continue;
       }
@@ -67,7 +70,7 @@ export class BlockWriter {
       const sides = places.length / 2 - (stroke.closed ? 0 : 1);
       for (let i = 0; i < sides; i++) {
         const j = (i + 1) % (places.length / 2);
-        to.begin('LINE', '0', 'AcDbLine');
+        to.begin('LINE', '0', 'AcDbLine', AS_PLACED);
         to.tag(10, n(places[2 * i]), 20, n(places[2 * i + 1]), 30, '0.0');
         to.tag(11, n(places[2 * j]), 21, n(places[2 * j + 1]), 31, '0.0');
       }
@@ -83,10 +86,10 @@ export class BlockWriter {
     to.tag(3, plainText(name), 2, tagName(name), 70, 1);
   }
 
-  insert({ block, layer, x, y, z, size, rotation, attributes }: DrawnInsert): void {
+  insert({ block, layer, x, y, z, size, rotation, attributes, colour }: DrawnInsert): void {
     const { to } = this;
     const said = Object.entries(attributes);
-    to.begin('INSERT', layer, 'AcDbBlockReference');
+    to.begin('INSERT', layer, 'AcDbBlockReference', { colour });
     if (said.length) to.tag(66, 1);
     to.tag(2, layerName(block));
     to.place(x, y, Number.isNaN(z) ? 0 : z);

@@ -1,7 +1,16 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
+import type { LineStyle } from '#core/codes';
 import { layerName } from './layer-name.ts';
 
 export const MODEL_SPACE = '1F';
+
+/** What an entity says of itself where it differs from its layer: colour number, 0 as the symbol's place has it. */
+export interface EntityLook {
+  colour?: number;
+  style?: LineStyle;
+}
+
+export const lineTypeName = (style: LineStyle): string => style.toUpperCase();
 
 /** Group codes and values as they are written, for version R12 or 2000; entities belong to `owner`. */
 export class DxfOut {
@@ -31,10 +40,13 @@ export class DxfOut {
     this.out.push(` ${10 + shift}`, this.number(x), ` ${20 + shift}`, this.number(y), ` ${30 + shift}`, this.number(z));
   }
 
-  begin(kind: string, layer: string, subclass?: string): void {
+  /** Begins an entity; `look` where it is not drawn as its layer says. */
+  begin(kind: string, layer: string, subclass?: string, look: EntityLook = {}): void {
     this.tag(0, kind);
     if (this.modern) this.tag(5, this.nextHandle(), 330, this.owner, 100, 'AcDbEntity');
     this.tag(8, layerName(layer));
+    if (look.style && look.style !== 'solid') this.tag(6, lineTypeName(look.style));
+    if (look.colour !== undefined) this.tag(62, look.colour);
     if (this.modern && subclass) this.tag(100, subclass);
   }
 }

@@ -1,27 +1,33 @@
+import { STYLE_DASHES, type LineStyle } from '#core/codes';
 import { fromMetres, type LengthUnit } from '#core/measure';
 import { BlockWriter, type DrawnInsert, type SymbolBlock } from './blocks.ts';
 import { layerName } from './layer-name.ts';
-import { DxfOut, MODEL_SPACE, plainText } from './out.ts';
+import { DxfOut, lineTypeName, MODEL_SPACE, plainText, type EntityLook } from './out.ts';
 
 export { layerName };
 
 /** A drawing to be written: metres, x east, y north. Names of layers are cleaned for old readers. */
 export interface Drawing {
-  points: { layer: string; x: number; y: number; z: number; label: string }[];
+  points: ({ layer: string; x: number; y: number; z: number; label: string } & Pick<EntityLook, 'colour'>)[];
   /** 3D lines with a place for every vertex (chorded arcs), and their plan with arcs as bulges, tan θ/4. */
   lines: DrawnLine[];
   contours: { elevation: number; closed: boolean; line: Float64Array; index: boolean }[];
   surface: { x: Float64Array; y: Float64Array; z: Float64Array; triangles: Uint32Array } | null;
   /** Texts beside points, by the drawing's rules: where their letters begin, and their height, m. */
-  texts?: { layer: string; x: number; y: number; height: number; text: string }[];
+  texts?: ({ layer: string; x: number; y: number; height: number; text: string } & Pick<EntityLook, 'colour'>)[];
   /** Symbols with attributes, and the blocks that they are made of. */
   inserts?: DrawnInsert[];
   blocks?: SymbolBlock[];
   /** Drawing-exchange colour number of a layer, 1 … 255. */
   colours: Record<string, number>;
+  /** Width of a layer's lines on paper, mm: written in the newer version, the older has none. */
+  widths?: Record<string, number>;
+  /** Metres for a millimetre on paper, by which dashes are laid out; without it lines are drawn solid. */
+  perMm?: number;
 }
 
-export interface DrawnLine {
+/** A line; its colour and style where they are not its layer's. */
+export interface DrawnLine extends EntityLook {
   layer: string;
   closed: boolean;
   /** x, y, z, x, y, z … */
@@ -51,6 +57,11 @@ export function writeDxf(drawing: Drawing, settings: DxfSettings): string {
   return new DxfWriter(drawing, settings).write();
 }
 
+/** Line widths that the newer version knows, hundredths of a millimetre. */
+const LINE_WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211]; // prettier-ignore
+const lineWeight = (mm: number): number =>
+  LINE_WEIGHTS.reduce((best, w) => (Math.abs(w - mm * 100) < Math.abs(best - mm * 100) ? w : best));
+
 const PAPER_SPACE = '1B';
 /** $INSUNITS: 6 metres, 2 feet, 21 US survey feet. */
 const INSUNITS: Record<LengthUnit, number> = { m: 6, ft: 2, usft: 21 };
@@ -78,6 +89,13 @@ class DxfWriter extends DxfOut {
     if (this.modern) this.objects();
     this.tag(0, 'EOF');
     return [...front, ...entities, ...this.out, ''].join('\n');
+  }
+
+  /** Line styles that occur and can be laid out. */
+  private styles(): Exclude<LineStyle, 'solid'>[] {
+    if (this.drawing.perMm === undefined) return [];
+    const used = new Set(this.drawing.lines.map((l) => l.style ?? 'solid'));
+    return (Object.keys(STYLE_DASHES) as LineStyle[]).filter((s) => s !== 'solid' && used.has(s)) as Exclude<LineStyle, 'solid'>[]; // prettier-ignore
   }
 
   private layers(): Map<string, number> {
@@ -129,20 +147,22 @@ class DxfWriter extends DxfOut {
     this.tag(0, 'SECTION', 2, 'TABLES');
     if (this.modern) this.table('VPORT', '8', []);
     const lineTypes = this.modern ? ['ByBlock', 'ByLayer', 'Continuous'] : ['CONTINUOUS'];
-    this.table(
-      'LTYPE',
-      '5',
-      lineTypes.map((name) => () => {
+    this.table('LTYPE', '5', [
+      ...lineTypes.map((name) => () => {
         this.record('LTYPE', '5', 'AcDbLinetypeTableRecord', name);
         this.tag(3, '', 72, 65, 73, 0, 40, '0.0');
       }),
-    );
+      ...this.styles().map((style) => () => this.lineType(style)),
+    ]);
+    const widths = new Map(Object.entries(this.drawing.widths ?? {}).map(([name, mm]) => [layerName(name), mm]));
     this.table(
       'LAYER',
       '2',
       [...layers].map(([name, colour]) => () => {
         this.record('LAYER', '2', 'AcDbLayerTableRecord', name);
         this.tag(62, colour, 6, this.modern ? 'Continuous' : 'CONTINUOUS');
+        const width = widths.get(name) ?? widths.get(name.replace(PLAN_SUFFIX, ''));
+        if (this.modern && width !== undefined) this.tag(370, lineWeight(width));
       }),
     );
     this.table('STYLE', '3', [
@@ -165,6 +185,17 @@ class DxfWriter extends DxfOut {
       ]);
     }
     this.tag(0, 'ENDSEC');
+  }
+
+  /** Dashes and gaps as they are on paper at the drawing's scale, in drawing units. */
+  private lineType(style: Exclude<LineStyle, 'solid'>): void {
+    const lengths = STYLE_DASHES[style].map((mm) => fromMetres(mm * this.drawing.perMm!, this.unit));
+    this.record('LTYPE', '5', 'AcDbLinetypeTableRecord', lineTypeName(style));
+    this.tag(3, style, 72, 65, 73, lengths.length, 40, lengths.reduce((a, b) => a + b, 0).toFixed(4));
+    lengths.forEach((length, i) => {
+      this.tag(49, (i % 2 === 0 ? length : -length).toFixed(4));
+      if (this.modern) this.tag(74, 0);
+    });
   }
 
   private blockRecord(name: string, handle: string): void {
@@ -200,12 +231,15 @@ class DxfWriter extends DxfOut {
   private entities(): void {
     const { points, lines, contours, surface } = this.drawing;
     for (const p of points) this.point(p);
-    for (const t of this.drawing.texts ?? []) this.text(t.layer, t.x, t.y, 0, fromMetres(t.height, this.unit), t.text);
+    for (const t of this.drawing.texts ?? [])
+      this.text(t.layer, t.x, t.y, 0, fromMetres(t.height, this.unit), t.text, { colour: t.colour });
     const inserts = new BlockWriter(this);
     for (const i of this.drawing.inserts ?? []) inserts.insert(i);
     for (const line of lines) {
-      this.spatialLine(line.layer, line.spatial, line.closed);
-      this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed);
+      const { colour, style } = line;
+      const look = this.drawing.perMm === undefined ? { colour } : { colour, style };
+      this.spatialLine(line.layer, line.spatial, line.closed, look);
+      this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed, look);
     }
     for (const c of contours) {
       const spatial: number[] = [];
@@ -219,7 +253,7 @@ class DxfWriter extends DxfOut {
 
   private point(p: Drawing['points'][number]): void {
     const z = Number.isNaN(p.z) ? 0 : p.z;
-    this.begin('POINT', p.layer, 'AcDbPoint');
+    this.begin('POINT', p.layer, 'AcDbPoint', { colour: p.colour });
     this.place(p.x, p.y, z);
     const height = this.settings.textHeight;
     if (height <= 0 || p.label === '') return;
@@ -227,16 +261,16 @@ class DxfWriter extends DxfOut {
   }
 
   /** A text; its height in drawing units. */
-  private text(layer: string, x: number, y: number, z: number, height: number, text: string): void {
-    this.begin('TEXT', layer, 'AcDbText');
+  private text(layer: string, x: number, y: number, z: number, height: number, text: string, look?: EntityLook): void {
+    this.begin('TEXT', layer, 'AcDbText', look);
     this.place(x, y, z);
     this.tag(40, height.toFixed(3), 1, plainText(text));
     if (this.modern) this.tag(100, 'AcDbText');
   }
 
-  private spatialLine(layer: string, places: number[], closed: boolean): void {
+  private spatialLine(layer: string, places: number[], closed: boolean, look?: EntityLook): void {
     if (places.length < 6) return;
-    this.begin('POLYLINE', layer, 'AcDb3dPolyline');
+    this.begin('POLYLINE', layer, 'AcDb3dPolyline', look);
     this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 9 : 8);
     for (let i = 0; i < places.length; i += 3) {
       this.begin('VERTEX', layer, 'AcDbVertex');
@@ -247,13 +281,13 @@ class DxfWriter extends DxfOut {
     this.begin('SEQEND', layer);
   }
 
-  private planLine(layer: string, places: number[], closed: boolean): void {
+  private planLine(layer: string, places: number[], closed: boolean, look: EntityLook): void {
     if (places.length < 6) return;
     if (this.modern) {
-      this.begin('LWPOLYLINE', layer, 'AcDbPolyline');
+      this.begin('LWPOLYLINE', layer, 'AcDbPolyline', look);
       this.tag(90, places.length / 3, 70, closed ? 1 : 0);
     } else {
-      this.begin('POLYLINE', layer);
+      this.begin('POLYLINE', layer, undefined, look);
       this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 1 : 0);
     }
     for (let i = 0; i < places.length; i += 3) {

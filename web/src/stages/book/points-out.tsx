@@ -50,11 +50,11 @@ export function PointsOut() {
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
   const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
-  const { points, lines, contours, reads } = tables!.stages;
+  const { points, lines, contours } = tables!.stages;
   const written = (most?: number): Promise<{ text: string; count: number }> => {
     const { set: chosen, words, ending: _, ...rest } = s;
     return plotWork().pointsOut(
-      { project: state!.project.id, points, lines, contours, reads },
+      { project: state!.project.id, points, lines, contours },
       doc,
       doc.pointSets.find((p) => p.id === chosen) ?? null,
       { ...rest, words: words < 0 ? null : WORD_PRESETS[words].words },

@@ -13,8 +13,8 @@ export function rowsOfSet(set: PointSet, doc: ProjectDocument, tables: Tables, p
   const id = JSON.stringify([set.rule, set.more, set.without, set.byHandOnly]);
   let rows = kept.get(id);
   if (!rows) {
-    const { points, lines, contours, reads } = tables.stages;
-    rows = plotWork().members({ project, points, lines, contours, reads }, doc, set);
+    const { points, lines, contours } = tables.stages;
+    rows = plotWork().members({ project, points, lines, contours }, doc, set);
     kept.set(id, rows);
   }
   return rows;
