@@ -81,6 +81,11 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
   await shown.selectOption('known');
   await page.getByLabel('backsight to KB6').first().selectOption('used');
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('largest move', { timeout: 30_000 });
+  await preview.getByLabel('why').fill('seen again on Tuesday');
+  await preview.getByLabel('why').press('Enter');
+  await expect(preview).toHaveCount(0);
   await settled(page);
   await shown.selectOption('known');
   await expect(rowOf(page, /setup KB4/)).toContainText('on control');

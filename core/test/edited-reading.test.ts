@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyChange, ChainMemory, runChain, type ChainResult, type ProjectDocument } from '#core/chain';
+import {
+  applyChange,
+  ChainMemory,
+  previewChange,
+  runChain,
+  summarise,
+  type ChainResult,
+  type ProjectDocument,
+} from '#core/chain';
 import { shotProject, withHeight } from '../../bench/edit.ts';
 
 const { doc, readOf, book } = shotProject(1000);
@@ -22,6 +30,20 @@ describe('one edited reading', () => {
     const levels = after['contour levels drawn'] - before['contour levels drawn'];
     expect(levels).toBeGreaterThan(0);
     expect(levels).toBeLessThan(before['contour levels drawn'] / 3);
+  });
+
+  it('says before it is done what it would change: of a height, the point, the line that goes through it, the ground', () => {
+    const memory = new ChainMemory();
+    const ids = doc.intakes.map((i) => i.id);
+    const edited = withHeight(doc, book, 1.2);
+    const [before, after] = [runChain(doc, readOf, memory), runChain(edited, readOf, memory)];
+    const p = previewChange(before, summarise(doc, before), after, summarise(edited, after), ids, ids);
+    expect(p.pointsChanged).toBe(1);
+    expect(p.linesChanged).toBe(1);
+    expect(p.largestMove).toBeGreaterThan(0);
+    // Nothing moves the ground by more than the point that moved.
+    expect(p.largestHeight).toBeGreaterThan(0);
+    expect(p.largestHeight).toBeLessThanOrEqual(p.largestMove + 1e-9);
   });
 
   it('gives what computing everything anew gives, to the last bit, whatever is edited, one after the other', () => {

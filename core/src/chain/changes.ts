@@ -50,6 +50,9 @@ const editChange = z.object({
   ),
 });
 
+/** Why somebody did it, in their words; kept with the change. */
+const whySchema = z.string().trim().max(500).optional();
+
 /** One edit of a project. A change is data: it is applied, stored, and undone by its inverse, another change. */
 export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.add'), intake: intakeSchema, at: z.int().min(0).optional() }),
@@ -81,9 +84,14 @@ export const changeSchema = z.discriminatedUnion('op', [
     op: z.literal('points.edit'),
     edits: z.record(z.string().max(80), editChange),
     /** Why, in the words of whoever did it. */
-    why: z.string().trim().max(500).optional(),
+    why: whySchema,
   }),
-  z.object({ op: z.literal('record.decide'), key: z.string().max(80), decision: decisionSchema.nullable() }),
+  z.object({
+    op: z.literal('record.decide'),
+    key: z.string().max(80),
+    decision: decisionSchema.nullable(),
+    why: whySchema,
+  }),
   z.object({ op: z.literal('register.set'), register: registerSchema }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
@@ -344,6 +352,12 @@ function editPoints(doc: ProjectDocument, change: Extract<Change, { op: 'points.
 }
 
 /** A change in a few plain words, for the list of changes. */
+/** Changes of what was measured or decided in the field: a checker asks why. */
+export const asksWhy = (change: Change): change is Extract<Change, { why?: string }> =>
+  change.op === 'points.edit' || change.op === 'record.decide';
+
+const because = ({ why }: { why?: string }): string => (why ? `: ${why}` : '');
+
 export function describeChange(change: Change): string {
   switch (change.op) {
     case 'intake.add':
@@ -381,11 +395,11 @@ export function describeChange(change: Change): string {
     case 'basis.set':
       return describeBasis(change.basis);
     case 'points.edit':
-      return describeEdits(change.edits) + (change.why ? `: ${change.why}` : '');
+      return describeEdits(change.edits) + because(change);
     case 'record.decide':
       return change.decision === null
-        ? 'left a backsight to the rule'
-        : `decided: ${change.decision === 'used' ? 'use it' : change.decision === 'aside' ? 'set it aside' : 'leave it open'}`;
+        ? `left a backsight to the rule${because(change)}`
+        : `decided: ${change.decision === 'used' ? 'use it' : change.decision === 'aside' ? 'set it aside' : 'leave it open'}${because(change)}`;
     case 'register.set':
       return 'changed the register of instruments and targets';
     case 'codes.set':

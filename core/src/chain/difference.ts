@@ -109,7 +109,8 @@ function comparePoints(
 }
 
 function linesChanged(before: ChainResult, after: ChainResult): number {
-  if (before.linework === after.linework) return 0;
+  // Lines hold places in plan; their elevations are the points'.
+  if (before.linework === after.linework && before.points === after.points) return 0;
   const signature = (r: ChainResult): Map<string, string> =>
     new Map(
       r.linework.lines.map((l) => [

@@ -36,7 +36,7 @@ export function Card({ left }: { left: boolean }) {
 }
 
 function PointCard({ row, side }: { row: number; side: Side }) {
-  const { state, tables, select, make, busy } = useProject() as {
+  const { state, tables, select, propose, busy } = useProject() as {
     state: NonNullable<ReturnType<typeof useProject.getState>['state']>;
     tables: Tables;
   } & ReturnType<typeof useProject.getState>;
@@ -59,6 +59,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
     ['y', 'north'],
   ];
   if (doc.settings.order === 'NE') places.reverse();
+  const named = `${intake.target === CONTROL ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`;
   const standing =
     points.state[row] === STATE.waits
       ? 'waits for a decision'
@@ -69,11 +70,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           : null;
   return (
     <Panel style={side} aria-label="selected point">
-      <CardHead
-        title={`${intake.target === CONTROL ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`}
-        side={points.description.get(row)}
-        onClose={() => select(null)}
-      />
+      <CardHead title={named} side={points.description.get(row)} onClose={() => select(null)} />
       <Section>
         <EditRow row={row} field="number" name="number" value={points.number.get(row)} canEdit={canEdit} />
         <EditRow row={row} field="description" name="code" value={points.description.get(row)} canEdit={canEdit} />
@@ -160,7 +157,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           <Act
             disabled={busy}
             onClick={() =>
-              void make({
+              void propose(edit?.off ? `${named} taken back in` : `${named} left out`, {
                 op: 'points.edit',
                 edits: { [key]: edit?.off ? { set: {}, undo: ['off'] } : { set: { off: true }, undo: [] } },
               })
@@ -169,7 +166,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
             {edit?.off ? 'Take it back in' : 'Leave it out'}
           </Act>
           {edit ? (
-            <Act disabled={busy} onClick={() => void make(asReceived(doc, key))}>
+            <Act disabled={busy} onClick={() => void propose(`${named} as received`, asReceived(doc, key))}>
               As received
             </Act>
           ) : null}

@@ -1,6 +1,8 @@
+import { useState } from 'react';
 import { Box } from '@chakra-ui/react';
+import { asksWhy } from '#core/chain';
 import { formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Cut, Key, Num } from '../frame/controls.tsx';
+import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
 import { WeightMark } from '../frame/marks.tsx';
 import { formatVolume } from '../stages/quantities/format.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
@@ -9,6 +11,7 @@ import { useProject, type PendingChange } from './store.ts';
 /** What a change would do, before it is done. */
 export function PreviewCard({ pending, side }: { pending: PendingChange; side: Side }) {
   const { state, accept, cancel, busy } = useProject();
+  const [why, setWhy] = useState('');
   const p = pending.preview;
   const settings = state!.document.settings;
   const { unit } = settings;
@@ -76,8 +79,22 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
           </>
         )}
       </Section>
-      <Section display="flex" gap="8px">
-        <Act look="solid" disabled={busy} onClick={() => void accept()}>
+      <Section display="flex" gap="8px" flexWrap="wrap">
+        {asksWhy(pending.change) && !pending.change.why ? (
+          <Field
+            aria-label="why"
+            placeholder="why (kept with the change)"
+            width="100%"
+            maxLength={500}
+            value={why}
+            onChange={(e) => setWhy(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key !== 'Escape') e.stopPropagation();
+              if (e.key === 'Enter') void accept(why);
+            }}
+          />
+        ) : null}
+        <Act look="solid" disabled={busy} onClick={() => void accept(why)}>
           Do it <Key>Enter</Key>
         </Act>
         <Act onClick={cancel}>

@@ -1,8 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Field, Num, Pick } from '../frame/controls.tsx';
+import { Act, Aside, Num, Pick } from '../frame/controls.tsx';
 import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../stages/book/readings.ts';
 import { recordValues, type ReadingField } from '../work/book-columns.ts';
 import { useCanChange } from './can.ts';
@@ -161,7 +160,7 @@ function ReadingRow({
 }
 
 function SetupPart({ setup }: { setup: SetupResult }) {
-  const { state, make } = useProject();
+  const { state, propose } = useProject();
   const canChange = useCanChange();
   const s = state!.document.settings;
   const key = `${setup.book}:${setup.row}`;
@@ -193,7 +192,12 @@ function SetupPart({ setup }: { setup: SetupResult }) {
             <Box color="brass">let through as it is</Box>
           )}
           {canChange ? (
-            <Act onClick={() => void make({ op: 'record.decide', key, decision: let_through ? null : 'used' })}>
+            <Act
+              onClick={
+                () =>
+                void propose(let_through ? 'let its points wait again' : 'let its points through', { op: 'record.decide', key, decision: let_through ? null : 'used' }) // prettier-ignore
+              }
+            >
               {let_through ? 'Let its points wait again' : 'Let its points through'}
             </Act>
           ) : null}
@@ -258,26 +262,15 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
 export function RecordActions({ recordKey, off, edited }: { recordKey: string; off: boolean; edited: string[] }) {
   const { state, propose, busy } = useProject();
   const canChange = useCanChange();
-  const [why, setWhy] = useState('');
   if (!canChange) return null;
   return (
     <Section display="flex" gap="8px" flexWrap="wrap">
-      <Field
-        aria-label="why"
-        placeholder="why (kept with the change)"
-        width="100%"
-        maxLength={500}
-        value={why}
-        onChange={(e) => setWhy(e.target.value)}
-        onKeyDown={(e) => e.stopPropagation()}
-      />
       <Act
         disabled={busy}
         onClick={() =>
           void propose(off ? 'take the record back in' : 'leave the record out', {
             op: 'points.edit',
             edits: { [recordKey]: { set: { off: !off }, undo: [] } },
-            ...(why.trim() ? { why: why.trim() } : {}),
           })
         }
       >
@@ -289,7 +282,6 @@ export function RecordActions({ recordKey, off, edited }: { recordKey: string; o
           onClick={() =>
             void propose('the record as received', {
               ...asReceived(state!.document, recordKey),
-              ...(why.trim() ? { why: why.trim() } : {}),
             })
           }
         >

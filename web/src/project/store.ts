@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
-import type { Change, ChangePreview, Query, Stage } from '#core/chain';
+import { asksWhy, type Change, type ChangePreview, type Query, type Stage } from '#core/chain';
 import { api, ApiProblem, problemText } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from '../sheet/snap.ts';
@@ -71,7 +71,8 @@ interface ProjectStore {
   refresh: () => Promise<void>;
   select: (selection: Selection) => void;
   propose: (label: string, change: Change, query?: string) => Promise<void>;
-  accept: () => Promise<void>;
+  /** Does what is proposed; `why` is kept with it where it is a change that somebody may ask about. */
+  accept: (why?: string) => Promise<void>;
   cancel: () => void;
   make: (change: Change) => Promise<boolean>;
   takeBack: (kind: 'undo' | 'redo') => Promise<void>;
@@ -156,10 +157,12 @@ export const useProject = create<ProjectStore>((set, get) => ({
     }
   },
 
-  async accept() {
+  async accept(why) {
     const { pending } = get();
     if (!pending) return;
-    if (await get().make(pending.change)) set({ pending: null });
+    const { change } = pending;
+    const said = why?.trim();
+    if (await get().make(said && asksWhy(change) ? { ...change, why: said } : change)) set({ pending: null });
   },
 
   cancel() {

@@ -12,6 +12,12 @@ import { editRecord, FIELD_LABEL, readField, readingText, shownVertical, vertica
 import { keyOfItem, type Item } from './record-items.ts';
 
 const DEGREE = Math.PI / 180;
+const DECISION_WORDS: Record<string, string> = {
+  rule: 'by the rule',
+  used: 'use it',
+  aside: 'set aside',
+  undecided: 'leave open',
+};
 
 /** The columns of the ledger of records: what was read, each typed over with a preview, and what came out of it. */
 export function useRecordColumns(
@@ -20,7 +26,7 @@ export function useRecordColumns(
   onToggle: (key: string) => void,
   folding: boolean,
 ): Column[] {
-  const { state, tables, propose, make } = useProject();
+  const { state, tables, propose } = useProject();
   const canChange = useCanChange();
   const doc = state!.document;
   const s = doc.settings;
@@ -178,7 +184,7 @@ export function useRecordColumns(
         onClick={(e) => e.stopPropagation()}
         onKeyDown={(e) => e.stopPropagation()}
         onChange={(e) =>
-          void make({
+          void propose(`backsight to ${c.number}: ${DECISION_WORDS[e.target.value]}`, {
             op: 'record.decide',
             key,
             decision: e.target.value === 'rule' ? null : (e.target.value as 'used' | 'aside' | 'undecided'),
@@ -186,9 +192,11 @@ export function useRecordColumns(
         }
       >
         <option value="rule">{c.decided ? 'by the rule' : c.state === 'used' ? 'used' : 'undecided'}</option>
-        <option value="used">use it</option>
-        <option value="aside">set aside</option>
-        <option value="undecided">leave open</option>
+        {(['used', 'aside', 'undecided'] as const).map((d) => (
+          <option key={d} value={d}>
+            {DECISION_WORDS[d]}
+          </option>
+        ))}
       </Pick>
     );
   }

@@ -142,7 +142,7 @@ export function Records() {
           filter
         </Act>
         <Aside flex="1" textAlign="right" whiteSpace="nowrap">
-          {records} records
+          {records} {records === 1 ? 'record' : 'records'}
         </Aside>
         {find || sort || order ? (
           <Act
