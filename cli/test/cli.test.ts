@@ -470,6 +470,23 @@ describe('field books', () => {
     expect(written.some((row) => row.startsWith('201,'))).toBe(false);
   });
 
+  it('are asked what a project is asked: the crew’s slips with the cause that explains them, and angles in another form', () => {
+    const { queries } = json<{ queries: { kind: string; weight: string; text: string; remedies: string[] }[] }>(
+      'reduce',
+      kessa('kessa-one.book'),
+      kessa('kessa-two.book'),
+      ...control,
+    );
+    const wrong = queries.find((q) => q.kind === 'backsight-wrong')!;
+    expect(wrong).toMatchObject({ weight: 'stop' });
+    expect(wrong.text).toContain('Was KB3 sighted?');
+    expect(wrong.remedies.length).toBeGreaterThan(0);
+    const rows = Array.from({ length: 15 }, (_, i) => `shot ${i} circle=${i * 7}.${10 + ((i * 13) % 50)}${10 + ((i * 29) % 50)} zenith=9${i % 3}.2314 dist=20 th=1.5`); // prettier-ignore
+    writeFileSync(at('packed.book'), ['book 1', 'unit m', 'angle deg', 'setup KB1 hi=1.5', 'back KB2 circle=0 zenith=90 dist=100 th=1.5', ...rows, 'end'].join('\n')); // prettier-ignore
+    const run = dunrik('reduce', at('packed.book'), ...control);
+    expect(run.out).toContain('stop: packed.book says decimal degrees, but no minute or second');
+  });
+
   it('give a network with its variance factor, its bounds, and every station with an ellipse', () => {
     const a = json<{
       observations: number;

@@ -5,6 +5,7 @@ import {
   guessLayout,
   readPoints,
   splitRow,
+  unitFromHeadings,
   writeText,
   type GuessContext,
   type TextLayout,
@@ -137,6 +138,17 @@ describe('the guessed layout', () => {
   it('says why, so that a person can judge', () => {
     const guess = guessLayout(cases[5][1], context({ near: CONTROL }));
     expect(guess.why.order).toContain('where control lies');
+  });
+});
+
+describe('the unit in headings', () => {
+  it('is taken from brackets or from behind the name, and from nothing that is unsure', () => {
+    const of = (line: string): string | null => unitFromHeadings(line.split(','));
+    expect(of('Number,East [m],North [m]')).toBe('m');
+    expect(of('number,east m,north m,elevation m')).toBe('m');
+    expect(of('PT,N_ft,E_ft,Z_ft')).toBe('ft');
+    expect(of('Pt,Northing (US survey feet),Easting (US survey feet)')).toBe('usft');
+    for (const line of ['P,E,N,Z,D', 'point,east m,north ft', 'team m4,form,term,row', 'm,ft,x']) expect(of(line)).toBe(null); // prettier-ignore
   });
 });
 

@@ -1,60 +1,89 @@
 import { basename, extname } from 'node:path';
 import type { Book } from '#core/book';
-import { writeText, type Role } from '#core/exchange';
-import { PLAIN_SETTINGS, reduce as reduceBooks, type Known, type Reduction } from '#core/reduction';
+import {
+  CONTROL,
+  makePoints,
+  newDocument,
+  queryBooks,
+  reduceBooks,
+  type Intake,
+  type ProjectDocument,
+  type Query,
+} from '#core/chain';
+import { failedRead, writeText, type ReadPoints, type Role } from '#core/exchange';
+import type { Reduction } from '#core/reduction';
 import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
 
-export function controlOf(options: Options): Known[] {
-  if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
-  const points = pointsOf(load(options.control, options), options);
-  return points.number.map((number, i) => ({
-    number,
-    x: points.x[i],
-    y: points.y[i],
-    z: points.z[i],
-    sdPlan: 0.003,
-    sdHeight: 0.003,
-    from: 'control',
-  }));
+export interface ReducedFiles {
+  books: Book[];
+  reduction: Reduction;
+  /** What somebody should look at, as a project has it. */
+  queries: Query[];
 }
 
-export function reduceFiles(files: string[], options: Options): { books: Book[]; reduction: Reduction } {
+const CONTROL_ID = 'control';
+const plainIntake = (id: string, fileName: string): Intake => ({
+  id,
+  fileId: id,
+  fileName,
+  sha256: '0'.repeat(64),
+  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
+  target: 'Ground',
+  on: true,
+  numbers: { all: 'both', each: {} },
+});
+
+/** Books and control as a project would hold them, by the same steps: reduced, and asked what needs an eye. */
+export function reduceFiles(files: string[], options: Options): ReducedFiles {
+  if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
   const books = files.map((f) => bookOf(f, options));
-  const reduction = reduceBooks(
-    books.map((b, i) => ({
-      id: basename(files[i]),
-      records: b.records,
-      instruments: b.instruments,
-      targets: b.targets,
-    })),
-    controlOf(options),
-    () => undefined,
-    {
-      ...PLAIN_SETTINGS,
-      ...(options.tolerancePlan === undefined ? {} : { checkPlan: options.tolerancePlan }),
-      ...(options.toleranceHeight === undefined ? {} : { checkHeight: options.toleranceHeight }),
-      ...(options.refraction === undefined ? {} : { refraction: options.refraction }),
-      ...(options.factor === undefined ? {} : { factor: options.factor }),
+  const ids = files.map((f, i) => uniqueName(files, i, basename(f)));
+  const reads = new Map<string, ReadPoints>(books.map((book, i) => [ids[i], { ...failedRead(''), failure: undefined, book }])); // prettier-ignore
+  const control = pointsOf(load(options.control, options), options);
+  reads.set(CONTROL_ID, { ...failedRead(''), failure: undefined, ...control, row: Uint32Array.from(control.number, (_, i) => i + 1) }); // prettier-ignore
+  const start = newDocument();
+  const { tolerancePlan, toleranceHeight, refraction, factor } = options;
+  const doc: ProjectDocument = {
+    ...start,
+    settings: {
+      ...start.settings,
+      checkPlan: tolerancePlan ?? start.settings.checkPlan,
+      checkHeight: toleranceHeight ?? start.settings.checkHeight,
+      refraction: refraction ?? start.settings.refraction,
     },
-  );
-  return { books, reduction };
+    basis: { ...start.basis, factor: factor ?? start.basis.factor },
+    intakes: [
+      { ...plainIntake(CONTROL_ID, basename(options.control)), target: CONTROL },
+      ...ids.map((id): Intake => ({ ...plainIntake(id, id), form: 'book' })),
+    ],
+  };
+  const readOf = (intake: Intake): ReadPoints => reads.get(intake.id)!;
+  const reduced = reduceBooks(doc, readOf)!;
+  const queries = queryBooks(doc, makePoints(doc, readOf, reduced.reads), reduced);
+  return { books, reduction: reduced.reduction, queries };
+}
+
+/** A file's name; of several of one name the later ones are counted. */
+function uniqueName(files: string[], at: number, name: string): string {
+  const before = files.slice(0, at).filter((f) => basename(f) === name).length;
+  return before ? `${name} (${before + 1})` : name;
 }
 
 /** Field books and control to points, with a report of every setup. */
 export function reduce(files: string[], options: Options): Outcome {
-  const { books, reduction } = reduceFiles(files, options);
-  const { setups, notes } = reduction;
+  const { books, reduction, queries } = reduceFiles(files, options);
+  const { setups } = reduction;
   const points = reduction.points.list();
   const out = points.filter((p) => !p.waits);
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
       throw new CannotDo('Reduced points are written as .csv or .txt.');
     if (out.length === 0)
-      throw new CannotDo(`No point came out of the books; nothing was written. ${whyNone(reduction, books, files)}`);
+      throw new CannotDo(`No point came out of the books; nothing was written. ${whyNone(queries, books, files)}`);
     save(
       options.output,
       writeText(
@@ -110,7 +139,7 @@ export function reduce(files: string[], options: Options): Outcome {
       sdHeight: plain(p.sdHeight),
       waits: p.waits,
     })),
-    queries: notes.map(({ kind, book, row, text }) => ({ kind, book, row, text })),
+    queries: queries.map(({ key, kind, weight, text, remedies }) => ({ key, kind, weight, text, remedies: remedies.map((r) => r.label) })), // prettier-ignore
   };
   const said = setups.map(
     (s) =>
@@ -121,24 +150,23 @@ export function reduce(files: string[], options: Options): Outcome {
     text: [
       `${points.length} points, ${points.length - out.length} of them waiting`,
       ...said,
-      ...notes.map((n) => `  row ${n.row} of ${n.book}: ${n.text}`),
-      ...books.flatMap((b, i) => [
-        ...b.problems.map((p) => `  row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`),
-        ...(b.complete ? [] : [`  ${basename(files[i])} has no end: it may be cut off`]),
-      ]),
+      ...books.flatMap((b, i) => b.problems.map((p) => `  row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`)), // prettier-ignore
+      ...queries.map((q) => `  ${q.weight}: ${q.text}`),
     ].join('\n'),
   };
 }
 
 /** The first reason, how many more there are, and where they all stand. */
-function whyNone({ setups, notes }: Reduction, books: Book[], files: string[]): string {
+function whyNone(queries: Query[], books: Book[], files: string[]): string {
   const why = [
-    ...setups.flatMap((s) => (s.failed || s.waits ? [`${s.number} (row ${s.row}): ${s.failed ?? s.waits}`] : [])),
-    ...notes.map((n) => `row ${n.row}: ${n.text}`),
-    ...books.flatMap((b, i) => b.problems.map((p) => `row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`)),
+    ...queries.map((q) => q.text),
+    ...books.flatMap((b, i) =>
+      b.problems.map((p) => `Row ${p.row} of ${basename(files[i])} is not read: ${p.reason}.`),
+    ),
   ];
   if (why.length === 0) return 'They hold no sightings.';
-  return `${why[0]}${why.length > 1 ? ` (and ${why.length - 1} more reasons)` : ''}. Without -o they are all listed.`;
+  const more = why.length - 1;
+  return `${why[0]}${more ? ` There ${more === 1 ? 'is 1 more reason' : `are ${more} more reasons`}; without -o they are all listed.` : ''}`;
 }
 
 const compared = (c: Reduction['setups'][number]['checks'][number]) => ({

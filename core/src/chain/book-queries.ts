@@ -128,7 +128,7 @@ function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction,
         key: `setup-fails:${b.id}:${setup.row}`,
         kind: 'setup-fails',
         weight: 'stop',
-        text: `${where} cannot be reduced: ${setup.failed}.${blunder ? ` ${blunder.text}` : ''} Its ${rows.length} sightings give no points.`,
+        text: `${where} cannot be reduced: ${setup.failed}.${blunder ? ` ${blunder.text}` : ''} ${rows.length === 1 ? 'Its one sighting gives' : `Its ${rows.length} sightings give`} no points.`,
         evidence: [setup.number, setup.failed],
         place: placeOf(setup),
         rows: [],
@@ -156,7 +156,7 @@ function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction,
       key: `backsight-off:${b.id}:${setup.row}`,
       kind: 'backsight-off',
       weight: 'stop',
-      text: `${where}: ${setup.waits}${offText(doc, setup.backsights)}. Its ${setup.shots} points wait.`,
+      text: `${where}: ${setup.waits}${offList(doc, setup.backsights)}. ${setup.shots === 1 ? 'Its one point waits' : `Its ${setup.shots} points wait`}.`,
       evidence: setup.backsights.map((c) => [c.row, c.number, Math.round(c.off * 1e4)]),
       place: placeOf(setup),
       rows,
@@ -172,7 +172,7 @@ function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction,
       key: `check-off:${b.id}:${c.row}`,
       kind: 'check-off',
       weight: 'look',
-      text: `${c.number}, sighted from ${setup.number} in row ${c.row} of ${b.name}${offText(doc, [c])}.`,
+      text: `${c.number}, sighted from ${setup.number} in row ${c.row} of ${b.name}, is off by ${offBy(doc, c)}.`,
       evidence: [c.number, Math.round(c.off * 1e4), Math.round(c.heightDifference * 1e4)],
       place: placeOf(setup),
       rows: [],
@@ -182,21 +182,25 @@ function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction,
   return out;
 }
 
-/** How far known points come out from where they are. */
-function offText(doc: ProjectDocument, list: readonly Compared[]): string {
+/** How far a known point comes out from where it is. */
+function offBy(doc: ProjectDocument, c: Compared): string {
   const { unit, angle, angleDecimals } = doc.settings;
   const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
-  const parts = list
-    .filter((c) => !c.within)
-    .map((c) => {
-      const said = [
-        `${formatAngle(c.difference, angle, angleDecimals)} in bearing`,
-        Number.isNaN(c.distanceDifference) ? '' : `${length(c.distanceDifference)} in distance`,
-        Number.isNaN(c.heightDifference) ? '' : `${length(c.heightDifference)} in height`,
-      ].filter(Boolean);
-      return ` is off by ${said.join(', ')}`;
-    });
-  return parts.length ? `,${parts.join(';')}`.replace(/^,/, parts.length > 1 ? ':' : '') : '';
+  return [
+    `${formatAngle(c.difference, angle, angleDecimals)} in bearing`,
+    Number.isNaN(c.distanceDifference) ? '' : `${length(c.distanceDifference)} in distance`,
+    Number.isNaN(c.heightDifference) ? '' : `${length(c.heightDifference)} in height`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** The same of every backsight that is out of tolerance, behind a sentence that names them. */
+function offList(doc: ProjectDocument, list: readonly Compared[]): string {
+  const off = list.filter((c) => !c.within);
+  if (off.length === 0) return '';
+  if (off.length === 1) return `, off by ${offBy(doc, off[0])}`;
+  return `: ${off.map((c) => `${c.number} is off by ${offBy(doc, c)}`).join('; ')}`;
 }
 
 const LOOK = new Set<ReductionNote['kind']>(['typed-differs', 'zenith-impossible', 'face-wrong', 'level-misclosure']);

@@ -3,6 +3,7 @@ export * from './changes.ts';
 export * from './points.ts';
 export { codeReader, replaceCode } from './point-queries.ts';
 export * from './books.ts';
+export { queryBooks } from './book-queries.ts';
 export * from './network.ts';
 export { readQuality } from './book-pack.ts';
 export * from './book-report.ts';

@@ -66,6 +66,9 @@ function landXmlRows(text: string, encoding: string): TabularFile {
   };
 }
 
+/** Words, and no field that is a number. */
+const isHeading = (row: string): boolean => /[a-z]/i.test(row) && !/(^|[\s,;])-?\d+([.,]\d*)?(?=[\s,;]|$)/.test(row);
+
 /** Headings and remarks at the top of a text file: `system: EPSG:25833`, `geoid: name`, a unit in brackets. */
 function claimsOfText(text: string): FileClaims {
   const head = text.slice(0, 4000).split(/\r?\n/).slice(0, 12);
@@ -81,7 +84,7 @@ function claimsOfText(text: string): FileClaims {
   };
   return {
     ...NO_CLAIMS,
-    unit: unitFromHeadings(head.filter((r) => /[a-z]/i.test(r)).slice(0, 6)),
+    unit: unitFromHeadings(head.filter(isHeading).flatMap((r) => r.split(/[,;\t]/))),
     system: named(/\b(?:system|crs|grid|projection)\s*[:=]\s*([^;\t"]+)/i) ?? named(/\b(EPSG:\d{4,6})\b/i),
     geoid: named(/\bgeoid(?:\s+model)?\s*[:=]\s*([^;,\t"]+)/i),
   };

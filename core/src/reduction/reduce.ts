@@ -461,7 +461,8 @@ class Work {
 
   private flat(o: Occupation, record: BookRecord, number: string, height: number, station: Known): void {
     if (Number.isNaN(station.z)) return;
-    this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${Number.isNaN(height) ? 'target' : 'instrument'} height`); // prettier-ignore
+    const missing = [Number.isNaN(o.setup.height) && 'instrument', Number.isNaN(height) && 'target'].filter(Boolean);
+    this.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${missing.join(' and no ')} height`); // prettier-ignore
   }
 
   /** A point that others stand on: where levels and the network have it, and known from here on. */

@@ -254,13 +254,18 @@ function headingRoles(fields: string[], width: number): Role[] | null {
   return once('E') && once('N') ? roles : null;
 }
 
-/** The unit that headings name, or null. */
+/** The unit that headings name, in brackets or behind the name; null where none does or they do not agree. */
 export function unitFromHeadings(fields: readonly string[]): LengthUnit | null {
-  const text = fields.join(' ').toLowerCase();
+  const named = new Set(fields.map((f) => unitOfHeading(f.toLowerCase())).filter((u) => u !== null));
+  return named.size === 1 ? [...named][0] : null;
+}
+
+function unitOfHeading(text: string): LengthUnit | null {
   if (/us\s?(survey\s?)?(ft|feet|foot)|usft|ftus/.test(text)) return 'usft';
-  if (/[[(]\s*(ft|feet|foot|international feet)\s*[\])]/.test(text)) return 'ft';
-  if (/[[(]\s*(m|metres|meters)\s*[\])]/.test(text)) return 'm';
-  return null;
+  const found = /[[(]\s*([a-z ]+?)\s*[\])]|[a-z]{1,20}[\s_]+([a-z]{1,10})\s*$/.exec(text);
+  const unit = found?.[1] ?? found?.[2] ?? '';
+  if (['ft', 'feet', 'foot', 'international feet'].includes(unit)) return 'ft';
+  return ['m', 'metres', 'meters'].includes(unit) ? 'm' : null;
 }
 
 function commonWidth(data: string[][]): number {
