@@ -133,6 +133,11 @@ test('a book comes in with its control; what cannot be read is said by its row, 
 test('the ledger folds by line, steps along it, filters, and changes marked records together', async ({ page }) => {
   await openKessa(page);
   const grid = page.getByRole('grid', { name: 'records of the books' });
+  await page.getByRole('button', { name: /^drawn:/ }).click();
+  await page.getByLabel('points by file').check();
+  await expect(page.getByLabel('inks of files').getByRole('listitem')).toHaveText(['kessa-one.book', 'kessa-two.book', 'kessa-three.book']); // prettier-ignore
+  await page.getByLabel('points by file').uncheck();
+  await page.getByRole('button', { name: /^drawn:/ }).click();
   await page.getByLabel('folded by').selectOption('line');
   await expect(grid).toContainText('line BF1: 8 records');
   await grid.getByRole('row', { name: /^shot 101/ }).click();

@@ -3,12 +3,13 @@ import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import { LINE_STYLES, SYMBOLS, type Code, type LineStyle } from '#core/codes';
-import { layerLooks } from '#core/drawing';
+import { CONTROL_LAYER, layerLooks } from '#core/drawing';
 import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
 import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
+import { fileInks } from './file-key.tsx';
 import { colour, differenceMaterial, symbolMaterial, tintMaterial } from './materials.ts';
 import type { Place } from './scene.ts';
 
@@ -187,6 +188,8 @@ export function pointLayer(
   origin: Place,
   /** Members of the sets that are coloured or hidden, by their names. */
   sets: ReadonlyMap<string, Uint8Array> | null = null,
+  /** An ink for each file, in the place of what codes and layers say. */
+  byFile = false,
 ): THREE.Object3D | null {
   const { points, linework } = tables;
   const n = points.x.length;
@@ -204,10 +207,12 @@ export function pointLayer(
     list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b, size: Math.min(c.scale ?? 1, 4), turn: c.rotation ?? 0 }); // prettier-ignore
   }
   const controls = doc.intakes.map((intake) => intake.target === CONTROL);
-  const plain = colour('ink');
+  // Points without a code that the list knows are on a layer of their own, and control on its.
+  const [uncoded, given] = [layerLook(pointLayerOf(undefined)), layerLook(CONTROL_LAYER)];
+  const plain = colour(uncoded.ink ?? 'ink');
   const waiting = colour('brass');
   const left = colour('slate');
-  const control = colour('pine');
+  const control = colour(given.ink ?? 'pine');
   for (let i = 0; i < n; i++) {
     place[3 * i] = points.x[i] - origin.x;
     place[3 * i + 1] = points.y[i] - origin.y;
@@ -215,14 +220,23 @@ export function pointLayer(
     const state = points.state[i];
     const isControl = controls[points.intake[i]];
     const c = state === STATE.waits ? waiting : state !== STATE.used ? left : isControl ? control : plain;
-    shape[i] = state === STATE.waits || state === STATE.off || state === STATE.leftOut ? 1 : isControl ? 3 : 0;
+    const seen = (isControl ? given : uncoded).visible;
+    shape[i] = !seen ? UNSEEN : state !== STATE.used ? 1 : isControl ? 3 : 0;
     ink[3 * i] = c.r;
     ink[3 * i + 1] = c.g;
     ink[3 * i + 2] = c.b;
   }
-  const unknown = colour('pole');
+  const unknown = colour(uncoded.ink ?? 'pole');
   const looks = linework.codeNames.map(
-    (code) => list.get(code) ?? { shape: 4, r: unknown.r, g: unknown.g, b: unknown.b, size: 1, turn: 0 },
+    (code) =>
+      list.get(code) ?? {
+        shape: uncoded.visible ? 4 : UNSEEN,
+        r: unknown.r,
+        g: unknown.g,
+        b: unknown.b,
+        size: 1,
+        turn: 0,
+      },
   );
   for (let i = 0; i < linework.pointRow.length; i++) {
     const row = linework.pointRow[i];
@@ -233,6 +247,13 @@ export function pointLayer(
     ink[3 * row + 2] = look.b;
     size[row] = look.size;
     turn[row] = look.turn;
+  }
+  if (byFile) {
+    const inks = fileInks(doc).map((i) => i && colour(i));
+    for (let i = 0; i < n; i++) {
+      const c = inks[points.intake[i]];
+      if (c) [ink[3 * i], ink[3 * i + 1], ink[3 * i + 2]] = [c.r, c.g, c.b];
+    }
   }
   // Sets come last: what a person named and coloured is seen so.
   for (const set of doc.pointSets) {

@@ -6,6 +6,8 @@ export interface SheetLook {
   numbers: boolean;
   elevations: boolean;
   codes: boolean;
+  /** Points in an ink for each file, with a key of them. */
+  files: boolean;
   lines: boolean;
   triangles: boolean;
   contours: boolean;
@@ -20,6 +22,7 @@ export const LOOK_NAME: Record<keyof SheetLook, string> = {
   numbers: 'numbers',
   elevations: 'elevations',
   codes: 'codes',
+  files: 'points by file',
   lines: 'lines',
   triangles: 'triangles',
   contours: 'contours',
@@ -35,6 +38,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: false,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: false,
     contours: false,
@@ -47,6 +51,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: true,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: false,
     contours: true,
@@ -59,6 +64,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: false,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: false,
     contours: false,
@@ -71,6 +77,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: false,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: true,
     contours: true,
@@ -83,6 +90,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: false,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: false,
     contours: true,
@@ -95,6 +103,7 @@ const FIRST: Record<Stage, SheetLook> = {
     numbers: true,
     elevations: false,
     codes: false,
+    files: false,
     lines: true,
     triangles: false,
     contours: true,

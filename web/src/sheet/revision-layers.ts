@@ -22,6 +22,7 @@ export function layersOf(
   state: ProjectState | null,
   s: SheetScene,
   sets: ReadonlyMap<string, Uint8Array> | null,
+  byFile: boolean,
 ): LayerMaker[] {
   const ground = tables.surfaces.get('Ground');
   const boundary = state?.document.boundary;
@@ -34,9 +35,9 @@ export function layersOf(
   return [
     [
       'points',
-      () => (state ? pointLayer(tables, state.document, s.origin, sets) : null),
+      () => (state ? pointLayer(tables, state.document, s.origin, sets, byFile) : null),
       ORDER.points,
-      `${stages.points} ${stages.lines} ${look} ${named}`,
+      `${stages.points} ${stages.lines} ${look} ${named} ${byFile}`,
     ],
     [
       'lines',

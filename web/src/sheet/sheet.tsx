@@ -6,6 +6,7 @@ import { formatFixed, formatLength } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
 import { extentOf, ringCourse } from './extent.ts';
+import { FileKey } from './file-key.tsx';
 import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
 import { drawLabels } from './labels.ts';
@@ -73,6 +74,7 @@ const LOOKS: (keyof SheetLook)[] = [
   'numbers',
   'elevations',
   'codes',
+  'files',
   'lines',
   'triangles',
   'contours',
@@ -217,7 +219,7 @@ export function Sheet({
     void (async () => {
       await s.ready;
       const about = `${colours} ${s.origin.x} ${s.origin.y} ${s.origin.z}`;
-      for (const [name, make, order, hangsOn] of layersOf(tables, state, s, shownSets)) {
+      for (const [name, make, order, hangsOn] of layersOf(tables, state, s, shownSets, look.files)) {
         if (drawnFrom.current.get(name) === `${about} ${hangsOn}`) continue;
         await new Promise((r) => setTimeout(r));
         if (!wanted || scene.current !== s) return;
@@ -233,7 +235,7 @@ export function Sheet({
       wanted = false;
     };
     // Layers are rebuilt for a revision or for other colours, not for every document object.
-  }, [tables, colours, ready, layerLook, shownSets]);
+  }, [tables, colours, ready, layerLook, shownSets, look.files]);
 
   useEffect(() => {
     const s = scene.current;
@@ -531,6 +533,7 @@ export function Sheet({
             3D
           </Toggle>
         </Flex>
+        {look.files ? <FileKey /> : null}
         {spatial ? null : <NorthMark />}
         <OthersHere ref={others} />
         {children}
