@@ -157,6 +157,18 @@ test('a code list is kept, compared and taken into another project; codes come a
   await expect(ledger(page)).toContainText('row 4: “BAD CODE” is no code');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await doIt(page, 'Use the code list');
+  // A symbol of one's own; what is none is refused in a sentence and changes nothing.
+  await ledger(page).getByRole('row', { name: /^CB1/ }).click();
+  const own = page.getByLabel('own symbol of CB1');
+  const svg = (text: string) => ({ name: 'bollard.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(text) });
+  await own.setInputFiles(svg('<!DOCTYPE svg><svg/>'));
+  await expect(ledger(page)).toContainText('bollard.svg: it has a document type');
+  await own.setInputFiles(svg('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><circle cx="4" cy="4" r="3"/><text>B</text></svg>')); // prettier-ignore
+  await expect(ledger(page)).toContainText('not drawn: 1 text');
+  await expect(page.getByLabel('symbol of CB1', { exact: true })).toHaveValue('own');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await doIt(page, 'Use the code list');
+  await expect(page.getByText('not used yet')).toHaveCount(0);
   await page.getByRole('button', { name: 'Kept lists …' }).click();
   await page.getByLabel('name of the list').fill(name);
   await page.getByLabel('client').fill('Port of Nowhere');

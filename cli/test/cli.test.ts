@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SYMBOL_STROKES } from '#core/codes';
 import { writeDxf, type Drawing } from '#core/exchange';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -175,7 +176,7 @@ describe('the demo’s files', () => {
         surface: null,
         colours: {},
         texts: [{ layer: 'TEXT-NUMBER', x: 1, y: 2, height: 0.8, text: '14' }],
-        blocks: [{ name: 'TR', symbol: 'crown', attributes: ['number', 'girth'] }],
+        blocks: [{ name: 'TR', strokes: SYMBOL_STROKES.crown, attributes: ['number', 'girth'] }],
         inserts: [{ block: 'TR', layer: 'TREE', x: 10, y: 20, z: 5, size: 1.2, rotation: 0.5, colour: 200, attributes: { number: '14', girth: '0.4' } }], // prettier-ignore
       };
       writeFileSync(file, writeDxf(drawing, { version, unit: 'm', decimals: 4, textHeight: 0 }));

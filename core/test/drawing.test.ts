@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { compareLists, DEFAULT_CODE_LIST, strokePath, SYMBOL_STROKES, SYMBOLS } from '#core/codes';
+import {
+  compareLists,
+  DEFAULT_CODE_LIST,
+  readSymbol,
+  strokePath,
+  SYMBOL_STROKES,
+  SYMBOLS,
+  type Stroke,
+} from '#core/codes';
 import { applyChange, bestOfEach, matches, membersOf, movedByFigures, newDocument, packPoints, readByPlan, readingPlan, runChain, setPointsOf, unpackPoints, type Change, type Intake, type Plot, type PointSet, type ProjectDocument } from '#core/chain'; // prettier-ignore
 import { gridSpacing, layOutPlot, placeLabels, PAPER_SIZE, plotFrames, scaleName, type Mark, type WantedLabel } from '#core/drawing'; // prettier-ignore
 import { readCodeTable, readPoints, writeCodeTable } from '#core/exchange';
@@ -110,6 +118,72 @@ describe('a plot', () => {
         expect(reach).toBeLessThanOrEqual(0.9);
         expect(strokePath(s)).toMatch(/^M-?[\d.]+ -?[\d.]+/);
       }
+  });
+});
+
+describe('a symbol of one’s own', () => {
+  const svg = (inside: string, box = 'viewBox="0 0 24 24"'): string => `<svg xmlns="http://www.w3.org/2000/svg" ${box}>${inside}</svg>`; // prettier-ignore
+  const strokes = (text: string): readonly Stroke[] => {
+    const read = readSymbol(text);
+    if (!read.ok) throw new Error(read.reason);
+    return read.strokes;
+  };
+
+  it('comes from an SVG: the view box’s middle in the middle, y up, groups turned and scaled, curves as chords', () => {
+    expect(strokes(svg('<path fill="none" stroke="black" d="M12 2v20M2 12h20"/>'))).toEqual([
+      { kind: 'course', places: [0, 0.8333, 0, -0.8333] },
+      { kind: 'course', places: [-0.8333, 0, 0.8333, 0] },
+    ]);
+    expect(strokes(svg('<g transform="translate(12 12) scale(2)"><rect x="-3" y="-3" width="6" height="6"/></g>'))).toEqual([{ kind: 'course', places: [-0.5, 0.5, 0.5, 0.5, 0.5, -0.5, -0.5, -0.5], closed: true, filled: true }]); // prettier-ignore
+    // A circle's chords stand on it to a thousandth, and none is longer than a sixth of it.
+    const [ring] = strokes(svg('<circle cx="12" cy="12" r="9" fill="none" stroke="red"/>'));
+    if (ring.kind !== 'course') throw new Error('not chords');
+    for (let i = 0; i < ring.places.length; i += 2) expect(Math.hypot(ring.places[i], ring.places[i + 1])).toBeCloseTo(0.75, 3); // prettier-ignore
+    expect(ring.places.length).toBeGreaterThan(40);
+    // Quadratic: half way it is a quarter of the ends and half of the handle.
+    const [bow] = strokes(svg('<path fill="none" stroke="black" d="M0 12Q12 0 24 12"/>'));
+    expect(bow.kind === 'course' && bow.places.slice(10, 12)).toEqual([0, 0.5]);
+  });
+
+  it('refuses in a sentence what is no symbol, and opens nothing that it refers to', () => {
+    const refused = (text: string): string => {
+      const read = readSymbol(text);
+      return read.ok ? 'read' : read.reason;
+    };
+    expect(refused('<!DOCTYPE svg [<!ENTITY a "b">]><svg/>')).toContain('document type');
+    expect(refused('<html/>')).toContain('not SVG but <html>');
+    expect(refused('<svg><g></svg>')).toContain('well-formed');
+    expect(refused(svg('<image href="http://x/y.png"/>'))).toContain('no shapes');
+    expect(refused(svg('<path d="M0 0L"/>'))).toContain('path cannot be read');
+    expect(refused(svg('<path d="M0 0L1 1"/>'.repeat(61)))).toContain('more than 60 shapes');
+    expect(refused(svg(`<path d="M0 0${'L1 1'.repeat(3001)}"/>`))).toContain('corners');
+    expect(refused('<g>'.repeat(50).replace('<g>', '<svg>'))).toContain('deeper');
+    expect(readSymbol(svg('<line x2="9" y2="9" stroke="red"/><text>a</text>'))).toMatchObject({ ok: true, left: ['1 text'] }); // prettier-ignore
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (t) => void readSymbol(svg(`<path d="${t}"/>`)))); // prettier-ignore
+    fc.assert(fc.property(fc.string({ maxLength: 300 }), (t) => void readSymbol(t)));
+  });
+
+  it('is the same on the plot, in the drawing and through the table of codes', () => {
+    const own = strokes(svg('<path d="M2 22L12 2L22 22z"/>'));
+    const codeList = { ...doc.codeList, codes: doc.codeList.codes.map((c) => (c.code === 'TR' ? { ...c, strokes: [...own] } : c)) }; // prettier-ignore
+    const d = apply(doc, { op: 'codes.set', codeList });
+    const back = readCodeTable(writeCodeTable(codeList.codes));
+    expect(back.problems).toEqual([]);
+    expect(back.codes.find((c) => c.code === 'TR')!.strokes).toEqual(own);
+    const out = drawingOf(d, chainOf(d), {
+      points: true,
+      lines: false,
+      contours: false,
+      surface: false,
+      symbols: true,
+    });
+    expect(out.blocks!.find((b) => b.name === 'TR')!.strokes).toEqual(own);
+    const filled = laid(d, plot).marks.filter(
+      (m) => m.kind === 'course' && m.fill && m.places.length === 6 && m.width === 0.18,
+    );
+    // The tree on the map, and in the legend.
+    expect(filled).toHaveLength(2);
+    expect(compareLists(doc.codeList, codeList).changed.map((c) => c.fields)).toEqual([['strokes']]);
   });
 });
 

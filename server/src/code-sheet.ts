@@ -6,7 +6,7 @@ import {
   MEANINGS,
   PLAIN_FORM,
   STYLE_DASHES,
-  SYMBOL_STROKES,
+  strokesOf,
   strokePath,
   type Code,
   type CodeList,
@@ -134,6 +134,6 @@ function drawn(page: PDFPage, c: Code, x: number, y: number): void {
     page.drawLine({ start: { x: x - 12, y }, end: { x: x + 22, y }, thickness: 1.2, color, ...(dash.length ? { dashArray: dash } : {}) }); // prettier-ignore
     return;
   }
-  for (const stroke of SYMBOL_STROKES[c.symbol])
+  for (const stroke of strokesOf(c))
     page.drawSvgPath(strokePath(stroke), { x: x + 5, y, scale: 5, borderColor: color, borderWidth: 0.16, ...(stroke.filled ? { color } : {}) }); // prettier-ignore
 }

@@ -10,6 +10,29 @@ const code = z
   .regex(WORD, 'A code is one word without spaces, slashes, quotes or equals signs.');
 const layer = z.string().trim().min(1).max(31);
 
+const inSquare = z.number().min(-2).max(2);
+/** A stroke of a symbol of one's own, in a square from −1 to 1, y up. */
+const strokeSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('course'),
+    places: z
+      .array(inSquare)
+      .min(4)
+      .max(6000)
+      .refine((p) => p.length % 2 === 0, 'Places come in pairs.')
+      .readonly(),
+    closed: z.boolean().optional(),
+    filled: z.boolean().optional(),
+  }),
+  z.object({
+    kind: z.literal('circle'),
+    x: inSquare,
+    y: inSquare,
+    radius: z.number().positive().max(2),
+    filled: z.boolean().optional(),
+  }),
+]);
+
 export const codeSchema = z.object({
   code,
   name: z.string().trim().max(80),
@@ -19,6 +42,7 @@ export const codeSchema = z.object({
   pointLayer: layer.optional(),
   ink: z.enum(INKS),
   symbol: z.enum(SYMBOLS),
+  strokes: z.array(strokeSchema).min(1).max(60).optional(),
   scale: z.number().min(0.1).max(20).optional(),
   rotation: z.number().min(-7).max(7).optional(),
   style: z.enum(LINE_STYLES),

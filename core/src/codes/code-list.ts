@@ -1,3 +1,4 @@
+import type { Stroke } from './symbols.ts';
 import { DEFAULT_WORDS, type LineWords } from './words.ts';
 
 export const SYMBOLS = [
@@ -52,6 +53,8 @@ export interface Code {
   pointLayer?: string;
   ink: Ink;
   symbol: SymbolName;
+  /** A symbol of one's own, in the place of `symbol`. */
+  strokes?: Stroke[];
   /** Symbol size against the ordinary one. */
   scale?: number;
   /** Radians clockwise from north. */

@@ -5,6 +5,7 @@ export * from './edit-description.ts';
 export * from './index-codes.ts';
 export * from './learn-words.ts';
 export * from './nearest.ts';
+export * from './read-symbol.ts';
 export * from './symbols.ts';
 export * from './words.ts';
 export * from './write-description.ts';

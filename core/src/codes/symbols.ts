@@ -55,6 +55,10 @@ export const SYMBOL_STROKES: Record<SymbolName, readonly Stroke[]> = {
   ],
 };
 
+/** Strokes of a code's symbol: its own, or the one that it names. */
+export const strokesOf = (code: { symbol: SymbolName; strokes?: readonly Stroke[] }): readonly Stroke[] =>
+  code.strokes ?? SYMBOL_STROKES[code.symbol];
+
 /** A stroke as a path of scalable vector graphics, y down. */
 export function strokePath(stroke: Stroke): string {
   const n = (v: number): string => String(Math.round(v * 1e4) / 1e4);

@@ -1,4 +1,12 @@
-import { type Code, type CodeItem, type Ink, type LineStyle, type SymbolName } from '#core/codes';
+import {
+  strokesOf,
+  SYMBOL_STROKES,
+  type Code,
+  type CodeItem,
+  type Ink,
+  type LineStyle,
+  type Stroke,
+} from '#core/codes';
 import { codeReader, membersOf, STATE, type ProjectDocument } from '#core/chain';
 import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
 import { formatLength } from '#core/measure';
@@ -20,7 +28,7 @@ export interface DrawnLine {
 export interface DrawnSymbol {
   layer: string;
   ink: Ink;
-  symbol: SymbolName;
+  strokes: readonly Stroke[];
   x: number;
   y: number;
   /** mm. */
@@ -139,7 +147,7 @@ export interface PointLook {
   /** The code that says how it looks; null of control and of what no list knows. */
   code: Code | null;
   ink: Ink;
-  symbol: SymbolName;
+  strokes: readonly Stroke[];
   /** mm. */
   size: number;
   rotation: number;
@@ -172,7 +180,9 @@ export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: numb
       items,
       code,
       ink: named.at(-1)?.ink ?? at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
-      symbol: control ? 'triangle' : marked ? code.symbol : items.length && !code ? 'diamond' : 'dot',
+      strokes: marked
+        ? strokesOf(code)
+        : SYMBOL_STROKES[control ? 'triangle' : items.length && !code ? 'diamond' : 'dot'],
       size: (points.light?.[row] ? 0.4 : 1) * symbolSize * (code?.scale ?? 1) * (marked || control ? 1 : 0.5),
       rotation: code?.rotation ?? 0,
     };
@@ -186,9 +196,9 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
     if (!inside(x, y, window)) continue;
     const at = lookOf(row);
     if (!at?.visible) continue;
-    const { layer, ink, symbol, size, rotation, items, code } = at;
+    const { layer, ink, strokes, size, rotation, items, code } = at;
     if (code?.kind === 'point') used.add(code.code.toUpperCase());
-    plan.symbols.push({ layer, ink, symbol, x, y, size, rotation });
+    plan.symbols.push({ layer, ink, strokes, x, y, size, rotation });
     if (!points.light?.[row]) addLabels(doc, plan, points, row, items, code, x, y);
   }
 }

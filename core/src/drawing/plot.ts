@@ -1,5 +1,5 @@
 import { cos, distance, sin } from '#core/kernel';
-import { INK_ON_PAPER, STYLE_DASHES, SYMBOL_STROKES, type Code, type SymbolName } from '#core/codes';
+import { INK_ON_PAPER, STYLE_DASHES, strokesOf, type Code, type Stroke } from '#core/codes';
 import type { Plot, ProjectDocument } from '#core/chain';
 import { systemLine } from '#core/basis';
 import { formatLength, METRES_IN, UNIT_NAME, UNIT_SIGN } from '#core/measure';
@@ -101,7 +101,7 @@ export function layOutPlot(doc: ProjectDocument, plot: Plot, content: PlotConten
   const symbols = plan.symbols.flatMap((s) => {
     const [x, y] = onPaper(s.x, s.y);
     if (!within(x, y, window)) return [];
-    marks.push(...symbolMarks(s.symbol, x, y, s.size / 2, s.rotation + plot.turn, INK_ON_PAPER[s.ink], window));
+    marks.push(...symbolMarks(s.strokes, x, y, s.size / 2, s.rotation + plot.turn, INK_ON_PAPER[s.ink], window));
     return [{ x, y, radius: s.size * 0.45 }];
   });
   const wanted = plan.labels.flatMap((l) => {
@@ -135,7 +135,7 @@ const boxMark = (f: Frame, width: number): Mark => ({
 });
 
 function symbolMarks(
-  symbol: SymbolName,
+  strokes: readonly Stroke[],
   x: number,
   y: number,
   half: number,
@@ -147,14 +147,22 @@ function symbolMarks(
   const [s, c] = [sin(turn), cos(turn)];
   const at = (px: number, py: number): [number, number] => [x + half * (px * c + py * s), y + half * (py * c - px * s)]; // prettier-ignore
   const clip = inside ? { inside } : {};
-  return SYMBOL_STROKES[symbol].map((stroke): Mark => {
+  return strokes.map((stroke): Mark => {
     if (stroke.kind === 'circle') {
       const [cx, cy] = at(stroke.x, stroke.y);
       return { kind: 'circle', x: cx, y: cy, radius: stroke.radius * half, width: 0.18, colour, filled: stroke.filled, ...clip }; // prettier-ignore
     }
     const places: number[] = [];
     for (let i = 0; i < stroke.places.length; i += 2) places.push(...at(stroke.places[i], stroke.places[i + 1]));
-    return { kind: 'course', places, closed: stroke.closed ?? false, width: 0.18, colour, ...clip };
+    return {
+      kind: 'course',
+      places,
+      closed: stroke.closed ?? false,
+      width: 0.18,
+      colour,
+      ...(stroke.filled ? { fill: colour } : {}),
+      ...clip,
+    };
   });
 }
 
@@ -291,7 +299,8 @@ function legend(doc: ProjectDocument, codes: readonly Code[], f: Frame): Mark[] 
     if (c.kind === 'line') {
       const dash = STYLE_DASHES[c.style];
       out.push({ kind: 'course', places: [x, y + 0.8, x + 11, y + 0.8], closed: false, width: doc.drawing.layers[c.layer]?.width ?? doc.drawing.lineWidth, colour, ...(dash.length ? { dash } : {}) }); // prettier-ignore
-    } else out.push(...symbolMarks(c.symbol, x + 5.5, y + 0.8, doc.drawing.symbolSize / 2, c.rotation ?? 0, colour));
+    } else
+      out.push(...symbolMarks(strokesOf(c), x + 5.5, y + 0.8, doc.drawing.symbolSize / 2, c.rotation ?? 0, colour));
     out.push({ kind: 'text', x: x + 13.5, y, size: 1.6, text: cut(c.name || c.code, f.width - 18, 1.6), face: 'text', colour: INK, align: 'left' }); // prettier-ignore
     y -= 4.6;
   }

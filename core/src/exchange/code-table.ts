@@ -2,14 +2,16 @@ import {
   ATTRIBUTE_TYPES,
   INKS,
   LINE_STYLES,
+  symbolOfText,
   SYMBOLS,
+  symbolText,
   type Code,
   type CodeAttribute,
   type CodeOffset,
 } from '#core/codes';
 import { splitRow, type Separator } from './text/layout.ts';
 
-const COLUMNS = ['code', 'name', 'kind', 'group', 'layer', 'point layer', 'ink', 'symbol', 'scale', 'rotation deg', 'style', 'breakline', 'ground', 'attributes', 'label', 'offsets', 'lower', 'pipe'] as const; // prettier-ignore
+const COLUMNS = ['code', 'name', 'kind', 'group', 'layer', 'point layer', 'ink', 'symbol', 'own symbol', 'scale', 'rotation deg', 'style', 'breakline', 'ground', 'attributes', 'label', 'offsets', 'lower', 'pipe'] as const; // prettier-ignore
 type Column = (typeof COLUMNS)[number];
 
 /** More rows than any list has. */
@@ -27,6 +29,7 @@ export function writeCodeTable(codes: readonly Code[]): string {
     'point layer': c.pointLayer ?? '',
     ink: c.ink,
     symbol: c.symbol,
+    'own symbol': c.strokes ? symbolText(c.strokes) : '',
     scale: c.scale === undefined ? '' : String(c.scale),
     'rotation deg': c.rotation === undefined ? '' : String(Math.round((c.rotation / Math.PI) * 180 * 1e6) / 1e6),
     style: c.style,
@@ -104,6 +107,7 @@ function codeOfRow(get: (column: Column) => string): Code | string {
       ground: yesNo('ground', get('ground'), true),
       ...part('group', get('group') || undefined),
       ...part('pointLayer', get('point layer').toUpperCase().slice(0, 31) || undefined),
+      ...part('strokes', ownSymbol(get('own symbol'))),
       ...part('scale', numberOf('scale', get('scale'), 0.1, 20)),
       ...part('rotation', turnOf(get('rotation deg'))),
       ...part('attributes', attributes.length ? attributes : undefined),
@@ -136,6 +140,13 @@ function numberOf(what: string, text: string, min: number, max: number): number 
   const value = Number(text.replace(',', '.'));
   if (!(value >= min && value <= max)) throw new RowProblem(`${what} “${text.slice(0, 20)}” is not between ${min} and ${max}`); // prettier-ignore
   return value;
+}
+
+function ownSymbol(text: string): Code['strokes'] {
+  if (text === '') return undefined;
+  const strokes = symbolOfText(text);
+  if (!strokes) throw new RowProblem(`own symbol “${text.slice(0, 20)}” is no path data in a square from −1 to 1`);
+  return strokes;
 }
 
 const turnOf = (text: string): number | undefined => {

@@ -1,4 +1,4 @@
-import { indexCodes, type Ink } from '#core/codes';
+import { indexCodes, strokesOf, type Ink } from '#core/codes';
 import { CONTOUR_LAYER, INDEX_CONTOUR_LAYER } from '#core/exchange';
 import { layerLooks, pointLooks, projectLabels, type LayerLook, type PointLook } from '#core/drawing';
 import { formatLength } from '#core/measure';
@@ -173,8 +173,8 @@ function symbolsOf(
   for (const { row, at, colour } of rows) {
     const item = at.items.find((i) => i.known?.kind === 'point');
     if (!item?.known) continue;
-    const { code, symbol, scale = 1, rotation = 0, attributes = [] } = item.known;
-    if (!blocks.has(code)) blocks.set(code, { name: code, symbol, attributes: ['number', 'elevation', ...attributes.map((a) => a.name)] }); // prettier-ignore
+    const { code, scale = 1, rotation = 0, attributes = [] } = item.known;
+    if (!blocks.has(code)) blocks.set(code, { name: code, strokes: strokesOf(item.known), attributes: ['number', 'elevation', ...attributes.map((a) => a.name)] }); // prettier-ignore
     taken.add(row);
     const z = points.z[row];
     inserts.push({

@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import { LINE_STYLES, SYMBOLS, type Code, type LineStyle } from '#core/codes';
+import { LINE_STYLES, SYMBOLS, type Code, type LineStyle, type Stroke } from '#core/codes';
 import { CONTROL_LAYER, layerLooks } from '#core/drawing';
 import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
@@ -10,7 +10,15 @@ import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
 import { fileInks } from './file-key.tsx';
-import { colour, differenceMaterial, symbolMaterial, tintMaterial } from './materials.ts';
+import {
+  colour,
+  differenceMaterial,
+  MOST_OWN,
+  OWN_SHAPES,
+  ownSymbols,
+  symbolMaterial,
+  tintMaterial,
+} from './materials.ts';
 import type { Place } from './scene.ts';
 
 // Each layer is one object, or a few, whatever the number of things in it.
@@ -201,10 +209,11 @@ export function pointLayer(
   const turn = new Float32Array(n);
   const list = new Map<string, { shape: number; r: number; g: number; b: number; size: number; turn: number }>();
   const layerLook = layerLooks(doc);
+  const own: (readonly Stroke[])[] = [];
   for (const c of doc.codeList.codes) {
     const on = layerLook(pointLayerOf(c));
     const { r, g, b } = colour(on.ink ?? c.ink);
-    list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? SYMBOLS.indexOf(c.symbol) : 0, r, g, b, size: Math.min(c.scale ?? 1, 4), turn: c.rotation ?? 0 }); // prettier-ignore
+    list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? shapeOf(c, own) : 0, r, g, b, size: Math.min(c.scale ?? 1, 4), turn: c.rotation ?? 0 }); // prettier-ignore
   }
   const controls = doc.intakes.map((intake) => intake.target === CONTROL);
   // Points without a code that the list knows are on a layer of their own, and control on its.
@@ -273,7 +282,14 @@ export function pointLayer(
   geometry.setAttribute('ink', new THREE.BufferAttribute(ink, 3));
   for (let row = 0; row < n; row++) if (points.light[row]) size[row] = 0.5;
   sizeAndTurn(geometry, size, turn);
-  return new THREE.Points(geometry, symbolMaterial());
+  return new THREE.Points(geometry, symbolMaterial(ownSymbols(own)));
+}
+
+/** The number of a code's symbol; a symbol of its own is added to those that are drawn into a picture. */
+function shapeOf(code: Code, own: (readonly Stroke[])[]): number {
+  if (!code.strokes) return SYMBOLS.indexOf(code.symbol);
+  if (own.length >= MOST_OWN) return 0;
+  return OWN_SHAPES + own.push(code.strokes) - 1;
 }
 
 function sizeAndTurn(geometry: THREE.BufferGeometry, size: Float32Array, turn: Float32Array): void {

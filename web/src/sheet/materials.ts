@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { SYMBOLS } from '#core/codes';
+import { strokePath, SYMBOLS, type Stroke } from '#core/codes';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
 
@@ -78,10 +78,37 @@ export function differenceMaterial(): THREE.ShaderMaterial {
   });
 }
 
+/** Shapes from here on are symbols of one's own, tiles of a square picture. */
+export const OWN_SHAPES = 20;
+const TILES = 8;
+const TILE_PIXELS = 64;
+/** Most symbols of one's own that a sheet tells apart; further ones are drawn as dots. */
+export const MOST_OWN = TILES * TILES;
+
+/** Symbols of one's own, each drawn into its tile; null without any. */
+export function ownSymbols(list: readonly (readonly Stroke[])[]): THREE.Texture | null {
+  if (list.length === 0) return null;
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = TILES * TILE_PIXELS;
+  const context = canvas.getContext('2d')!;
+  list.slice(0, MOST_OWN).forEach((strokes, i) => {
+    const half = TILE_PIXELS / 2;
+    context.setTransform(half * 0.94, 0, 0, half * 0.94, (i % TILES) * TILE_PIXELS + half, Math.floor(i / TILES) * TILE_PIXELS + half); // prettier-ignore
+    context.lineWidth = 0.16;
+    context.lineJoin = 'round';
+    for (const stroke of strokes) {
+      const path = new Path2D(strokePath(stroke));
+      if (stroke.filled) context.fill(path);
+      context.stroke(path);
+    }
+  });
+  return new THREE.CanvasTexture(canvas);
+}
+
 /** All point symbols in one draw call: the shape is chosen by number in SYMBOLS. */
-export function symbolMaterial(): THREE.ShaderMaterial {
+export function symbolMaterial(own: THREE.Texture | null = null): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
-    uniforms: { ratio: { value: 1 }, scale: { value: 1 } },
+    uniforms: { ratio: { value: 1 }, scale: { value: 1 }, own: { value: own } },
     transparent: true,
     depthTest: true,
     vertexShader: `
@@ -101,6 +128,7 @@ export function symbolMaterial(): THREE.ShaderMaterial {
         if (shape > 90.0) gl_Position = vec4(2.0, 2.0, 2.0, 1.0);
       }`,
     fragmentShader: `
+      uniform sampler2D own;
       varying vec3 tint;
       varying float kind;
       varying vec2 turned;
@@ -111,6 +139,15 @@ export function symbolMaterial(): THREE.ShaderMaterial {
         vec2 p = vec2(gl_PointCoord.x, 1.0 - gl_PointCoord.y) * 2.0 - 1.0;
         p = vec2(p.x * turned.x - p.y * turned.y, p.x * turned.y + p.y * turned.x);
         int k = int(kind + 0.5);
+        if (k >= ${OWN_SHAPES}) {
+          if (max(abs(p.x), abs(p.y)) > 1.0) discard;
+          int tile = k - ${OWN_SHAPES};
+          vec2 cell = vec2(float(tile % ${TILES}), float(${TILES - 1} - tile / ${TILES}));
+          float own_a = texture2D(own, (cell + p * 0.5 + 0.5) / ${TILES}.0).a;
+          if (own_a < 0.05) discard;
+          gl_FragColor = linearToOutputTexel(vec4(tint, own_a));
+          return;
+        }
         float d;
         // ${SYMBOLS.join(', ')}
         if (k == 0) d = min(max(abs(p.x) - 0.85, abs(p.y) - 0.13), max(abs(p.y) - 0.85, abs(p.x) - 0.13));

@@ -1,4 +1,4 @@
-import { SYMBOL_STROKES, type SymbolName } from '#core/codes';
+import type { Stroke } from '#core/codes';
 import { fromMetres } from '#core/measure';
 import { layerName } from './layer-name.ts';
 import { plainText, type DxfOut, type EntityLook } from './out.ts';
@@ -6,7 +6,7 @@ import { plainText, type DxfOut, type EntityLook } from './out.ts';
 /** A block: a symbol drawn from −1 to 1, with the names of its attributes. */
 export interface SymbolBlock {
   name: string;
-  symbol: SymbolName;
+  strokes: readonly Stroke[];
   attributes: string[];
 }
 
@@ -37,7 +37,7 @@ export class BlockWriter {
 
   static recordOf = (index: number): string => (FIRST_RECORD + index).toString(16).toUpperCase();
 
-  block({ name, symbol, attributes }: SymbolBlock, index: number): void {
+  block({ name, strokes, attributes }: SymbolBlock, index: number): void {
     const { to } = this;
     const record = BlockWriter.recordOf(index);
     to.tag(0, 'BLOCK');
@@ -48,7 +48,7 @@ export class BlockWriter {
     to.tag(2, named, 70, attributes.length ? 2 : 0, 10, '0.0', 20, '0.0', 30, '0.0', 3, named);
     if (to.modern) to.tag(1, '');
     to.owner = record;
-    this.strokes(symbol);
+    this.draw(strokes);
     attributes.forEach((a, i) => this.definition(a, i));
     to.owner = '1F';
     to.tag(0, 'ENDBLK');
@@ -57,10 +57,10 @@ export class BlockWriter {
     if (to.modern) to.tag(100, 'AcDbBlockEnd');
   }
 
-  private strokes(symbol: SymbolName): void {
+  private draw(strokes: readonly Stroke[]): void {
     const { to } = this;
     const n = (v: number): string => v.toFixed(4);
-    for (const stroke of SYMBOL_STROKES[symbol]) {
+    for (const stroke of strokes) {
       if (stroke.kind === 'circle') {
         to.begin('CIRCLE', '0', 'AcDbCircle', AS_PLACED);
         to.tag(10, n(stroke.x), 20, n(stroke.y), 30, '0.0', 40, n(stroke.radius));

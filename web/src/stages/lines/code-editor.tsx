@@ -1,5 +1,6 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
+import { OwnSymbol } from './own-symbol.tsx';
 import { ATTRIBUTE_TYPES, INKS, LABEL_PARTS, LINE_STYLES, SYMBOLS, type Code, type CodeAttribute } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Pick, Tick, Two } from '../../frame/controls.tsx';
@@ -107,17 +108,22 @@ export function CodeEditor({
           </Two>
         ) : (
           <Two name="symbol">
+            <Pick
+              aria-label={`symbol of ${code.code}`}
+              disabled={disabled}
+              value={code.strokes ? 'own' : code.symbol}
+              onChange={(e) => set({ symbol: e.target.value as Code['symbol'], strokes: undefined })}
+            >
+              {code.strokes ? <option value="own">own</option> : null}
+              {SYMBOLS.map((k) => (
+                <option key={k}>{k}</option>
+              ))}
+            </Pick>
+          </Two>
+        )}
+        {line ? null : (
+          <Two name="size, turn">
             <Flex gap="6px" align="center">
-              <Pick
-                aria-label={`symbol of ${code.code}`}
-                disabled={disabled}
-                value={code.symbol}
-                onChange={(e) => set({ symbol: e.target.value as Code['symbol'] })}
-              >
-                {SYMBOLS.map((k) => (
-                  <option key={k}>{k}</option>
-                ))}
-              </Pick>
               <Typed
                 label={`size of ${code.code}`}
                 value={code.scale ?? 1}
@@ -137,6 +143,11 @@ export function CodeEditor({
               />
               <Aside>°</Aside>
             </Flex>
+          </Two>
+        )}
+        {line ? null : (
+          <Two name="own symbol">
+            <OwnSymbol code={code} disabled={disabled} set={set} />
           </Two>
         )}
         <Two name="below it">

@@ -2,6 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useRef, useState } from 'react';
 import { nearestCodes, type Code, type CodeList } from '#core/codes';
 import { codeListSchema } from '#core/chain';
+import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
@@ -35,8 +36,9 @@ export function CodeListEditor() {
   const [at, setAt] = useState<number | null>(null);
   const [lists, setLists] = useState(false);
   const chosen = useRef<HTMLInputElement>(null);
-  // What was taken is the project's by now.
-  const list = draft && JSON.stringify(draft) !== JSON.stringify(kept) ? draft : kept;
+  // What was taken is the project's by now, its fields perhaps in another order.
+  const differs = useMemo(() => draft !== null && hashValue(draft) !== hashValue(kept), [draft, kept]);
+  const list = draft && differs ? draft : kept;
   const changed = list !== kept;
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
   const groups = useMemo(() => [...new Set(list.codes.flatMap((c) => (c.group ? [c.group] : [])))].sort(), [list]);

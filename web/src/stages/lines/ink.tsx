@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { STYLE_DASHES, strokePath, SYMBOL_STROKES, type Code } from '#core/codes';
+import { STYLE_DASHES, strokePath, strokesOf, type Code } from '#core/codes';
 
 /** How a code's lines are drawn. */
 export const InkLine = ({ code }: { code: Pick<Code, 'ink' | 'style'> | undefined }) => (
@@ -28,7 +28,7 @@ export const InkLine = ({ code }: { code: Pick<Code, 'ink' | 'style'> | undefine
 );
 
 /** How a code's points are drawn. */
-export const InkSymbol = ({ code }: { code: Pick<Code, 'ink' | 'symbol' | 'rotation'> }) => (
+export const InkSymbol = ({ code }: { code: Pick<Code, 'ink' | 'symbol' | 'strokes' | 'rotation'> }) => (
   <chakra.svg
     width="18px"
     height="18px"
@@ -37,10 +37,10 @@ export const InkSymbol = ({ code }: { code: Pick<Code, 'ink' | 'symbol' | 'rotat
     verticalAlign="middle"
     color={code.ink}
     role="img"
-    aria-label={`${code.ink}, ${code.symbol}`}
+    aria-label={`${code.ink}, ${code.strokes ? 'own symbol' : code.symbol}`}
   >
     <g transform={code.rotation ? `rotate(${(code.rotation / Math.PI) * 180})` : undefined}>
-      {SYMBOL_STROKES[code.symbol].map((s, i) => (
+      {strokesOf(code).map((s, i) => (
         <path
           key={i}
           d={strokePath(s)}
