@@ -1,5 +1,6 @@
 import { rowsByRecord } from '#core/chain';
 import { sheetHandle } from '../sheet/sheet.tsx';
+import { linesThrough } from './hangs-on.ts';
 import { useProject } from './store.ts';
 
 /** Selects the next or previous shot of the setup that the selected point was measured from. */
@@ -28,7 +29,7 @@ export function alongSetup(step: 1 | -1): void {
 export function alongLine(step: 1 | -1): void {
   const { tables, selection } = useProject.getState();
   if (!tables || selection?.kind !== 'point') return;
-  const line = tables.linework.lines.find((l) => l.rows.includes(selection.row));
+  const line = linesThrough(tables.linework, selection.row).at(0);
   if (!line) return;
   const { closed } = line;
   const rows = line.rows.filter((r) => r >= 0);

@@ -1,5 +1,4 @@
 import { Box } from '@chakra-ui/react';
-import { useMemo } from 'react';
 import { isPublished } from '#core/basis';
 import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
 import { distance } from '#core/kernel';
@@ -19,6 +18,7 @@ import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard } from './record-card.tsx';
 import { useProject } from './store.ts';
 import type { Tables } from './tables.ts';
+import { linesThrough, trianglesAt } from './hangs-on.ts';
 import { TypedRow } from './typed-row.tsx';
 
 /** The selected thing: its values, what it is made of, what hangs on it, what can be done with it. */
@@ -46,8 +46,8 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const key = keyOf(doc, tables, row);
   const edit = doc.edits[key];
   const { unit, decimals, elevationDecimals } = doc.settings;
-  const lines = useMemo(() => tables.linework.lines.filter((l) => l.rows.includes(row)), [tables, row]);
-  const triangles = useMemo(() => trianglesAt(tables, row), [tables, row]);
+  const lines = linesThrough(tables.linework, row);
+  const triangles = [...tables.surfaces.values()].reduce((sum, s) => sum + trianglesAt(s, row), 0);
   const value = (metres: number, shown = decimals): string =>
     Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(shown);
   const canEdit = useCanChange();
@@ -226,14 +226,4 @@ function EditRow({
     return null;
   };
   return <TypedRow name={name} value={value} canEdit={canEdit} width="150px" onTake={take} />;
-}
-
-function trianglesAt(tables: Tables, row: number): number {
-  let count = 0;
-  for (const s of tables.surfaces.values()) {
-    const v = s.point.indexOf(row);
-    if (v < 0) continue;
-    for (const w of s.triangles) if (w === v) count++;
-  }
-  return count;
 }
