@@ -80,8 +80,13 @@ export function unpackLineColumns(block: Uint8Array): LineColumns {
   const made = c.made as Float64Array;
   const closed = c.closed as Uint8Array;
   const [code, lineNumber] = [text(c, 'code'), text(c, 'lineNumber')];
-  const part = (name: string, i: number): number[] =>
-    Array.from((c[name] as Float64Array).subarray(offsets[i], offsets[i + 1]));
+  // A plain loop: going through iterators takes ten times as long, and a page waits for twenty thousand lines.
+  const part = (name: string, i: number): number[] => {
+    const column = c[name] as Float64Array;
+    const out: number[] = [];
+    for (let k = offsets[i]; k < offsets[i + 1]; k++) out.push(column[k]);
+    return out;
+  };
   return {
     lines: text(c, 'key').map((key, i) => ({
       key,
