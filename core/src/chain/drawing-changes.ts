@@ -1,4 +1,5 @@
-import type { Applied, Change } from './changes.ts';
+import type { Change } from './change-schema.ts';
+import type { Applied } from './changes.ts';
 import type { ProjectDocument } from './document.ts';
 import type { DrawingSettings } from './drawing-schema.ts';
 

@@ -1,5 +1,8 @@
 export * from './document.ts';
+export * from './change-schema.ts';
 export * from './changes.ts';
+export * from './describe-change.ts';
+export * from './change-touches.ts';
 export * from './points.ts';
 export { codeReader, replaceCode } from './point-queries.ts';
 export * from './books.ts';

@@ -2,7 +2,7 @@ import { hashValue, distance } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import { nearestCodes, type CodeIndex, indexCodes, readDescription, type CodeItem } from '#core/codes';
 import { CONTROL, type ProjectDocument } from './document.ts';
-import type { Change } from './changes.ts';
+import type { Change } from './change-schema.ts';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from './points.ts';
 import type { Query } from './query.ts';
 

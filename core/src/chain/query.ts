@@ -1,4 +1,4 @@
-import type { Change } from './changes.ts';
+import type { Change } from './change-schema.ts';
 
 export type Stage = 'basis' | 'book' | 'lines' | 'ground' | 'quantities' | 'handover';
 export type Weight = 'stop' | 'look' | 'note';
