@@ -279,11 +279,7 @@ export function RecordActions({ recordKey, off, edited }: { recordKey: string; o
       {edited.length ? (
         <Act
           disabled={busy}
-          onClick={() =>
-            void propose('the record as received', {
-              ...asReceived(state!.document, recordKey),
-            })
-          }
+          onClick={() => void propose('the record as received', asReceived(state!.document, recordKey))}
         >
           As received
         </Act>

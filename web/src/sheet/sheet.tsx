@@ -3,16 +3,15 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode
 import type { Stage } from '#core/chain';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
-import { Act, Aside, Num } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
 import { extentOf, ringCourse } from './extent.ts';
 import { FileKey } from './file-key.tsx';
-import { NorthMark, OthersHere, ScaleBar } from './furniture.tsx';
+import { NorthMark, OthersHere } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
 import { drawLabels } from './labels.ts';
 import { layersOf } from './revision-layers.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
-import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
+import { useLook, type SheetLook } from './look.ts';
 import { useSets } from '../stages/book/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
@@ -21,6 +20,7 @@ import { snapAt, type Snapped } from './snap.ts';
 import { addPlace } from '../project/drawing-bar.tsx';
 import { coursesOfChange } from '../project/line-edit.ts';
 import { ORDER, SheetScene } from './scene.ts';
+import { SheetBar } from './sheet-bar.tsx';
 import { sightingsOf } from './sightings.ts';
 
 /** What the page lets others do with the sheet that is open. */
@@ -60,29 +60,6 @@ const Toggle = chakra('button', {
 /** How near the hand must come to be held, CSS pixels. */
 const SNAP_PIXELS = 10;
 const HELD_MARK = { point: 'ring', end: 'square', crossing: 'cross', middle: 'triangle', nearest: 'diamond' } as const;
-const HELD_NAME: Record<Snapped['by'], string> = {
-  point: 'a point',
-  end: 'an end',
-  crossing: 'a crossing',
-  middle: 'a middle',
-  nearest: 'the nearest place of a line',
-  free: 'nothing',
-};
-
-const LOOKS: (keyof SheetLook)[] = [
-  'points',
-  'numbers',
-  'elevations',
-  'codes',
-  'files',
-  'lines',
-  'triangles',
-  'contours',
-  'tints',
-  'difference',
-  'plotted',
-];
-
 /** The drawing: plan or 3D, always there, always showing what the ledger shows. */
 export function Sheet({
   stage,
@@ -100,14 +77,13 @@ export function Sheet({
   const [ready, setReady] = useState<'starting' | 'yes' | 'no'>('starting');
   const [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
   const [scale, setScale] = useState(0.2);
-  const [choosing, setChoosing] = useState(false);
   // How many times as large the ellipses of what is selected are drawn; 0 without any.
   const [ellipseTimes, setEllipseTimes] = useState(0);
   const [colours, setColours] = useState(0);
   // What holds the place under the hand while somebody draws.
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
   const { state, tables, selection, pending, drawing, sketch } = useProject();
-  const { looks, spatial, setSpatial, toggle } = useLook();
+  const { looks, spatial, setSpatial } = useLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
   const shownSets = useSets((state?.document.pointSets ?? []).filter((p) => p.ink !== null || p.hidden));
@@ -538,68 +514,20 @@ export function Sheet({
         <OthersHere ref={others} />
         {children}
       </Box>
-      <Flex
-        align="center"
-        gap="18px"
-        height="32px"
-        px="14px"
-        borderTop="1px solid"
-        borderColor="rule"
-        bg="paper"
-        fontSize="13px"
-        flexShrink="0"
-        minWidth="0"
-      >
-        {spatial ? (
-          <Box color="slate">drag turns, right drag moves, wheel nears</Box>
-        ) : (
-          <ScaleBar metresPerPixel={scale} unit={unit} />
-        )}
-        <Num color="slate" whiteSpace="nowrap" overflow="hidden">
-          {coordinates.join('   ')}
-          {ground
+      <SheetBar
+        stage={stage}
+        spatial={spatial}
+        scale={scale}
+        unit={unit}
+        reading={
+          coordinates.join('   ') +
+          (ground
             ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %`
-            : ''}
-        </Num>
-        {held && held !== 'free' ? <Aside whiteSpace="nowrap">held by {HELD_NAME[held]}</Aside> : null}
-        <Box flex="1" />
-        <Box position="relative">
-          {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}
-          <Act
-            look="quiet"
-            aria-expanded={choosing}
-            onClick={() => setChoosing(!choosing)}
-            onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}
-          >
-            drawn:{' '}
-            {LOOKS.filter((k) => look[k])
-              .map((k) => LOOK_NAME[k])
-              .slice(0, 3)
-              .join(' · ') || 'nothing'}
-            {LOOKS.filter((k) => look[k]).length > 3 ? ' …' : ''}
-          </Act>
-          {choosing ? (
-            <Box
-              position="absolute"
-              right="0"
-              bottom="32px"
-              zIndex="20"
-              bg="leaf"
-              border="1px solid"
-              borderColor="ink"
-              borderRadius="4px"
-              p="10px 14px"
-              width="190px"
-            >
-              {LOOKS.map((k) => (
-                <chakra.label key={k} display="flex" gap="8px" alignItems="center" height="28px">
-                  <input type="checkbox" checked={look[k]} onChange={() => toggle(stage, k)} /> {LOOK_NAME[k]}
-                </chakra.label>
-              ))}
-            </Box>
-          ) : null}
-        </Box>
-      </Flex>
+            : '')
+        }
+        held={held}
+        ellipseTimes={ellipseTimes}
+      />
     </Flex>
   );
 }

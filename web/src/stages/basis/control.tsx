@@ -42,7 +42,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
               <Aside textDecoration="underline">Control sheet as PDF</Aside>
             </a>
             <Act look="quiet" onClick={() => sendControl(doc, tables!, rows, state!.project.name, state!.revision)}>
-              As text
+              As CSV
             </Act>
           </>
         ) : null}

@@ -58,7 +58,7 @@ export function Report() {
           disabled={!settled}
           onClick={() => saveText(`${state!.project.name}-books-r${tables!.revision}.csv`, reportCsv(report))}
         >
-          As text
+          As CSV
         </Act>
         <a href={`/api/projects/${id}/book-report?level=${level}`} download>
           <chakra.span textDecoration="underline">As PDF</chakra.span>

@@ -1,0 +1,119 @@
+import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import type { Stage } from '#core/chain';
+import type { LengthUnit } from '#core/measure';
+import { Act, Aside, Num } from '../frame/controls.tsx';
+import { ScaleBar } from './furniture.tsx';
+import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
+import type { Snapped } from './snap.ts';
+
+const HELD_NAME: Record<Snapped['by'], string> = {
+  point: 'a point',
+  end: 'an end',
+  crossing: 'a crossing',
+  middle: 'a middle',
+  nearest: 'the nearest place of a line',
+  free: 'nothing',
+};
+
+const LOOKS: (keyof SheetLook)[] = [
+  'points',
+  'numbers',
+  'elevations',
+  'codes',
+  'files',
+  'lines',
+  'triangles',
+  'contours',
+  'tints',
+  'difference',
+  'plotted',
+];
+
+/** Below the sheet: its scale, what is under the cursor, what is drawn and what else may be. */
+export function SheetBar({
+  stage,
+  spatial,
+  scale,
+  unit,
+  reading,
+  held,
+  ellipseTimes,
+}: {
+  stage: Stage;
+  spatial: boolean;
+  /** Metres for a pixel. */
+  scale: number;
+  unit: LengthUnit;
+  /** What stands under the cursor. */
+  reading: string;
+  /** What holds the place under the hand while somebody draws. */
+  held: Snapped['by'] | null;
+  /** How many times as large the ellipses are drawn; 0 without any. */
+  ellipseTimes: number;
+}) {
+  const { looks, toggle } = useLook();
+  const [choosing, setChoosing] = useState(false);
+  const look = looks[stage];
+  return (
+    <Flex
+      align="center"
+      gap="18px"
+      height="32px"
+      px="14px"
+      borderTop="1px solid"
+      borderColor="rule"
+      bg="paper"
+      fontSize="13px"
+      flexShrink="0"
+      minWidth="0"
+    >
+      {spatial ? (
+        <Box color="slate">drag turns, right drag moves, wheel nears</Box>
+      ) : (
+        <ScaleBar metresPerPixel={scale} unit={unit} />
+      )}
+      <Num color="slate" whiteSpace="nowrap" overflow="hidden">
+        {reading}
+      </Num>
+      {held && held !== 'free' ? <Aside whiteSpace="nowrap">held by {HELD_NAME[held]}</Aside> : null}
+      <Box flex="1" />
+      <Box position="relative">
+        {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}
+        <Act
+          look="quiet"
+          aria-expanded={choosing}
+          onClick={() => setChoosing(!choosing)}
+          onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}
+        >
+          drawn:{' '}
+          {LOOKS.filter((k) => look[k])
+            .map((k) => LOOK_NAME[k])
+            .slice(0, 3)
+            .join(' · ') || 'nothing'}
+          {LOOKS.filter((k) => look[k]).length > 3 ? ' …' : ''}
+        </Act>
+        {choosing ? (
+          <Box
+            position="absolute"
+            right="0"
+            bottom="32px"
+            zIndex="20"
+            bg="leaf"
+            border="1px solid"
+            borderColor="ink"
+            borderRadius="4px"
+            p="10px 14px"
+            width="190px"
+          >
+            {LOOKS.map((k) => (
+              <chakra.label key={k} display="flex" gap="8px" alignItems="center" height="28px">
+                <input type="checkbox" checked={look[k]} onChange={() => toggle(stage, k)} /> {LOOK_NAME[k]}
+              </chakra.label>
+            ))}
+          </Box>
+        ) : null}
+      </Box>
+    </Flex>
+  );
+}
