@@ -1,3 +1,4 @@
+export * from './inserts.ts';
 export * from './labels.ts';
 export * from './layers.ts';
 export * from './paper.ts';

@@ -140,7 +140,7 @@ function addLines(
 /** How a point is drawn. */
 export interface PointLook {
   layer: string;
-  /** Whether its layer is shown: its labels are on layers of their own. */
+  /** Whether its layer is shown, and no set that it belongs to is hidden; its labels are on layers of their own. */
   visible: boolean;
   control: boolean;
   items: readonly CodeItem[];
@@ -153,7 +153,7 @@ export interface PointLook {
   rotation: number;
 }
 
-/** How every point is drawn that is used; null where it is not, or belongs to a set that is hidden. */
+/** How every point is drawn that is used; null where it is not. */
 export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: number) => PointLook | null {
   const itemsOf = codeReader(doc);
   const look = layerLooks(doc);
@@ -165,7 +165,6 @@ export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: numb
     if (points.state[row] !== STATE.used) return null;
     // What a person named and hid or coloured comes last, as on the sheet.
     const named = sets.filter((s) => s.members[row] === 1);
-    if (named.some((s) => s.hidden)) return null;
     const intake = points.intake[row];
     const control = isControlIntake(doc, intake);
     const items = itemsOf(points.description(row), intake);
@@ -175,7 +174,7 @@ export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: numb
     const marked = code?.kind === 'point';
     return {
       layer,
-      visible: at.visible,
+      visible: at.visible && !named.some((s) => s.hidden),
       control,
       items,
       code,

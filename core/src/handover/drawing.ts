@@ -1,9 +1,8 @@
-import { indexCodes, strokesOf, type Ink } from '#core/codes';
+import { indexCodes } from '#core/codes';
 import { CONTOUR_LAYER, INDEX_CONTOUR_LAYER } from '#core/exchange';
-import { layerLooks, pointLooks, projectLabels, type LayerLook, type PointLook } from '#core/drawing';
-import { formatLength } from '#core/measure';
+import { insertsOf, LayerInks, layerLooks, pointLooks, projectLabels, type LayerLook } from '#core/drawing';
 import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
-import type { Drawing, DrawnInsert, DrawnLine, LandXmlContent, PointRow, SymbolBlock } from '#core/exchange';
+import type { Drawing, DrawnLine, LandXmlContent, PointRow } from '#core/exchange';
 import {
   CONTROL,
   GROUND,
@@ -13,18 +12,6 @@ import {
   type PointTable,
   type ProjectDocument,
 } from '#core/chain';
-
-/** Colour numbers of the drawing exchange format for our inks, chosen to be seen on dark and light screens. */
-const COLOUR_NUMBER: Record<Ink, number> = {
-  ink: 7,
-  slate: 8,
-  pole: 1,
-  pine: 94,
-  brass: 32,
-  lake: 150,
-  plum: 200,
-  moss: 74,
-};
 
 /** Which parts of a project go into a drawing. */
 export interface DrawingParts {
@@ -89,8 +76,12 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
     const at = lookOf(row);
     return at?.visible ? [{ row, at, colour: inks.colourOn(at.layer, at.ink) }] : [];
   });
-  const asSymbol = new Set<number>();
-  const symbols = parts.symbols ? symbolsOf(doc, points, rows, asSymbol) : { inserts: [], blocks: [] };
+  const { inserts, blocks, taken } = insertsOf(
+    doc,
+    parts.symbols
+      ? rows.map(({ row, at, colour }) => ({ number: points.number[row], x: points.x[row], y: points.y[row], z: points.z[row], look: at, colour })) // prettier-ignore
+      : [],
+  );
   const lines: DrawnLine[] = parts.lines
     ? surveyLines(doc, result).flatMap((line) => {
         const code = byCode.get(line.code);
@@ -118,7 +109,7 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   return {
     points: parts.points
       ? rows
-          .filter(({ row }) => !asSymbol.has(row))
+          .filter((_, i) => !taken.has(i))
           .map(({ row, at, colour }) => ({
             layer: at.layer,
             colour,
@@ -129,7 +120,8 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
           }))
       : [],
     lines,
-    ...symbols,
+    inserts,
+    blocks,
     texts,
     contours,
     surface: parts.surface ? result.grounds[0].surface : null,
@@ -139,61 +131,11 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   };
 }
 
-/** Colours of layers as they come to be used; whatever has another ink than its layer says so itself. */
-class LayerInks {
-  readonly colours: Record<string, number> = {};
-
-  constructor(private readonly look: (layer: string) => LayerLook) {}
-
-  /** The colour number of something on a layer; undefined where it is the layer's own. */
-  colourOn(layer: string, ink: Ink): number | undefined {
-    this.colours[layer] ??= COLOUR_NUMBER[this.look(layer).ink ?? ink];
-    const colour = COLOUR_NUMBER[ink];
-    return colour === this.colours[layer] ? undefined : colour;
-  }
-}
-
 /** Widths of layers; contours between the index contours are half as wide, as on paper. */
 function widthsOf(colours: Record<string, number>, look: (layer: string) => LayerLook): Record<string, number> {
   const widths = Object.fromEntries(Object.keys(colours).map((layer) => [layer, look(layer).width]));
   const contour = look(CONTOUR_LAYER).width;
   return { ...widths, [CONTOUR_LAYER]: contour / 2, [INDEX_CONTOUR_LAYER]: contour };
-}
-
-/** Points of codes that have a symbol, each with its attributes by name, number and elevation among them. */
-function symbolsOf(
-  doc: ProjectDocument,
-  points: PointTable,
-  rows: readonly { row: number; at: PointLook; colour: number | undefined }[],
-  taken: Set<number>,
-): { inserts: DrawnInsert[]; blocks: SymbolBlock[] } {
-  const blocks = new Map<string, SymbolBlock>();
-  const inserts: DrawnInsert[] = [];
-  const perMm = doc.settings.plotScale / 1000;
-  for (const { row, at, colour } of rows) {
-    const item = at.items.find((i) => i.known?.kind === 'point');
-    if (!item?.known) continue;
-    const { code, scale = 1, rotation = 0, attributes = [] } = item.known;
-    if (!blocks.has(code)) blocks.set(code, { name: code, strokes: strokesOf(item.known), attributes: ['number', 'elevation', ...attributes.map((a) => a.name)] }); // prettier-ignore
-    taken.add(row);
-    const z = points.z[row];
-    inserts.push({
-      block: code,
-      layer: at.layer,
-      colour,
-      x: points.x[row],
-      y: points.y[row],
-      z,
-      size: doc.drawing.symbolSize * scale * perMm,
-      rotation,
-      attributes: {
-        number: points.number[row],
-        elevation: Number.isNaN(z) ? '' : formatLength(z, doc.settings.unit, doc.settings.elevationDecimals).replace(/[\u2009\u202f]/g, ''), // prettier-ignore
-        ...Object.fromEntries(attributes.map((a) => [a.name, item.attributes[a.name] ?? ''])),
-      },
-    });
-  }
-  return { inserts, blocks: [...blocks.values()] };
 }
 
 export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: string, made: string): LandXmlContent {

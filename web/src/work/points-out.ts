@@ -1,14 +1,15 @@
 import { geographicAt, gridToGround, isPublished } from '#core/basis';
 import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
 import { bestOfEach, codeReader, CONTROL, STATE, type ProjectDocument, type SetPoints } from '#core/chain';
-import { layerOfPoint } from '#core/drawing';
+import { insertsOf, LayerInks, layerLooks, pointLooks, type PointLook } from '#core/drawing';
 import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
 import { naturally } from '#core/kernel';
-import type { LengthUnit } from '#core/measure';
+import { fromMetres, type LengthUnit } from '#core/measure';
 
 /** Which points go out, in what order, in whose words. */
 export interface OutSettings {
-  what: 'text' | 'drawing';
+  /** Text, or a drawing of points with texts beside them, of symbols, of texts alone. */
+  what: 'text' | 'drawing' | 'symbols' | 'texts';
   order: OutColumn[];
   separator: ',' | ';' | '\t' | ' ';
   decimals: number;
@@ -21,8 +22,6 @@ export interface OutSettings {
   sorted: boolean;
   /** Null: as the crew typed them. */
   words: LineWords | null;
-  /** Height of texts in a drawing, in its unit. */
-  letters: number;
 }
 
 /** The file's text, or its first rows where `most` is given, and how many points it has. */
@@ -60,9 +59,36 @@ export function pointsOut(
       count: list.length,
     };
   }
-  const drawn = out.map((p, i) => ({ layer: layerOfPoint(read(list[i].row), doc.intakes[points.intake[list[i].row]].target === CONTROL), x: p.x, y: p.y, z: p.z, label: [p.number, p.parts!.code].filter(Boolean).join(' ') })); // prettier-ignore
-  const text = writeDxf({ points: drawn, lines: [], contours: [], surface: null, colours: {} }, { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: s.letters }); // prettier-ignore
-  return { text, count: list.length };
+  const lookOf = pointLooks(doc, points);
+  const drawn = out.map((p, i) => ({ ...p, look: lookOf(list[i].row) }));
+  return { text: drawingOf(doc, drawn, s), count: list.length };
+}
+
+/** A drawing of points: with texts beside them, as symbols with attributes, or as texts alone; sizes as on paper. */
+function drawingOf(doc: ProjectDocument, points: (PointRow & { look: PointLook | null })[], s: OutSettings): string {
+  const inks = new LayerInks(layerLooks(doc));
+  const perMm = doc.settings.plotScale / 1000;
+  const height = doc.drawing.labels.number.size * perMm;
+  const placed = points.flatMap(
+    ({ number, x, y, z, parts, look }) =>
+    look ? [{ number, x, y, z, look, colour: inks.colourOn(look.layer, look.ink), label: [number, parts!.code].filter(Boolean).join(' ') }] : [], // prettier-ignore
+  );
+  const { inserts, blocks, taken } = insertsOf(doc, s.what === 'symbols' ? placed : []);
+  const rest = placed.filter((_, i) => !taken.has(i));
+  const texts = s.what === 'texts';
+  return writeDxf(
+    {
+      points: texts ? [] : rest.map(({ look, label, ...p }) => ({ ...p, layer: look.layer, label: s.what === 'drawing' ? label : '' })), // prettier-ignore
+      texts: texts ? rest.map(({ look, label, x, y, colour }) => ({ layer: look.layer, x, y, height, text: label, colour })) : [], // prettier-ignore
+      inserts,
+      blocks,
+      lines: [],
+      contours: [],
+      surface: null,
+      colours: inks.colours,
+    },
+    { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: fromMetres(height, s.unit) },
+  );
 }
 
 function rowOf(

@@ -46,7 +46,6 @@ export function PointsOut() {
     sorted: false,
     words: -1,
     ending: 'csv',
-    letters: 2,
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
   const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
@@ -74,9 +73,9 @@ export function PointsOut() {
   const base = `${state!.project.name}-points-r${tables!.revision}`;
   const save = async (): Promise<void> => {
     if (first.count === 0) return tell('No point is chosen, so nothing was written.');
-    if (s.what === 'drawing' && s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.'); // prettier-ignore
+    if (s.what !== 'text' && s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.'); // prettier-ignore
     const { text } = await written();
-    if (s.what === 'drawing') return saveText(`${base}.dxf`, text, 'image/vnd.dxf');
+    if (s.what !== 'text') return saveText(`${base}.dxf`, text, 'image/vnd.dxf');
     saveText(`${base}.${s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt'}`, text);
   };
   return (
@@ -131,6 +130,8 @@ export function PointsOut() {
             >
               <option value="text">text, a row a point</option>
               <option value="drawing">a drawing: points with their number and code as text</option>
+              <option value="symbols">a drawing: symbols with their attributes</option>
+              <option value="texts">a drawing: number and code as text alone</option>
             </Pick>
           </Two>
           {s.what === 'text' ? (
