@@ -472,8 +472,12 @@ export function Sheet({
             const at = place(e);
             press.current = { px: at.px, py: at.py };
           }}
-          onPointerMove={(e) => ready === 'yes' && setCursor(spatial ? null : place(e))}
-          onPointerLeave={() => setCursor(null)}
+          // While the sheet is dragged the same place stays under the hand: there is nothing to say anew.
+          onPointerMove={(e) => ready === 'yes' && !press.current && setCursor(spatial ? null : place(e))}
+          onPointerLeave={() => {
+            press.current = null;
+            setCursor(null);
+          }}
           onPointerUp={release}
         />
         <chakra.canvas
