@@ -120,8 +120,8 @@ const work = {
 
   /** 1 for every row that belongs to a set. */
   async members(source: PlotSource, document: ProjectDocument, set: PointSet): Promise<Uint8Array> {
-    const { table } = await contentOf(source);
-    const rows = membersOf(set, document, setPointsOf(table));
+    const { points } = await contentOf(source);
+    const rows = membersOf(set, document, points);
     return transfer(rows, [rows.buffer as ArrayBuffer]);
   },
 
@@ -133,10 +133,9 @@ const work = {
     settings: OutSettings,
     most?: number,
   ) {
-    const { table } = await contentOf(source);
-    const points = setPointsOf(table);
+    const { points } = await contentOf(source);
     const members = set ? membersOf(set, document, points) : null;
-    return pointsOut(document, { ...points, light: table.light }, members, settings, most);
+    return pointsOut(document, points, members, settings, most);
   },
 
   /** Two levels in one place, and pipes from chamber to chamber. */
