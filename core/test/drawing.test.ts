@@ -155,6 +155,7 @@ describe('a symbol of one’s own', () => {
     expect(refused('<svg><g></svg>')).toContain('well-formed');
     expect(refused(svg('<image href="http://x/y.png"/>'))).toContain('no shapes');
     expect(refused(svg('<path d="M0 0L"/>'))).toContain('path cannot be read');
+    expect(refused(svg('<g transform="scale(1e300)"><path transform="scale(1e300)" d="M0 0L1 1"/></g>'))).toContain('farther than numbers'); // prettier-ignore
     expect(refused(svg('<path d="M0 0L1 1"/>'.repeat(61)))).toContain('more than 60 shapes');
     expect(refused(svg(`<path d="M0 0${'L1 1'.repeat(3001)}"/>`))).toContain('corners');
     expect(refused('<g>'.repeat(50).replace('<g>', '<svg>'))).toContain('deeper');

@@ -126,6 +126,7 @@ class SymbolReader {
     if (typeof path === 'string') throw new Unreadable(`a path cannot be read: ${path}`);
     for (const course of coursesOf(path)) {
       if (course.places.length < 4) continue;
+      if (!course.places.every(Number.isFinite)) throw new Unreadable('a path leads farther than numbers go');
       this.vertices += course.places.length / 2;
       if (this.vertices > MOST_VERTICES) throw new Unreadable(`it has more than ${MOST_VERTICES} corners; simplify it`);
       if (this.courses.length >= MOST_STROKES) throw new Unreadable(`it has more than ${MOST_STROKES} shapes; simplify it`); // prettier-ignore
