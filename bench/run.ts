@@ -211,7 +211,7 @@ function reduction(): void {
     peer.push(b);
     peerPrecise.push(c);
   }
-  const ratio = (of: number[]): string => median(ours.map((a, i) => a / of[i])).toFixed(1);
+  const ratio = (of: number[]): string => median(ours.map((a, i) => a / of[i])).toFixed(2);
   console.log(
     `  ours ${ms(median(ours))}, coordinates alone ${ms(median(peer))}, ratio ${ratio(peer)}; with the precision of each point ${ms(median(peerPrecise))}, ratio ${ratio(peerPrecise)} (60 pairs after 40 to settle)`,
   );

@@ -44,47 +44,6 @@ const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
   return applied.document;
 };
 
-describe('shots in one face', () => {
-  it('are reduced as pointings in faces and rounds are, by whatever way they go', () => {
-    const control = [{ number: 'A', x: 1000, y: 2000, z: 50 }, { number: 'B', x: 1080, y: 2060, z: 52 }].map((c) => ({ ...c, sdPlan: 0.002, sdHeight: 0.003, from: 'control' as const })); // prettier-ignore
-    const shot = fc.record({
-      circle: fc.double({ min: 0, max: 359.9, noNaN: true }),
-      zenith: fc.double({ min: 50, max: 130, noNaN: true }),
-      dist: fc.double({ min: 0.5, max: 900, noNaN: true }),
-      th: fc.double({ min: 0, max: 3, noNaN: true }),
-      target: fc.constantFrom('', ' target=small'),
-    });
-    const head = ['book 1', 'unit m', 'angle deg', 'instrument I direction=3 zenith=4 distance=1 ppm=1.5 constant=0.002', 'target small constant=-0.0175', 'weather t=31 p=950 h=40', 'setup A hi=1.612 instrument=I', 'back B circle=10 zenith=89 dist=100 th=1.5']; // prettier-ignore
-    const reduced = (rows: string[]): ReturnType<typeof reduce>['points'] => {
-      const book = readBookText([...head, ...rows, 'end'].join('\n'))!;
-      expect(book.problems).toEqual([]);
-      return reduce(
-        [{ id: 'b', records: book.records, instruments: book.instruments, targets: book.targets }],
-        control,
-        () => 'used',
-        { ...PLAIN_SETTINGS, factor: 0.9996 },
-      ).points;
-    };
-    fc.assert(
-      fc.property(fc.array(shot, { minLength: 1, maxLength: 12 }), (shots) => {
-        const rows = shots.map((s, i) => `shot ${i + 1} circle=${s.circle.toFixed(5)} zenith=${s.zenith.toFixed(5)} dist=${s.dist.toFixed(4)} th=${s.th.toFixed(3)}${s.target}`); // prettier-ignore
-        const plain = reduced(rows);
-        // One target in both faces, with no error in them, and the setup's sightings are grouped before they are reduced.
-        const grouped = reduced([...rows, 'shot 99 circle=20 zenith=80 dist=30 th=1 face=1', 'shot 99 circle=200 zenith=280 dist=30 th=1 face=2']); // prettier-ignore
-        expect(plain.count).toBe(shots.length);
-        expect(grouped.count).toBe(shots.length + 1);
-        const by = new Map(grouped.list().map((p) => [p.number, p]));
-        for (const p of plain.list()) {
-          const q = by.get(p.number)!;
-          for (const field of ['x', 'y', 'z'] as const) expect(p[field]).toBeCloseTo(q[field], 9);
-          for (const field of ['sdPlan', 'sdHeight'] as const) expect(p[field]).toBeCloseTo(q[field], 6);
-        }
-      }),
-      { numRuns: 60 },
-    );
-  });
-});
-
 describe('corrections', () => {
   it('curvature and refraction are (1 − k) D² / 2R: 5.9 mm, 68 mm · …, at 300 m, 1 km, 5 km (textbook, k = 0.13)', () => {
     for (const d of [100, 1000, 5000]) {

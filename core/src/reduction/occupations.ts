@@ -4,7 +4,7 @@ import { airOf } from './measure.ts';
 import { faceOf } from './pointings.ts';
 import type { BookInput } from './types.ts';
 
-// The records of books sorted into setups: what each sighted, and which of its shots are more than a new point.
+// The records of books sorted into setups, and the numbers whose shots are more than a new point.
 
 export interface Occupation {
   book: BookInput;
@@ -14,19 +14,17 @@ export interface Occupation {
   setup: BookRecord;
   azimuths: Map<string, number>;
   air: Air | null;
-  /** Nothing in both faces and no rounds: every sighting stands for itself. */
+  /**
+   * Nothing in both faces and no rounds: every sighting stands for itself. A shot that does not say its face may
+   * still show otherwise by its zenith (`settleFaces`).
+   */
   plain: boolean;
-  sorted: boolean;
   /** Where its records end in the book: its shots of new points lie between, and are not listed apart. */
   end: number;
   /** How many sightings are shots. */
   shotCount: number;
-  /** Sightings that are more than a shot of a new point. */
+  /** Sightings that are no shots. */
   others: BookRecord[];
-  /** Shots that are among the others: they go to control. */
-  checks: Set<BookRecord> | null;
-  /** Shots of numbers that are stood on or oriented by somewhere; null where there are none. */
-  carries: Set<BookRecord> | null;
 }
 
 /** Records of one book, by what becomes of them. */
@@ -56,12 +54,15 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
     if (r.kind === 'sighting') {
       if (!current) continue;
       if (r.role === 'shot') current.shotCount++;
-      else current.others.push(r);
+      else {
+        current.others.push(r);
+        if (faceOf(r) === 2) current.plain = false;
+      }
       if (r.role === 'back') out.wanted.push(r.number);
       if (r.round !== 0 || r.face === 2) current.plain = false;
     } else if (r.kind === 'setup') {
       const index = first + out.occupations.length;
-      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), air, plain: true, sorted: false, end: records.length, shotCount: 0, others: [], checks: null, carries: null }; // prettier-ignore
+      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), air, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
       out.occupations.push(current);
       out.wanted.push(r.number);
     } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);
@@ -73,53 +74,34 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
   return out;
 }
 
-/** Numbers that are more than a new point, so that a shot costs one look at most. */
+/** Control, and numbers that are stood on or oriented by somewhere: a shot of one is more than a new point. */
 export class SpecialNumbers {
   private readonly kinds = new Map<string, 'control' | 'wanted'>();
-  /** 1 where one of them begins with the character, its code within a byte: most shots' numbers begin otherwise. */
-  private readonly begins = new Uint8Array(256);
+  /** 1 where one of them looks alike: most shots need no other look. */
+  private readonly looks = new Uint8Array(1024);
 
   add(numbers: Iterable<string>, kind: 'control' | 'wanted'): void {
     for (const number of numbers) {
       this.kinds.set(number, kind);
-      this.begins[number.charCodeAt(0) & 255] = 1;
+      this.looks[lookOf(number)] = 1;
     }
   }
 
   kindOf(number: string): 'control' | 'wanted' | undefined {
-    return this.begins[number.charCodeAt(0) & 255] === 0 ? undefined : this.kinds.get(number);
+    return this.looks[lookOf(number)] === 0 ? undefined : this.kinds.get(number);
   }
 }
 
-/** Shots of control are checks; shots of what is stood on somewhere are carried forward. */
-export function sortShots(o: Occupation, special: SpecialNumbers): void {
-  if (o.sorted) return;
-  o.sorted = true;
-  const { records } = o.book;
-  for (let i = o.at + 1; i < o.end; i++) {
-    const r = records[i];
-    if (!isSighting(r)) continue;
-    if (faceOf(r) === 2) o.plain = false;
-    if (r.role !== 'shot') continue;
-    const what = special.kindOf(r.number);
-    if (what === undefined) continue;
-    if (what === 'control') (o.checks ??= new Set()).add(r);
-    else (o.carries ??= new Set()).add(r);
-  }
-  const { checks } = o;
-  if (checks) o.others = sightingsOf(o).filter((r) => r.role !== 'shot' || checks.has(r));
+/** First and last character and length in one number below 1,024. */
+const lookOf = (s: string): number => (s.charCodeAt(0) * 37 + s.charCodeAt(s.length - 1) * 7 + s.length) & 1023;
+
+export const isSighting = (r: BookRecord): boolean => r.kind === 'sighting' && !r.deleted;
+
+/** Looks at every zenith for a face that was not said. */
+export function settleFaces(o: Occupation): void {
+  o.plain &&= sightingsOf(o).every((r) => faceOf(r) === 1);
 }
-
-const isSighting = (r: BookRecord): boolean => r.kind === 'sighting' && !r.deleted;
-
-/** Whether a record of a setup is a shot of a new point. */
-export const isShot = (r: BookRecord, checks: ReadonlySet<BookRecord> | null): boolean =>
-  r.role === 'shot' && isSighting(r) && !checks?.has(r);
 
 /** Every sighting of a setup, in the order observed. */
 export const sightingsOf = ({ book, at, end }: Occupation): BookRecord[] =>
   book.records.slice(at + 1, end).filter(isSighting);
-
-/** Shots of new points from a setup, in the order observed. */
-export const shotsOf = ({ book, at, end, checks }: Occupation): BookRecord[] =>
-  book.records.slice(at + 1, end).filter((r) => isShot(r, checks));

@@ -12,13 +12,13 @@ import {
   type Setting,
 } from './measure.ts';
 import { elevationOf, levelling, trustedHeights, type Levelled, type Levelling } from './levelling.ts';
-import { gather, shotsOf, sightingsOf, sortShots, SpecialNumbers, type Occupation } from './occupations.ts';
+import { gather, settleFaces, sightingsOf, SpecialNumbers, type Occupation } from './occupations.ts';
 import { check, orient } from './orient.ts';
 import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
 import { resect } from './resection.ts';
-import { reduceShots } from './shots.ts';
+import { reduceShots, type Shots } from './shots.ts';
 import type {
   BookInput,
   Decision,
@@ -227,9 +227,8 @@ class Work {
     };
   }
 
-  /** Pointings of a setup; of a plain one only those to known points, its shots being reduced one by one. */
+  /** Pointings of a setup; of a plain one without its shots, which are reduced one by one. */
   private measured(o: Occupation, setting = this.settingOf(o)): { list: Measured[]; setup: SetupResult } {
-    sortShots(o, this.special);
     const errors = o.plain ? NO_ERRORS : faceErrors(sightingsOf(o));
     const grouped = o.plain ? o.others.map((r) => pointingOf([r], errors)) : pointingsOf(sightingsOf(o), errors);
     const list = grouped.map((p) => measure(p, setting));
@@ -256,6 +255,7 @@ class Work {
   }
 
   private fail(o: Occupation, kind: ReductionNote['kind'], text: string): void {
+    settleFaces(o);
     const { setup } = this.measured(o);
     this.results.set(o, { ...setup, failed: text });
     this.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], text);
@@ -263,6 +263,7 @@ class Work {
 
   /** A station that nobody knows, found from known points that it sights. */
   private standFree(o: Occupation): boolean {
+    settleFaces(o);
     const sights = this.measured(o).list.flatMap((m) => {
       const target = this.known.get(m.pointing.number);
       if (!target || m.pointing.role === 'shot' || Number.isNaN(m.pointing.circle)) return [];
@@ -278,11 +279,10 @@ class Work {
 
   /** Reduces a setup, or takes it as it was reduced before when nothing that it rests on is another. */
   private occupy(o: Occupation): void {
-    sortShots(o, this.special);
     const { memory } = this;
     if (!memory) return this.reduceSetup(o);
-    const records = [o.setup, ...o.others, ...shotsOf(o)];
-    const rests = this.restsOf(o);
+    const records = [o.setup, ...sightingsOf(o)];
+    const rests = this.restsOf(o, records);
     const key = `${this.adjusted.size ? 'adjusted' : 'carried'} ${o.book.id} ${o.setup.row}`;
     const kept = memory.find(key, records, rests);
     if (kept) return this.take(o, kept);
@@ -301,10 +301,13 @@ class Work {
   }
 
   /** Everything but its own records that a setup rests on. */
-  private restsOf(o: Occupation): string {
+  private restsOf(o: Occupation, records: readonly BookRecord[]): string {
     const setting = this.settingOf(o);
     const others = o.others.map((r) => [this.known.get(r.number) ?? null, this.decisionOf(o.book.id, r.row) ?? null]);
-    const carries = o.carries && [...o.carries].map((r) => [r.row, this.known.has(r.number)]);
+    const special = records.flatMap((r) => {
+      const kind = this.special.kindOf(r.number);
+      return kind === undefined ? [] : [[r.row, kind, kind === 'control' ? this.known.get(r.number) : this.known.has(r.number)]]; // prettier-ignore
+    });
     // What every setup rests on alike is put into words once.
     this.alike ??= JSON.stringify([this.settings, [...this.levelled], [...this.adjusted]]);
     return JSON.stringify([
@@ -314,8 +317,7 @@ class Work {
       [...o.azimuths],
       this.decisionOf(o.book.id, o.setup.row) ?? null,
       others,
-      carries,
-      o.others.map((r) => this.special.kindOf(r.number) ?? ''),
+      special,
     ]);
   }
 
@@ -349,6 +351,7 @@ class Work {
     );
     setup.backsights = oriented.backsights;
     if (Number.isNaN(oriented.orientation)) {
+      if (this.turnsOutInBothFaces(o)) return this.reduceSetup(o);
       setup.failed = backs.length
         ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
         : 'it has no backsight';
@@ -359,12 +362,22 @@ class Work {
     setup.orientation = oriented.orientation;
     setup.sdOrientation = oriented.sd;
     setup.waits = this.waitsFor(o, setup);
+    const from = this.points.count;
+    const shots = o.plain ? reduceShots(o, setup, station, setting, this.points, this.special) : null;
+    if (o.plain && !shots && this.turnsOutInBothFaces(o)) return this.reduceSetup(o);
     this.watchSpreads(o, list);
     for (const m of list)
       if (m.pointing.role !== 'shot' || this.special.kindOf(m.pointing.number) !== undefined)
         this.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
     for (const m of list) if (m.pointing.role !== 'back') this.sight(o, m, setup, station);
-    if (o.plain) this.shots(o, setup, station, setting);
+    if (shots) this.follow(o, shots, from, setup, setting);
+  }
+
+  /** Whether a setup that looked plain has a shot in face 2 without saying so: faces are then brought together. */
+  private turnsOutInBothFaces(o: Occupation): boolean {
+    const looked = o.plain;
+    settleFaces(o);
+    return looked && !o.plain;
   }
 
   private waitsFor(o: Occupation, setup: SetupResult): string | null {
@@ -411,24 +424,29 @@ class Work {
     });
   }
 
-  /** Shots of a setup in one face and no rounds, straight from their readings. */
-  private shots(o: Occupation, setup: SetupResult, station: Known, setting: Setting): void {
-    const from = this.points.count;
-    setup.shots += reduceShots(o, setup, station, setting, this.points, {
-      refused: (r) => {
-        const problem = readingProblem(r)!;
-        this.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
-      },
-      flat: (r) => this.flat(o, r, r.number, r.height, station),
-      carried: (r, i) => {
-        measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
-        this.remember(o, r.row, r.number, r.circle, numbers);
-        this.takeAndCarry(r.number, i, setup);
-      },
-    });
+  /** What is to be said and done of shots that were reduced in one loop, the first of their points at `from`. */
+  private follow(o: Occupation, shots: Shots, from: number, setup: SetupResult, setting: Setting): void {
+    const station = setup.station!;
+    setup.shots += shots.given;
+    for (const r of shots.refused) {
+      const problem = readingProblem(r)!;
+      this.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
+    }
+    for (const r of shots.checks) {
+      const m = measure(pointingOf([r], NO_ERRORS), setting);
+      this.remember(o, r.row, r.number, r.circle, m);
+      this.sight(o, m, setup, station);
+    }
+    setup.checks.sort((a, b) => a.row - b.row);
+    for (const { shot: r, at } of shots.carried) {
+      measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
+      this.remember(o, r.row, r.number, r.circle, numbers);
+      this.takeAndCarry(r.number, at, setup);
+    }
+    for (const r of shots.flat) this.flat(o, r, r.number, r.height, station);
     if (this.levelled.size === 0) return;
-    const { number, count } = this.points;
-    for (let i = from; i < count; i++) if (!this.adjusted.has(number[i])) this.takeLevelled(i, number[i]);
+    const { number } = this.points;
+    for (let i = from; i < from + shots.given; i++) if (!this.adjusted.has(number[i])) this.takeLevelled(i, number[i]);
   }
 
   /** Any other pointing to a new point: the mean of faces and rounds. */
@@ -454,7 +472,7 @@ class Work {
     p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
-    if (o.carries?.has(record)) this.takeAndCarry(number, i, setup);
+    if (this.special.kindOf(number) === 'wanted') this.takeAndCarry(number, i, setup);
     else this.takeLevelled(i, number);
     if (Number.isNaN(rise)) this.flat(o, record, number, pointing.height, station);
   }

@@ -2,7 +2,8 @@ import { sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
 import { EARTH_RADIUS, reduceSlopeInto } from './corrections.ts';
 import { constantOf, distanceVariance, readingProblem, riseVariance, type Setting } from './measure.ts';
-import { isShot, type Occupation } from './occupations.ts';
+import { isSighting, type Occupation, type SpecialNumbers } from './occupations.ts';
+import { faceOf } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
 import type { Known, SetupResult } from './types.ts';
 
@@ -10,20 +11,24 @@ const sight: SinCos = { sin: 0, cos: 0 };
 const direction: SinCos = { sin: 0, cos: 0 };
 const level = { horizontal: 0, rise: 0 };
 
-/** What is said of shots that are more, or less, than a new point. */
-export interface ShotWatch {
-  /** Its readings give no place. */
-  refused(shot: BookRecord): void;
-  /** A place without an elevation: a height is missing. */
-  flat(shot: BookRecord): void;
-  /** One of those that are carried forward, now the point at an index. */
-  carried(shot: BookRecord, at: number): void;
+/** What became of the shots of a setup, and which of them are more, or less, than a new point. */
+export interface Shots {
+  /** How many gave a point. */
+  given: number;
+  /** Their readings give no place. */
+  refused: BookRecord[];
+  /** Places without an elevation: a height is missing. */
+  flat: BookRecord[];
+  /** They go to control, and give no point. */
+  checks: BookRecord[];
+  /** Of numbers that are stood on or oriented by somewhere, and the points that they gave. */
+  carried: { shot: BookRecord; at: number }[];
 }
 
 /**
  * Shots of new points from an oriented setup, in one face and without rounds, written behind the points there are.
  * One loop with all that holds for the whole setup taken out of it, since books are long and this is what they hold;
- * the formulas are those of other pointings (measure.ts). Returns how many gave a point.
+ * the formulas are those of other pointings (measure.ts). Null, and nothing written, when one of them is in face 2.
  */
 export function reduceShots(
   o: Occupation,
@@ -31,10 +36,9 @@ export function reduceShots(
   station: Known,
   setting: Setting,
   points: ReducedPoints,
-  watch: ShotWatch,
-): number {
+  special: SpecialNumbers,
+): Shots | null {
   const { records } = o.book;
-  const { checks, carries } = o;
   const { instrument, height, factor, refraction } = setting;
   const { orientation } = setup;
   const scale = 1 + setting.ppm * 1e-6;
@@ -47,14 +51,22 @@ export function reduceShots(
   const { x: east, y: north, z: mark } = station;
   const { zenith: sdZenith } = instrument;
   const first = points.count;
+  const out: Shots = { given: 0, refused: [], flat: [], checks: [], carried: [] };
   let i = first;
   let target = setting.target;
   let constant = constantOf(target, setting);
   for (let at = o.at + 1; at < o.end; at++) {
     const r = records[at];
-    if (!isShot(r, checks)) continue;
+    if (r.role !== 'shot' || !isSighting(r)) continue;
+    const what = special.kindOf(r.number);
+    if (what === 'control') {
+      if (faceOf(r) === 2) return null;
+      out.checks.push(r);
+      continue;
+    }
     if (readingProblem(r)) {
-      watch.refused(r);
+      if (faceOf(r) === 2) return null;
+      out.refused.push(r);
       continue;
     }
     const named = r.target === '' ? setting.target : r.target;
@@ -82,13 +94,14 @@ export function reduceShots(
     sdHeight[i] = Math.sqrt(stationHeight + riseVariance(varSlope, aslant, sz, cz));
     number[i] = r.number;
     code[i] = r.code;
-    if (carries !== null && carries.has(r)) watch.carried(r, i);
-    if (Number.isNaN(rise)) watch.flat(r);
+    if (what !== undefined) out.carried.push({ shot: r, at: i });
+    if (Number.isNaN(rise)) out.flat.push(r);
     i++;
   }
   points.count = i;
   points.book.fill(o.bookIndex, first, i);
   points.setup.fill(o.index, first, i);
   points.waits.fill(setup.waits === null ? 0 : 1, first, i);
-  return i - first;
+  out.given = i - first;
+  return out;
 }
