@@ -1,5 +1,5 @@
 import { basename, extname } from 'node:path';
-import type { Book } from '#core/book';
+import { fileRowOf, type Book } from '#core/book';
 import {
   CONTROL,
   makePoints,
@@ -108,7 +108,7 @@ export function reduce(files: string[], options: Options): Outcome {
     })),
     setups: setups.map((s) => ({
       book: s.book,
-      row: s.row,
+      row: fileRowOf(s.row),
       station: s.number,
       from: s.station?.from ?? null,
       x: s.station ? s.station.x : null,
@@ -143,7 +143,7 @@ export function reduce(files: string[], options: Options): Outcome {
   };
   const said = setups.map(
     (s) =>
-      `  ${s.number} (row ${s.row}): ${s.failed ? `not reduced: ${s.failed}` : s.waits ? `waits: ${s.waits}` : `${s.shots} shots`}`,
+      `  ${s.number} (row ${fileRowOf(s.row)}): ${s.failed ? `not reduced: ${s.failed}` : s.waits ? `waits: ${s.waits}` : `${s.shots} shots`}`,
   );
   return {
     json,

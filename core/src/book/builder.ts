@@ -49,6 +49,7 @@ export class BookBuilder {
   private inSetup = false;
   private spoilt = false;
   private row = 0;
+  private half = 0;
   private line = '';
 
   get complete(): boolean {
@@ -60,6 +61,18 @@ export class BookBuilder {
     this.row = row;
     this.spoilt = false;
     this.line = line;
+  }
+
+  /** What `work` records shares the current row with what it is named by, and stands half a row before it. */
+  before(work: () => void): void {
+    this.half = 0.5;
+    work();
+    this.half = 0;
+    this.spoilt = false;
+  }
+
+  private get ownRow(): number {
+    return this.row - this.half;
   }
 
   done(rows: number): Book {
@@ -102,10 +115,10 @@ export class BookBuilder {
         this.book.targets.push({ name: words[0] ?? '', constant: this.length(parts, 'constant', 0) });
         return;
       case 'remark':
-        return this.push({ ...emptyRecord('remark', this.row), text: parts.rest.slice(0, 2000), deleted });
+        return this.push({ ...emptyRecord('remark', this.ownRow), text: parts.rest.slice(0, 2000), deleted });
       case 'weather': {
         const weather = {
-          ...emptyRecord('weather', this.row),
+          ...emptyRecord('weather', this.ownRow),
           temperature: this.number(parts, 't', -60, 70),
           pressure: this.number(parts, 'p', 400, 1200),
           humidity: this.number(parts, 'h', 0, 100),
@@ -194,7 +207,7 @@ export class BookBuilder {
       return;
     }
     const record = {
-      ...emptyRecord(kind, this.row),
+      ...emptyRecord(kind, this.ownRow),
       number: number.slice(0, 200),
       code: (parts.keys.get('code') ?? '').slice(0, 2000),
       time: (parts.keys.get('time') ?? '').slice(0, 40),
@@ -209,7 +222,7 @@ export class BookBuilder {
   /** A setup that could not be read keeps its place without its height: what follows is not seen from the one before. */
   holdPlace(number: string): void {
     this.inSetup = true;
-    this.push({ ...emptyRecord('setup', this.row), number });
+    this.push({ ...emptyRecord('setup', this.ownRow), number });
   }
 
   /** `role` is a word of the program, not the file's own letters: the one compares at once, the others letter by letter. */

@@ -153,7 +153,8 @@ class LayoutReader {
     const station = values.get('station');
     if (station !== undefined) {
       const hi = keys.get('hi');
-      if (this.setup !== `${station} ${hi ?? ''}`) this.occupy(station, new Map(hi === undefined ? [] : [['hi', hi]]));
+      if (this.setup !== `${station} ${hi ?? ''}`)
+        this.builder.before(() => this.occupy(station, new Map(hi === undefined ? [] : [['hi', hi]])));
       keys.delete('hi');
     }
     if (!keys.has('th') && this.targetHeight) keys.set('th', this.targetHeight);

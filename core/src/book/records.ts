@@ -27,7 +27,10 @@ export interface GnssQuality {
 /** One entry of a field book, in the order observed. Metres and radians; NaN and '' where nothing was said. */
 export interface BookRecord {
   kind: RecordKind;
-  /** Row in the received file, from 1. */
+  /**
+   * Row in the received file, from 1, and its own alone: changes and decisions know a record by it. A setup that a
+   * table only names in the row of its first sighting stands half a row before it (`fileRowOf`).
+   */
   row: number;
   /** Deleted in the field: kept, marked, not computed with. */
   deleted: boolean;
@@ -113,6 +116,9 @@ export const PLAIN_INSTRUMENT: Instrument = {
   constant: 0,
   wavelength: 0.658,
 };
+
+/** A record's row as the file counts it. */
+export const fileRowOf = (row: number): number => Math.ceil(row);
 
 export const emptyRecord = (kind: RecordKind, row: number): BookRecord => ({
   kind,

@@ -1,5 +1,5 @@
 import { stringColumn, stringsOf, type Columns, type StringColumn } from '#core/kernel';
-import { RECORD_KINDS, ROLES, type Book, type BookRecord, type GnssQuality } from '#core/book';
+import { emptyRecord, RECORD_KINDS, ROLES, type Book, type BookRecord, type GnssQuality } from '#core/book';
 
 const LENGTHS = [
   'height',
@@ -20,7 +20,7 @@ export function bookColumns(book: Book): Columns {
   const { records, ...head } = book;
   const columns: Columns = {
     'book.head': stringColumn([JSON.stringify(head)]),
-    'book.row': Uint32Array.from(records, (r) => r.row),
+    'book.row': Float64Array.from(records, (r) => r.row),
     'book.kind': Uint8Array.from(records, (r) => RECORD_KINDS.indexOf(r.kind)),
     'book.role': Uint8Array.from(records, (r) => ROLES.indexOf(r.role)),
     'book.face': Uint8Array.from(records, (r) => r.face),
@@ -41,17 +41,15 @@ export function bookOfColumns(c: Columns): Book | undefined {
   const lengths = LENGTHS.map((f) => [f, c[`book.${f}`] as Float64Array] as const);
   const texts = TEXTS.map((f) => [f, text(f)] as const);
   const gnss = text('gnss');
-  const rows = c['book.row'] as Uint32Array;
+  const rows = c['book.row'] as Float64Array;
   const records = Array.from(rows, (row, i): BookRecord => {
-    const record = {
-      kind: RECORD_KINDS[(c['book.kind'] as Uint8Array)[i]],
-      row,
-      deleted: (c['book.deleted'] as Uint8Array)[i] === 1,
-      role: ROLES[(c['book.role'] as Uint8Array)[i]],
-      face: (c['book.face'] as Uint8Array)[i],
-      round: (c['book.round'] as Uint32Array)[i],
-      gnss: gnss[i] ? readQuality(gnss[i]) : null,
-    } as BookRecord;
+    // All records are made alike, so that the loops over them find every field in one place.
+    const record = emptyRecord(RECORD_KINDS[(c['book.kind'] as Uint8Array)[i]], row);
+    record.deleted = (c['book.deleted'] as Uint8Array)[i] === 1;
+    record.role = ROLES[(c['book.role'] as Uint8Array)[i]];
+    record.face = (c['book.face'] as Uint8Array)[i];
+    record.round = (c['book.round'] as Uint32Array)[i];
+    record.gnss = gnss[i] ? readQuality(gnss[i]) : null;
     for (const [field, values] of lengths) record[field] = values[i];
     for (const [field, values] of texts) record[field] = values[i];
     return record;

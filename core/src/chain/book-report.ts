@@ -1,3 +1,4 @@
+import { fileRowOf } from '#core/book';
 import type { Traverse } from '#core/adjustment';
 import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { LevelRun, SetupResult } from '#core/reduction';
@@ -136,7 +137,7 @@ export function bookReport(
     rows.push({
       kind: 'edit',
       cells: [
-        `row ${key.slice(key.lastIndexOf(':') + 1)} of ${intake.fileName}`,
+        `row ${fileRowOf(Number(key.slice(key.lastIndexOf(':') + 1)))} of ${intake.fileName}`,
         'changed by hand',
         Object.keys(edit).join(', '),
         '',
@@ -206,7 +207,7 @@ export function bookReport(
       kind: 'setup',
       cells: [
         setup.number,
-        `setup, row ${setup.row} of ${names.get(setup.book) ?? setup.book}`,
+        `setup, row ${fileRowOf(setup.row)} of ${names.get(setup.book) ?? setup.book}`,
         `instrument height ${length(setup.height)} ${sign}`,
         what,
         '',

@@ -1,4 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
+import { fileRowOf } from '#core/book';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num, Pick } from '../frame/controls.tsx';
@@ -40,7 +41,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
       <Section>
         <Aside>made of</Aside>
         <Box>
-          row {row} of {state!.document.intakes.find((i) => i.id === intake)?.fileName}
+          row {fileRowOf(row)} of {state!.document.intakes.find((i) => i.id === intake)?.fileName}
         </Box>
         {v.edited.length ? <Box color="brass">changed by hand: {v.edited.join(', ')}</Box> : null}
         <History pointKey={key} revision={state!.revision} />

@@ -7,7 +7,7 @@ import { LazyText } from './columns.ts';
 export interface BookColumns {
   head: Omit<Book, 'records'>;
   count: number;
-  row: Uint32Array;
+  row: Float64Array;
   kind: (i: number) => BookRecord['kind'];
   role: (i: number) => BookRecord['role'];
   face: Uint8Array;
@@ -41,7 +41,7 @@ export function bookColumnsOf(block: Uint8Array): BookColumns | null {
   const f64 = (field: string): Float64Array => c[`book.${field}`] as Float64Array;
   const kinds = c['book.kind'] as Uint8Array;
   const roles = c['book.role'] as Uint8Array;
-  const row = c['book.row'] as Uint32Array;
+  const row = c['book.row'] as Float64Array;
   const setup = new Int32Array(row.length);
   const isSetup = RECORD_KINDS.indexOf('setup');
   let current = -1;

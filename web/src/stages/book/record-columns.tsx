@@ -1,5 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo } from 'react';
+import { fileRowOf } from '#core/book';
 import { rowsByRecord } from '#core/chain';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
@@ -262,7 +263,7 @@ export function useRecordColumns(
       width: '50px',
       numeric: true,
       sortable: true,
-      text: body((i) => String(items[i].book.row[items[i].at]), ''),
+      text: body((i) => String(fileRowOf(items[i].book.row[items[i].at])), ''),
       value: body((i) => items[i].book.row[items[i].at], NaN),
     },
     {
