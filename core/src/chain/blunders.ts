@@ -2,7 +2,8 @@ import { difference, distance, sin } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { BookRecord } from '#core/book';
 import { bearingTo, type Compared, type Known, type Reduction, type SetupResult } from '#core/reduction';
-import { shotsOf, type BookAt } from './books.ts';
+import { recordIn, recordsOfSetup, runOfHeight, targetHeightsOf } from './book-index.ts';
+import type { BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
 import type { PointTable } from './points.ts';
@@ -84,7 +85,7 @@ function wrongBacksight(doc: ProjectDocument, setup: SetupResult, reduction: Red
     fits.sort((p, q) => q.score - p.score);
     if (fits.length === 0 || (fits[1] && fits[1].score === fits[0].score)) continue;
     const { known } = fits[0];
-    const rows = shotsOf(b.records, setup.row).filter((r) => r.role === 'back' && r.number === back.number);
+    const rows = recordsOfSetup(b.records, setup.row).filter((r) => r.role === 'back' && r.number === back.number);
     return {
       kind: 'backsight-wrong',
       text: `the backsight called ${back.number} is ${lengthText(doc, Math.abs(back.distanceDifference))} off in distance; ${known.number} lies where it was measured${setup.checks.length ? ' and makes the checks agree' : ''}. Was ${known.number} sighted?`,
@@ -110,7 +111,7 @@ function wrongBacksight(doc: ProjectDocument, setup: SetupResult, reduction: Red
 function wrongStation(doc: ProjectDocument, setup: SetupResult, reduction: Reduction, b: BookAt): Blunder | null {
   const { checkPlan } = doc.settings;
   // Horizontal distances of sighted known points, however the setup was oriented.
-  const sighted = shotsOf(b.records, setup.row).flatMap((r) => {
+  const sighted = recordsOfSetup(b.records, setup.row).flatMap((r) => {
     const target = reduction.known.get(r.number);
     if (!target || Number.isNaN(r.distance + r.zenith)) return [];
     return [{ target, flat: flatOf(r) }];
@@ -147,7 +148,7 @@ function targetHeight(doc: ProjectDocument, seen: Compared[], b: BookAt): Blunde
   const { checkPlan, checkHeight } = doc.settings;
   for (const c of seen) {
     if (c.within || c.off > checkPlan || !(Math.abs(c.heightDifference) > checkHeight)) continue;
-    const record = b.records.find((r) => r.row === c.row)!;
+    const record = recordIn(b.records, c.row)!;
     const meant = otherHeight(b.records, record, record.height + c.heightDifference, checkHeight / 2);
     if (meant === null) continue;
     return {
@@ -169,10 +170,10 @@ export function otherHeight(
   within: number,
 ): number | null {
   let best: number | null = null;
-  for (const r of records) {
-    if (r.kind !== 'sighting' || Number.isNaN(r.height) || r.height === record.height) continue;
-    const off = Math.abs(r.height - wanted);
-    if (off <= within && off < Math.abs((best ?? Infinity) - wanted)) best = r.height;
+  for (const height of targetHeightsOf(records)) {
+    if (height === record.height) continue;
+    const off = Math.abs(height - wanted);
+    if (off <= within && off < Math.abs((best ?? Infinity) - wanted)) best = height;
   }
   return best;
 }
@@ -189,25 +190,23 @@ export function shotHeightRemedies(
   books: ReadonlyMap<string, BookAt>,
 ): Remedy[] {
   const b = books.get(doc.intakes[points.intake[row]].id);
-  const record = b?.records.find((r) => r.row === points.fileRow[row]);
+  const record = b && recordIn(b.records, points.fileRow[row]);
   if (!b || !record || record.kind !== 'sighting' || Number.isNaN(record.height)) return [];
   const meant = otherHeight(b.records, record, record.height + off, Math.abs(off) / 4);
   return meant === null ? [] : heightRemedies(doc, b, record, meant);
 }
 
+/** A height that holds for more is no slip of one run. */
+const LONGEST_RUN = 200;
+
 /** The one record, or the run of records around it that carry the same height. */
 export function heightRemedies(doc: ProjectDocument, b: BookAt, record: BookRecord, meant: number): Remedy[] {
-  const sightings = b.records.filter((r) => r.kind === 'sighting' && !r.deleted);
-  const at = sightings.findIndex((r) => r.row === record.row);
-  let [from, to] = [at, at];
-  while (from > 0 && sightings[from - 1].height === record.height) from--;
-  while (to + 1 < sightings.length && sightings[to + 1].height === record.height) to++;
-  const run = sightings.slice(from, to + 1);
+  const run = runOfHeight(b.records, record, LONGEST_RUN + 1);
   const text = lengthText(doc, meant);
   const out: Remedy[] = [
     { label: `Target height ${text}`, change: editOne(`${b.id}:${record.row}`, { height: meant }) },
   ];
-  if (run.length > 1 && run.length <= 200)
+  if (run.length > 1 && run.length <= LONGEST_RUN)
     out.push({
       label: `${text} for its run of ${run.length}`,
       change: {

@@ -1,9 +1,10 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import type { BookRecord } from '#core/book';
+import { fileRowOf, type BookRecord } from '#core/book';
 import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
 import { decideRemedies, findBlunder } from './blunders.ts';
 import { queryTraverses } from './closure-queries.ts';
-import { rowsByRecord, shotsOf, type BookAt, type ReducedBooks } from './books.ts';
+import { recordIn, recordsOfSetup } from './book-index.ts';
+import { rowsByRecord, type BookAt, type ReducedBooks } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import type { PointTable } from './points.ts';
@@ -117,8 +118,8 @@ const placeOf = (setup: SetupResult): { x: number; y: number } | null =>
   setup.station ? { x: setup.station.x, y: setup.station.y } : null;
 
 function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction, b: BookAt): Draft[] {
-  const rows = shotsOf(b.records, setup.row).map((r) => r.row);
-  const where = `Setup at ${setup.number} (row ${setup.row} of ${b.name})`;
+  const rows = recordsOfSetup(b.records, setup.row).map((r) => r.row);
+  const where = `Setup at ${setup.number} (row ${fileRowOf(setup.row)} of ${b.name})`;
   const blunder = findBlunder(doc, setup, reduction, b);
   if (setup.failed)
     return [
@@ -220,7 +221,7 @@ const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
 function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | null {
   const kind = NOTE_KIND[note.kind];
   // Setups that fail say so themselves.
-  if (!kind || b.records.some((r) => r.row === note.row && r.kind === 'setup')) return null;
+  if (!kind || recordIn(b.records, note.row)?.kind === 'setup') return null;
   const { unit } = doc.settings;
   const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
   const [a, c] = note.values;
@@ -240,7 +241,7 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
     key: `${kind}:${b.id}:${note.row}`,
     kind,
     weight: LOOK.has(note.kind) ? 'look' : 'note',
-    text: `${what}${by}, row ${note.row} of ${b.name}.${stays}`,
+    text: `${what}${by}, row ${fileRowOf(note.row)} of ${b.name}.${stays}`,
     evidence: [note.text, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
     place: null,
     rows: note.rows,
@@ -254,7 +255,7 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
 /** The other face for every reading of the pointing that says one. */
 function faceRemedies(note: ReductionNote, b: BookAt): Remedy[] {
   if (note.kind !== 'face-wrong') return [];
-  const edits = b.records.filter((r) => note.rows.includes(r.row) && r.face !== 0);
+  const edits = note.rows.flatMap((row) => recordIn(b.records, row) ?? []).filter((r) => r.face !== 0);
   if (edits.length === 0) return [];
   return [
     {

@@ -244,12 +244,3 @@ export function rowsByRecord(
   }
   return rows;
 }
-
-/** The sightings of the setup in a row. */
-export function shotsOf(records: readonly BookRecord[], row: number): BookRecord[] {
-  const from = records.findIndex((r) => r.row === row && r.kind === 'setup');
-  const out: BookRecord[] = [];
-  for (let i = from + 1; i > 0 && i < records.length && records[i].kind !== 'setup'; i++)
-    if (records[i].kind === 'sighting' && !records[i].deleted) out.push(records[i]);
-  return out;
-}

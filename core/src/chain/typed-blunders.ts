@@ -1,8 +1,9 @@
 import { difference, distance } from '#core/kernel';
 import { formatAngle } from '#core/measure';
-import type { BookRecord } from '#core/book';
+import { fileRowOf } from '#core/book';
 import { resect, type Reduction, type SetupResult } from '#core/reduction';
 import { lengthText, type Blunder } from './blunders.ts';
+import { recordsOfSetup } from './book-index.ts';
 import type { BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
@@ -20,7 +21,7 @@ export function typedAzimuth(
   b: BookAt,
 ): Blunder | null {
   const used = setup.backsights.filter((c) => c.state === 'used');
-  const typed = azimuthsOf(b.records, setup.row).filter((r) => used.some((c) => c.number === r.number));
+  const typed = recordsOfSetup(b.records, setup.row, 'azimuth').filter((r) => used.some((c) => c.number === r.number));
   const seen = [...setup.checks, ...setup.backsights].filter((c) => c.distance > 0 && reduction.known.has(c.number));
   const off = seen.filter((c) => !c.within);
   if (typed.length === 0 || off.length === 0 || off.length < setup.checks.length) return null;
@@ -54,14 +55,6 @@ export function typedAzimuth(
     rows: off.map((c) => c.row),
   };
 }
-
-const azimuthsOf = (records: readonly BookRecord[], row: number): BookRecord[] => {
-  const from = records.findIndex((r) => r.row === row && r.kind === 'setup');
-  const out: BookRecord[] = [];
-  for (let i = from + 1; i > 0 && i < records.length && records[i].kind !== 'setup'; i++)
-    if (records[i].kind === 'azimuth' && !records[i].deleted) out.push(records[i]);
-  return out;
-};
 
 /**
  * What the setup sights fits together, but at another place than its station's: coordinates that were typed for it, or
@@ -106,7 +99,7 @@ export function typedStation(
   return {
     kind: earlier ? 'station-twice' : 'station-wrong',
     text: earlier
-      ? `another setup, in row ${earlier.row}, is called ${setup.number} too, and ${where}. Did the instrument stand on a new point?`
+      ? `another setup, in row ${fileRowOf(earlier.row)}, is called ${setup.number} too, and ${where}. Did the instrument stand on a new point?`
       : `${where}. Did the instrument stand on another point?`,
     evidence: [setup.number, Math.round(apart * 1000)],
     remedies: [
