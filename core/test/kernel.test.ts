@@ -91,6 +91,12 @@ describe('keys and blocks', () => {
     expect(hashValue([1, 2])).not.toBe(hashValue([2, 1]));
   });
 
+  it('keep a mark of byte order, letters of two, three and four bytes, and nothing at all', () => {
+    const strings = ['\ufeffA', '', 'ä€😀', 'b', '\ufeff', '😀😀', ''];
+    expect(stringsOf(stringColumn(strings))).toEqual(strings);
+    expect(stringsOf(stringColumn([]))).toEqual([]);
+  });
+
   it('keep every string and every number of a column, odd lengths and foreign letters too', () => {
     fc.assert(
       fc.property(

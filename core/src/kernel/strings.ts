@@ -17,11 +17,25 @@ export function stringColumn(values: readonly string[]): StringColumn {
   return { offsets, bytes };
 }
 
+/** A column's texts as one text, and where in it each begins, n + 1 places: decoded in one go, since n cost far more. */
+export function joinedText({ bytes, offsets }: StringColumn): { text: string; starts: Uint32Array } {
+  const text = new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes);
+  if (text.length === bytes.length) return { text, starts: offsets };
+  const starts = new Uint32Array(offsets.length);
+  let units = 0;
+  let row = 0;
+  for (let at = 0; at <= bytes.length; at++) {
+    while (row < offsets.length && offsets[row] === at) starts[row++] = units;
+    // Every byte but those that continue a character begins one; four bytes are two units.
+    if ((bytes[at] & 0xc0) !== 0x80) units += bytes[at] >= 0xf0 ? 2 : 1;
+  }
+  return { text, starts };
+}
+
 export function stringsOf(column: StringColumn): string[] {
-  const decoder = new TextDecoder();
-  const out: string[] = new Array(column.offsets.length - 1);
-  for (let i = 0; i < out.length; i++)
-    out[i] = decoder.decode(column.bytes.subarray(column.offsets[i], column.offsets[i + 1]));
+  const { text, starts } = joinedText(column);
+  const out: string[] = new Array(starts.length - 1);
+  for (let i = 0; i < out.length; i++) out[i] = text.slice(starts[i], starts[i + 1]);
   return out;
 }
 

@@ -1,9 +1,8 @@
-import { unpackColumns, type StringColumn } from '#core/kernel';
+import { joinedText, unpackColumns, type StringColumn } from '#core/kernel';
 
-/** Strings of a column, decoded one by one when somebody looks: decoding hundreds of thousands at once would freeze the page. */
+/** Strings of a column, decoded when somebody looks at the first of them. */
 export class LazyText {
-  private readonly decoder = new TextDecoder();
-  private readonly kept = new Map<number, string>();
+  private joined: ReturnType<typeof joinedText> | null = null;
 
   constructor(private readonly column: StringColumn) {}
 
@@ -12,13 +11,8 @@ export class LazyText {
   }
 
   get(i: number): string {
-    let text = this.kept.get(i);
-    if (text === undefined) {
-      text = this.decoder.decode(this.column.bytes.subarray(this.column.offsets[i], this.column.offsets[i + 1]));
-      if (this.kept.size > 20_000) this.kept.clear();
-      this.kept.set(i, text);
-    }
-    return text;
+    const { text, starts } = (this.joined ??= joinedText(this.column));
+    return text.slice(starts[i], starts[i + 1]);
   }
 }
 
