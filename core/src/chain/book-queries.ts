@@ -4,7 +4,8 @@ import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/redu
 import { decideRemedies, findBlunder } from './blunders.ts';
 import { queryTraverses } from './closure-queries.ts';
 import { recordIn, recordsOfSetup } from './book-index.ts';
-import { rowsByRecord, type BookAt, type ReducedBooks } from './books.ts';
+import type { BookAt, ReducedBooks } from './books.ts';
+import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import type { PointTable } from './points.ts';
@@ -26,7 +27,12 @@ export function queryBooks(
     if (draft && !said.has(draft.key)) drafts.push(draft);
   }
   const rowAt = rowsByRecord(doc, points);
-  return drafts.map((d) => settleQuery(doc, { ...d, rows: d.rows.flatMap((r) => rowAt.get(`${d.book}:${r}`) ?? []) }));
+  return drafts.map((d) =>
+    settleQuery(doc, {
+      ...d,
+      rows: d.rows.flatMap((r) => (d.book === undefined ? undefined : rowAt.get(d.book, r)) ?? []),
+    }),
+  );
 }
 
 const base = { stage: 'book' as const, lines: [] as string[] };

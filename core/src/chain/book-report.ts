@@ -2,7 +2,7 @@ import { fileRowOf } from '#core/book';
 import type { Traverse } from '#core/adjustment';
 import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { LevelRun, SetupResult } from '#core/reduction';
-import { rowsByRecord } from './books.ts';
+import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
 import type { ReductionColumns } from './packs.ts';
 import type { PointTable } from './points.ts';
@@ -49,7 +49,7 @@ export function reportPoints(
   const rows: number[] = [];
   const setup: number[] = [];
   for (let i = 0; i < reduction.row.length; i++) {
-    const row = rowAt.get(`${reduction.books[reduction.book[i]]}:${reduction.row[i]}`);
+    const row = rowAt.get(reduction.books[reduction.book[i]], reduction.row[i]);
     if (row === undefined) continue;
     rows.push(row);
     setup.push(reduction.setup[i]);

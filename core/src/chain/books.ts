@@ -14,7 +14,7 @@ import {
 import { traverseWithin } from './traverse-tolerance.ts';
 import type { Intake, PointEdit, ProjectDocument, Settings, Standing } from './document.ts';
 import { adjustedStations, adjustReduction } from './network.ts';
-import { makeControl, type PointTable, type ReadOf } from './points.ts';
+import { makeControl, type ReadOf } from './points.ts';
 
 export const isBook = (intake: Intake): boolean => intake.form === 'book';
 
@@ -227,20 +227,4 @@ export interface BookAt {
   name: string;
   book: Book;
   records: BookRecord[];
-}
-
-/**
- * Rows of the point table by the key of the record they came from, for points of books. An intake that the document
- * no longer holds is passed over: a page's document may be a step ahead of its tables.
- */
-export function rowsByRecord(
-  doc: ProjectDocument,
-  points: Pick<PointTable, 'intake' | 'fileRow'>,
-): ReadonlyMap<string, number> {
-  const rows = new Map<string, number>();
-  for (let row = 0; row < points.intake.length; row++) {
-    const intake = doc.intakes[points.intake[row]];
-    if (intake && isBook(intake)) rows.set(`${intake.id}:${points.fileRow[row]}`, row);
-  }
-  return rows;
 }

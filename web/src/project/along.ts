@@ -20,7 +20,7 @@ export function alongSetup(step: 1 | -1): void {
   const to = at + step;
   // Within one setup: its own record is where one comes in, and where one comes out again.
   if (at < 0 || to < 0 || to >= book.count || book.setup[to] !== book.setup[at]) return;
-  const row = rowsByRecord(state.document, points).get(`${here.intake}:${book.row[to]}`);
+  const row = rowsByRecord(state.document, points).get(here.intake, book.row[to]);
   if (row === undefined) select({ kind: 'record', intake: here.intake, row: book.row[to] });
   else selectPoint(row);
 }

@@ -53,7 +53,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const canEdit = useCanChange();
   const book = tables.books.get(intake.id);
   const recordAt = book ? book.row.indexOf(points.fileRow[row]) : -1;
-  const reduced = tables.reduction.pointAt.get(key);
+  const reduced = tables.reduction.pointAt.get(intake.id, points.fileRow[row]);
   const places: [Editable, string][] = [
     ['x', 'east'],
     ['y', 'north'],

@@ -8,6 +8,7 @@ import {
   unpackSurface,
   type LineColumns,
   type ReductionColumns,
+  RecordRows,
 } from '#core/chain';
 import type { SetupResult } from '#core/reduction';
 import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
@@ -40,12 +41,11 @@ export interface Tables {
 /** A reduction with its points found by book and row. */
 export interface Reduced extends ReductionColumns {
   setupAt: Map<string, SetupResult>;
-  pointAt: Map<string, number>;
+  pointAt: RecordRows;
 }
 
 function reducedOf(columns: ReductionColumns): Reduced {
-  const pointAt = new Map<string, number>();
-  for (let i = 0; i < columns.row.length; i++) pointAt.set(`${columns.books[columns.book[i]]}:${columns.row[i]}`, i);
+  const pointAt = new RecordRows(columns.row, (i) => columns.books[columns.book[i]]);
   return { ...columns, pointAt, setupAt: new Map(columns.setups.map((s) => [`${s.book}:${s.row}`, s])) };
 }
 

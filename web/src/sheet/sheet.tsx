@@ -262,12 +262,7 @@ export function Sheet({
       for (const key of query?.lines ?? []) course(key);
       if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
     }
-    const seen = sightingsOf(
-      selection,
-      tables,
-      state?.document.intakes.map((i) => i.id) ?? [],
-      s.meanElevation + s.origin.z,
-    );
+    const seen = sightingsOf(selection, tables, state?.document ?? { intakes: [] }, s.meanElevation + s.origin.z);
     s.setLayer('rays', courseLayer(seen.rays, s.origin, 'slate', 1.2), ORDER.marks);
     s.setLayer('ellipses', courseLayer(seen.ellipses, s.origin, 'pine', 1.4), ORDER.marks);
     setEllipseTimes(seen.times);

@@ -1,3 +1,4 @@
+import { rowsByRecord, type ProjectDocument } from '#core/chain';
 import type { Selection } from '../project/store.ts';
 import type { Tables } from '../project/tables.ts';
 
@@ -17,11 +18,11 @@ const STEPS = 36;
 export function sightingsOf(
   selection: Selection,
   tables: Tables,
-  intakes: readonly string[],
+  doc: Pick<ProjectDocument, 'intakes'>,
   level: number,
 ): Sightings {
   const { points, reduction } = tables;
-  const seen = shotsSeen(selection, tables, intakes);
+  const seen = shotsSeen(selection, tables, doc);
   const z = (v: number): number => (Number.isNaN(v) ? level : v);
   const rays = seen.map(({ setup, row }) => {
     const station = reduction.setups[setup].station!;
@@ -58,23 +59,21 @@ function axesOf(plan: number, across: number): { along: number; across: number }
 function shotsSeen(
   selection: Selection,
   { points, reduction }: Tables,
-  intakes: readonly string[],
+  doc: Pick<ProjectDocument, 'intakes'>,
 ): { at: number; setup: number; row: number }[] {
-  const key = (row: number): string => `${intakes[points.intake[row]]}:${points.fileRow[row]}`;
   if (selection?.kind === 'point' && selection.row < points.x.length) {
-    const at = reduction.pointAt.get(key(selection.row));
+    const at = reduction.pointAt.get(doc.intakes[points.intake[selection.row]].id, points.fileRow[selection.row]);
     const setup = at === undefined ? -1 : reduction.setup[at];
     return setup >= 0 && reduction.setups[setup].station ? [{ at: at!, setup, row: selection.row }] : [];
   }
   if (selection?.kind !== 'record') return [];
   const setup = reduction.setups.findIndex((r) => r.book === selection.intake && r.row === selection.row);
   if (setup < 0 || !reduction.setups[setup].station) return [];
-  const rows = new Map<string, number>();
-  for (let row = 0; row < points.x.length; row++) rows.set(key(row), row);
+  const rows = rowsByRecord(doc, points);
   const out: { at: number; setup: number; row: number }[] = [];
   for (let at = 0; at < reduction.row.length && out.length < MOST; at++) {
     if (reduction.setup[at] !== setup) continue;
-    const row = rows.get(`${selection.intake}:${reduction.row[at]}`);
+    const row = rows.get(selection.intake, reduction.row[at]);
     if (row !== undefined) out.push({ at, setup, row });
   }
   return out;

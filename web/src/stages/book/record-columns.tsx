@@ -32,7 +32,6 @@ export function useRecordColumns(
   const doc = state!.document;
   const s = doc.settings;
   const { reduction, points } = tables!;
-  const pointRows = useMemo(() => rowsByRecord(doc, points), [doc, points]);
   const comparedAt = useMemo(() => {
     const out = new Map<string, Compared>();
     for (const setup of reduction.setups)
@@ -131,7 +130,7 @@ export function useRecordColumns(
     const c = comparedAt.get(keyAt(i));
     if (c) return `${angle(c.difference)} ${length(c.distanceDifference)} ${length(c.heightDifference)}`;
     if (v.off) return book.deleted[at] ? 'deleted in the field' : 'left out';
-    const row = pointRows.get(keyAt(i));
+    const row = rowsByRecord(doc, points).get(items[i].intake, book.row[at]);
     if (row !== undefined) {
       const place = s.order === 'EN' ? [points.x[row], points.y[row]] : [points.y[row], points.x[row]];
       return `${[...place, points.z[row]].map(length).join('  ')}`;

@@ -1,4 +1,4 @@
-import type { PointEdit, ProjectDocument } from '#core/chain';
+import { RecordRows, type PointEdit, type ProjectDocument } from '#core/chain';
 import type { Tables } from '../../project/tables.ts';
 import { recordValues, type BookColumns } from '../../work/book-columns.ts';
 
@@ -57,9 +57,10 @@ export const keyOfItem = ({ intake, book, at }: Pick<Item, 'intake' | 'book' | '
 function plainItems(books: ReadonlyMap<string, BookColumns>, shown: Shown, find: string, edits: Edits): Item[] {
   const sought = find.trim().toUpperCase();
   const out: Item[] = [];
-  for (const [intake, book] of books)
+  for (const [intake, book] of books) {
+    const edited = editsOf(edits, intake);
     for (let at = 0; at < book.count; at++) {
-      const edit = edits[`${intake}:${book.row[at]}`] as PointEdit | undefined;
+      const edit = edited.get(book.row[at]);
       if (!isShown(book, at, edit, shown)) continue;
       if (sought) {
         const number = (edit?.number ?? book.number.get(at)).toUpperCase();
@@ -68,7 +69,15 @@ function plainItems(books: ReadonlyMap<string, BookColumns>, shown: Shown, find:
       }
       out.push({ intake, book, at, head: null });
     }
+  }
   return out;
+}
+
+/** Edits of one book's records by their rows: few, where the records are many. */
+function editsOf(edits: Edits, intake: string): ReadonlyMap<number, PointEdit> {
+  const head = `${intake}:`;
+  const keys = Object.keys(edits).filter((key) => key.startsWith(head));
+  return new Map(keys.map((key) => [Number(key.slice(head.length)), edits[key]]));
 }
 
 function isShown(book: BookColumns, at: number, edit: PointEdit | undefined, shown: Shown): boolean {
@@ -106,19 +115,21 @@ function underHeads(groups: Group[], closed: ReadonlySet<string>): Item[] {
 
 /** Line by line, in the order of each line's course; what is in no line stands last. */
 function byLine(doc: ProjectDocument, { linework, points }: Pick<Tables, 'linework' | 'points'>, all: Item[]): Group[] {
-  const itemAt = new Map(all.map((it) => [keyOfItem(it), it]));
-  const inLines = new Set<Item>();
+  const rows = Float64Array.from(all, (it) => it.book.row[it.at]);
+  const at = new RecordRows(rows, (i) => all[i].intake);
+  const inLines = new Uint8Array(all.length);
   const groups = linework.lines.map((line): Group => {
     const items = line.rows.flatMap((row) => {
       if (row < 0) return [];
       const intake = doc.intakes[points.intake[row]] as { id: string } | undefined;
-      const item = intake && itemAt.get(`${intake.id}:${points.fileRow[row]}`);
-      if (item) inLines.add(item);
-      return item ? [item] : [];
+      const found = intake && at.get(intake.id, points.fileRow[row]);
+      if (found === undefined) return [];
+      inLines[found] = 1;
+      return [all[found]];
     });
     return { key: `line ${line.key}`, title: `line ${line.key}`, items };
   });
-  const rest = all.filter((it) => !inLines.has(it));
+  const rest = all.filter((_, i) => inLines[i] === 0);
   return [...groups, { key: 'line none', title: 'in no line', items: rest }];
 }
 

@@ -66,7 +66,6 @@ export function Records() {
     };
   }, [items, filters, sort, doc.settings]);
 
-  const pointRows = useMemo(() => rowsByRecord(doc, points), [doc, points]);
   const selected = useMemo(() => {
     const is = (it: Item, intake: string, row: number): boolean =>
       !it.head && it.intake === intake && it.book.row[it.at] === row;
@@ -78,7 +77,7 @@ export function Records() {
   const go = (i: number): void => {
     const item = items[i];
     if (item.head) return;
-    const row = pointRows.get(keyOfItem(item));
+    const row = rowsByRecord(doc, points).get(item.intake, item.book.row[item.at]);
     if (row !== undefined) {
       select({ kind: 'point', row });
       sheetHandle.current?.show(points.x[row], points.y[row]);
