@@ -1,4 +1,4 @@
-import { chakra, Flex } from '@chakra-ui/react';
+import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import { Act, Aside, Cut } from '../frame/controls.tsx';
 
@@ -29,12 +29,20 @@ export const Row = ({ name, children }: { name: ReactNode; children: ReactNode }
   </Flex>
 );
 
-export function CardHead({ title, side, onClose }: { title: string; side?: string; onClose: () => void }) {
+/** `whole`: a title that says what will happen is never cut. */
+export function CardHead(p: { title: string; side?: string; whole?: boolean; onClose: () => void }) {
+  const { title, side, whole, onClose } = p;
   return (
-    <Flex align="center" gap="8px" px="13px" height="40px">
-      <Cut fontWeight="700" fontSize="15px" flex="1">
-        {title}
-      </Cut>
+    <Flex align="center" gap="8px" px="13px" minHeight="40px">
+      {whole ? (
+        <Box fontWeight="700" fontSize="15px" lineHeight="1.25" flex="1" py="8px" overflowWrap="anywhere">
+          {title}
+        </Box>
+      ) : (
+        <Cut fontWeight="700" fontSize="15px" flex="1">
+          {title}
+        </Cut>
+      )}
       {side ? (
         <Cut color="slate" maxWidth="110px">
           {side}

@@ -26,7 +26,7 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
     ) ?? [];
   return (
     <Panel style={side} borderColor="pine" aria-label="preview of a change" aria-live="polite">
-      <CardHead title={pending.label} onClose={cancel} />
+      <CardHead whole title={pending.label} onClose={cancel} />
       <Section>
         <Aside>what it would do</Aside>
         {pending.problem ? (

@@ -5,7 +5,7 @@ import type { Query, Stage } from '#core/chain';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { WeightMark } from '../frame/marks.tsx';
 import { sheetHandle } from '../sheet/sheet.tsx';
-import { openQueries, useProject } from './store.ts';
+import { isSettled, openQueries, useProject } from './store.ts';
 
 const Item = chakra('li', {
   base: {
@@ -61,6 +61,7 @@ export function Queries({
   setAccepting: (key: string | null) => void;
 }) {
   const { tables, selection } = useProject();
+  const settled = useProject(isSettled);
   const [showAccepted, setShowAccepted] = useState(false);
   const navigate = useNavigate();
   const all = tables?.summary.queries ?? [];
@@ -109,7 +110,7 @@ export function Queries({
         ))}
         {open.length === 0 && tables ? (
           <Box px="16px" py="4px" color="slate">
-            Nothing here needs your eye.
+            {settled ? 'Nothing here needs your eye.' : 'Still being worked out; what needs your eye will stand here.'}
             {elsewhere ? (
               <Act
                 look="quiet"

@@ -153,7 +153,7 @@ function ReadingRow({
       onTake={(typed) => {
         const read = readField(field, typed, s, values.zenith);
         if (!read.ok) return read.reason;
-        void propose(`${name} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
+        void propose(`${label} of ${values.number}: ${read.echo}`, editRecord(recordKey, { [field]: read.value }));
         return null;
       }}
     />
