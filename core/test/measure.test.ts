@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  ANGLE_NAME,
   CUBIC_METRES_IN_CUBIC_YARD,
+  formatAngle,
   formatFixed,
   formatLength,
   LENGTH_UNITS,
+  readAngle,
   readLength,
   toMetres,
+  type AngleForm,
 } from '#core/measure';
 
 describe('feet', () => {
@@ -47,5 +51,56 @@ describe('lengths as people type them', () => {
     expect(formatFixed(-0.0001, 3)).toBe('0.000');
     expect(formatFixed(NaN, 3)).toBe('–');
     expect(formatFixed(1234567.5, 1)).toBe('1\u2009234\u2009567.5');
+  });
+});
+
+describe('angles as people type them', () => {
+  const degrees = (text: string, form: AngleForm): number => {
+    const read = readAngle(text, form);
+    if (!read.ok) throw new Error(read.reason);
+    return (read.radians * 180) / Math.PI;
+  };
+
+  it('are read by their own signs, whatever form the project has', () => {
+    for (const form of Object.keys(ANGLE_NAME) as AngleForm[]) {
+      for (const text of ['123-45-06', '123°45′06″', '123 45 06', '123:45:06', '123d45m06s', '123D45M06s'])
+        expect(degrees(text, form)).toBeCloseTo(123 + 45 / 60 + 6 / 3600, 9);
+      for (const text of ['50g', '50 gon', '50\u2009gon', '45°', '45 deg'])
+        expect(degrees(text, form)).toBeCloseTo(45, 9);
+    }
+    expect(degrees('123.4506', 'dms')).toBeCloseTo(123 + 45 / 60 + 6 / 3600, 9);
+    expect(degrees('123,4506', 'deg')).toBeCloseTo(123.4506, 9);
+    expect(degrees('100', 'gon')).toBeCloseTo(90, 9);
+  });
+
+  it('go the other way in the south and the west', () => {
+    for (const text of ['15.2454W', '15.2454 w', '15.2454° W', '15-14-43.44 W', '15d14m43.44s W', '15-14-43.44S'])
+      expect(degrees(text, 'deg')).toBeCloseTo(-15.2454, 9);
+    for (const text of ['15.2454E', '15-14-43.44N', '15d14m43.44s'])
+      expect(degrees(text, 'deg')).toBeCloseTo(15.2454, 9);
+  });
+
+  it('come back as what they were formatted from, in any form', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -6.28, max: 6.28, noNaN: true }),
+        fc.constantFrom<AngleForm>('dms', 'deg', 'gon'),
+        fc.nat(3),
+        (angle, form, decimals) => {
+          const shown = formatAngle(angle, form, decimals);
+          const half = (0.5 * 10 ** -decimals) / 3600;
+          expect(Math.abs(degrees(shown, form) - (angle * 180) / Math.PI)).toBeLessThanOrEqual(half * 1.001);
+        },
+      ),
+    );
+  });
+
+  it('that are none are refused, sixty minutes and more too', () => {
+    for (const text of ['', 'north', '12-60-00', '12-00-60', '1-2-3-4', 'gon', 'W', '1e3', '--5'])
+      expect(readAngle(text, 'dms').ok).toBe(false);
+    expect(readAngle('12.7530', 'dms')).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('75 minutes') as string,
+    });
   });
 });

@@ -47,6 +47,12 @@ const FORMS: [RegExp, (m: RegExpExecArray) => [degrees: number, minutes: number,
   ],
 ];
 
+/** The quarter behind an angle; the n of gon is none, nor is the s of seconds where d and m stand for the others. */
+function partSide(given: string): { body: string; side: string } {
+  const [, body, side] = /^(.*[\d°′″'"\s])([NSEW])$/i.exec(given) ?? [];
+  return !side || (side === 's' && /[dm]/i.test(body)) ? { body: given, side: '' } : { body: body.trim(), side };
+}
+
 /**
  * Reads an angle as people type it: `123-45-06`, `123°45′06″`, `123.4506` when the form is degrees, minutes
  * and seconds (packed), decimal degrees or gon by the form, `100g` and `45.5°` by their own sign. N, S, E and W
@@ -55,7 +61,7 @@ const FORMS: [RegExp, (m: RegExpExecArray) => [degrees: number, minutes: number,
 export function readAngle(text: string, form: AngleForm): ReadAngle {
   const no = (reason: string): ReadAngle => ({ ok: false, reason });
   const given = text.trim().slice(0, 60);
-  const [, body, side = ''] = /^(.*?)\s*([NSEW])?$/i.exec(given)!;
+  const { body, side } = partSide(given);
   const turn = /[SW]/i.test(side) ? -1 : 1;
   const yes = (radians: number): ReadAngle => ({
     ok: true,
