@@ -44,7 +44,7 @@ export interface Reduced extends ReductionColumns {
   pointAt: RecordRows;
 }
 
-function reducedOf(columns: ReductionColumns): Reduced {
+export function reducedOf(columns: ReductionColumns): Reduced {
   const pointAt = new RecordRows(columns.row, (i) => columns.books[columns.book[i]]);
   return { ...columns, pointAt, setupAt: new Map(columns.setups.map((s) => [`${s.book}:${s.row}`, s])) };
 }

@@ -1,0 +1,96 @@
+import Flatbush from 'flatbush';
+import { readBookText } from '#core/book';
+import {
+  newDocument,
+  packLines,
+  packPoints,
+  packRead,
+  packReduction,
+  runChain,
+  unpackLineColumns,
+  unpackReduction,
+  type Intake,
+  type ProjectDocument,
+  type ReadOf,
+} from '#core/chain';
+import { failedRead, type ReadPoints } from '#core/exchange';
+import { groundFinder } from '#core/terrain';
+import { reducedOf, type Tables } from '../src/project/tables.ts';
+import { bookColumnsOf } from '../src/work/book-columns.ts';
+import { pointColumns } from '../src/work/columns.ts';
+
+// What a page holds of a project, made by the chain itself without a server between.
+
+export interface Project {
+  doc: ProjectDocument;
+  readOf: ReadOf;
+  tables: Tables;
+}
+
+const intakeOf = (id: string, target: string, form: Intake['form']): Intake => ({
+  id,
+  fileId: id,
+  fileName: `${id}.csv`,
+  sha256: '0'.repeat(64),
+  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
+  target,
+  form,
+  on: true,
+  numbers: { all: 'both', each: {} },
+});
+
+type Row = [number: string, x: number, y: number, z: number, code?: string];
+
+function pointsRead(rows: readonly Row[]): ReadPoints {
+  return {
+    ...failedRead(''),
+    failure: undefined,
+    rows: rows.length,
+    number: rows.map((r) => r[0]),
+    x: Float64Array.from(rows, (r) => r[1]),
+    y: Float64Array.from(rows, (r) => r[2]),
+    z: Float64Array.from(rows, (r) => r[3]),
+    description: rows.map((r) => r[4] ?? ''),
+    row: Uint32Array.from(rows, (_, i) => i + 1),
+  };
+}
+
+/** A project of coded points, of control, and of a book where there is one. */
+export function projectOf(given: { points?: Row[]; control?: Row[]; book?: string[] }): Project {
+  const reads = new Map<string, ReadPoints>();
+  const intakes: Intake[] = [];
+  const put = (id: string, target: string, form: Intake['form'], read: ReadPoints): void => {
+    intakes.push(intakeOf(id, target, form));
+    reads.set(id, read);
+  };
+  if (given.control) put('control', 'Control', 'points', pointsRead(given.control));
+  if (given.points) put('day', 'Ground', 'points', pointsRead(given.points));
+  if (given.book) {
+    const book = readBookText(['book 1', 'unit m', 'angle deg', ...given.book, 'end'].join('\n'))!;
+    put('book', 'Ground', 'book', { ...failedRead(''), failure: undefined, rows: book.rows, book });
+  }
+  const doc = { ...newDocument(), intakes };
+  const readOf: ReadOf = (intake) => reads.get(intake.id)!;
+  return { doc, readOf, tables: tablesOf(doc, readOf) };
+}
+
+export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
+  const result = runChain(doc, readOf);
+  const points = pointColumns(packPoints(result.points));
+  const index = points.x.length ? new Flatbush(points.x.length) : null;
+  points.x.forEach((x, i) => index?.add(x, points.y[i]));
+  index?.finish();
+  const surfaces = new Map(result.grounds.map((g) => [g.name, g.surface]));
+  return {
+    revision: 1,
+    points,
+    reduction: reducedOf(unpackReduction(packReduction(result))),
+    books: new Map(
+      doc.intakes.filter((i) => i.form === 'book').map((i) => [i.id, bookColumnsOf(packRead(readOf(i)))!]),
+    ),
+    linework: unpackLineColumns(packLines(result.linework)),
+    surfaces,
+    pointIndex: index,
+    ground: groundFinder(surfaces.get('Ground')!, null),
+  } as Tables;
+}
