@@ -1,0 +1,230 @@
+import { sinCosInto, turned, type SinCos } from '#core/kernel';
+import type { BookRecord } from '#core/book';
+import {
+  instrumentNamed,
+  measure,
+  measureInto,
+  readingProblem,
+  velocityOf,
+  type Measured,
+  type MeasuredNumbers,
+  type Setting,
+} from './measure.ts';
+import { settleFaces, sightingsOf, type Occupation } from './occupations.ts';
+import { check, orient } from './orient.ts';
+import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
+import { reduceShots, type Shots } from './shots.ts';
+import type { ReductionState } from './state.ts';
+import type { Known, ReductionNote, SetupResult } from './types.ts';
+
+const NO_ERRORS: FaceErrors = { index: 0, collimation: 0, pairs: 0 };
+const numbers: MeasuredNumbers = { slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
+const direction: SinCos = { sin: 0, cos: 0 };
+
+/** One setup: its readings corrected, its orientation found, its sightings laid into the ground. */
+export class SetupWork {
+  constructor(
+    private readonly state: ReductionState,
+    private readonly o: Occupation,
+  ) {}
+
+  settingOf(): Setting {
+    const { o } = this;
+    const instrument = instrumentNamed(o.book.instruments, o.setup.instrument);
+    return {
+      instrument,
+      targets: new Map(o.book.targets.map((t) => [t.name, t])),
+      target: o.setup.target,
+      ppm: velocityOf(o.air, instrument),
+      height: o.setup.height,
+      refraction: this.state.settings.refraction,
+      factor: this.state.settings.factor,
+    };
+  }
+
+  /** Pointings of a setup; of a plain one without its shots, which are reduced one by one. */
+  measured(setting = this.settingOf()): { list: Measured[]; setup: SetupResult } {
+    const { o } = this;
+    const errors = o.plain ? NO_ERRORS : faceErrors(sightingsOf(o));
+    const grouped = o.plain ? o.others.map((r) => pointingOf([r], errors)) : pointingsOf(sightingsOf(o), errors);
+    const list = grouped.map((p) => measure(p, setting));
+    const sd = o.plain ? NaN : directionDeviation(sightingsOf(o), errors).sd;
+    return {
+      list,
+      setup: {
+        book: o.book.id,
+        row: o.setup.row,
+        number: o.setup.number,
+        height: o.setup.height,
+        station: null,
+        orientation: NaN,
+        sdOrientation: NaN,
+        errors,
+        directionSd: sd,
+        backsights: [],
+        checks: [],
+        shots: 0,
+        waits: null,
+        failed: null,
+      },
+    };
+  }
+
+  /** A setup that gives nothing, and why. */
+  fail(kind: ReductionNote['kind'], text: string): void {
+    const { o, state } = this;
+    settleFaces(o);
+    const { setup } = this.measured();
+    state.results.set(o, { ...setup, failed: text });
+    state.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], text);
+  }
+
+  reduce(): void {
+    const { o, state } = this;
+    const setting = this.settingOf();
+    const { list, setup } = this.measured(setting);
+    const station = state.known.get(o.setup.number)!;
+    setup.station = station;
+    state.results.set(o, setup);
+    const backs = list.filter((m) => m.pointing.role === 'back');
+    const oriented = orient(
+      station,
+      backs,
+      state.known,
+      o.azimuths,
+      (row) => state.decisionOf(o.book.id, row),
+      state.settings,
+    );
+    setup.backsights = oriented.backsights;
+    if (Number.isNaN(oriented.orientation)) {
+      if (this.turnsOutInBothFaces()) return this.reduce();
+      setup.failed = backs.length
+        ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
+        : 'it has no backsight';
+      const kind = backs.length ? 'backsight-unknown' : 'no-backsight';
+      state.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], setup.failed);
+      return;
+    }
+    setup.orientation = oriented.orientation;
+    setup.sdOrientation = oriented.sd;
+    setup.waits = this.waitsFor(setup);
+    const from = state.points.count;
+    const shots = o.plain ? reduceShots(o, setup, station, setting, state.points, state.special) : null;
+    if (o.plain && !shots && this.turnsOutInBothFaces()) return this.reduce();
+    this.watchSpreads(list);
+    for (const m of list)
+      if (m.pointing.role !== 'shot' || state.special.kindOf(m.pointing.number) !== undefined)
+        state.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
+    for (const m of list) if (m.pointing.role !== 'back') this.sight(m, setup, station);
+    if (shots) this.follow(shots, from, setup, setting);
+  }
+
+  /** Whether a setup that looked plain has a shot in face 2 without saying so: faces are then brought together. */
+  private turnsOutInBothFaces(): boolean {
+    const { o } = this;
+    const looked = o.plain;
+    settleFaces(o);
+    return looked && !o.plain;
+  }
+
+  private waitsFor(setup: SetupResult): string | null {
+    const { o, state } = this;
+    if (state.decisionOf(o.book.id, o.setup.row) === 'used') return null;
+    if (setup.backsights.some((b) => b.state === 'used')) return null;
+    const undecided = setup.backsights.filter((b) => b.state === 'undecided');
+    return undecided.length
+      ? `the backsight to ${undecided.map((b) => b.number).join(', ')} is undecided`
+      : 'every backsight is set aside';
+  }
+
+  private sight(m: Measured, setup: SetupResult, station: Known): void {
+    const { o, state } = this;
+    const { pointing: p } = m;
+    const [first] = p.records;
+    const problem = readingProblem(p);
+    if (problem) {
+      state.note(problem.kind, o.book, first, p.records.map((r) => r.row), `sighting ${p.number} ${problem.text}`); // prettier-ignore
+      return;
+    }
+    const target = state.known.get(p.number);
+    if (p.role === 'check' || state.controlled.has(p.number)) {
+      if (target) setup.checks.push(check(station, m, target, setup.orientation, state.settings));
+      else
+        state.note('backsight-unknown', o.book, first, [first.row], `the check to ${p.number} goes to a point that nobody knows`); // prettier-ignore
+      return;
+    }
+    this.place(m, setup, station);
+  }
+
+  /** What is to be said and done of shots that were reduced in one loop, the first of their points at `from`. */
+  private follow(shots: Shots, from: number, setup: SetupResult, setting: Setting): void {
+    const { o, state } = this;
+    const station = setup.station!;
+    setup.shots += shots.given;
+    for (const r of shots.refused) {
+      const problem = readingProblem(r)!;
+      state.note(problem.kind, o.book, r, [r.row], `sighting ${r.number} ${problem.text}`);
+    }
+    for (const r of shots.checks) {
+      const m = measure(pointingOf([r], NO_ERRORS), setting);
+      state.remember(o, r.row, r.number, r.circle, m);
+      this.sight(m, setup, station);
+    }
+    setup.checks.sort((a, b) => a.row - b.row);
+    for (const { shot: r, at } of shots.carried) {
+      measureInto(numbers, r.zenith, r.distance, r.height, r.target, 1, setting);
+      state.remember(o, r.row, r.number, r.circle, numbers);
+      state.takeAndCarry(r.number, at, setup);
+    }
+    for (const r of shots.flat) this.flat(r, r.number, r.height, station);
+    if (state.levelled.size === 0) return;
+    const { number } = state.points;
+    for (let i = from; i < from + shots.given; i++)
+      if (!state.adjusted.has(number[i])) state.takeLevelled(i, number[i]);
+  }
+
+  /** Any other pointing to a new point: the mean of faces and rounds. */
+  private place(m: Measured, setup: SetupResult, station: Known): void {
+    const { o, state } = this;
+    setup.shots++;
+    const { pointing, horizontal, rise } = m;
+    const { number, code } = pointing;
+    const [record] = pointing.records;
+    sinCosInto(turned(pointing.circle + setup.orientation), direction);
+    const turn = m.sdDirection * m.sdDirection + setup.sdOrientation * setup.sdOrientation;
+    const across = horizontal * horizontal * turn;
+    const p = state.points;
+    const i = p.count++;
+    p.book[i] = o.bookIndex;
+    p.row[i] = record.row;
+    p.setup[i] = o.index;
+    p.waits[i] = setup.waits === null ? 0 : 1;
+    p.x[i] = station.x + horizontal * direction.sin;
+    p.y[i] = station.y + horizontal * direction.cos;
+    p.z[i] = station.z + rise;
+    p.sdPlan[i] = Math.sqrt(station.sdPlan * station.sdPlan + (across + m.sdDistance * m.sdDistance) / 2);
+    p.sdAcross[i] = Math.sqrt(station.sdPlan * station.sdPlan + across);
+    p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
+    p.number[i] = number;
+    p.code[i] = code;
+    if (state.special.kindOf(number) === 'wanted') state.takeAndCarry(number, i, setup);
+    else state.takeLevelled(i, number);
+    if (Number.isNaN(rise)) this.flat(record, number, pointing.height, station);
+  }
+
+  private flat(record: BookRecord, number: string, height: number, station: Known): void {
+    const { o, state } = this;
+    if (Number.isNaN(station.z)) return;
+    const missing = [Number.isNaN(o.setup.height) && 'instrument', Number.isNaN(height) && 'target'].filter(Boolean);
+    state.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${missing.join(' and no ')} height`); // prettier-ignore
+  }
+
+  private watchSpreads(list: Measured[]): void {
+    const { o, state } = this;
+    for (const { pointing: p } of list) {
+      const wide = Math.max(p.spreadCircle, p.spreadZenith);
+      if (wide > state.settings.angleSpread || p.spreadDistance > state.settings.checkPlan)
+        state.note('spread', o.book, p.records[0], p.records.map((r) => r.row), `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
+    }
+  }
+}
