@@ -273,3 +273,42 @@ test('tagged text becomes a book by a layout that is kept and proposed for the n
   await takeIn(page, /^Take in 5 records of tuesday/, 3);
   await expect(ledger(page).getByRole('row', { name: /803/ })).toBeVisible();
 });
+
+/** A semicolon table in gon with decimal commas: the station in every row, its first target in both faces. */
+const STATION_TABLE = `Station;HI;Point;Hz;V;SD;HT;Code
+KB1;1,60;KB2;0,0000;99,7085;86,432;1,5;
+KB1;1,60;KB2;200,0002;300,2917;86,432;1,5;
+KB1;1,60;951;42,9277;100,1121;11,720;1,3;BF1
+KB1;1,60;952;112,1852;99,7142;11,501;1,3;BF1
+KB2;1,55;KB1;0,0000;100,2875;86,432;1,5;
+KB2;1,55;953;50,0000;100,0000;20,000;1,3;BF1
+`;
+
+test('a table that names the station in every row: its instrument height is its own, not its first target’s', async ({
+  page,
+}) => {
+  await beginProject(page, `Table ${Date.now()}`);
+  await drop(page, 'control.csv', CONTROL);
+  await page.getByLabel('what the points are').selectOption('Control');
+  await takeIn(page, /^Take in 2 points/, 1);
+  await drop(page, 'wednesday.csv', STATION_TABLE);
+  await expect(page.getByLabel('form of angles')).toHaveValue('gon');
+  await takeIn(page, /^Take in 8 records of wednesday/, 2);
+  const setup = rowOf(page, /setup KB1/);
+  await expect(setup).toContainText('2 shots');
+  await setup.click();
+  const card = page.getByRole('complementary').filter({ hasText: 'made of' });
+  await expect(card).toContainText('row 2 of wednesday.csv');
+  await card.getByLabel(/^instrument height/).fill('1.70');
+  await page.keyboard.press('Enter');
+  const preview = page.getByRole('complementary').filter({ hasText: 'what it would do' });
+  await expect(preview).toContainText('instrument height of KB1: 1.700 m');
+  await expect(preview).toContainText('largest move m0.100');
+  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await settled(page);
+  await rowOf(page, /back KB2/)
+    .first()
+    .click();
+  await expect(card).toContainText('row 2 of wednesday.csv');
+  await expect(card.getByLabel(/^target height/)).toHaveValue('1.500');
+});
