@@ -54,6 +54,7 @@ describe('decoding', () => {
       text: '1;4312,5;7741,2',
       encoding: 'utf-16le',
     });
+    for (const end of ['\n', '\r\n', '\r']) expect(decodeText(bytes(`1,2${end}3,4${end}`))).toMatchObject({ text: end === '\r' ? '1,2\n3,4\n' : `1,2${end}3,4${end}` }); // prettier-ignore
     expect(decodeText(bytes('Höhe'))).toMatchObject({ text: 'Höhe', encoding: 'utf-8' });
     expect(decodeText(bytes('H', [0xf6], 'he'))).toMatchObject({ text: 'Höhe', encoding: 'windows-1252' });
   });

@@ -9,7 +9,7 @@ const OPEN_FORMATS = 'text points (CSV or TXT), DXF, LandXML or GeoJSON';
 
 /**
  * Turns received bytes into text: byte order marks, UTF-16 without one (every second byte empty), UTF-8,
- * and else Windows-1252, which cannot fail. Binary content is refused with what to ask the sender for.
+ * and else Windows-1252, which cannot fail. Rows end in line feeds, with or without carriage returns. Binary content is refused with what to ask the sender for.
  */
 export function decodeText(bytes: Uint8Array): Decoded {
   if (bytes.length === 0) return { ok: false, reason: 'The file is empty.' };
@@ -26,7 +26,7 @@ export function decodeText(bytes: Uint8Array): Decoded {
     };
   const as = (encoding: Encoding, skip: number, bom: boolean): Decoded => ({
     ok: true,
-    text: new TextDecoder(encoding).decode(skip ? bytes.subarray(skip) : bytes),
+    text: withLineFeeds(new TextDecoder(encoding).decode(skip ? bytes.subarray(skip) : bytes)),
     encoding,
     bom,
   });
@@ -61,11 +61,15 @@ export function decodeText(bytes: Uint8Array): Decoded {
       reason: `This is not text but a device’s or program’s own binary data. Ask the sender for ${OPEN_FORMATS}.`,
     };
   try {
-    return { ok: true, text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8', bom: false };
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return { ok: true, text: withLineFeeds(text), encoding: 'utf-8', bom: false };
   } catch {
     return as('windows-1252', 0, false);
   }
 }
+
+/** Rows that end in carriage returns alone, as some old devices write them, end in line feeds. */
+const withLineFeeds = (text: string): string => (text.includes('\n') ? text : text.replaceAll('\r', '\n'));
 
 /** Names containers by their first bytes, as their public signatures have it. */
 function closedFormat(bytes: Uint8Array): string | null {
