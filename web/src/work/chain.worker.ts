@@ -35,6 +35,14 @@ export interface ReadSource {
   hashes: Record<string, string>;
 }
 
+/** How many files' points are kept beside those of the document, for an undo or another try. */
+const SPARE = 6;
+
+function forgetReads(needed: ReadonlySet<string>): void {
+  const spare = [...reads.keys()].filter((hash) => !needed.has(hash));
+  for (const hash of spare.slice(0, -SPARE)) reads.delete(hash);
+}
+
 async function loadReads(document: ProjectDocument, source: ReadSource): Promise<(intake: Intake) => ReadPoints> {
   for (const intake of document.intakes) {
     const hash = source.hashes[intake.id];
@@ -43,6 +51,7 @@ async function loadReads(document: ProjectDocument, source: ReadSource): Promise
     if (!response.ok) throw new Error(`What was read from ${intake.fileName} cannot be fetched.`);
     reads.set(hash, unpackRead(new Uint8Array(await response.arrayBuffer())));
   }
+  forgetReads(new Set(Object.values(source.hashes)));
   return (intake) => {
     const read = reads.get(source.hashes[intake.id]);
     if (!read) throw new Error(`${intake.fileName} is not computed yet.`);
