@@ -5,7 +5,7 @@ import { projectOf, tablesOf } from './tables.ts';
 
 vi.mock('../src/work/workers.ts', () => ({ chainWork: () => ({}), sheetWork: () => ({}), plotWork: () => ({}) }));
 const shown: number[][] = [];
-vi.mock('../src/sheet/sheet.tsx', () => ({ sheetHandle: { current: { show: (x: number, y: number) => shown.push([x, y]) } } })); // prettier-ignore
+vi.mock('../src/sheet/handle.ts', () => ({ sheetHandle: { current: { show: (x: number, y: number) => shown.push([x, y]) } } })); // prettier-ignore
 const { useProject } = await import('../src/project/store.ts');
 const { alongSetup, alongLine } = await import('../src/project/along.ts');
 

@@ -10,7 +10,7 @@ import { api, problemText } from '../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project/store.ts';
-import type { Visitors } from '../sheet/sheet.tsx';
+import type { Visitors } from '../sheet/marks.ts';
 import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';

@@ -1,5 +1,5 @@
 import { rowsByRecord } from '#core/chain';
-import { sheetHandle } from '../sheet/sheet.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 import { linesThrough } from './hangs-on.ts';
 import { useProject } from './store.ts';
 

@@ -5,7 +5,7 @@ import { distance } from '#core/kernel';
 import { bearingTo } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
-import { sheetHandle } from '../sheet/sheet.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 import { useCanChange } from './can.ts';
 import { asReceived, editOf, keyOf, type Editable } from './edit.ts';
 import { GnssPart } from './gnss-part.tsx';

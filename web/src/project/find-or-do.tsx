@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { Field, Key } from '../frame/controls.tsx';
-import { sheetHandle } from '../sheet/sheet.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 import { useProject } from './store.ts';
 
 /** Something that can be done from the keyboard, by name or by its key. */

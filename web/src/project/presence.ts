@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import type { Stage } from '#core/chain';
 import { api } from '../api.ts';
-import { sheetHandle } from '../sheet/sheet.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 import { sayHere, useProject } from './store.ts';
 
 const EVERY = 4000;

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import type { Query, Stage } from '#core/chain';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { WeightMark } from '../frame/marks.tsx';
-import { sheetHandle } from '../sheet/sheet.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 import { isSettled, openQueries, useProject } from './store.ts';
 
 const Item = chakra('li', {

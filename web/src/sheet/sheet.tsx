@@ -4,13 +4,15 @@ import type { Stage } from '#core/chain';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
 import { useProject } from '../project/store.ts';
-import { extentOf, ringCourse } from './extent.ts';
+import { extentOf } from './extent.ts';
 import { FileKey } from './file-key.tsx';
 import { NorthMark, OthersHere } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
+import { useSheetHandle } from './handle.ts';
 import { drawLabels } from './labels.ts';
+import { useDifference, usePreviewMarks, useSelectionMarks, useSketch, useVisitors, type Visitors } from './marks.ts';
 import { layersOf } from './revision-layers.ts';
-import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
+import { courseLayer, markLayer } from './layers.ts';
 import { useLook, type SheetLook } from './look.ts';
 import { useSets } from '../stages/book/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
@@ -18,31 +20,8 @@ import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
 import { snapAt, type Snapped } from './snap.ts';
 import { addPlace } from '../project/drawing-bar.tsx';
-import { coursesOfChange } from '../project/line-edit.ts';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
-import { sightingsOf } from './sightings.ts';
-
-/** What the page lets others do with the sheet that is open. */
-export const sheetHandle: {
-  current: {
-    fit: () => void;
-    show: (x: number, y: number) => void;
-    fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
-    screen: (x: number, y: number) => { x: number; y: number; width: number };
-    /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
-    middle: () => { x: number; y: number } | null;
-    figures: () => SheetScene['drawn'];
-  } | null;
-} = { current: null };
-
-/** Places of a file that is being looked at before it is taken in. */
-export interface Visitors {
-  x: Float64Array;
-  y: Float64Array;
-  /** What the sheet shows of them: without those far from all others. */
-  near: [number, number, number, number] | null;
-}
 
 const Toggle = chakra('button', {
   base: {
@@ -82,7 +61,7 @@ export function Sheet({
   const [colours, setColours] = useState(0);
   // What holds the place under the hand while somebody draws.
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
-  const { state, tables, selection, pending, drawing, sketch } = useProject();
+  const { state, tables, drawing } = useProject();
   const { looks, spatial, setSpatial } = useLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
@@ -220,130 +199,12 @@ export function Sheet({
       s.showLayer(name, look[name]);
   }, [look, tables, colours, ready]);
 
-  // Cut and fill of the comparison that is selected, or of the first one.
-  useEffect(() => {
-    const s = scene.current;
-    if (!s || !tables) return;
-    const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
-    const pieces = id ? tables.pieces.get(id) : undefined;
-    const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
-    s.setLayer(
-      'difference',
-      pieces && look.difference ? differenceLayer(pieces, s.origin, at) : null,
-      ORDER.difference,
-    );
-    const within = state?.document.comparisons.find((c) => c.id === id)?.within;
-    s.setLayer(
-      'within',
-      within && look.difference
-        ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2)
-        : null,
-      ORDER.marks,
-    );
-  }, [tables, selection, look.difference, colours, ready, state]);
-
-  // What is selected, drawn heavily, and brought into view.
-  useEffect(() => {
-    const s = scene.current;
-    if (!s || !tables) return;
-    const marked: number[] = [];
-    const courses: number[][] = [];
-    const { points, linework } = tables;
-    const course = (key: string): void => {
-      const line = linework.lines.find((l) => l.key === key);
-      if (line) courses.push(...coursesOf(line, points.z, 0.01));
-    };
-    if (selection?.kind === 'point' && selection.row < points.x.length)
-      marked.push(points.x[selection.row], points.y[selection.row]);
-    if (selection?.kind === 'line') course(selection.key);
-    if (selection?.kind === 'query') {
-      const query = tables.summary.queries.find((q) => q.key === selection.key);
-      for (const row of query?.rows ?? []) marked.push(points.x[row], points.y[row]);
-      for (const key of query?.lines ?? []) course(key);
-      if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
-    }
-    const seen = sightingsOf(selection, tables, state?.document ?? { intakes: [] }, s.meanElevation + s.origin.z);
-    s.setLayer('rays', courseLayer(seen.rays, s.origin, 'slate', 1.2), ORDER.marks);
-    s.setLayer('ellipses', courseLayer(seen.ellipses, s.origin, 'pine', 1.4), ORDER.marks);
-    setEllipseTimes(seen.times);
-    s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
-    s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
-    const ring = s.layer('selected');
-    if (ring && 'material' in ring)
-      (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
-  }, [selection, tables, colours, ready]);
-
-  useEffect(() => {
-    const s = scene.current;
-    if (!s) return;
-    s.setLayer(
-      'preview',
-      pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null,
-      ORDER.marks,
-    );
-    const z = s.meanElevation + s.origin.z;
-    const lines = pending ? coursesOfChange(pending.change) : [];
-    s.setLayer(
-      'preview-lines',
-      courseLayer(
-        lines.flatMap(({ line }) =>
-          coursesOf(
-            line,
-            line.x.map(() => z),
-            0.01,
-          ),
-        ),
-        s.origin,
-        'pine',
-        2.6,
-      ),
-      ORDER.marks,
-    );
-  }, [pending, ready]);
-
-  // What a fit would do: the points where it puts them, and its residuals drawn larger.
-  useEffect(() => {
-    const s = scene.current;
-    if (!s) return;
-    const z = s.meanElevation + s.origin.z;
-    s.setLayer(
-      'sketch',
-      sketch ? markLayer(sketch.places, s.origin, 'pine', sketch.mark ?? 'dot', s.meanElevation) : null,
-      ORDER.marks,
-    );
-    s.setLayer(
-      'sketch-courses',
-      courseLayer(
-        (sketch?.courses ?? []).map((c) => spatialCourse(c, z)),
-        s.origin,
-        'plum',
-        1.8,
-      ),
-      ORDER.marks,
-    );
-    s.setLayer(
-      'sketch-arrows',
-      sketch
-        ? courseLayer(
-            sketch.arrows.map(([x, y, u, v]) => [x, y, z, u, v, z]),
-            s.origin,
-            'pole',
-            2.4,
-          )
-        : null,
-      ORDER.marks,
-    );
-  }, [sketch, colours, ready]);
-
-  useEffect(() => {
-    const s = scene.current;
-    if (!s) return;
-    if (visitors && !tables?.points.x.length && visitors.x.length)
-      Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
-    const places = visitors ? interleave(visitors.x, visitors.y) : [];
-    s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
-    if (visitors?.near) s.fit(...visitors.near);
-  }, [visitors, ready]);
+  const over = { scene, ready, colours };
+  useDifference(over, look.difference);
+  useSelectionMarks(over, setEllipseTimes);
+  usePreviewMarks(over);
+  useSketch(over);
+  useVisitors(over, visitors);
 
   useEffect(() => {
     const s = scene.current;
@@ -383,31 +244,7 @@ export function Sheet({
     scene.current?.setSpatial(spatial);
   }, [spatial, ready]);
 
-  useEffect(() => {
-    sheetHandle.current = {
-      fit() {
-        const { tables: t } = useProject.getState();
-        const extent = t ? extentOf(t.points.x, t.points.y, t.points.state) : null;
-        if (extent) scene.current?.fit(...extent);
-      },
-      show: (x, y) => scene.current?.show(x, y),
-      fitTo(x, y) {
-        const extent = extentOf(x, y, null);
-        if (extent) scene.current?.fit(...extent);
-      },
-      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
-      middle() {
-        const s = scene.current;
-        if (!s || s.isSpatial || !canvas.current) return null;
-        return s.toPlan(canvas.current.clientWidth / 2, canvas.current.clientHeight / 2);
-      },
-      figures: () => scene.current!.drawn,
-    };
-    return () => {
-      sheetHandle.current = null;
-    };
-  }, [ready]);
-
+  useSheetHandle(scene, canvas, ready);
   usePlanGestures(canvas, scene, ready === 'yes');
 
   const place = (e: PointerEvent): { x: number; y: number; px: number; py: number } => {
@@ -530,14 +367,3 @@ export function Sheet({
     </Flex>
   );
 }
-
-const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));
-
-const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
-  const out = new Float64Array(x.length * 2);
-  for (let i = 0; i < x.length; i++) {
-    out[2 * i] = x[i];
-    out[2 * i + 1] = y[i];
-  }
-  return out;
-};

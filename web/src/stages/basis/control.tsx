@@ -11,7 +11,7 @@ import { useCanChange } from '../../project/can.ts';
 import { editOf, keyOf, type Editable } from '../../project/edit.ts';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../ledger.tsx';
 import { GivenLine } from './given.tsx';
 import { TypedControl } from './typed-control.tsx';

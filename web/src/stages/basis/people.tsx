@@ -11,7 +11,7 @@ import { Choice } from '../../frame/sentence.tsx';
 import { useIsOwner } from '../../project/can.ts';
 import { STAGES } from '../../project/run.tsx';
 import { isSettled, useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 
 export const ROLE_MEANS: Record<Role, string> = {
   owner: 'changes everything, says who comes in',

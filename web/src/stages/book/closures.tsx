@@ -8,7 +8,7 @@ import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 
 const Cell = chakra('td', {
   base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },

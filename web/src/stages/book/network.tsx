@@ -6,7 +6,7 @@ import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure
 import { Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../ledger.tsx';
 import { HowStations, LevelRuns, Traverses } from './closures.tsx';
 

@@ -7,7 +7,7 @@ import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { editOf, keyOf, type Editable } from '../../project/edit.ts';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { EditPoints } from './edit-points.tsx';
 import { filterRows, sortRows } from './rows.ts';
 import { rowsOfSet } from './set-columns.ts';

@@ -6,7 +6,7 @@ import { Grid, nextSort, type Sort } from '../../frame/grid.tsx';
 import { orderRows } from '../../frame/order-rows.ts';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { recordValues } from '../../work/book-columns.ts';
 import { EditMarked } from './edit-marked.tsx';
 import { useRecordColumns } from './record-columns.tsx';

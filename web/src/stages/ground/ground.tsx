@@ -3,7 +3,7 @@ import { GROUND, type Settings } from '#core/chain';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Length, Sentence } from '../../frame/sentence.tsx';
 import { Empty, Ledger } from '../ledger.tsx';
 

@@ -7,7 +7,7 @@ import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useLevels } from '../../project/levels.ts';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../ledger.tsx';
 import { LongSection } from './long-section.tsx';
 

@@ -8,7 +8,7 @@ import { Grid, type Column } from '../../frame/grid.tsx';
 import { proposeNew, vertexOf } from '../../project/line-edit.ts';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty, Ledger } from '../ledger.tsx';
 import { CodeListEditor } from './code-list.tsx';
 import { Levels } from './levels.tsx';

@@ -7,7 +7,7 @@ import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { plotWork } from '../../work/workers.ts';
 import { Empty } from '../ledger.tsx';
 

@@ -5,7 +5,7 @@ import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
-import { sheetHandle } from '../../sheet/sheet.tsx';
+import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty, Ledger } from '../ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from './format.ts';
 

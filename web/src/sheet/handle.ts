@@ -1,0 +1,49 @@
+import { useEffect, type RefObject } from 'react';
+import { useProject } from '../project/store.ts';
+import { extentOf } from './extent.ts';
+import type { SheetScene } from './scene.ts';
+
+/** What the page lets others do with the sheet that is open. */
+export const sheetHandle: {
+  current: {
+    fit: () => void;
+    show: (x: number, y: number) => void;
+    fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
+    screen: (x: number, y: number) => { x: number; y: number; width: number };
+    /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
+    middle: () => { x: number; y: number } | null;
+    figures: () => SheetScene['drawn'];
+  } | null;
+} = { current: null };
+
+/** Puts the sheet into others' hands as long as it is open. */
+export function useSheetHandle(
+  scene: RefObject<SheetScene | null>,
+  canvas: RefObject<HTMLCanvasElement | null>,
+  ready: string,
+): void {
+  useEffect(() => {
+    sheetHandle.current = {
+      fit() {
+        const { tables: t } = useProject.getState();
+        const extent = t ? extentOf(t.points.x, t.points.y, t.points.state) : null;
+        if (extent) scene.current?.fit(...extent);
+      },
+      show: (x, y) => scene.current?.show(x, y),
+      fitTo(x, y) {
+        const extent = extentOf(x, y, null);
+        if (extent) scene.current?.fit(...extent);
+      },
+      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
+      middle() {
+        const s = scene.current;
+        if (!s || s.isSpatial || !canvas.current) return null;
+        return s.toPlan(canvas.current.clientWidth / 2, canvas.current.clientHeight / 2);
+      },
+      figures: () => scene.current!.drawn,
+    };
+    return () => {
+      sheetHandle.current = null;
+    };
+  }, [ready]);
+}

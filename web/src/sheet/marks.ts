@@ -1,0 +1,169 @@
+import { useEffect, type RefObject } from 'react';
+import { coursesOfChange } from '../project/line-edit.ts';
+import { useProject } from '../project/store.ts';
+import { ringCourse } from './extent.ts';
+import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
+import { ORDER, type SheetScene } from './scene.ts';
+import { sightingsOf } from './sightings.ts';
+
+/** Places of a file that is being looked at before it is taken in. */
+export interface Visitors {
+  x: Float64Array;
+  y: Float64Array;
+  /** What the sheet shows of them: without those far from all others. */
+  near: [number, number, number, number] | null;
+}
+
+/** What stands over the drawing for the moment hangs on the scene, on whether it is ready, and on the colours. */
+export interface Over {
+  scene: RefObject<SheetScene | null>;
+  ready: string;
+  colours: number;
+}
+
+/** Cut and fill of the comparison that is selected, or of the first one. */
+export function useDifference({ scene, ready, colours }: Over, shown: boolean): void {
+  const { state, tables, selection } = useProject();
+  useEffect(() => {
+    const s = scene.current;
+    if (!s || !tables) return;
+    const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
+    const pieces = id ? tables.pieces.get(id) : undefined;
+    const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
+    s.setLayer('difference', pieces && shown ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
+    const within = state?.document.comparisons.find((c) => c.id === id)?.within;
+    s.setLayer(
+      'within',
+      within && shown ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null,
+      ORDER.marks,
+    );
+  }, [tables, selection, shown, colours, ready, state]);
+}
+
+/** What is selected, drawn heavily. How many times as large its ellipses are drawn is told; 0 without any. */
+export function useSelectionMarks({ scene, ready, colours }: Over, tellEllipses: (times: number) => void): void {
+  const { state, tables, selection } = useProject();
+  useEffect(() => {
+    const s = scene.current;
+    if (!s || !tables) return;
+    const marked: number[] = [];
+    const courses: number[][] = [];
+    const { points, linework } = tables;
+    const course = (key: string): void => {
+      const line = linework.lines.find((l) => l.key === key);
+      if (line) courses.push(...coursesOf(line, points.z, 0.01));
+    };
+    if (selection?.kind === 'point' && selection.row < points.x.length)
+      marked.push(points.x[selection.row], points.y[selection.row]);
+    if (selection?.kind === 'line') course(selection.key);
+    if (selection?.kind === 'query') {
+      const query = tables.summary.queries.find((q) => q.key === selection.key);
+      for (const row of query?.rows ?? []) marked.push(points.x[row], points.y[row]);
+      for (const key of query?.lines ?? []) course(key);
+      if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
+    }
+    const seen = sightingsOf(selection, tables, state?.document ?? { intakes: [] }, s.meanElevation + s.origin.z);
+    s.setLayer('rays', courseLayer(seen.rays, s.origin, 'slate', 1.2), ORDER.marks);
+    s.setLayer('ellipses', courseLayer(seen.ellipses, s.origin, 'pine', 1.4), ORDER.marks);
+    tellEllipses(seen.times);
+    s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
+    s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
+    const ring = s.layer('selected');
+    if (ring && 'material' in ring)
+      (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
+  }, [selection, tables, colours, ready]);
+}
+
+/** Where points would stand, and lines run, after a change that is only proposed. */
+export function usePreviewMarks({ scene, ready }: Over): void {
+  const { pending } = useProject();
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    s.setLayer(
+      'preview',
+      pending?.places ? markLayer(pending.places, s.origin, 'pine', 'diamond', s.meanElevation) : null,
+      ORDER.marks,
+    );
+    const z = s.meanElevation + s.origin.z;
+    const lines = pending ? coursesOfChange(pending.change) : [];
+    s.setLayer(
+      'preview-lines',
+      courseLayer(
+        lines.flatMap(({ line }) =>
+          coursesOf(
+            line,
+            line.x.map(() => z),
+            0.01,
+          ),
+        ),
+        s.origin,
+        'pine',
+        2.6,
+      ),
+      ORDER.marks,
+    );
+  }, [pending, ready]);
+}
+
+/** What a fit would do: the points where it puts them, and its residuals drawn larger. */
+export function useSketch({ scene, ready, colours }: Over): void {
+  const { sketch } = useProject();
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    const z = s.meanElevation + s.origin.z;
+    s.setLayer(
+      'sketch',
+      sketch ? markLayer(sketch.places, s.origin, 'pine', sketch.mark ?? 'dot', s.meanElevation) : null,
+      ORDER.marks,
+    );
+    s.setLayer(
+      'sketch-courses',
+      courseLayer(
+        (sketch?.courses ?? []).map((c) => spatialCourse(c, z)),
+        s.origin,
+        'plum',
+        1.8,
+      ),
+      ORDER.marks,
+    );
+    s.setLayer(
+      'sketch-arrows',
+      sketch
+        ? courseLayer(
+            sketch.arrows.map(([x, y, u, v]) => [x, y, z, u, v, z]),
+            s.origin,
+            'pole',
+            2.4,
+          )
+        : null,
+      ORDER.marks,
+    );
+  }, [sketch, colours, ready]);
+}
+
+/** Points of a file that is being looked at. */
+export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): void {
+  const { tables } = useProject();
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    if (visitors && !tables?.points.x.length && visitors.x.length)
+      Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
+    const places = visitors ? interleave(visitors.x, visitors.y) : [];
+    s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
+    if (visitors?.near) s.fit(...visitors.near);
+  }, [visitors, ready]);
+}
+
+const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));
+
+const interleave = (x: Float64Array, y: Float64Array): Float64Array => {
+  const out = new Float64Array(x.length * 2);
+  for (let i = 0; i < x.length; i++) {
+    out[2 * i] = x[i];
+    out[2 * i + 1] = y[i];
+  }
+  return out;
+};
