@@ -17,6 +17,8 @@ export function queryGround(
   work: Linework,
   ground: Ground,
   heightsOf: (row: number, off: number) => Remedy[] = () => [],
+  /** Points that a query of their own explains: they are no spikes. */
+  explained: ReadonlySet<number> = new Set(),
 ): Query[] {
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
@@ -44,6 +46,7 @@ export function queryGround(
   });
 
   const spikes = [...spikesOnLines(doc, points, work, ground), ...spikesInGround(doc, ground)]
+    .filter((s) => !explained.has(s.row))
     .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
     .slice(0, MOST_OF_A_KIND)
     .map(({ row, off, expected, among }) => {

@@ -18,10 +18,11 @@ import { queryAttributes } from './attribute-queries.ts';
 import { queryPairs } from './pairs.ts';
 import { queryCourses } from './course-queries.ts';
 import { shotHeightRemedies } from './blunders.ts';
+import { queryHeightRuns } from './height-runs.ts';
 import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
 import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
-import type { Query } from './query.ts';
+import type { Query, Remedy } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
 export const CHAIN_VERSION = 11;
@@ -224,7 +225,11 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
-      () => queryGround(doc, points, linework, ground, (row, off) => shotHeightRemedies(doc, points, row, off, books)),
+      () => {
+        const runs = queryHeightRuns(doc, points, linework, ground, books);
+        const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
+        return [...runs.queries, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
+      },
     ),
   ];
   return {

@@ -5,4 +5,5 @@ export * from './measures.ts';
 export * from './heights.ts';
 export * from './contours.ts';
 export * from './spikes.ts';
+export * from './shifted-runs.ts';
 export * from './boundary.ts';
