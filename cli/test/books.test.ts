@@ -66,4 +66,25 @@ describe('field books on the command line', () => {
     expect(free.freedom).toBeLessThan(a.freedom);
     expect(Math.max(...free.stations.map((s) => s.ellipse.major))).toBeLessThan(0.01);
   });
+
+  it('with a pole that was made longer unnoted: the run of shots is named, as in a project', () => {
+    const rows = ['book 1', 'unit m', 'angle deg', 'setup S hi=1.6', 'back T circle=90 zenith=90 dist=100 th=1.6'];
+    for (let k = 0; k < 64; k++) {
+      const [i, j] = [Math.floor(k / 8), k % 8];
+      // Up one row and down the next, on a plane.
+      const [e, n] = [20 + 6 * i + (k % 3), 20 + 6 * (i % 2 ? 7 - j : j)];
+      const noted = k > 55 ? 2 : 1.5;
+      const rise = 0.01 * e + (k > 20 && k < 27 ? 2 : noted) - 1.6;
+      const [flat, turn] = [Math.hypot(e, n), 180 / Math.PI];
+      rows.push(
+        `shot ${k + 1} circle=${(Math.atan2(e, n) * turn).toFixed(6)} zenith=${(Math.atan2(flat, rise) * turn).toFixed(6)} dist=${Math.hypot(flat, rise).toFixed(4)} th=${noted}`,
+      );
+    }
+    writeFileSync(at('pole.book'), [...rows, 'end'].join('\n'));
+    writeFileSync(at('pole.csv'), 'Number,East [m],North [m],Elevation [m]\nS,0,0,50\nT,100,0,50\n');
+    const { queries } = json<{ queries: { kind: string; text: string; remedies: string[] }[] }>('reduce', at('pole.book'), '--control', at('pole.csv')); // prettier-ignore
+    const [run] = queries.filter((q) => q.kind === 'target-height');
+    expect(run.text).toContain('6 shots one after the other, 22 to 27 of pole.book, stand 0.500 m too high');
+    expect(run.remedies).toEqual(['Target height 2.000 m for these 6']);
+  });
 });

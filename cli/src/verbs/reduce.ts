@@ -2,10 +2,8 @@ import { basename, extname } from 'node:path';
 import { fileRowOf, type Book } from '#core/book';
 import {
   CONTROL,
-  makePoints,
   newDocument,
-  queryBooks,
-  reduceBooks,
+  runChain,
   type Intake,
   type ProjectDocument,
   type Query,
@@ -62,9 +60,9 @@ export function reduceFiles(files: string[], options: Options): ReducedFiles {
     ],
   };
   const readOf = (intake: Intake): ReadPoints => reads.get(intake.id)!;
-  const reduced = reduceBooks(doc, readOf)!;
-  const queries = queryBooks(doc, makePoints(doc, readOf, reduced.reads), reduced);
-  return { books, reduction: reduced.reduction, queries };
+  // The whole chain, since some slips show in the ground that readings make.
+  const { reduction, queries } = runChain(doc, readOf);
+  return { books, reduction: reduction!, queries: queries.filter((q) => q.stage === 'book') };
 }
 
 /** A file's name; of several of one name the later ones are counted. */
