@@ -19,17 +19,16 @@ await migrate(pool);
 const settler = new Settler(pool, log);
 const live = new Live(url, log);
 await live.open();
-if (process.env.DUNRIK_DEMO !== 'no') {
-  const demo = await loadDemo(pool);
-  if (demo) {
-    console.log('dunrik: loading the demo, Ostrel Landing …');
-    await settler.schedule(demo);
-  }
+const demos = process.env.DUNRIK_DEMO === 'no' ? [] : await loadDemo(pool);
+if (demos.length) {
+  console.log('dunrik: loading the demo, Ostrel Landing …');
+  await settler.schedule(demos[0]);
 }
 const app = await createApp({ pool, settler, live, log, secure: process.env.DUNRIK_TLS === 'yes' });
-const server = app.listen(port, host, () =>
-  console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`),
-);
+const server = app.listen(port, host, () => {
+  console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`);
+  for (const other of demos.slice(1)) void settler.schedule(other);
+});
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
     error.code === 'EADDRINUSE'

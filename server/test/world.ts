@@ -35,7 +35,7 @@ export async function makeWorld(options: { signInLimit?: number } = {}): Promise
   const settler = new Settler(pool, log);
   const live = new Live(url.href, log);
   await live.open();
-  const demo = (await loadDemo(pool))!;
+  const [demo] = await loadDemo(pool);
   const app = await createApp({ pool, settler, live, log, secure: false, signInLimit: options.signInLimit ?? 1000 });
   const server = await new Promise<Server>((resolve) => {
     const s = app.listen(0, '127.0.0.1', () => resolve(s));

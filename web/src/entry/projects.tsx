@@ -46,6 +46,7 @@ export function Projects({ account }: { account: Account }) {
     <Page
       account={account}
       title="Projects"
+      width="1040px"
       about={
         <Flex gap="10px" align="center" wrap="wrap">
           <Field
