@@ -42,7 +42,7 @@ describe('residuals against the plane of what lies around', () => {
     const slope = fc.double({ min: -2, max: 2, noNaN: true });
     fc.assert(
       fc.property(slope, slope, (a, b) => {
-        const { residual } = planeResiduals(surfaceOf(PLACES.map((p) => 10 + a * p.x + b * p.y)));
+        const { residual } = planeResiduals(surfaceOf(PLACES.map((p) => 10 + a * p.x + b * p.y)), walked);
         for (const r of residual) expect(Math.abs(r)).toBeLessThan(1e-9);
       }),
       { numRuns: 20 },
@@ -55,8 +55,8 @@ describe('residuals against the plane of what lies around', () => {
         fc.uniqueArray(fc.nat(PLACES.length - 1), { minLength: 1, maxLength: 30 }),
         fc.double({ min: -3, max: 3, noNaN: true }),
         (chosen, shift) => {
-          const before = planeResiduals(surfaceOf(heights));
-          const after = planeResiduals(surfaceOf(heights.map((z, k) => (chosen.includes(k) ? z + shift : z))));
+          const before = planeResiduals(surfaceOf(heights), walked);
+          const after = planeResiduals(surfaceOf(heights.map((z, k) => (chosen.includes(k) ? z + shift : z))), walked);
           const expected = Float64Array.from(before.residual);
           for (const v of chosen)
             for (let k = before.start[v]; k < before.start[v + 1]; k++)
@@ -68,9 +68,24 @@ describe('residuals against the plane of what lies around', () => {
     );
   });
 
+  it('are the same, and all there are, for some of the vertices alone', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.nat(PLACES.length - 1), { minLength: 1, maxLength: 12 }), (some) => {
+        const s = surfaceOf(heights);
+        const [all, part] = [planeResiduals(s, walked), planeResiduals(s, some)];
+        for (const v of some) {
+          const parts = (r: typeof all): string[] =>
+            Array.from({ length: r.start[v + 1] - r.start[v] }, (_, i) => r.start[v] + i).map((k) => `${r.row[k]} ${r.part[k]} ${r.residual[r.row[k]]}`); // prettier-ignore
+          expect(parts(part)).toEqual(parts(all));
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
   it('are had by what lies inside, not by the rim', () => {
     const s = surfaceOf(heights);
-    const r = planeResiduals(s);
+    const r = planeResiduals(s, walked);
     const rim = new Set<number>();
     s.neighbours.forEach((n, e) => {
       if (n < 0) rim.add(s.triangles[e]).add(s.triangles[e % 3 === 2 ? e - 2 : e + 1]);
@@ -88,7 +103,7 @@ describe('a run that stands off by one height', () => {
     fc.assert(
       fc.property(run, noise, fc.constantFrom(-1.2, -0.5, 0.5, 1.2), ({ from, length }, rough, shift) => {
         const z = heights.map((h, k) => h + rough[k] + (k >= from && k < from + length ? shift : 0));
-        const found = new ShiftedRuns(planeResiduals(surfaceOf(z))).find(walked, [0.5, -0.5, 1.2, -1.2], 40);
+        const found = new ShiftedRuns(planeResiduals(surfaceOf(z), walked)).find(walked, [0.5, -0.5, 1.2, -1.2], 40);
         expect(found?.shift).toBe(shift);
         // What stands on the rim has less to say: it may be missed at an end, or come along.
         expect(Math.abs(found!.from - from)).toBeLessThanOrEqual(1);
@@ -101,11 +116,13 @@ describe('a run that stands off by one height', () => {
   it('is none where nothing stands off, nor where it stands off by another height', () => {
     fc.assert(
       fc.property(noise, fc.integer({ min: 10, max: 50 }), (rough, from) => {
-        const clean = new ShiftedRuns(planeResiduals(surfaceOf(heights.map((h, k) => h + rough[k]))));
+        const clean = new ShiftedRuns(planeResiduals(surfaceOf(heights.map((h, k) => h + rough[k])), walked));
         expect(clean.find(walked, [0.2, -0.2, 0.5, -0.5, 1.2], 40)).toBeNull();
         // A step of the ground of its own height.
         const step = heights.map((h, k) => h + rough[k] + (k >= from && k < from + 9 ? 0.85 : 0));
-        expect(new ShiftedRuns(planeResiduals(surfaceOf(step))).find(walked, [0.5, -0.5, 1.2, -1.2], 40)).toBeNull();
+        expect(
+          new ShiftedRuns(planeResiduals(surfaceOf(step), walked)).find(walked, [0.5, -0.5, 1.2, -1.2], 40),
+        ).toBeNull();
       }),
       // One step in some thousands looks like a pole by chance: the same ones are tried every time.
       { numRuns: 80, seed: 11 },

@@ -46,7 +46,8 @@ export function queryHeightRuns(
     return shifts.length ? [{ ...s, shifts }] : [];
   });
   if (stretches.length === 0) return { queries, rows };
-  const residuals = planeResiduals(ground.surface);
+  const asked = stretches.flatMap((s) => s.shots.map((v) => v.vertex));
+  const residuals = planeResiduals(ground.surface, asked);
   const runs = new ShiftedRuns(residuals);
   const most = Math.min(LONGEST, ground.surface.x.length >> 1);
   for (const { shifts, ...s } of stretches) {

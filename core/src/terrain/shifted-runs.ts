@@ -21,8 +21,10 @@ export interface PlaneResiduals {
   scatter: number;
 }
 
-export function planeResiduals(s: Surface): PlaneResiduals {
+/** @param about vertices that are asked about: residuals in which none of them has a part are left out */
+export function planeResiduals(s: Surface, about: Iterable<number>): PlaneResiduals {
   const edges = innerVertices(s);
+  const wanted = around(s, about);
   const n = s.x.length;
   const residual = new Float64Array(n);
   // Every corner of a triangle is in one ring at most, and every vertex has one residual at most.
@@ -33,7 +35,7 @@ export function planeResiduals(s: Surface): PlaneResiduals {
   const sizes: number[] = [];
   let count = 0;
   for (let v = 0; v < n; v++) {
-    if (edges[v] < 0) continue;
+    if (edges[v] < 0 || !wanted[v]) continue;
     const ring = ringOf(s, edges[v]);
     const weights = planeWeights(s, ring, v);
     if (!weights) continue;
@@ -51,6 +53,18 @@ export function planeResiduals(s: Surface): PlaneResiduals {
   const sorted = Float64Array.from(sizes).sort();
   const scatter = Math.max(0.005, (sorted[sorted.length >> 2] ?? 0) / 0.3186);
   return { residual, scatter, ...byVertex(n, count, of, row, part) };
+}
+
+/** 1 for vertices of triangles that have one of some vertices as a corner. */
+function around({ x, triangles }: Surface, vertices: Iterable<number>): Uint8Array {
+  const chosen = new Uint8Array(x.length);
+  for (const v of vertices) chosen[v] = 1;
+  const out = new Uint8Array(x.length);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [triangles[t], triangles[t + 1], triangles[t + 2]];
+    if (chosen[a] || chosen[b] || chosen[c]) out[a] = out[b] = out[c] = 1;
+  }
+  return out;
 }
 
 function byVertex(
