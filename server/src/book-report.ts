@@ -9,7 +9,7 @@ import {
   type ReportLevel,
   type ReportRow,
 } from '#core/chain';
-import { fitted, printable } from './control-sheet.ts';
+import { printable } from './control-sheet.ts';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
@@ -56,8 +56,12 @@ const MARGIN = 44;
 const INK = rgb(0.106, 0.169, 0.204);
 const SLATE = rgb(0.333, 0.396, 0.439);
 const POLE = rgb(0.72, 0.208, 0.141);
-const STARTS = [0, 70, 190, 280, 365, 430];
+const STARTS = [0, 70, 190, 275, 352, 423];
+/** Columns of numbers: they stand to the right. */
+const NUMBERS = new Set([2, 3, 4]);
 const WIDTH = A4[0] - 2 * MARGIN;
+const LINE = 11;
+const APART = new Set<ReportRow['kind']>(['traverse', 'level', 'edit', 'query']);
 
 async function draw(report: BookReport): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
@@ -68,8 +72,11 @@ async function draw(report: BookReport): Promise<Uint8Array> {
   );
   let page: PDFPage = pdf.addPage(A4);
   let y = A4[1] - MARGIN;
-  const put = (font: PDFFont, size: number, x: number, words: string, width: number, colour = INK): void => {
-    page.drawText(fitted(font, size, printable(words), width), { x: MARGIN + x, y, size, font, color: colour });
+  /** Writes words in as many lines as they need, nothing cut; gives how many. */
+  const put: Put = (font, size, x, words, width, colour = INK) => {
+    const lines = wrapped(printable(words), font, size, width);
+    lines.forEach((line, i) => page.drawText(line, { x: MARGIN + x, y: y - i * LINE, size, font, color: colour }));
+    return lines.length;
   };
   const room = (lines: number): void => {
     if (y - lines * 12 > MARGIN + 16) return;
@@ -83,21 +90,20 @@ async function draw(report: BookReport): Promise<Uint8Array> {
     y -= 12;
   }
   y -= 6;
+  let before: ReportRow['kind'] | null = null;
   for (const row of report.rows) {
+    // What follows the setups stands apart from them, and the queries from that.
+    if (before && row.kind !== before && APART.has(row.kind)) y -= 6;
+    before = row.kind;
     if (row.kind === 'query') {
-      const lines = wrapped(printable(row.cells[1]), text, 8.5, WIDTH - 40);
-      room(lines.length);
+      room(wrapped(printable(row.cells[1]), text, 8.5, WIDTH - 40).length);
       put(bold, 8.5, 0, row.cells[0], 36, row.marked ? POLE : SLATE);
-      for (const line of lines) {
-        put(text, 8.5, 40, line, WIDTH - 40);
-        y -= 11;
-      }
+      y -= LINE * put(text, 8.5, 40, row.cells[1], WIDTH - 40);
       continue;
     }
-    room(row.kind === 'setup' ? 3 : 1);
+    room(row.kind === 'setup' ? 4 : 3);
     if (row.kind === 'setup') y -= 5;
-    cells(row, put, { text, bold, mono });
-    y -= row.kind === 'setup' ? 13 : 11;
+    y -= LINE * cells(row, put, { text, bold, mono }) + (row.kind === 'setup' ? 2 : 0);
   }
   pdf
     .getPages()
@@ -107,31 +113,51 @@ async function draw(report: BookReport): Promise<Uint8Array> {
   return pdf.save();
 }
 
-function cells(
-  row: ReportRow,
-  put: (font: PDFFont, size: number, x: number, words: string, width: number, colour?: ReturnType<typeof rgb>) => void,
-  { text, bold, mono }: Record<'text' | 'bold' | 'mono', PDFFont>,
-): void {
+type Put = (
+  font: PDFFont,
+  size: number,
+  x: number,
+  words: string,
+  width: number,
+  colour?: ReturnType<typeof rgb>,
+) => number;
+
+/** One row of the report; gives how many lines it takes. */
+function cells(row: ReportRow, put: Put, { text, bold, mono }: Record<'text' | 'bold' | 'mono', PDFFont>): number {
   const colour = row.marked ? POLE : INK;
-  if (row.kind === 'setup') {
-    put(bold, 9, 0, row.cells[0], 66);
-    put(text, 8, 70, row.cells[1], 150, SLATE);
-    put(text, 8, 225, row.cells[2], 120);
-    put(text, 8, 350, row.cells[3], WIDTH - 350, colour);
-    return;
-  }
-  row.cells.forEach((cell, i) => {
+  if (row.kind === 'setup')
+    return Math.max(
+      put(bold, 9, 0, row.cells[0], 66),
+      put(text, 8, 70, row.cells[1], 150, SLATE),
+      put(text, 8, 225, row.cells[2], 120),
+      put(text, 8, 350, row.cells[3], WIDTH - 350, colour),
+    );
+  const lines = row.cells.map((cell, i) => {
     const end = i + 1 < STARTS.length ? STARTS[i + 1] : WIDTH;
-    put(i >= 2 ? mono : text, 8, STARTS[i], cell, end - STARTS[i] - 4, colour);
+    const font = i >= 2 ? mono : text;
+    const width = end - STARTS[i] - 4;
+    const wide = font.widthOfTextAtSize(printable(cell), 8);
+    const start = NUMBERS.has(i) && wide < width - 8 ? end - 12 - wide : STARTS[i];
+    return put(font, 8, start, cell, width, colour);
   });
+  return Math.max(...lines);
 }
 
+/** Words in lines no wider than a width, in PDF points; a word that is wider by itself is parted. */
 function wrapped(words: string, font: PDFFont, size: number, width: number): string[] {
   const lines: string[] = [];
   let line = '';
-  for (const word of words.split(' ')) {
+  const fits = (part: string): boolean => font.widthOfTextAtSize(part, size) <= width;
+  for (let word of words.split(' ')) {
+    while (!fits(word) && word.length > 1) {
+      let most = word.length - 1;
+      while (most > 1 && !fits(word.slice(0, most))) most--;
+      if (line) lines.push(line);
+      lines.push(word.slice(0, most));
+      [line, word] = ['', word.slice(most)];
+    }
     const next = line ? `${line} ${word}` : word;
-    if (font.widthOfTextAtSize(next, size) > width && line) {
+    if (!fits(next) && line) {
       lines.push(line);
       line = word;
     } else line = next;
