@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import {
   applyChange,
   bookReport,
+  editedRecords,
+  recordsOfSetup,
   newDocument,
   readByPlan,
   readingPlan,
@@ -20,6 +22,7 @@ import {
 } from '#core/chain';
 import type { ReadPoints } from '#core/exchange';
 import { readBookText } from '#core/book';
+import { formatAngle } from '#core/measure';
 import {
   faceErrors,
   groupRefractivity,
@@ -389,6 +392,15 @@ describe('Kessa Bank', () => {
     const long = bookReport(doc, whole, columns, queries, told, 'all').rows.filter((r) => r.kind === 'point');
     expect(long.length).toBe(reduction!.points.count);
     expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
+    // With readings: every sighting that counts, as it was observed, each point right behind the reading that gave it.
+    const now = new Map(doc.intakes.flatMap((i) => (reads.get(i.id)?.book ? [[i.id, editedRecords(doc, i.id, reads.get(i.id)!.book!.records)] as const] : []))); // prettier-ignore
+    const full = bookReport(doc, whole, columns, queries, told, 'readings', (book, row) => recordsOfSetup(now.get(book)!, row)).rows; // prettier-ignore
+    expect(full.filter((r) => r.kind === 'point')).toHaveLength(long.length);
+    const sightings = [...now.values()].flat().filter((r) => r.kind === 'sighting' && !r.deleted);
+    expect(full.filter((r) => r.kind === 'reading').map((r) => r.cells[0])).toEqual(sightings.map((r) => r.number));
+    const at = full.findIndex((r) => r.kind === 'point' && r.cells[0] === '104');
+    const shot = sightings.find((r) => r.number === '104')!;
+    expect(full[at - 1]).toMatchObject({ kind: 'reading', cells: ['104', 'shot, face 1', formatAngle(shot.circle, 'dms', 0), formatAngle(shot.zenith, 'dms', 0), shot.distance.toFixed(3), `target ${shot.height.toFixed(3)}`] }); // prettier-ignore
     expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual([
       'KB1',
       'KB4',

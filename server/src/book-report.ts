@@ -1,11 +1,17 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
 import type { Router } from 'express';
+import type { BookRecord } from '#core/book';
 import {
   bookReport,
+  editedRecords,
+  recordsOfSetup,
+  REPORT_LEVELS,
   reportPoints,
+  unpackRead,
   unpackReduction,
   type BookReport,
   type ChainSummary,
+  type ReadingsOf,
   type ReportLevel,
   type ReportRow,
 } from '#core/chain';
@@ -13,15 +19,14 @@ import { printable } from './control-sheet.ts';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
-import { paperName, settledProject } from './settled-project.ts';
+import { paperName, settledProject, type SettledProject } from './settled-project.ts';
 
 /** The report of the books on paper. */
 export function bookReportRoutes(router: Router, services: ProjectServices): void {
   router.get('/book-report', allow('see'), async (request, response) => {
     const { project } = membershipOf(request);
-    const level = String(request.query.level ?? 'known');
-    if (level !== 'setups' && level !== 'known' && level !== 'all')
-      throw new Refusal(400, 'The report is of setups, known or all.');
+    const level = REPORT_LEVELS.find((l) => l === String(request.query.level ?? 'known'));
+    if (!level) throw new Refusal(400, `The report is of one of these: ${REPORT_LEVELS.join(', ')}.`);
     const { report, name } = await reportOf(services, project, level);
     response
       .attachment(name)
@@ -47,8 +52,19 @@ async function reportOf(services: ProjectServices, project: string, level: Repor
     summary.queries,
     settled,
     level,
+    level === 'readings' ? await readingsOf(settled) : undefined,
   );
   return { report, name: paperName(settled, 'books') };
+}
+
+/** Readings of the books as they stand now, by setup. */
+async function readingsOf({ document, stages, block }: SettledProject): Promise<ReadingsOf> {
+  const books = new Map<string, BookRecord[]>();
+  for (const { id } of document.intakes.filter((i) => i.form === 'book' && stages.reads[i.id])) {
+    const { book } = unpackRead(await block(stages.reads[id]));
+    if (book) books.set(id, editedRecords(document, id, book.records));
+  }
+  return (book, setup) => recordsOfSetup(books.get(book) ?? [], setup);
 }
 
 const A4: [number, number] = [595.28, 841.89];
@@ -124,7 +140,7 @@ type Put = (
 
 /** One row of the report; gives how many lines it takes. */
 function cells(row: ReportRow, put: Put, { text, bold, mono }: Record<'text' | 'bold' | 'mono', PDFFont>): number {
-  const colour = row.marked ? POLE : INK;
+  const colour = row.kind === 'reading' ? SLATE : row.marked ? POLE : INK;
   if (row.kind === 'setup')
     return Math.max(
       put(bold, 9, 0, row.cells[0], 66),

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { newDocument, type Settings } from '#core/chain';
-import { readField, readingText, shownVertical } from '../src/stages/book/readings.ts';
+import { shownVertical } from '#core/measure';
+import { readField, readingText } from '../src/stages/book/readings.ts';
 import type { ReadingField } from '../src/work/book-columns.ts';
 
 const settings = (set: Partial<Settings>): Settings => ({ ...newDocument().settings, ...set });

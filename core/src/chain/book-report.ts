@@ -1,6 +1,6 @@
-import { fileRowOf } from '#core/book';
+import { fileRowOf, type BookRecord } from '#core/book';
 import type { Traverse } from '#core/adjustment';
-import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatFixed, formatLength, shownVertical, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { LevelRun, SetupResult } from '#core/reduction';
 import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
@@ -10,10 +10,16 @@ import { traverseWithin } from './traverse-tolerance.ts';
 import type { Query } from './query.ts';
 
 /** How much of the reduction is reported. */
-export type ReportLevel = 'setups' | 'known' | 'all';
+export const REPORT_LEVELS = ['setups', 'known', 'all', 'readings'] as const;
+export type ReportLevel = (typeof REPORT_LEVELS)[number];
+
+/** A sighting as it is read now, radians and metres. */
+export type ReportReading = Pick<BookRecord, 'row' | 'number' | 'role' | 'face' | 'circle' | 'zenith' | 'distance' | 'height'>; // prettier-ignore
+/** The sightings of a setup that count, in the order observed. */
+export type ReadingsOf = (book: string, setupRow: number) => readonly ReportReading[];
 
 export interface ReportRow {
-  kind: 'setup' | 'backsight' | 'check' | 'point' | 'traverse' | 'level' | 'query' | 'edit';
+  kind: 'setup' | 'backsight' | 'check' | 'reading' | 'point' | 'traverse' | 'level' | 'query' | 'edit';
   cells: string[];
   /** Out of tolerance, waiting, failed. */
   marked: boolean;
@@ -29,6 +35,8 @@ export interface BookReport {
 export interface ReportPoints {
   count: number;
   setup: ArrayLike<number>;
+  /** Row of the record that each came from. */
+  row: ArrayLike<number>;
   number: (i: number) => string;
   code: (i: number) => string;
   x: ArrayLike<number>;
@@ -58,6 +66,7 @@ export function reportPoints(
   return {
     count: rows.length,
     setup,
+    row: column(points.fileRow),
     number: (i) => text.number(rows[i]),
     code: (i) => text.code(rows[i]),
     x: column(points.x),
@@ -67,6 +76,8 @@ export function reportPoints(
     sdHeight: column(points.sdHeight),
   };
 }
+
+const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight', check: 'check' };
 
 /**
  * The reduction setup by setup: heights, backsights and checks with their differences, every point with its
@@ -79,6 +90,7 @@ export function bookReport(
   queries: readonly Query[],
   project: { name: string; revision: number },
   level: ReportLevel,
+  readingsOf: ReadingsOf = () => [],
 ): BookReport {
   const s = doc.settings;
   const sign = UNIT_SIGN[s.unit];
@@ -89,7 +101,7 @@ export function bookReport(
   const names = new Map(doc.intakes.map((i) => [i.id, i.fileName]));
   const rows: ReportRow[] = [];
   const bySetup = new Map<number, number[]>();
-  if (level === 'all')
+  if (level === 'all' || level === 'readings')
     for (let i = 0; i < points.count; i++) {
       const own = bySetup.get(points.setup[i]);
       if (own) own.push(i);
@@ -103,6 +115,18 @@ export function bookReport(
       ...(s.order === 'EN' ? [points.x[i], points.y[i]] : [points.y[i], points.x[i]]).map((v) => length(v)),
       length(points.z[i], s.elevationDecimals),
       `± ${length(points.sdPlan[i], 3)} ${length(points.sdHeight[i], 3)}`,
+    ],
+    marked: false,
+  });
+  const reading = (r: ReportReading): ReportRow => ({
+    kind: 'reading',
+    cells: [
+      r.number,
+      `${READ_AS[r.role] ?? 'shot'}${r.face ? `, face ${r.face}` : ''}`,
+      angle(r.circle),
+      angle(shownVertical(r.zenith, s.vertical)),
+      length(r.distance, 3),
+      `target ${length(r.height, 3) || 'not said'}`,
     ],
     marked: false,
   });
@@ -126,7 +150,15 @@ export function bookReport(
             ],
             marked: !c.within,
           });
-    for (const i of bySetup.get(at) ?? []) rows.push(point(i));
+    const own = new Map((bySetup.get(at) ?? []).map((i) => [points.row[i], i]));
+    // Each reading with what came out of it; faces and rounds that were meant with the first stand by themselves.
+    for (const r of level === 'readings' ? readingsOf(setup.book, setup.row) : []) {
+      rows.push(reading(r));
+      const i = own.get(r.row);
+      if (i !== undefined) rows.push(point(i));
+      own.delete(r.row);
+    }
+    for (const i of own.values()) rows.push(point(i));
   });
   for (const i of bySetup.get(-1) ?? []) rows.push(point(i));
   for (const t of traverses) rows.push(traverseRow(t));
@@ -163,7 +195,12 @@ export function bookReport(
       ...(level === 'setups'
         ? []
         : [`backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}`]),
-      ...(level === 'all'
+      ...(level === 'readings'
+        ? [
+            `readings: number, what for and in which face, circle, ${s.vertical === 'zenith' ? 'zenith' : 'elevation angle'}, slope ${sign}, target height ${sign}`,
+          ]
+        : []),
+      ...(level === 'all' || level === 'readings'
         ? [
             `points: number, code, ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation ${sign}, ± plan and height ${sign}`,
           ]

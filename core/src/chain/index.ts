@@ -7,6 +7,7 @@ export * from './points.ts';
 export { codeReader, replaceCode } from './point-queries.ts';
 export * from './books.ts';
 export * from './record-rows.ts';
+export { recordsOfSetup } from './book-index.ts';
 export { queryBooks } from './book-queries.ts';
 export * from './network.ts';
 export { readQuality } from './book-pack.ts';

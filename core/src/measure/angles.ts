@@ -96,3 +96,9 @@ export function readAngle(text: string, form: AngleForm): ReadAngle {
     return yes(s * (Number(whole || '0') + minutes / 60 + seconds / 3600) * DEGREE);
   }
 }
+
+/** A vertical angle as the project shows it: from the zenith, or from the horizon on either face. */
+export function shownVertical(zenith: number, vertical: 'zenith' | 'elevation'): number {
+  if (vertical === 'zenith' || Number.isNaN(zenith)) return zenith;
+  return zenith > Math.PI ? zenith - 1.5 * Math.PI : Math.PI / 2 - zenith;
+}

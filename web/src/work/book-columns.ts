@@ -97,3 +97,21 @@ export function recordValues(book: BookColumns, i: number, edit: PointEdit | und
     edited: edit ? Object.keys(edit) : [],
   };
 }
+
+/** Values of the sightings of the setup in a row, those that are left out apart, in the order observed. */
+export function sightingsOfSetup(
+  book: BookColumns | undefined,
+  setupRow: number,
+  editOf: (row: number) => PointEdit | undefined,
+) {
+  const out: (ReturnType<typeof recordValues> & { row: number })[] = [];
+  const from = book ? book.row.indexOf(setupRow) : -1;
+  if (!book || from < 0) return out;
+  for (let i = from + 1; i < book.count && book.setup[i] === from; i++) {
+    const row = book.row[i];
+    if (book.kind(i) !== 'sighting') continue;
+    const values = recordValues(book, i, editOf(row));
+    if (!values.off) out.push({ ...values, row });
+  }
+  return out;
+}

@@ -1,5 +1,5 @@
 import type { Change, PointEdit, Settings } from '#core/chain';
-import { formatAngle, formatLength, readAngle, readLength } from '#core/measure';
+import { formatAngle, formatLength, readAngle, readLength, shownVertical } from '#core/measure';
 import type { ReadingField } from '../../work/book-columns.ts';
 
 const QUARTER = Math.PI / 2;
@@ -17,12 +17,6 @@ export const editRecord = (key: string, set: PointEdit, why?: string): Change =>
   edits: { [key]: { set, undo: [] } },
   ...(why ? { why } : {}),
 });
-
-/** A vertical angle as the project shows it: from the zenith, or from the horizon on either face. */
-export function shownVertical(zenith: number, vertical: Settings['vertical']): number {
-  if (vertical === 'zenith' || Number.isNaN(zenith)) return zenith;
-  return zenith > Math.PI ? zenith - 3 * QUARTER : QUARTER - zenith;
-}
 
 export const verticalName = (s: Pick<Settings, 'vertical'>): string =>
   s.vertical === 'zenith' ? 'zenith' : 'elevation angle';

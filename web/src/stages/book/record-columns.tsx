@@ -3,13 +3,13 @@ import { useMemo } from 'react';
 import { fileRowOf } from '#core/book';
 import { rowsByRecord } from '#core/chain';
 import type { Compared, SetupResult } from '#core/reduction';
-import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatLength, fromMetres, shownVertical, UNIT_SIGN } from '#core/measure';
 import { Act, Num, Pick } from '../../frame/controls.tsx';
 import type { Column } from '../../frame/grid.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { useProject } from '../../project/store.ts';
 import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
-import { editRecord, FIELD_LABEL, readField, readingText, shownVertical, verticalName } from './readings.ts';
+import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from './readings.ts';
 import { keyOfItem, type Item } from './record-items.ts';
 
 const DEGREE = Math.PI / 180;

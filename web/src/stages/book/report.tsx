@@ -5,11 +5,13 @@ import { Act } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useProject } from '../../project/store.ts';
+import { sightingsOfSetup } from '../../work/book-columns.ts';
 
 const LEVELS: Record<ReportLevel, string> = {
   setups: 'setups',
   known: 'setups, backsights, checks',
-  all: 'everything',
+  all: 'points too',
+  readings: 'every reading',
 };
 const MOST_SHOWN = 3000;
 
@@ -42,6 +44,7 @@ export function Report() {
       summary.queries,
       { name: state!.project.name, revision: tables!.revision },
       level,
+      (book, setup) => sightingsOfSetup(tables!.books.get(book), setup, (row) => doc.edits[`${book}:${row}`]),
     );
   }, [state, tables, level]);
   return (
@@ -117,7 +120,7 @@ function Row({ row }: { row: ReportRow }) {
           fontFamily={i >= 2 ? 'mono' : undefined}
           textAlign={i >= 2 && row.kind !== 'edit' ? 'right' : 'left'}
           whiteSpace={i >= 2 ? 'nowrap' : undefined}
-          color={row.marked && row.kind !== 'edit' ? 'pole' : undefined}
+          color={row.kind === 'reading' ? 'slate' : row.marked && row.kind !== 'edit' ? 'pole' : undefined}
         >
           {c}
         </Cell>
