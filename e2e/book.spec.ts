@@ -99,6 +99,8 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   await expect(ledger(page)).toContainText('FS1');
   await list.getByRole('button', { name: 'Report' }).click();
   await expect(page.getByRole('table', { name: 'report of the books' })).toContainText('out of tolerance');
+  await page.getByLabel('how much is reported').selectOption('readings');
+  await expect(page.getByRole('table', { name: 'report of the books' })).toContainText('target 2.000');
   const report = page.waitForEvent('download');
   await page.getByRole('link', { name: 'As PDF' }).click();
   const bytes = readFileSync(await (await report).path());
