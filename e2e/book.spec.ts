@@ -105,6 +105,14 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   await page.getByRole('link', { name: 'As PDF' }).click();
   const bytes = readFileSync(await (await report).path());
   expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+  const text = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'As CSV' }).click();
+  const csv = readFileSync(await (await text).path(), 'utf8');
+  expect(csv).toContain('waits: the backsight to KB6 is undecided');
+  // Every reading, and right behind it the point that it gave.
+  expect(csv).toMatch(
+    /reading,105,"shot, face 1",147°21′04″,89°38′44″,42\.965,target 1\.500\r\npoint,105,BF1,2188\.000,5232\.000,48\.508/,
+  );
 });
 
 test('a book comes in with its control; what cannot be read is said by its row, and one cut off is asked about', async ({

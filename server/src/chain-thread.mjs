@@ -9,4 +9,5 @@ const tasks = await import('./chain-worker.ts');
 export const readOriginal = tasks.readOriginal;
 export const runStages = tasks.runStages;
 export const packageFiles = tasks.packageFiles;
+export const makeReport = (await import('./report-thread.ts')).makeReport;
 export const drawPlot = (await import('./plot-thread.ts')).drawPlot;

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { PlotTask } from './plot-thread.ts';
+import type { ReportTask } from './report-thread.ts';
 import type { Logger } from 'pino';
 import {
   chainKeys,
@@ -223,6 +224,10 @@ export class Settler {
       { name: 'packageFiles' },
     )) as PackageOutcome;
   }
+
+  /** The report of the books; null when there is none. */
+  report = (task: ReportTask): Promise<Uint8Array | null> =>
+    this.threads.run(task, { name: 'makeReport' }) as Promise<Uint8Array | null>;
 
   /** A plot as a PDF, drawn in a thread from settled results. */
   plot = (task: PlotTask): Promise<Uint8Array> => this.threads.run(task, { name: 'drawPlot' }) as Promise<Uint8Array>;

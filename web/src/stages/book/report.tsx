@@ -1,8 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { bookReport, reportPoints, reportCsv, type ReportLevel, type ReportRow } from '#core/chain';
-import { Act } from '../../frame/controls.tsx';
-import { saveText } from '../../frame/download.ts';
+import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/chain';
+import { Aside } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useProject } from '../../project/store.ts';
 import { sightingsOfSetup } from '../../work/book-columns.ts';
@@ -32,19 +31,31 @@ export function Report() {
   const settled = useProject(isSettled);
   const [level, setLevel] = useState<ReportLevel>('known');
   const report = useMemo(() => {
-    const { points, reduction, summary } = tables!;
+    const { points, reduction, summary, books } = tables!;
     const doc = state!.document;
+    const text = {
+      number: (row: number) => points.number.get(row),
+      code: (row: number) => points.description.get(row),
+    };
+    const all = reportPoints(doc, points, reduction, text);
+    // No more than is shown: points of satellites stand before those of setups, and are listed behind them.
+    let free = 0;
+    while (free < all.count && all.setup[free] < 0) free++;
+    let read = 0;
+    const readings: ReadingsOf = (book, setup) => {
+      if (read > MOST_SHOWN) return [];
+      const list = sightingsOfSetup(books.get(book), setup, (row) => doc.edits[`${book}:${row}`]);
+      read += list.length;
+      return list;
+    };
     return bookReport(
       doc,
       reduction,
-      reportPoints(doc, points, reduction, {
-        number: (row) => points.number.get(row),
-        code: (row) => points.description.get(row),
-      }),
+      { ...all, count: Math.min(all.count, free + MOST_SHOWN) },
       summary.queries,
       { name: state!.project.name, revision: tables!.revision },
       level,
-      (book, setup) => sightingsOfSetup(tables!.books.get(book), setup, (row) => doc.edits[`${book}:${row}`]),
+      readings,
     );
   }, [state, tables, level]);
   return (
@@ -57,15 +68,15 @@ export function Report() {
           onChange={setLevel}
         />
         <Box flex="1" />
-        <Act
-          disabled={!settled}
-          onClick={() => saveText(`${state!.project.name}-books-r${tables!.revision}.csv`, reportCsv(report))}
-        >
-          As CSV
-        </Act>
-        <a href={`/api/projects/${id}/book-report?level=${level}`} download>
-          <chakra.span textDecoration="underline">As PDF</chakra.span>
-        </a>
+        {settled ? (
+          (['csv', 'pdf'] as const).map((form) => (
+            <a key={form} href={`/api/projects/${id}/book-report?level=${level}&form=${form}`} download>
+              <chakra.span textDecoration="underline">As {form.toUpperCase()}</chakra.span>
+            </a>
+          ))
+        ) : (
+          <Aside>its files come when everything is worked out</Aside>
+        )}
       </Flex>
       <Box flex="1" minHeight="0" overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
         <Box px="10px" py="8px">
@@ -85,7 +96,7 @@ export function Report() {
         </chakra.table>
         {report.rows.length > MOST_SHOWN ? (
           <Box px="10px" py="6px" color="slate">
-            and {report.rows.length - MOST_SHOWN} rows more, in the text and the PDF
+            the first {MOST_SHOWN} rows; all of them are in the CSV and the PDF
           </Box>
         ) : null}
       </Box>
