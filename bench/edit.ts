@@ -1,5 +1,13 @@
 import { readBookText, type Book } from '#core/book';
-import { applyChange, ChainMemory, newDocument, runChain, type Intake, type ProjectDocument } from '#core/chain';
+import {
+  applyChange,
+  ChainMemory,
+  newDocument,
+  plainIntake,
+  runChain,
+  type Intake,
+  type ProjectDocument,
+} from '#core/chain';
 import { failedRead, type ReadPoints } from '#core/exchange';
 
 /** A project of so many shots from twenty setups over rolling ground, with breaklines, surface and contours. */
@@ -29,17 +37,6 @@ export function shotProject(shots: number): { doc: ProjectDocument; readOf: (i: 
     }
   });
   const book = readBookText([...rows, 'end'].join('\n'))!;
-  const intake = (id: string, form: 'points' | 'book', target: string): Intake => ({
-    id,
-    fileId: id,
-    fileName: id,
-    sha256: '0'.repeat(64),
-    layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-    target,
-    form,
-    on: true,
-    numbers: { all: 'both', each: {} },
-  });
   const plain = { ...failedRead(''), failure: undefined };
   const control: ReadPoints = {
     ...plain,
@@ -52,7 +49,10 @@ export function shotProject(shots: number): { doc: ProjectDocument; readOf: (i: 
     rows: setups,
   };
   const read: ReadPoints = { ...plain, rows: book.rows, book };
-  const doc = { ...newDocument(), intakes: [intake('c', 'points', 'Control'), intake('b', 'book', 'Ground')] };
+  const doc = {
+    ...newDocument(),
+    intakes: [plainIntake('c', { target: 'Control' }), plainIntake('b', { form: 'book' })],
+  };
   return { doc, book, readOf: (i) => (i.id === 'c' ? control : read) };
 }
 

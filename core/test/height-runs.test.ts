@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { readBookText } from '#core/book';
-import { applyChange, newDocument, runChain, type ChainResult, type Intake, type ProjectDocument } from '#core/chain';
+import { applyChange, newDocument, plainIntake, runChain, type ChainResult, type ProjectDocument } from '#core/chain';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { buildSurface, hasResidual, planeResiduals, ShiftedRuns, type Surface } from '#core/terrain';
 
@@ -151,8 +151,7 @@ function project(truly: (k: number) => number, noted: (k: number) => number, cod
   const book = readBookText(['book 1', 'unit m', 'angle deg', 'setup A hi=1.6', sight('back', 'B', b, 1.5, 1.5), ...rows, 'end'].join('\n'))!; // prettier-ignore
   const control: ReadPoints = { ...failedRead(''), failure: undefined, rows: 2, number: ['A', 'B'], x: Float64Array.of(a.x, b.x), y: Float64Array.of(a.y, b.y), z: Float64Array.of(a.z, b.z), description: ['', ''], row: Uint32Array.of(1, 2) }; // prettier-ignore
   const read: ReadPoints = { ...failedRead(''), failure: undefined, rows: book.rows, book };
-  const intake = (id: string, form: 'points' | 'book', target: string): Intake => ({ id, fileId: id, fileName: `${id}.book`, sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' }, target, form, on: true, numbers: { all: 'both', each: {} } }); // prettier-ignore
-  const doc: ProjectDocument = { ...newDocument({ refraction: 1 }), intakes: [intake('c', 'points', 'Control'), intake('b', 'book', 'Ground')] }; // prettier-ignore
+  const doc: ProjectDocument = { ...newDocument({ refraction: 1 }), intakes: [plainIntake('c', { target: 'Control' }), plainIntake('b', { fileName: 'b.book', form: 'book' })] }; // prettier-ignore
   const run = (d: ProjectDocument): ChainResult => runChain(d, (i) => (i.id === 'c' ? control : read));
   return { doc, run, result: run(doc) };
 }

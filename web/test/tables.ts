@@ -6,6 +6,7 @@ import {
   packPoints,
   packRead,
   packReduction,
+  plainIntake,
   runChain,
   unpackLineColumns,
   unpackReduction,
@@ -26,18 +27,6 @@ export interface Project {
   readOf: ReadOf;
   tables: Tables;
 }
-
-const intakeOf = (id: string, target: string, form: Intake['form']): Intake => ({
-  id,
-  fileId: id,
-  fileName: `${id}.csv`,
-  sha256: '0'.repeat(64),
-  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-  target,
-  form,
-  on: true,
-  numbers: { all: 'both', each: {} },
-});
 
 type Row = [number: string, x: number, y: number, z: number, code?: string];
 
@@ -60,7 +49,7 @@ export function projectOf(given: { points?: Row[]; control?: Row[]; book?: strin
   const reads = new Map<string, ReadPoints>();
   const intakes: Intake[] = [];
   const put = (id: string, target: string, form: Intake['form'], read: ReadPoints): void => {
-    intakes.push(intakeOf(id, target, form));
+    intakes.push(plainIntake(id, { target, form }));
     reads.set(id, read);
   };
   if (given.control) put('control', 'Control', 'points', pointsRead(given.control));

@@ -1,16 +1,17 @@
 import { extname } from 'node:path';
 import { findTraverses } from '#core/adjustment';
-import { adjustReduction } from '#core/chain';
+import { adjustReduction, reduceBooks } from '#core/chain';
 import { writeText } from '#core/exchange';
 import { unitOption } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
-import { reduceFiles } from './reduce.ts';
+import { fileBooks } from './reduce.ts';
 import type { Options, Outcome } from '../main.ts';
 
 /** Everything that books say of stations and control, adjusted together. */
 export function adjust(files: string[], options: Options): Outcome {
-  const { reduction } = reduceFiles(files, options);
+  const { doc, readOf } = fileBooks(files, options);
+  const { reduction } = reduceBooks(doc, readOf)!;
   const traverses = findTraverses(reduction);
   if (reduction.sights.length === 0) throw new CannotDo('The books sight no known point: there is nothing to adjust.');
   const a = adjustReduction(reduction, () => 'fixed', options.free ? 'free' : 'standing');

@@ -3,40 +3,30 @@ import { fileRowOf, type Book } from '#core/book';
 import {
   CONTROL,
   newDocument,
+  plainIntake,
   runChain,
-  type Intake,
   type ProjectDocument,
   type Query,
+  type ReadOf,
 } from '#core/chain';
 import { failedRead, writeText, type ReadPoints, type Role } from '#core/exchange';
-import type { Reduction } from '#core/reduction';
+import type { Compared } from '#core/reduction';
 import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
 
-export interface ReducedFiles {
+export interface FiledBooks {
   books: Book[];
-  reduction: Reduction;
-  /** What somebody should look at, as a project has it. */
-  queries: Query[];
+  doc: ProjectDocument;
+  readOf: ReadOf;
 }
 
 const CONTROL_ID = 'control';
-const plainIntake = (id: string, fileName: string): Intake => ({
-  id,
-  fileId: id,
-  fileName,
-  sha256: '0'.repeat(64),
-  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-  target: 'Ground',
-  on: true,
-  numbers: { all: 'both', each: {} },
-});
 
-/** Books and control as a project would hold them, by the same steps: reduced, and asked what needs an eye. */
-export function reduceFiles(files: string[], options: Options): ReducedFiles {
+/** Books and control as a project would hold them. */
+export function fileBooks(files: string[], options: Options): FiledBooks {
   if (!options.control) throw new WrongUsage('Control is needed: --control FILE.');
   const books = files.map((f) => bookOf(f, options));
   const ids = files.map((f, i) => uniqueName(files, i, basename(f)));
@@ -55,14 +45,11 @@ export function reduceFiles(files: string[], options: Options): ReducedFiles {
     },
     basis: { ...start.basis, factor: factor ?? start.basis.factor },
     intakes: [
-      { ...plainIntake(CONTROL_ID, basename(options.control)), target: CONTROL },
-      ...ids.map((id): Intake => ({ ...plainIntake(id, id), form: 'book' })),
+      plainIntake(CONTROL_ID, { fileName: basename(options.control), target: CONTROL }),
+      ...ids.map((id) => plainIntake(id, { form: 'book' })),
     ],
   };
-  const readOf = (intake: Intake): ReadPoints => reads.get(intake.id)!;
-  // The whole chain, since some slips show in the ground that readings make.
-  const { reduction, queries } = runChain(doc, readOf);
-  return { books, reduction: reduction!, queries: queries.filter((q) => q.stage === 'book') };
+  return { books, doc, readOf: (intake) => reads.get(intake.id)! };
 }
 
 /** A file's name; of several of one name the later ones are counted. */
@@ -73,7 +60,11 @@ function uniqueName(files: string[], at: number, name: string): string {
 
 /** Field books and control to points, with a report of every setup. */
 export function reduce(files: string[], options: Options): Outcome {
-  const { books, reduction, queries } = reduceFiles(files, options);
+  const { books, doc, readOf } = fileBooks(files, options);
+  // The whole chain, since some slips show in the ground that readings make.
+  const chain = runChain(doc, readOf);
+  const queries = chain.queries.filter((q) => q.stage === 'book');
+  const reduction = chain.reduction!;
   const { setups } = reduction;
   const points = reduction.points.list();
   const out = points.filter((p) => !p.waits);
@@ -167,7 +158,7 @@ function whyNone(queries: Query[], books: Book[], files: string[]): string {
   return `${why[0]}${more ? ` There ${more === 1 ? 'is 1 more reason' : `are ${more} more reasons`}; without -o they are all listed.` : ''}`;
 }
 
-const compared = (c: Reduction['setups'][number]['checks'][number]) => ({
+const compared = (c: Compared) => ({
   number: c.number,
   row: c.row,
   bearing: c.bearing,

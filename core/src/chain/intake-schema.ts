@@ -131,3 +131,16 @@ export const intakeSchema = z.object({
   placement: placementSchema.optional(),
 });
 export type Intake = z.infer<typeof intakeSchema>;
+
+/** A file as it is before anybody says anything of it: points of the ground by number, east, north and elevation, in metres. */
+export const plainIntake = (id: string, said: Partial<Intake> = {}): Intake => ({
+  id,
+  fileId: id,
+  fileName: id,
+  sha256: '0'.repeat(64),
+  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
+  target: GROUND,
+  on: true,
+  numbers: { all: 'both', each: {} },
+  ...said,
+});
