@@ -13,6 +13,7 @@ import {
 } from '#core/book';
 import { LOCAL_BASIS, readByPlan, readingPlan, type Basis, type Intake } from '#core/chain';
 import { bookFormOf, readBookFile, readLandXmlSurvey, writeLandXmlSurvey } from '#core/exchange';
+import { STATION_TABLE } from './station-table.ts';
 
 const DEGREE = Math.PI / 180;
 const MADE = '2026-07-20T08:00:00Z';
@@ -178,29 +179,6 @@ describe('positions by satellite of a LandXML survey', () => {
   });
 });
 
-const TABLE: BookLayout = {
-  split: 'separator',
-  separator: ';',
-  decimal: ',',
-  skipRows: 1,
-  unit: 'm',
-  angle: 'gon',
-  vertical: 'zenith',
-  order: 'EN',
-  tag: null,
-  backsight: 'first',
-  rows: [
-    {
-      tag: '',
-      kind: 'shot',
-      fields: (['station', 'hi', 'number', 'circle', 'zenith', 'dist', 'th', 'code'] as const).map((role, column) => ({
-        role,
-        at: { column },
-      })),
-    },
-  ],
-};
-
 describe('layouts of tables and tagged text', () => {
   it('make a setup where the station changes, its first sighting the backsight in both faces', () => {
     const text = [
@@ -210,7 +188,7 @@ describe('layouts of tables and tagged text', () => {
       'A;1,6;1;50,0000;99,5000;12,345;1,5;KT1 BEG',
       'B;1,55;A;0,0000;100,0000;50,000;1,5;',
     ].join('\n');
-    const book = readByLayout(text, TABLE)!;
+    const book = readByLayout(text, STATION_TABLE)!;
     expect(book.problems).toEqual([]);
     expect(book.records.map((r) => [r.kind, r.role, r.number, r.height])).toEqual([
       ['setup', '', 'A', 1.6],
@@ -226,7 +204,7 @@ describe('layouts of tables and tagged text', () => {
 
   it('read tagged text by keys, with target heights that hold for what follows', () => {
     const layout: BookLayout = {
-      ...TABLE,
+      ...STATION_TABLE,
       separator: ',',
       decimal: '.',
       angle: 'packed',
@@ -279,7 +257,7 @@ describe('layouts of tables and tagged text', () => {
       { role: 'rise' as const, at: { from: 26, to: 34 } },
     ];
     const layout: BookLayout = {
-      ...TABLE,
+      ...STATION_TABLE,
       split: 'fixed',
       decimal: '.',
       angle: 'dms',
@@ -311,28 +289,28 @@ describe('layouts of tables and tagged text', () => {
   });
 
   it('that cannot serve say why before anything is read', () => {
-    const of = (part: Partial<BookLayout>): string | null => bookLayoutProblem({ ...TABLE, ...part });
+    const of = (part: Partial<BookLayout>): string | null => bookLayoutProblem({ ...STATION_TABLE, ...part });
     expect(of({})).toBeNull();
     expect(of({ rows: [] })).toContain('No row becomes a record');
     expect(of({ rows: [{ tag: '', kind: 'gnss', fields: [] }] })).toContain('east and north');
     expect(of({ rows: [{ tag: '', kind: 'setup', fields: [] }] })).toContain('station');
-    expect(of({ rows: [TABLE.rows[0], { ...TABLE.rows[0], tag: 'B' }] })).toContain('type field');
+    expect(of({ rows: [STATION_TABLE.rows[0], { ...STATION_TABLE.rows[0], tag: 'B' }] })).toContain('type field');
   });
 
   it('take a hundred thousand rows in pieces, and stop when asked', () => {
     const rows = Array.from({ length: 100_000 }, (_, i) => `A;1,6;${i};${i % 400},0;99,5;12,3;1,5;KT1`);
     const text = `head\n${rows.join('\n')}`;
     const seen: number[] = [];
-    const book = readByLayout(text, TABLE, (share) => void seen.push(share))!;
+    const book = readByLayout(text, STATION_TABLE, (share) => void seen.push(share))!;
     expect(book.records).toHaveLength(100_001);
     expect(seen.length).toBeGreaterThan(3);
-    expect(readByLayout(text, TABLE, () => false)).toBeNull();
+    expect(readByLayout(text, STATION_TABLE, () => false)).toBeNull();
   });
 
   it('never throw, whatever the rows hold', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ maxLength: 80 }), { maxLength: 20 }), fc.boolean(), (rows, fixed) => {
-        const layout: BookLayout = { ...TABLE, split: fixed ? 'fixed' : 'separator', separator: ' ' };
+        const layout: BookLayout = { ...STATION_TABLE, split: fixed ? 'fixed' : 'separator', separator: ' ' };
         const read = readBookFile(rows.join('\n'), layout)!;
         expect(read.book.rows).toBeGreaterThanOrEqual(0);
         expect(guessBookLayout(rows).layout.rows.length).toBeLessThanOrEqual(60);

@@ -3,31 +3,10 @@ import fc from 'fast-check';
 import { emptyRecord, fileRowOf, readByLayout, type BookLayout, type BookRecord } from '#core/book';
 import { applyChange, editedRecords, newDocument, packRead, unpackRead, type Intake } from '#core/chain';
 import { failedRead } from '#core/exchange';
+import { STATION_TABLE } from './station-table.ts';
 import { recordIn, recordsOfSetup, runOfHeight, targetHeightsOf } from '../src/chain/book-index.ts';
 
-/** A table that names its station in every row, as instruments write them. */
-const LAYOUT: BookLayout = {
-  split: 'separator',
-  separator: ';',
-  decimal: '.',
-  skipRows: 0,
-  unit: 'm',
-  angle: 'gon',
-  vertical: 'zenith',
-  order: 'EN',
-  tag: null,
-  backsight: 'first',
-  rows: [
-    {
-      tag: '',
-      kind: 'shot',
-      fields: (['station', 'hi', 'number', 'circle', 'zenith', 'dist', 'th'] as const).map((role, column) => ({
-        role,
-        at: { column },
-      })),
-    },
-  ],
-};
+const LAYOUT: BookLayout = { ...STATION_TABLE, decimal: '.', skipRows: 0 };
 const table = fc.array(fc.record({ station: fc.constantFrom('A', 'B', 'C'), hi: fc.constantFrom('1.5', '1.6', 'x'), number: fc.constantFrom('B', '1', '2') }), { minLength: 1, maxLength: 12 }); // prettier-ignore
 const textOf = (rows: { station: string; hi: string; number: string }[]): string =>
   rows.map((r) => `${r.station};${r.hi};${r.number};50;99.5;12.345;1.5`).join('\n');

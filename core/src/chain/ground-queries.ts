@@ -6,9 +6,7 @@ import type { ProjectDocument } from './document.ts';
 import type { Ground } from './ground.ts';
 import { editOne, settleQuery } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
-import type { Query, Remedy } from './query.ts';
-
-const MOST_OF_A_KIND = 200;
+import { MOST_OF_A_KIND, type Query, type Remedy } from './query.ts';
 
 /** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
 export function queryGround(

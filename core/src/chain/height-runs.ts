@@ -8,7 +8,7 @@ import type { ProjectDocument } from './document.ts';
 import type { Ground } from './ground.ts';
 import { settleQuery } from './point-queries.ts';
 import type { PointTable } from './points.ts';
-import type { Query } from './query.ts';
+import { MOST_OF_A_KIND, type Query } from './query.ts';
 import { rowsByRecord } from './record-rows.ts';
 
 // A pole that was made longer or shorter on the way, and nobody noted it: shots that follow each other stand too high
@@ -23,7 +23,6 @@ interface Stretch {
 }
 
 const LONGEST = 60;
-const MOST = 200;
 
 export interface HeightRuns {
   queries: Query[];
@@ -51,7 +50,7 @@ export function queryHeightRuns(
   const runs = new ShiftedRuns(residuals);
   const most = Math.min(LONGEST, ground.surface.x.length >> 1);
   for (const { shifts, ...s } of stretches) {
-    if (queries.length >= MOST) break;
+    if (queries.length >= MOST_OF_A_KIND) break;
     const vertices = s.shots.map((v) => v.vertex);
     const found = runs.find(vertices, shifts, most);
     if (!found) continue;

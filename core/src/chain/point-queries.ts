@@ -4,14 +4,12 @@ import { nearestCodes, type CodeIndex, indexCodes, readDescription, type CodeIte
 import { CONTROL, type ProjectDocument } from './document.ts';
 import type { Change } from './change-schema.ts';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from './points.ts';
-import type { Query } from './query.ts';
+import { MOST_OF_A_KIND, type Query } from './query.ts';
 
 /** A query before its evidence is hashed; `book` names the intake whose records its rows are, until they are points. */
 export type Draft = Omit<Query, 'accepted' | 'evidence'> & { evidence: unknown; book?: string };
 
 /** Most queries of one kind that are listed: beyond it the file, not the shot, is what needs a look. */
-const MOST_OF_A_KIND = 200;
-
 export const editOne = (key: string, set: Extract<Change, { op: 'points.edit' }>['edits'][string]['set']): Change => ({
   op: 'points.edit',
   edits: { [key]: { set, undo: [] } },

@@ -3,6 +3,9 @@ import type { Change } from './change-schema.ts';
 export type Stage = 'basis' | 'book' | 'lines' | 'ground' | 'quantities' | 'handover';
 export type Weight = 'stop' | 'look' | 'note';
 
+/** So many queries of one kind are made at most. */
+export const MOST_OF_A_KIND = 200;
+
 export type QueryKind =
   | 'not-read'
   | 'other-unit'

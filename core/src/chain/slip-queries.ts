@@ -5,9 +5,8 @@ import type { HandLine, ProjectDocument } from './document.ts';
 import { courseKey } from './hand-lines.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
 import { pointKey, type PointTable } from './points.ts';
-import type { Query, Remedy } from './query.ts';
+import { MOST_OF_A_KIND, type Query, type Remedy } from './query.ts';
 
-const MOST_OF_A_KIND = 200;
 /** What a few rows of evidence are worth showing. */
 const SHOWN = 200;
 

@@ -9,7 +9,8 @@ const OPEN_FORMATS = 'text points (CSV or TXT), DXF, LandXML or GeoJSON';
 
 /**
  * Turns received bytes into text: byte order marks, UTF-16 without one (every second byte empty), UTF-8,
- * and else Windows-1252, which cannot fail. Rows end in line feeds, with or without carriage returns. Binary content is refused with what to ask the sender for.
+ * and else Windows-1252, which cannot fail. Rows end in line feeds, with or without carriage returns. Binary content is
+ * refused with what to ask the sender for.
  */
 export function decodeText(bytes: Uint8Array): Decoded {
   if (bytes.length === 0) return { ok: false, reason: 'The file is empty.' };
