@@ -3,6 +3,7 @@ export * from './points.ts';
 export * from './corrections.ts';
 export * from './pointings.ts';
 export * from './measure.ts';
+export * from './circle-sets.ts';
 export * from './orient.ts';
 export * from './resection.ts';
 export * from './reduce.ts';

@@ -81,7 +81,8 @@ export function measureInto(
   out.slope = slope;
   out.horizontal = reduced.horizontal * s.factor;
   out.rise = reduced.rise + s.height - height;
-  out.sdDirection = n === 1 ? i.direction : i.direction / Math.sqrt(n);
+  // Stated for level sights: what pointing leaves across the sight turns the circle the more the steeper it is.
+  out.sdDirection = (n === 1 ? i.direction : i.direction / Math.sqrt(n)) / Math.max(Math.abs(sz), 1e-6);
   out.sdDistance = Math.sqrt(distanceVariance(varSlope, across, sz, cz));
   out.sdRise = Math.sqrt(riseVariance(varSlope, across, sz, cz));
 }
@@ -97,17 +98,18 @@ type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible' | 'face-wr
 /** Why a sighting gives no place, or null. */
 export function readingProblem(p: { circle: number; zenith: number; distance: number }): ReadingProblem {
   // The usual case first: one comparison each, false for what is missing.
-  if (p.distance > 0 && p.zenith >= STEEPEST && p.zenith <= PI - STEEPEST && p.circle >= 0) return null;
+  if (p.distance > 0 && p.zenith > 0 && p.zenith <= PI && p.circle >= 0) return null;
   if (Number.isNaN(p.circle)) return { kind: 'reading-missing', text: 'has no circle reading' };
   if (Number.isNaN(p.distance)) return { kind: 'reading-missing', text: 'has no distance' };
   if (Number.isNaN(p.zenith)) return { kind: 'reading-missing', text: 'has no vertical angle' };
   if (p.distance <= 0) return { kind: 'reading-missing', text: 'has a distance of zero' };
-  if (p.zenith > PI + STEEPEST && p.zenith < 2 * PI - STEEPEST)
+  // Straight up or down a sight may pass the plumb line by what the instrument's index is off.
+  if (p.zenith !== 0 && (Math.abs(p.zenith) < PLUMB || Math.abs(p.zenith - PI) < PLUMB)) return null;
+  if (p.zenith > PI && p.zenith < 2 * PI)
     return { kind: 'face-wrong', text: 'has a vertical angle of the other face than the one it says' };
-  return { kind: 'zenith-impossible', text: 'has a vertical angle that points straight up or down' };
+  return { kind: 'zenith-impossible', text: 'has a vertical angle of exactly 0, which is what an instrument writes that read none' }; // prettier-ignore
 }
-/** Nobody points within five degrees of straight up or down: a zenith of 0 is a reading that was not made. */
-const STEEPEST = 0.0873;
+const PLUMB = 0.001;
 
 export const instrumentNamed = (list: readonly Instrument[], name: string): Instrument =>
   list.find((i) => i.name === name) ?? (name === '' && list.length === 1 ? list[0] : { ...PLAIN_INSTRUMENT, name });

@@ -13,6 +13,8 @@ export interface Occupation {
   at: number;
   setup: BookRecord;
   azimuths: Map<string, number>;
+  /** Rows before which somebody says that the circle was turned. */
+  turned: Set<number>;
   air: Air | null;
   /**
    * Nothing in both faces and no rounds: every sighting stands for itself. A shot that does not say its face may
@@ -53,6 +55,7 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
     }
     if (r.kind === 'sighting') {
       if (!current) continue;
+      if (book.turned?.has(r.row)) current.turned.add(r.row);
       if (r.role === 'shot') current.shotCount++;
       else {
         current.others.push(r);
@@ -62,7 +65,7 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
       if (r.round !== 0 || r.face === 2) current.plain = false;
     } else if (r.kind === 'setup') {
       const index = first + out.occupations.length;
-      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), air, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
+      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), turned: new Set(), air, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
       out.occupations.push(current);
       out.wanted.push(r.number);
     } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);

@@ -1,6 +1,6 @@
 import { atan2, difference, distance as length, turned } from '#core/kernel';
 import type { Compared, Decision, Known, ReductionSettings } from './types.ts';
-import { CENTRING, type Measured } from './measure.ts';
+import { CENTRING, readingProblem, type Measured } from './measure.ts';
 
 export const bearingTo = (from: { x: number; y: number }, to: { x: number; y: number }): number =>
   turned(atan2(to.x - from.x, to.y - from.y));
@@ -17,6 +17,10 @@ interface Candidate {
   bearing: number;
   orientation: number;
   weight: number;
+  /** Distance to the target, m; 0 of a typed azimuth. */
+  apart: number;
+  /** Read in the face that it says. */
+  sound: boolean;
 }
 
 /**
@@ -32,45 +36,71 @@ export function orient(
   decisionOf: (row: number) => Decision | undefined,
   settings: ReductionSettings,
 ): Oriented {
-  const candidates = measured.flatMap((m): Candidate[] => {
-    if (Number.isNaN(m.pointing.circle)) return [];
-    const target = known.get(m.pointing.number) ?? null;
-    const typed = azimuths.get(m.pointing.number);
-    const apart = target ? length(target.x - station.x, target.y - station.y) : 0;
-    if (target && apart > 0.01) {
-      const bearing = bearingTo(station, target);
-      const sd = m.sdDirection + (CENTRING + target.sdPlan + station.sdPlan) / apart;
-      return [
-        { measured: m, target, bearing, orientation: difference(bearing - m.pointing.circle), weight: 1 / (sd * sd) },
-      ];
-    }
-    if (typed === undefined) return [];
-    const sd = m.sdDirection + settings.angleSpread;
-    return [
-      {
-        measured: m,
-        target: null,
-        bearing: typed,
-        orientation: difference(typed - m.pointing.circle),
-        weight: 1 / (sd * sd),
-      },
-    ];
-  });
-  let compared = candidates.map((c) => compare(c, station, NaN, decisionOf, settings));
-  const taking = (): Candidate[] => candidates.filter((_, i) => compared[i].state === 'used');
-  const begin = taking().length ? taking() : candidates;
-  let mean = weightedMean(begin);
-  // Of three or more the middle one is begun from: one wild backsight must not drag the others out of tolerance.
-  if (begin.length >= 3) mean = { ...mean, orientation: medianOf(begin) };
+  const candidates = measured.flatMap((m) => candidateOf(m, station, known, azimuths, settings) ?? []);
+  const judged = (orientation: number): Compared[] =>
+    candidates.map((c) => compare(c, station, orientation, decisionOf, settings));
+  let compared = judged(NaN);
+  const taking = (): Candidate[] => candidates.filter((_, i) => orients(compared[i]));
+  const sound = candidates.filter((c) => c.sound);
+  const open = sound.filter((c) => compared[candidates.indexOf(c)].state !== 'aside');
+  // Set aside, one still places the points of a setup that waits, so that they can be looked at.
+  const able = open.length ? open : sound;
+  let mean = weightedMean(taking().length ? taking() : able);
+  // Of three or more the largest group that agrees is begun from: one wild backsight must not drag the others along.
+  const begin = taking().length ? taking() : able;
+  if (begin.length >= 3) mean = { ...mean, orientation: mostAgreed(begin, settings.checkPlan) };
   // Judged against what all agree on; the worst goes first, then the rest is judged again.
   for (let turn = 0; turn <= candidates.length; turn++) {
-    compared = candidates.map((c) => compare(c, station, mean.orientation, decisionOf, settings));
+    compared = judged(mean.orientation);
     const used = taking();
-    const next = weightedMean(used.length ? used : candidates);
+    const next = weightedMean(used.length ? used : able);
     if (Math.abs(difference(next.orientation - mean.orientation)) < 1e-12) break;
     mean = next;
   }
   return { orientation: mean.orientation, sd: mean.sd, backsights: compared };
+}
+
+/** Whether a backsight takes part in the orientation. */
+export const orients = (c: Compared): boolean => c.state === 'used' || c.state === 'direction';
+
+function candidateOf(
+  m: Measured,
+  station: Known,
+  known: ReadonlyMap<string, Known>,
+  azimuths: ReadonlyMap<string, number>,
+  settings: ReductionSettings,
+): Candidate | null {
+  if (Number.isNaN(m.pointing.circle)) return null;
+  const target = known.get(m.pointing.number) ?? null;
+  const typed = azimuths.get(m.pointing.number);
+  const apart = target ? length(target.x - station.x, target.y - station.y) : 0;
+  // A reading in the other face than it says points half a turn away.
+  const sound = readingProblem(m.pointing)?.kind !== 'face-wrong';
+  const of = (t: Known | null, bearing: number, sd: number): Candidate => ({
+    measured: m,
+    target: t,
+    bearing,
+    orientation: difference(bearing - m.pointing.circle),
+    weight: 1 / (sd * sd),
+    apart,
+    sound,
+  });
+  if (target && apart > 0.01)
+    return of(target, bearingTo(station, target), m.sdDirection + (CENTRING + target.sdPlan + station.sdPlan) / apart);
+  return typed === undefined ? null : of(null, typed, m.sdDirection + settings.angleSpread);
+}
+
+/** The orientation that most of them agree with across their sights, to within `plan` m; the nearest agreement of two alike. */
+function mostAgreed(list: readonly Candidate[], plan: number): number {
+  let best = { count: -1, sum: Infinity, orientation: NaN };
+  for (const c of list) {
+    const offs = list.map((o) => Math.abs(difference(o.orientation - c.orientation)) * Math.max(o.apart, 1));
+    const near = offs.filter((off) => off <= plan);
+    const sum = near.reduce((s, off) => s + off, 0);
+    if (near.length > best.count || (near.length === best.count && sum < best.sum))
+      best = { count: near.length, sum, orientation: c.orientation };
+  }
+  return best.count > 1 ? best.orientation : medianOf(list);
 }
 
 function weightedMean(list: readonly Candidate[]): { orientation: number; sd: number } {
@@ -101,7 +131,9 @@ function compare(
   const seen = differences(c.measured, station, c.target, c.bearing, orientation, settings);
   const decision = decisionOf(seen.row);
   const byRule: Decision = seen.within && settings.rule === 'within' ? 'used' : 'undecided';
-  return { ...seen, state: decision ?? byRule, decided: decision !== undefined };
+  // What nobody may use as it stands is not used by an earlier decision either: its reading says another face.
+  const state = seen.slip === 'face' && decision === 'used' ? 'undecided' : (decision ?? byRule);
+  return { ...seen, state, decided: decision !== undefined && state === decision };
 }
 
 /** A sighting of a known point from an oriented setup. */
@@ -132,6 +164,7 @@ function differences(
   const aside = Number.isNaN(apart) ? 0 : Math.abs(turn) * apart;
   const along = Number.isNaN(distanceDifference) ? 0 : Math.abs(distanceDifference);
   const off = Math.sqrt(aside * aside + along * along);
+  const slip = slipOf(m, turn, distanceDifference, settings);
   return {
     row: m.pointing.records[0].row,
     number: m.pointing.number,
@@ -142,6 +175,19 @@ function differences(
     distanceDifference,
     heightDifference,
     off,
-    within: off <= settings.checkPlan && !(Math.abs(heightDifference) > settings.checkHeight),
+    slip,
+    within: slip === null && off <= settings.checkPlan && !(Math.abs(heightDifference) > settings.checkHeight),
   };
 }
+
+/** What the readings themselves say against a sighting. */
+function slipOf(m: Measured, turn: number, distanceDifference: number, settings: ReductionSettings): Compared['slip'] {
+  const { pointing: p } = m;
+  if (readingProblem(p)?.kind === 'face-wrong') return 'face';
+  const half = Math.abs(Math.abs(turn) - PI) < HALF_TURN_WITHIN;
+  if (half && !(Math.abs(distanceDifference) > settings.checkPlan)) return 'face';
+  const far = Number.isNaN(m.horizontal) ? 0 : m.horizontal;
+  return p.spreadCircle * far > settings.checkPlan || p.spreadDistance > settings.checkPlan ? 'spread' : null;
+}
+const PI = 3.141592653589793;
+const HALF_TURN_WITHIN = 0.0087;

@@ -80,8 +80,17 @@ export function trueReading(r: BookRecord, errors: FaceErrors): { circle: number
   return { circle: turned(face === 1 ? r.circle - aside : r.circle + PI + aside), zenith };
 }
 
-/** Sightings of one setup gathered target by target: faces and rounds of one number and role are one pointing. */
-export function pointingsOf(records: readonly BookRecord[], errors: FaceErrors): Pointing[] {
+const READ_IN_ONE = (): number => 0;
+
+/**
+ * Sightings of one setup gathered target by target: faces and rounds of one number and role are one pointing.
+ * `offsetOf` is what a turn of the circle put on a record's reading.
+ */
+export function pointingsOf(
+  records: readonly BookRecord[],
+  errors: FaceErrors,
+  offsetOf: (record: BookRecord) => number = READ_IN_ONE,
+): Pointing[] {
   const groups: BookRecord[][] = [];
   const open = new Map<string, BookRecord[]>();
   for (const r of records) {
@@ -96,23 +105,32 @@ export function pointingsOf(records: readonly BookRecord[], errors: FaceErrors):
       open.set(key, fresh);
     }
   }
-  return groups.map((g) => pointingOf(g, errors));
+  return groups.map((g) => pointingOf(g, errors, offsetOf));
 }
 
 /** The mean of sightings of one target. */
-export function pointingOf(records: BookRecord[], errors: FaceErrors): Pointing {
+export function pointingOf(
+  records: BookRecord[],
+  errors: FaceErrors,
+  offsetOf: (record: BookRecord) => number = READ_IN_ONE,
+): Pointing {
   const first = records[0];
-  const readings = records.map((r) => trueReading(r, errors));
-  const circles = readings.map((r) => difference(r.circle - readings[0].circle)).filter((v) => !Number.isNaN(v));
-  const zeniths = readings.map((r) => r.zenith).filter((v) => !Number.isNaN(v));
+  const readings = records.map((r) => {
+    const { circle, zenith } = trueReading(r, errors);
+    return { circle: circle - offsetOf(r), zenith };
+  });
+  const said = readings.find((r) => !Number.isNaN(r.circle))?.circle ?? NaN;
+  const circles = readings.map((r) => difference(r.circle - said)).filter((v) => !Number.isNaN(v));
+  // Exactly 0 is written by an instrument that read no vertical angle.
+  const zeniths = readings.flatMap((r, i) => (Number.isNaN(r.zenith) || records[i].zenith === 0 ? [] : [r.zenith]));
   const distances = records.map((r) => r.distance).filter((v) => !Number.isNaN(v));
   const heights = records.map((r) => r.height).filter((v) => !Number.isNaN(v));
   return {
     records,
     number: first.number,
     role: first.role,
-    circle: circles.length ? turned(readings[0].circle + mean(circles)) : NaN,
-    zenith: mean(zeniths),
+    circle: circles.length ? turned(said + mean(circles)) : NaN,
+    zenith: zeniths.length === 0 && records.some((r) => r.zenith === 0) ? 0 : mean(zeniths),
     distance: mean(distances),
     height: heights.length ? heights[0] : NaN,
     target: first.target,

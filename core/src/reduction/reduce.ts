@@ -5,7 +5,8 @@ import { elevationOf, levelling, trustedHeights, type Levelling } from './levell
 import { gather, settleFaces, sightingsOf, type Occupation } from './occupations.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
-import { resect } from './resection.ts';
+import { readingProblem } from './measure.ts';
+import { resect, type ResectionSight } from './resection.ts';
 import { SetupWork } from './setup.ts';
 import { ReductionState } from './state.ts';
 import type { BookInput, Decision, Known, ReducedPoint, Reduction, ReductionSettings } from './types.ts';
@@ -35,6 +36,8 @@ class Work {
   private readonly occupations: Occupation[] = [];
   /** Numbers that are stood on or oriented by somewhere: shots of them are carried forward. */
   private readonly wanted = new Set<string>();
+  /** Why stations were not found from what they sight. */
+  private readonly unfound = new Map<Occupation, string>();
   private hasLevels = false;
   private alike: string | null = null;
 
@@ -64,7 +67,8 @@ class Work {
         this.occupy(o);
       }
     }
-    for (const o of open) new SetupWork(this.state, o).fail('station-unknown', stationUnknown(o.setup.number));
+    for (const o of open)
+      new SetupWork(this.state, o).fail('station-unknown', stationUnknown(o.setup.number, this.unfound.get(o)));
     const setups = this.occupations.map((o) => this.state.results.get(o)!);
     return {
       setups,
@@ -166,15 +170,29 @@ class Work {
   /** A station that nobody knows, found from known points that it sights. */
   private standFree(o: Occupation): boolean {
     settleFaces(o);
-    const sights = new SetupWork(this.state, o).measured().list.flatMap((m) => {
-      const target = this.state.known.get(m.pointing.number);
-      if (!target || m.pointing.role === 'shot' || Number.isNaN(m.pointing.circle)) return [];
-      const { circle } = m.pointing;
-      return [{ target, circle, horizontal: m.horizontal, rise: m.rise, sdDirection: m.sdDirection, sdDistance: m.sdDistance, sdRise: m.sdRise }]; // prettier-ignore
+    const { settings } = this.state;
+    const rows: number[] = [];
+    const sights = new SetupWork(this.state, o).measured().list.flatMap((m): ResectionSight[] => {
+      const { pointing: p } = m;
+      const target = this.state.known.get(p.number);
+      if (!target || p.role === 'shot' || Number.isNaN(p.circle) || readingProblem(p)?.kind === 'face-wrong') return [];
+      const decision = this.state.decisionOf(o.book.id, p.records[0].row);
+      if (decision === 'aside') return [];
+      rows.push(p.records[0].row);
+      const only = decision === 'direction' || decision === 'distance' ? decision : undefined;
+      const { horizontal, rise, sdDirection, sdDistance, sdRise } = m;
+      return [{ target, circle: p.circle, horizontal, rise, sdDirection, sdDistance, sdRise, only, held: decision !== undefined }]; // prettier-ignore
     });
-    const found = resect(sights, this.state.settings.scaleFree);
-    if (!found.ok) return false;
+    const found = resect(sights, settings.scaleFree, { plan: settings.checkPlan, height: settings.checkHeight });
+    if (!found.ok) {
+      if (sights.length > 0) this.unfound.set(o, found.reason);
+      return false;
+    }
     const { x, y, z, sdPlan, sdHeight } = found;
+    this.state.doubts.set(
+      o,
+      found.doubts.map(({ sight, what, off, standardised, sure }) => ({ row: rows[sight], number: sights[sight].target.number, what, off, standardised, sure })), // prettier-ignore
+    );
     this.state.known.set(o.setup.number, { number: o.setup.number, x, y, z, sdPlan, sdHeight, from: 'resected' });
     return true;
   }
@@ -223,6 +241,8 @@ class Work {
       this.state.decisionOf(o.book.id, o.setup.row) ?? null,
       others,
       special,
+      [...o.turned],
+      this.state.doubts.get(o) ?? null,
     ]);
   }
 
@@ -235,5 +255,7 @@ class Work {
   }
 }
 
-const stationUnknown = (number: string): string =>
-  `nobody knows where ${number} is: it is not control, was not typed, and no setup before it or known points around it give it`;
+const stationUnknown = (number: string, why = ''): string =>
+  why
+    ? `${number} is not control, was not typed and was not carried from another setup, and cannot be found from what it sights: ${why}`
+    : `${number} is not control, was not typed, and no setup before it or known points around it give it`;

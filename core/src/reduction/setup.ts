@@ -1,5 +1,6 @@
-import { sinCosInto, turned, type SinCos } from '#core/kernel';
+import { distance, sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
+import { circleSets, type CircleSets } from './circle-sets.ts';
 import {
   instrumentNamed,
   measure,
@@ -11,18 +12,28 @@ import {
   type Setting,
 } from './measure.ts';
 import { settleFaces, sightingsOf, type Occupation } from './occupations.ts';
-import { check, orient } from './orient.ts';
+import { bearingTo, check, orient, orients } from './orient.ts';
 import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
 import { reduceShots, type Shots } from './shots.ts';
 import type { ReductionState } from './state.ts';
 import type { Known, ReductionNote, SetupResult } from './types.ts';
 
 const NO_ERRORS: FaceErrors = { index: 0, collimation: 0, pairs: 0 };
+const NOTHING: ReadonlySet<number> = new Set();
 const numbers: MeasuredNumbers = { slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
 const direction: SinCos = { sin: 0, cos: 0 };
 
+interface Readings {
+  list: Measured[];
+  circles: CircleSets | null;
+  setup: SetupResult;
+}
+
 /** One setup: its readings corrected, its orientation found, its sightings laid into the ground. */
 export class SetupWork {
+  /** Rows of sightings of which nobody can tell whether they were read before or after a turn of the circle. */
+  private doubtful: ReadonlySet<number> = NOTHING;
+
   constructor(
     private readonly state: ReductionState,
     private readonly o: Occupation,
@@ -43,14 +54,19 @@ export class SetupWork {
   }
 
   /** Pointings of a setup; of a plain one without its shots, which are reduced one by one. */
-  measured(setting = this.settingOf()): { list: Measured[]; setup: SetupResult } {
+  measured(setting = this.settingOf(), station: Known | null = null): Readings {
     const { o } = this;
+    if (o.plain && (o.turned.size > 0 || this.circlesOf(o.others, NO_ERRORS, setting, station))) o.plain = false;
     const errors = o.plain ? NO_ERRORS : faceErrors(sightingsOf(o));
-    const grouped = o.plain ? o.others.map((r) => pointingOf([r], errors)) : pointingsOf(sightingsOf(o), errors);
+    const circles = o.plain ? null : this.circlesOf(sightingsOf(o), errors, setting, station);
+    const grouped = o.plain
+      ? o.others.map((r) => pointingOf([r], errors))
+      : pointingsOf(sightingsOf(o), errors, circles?.offsetOf);
     const list = grouped.map((p) => measure(p, setting));
     const sd = o.plain ? NaN : directionDeviation(sightingsOf(o), errors).sd;
     return {
       list,
+      circles,
       setup: {
         book: o.book.id,
         row: o.setup.row,
@@ -61,6 +77,8 @@ export class SetupWork {
         sdOrientation: NaN,
         errors,
         directionSd: sd,
+        turns: circles?.turns ?? [],
+        doubts: [],
         backsights: [],
         checks: [],
         shots: 0,
@@ -68,6 +86,23 @@ export class SetupWork {
         failed: null,
       },
     };
+  }
+
+  private circlesOf(
+    records: readonly BookRecord[],
+    errors: FaceErrors,
+    setting: Setting,
+    station: Known | null,
+  ): CircleSets | null {
+    const { known, settings } = this.state;
+    const bearingOf = (number: string): number => {
+      const target = station ? known.get(number) : undefined;
+      return target && target !== station && distance(target.x - station!.x, target.y - station!.y) > 0.01
+        ? bearingTo(station!, target)
+        : NaN;
+    };
+    const tolerance = { direction: setting.instrument.direction, plan: settings.checkPlan };
+    return circleSets(records, errors, bearingOf, this.o.turned, tolerance);
   }
 
   /** A setup that gives nothing, and why. */
@@ -82,9 +117,11 @@ export class SetupWork {
   reduce(): void {
     const { o, state } = this;
     const setting = this.settingOf();
-    const { list, setup } = this.measured(setting);
     const station = state.known.get(o.setup.number)!;
+    const { list, circles, setup } = this.measured(setting, station);
     setup.station = station;
+    setup.doubts = state.doubts.get(o) ?? [];
+    this.doubtful = circles?.doubtful ?? NOTHING;
     state.results.set(o, setup);
     const backs = list.filter((m) => m.pointing.role === 'back');
     const oriented = orient(
@@ -98,9 +135,12 @@ export class SetupWork {
     setup.backsights = oriented.backsights;
     if (Number.isNaN(oriented.orientation)) {
       if (this.turnsOutInBothFaces()) return this.reduce();
-      setup.failed = backs.length
-        ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
-        : 'it has no backsight';
+      const wrong = oriented.backsights.filter((b) => b.slip === 'face');
+      setup.failed = wrong.length
+        ? `the backsight to ${wrong.map((b) => b.number).join(', ')} has a vertical angle of the other face than the one it says`
+        : backs.length
+          ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
+          : 'it has no backsight';
       const kind = backs.length ? 'backsight-unknown' : 'no-backsight';
       state.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], setup.failed);
       return;
@@ -130,7 +170,8 @@ export class SetupWork {
   private waitsFor(setup: SetupResult): string | null {
     const { o, state } = this;
     if (state.decisionOf(o.book.id, o.setup.row) === 'used') return null;
-    if (setup.backsights.some((b) => b.state === 'used')) return null;
+    if (setup.doubts.length) return doubtText(setup);
+    if (setup.backsights.some(orients)) return null;
     const undecided = setup.backsights.filter((b) => b.state === 'undecided');
     return undecided.length
       ? `the backsight to ${undecided.map((b) => b.number).join(', ')} is undecided`
@@ -141,6 +182,11 @@ export class SetupWork {
     const { o, state } = this;
     const { pointing: p } = m;
     const [first] = p.records;
+    if (Number.isNaN(p.circle) && !Number.isNaN(first.circle)) {
+      const text = `sighting ${p.number} was read after the circle was turned, and nothing that it shares with the rest of the setup says by how much`; // prettier-ignore
+      state.note('turn-unknown', o.book, first, p.records.map((r) => r.row), text); // prettier-ignore
+      return;
+    }
     const problem = readingProblem(p);
     if (problem) {
       state.note(problem.kind, o.book, first, p.records.map((r) => r.row), `sighting ${p.number} ${problem.text}`); // prettier-ignore
@@ -198,7 +244,7 @@ export class SetupWork {
     p.book[i] = o.bookIndex;
     p.row[i] = record.row;
     p.setup[i] = o.index;
-    p.waits[i] = setup.waits === null ? 0 : 1;
+    p.waits[i] = setup.waits === null && !this.isDoubtful(m) ? 0 : 1;
     p.x[i] = station.x + horizontal * direction.sin;
     p.y[i] = station.y + horizontal * direction.cos;
     p.z[i] = station.z + rise;
@@ -210,6 +256,17 @@ export class SetupWork {
     if (state.special.kindOf(number) === 'wanted') state.takeAndCarry(number, i, setup);
     else state.takeLevelled(i, number);
     if (Number.isNaN(rise)) this.flat(record, number, pointing.height, station);
+  }
+
+  /** Whether readings of a target differ by more than a place may, or belong to nobody knows which circle. */
+  private isDoubtful(m: Measured): boolean {
+    const { pointing: p } = m;
+    return (
+      p.records.some((r) => this.doubtful.has(r.row)) ||
+      p.spreadCircle * m.horizontal > this.state.settings.checkPlan ||
+      p.spreadZenith * m.horizontal > this.state.settings.checkHeight ||
+      p.spreadDistance > this.state.settings.checkPlan
+    );
   }
 
   private flat(record: BookRecord, number: string, height: number, station: Known): void {
@@ -227,4 +284,12 @@ export class SetupWork {
         state.note('spread', o.book, p.records[0], p.records.map((r) => r.row), `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
     }
   }
+}
+
+/** What does not fit at a free station, in a few words. */
+function doubtText({ doubts }: SetupResult): string {
+  const said = [...new Set(doubts.map((d) => `the ${d.what} to ${d.number}`))];
+  return doubts[0].sure
+    ? `${said.join(' and ')} ${said.length > 1 ? 'do' : 'does'} not fit the other sights that the station was found from`
+    : `the sights that the station was found from do not agree, and it cannot be told which of them is wrong: ${said.join(', or ')}`;
 }

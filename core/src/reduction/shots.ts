@@ -44,7 +44,8 @@ export function reduceShots(
   const scale = 1 + setting.ppm * 1e-6;
   const growing = instrument.ppm * 1e-6;
   const fixed = instrument.distance * instrument.distance;
-  const turn = instrument.direction * instrument.direction + setup.sdOrientation * setup.sdOrientation;
+  const pointing = instrument.direction * instrument.direction * factor * factor;
+  const turn = setup.sdOrientation * setup.sdOrientation;
   const stationPlan = station.sdPlan * station.sdPlan;
   const stationHeight = station.sdHeight * station.sdHeight;
   const { x, y, z, sdPlan, sdAcross, sdHeight, row, number, code } = points;
@@ -83,7 +84,8 @@ export function reduceShots(
     const long = growing * slope;
     const varSlope = fixed + long * long;
     const aslant = slope * sdZenith * slope * sdZenith;
-    const across = horizontal * horizontal * turn;
+    // What pointing leaves stands across the sight, however steep it is (measure.ts).
+    const across = slope * slope * pointing + horizontal * horizontal * turn;
     sinCosInto(turned(r.circle + orientation), direction);
     row[i] = r.row;
     x[i] = east + horizontal * direction.sin;

@@ -3,7 +3,16 @@ import type { Levelled } from './levelling.ts';
 import type { MeasuredNumbers } from './measure.ts';
 import { SpecialNumbers, type Occupation } from './occupations.ts';
 import { ReducedPoints } from './points.ts';
-import type { BookInput, Decision, Known, ReductionNote, ReductionSettings, SetupResult, Sight } from './types.ts';
+import type {
+  BookInput,
+  Decision,
+  Known,
+  ReductionNote,
+  ReductionSettings,
+  SetupResult,
+  Sight,
+  SightDoubt,
+} from './types.ts';
 
 /** What a reduction knows and has made so far: setups read from it, and write into it. */
 export class ReductionState {
@@ -16,6 +25,8 @@ export class ReductionState {
   levelled: ReadonlyMap<string, Levelled> = new Map();
   readonly special = new SpecialNumbers();
   readonly results = new Map<Occupation, SetupResult>();
+  /** What does not fit where a station was found from known points. */
+  readonly doubts = new Map<Occupation, SightDoubt[]>();
   readonly notes: ReductionNote[] = [];
   readonly sights: Sight[] = [];
   /** Stations carried forward, in the order found. */

@@ -1,4 +1,5 @@
 import type { BookRecord } from '#core/book';
+import type { CircleTurn } from './circle-sets.ts';
 import type { Levelling } from './levelling.ts';
 import type { FaceErrors } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
@@ -14,8 +15,11 @@ export interface Known {
   from: 'control' | 'typed' | 'gnss' | 'carried' | 'resected' | 'adjusted';
 }
 
-/** What a person decided: on a backsight, or on a setup that waits. */
-export type Decision = 'used' | 'aside' | 'undecided';
+/**
+ * What a person decided: on a sighting that orients or checks (used, set aside, undecided, only its direction or only
+ * its distance used), on a setup that waits (used).
+ */
+export type Decision = 'used' | 'aside' | 'undecided' | 'direction' | 'distance';
 
 export interface ReductionSettings {
   /** Tolerances: position and height, m; repeated angles, radians. */
@@ -55,6 +59,8 @@ export interface BookInput {
   records: readonly BookRecord[];
   instruments: readonly import('#core/book').Instrument[];
   targets: readonly import('#core/book').Target[];
+  /** Rows of sightings before which a person says that the circle was turned. */
+  turned?: ReadonlySet<number>;
 }
 
 /** A sighting of a known point, at a backsight or as a check; observed less computed. */
@@ -73,10 +79,25 @@ export interface Compared {
   heightDifference: number;
   /** Off in position, m. */
   off: number;
+  /** What its readings show by themselves: read in the other face, or readings of it that differ by too much. */
+  slip: 'face' | 'spread' | null;
   within: boolean;
   state: Decision;
   /** Whether the state is a person's decision or the rule's. */
   decided: boolean;
+}
+
+/** A sight of a free station that the others contradict, or one of several of which one must be wrong. */
+export interface SightDoubt {
+  row: number;
+  number: string;
+  what: 'direction' | 'distance' | 'height';
+  /** By how much it must be wrong: radians or metres. */
+  off: number;
+  /** In its own standard deviations. */
+  standardised: number;
+  /** Whether the others tell that it is this one. */
+  sure: boolean;
 }
 
 export interface SetupResult {
@@ -92,6 +113,10 @@ export interface SetupResult {
   errors: FaceErrors;
   /** ISO 17123-3, of a direction in both faces; NaN without rounds. */
   directionSd: number;
+  /** Turns of the circle between its sightings. */
+  turns: CircleTurn[];
+  /** Sights of a free station that do not fit. */
+  doubts: SightDoubt[];
   backsights: Compared[];
   checks: Compared[];
   shots: number;
@@ -147,7 +172,8 @@ export interface ReductionNote {
     | 'level-unreached'
     | 'station-twice'
     | 'face-wrong'
-    | 'before-setup';
+    | 'before-setup'
+    | 'turn-unknown';
   book: string;
   row: number;
   rows: number[];
