@@ -249,7 +249,7 @@ describe('books that are read wrong', () => {
       [setupA().filter((r) => !r.startsWith('back')), 'no backsight'],
       [setupA().map((r) => r.replace('back B', 'back Q')), 'no coordinates of Q are known'],
       [['setup A hi=1.6', 'back B circle=361 zenith=90 dist=100 th=1.5'], 'not within one turn'],
-      [[...setupA(), 'shot 900 circle=10 zenith=0 dist=5 th=1.5'], 'straight up or down'],
+      [[...setupA(), 'shot 900 circle=10 zenith=0 dist=5 th=1.5'], 'exactly 0'],
       [setupA().map((r) => r.replace(' hi=1.6', '')), 'no instrument height'],
       [[...setupA(), 'shot 900 circle=10 zenith=90 dist=5'], 'no target height'],
       [['shot 900 circle=10 zenith=90 dist=5 th=1.5', ...setupA()], 'before any setup'],

@@ -5,3 +5,4 @@ export * from './instrument.ts';
 export { demoFiles } from './files.ts';
 export type { Slip } from './survey.ts';
 export * as site from './site.ts';
+export * from './invented-survey.ts';

@@ -97,6 +97,11 @@ export class SimulatedInstrument {
     });
   }
 
+  /** The circle turns under the instrument, and nobody notices. */
+  turnCircle(by: number): void {
+    this.zero += by;
+  }
+
   /** One set-up of a level between two staffs, the sights as long as each other; mm to a tenth. */
   level(from: Mark, to: Mark, sd = 0.0004): void {
     const middle = (from.z + to.z) / 2 + 1.4;

@@ -1,3 +1,4 @@
 export * from './statistics.ts';
 export * from './network.ts';
 export * from './traverse.ts';
+export * from './height-system.ts';

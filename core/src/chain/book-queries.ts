@@ -1,9 +1,9 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { fileRowOf, type BookRecord } from '#core/book';
-import type { Compared, Reduction, ReductionNote, SetupResult } from '#core/reduction';
-import { decideRemedies, findBlunder } from './blunders.ts';
+import type { ReductionNote } from '#core/reduction';
 import { queryTraverses } from './closure-queries.ts';
-import { recordIn, recordsOfSetup } from './book-index.ts';
+import { recordIn } from './book-index.ts';
+import { querySetups } from './setup-queries.ts';
 import type { BookAt, ReducedBooks } from './books.ts';
 import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
@@ -19,7 +19,7 @@ export function queryBooks(
 ): Query[] {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(b));
-  for (const setup of reduction.setups) drafts.push(...ofSetup(doc, setup, reduction, books.get(setup.book)!));
+  drafts.push(...querySetups(doc, points, reduction, books));
   drafts.push(...queryTraverses(doc, traverses, reduction));
   const said = new Set(drafts.map((d) => d.key));
   for (const note of reduction.notes) {
@@ -120,99 +120,16 @@ function readsPacked(records: readonly BookRecord[]): boolean {
   return count >= 20;
 }
 
-const placeOf = (setup: SetupResult): { x: number; y: number } | null =>
-  setup.station ? { x: setup.station.x, y: setup.station.y } : null;
-
-function ofSetup(doc: ProjectDocument, setup: SetupResult, reduction: Reduction, b: BookAt): Draft[] {
-  const rows = recordsOfSetup(b.records, setup.row).map((r) => r.row);
-  const where = `Setup at ${setup.number} (row ${fileRowOf(setup.row)} of ${b.name})`;
-  const blunder = findBlunder(doc, setup, reduction, b);
-  if (setup.failed)
-    return [
-      {
-        ...base,
-        book: b.id,
-        key: `setup-fails:${b.id}:${setup.row}`,
-        kind: 'setup-fails',
-        weight: 'stop',
-        text: `${where} cannot be reduced: ${setup.failed}.${blunder ? ` ${blunder.text}` : ''} ${rows.length === 1 ? 'Its one sighting gives' : `Its ${rows.length} sightings give`} no points.`,
-        evidence: [setup.number, setup.failed],
-        place: placeOf(setup),
-        rows: [],
-        remedies: blunder?.remedies ?? [],
-      },
-    ];
-  const out: Draft[] = [];
-  if (blunder)
-    out.push({
-      ...base,
-      book: b.id,
-      key: `${blunder.kind}:${b.id}:${setup.row}`,
-      kind: blunder.kind,
-      weight: setup.waits ? 'stop' : 'look',
-      text: `${where}: ${blunder.text}`,
-      evidence: blunder.evidence,
-      place: placeOf(setup),
-      rows,
-      remedies: [...blunder.remedies, ...(setup.waits ? decideRemedies(b.id, setup) : [])],
-    });
-  else if (setup.waits)
-    out.push({
-      ...base,
-      book: b.id,
-      key: `backsight-off:${b.id}:${setup.row}`,
-      kind: 'backsight-off',
-      weight: 'stop',
-      text: `${where}: ${setup.waits}${offList(doc, setup.backsights)}. ${setup.shots === 1 ? 'Its one point waits' : `Its ${setup.shots} points wait`}.`,
-      evidence: setup.backsights.map((c) => [c.row, c.number, Math.round(c.off * 1e4)]),
-      place: placeOf(setup),
-      rows,
-      remedies: decideRemedies(b.id, setup),
-    });
-  const explained = new Set(blunder?.rows ?? []);
-  const open = setup.waits ? setup.checks : [...setup.backsights, ...setup.checks];
-  for (const c of open) {
-    if (c.within || explained.has(c.row) || c.decided) continue;
-    out.push({
-      ...base,
-      book: b.id,
-      key: `check-off:${b.id}:${c.row}`,
-      kind: 'check-off',
-      weight: 'look',
-      text: `${c.number}, sighted from ${setup.number} in row ${c.row} of ${b.name}, is off by ${offBy(doc, c)}.`,
-      evidence: [c.number, Math.round(c.off * 1e4), Math.round(c.heightDifference * 1e4)],
-      place: placeOf(setup),
-      rows: [],
-      remedies: [{ label: 'Leave the sighting out', change: editOne(`${b.id}:${c.row}`, { off: true }) }],
-    });
-  }
-  return out;
-}
-
-/** How far a known point comes out from where it is. */
-function offBy(doc: ProjectDocument, c: Compared): string {
-  const { unit, angle, angleDecimals } = doc.settings;
-  const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
-  return [
-    `${formatAngle(c.difference, angle, angleDecimals)} in bearing`,
-    Number.isNaN(c.distanceDifference) ? '' : `${length(c.distanceDifference)} in distance`,
-    Number.isNaN(c.heightDifference) ? '' : `${length(c.heightDifference)} in height`,
-  ]
-    .filter(Boolean)
-    .join(', ');
-}
-
-/** The same of every backsight that is out of tolerance, behind a sentence that names them. */
-function offList(doc: ProjectDocument, list: readonly Compared[]): string {
-  const off = list.filter((c) => !c.within);
-  if (off.length === 0) return '';
-  if (off.length === 1) return `, off by ${offBy(doc, off[0])}`;
-  return `: ${off.map((c) => `${c.number} is off by ${offBy(doc, c)}`).join('; ')}`;
-}
-
-const LOOK = new Set<ReductionNote['kind']>(['typed-differs', 'zenith-impossible', 'face-wrong', 'level-misclosure']);
+const LOOK = new Set<ReductionNote['kind']>([
+  'typed-differs',
+  'turn-unknown',
+  'zenith-impossible',
+  'face-wrong',
+  'level-misclosure',
+]);
 const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
   'reading-missing': 'reading-missing',
+  'turn-unknown': 'circle-turned',
   'zenith-impossible': 'reading-missing',
   'backsight-unknown': 'check-off',
   spread: 'readings-spread',

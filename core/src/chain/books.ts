@@ -49,11 +49,15 @@ export function reduceBooks(
       records,
       instruments: registered(book.instruments, doc.register.instruments, named.instruments),
       targets: registered(book.targets, doc.register.targets, named.targets),
+      turned: turnedRows(doc, id),
     };
   });
   const s = doc.settings;
   const control = controlOf(doc, readOf);
-  const decisionOf = (book: string, row: number): Decision | undefined => doc.decisions[`${book}:${row}`];
+  const decisionOf = (book: string, row: number): Decision | undefined => {
+    const decision = doc.decisions[`${book}:${row}`];
+    return decision === 'turned' ? undefined : decision;
+  };
   const how: ReductionSettings = {
     checkPlan: s.checkPlan,
     checkHeight: s.checkHeight,
@@ -84,6 +88,14 @@ export function reduceBooks(
   }
   return { reduction, network, traverses, reads, books: new Map(edited.map((b) => [b.id, b])) };
 }
+
+/** Rows of a book before which a person says that the circle was turned. */
+const turnedRows = (doc: ProjectDocument, book: string): Set<number> =>
+  new Set(
+    Object.entries(doc.decisions).flatMap(([key, decision]) =>
+      decision === 'turned' && key.startsWith(`${book}:`) ? [Number(key.slice(book.length + 1))] : [],
+    ),
+  );
 
 /**
  * What a book says of its instruments or targets, the project's register coming before it; of the register only what

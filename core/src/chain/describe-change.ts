@@ -2,6 +2,15 @@ import type { Placement } from './document.ts';
 import { describeDrawing } from './drawing-changes.ts';
 import type { Change } from './change-schema.ts';
 
+const DECIDED = {
+  used: 'use it',
+  aside: 'set it aside',
+  undecided: 'leave it open',
+  direction: 'use its direction only',
+  distance: 'use its distance only',
+  turned: 'the circle was turned before it',
+};
+
 /** Changes of what was measured or decided in the field: a checker asks why. */
 export const asksWhy = (change: Change): change is Extract<Change, { why?: string }> =>
   change.op === 'points.edit' || change.op === 'record.decide';
@@ -50,7 +59,7 @@ export function describeChange(change: Change): string {
     case 'record.decide':
       return change.decision === null
         ? `left a backsight to the rule${because(change)}`
-        : `decided: ${change.decision === 'used' ? 'use it' : change.decision === 'aside' ? 'set it aside' : 'leave it open'}${because(change)}`;
+        : `decided: ${DECIDED[change.decision]}${because(change)}`;
     case 'register.set':
       return 'changed the register of instruments and targets';
     case 'codes.set':

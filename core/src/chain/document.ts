@@ -34,8 +34,11 @@ export const pointEditSchema = z.object({
   role: z.enum(['back', 'shot', 'check']).optional(),
 });
 
-/** What a person decided on a backsight, or on a setup that waits. */
-export const decisionSchema = z.enum(['used', 'aside', 'undecided']);
+/**
+ * What a person decided: on a sighting that orients or checks, on a setup that waits (used); or that the circle was
+ * turned before a sighting.
+ */
+export const decisionSchema = z.enum(['used', 'aside', 'undecided', 'direction', 'distance', 'turned']);
 export type PointEdit = z.infer<typeof pointEditSchema>;
 
 export const ringSchema = z

@@ -2,11 +2,22 @@ import { difference, distance } from '#core/kernel';
 import { formatAngle } from '#core/measure';
 import { fileRowOf } from '#core/book';
 import { resect, type Reduction, type SetupResult } from '#core/reduction';
-import { lengthText, type Blunder } from './blunders.ts';
+import { lengthText } from './blunders.ts';
 import { recordsOfSetup } from './book-index.ts';
 import type { BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne } from './point-queries.ts';
+import type { QueryKind, Remedy } from './query.ts';
+
+/** The cause that explains why a setup does not fit what is known. */
+export interface Blunder {
+  kind: QueryKind;
+  text: string;
+  evidence: unknown;
+  remedies: Remedy[];
+  /** Rows that it explains. */
+  rows: number[];
+}
 
 // What somebody typed in the field to get started, and what holds points where it put them.
 
@@ -57,35 +68,39 @@ export function typedAzimuth(
 }
 
 /**
- * What the setup sights fits together, but at another place than its station's: coordinates that were typed for it, or
- * its number, which another setup has too.
+ * What the setup sights fits together, but at another place than its station's: coordinates that were typed for it, its
+ * number, which another setup has too, or a mark that was measured under another number.
  */
-export function typedStation(
+export function standsElsewhere(
   doc: ProjectDocument,
   setup: SetupResult,
   reduction: Reduction,
   b: BookAt,
 ): Blunder | null {
   const station = setup.station!;
-  if (station.from === 'control') return null;
   const index = reduction.setups.indexOf(setup);
   const sights = reduction.sights.flatMap((s) => {
     const target = s.setup === index ? reduction.known.get(s.number) : undefined;
     return target && target.number !== station.number && target.from !== 'carried' ? [{ ...s, target }] : [];
   });
   if (new Set(sights.map((s) => s.number)).size < 2) return null;
-  const found = resect(sights, doc.settings.resectionScale === 'free');
-  if (!found.ok || found.residuals.some((r) => Math.abs(r.distance) > doc.settings.checkPlan)) return null;
+  const { checkPlan, checkHeight } = doc.settings;
+  const given = Math.max(...sights.map((s) => s.target.sdPlan));
+  const tolerance = { plan: Math.max(checkPlan, 4 * given), height: checkHeight };
+  const found = resect(sights, doc.settings.resectionScale === 'free', tolerance);
+  if (!found.ok || found.redundancy < 1 || found.doubts.some((d) => d.what !== 'height')) return null;
+  if (found.residuals.some((r) => Math.abs(r.distance) > tolerance.plan)) return null;
   const apart = distance(found.x - station.x, found.y - station.y);
-  if (apart <= 3 * doc.settings.checkPlan) return null;
+  if (apart <= 3 * tolerance.plan) return null;
   const rows = [...setup.backsights, ...setup.checks].map((c) => c.row);
   const where = `what it sights puts it ${lengthText(doc, apart)} from there`;
+  const evidence = [setup.number, Math.round(apart * 1000)];
   const record = b.records.find((r) => r.kind === 'point' && !r.deleted && r.number === setup.number);
   if (station.from === 'typed' && record)
     return {
       kind: 'typed-holds',
       text: `the coordinates of ${setup.number} were typed, and ${where}. They hold all its ${setup.shots} points.`,
-      evidence: [setup.number, Math.round(apart * 1000)],
+      evidence,
       remedies: [
         {
           label: `Leave the typed coordinates of ${setup.number} out`,
@@ -94,6 +109,19 @@ export function typedStation(
       ],
       rows,
     };
+  const renamed = (label: string, number: string): Remedy[] => [
+    { label, change: editOne(`${b.id}:${setup.row}`, { number }) },
+  ];
+  const mark = pointAt(reduction, found, tolerance.plan);
+  if (mark !== null)
+    return {
+      kind: 'station-wrong',
+      text: `what it sights puts it on ${mark}. Did the instrument stand there?`,
+      evidence,
+      remedies: renamed(`The station is ${mark}`, mark),
+      rows,
+    };
+  if (station.from === 'control') return null;
   const earlier = reduction.setups.find((s) => s !== setup && s.number === setup.number && s.station && !s.failed);
   const free = freeName(reduction, setup.number);
   return {
@@ -101,15 +129,19 @@ export function typedStation(
     text: earlier
       ? `another setup, in row ${fileRowOf(earlier.row)}, is called ${setup.number} too, and ${where}. Did the instrument stand on a new point?`
       : `${where}. Did the instrument stand on another point?`,
-    evidence: [setup.number, Math.round(apart * 1000)],
-    remedies: [
-      {
-        label: `Call it ${free}, found from what it sights`,
-        change: editOne(`${b.id}:${setup.row}`, { number: free }),
-      },
-    ],
+    evidence,
+    remedies: renamed(`Call it ${free}, found from what it sights`, free),
     rows,
   };
+}
+
+/** The one number under which a place was measured; null where none or several were. */
+function pointAt({ points }: Reduction, at: { x: number; y: number }, within: number): string | null {
+  const numbers = new Set<string>();
+  for (let i = 0; i < points.count; i++)
+    if (points.waits[i] === 0 && distance(points.x[i] - at.x, points.y[i] - at.y) <= within)
+      numbers.add(points.number[i]);
+  return numbers.size === 1 ? [...numbers][0] : null;
 }
 
 function freeName(reduction: Reduction, number: string): string {

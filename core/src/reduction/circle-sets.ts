@@ -49,13 +49,13 @@ const PLAIN_SIGHT = 50;
 const CENTRED = 0.003;
 
 /**
- * The stretches of a setup, or null where all was read in one. `bearingOf` gives the computed bearing to a known
- * point, NaN otherwise; `turned` holds rows before which a person says that the circle was turned.
+ * The stretches of a setup, or null where all was read in one. `bearingOf` gives the computed bearing to the known
+ * point that a record sights, NaN of others and where its distance says that it sights another one; `turned` holds rows before which a person says that the circle was turned.
  */
 export function circleSets(
   records: readonly BookRecord[],
   errors: FaceErrors,
-  bearingOf: (number: string) => number,
+  bearingOf: (record: BookRecord) => number,
   turned: ReadonlySet<number>,
   tolerance: CircleTolerance,
 ): CircleSets | null {
@@ -100,7 +100,7 @@ function byRound(records: readonly BookRecord[], turned: ReadonlySet<number>): S
 class CircleReader {
   constructor(
     private readonly circles: ReadonlyMap<BookRecord, number>,
-    private readonly bearingOf: (number: string) => number,
+    private readonly bearingOf: (record: BookRecord) => number,
     private readonly tolerance: CircleTolerance,
   ) {}
 
@@ -149,7 +149,8 @@ class CircleReader {
       const back = later.some((k) => Math.abs(k.by) <= k.limit);
       const stays = later.some((k) => Math.abs(difference(k.by - shift.by)) <= k.limit);
       // One reading alone that comes back is a slip of that reading.
-      if (back || (shift.from === 'known' && !stays)) continue;
+      // Right behind the first sight it is that sight which is wrong, not the circle.
+      if (back || (shift.from === 'known' && (!stays || i - good < 2))) continue;
       return { at: i, good, how: r.role === 'back' && shift.from === 'number' ? 'backsight' : 'hidden' };
     }
     return null;
@@ -193,10 +194,13 @@ class CircleReader {
     for (const s of stretches)
       if (s.commons === 1 && s.how === 'round' && Math.abs(s.offset) <= this.noise(s)) s.offset = 0;
     const all = frame();
-    const orientation = this.orientationOf(all);
+    const orientation = this.orientationOf(
+      all,
+      stretches.filter((_, i) => tied.has(i)),
+    );
     for (let s = 1; s < stretches.length; s++) {
       if (tied.has(s)) continue;
-      const own = this.orientationOf(directions[s]);
+      const own = this.orientationOf(directions[s], [stretches[s]]);
       if (!Number.isNaN(own + orientation)) stretches[s].offset = difference(orientation - own);
       else if (isTurned || stretches[s].how !== 'round') stretches[s].offset = NaN;
     }
@@ -245,9 +249,10 @@ class CircleReader {
     return { offset: difference(meanOf(good)), count: good.length };
   }
 
-  private orientationOf(directions: ReadonlyMap<string, number>): number {
+  private orientationOf(directions: ReadonlyMap<string, number>, stretches: readonly Stretch[]): number {
+    const known = new Map(stretches.flatMap((s) => s.records.map((r) => [r.number, r] as const)));
     const found = [...directions].flatMap(([number, circle]) => {
-      const bearing = this.bearingOf(number);
+      const bearing = this.bearingOf(known.get(number)!);
       return Number.isNaN(bearing) ? [] : [difference(bearing - circle)];
     });
     return found.length ? middleOf(found) : NaN;
@@ -267,13 +272,13 @@ class Seen {
 
   constructor(
     private readonly circles: ReadonlyMap<BookRecord, number>,
-    private readonly bearingOf: (number: string) => number,
+    private readonly bearingOf: (record: BookRecord) => number,
   ) {}
 
   /** Keeps a sighting that others can be held against; false when it is none. */
   add(r: BookRecord): boolean {
     const circle = this.circles.get(r);
-    const bearing = this.bearingOf(r.number);
+    const bearing = this.bearingOf(r);
     if (circle === undefined || (r.role === 'shot' && Number.isNaN(bearing))) return false;
     if (!this.first.has(r.number)) this.first.set(r.number, r);
     if (Number.isNaN(this.orientation) && !Number.isNaN(bearing)) {
@@ -297,7 +302,7 @@ class Seen {
         sameTarget: !(apart > 0.05 + 1e-4 * r.distance),
       };
     }
-    const bearing = this.bearingOf(r.number);
+    const bearing = this.bearingOf(r);
     if (Number.isNaN(bearing + this.orientation) || r.number === this.by) return null;
     return { by: difference(circle + this.orientation - bearing), from: 'known', sameTarget: true };
   }

@@ -1,7 +1,8 @@
-import { distance, sinCosInto, turned, type SinCos } from '#core/kernel';
+import { distance, sin, sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
 import { circleSets, type CircleSets } from './circle-sets.ts';
 import {
+  constantOf,
   instrumentNamed,
   measure,
   measureInto,
@@ -95,11 +96,14 @@ export class SetupWork {
     station: Known | null,
   ): CircleSets | null {
     const { known, settings } = this.state;
-    const bearingOf = (number: string): number => {
-      const target = station ? known.get(number) : undefined;
-      return target && target !== station && distance(target.x - station!.x, target.y - station!.y) > 0.01
-        ? bearingTo(station!, target)
-        : NaN;
+    const bearingOf = (r: BookRecord): number => {
+      const target = station ? known.get(r.number) : undefined;
+      if (!target || target === station) return NaN;
+      const apart = distance(target.x - station!.x, target.y - station!.y);
+      const flat =
+        (r.distance + constantOf(r.target || setting.target, setting)) * Math.abs(sin(r.zenith)) * setting.factor;
+      const other = Math.abs(flat - apart) > settings.checkPlan + 1e-4 * apart;
+      return apart > 0.01 && !other ? bearingTo(station!, target) : NaN;
     };
     const tolerance = { direction: setting.instrument.direction, plan: settings.checkPlan };
     return circleSets(records, errors, bearingOf, this.o.turned, tolerance);
@@ -136,10 +140,13 @@ export class SetupWork {
     if (Number.isNaN(oriented.orientation)) {
       if (this.turnsOutInBothFaces()) return this.reduce();
       const wrong = oriented.backsights.filter((b) => b.slip === 'face');
+      const itself = backs.some((m) => m.pointing.number === o.setup.number);
       setup.failed = wrong.length
         ? `the backsight to ${wrong.map((b) => b.number).join(', ')} has a vertical angle of the other face than the one it says`
         : backs.length
-          ? `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
+          ? itself
+            ? `its backsight goes to ${o.setup.number}, where the instrument itself is said to stand`
+            : `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
           : 'it has no backsight';
       const kind = backs.length ? 'backsight-unknown' : 'no-backsight';
       state.note(kind, o.book, o.setup, [o.setup.row, ...sightingsOf(o).map((s) => s.row)], setup.failed);

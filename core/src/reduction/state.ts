@@ -76,7 +76,7 @@ export class ReductionState {
   takeAndCarry(number: string, i: number, setup: SetupResult): void {
     this.takeLevelled(i, number);
     this.takeAdjusted(i, number);
-    if (setup.waits !== null || this.known.has(number)) return;
+    if (setup.waits !== null || this.points.waits[i] === 1 || this.known.has(number)) return;
     const { x, y, z, sdPlan, sdHeight } = this.points.at(i);
     this.carry({ number, x, y, z, sdPlan, sdHeight, from: 'carried' });
   }

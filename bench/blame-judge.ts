@@ -1,0 +1,155 @@
+import { readBookText, writeBookText, type Book } from '#core/book';
+import { newDocument, plainIntake, runChain, type Change, type ChainResult, type ProjectDocument, type Query } from '#core/chain'; // prettier-ignore
+import { failedRead, type ReadPoints } from '#core/exchange';
+import type { InventedSurvey, Planted } from '#demo';
+
+// How a survey with planted slips is asked about: what is named right, named among others, named wrong, or missed.
+
+/** Kinds of queries that say who is to blame; others say that something does not fit, or ask for a decision. */
+export const BLAMING = new Set<Query['kind']>([
+  'instrument-height',
+  'target-height',
+  'backsight-wrong',
+  'station-wrong',
+  'station-twice',
+  'typed-holds',
+  'control-wrong',
+  'circle-turned',
+  'circle-wrong',
+  'distance-wrong',
+  'face-wrong',
+  'sights-disagree',
+  'number-twice',
+  'unknown-code',
+  'code-missing',
+  'off-course',
+  'spike',
+  'place-twice',
+  'far-outlier',
+]);
+
+export interface Judged {
+  /** Of each planted slip. */
+  slips: { kind: Planted['kind']; named: 'right' | 'among' | 'missed' }[];
+  /** Queries that blame what is innocent. */
+  wrong: Query[];
+  queries: Query[];
+  result: ChainResult;
+}
+
+export function surveyProject(s: InventedSurvey): {
+  doc: ProjectDocument;
+  book: Book;
+  run: (d: ProjectDocument) => ChainResult;
+} {
+  // prettier-ignore
+  // Through its text form, as a crew delivers it.
+  const book = readBookText(writeBookText(s.book))!;
+  const head = book.records.length - s.book.records.length;
+  if (head !== 0 || book.problems.length > 0) throw new Error(`survey ${s.seed} does not come back from its text`);
+  // Rows are those of the records as they were made.
+  book.records.forEach((r, i) => (r.row = s.book.records[i].row));
+  const read: ReadPoints = { ...failedRead(''), failure: undefined, rows: book.rows, book };
+  const column = (of: (m: InventedSurvey['control'][number]) => number): Float64Array =>
+    Float64Array.from(s.control, of);
+  const control: ReadPoints = {
+    ...failedRead(''),
+    failure: undefined,
+    rows: s.control.length,
+    number: s.control.map((m) => m.number),
+    x: column((m) => m.x),
+    y: column((m) => m.y),
+    z: column((m) => m.z),
+    description: s.control.map(() => 'CP'),
+    row: Uint32Array.from(s.control, (_, i) => i + 1),
+  };
+  const sheet = { by: 'office', date: '2026-07-01', source: 'sheet', standing: 'fixed' as const, plan: s.controlSd, height: s.controlSd }; // prettier-ignore
+  const doc: ProjectDocument = {
+    ...newDocument(),
+    intakes: [
+      plainIntake('c', { target: 'Control', given: sheet }),
+      plainIntake('b', { fileName: 'crew.book', form: 'book' }),
+    ],
+  };
+  return { doc, book, run: (d) => runChain(d, (i) => (i.id === 'c' ? control : read)) };
+}
+
+export function judge(s: InventedSurvey): Judged {
+  const { doc, run } = surveyProject(s);
+  const result = run(doc);
+  const queries = result.queries.filter((q) => q.weight !== 'note' || q.kind === 'unknown-code');
+  const guilty = new Set(s.planted.flatMap((p) => [...p.mend.map((m) => `b:${m.row}`), ...p.wrongRows.map((r) => `b:${r}`)])); // prettier-ignore
+  for (const p of s.planted) if (p.control) guilty.add(`c:${s.control.findIndex((m) => m.number === p.control) + 1}`);
+  for (const p of s.planted) if (p.kind === 'number-twice') for (const q of queries) if (q.key === `number-twice:${p.number}`) guilty.add(`query ${q.key}`); // prettier-ignore
+  return {
+    slips: s.planted.map((p) => ({ kind: p.kind, named: namedBy(p, s, queries) })),
+    wrong: queries.filter((q) => BLAMING.has(q.kind) && !guilty.has(`query ${q.key}`) && !touches(q, guilty)),
+    queries,
+    result,
+  };
+}
+
+/** Whether a query points at what is guilty: by what one of its remedies changes. */
+function touches(q: Query, guilty: ReadonlySet<string>): boolean {
+  if (q.kind === 'circle-turned' && q.text.includes('may be read')) return true;
+  return q.remedies.some((r) => changed(r.change).some((key) => guilty.has(key)));
+}
+
+function changed(change: Change): string[] {
+  if (change.op === 'points.edit') return Object.keys(change.edits);
+  return change.op === 'record.decide' ? [change.key] : [];
+}
+
+function namedBy(p: Planted, s: InventedSurvey, queries: readonly Query[]): Judged['slips'][number]['named'] {
+  const list = queries.filter((q) => q.remedies.length);
+  if (list.some((q) => mends(q.remedies[0].change, p, s))) return 'right';
+  // The run beside the one shot, say: the right cause with a remedy that mends half of it is none.
+  if (list.some((q) => q.kind !== 'sights-disagree' && q.remedies.some((r) => mends(r.change, p, s)))) return 'right';
+  // A turn that may have been anywhere between two rows is said to be that.
+  if (list.some((q) => q.kind === 'circle-turned' && isBetween(q, p, s))) return 'among';
+  return list.some((q) => q.remedies.some((r) => mends(r.change, p, s))) ? 'among' : 'missed';
+}
+
+function isBetween(q: Query, p: Planted, s: InventedSurvey): boolean {
+  const rows = q.rows.length;
+  const [first] = s.book.records.filter((r) => q.text.includes(`from row ${r.row})`));
+  return p.kind === 'circle-turned' && first !== undefined && p.wrongRows.every((r) => r >= first.row && r <= first.row + rows); // prettier-ignore
+}
+
+/** m; a height that was estimated is as good as what it was estimated from. */
+const closeEnough = (s: InventedSurvey): number => Math.max(0.011, 3 * s.controlSd);
+
+function mends(change: Change, p: Planted, s: InventedSurvey): boolean {
+  if (p.control) {
+    const key = `c:${s.control.findIndex((m) => m.number === p.control) + 1}`;
+    return change.op === 'points.edit' && Object.keys(change.edits).join() === key;
+  }
+  if (change.op === 'record.decide') {
+    const row = Number(change.key.slice(2));
+    return p.wrongRows.includes(row) && ['aside', 'direction', 'distance', 'turned'].includes(String(change.decision));
+  }
+  if (change.op !== 'points.edit') return false;
+  const keys = Object.keys(change.edits);
+  const all = (rows: number[]): boolean => rows.length === keys.length && rows.every((r) => keys.includes(`b:${r}`));
+  if (p.wrongRows.length && p.mend.length === 0) {
+    const first = p.wrongRows.length > 1 && keys.length === 1 && keys[0] === `b:${p.wrongRows[0]}`;
+    return (
+      (all(p.wrongRows) || first) &&
+      keys.every((k) => {
+        const { set } = change.edits[k];
+        return set.off === true || (set.number !== undefined && set.number !== p.number);
+      })
+    );
+  }
+  if (!all(p.mend.map((m) => m.row))) return false;
+  return p.mend.every(({ row, set }) => {
+    const said = change.edits[`b:${row}`].set;
+    if (set.height !== undefined)
+      return said.height !== undefined && Math.abs(said.height - Number(set.height)) <= closeEnough(s);
+    if (set.number !== undefined) return said.number === set.number;
+    if (set.face !== undefined) return said.face === set.face;
+    // A shot whose code is another’s is mended by its own code, or by leaving it out of that line.
+    if (p.kind === 'code-of-another' && said.off === true) return true;
+    return said.description !== undefined && said.description.split(' ')[0] === String(set.code).split(' ')[0];
+  });
+}
