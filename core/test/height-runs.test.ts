@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { readBookText } from '#core/book';
 import { applyChange, newDocument, plainIntake, runChain, type ChainResult, type ProjectDocument } from '#core/chain';
 import { failedRead, type ReadPoints } from '#core/exchange';
-import { buildSurface, hasResidual, planeResiduals, ShiftedRuns, type Surface } from '#core/terrain';
+import { buildSurface, hasResidual, planeResiduals, residualsOfPlanes, ShiftedRuns, type Surface } from '#core/terrain';
 
 // A pole made longer or shorter on the way, and nobody noted it.
 
@@ -103,7 +103,11 @@ describe('a run that stands off by one height', () => {
     fc.assert(
       fc.property(run, noise, fc.constantFrom(-1.2, -0.5, 0.5, 1.2), ({ from, length }, rough, shift) => {
         const z = heights.map((h, k) => h + rough[k] + (k >= from && k < from + length ? shift : 0));
-        const found = new ShiftedRuns(planeResiduals(surfaceOf(z), walked)).find(walked, [0.5, -0.5, 1.2, -1.2], 40);
+        const found = new ShiftedRuns(residualsOfPlanes(planeResiduals(surfaceOf(z), walked))).find(
+          walked,
+          [0.5, -0.5, 1.2, -1.2],
+          40,
+        );
         expect(found?.shift).toBe(shift);
         // What stands on the rim has less to say: it may be missed at an end, or come along.
         expect(Math.abs(found!.from - from)).toBeLessThanOrEqual(1);
@@ -116,12 +120,18 @@ describe('a run that stands off by one height', () => {
   it('is none where nothing stands off, nor where it stands off by another height', () => {
     fc.assert(
       fc.property(noise, fc.integer({ min: 10, max: 50 }), (rough, from) => {
-        const clean = new ShiftedRuns(planeResiduals(surfaceOf(heights.map((h, k) => h + rough[k])), walked));
+        const clean = new ShiftedRuns(
+          residualsOfPlanes(planeResiduals(surfaceOf(heights.map((h, k) => h + rough[k])), walked)),
+        );
         expect(clean.find(walked, [0.2, -0.2, 0.5, -0.5, 1.2], 40)).toBeNull();
         // A step of the ground of its own height.
         const step = heights.map((h, k) => h + rough[k] + (k >= from && k < from + 9 ? 0.85 : 0));
         expect(
-          new ShiftedRuns(planeResiduals(surfaceOf(step), walked)).find(walked, [0.5, -0.5, 1.2, -1.2], 40),
+          new ShiftedRuns(residualsOfPlanes(planeResiduals(surfaceOf(step), walked))).find(
+            walked,
+            [0.5, -0.5, 1.2, -1.2],
+            40,
+          ),
         ).toBeNull();
       }),
       // One step in some thousands looks like a pole by chance: the same ones are tried every time.

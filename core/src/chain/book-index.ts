@@ -5,6 +5,8 @@ import type { BookRecord } from '#core/book';
 interface BookIndex {
   at: ReadonlyMap<number, number>;
   targetHeights: readonly number[];
+  /** How many sightings carry each. */
+  heightCounts: ReadonlyMap<number, number>;
 }
 
 const made = new WeakMap<readonly BookRecord[], BookIndex>();
@@ -13,12 +15,12 @@ function indexOf(records: readonly BookRecord[]): BookIndex {
   const before = made.get(records);
   if (before) return before;
   const at = new Map<number, number>();
-  const heights = new Set<number>();
+  const heights = new Map<number, number>();
   records.forEach((r, i) => {
     at.set(r.row, i);
-    if (r.kind === 'sighting' && !Number.isNaN(r.height)) heights.add(r.height);
+    if (r.kind === 'sighting' && !Number.isNaN(r.height)) heights.set(r.height, (heights.get(r.height) ?? 0) + 1);
   });
-  const index = { at, targetHeights: [...heights] };
+  const index = { at, targetHeights: [...heights.keys()], heightCounts: heights };
   made.set(records, index);
   return index;
 }
@@ -31,6 +33,10 @@ export function recordIn(records: readonly BookRecord[], row: number): BookRecor
 
 /** Every target height of a book, in the order of their first use, m. */
 export const targetHeightsOf = (records: readonly BookRecord[]): readonly number[] => indexOf(records).targetHeights;
+
+/** How many sightings of a book carry a target height. */
+export const sightingsOfHeight = (records: readonly BookRecord[], height: number): number =>
+  indexOf(records).heightCounts.get(height) ?? 0;
 
 /** What stands between the setup in a row and the next one, of one kind, deleted records apart. */
 export function recordsOfSetup(

@@ -16,10 +16,11 @@ export function queryBooks(
   doc: ProjectDocument,
   points: PointTable,
   { reduction, books, traverses }: ReducedBooks,
-): Query[] {
+): { queries: Query[]; doubted: ReadonlySet<number> } {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(b));
-  drafts.push(...querySetups(doc, points, reduction, books));
+  const setups = querySetups(doc, points, reduction, books);
+  drafts.push(...setups.drafts);
   drafts.push(...queryTraverses(doc, traverses, reduction));
   const said = new Set(drafts.map((d) => d.key));
   for (const note of reduction.notes) {
@@ -27,12 +28,13 @@ export function queryBooks(
     if (draft && !said.has(draft.key)) drafts.push(draft);
   }
   const rowAt = rowsByRecord(doc, points);
-  return drafts.map((d) =>
+  const queries = drafts.map((d) =>
     settleQuery(doc, {
       ...d,
       rows: d.rows.flatMap((r) => (d.book === undefined ? undefined : rowAt.get(d.book, r)) ?? []),
     }),
   );
+  return { queries, doubted: setups.doubted };
 }
 
 const base = { stage: 'book' as const, lines: [] as string[] };

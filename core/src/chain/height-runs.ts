@@ -1,8 +1,9 @@
 import type { BookRecord } from '#core/book';
-import { hasResidual, NO_POINT, planeResiduals, ShiftedRuns } from '#core/terrain';
+import { NO_POINT, ShiftedRuns } from '#core/terrain';
 import type { Linework } from '#core/linework';
+import type { Reduction } from '#core/reduction';
 import { lengthText } from './blunders.ts';
-import { targetHeightsOf } from './book-index.ts';
+import { sightingsOfHeight, targetHeightsOf } from './book-index.ts';
 import type { BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import type { Ground } from './ground.ts';
@@ -10,19 +11,26 @@ import { settleQuery } from './point-queries.ts';
 import type { PointTable } from './points.ts';
 import { MOST_OF_A_KIND, type Query } from './query.ts';
 import { rowsByRecord } from './record-rows.ts';
+import { shotResiduals, twiceInTable } from './shot-residuals.ts';
+import { measuredTwice } from './twice-measured.ts';
 
-// A pole that was made longer or shorter on the way, and nobody noted it: shots that follow each other stand too high
-// or too low by the difference between two heights that the crew used.
+// A pole that was made longer or shorter on the way, and nobody noted it, or a height that was typed wrong: shots that
+// follow each other stand too high or too low by one shift for everything that speaks about their elevations.
 
-/** Shots of one setup that follow each other with one target height, and their vertices in the ground. */
+/** Shots of one setup that follow each other with one target height. */
 interface Stretch {
   book: BookAt;
   height: number;
-  /** Of each shot that is in the ground: place among the records, row of the point, vertex. */
-  shots: { at: number; row: number; vertex: number }[];
+  /** Of each shot whose elevation counts: place among the records, row of the point. */
+  shots: { at: number; row: number }[];
 }
 
 const LONGEST = 60;
+/** Tolerances of height that a shift has to be, where another height of the crew explains it, and where none does. */
+const SHIFT_USED = 3;
+const SHIFT_ANY = 4;
+/** A height that one sighting alone carries is no height that the crew used. */
+const USED_BY = 2;
 
 export interface HeightRuns {
   queries: Query[];
@@ -36,33 +44,44 @@ export function queryHeightRuns(
   work: Linework,
   ground: Ground,
   books: ReadonlyMap<string, BookAt>,
+  reduction: Reduction | null,
+  /** Setups whose own heights are asked about: what they measured twice says nothing of their shots. */
+  doubted: ReadonlySet<number> = new Set(),
 ): HeightRuns {
   const rows = new Set<number>();
   const queries: Query[] = [];
-  const stretches = stretchesOf(doc, points, ground, books).flatMap((s) => {
-    const heights = targetHeightsOf(s.book.records).map((h) => h - s.height);
-    const shifts = heights.filter((d) => Math.abs(d) >= 3 * doc.settings.checkHeight);
-    return shifts.length ? [{ ...s, shifts }] : [];
-  });
+  const stretches = stretchesOf(doc, points, ground, books);
   if (stretches.length === 0) return { queries, rows };
-  const asked = stretches.flatMap((s) => s.shots.map((v) => v.vertex));
-  const residuals = planeResiduals(ground.surface, asked);
-  const runs = new ShiftedRuns(residuals);
-  const most = Math.min(LONGEST, ground.surface.x.length >> 1);
-  for (const { shifts, ...s } of stretches) {
-    if (queries.length >= MOST_OF_A_KIND) break;
-    const vertices = s.shots.map((v) => v.vertex);
-    const found = runs.find(vertices, shifts, most);
-    if (!found) continue;
-    const run = s.shots.slice(found.from, found.to + 1);
-    // One shot alone is a spike, which is said in the ground, unless it stands on the rim.
-    if (run.length === 1 && hasResidual(residuals, run[0].vertex)) continue;
-    if (isOneLine(work, new Set(run.map((v) => v.row)))) continue;
-    queries.push(queryOf(doc, points, s, run, found.shift));
-    for (const { row } of run) rows.add(row);
+  const rowAt = rowsByRecord(doc, points);
+  const pairs = reduction ? twiceInTable(reduction.points, measuredTwice(doc, reduction.points).filter(({ a, b }) => ![a, b].some((i) => doubted.has(reduction.points.setup[i]))), (b, r) => rowAt.get(b, r)) : []; // prettier-ignore
+  const asked = stretches.flatMap((s) => s.shots.map((v) => v.row));
+  const runs = new ShiftedRuns(shotResiduals(points, work, ground, pairs, asked));
+  const most = Math.min(LONGEST, Math.max(1, ground.surface.x.length >> 1));
+  const { checkHeight } = doc.settings;
+  // Where two heights differ, the one that fewer sightings carry is likelier to be wrong: it is looked at first.
+  const rarest = [...stretches].sort((a, b) => sightingsOfHeight(a.book.records, a.height) - sightingsOfHeight(b.book.records, b.height)); // prettier-ignore
+  for (const s of rarest) {
+    const used = targetHeightsOf(s.book.records).filter((h) => sightingsOfHeight(s.book.records, h) >= USED_BY);
+    const shifts = used.map((h) => h - s.height).filter((d) => Math.abs(d) >= SHIFT_USED * checkHeight);
+    // Several runs may hide in one stretch: what is found is taken out, and the rest is looked through again.
+    let open = [s.shots];
+    while (open.length && queries.length < MOST_OF_A_KIND) {
+      const shots = open.shift()!;
+      const found = runs.find(shots.map((v) => v.row), shifts, most, SHIFT_ANY * checkHeight); // prettier-ignore
+      if (!found) continue;
+      const run = shots.slice(found.from, found.to + 1);
+      open = [...open, shots.slice(0, found.from), shots.slice(found.to + 1)].filter((list) => list.length > 0);
+      if (isOneLine(work, new Set(run.map((v) => v.row)))) continue;
+      if (!isPole(s.height + found.shift)) continue;
+      runs.mend(run.map((v) => v.row), found.shift); // prettier-ignore
+      queries.push(queryOf(doc, points, s, run, found.shift, shifts.includes(found.shift)));
+      for (const { row } of run) rows.add(row);
+    }
   }
   return { queries, rows };
 }
+
+const isPole = (height: number): boolean => height >= 0 && height <= 6;
 
 function stretchesOf(
   doc: ProjectDocument,
@@ -72,20 +91,17 @@ function stretchesOf(
 ): Stretch[] {
   const out: Stretch[] = [];
   if (books.size === 0) return out;
-  const vertexOf = new Int32Array(points.x.length).fill(-1);
-  surface.point.forEach((row, v) => {
-    if (row !== NO_POINT) vertexOf[row] = v;
-  });
+  const counts = new Uint8Array(points.x.length);
+  for (const row of surface.point) if (row !== NO_POINT) counts[row] = 1;
   const rowAt = rowsByRecord(doc, points);
   for (const book of books.values()) {
-    if (targetHeightsOf(book.records).length < 2) continue;
     let open: Stretch | null = null;
     book.records.forEach((r, at) => {
       if (r.kind === 'setup') open = null;
       if (r.kind !== 'sighting' || r.deleted || r.role !== 'shot' || Number.isNaN(r.height)) return;
       if (open?.height !== r.height) out.push((open = { book, height: r.height, shots: [] }));
       const row = rowAt.get(book.id, r.row);
-      if (row !== undefined && vertexOf[row] >= 0) open.shots.push({ at, row, vertex: vertexOf[row] });
+      if (row !== undefined && counts[row]) open.shots.push({ at, row });
     });
   }
   return out.filter((s) => s.shots.length > 0);
@@ -99,22 +115,34 @@ function isOneLine(work: Linework, run: ReadonlySet<number>): boolean {
   });
 }
 
-function queryOf(doc: ProjectDocument, points: PointTable, s: Stretch, run: Stretch['shots'], shift: number): Query {
+function queryOf(
+  doc: ProjectDocument,
+  points: PointTable,
+  s: Stretch,
+  run: Stretch['shots'],
+  shift: number,
+  used: boolean,
+): Query {
   const { id, records, name } = s.book;
   const [first, last] = [run[0], run[run.length - 1]];
   const between = (r: BookRecord): boolean => r.kind === 'sighting' && !r.deleted && r.height === s.height;
-  const meant = s.height + shift;
+  // A height that nobody used is no better than what it is estimated from: a whole centimetre.
+  const meant = used ? Number((s.height + shift).toFixed(4)) : Math.round((s.height + shift) * 100) / 100;
   const edits = Object.fromEntries(
     records.slice(first.at, last.at + 1).filter(between).map((r) => [`${id}:${r.row}`, { set: { height: meant }, undo: [] }]), // prettier-ignore
   );
   const many = run.length > 1;
   const called = many ? `${run.length} shots one after the other, ${points.number[first.row]} to ${points.number[last.row]} of ${name}, stand` : `Shot ${points.number[first.row]} of ${name} stands`; // prettier-ignore
+  const why = used
+    ? `${lengthText(doc, meant)}, which the crew used too, would explain it.`
+    : `about ${lengthText(doc, meant)} would explain it, which occurs nowhere else: was it typed wrong?`;
+  const off = { off: true };
   return settleQuery(doc, {
     key: `target-height-run:${id}:${records[first.at].row}:${records[last.at].row}`,
     kind: 'target-height',
     stage: 'book',
     weight: 'stop',
-    text: `${called} ${lengthText(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} for what lies around. ${many ? 'Their' : 'Its'} target height is ${lengthText(doc, s.height)}; ${lengthText(doc, meant)}, which the crew used too, would explain it.`,
+    text: `${called} ${lengthText(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} for what lies around. ${many ? 'Their' : 'Its'} target height is ${lengthText(doc, s.height)}; ${why}`,
     evidence: [run.map((v) => records[v.at].row), s.height, Math.round(shift * 1000)],
     place: { x: points.x[first.row], y: points.y[first.row] },
     rows: run.map((v) => v.row),
@@ -124,6 +152,7 @@ function queryOf(doc: ProjectDocument, points: PointTable, s: Stretch, run: Stre
         label: `Target height ${lengthText(doc, meant)}${many ? ` for these ${Object.keys(edits).length}` : ''}`,
         change: { op: 'points.edit', edits },
       },
+      ...(used ? [] : [{ label: many ? `Exclude these ${Object.keys(edits).length}` : 'Exclude the shot', change: { op: 'points.edit' as const, edits: Object.fromEntries(Object.keys(edits).map((k) => [k, { set: off, undo: [] }])) } }]), // prettier-ignore
     ],
   });
 }

@@ -158,6 +158,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     network,
     traverses,
     books,
+    doubted,
   } = memory.once(
     'points',
     hashValue([keys.points, doc.codeList, doc.intakes.map((i) => i.words ?? null), doc.settings.unit]),
@@ -165,10 +166,11 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       const books = reduceBooks(doc, readOf, memory.reduction);
       const table = makePoints(doc, readOf, books?.reads);
       const basis = queryBasis(doc, table, readOf);
-      const booked = books ? queryBooks(doc, table, books) : [];
+      const booked = books ? queryBooks(doc, table, books) : null;
       return {
         points: table,
-        queries: [...basis, ...booked, ...queryPoints(doc, table)],
+        queries: [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table)],
+        doubted: booked?.doubted ?? new Set<number>(),
         reduction: books?.reduction ?? null,
         network: books?.network ?? null,
         traverses: books?.traverses ?? [],
@@ -226,7 +228,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
       () => {
-        const runs = queryHeightRuns(doc, points, linework, ground, books);
+        const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted);
         const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
         return [...runs.queries, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
       },

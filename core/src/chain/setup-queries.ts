@@ -17,18 +17,22 @@ import type { Remedy } from './query.ts';
 
 const base = { stage: 'book' as const, lines: [] as string[] };
 
-/** What setups are asked about: whatever does not fit, with the causes that explain it, weighed over all of them. */
+/**
+ * What setups are asked about: whatever does not fit, with the causes that explain it, weighed over all of them; and
+ * the setups whose heights are in doubt as a whole.
+ */
 export function querySetups(
   doc: ProjectDocument,
   points: PointTable,
   reduction: Reduction,
   books: ReadonlyMap<string, BookAt>,
-): Draft[] {
+): { drafts: Draft[]; doubted: Set<number> } {
   const context = { doc, reduction, books, control: controlRows(doc, points) };
   const plan = planFindings(context, points);
   const heights = heightFindings({ ...context, out: plan.out, elsewhere: plan.elsewhere });
   const asker = new SetupAsker(doc, reduction, books, [...plan.findings, ...heights]);
-  return reduction.setups.flatMap((setup, i) => asker.ask(setup, i));
+  const doubted = new Set([...plan.elsewhere, ...heights.flatMap((f) => f.setups)]);
+  return { drafts: reduction.setups.flatMap((setup, i) => asker.ask(setup, i)), doubted };
 }
 
 class SetupAsker {

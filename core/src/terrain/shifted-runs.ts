@@ -70,9 +70,9 @@ function around({ x, triangles }: Surface, vertices: Iterable<number>): Uint8Arr
 function byVertex(
   n: number,
   count: number,
-  of: Uint32Array,
-  row: Uint32Array,
-  part: Float64Array,
+  of: ArrayLike<number>,
+  row: ArrayLike<number>,
+  part: ArrayLike<number>,
 ): Pick<PlaneResiduals, 'start' | 'row' | 'part'> {
   const start = new Uint32Array(n + 1);
   for (let k = 0; k < count; k++) start[of[k] + 1]++;
@@ -87,11 +87,69 @@ function byVertex(
   return { start, row: rows, part: parts };
 }
 
+/** What a residual is against: the plane of its ring, the course of its line, the same place from another setup. */
+export const AGAINST = { plane: 0, line: 1, twice: 2 } as const;
+
+/** Residuals of any kind, linear in the heights of points, as rows of a sparse matrix by the points' columns. */
+export interface HeightResiduals {
+  /** m, by residual, with what is usual for it, and one of AGAINST. */
+  residual: Float64Array;
+  scatter: Float64Array;
+  against: Uint8Array;
+  /** Parts of column c stand from start[c] to start[c + 1]. */
+  start: Uint32Array;
+  row: Uint32Array;
+  part: Float64Array;
+}
+
+/** Gathers residuals of several kinds over the same points. */
+export class ResidualBuilder {
+  private readonly offs: number[] = [];
+  private readonly scatters: number[] = [];
+  private readonly kinds: number[] = [];
+  private readonly of: number[] = [];
+  private readonly rows: number[] = [];
+  private readonly parts: number[] = [];
+
+  constructor(private readonly columns: number) {}
+
+  add(off: number, scatter: number, against: number, columns: readonly number[], parts: readonly number[]): void {
+    const row = this.offs.length;
+    this.offs.push(off);
+    this.scatters.push(scatter);
+    this.kinds.push(against);
+    columns.forEach((c, i) => {
+      this.of.push(c);
+      this.rows.push(row);
+      this.parts.push(parts[i]);
+    });
+  }
+
+  build(): HeightResiduals {
+    return {
+      residual: Float64Array.from(this.offs),
+      scatter: Float64Array.from(this.scatters),
+      against: Uint8Array.from(this.kinds),
+      ...byVertex(this.columns, this.of.length, this.of, this.rows, this.parts),
+    };
+  }
+}
+
+/** The residuals of a surface alone, its vertices the columns. */
+export const residualsOfPlanes = (r: PlaneResiduals): HeightResiduals => ({
+  residual: r.residual,
+  scatter: new Float64Array(r.residual.length).fill(r.scatter),
+  against: new Uint8Array(r.residual.length),
+  start: r.start,
+  row: r.row,
+  part: r.part,
+});
+
 export interface ShiftedRun {
   /** First and last place in the sequence. */
   from: number;
   to: number;
-  /** How far its vertices stand too high, m; one of the shifts asked for. */
+  /** How far its points stand too high, m; one of the shifts asked for, unless any was allowed. */
   shift: number;
 }
 
@@ -101,22 +159,23 @@ export function hasResidual({ start, row }: PlaneResiduals, vertex: number): boo
   return false;
 }
 
-/** Looks through sequences of vertices of one surface. */
+/** Looks through sequences of points that have parts in the same residuals. */
 export class ShiftedRuns {
   private readonly search: RunSearch;
 
-  constructor(r: PlaneResiduals) {
+  constructor(r: HeightResiduals) {
     this.search = new RunSearch(r);
   }
 
   /**
-   * The run of a sequence, `most` vertices at most, that one of some shifts explains best, or null: without the shift
+   * The run of a sequence, `most` points at most, that one of some shifts explains best, or null: without the shift
    * a quarter or less of the squares is left (a sixteenth, where few residuals speak), and what is left is as large as
-   * is usual on this surface, and a fifth of the shift at most.
+   * is usual there, and a fifth of the shift at most. With `least`, any other shift from that size on counts too, where
+   * lines or places measured twice show it.
    */
-  find(sequence: readonly number[], shifts: readonly number[], most: number): ShiftedRun | null {
-    if (shifts.length === 0) return null;
-    const smallest = Math.min(...shifts.map(Math.abs));
+  find(sequence: readonly number[], shifts: readonly number[], most: number, least = Infinity): ShiftedRun | null {
+    const smallest = Math.min(least, ...shifts.map(Math.abs));
+    if (!Number.isFinite(smallest)) return null;
     const { search } = this;
     let best: ShiftedRun | null = null;
     let bestGain = 0;
@@ -124,7 +183,7 @@ export class ShiftedRuns {
       if (!search.standsOff(sequence[from], smallest / 4)) continue;
       for (let to = from; to < Math.min(sequence.length, from + most); to++) {
         search.add(sequence[to]);
-        const shift = search.shift(shifts);
+        const shift = search.shift(shifts) ?? search.anyShift(least);
         if (shift === null) continue;
         const gain = search.gain(shift);
         if (gain > bestGain) [best, bestGain] = [{ from, to, shift }, gain];
@@ -137,36 +196,49 @@ export class ShiftedRuns {
     search.clear();
     return good ? best : null;
   }
+
+  /** Takes a shift off points: what else stands off is looked for in what is left. */
+  mend(points: readonly number[], shift: number): void {
+    for (const p of points) this.search.add(p);
+    this.search.take(shift);
+    this.search.clear();
+  }
 }
 
 const FEW = 6;
 
-/** A run that grows: how the residuals would answer to a shift of all its vertices by one. */
+/** So many runs are tried that chance would find three or four sigmas every day. */
+const STANDS_OUT = 8;
+/** Where the size of the shift is not known beforehand, it has to stand out by more. */
+const STANDS_OUT_ANY = 12;
+
+/** A run that grows: how the residuals would answer to a shift of all its points by one. */
 class RunSearch {
   private readonly answer: Float64Array;
   private touched: number[] = [];
-  /** Residual times answer, and answer squared, summed. */
+  /** Residual times answer, and answer squared, summed, each over its usual size. */
   private mixed = 0;
   private square = 0;
 
-  constructor(private readonly r: PlaneResiduals) {
+  constructor(private readonly r: HeightResiduals) {
     this.answer = new Float64Array(r.residual.length);
   }
 
-  /** Whether a vertex has a part in a residual of at least a size: the first of a shifted run has. */
-  standsOff(vertex: number, size: number): boolean {
+  /** Whether a point has a part in a residual of at least a size: the first of a shifted run has. */
+  standsOff(column: number, size: number): boolean {
     const { start, row, residual } = this.r;
-    for (let k = start[vertex]; k < start[vertex + 1]; k++) if (Math.abs(residual[row[k]]) >= size) return true;
+    for (let k = start[column]; k < start[column + 1]; k++) if (Math.abs(residual[row[k]]) >= size) return true;
     return false;
   }
 
-  add(vertex: number): void {
-    const { start, row, part, residual } = this.r;
-    for (let k = start[vertex]; k < start[vertex + 1]; k++) {
+  add(column: number): void {
+    const { start, row, part, residual, scatter } = this.r;
+    for (let k = start[column]; k < start[column + 1]; k++) {
       const v = row[k];
       const before = this.answer[v];
-      this.mixed += residual[v] * part[k];
-      this.square += 2 * before * part[k] + part[k] * part[k];
+      const weight = 1 / (scatter[v] * scatter[v]);
+      this.mixed += weight * residual[v] * part[k];
+      this.square += weight * (2 * before * part[k] + part[k] * part[k]);
       this.answer[v] = before + part[k];
       this.touched.push(v);
     }
@@ -174,37 +246,54 @@ class RunSearch {
 
   /**
    * The shift asked for that lies where the residuals say, within their own precision, and that stands out of what is
-   * usual by far: so many runs are tried that chance would find three or four sigmas every day. Null when none does.
+   * usual by far. Null when none does.
    */
   shift(shifts: readonly number[]): number | null {
-    if (this.square < 0.2) return null;
+    if (!(this.square > 0)) return null;
     const estimate = this.mixed / this.square;
-    const within = Math.max(0.02, (4 * this.r.scatter) / Math.sqrt(this.square));
+    const within = Math.max(0.02, 4 / Math.sqrt(this.square));
     let best: number | null = null;
     for (const s of shifts) {
-      if (Math.abs(s) * Math.sqrt(this.square) < 8 * this.r.scatter) continue;
+      if (Math.abs(s) * Math.sqrt(this.square) < STANDS_OUT) continue;
       const off = Math.abs(s - estimate);
       if (off <= Math.min(within, Math.abs(s) / 8) && (best === null || off < Math.abs(best - estimate))) best = s;
     }
     return best;
   }
 
-  /** By how much a shift lessens the sum of squared residuals. */
+  /** What the residuals say, where it is large enough and lines or places measured twice carry it. */
+  anyShift(least: number): number | null {
+    if (!Number.isFinite(least) || !(this.square > 0)) return null;
+    const estimate = this.mixed / this.square;
+    if (Math.abs(estimate) < least || Math.abs(estimate) * Math.sqrt(this.square) < STANDS_OUT_ANY) return null;
+    let sure = 0;
+    for (const v of new Set(this.touched))
+      if (this.r.against[v] !== AGAINST.plane && Math.abs(this.answer[v]) > 0.3) sure++;
+    return sure >= 2 ? estimate : null;
+  }
+
+  /** By how much a shift lessens the weighted sum of squared residuals. */
   gain(shift: number): number {
     return 2 * shift * this.mixed - shift * shift * this.square;
   }
 
   explains(shift: number): boolean {
-    let [before, after, count] = [0, 0, 0];
+    let [before, after, over, count] = [0, 0, 0, 0];
     for (const v of new Set(this.touched)) {
       if (Math.abs(this.answer[v]) < 0.05) continue;
+      const sigma = this.r.scatter[v];
       const left = this.r.residual[v] - shift * this.answer[v];
-      before += this.r.residual[v] ** 2;
-      after += left * left;
+      before += (this.r.residual[v] / sigma) ** 2;
+      after += (left / sigma) ** 2;
+      const usual = Math.min(Math.abs(shift) / 5, Math.max(2.5 * sigma, 0.05));
+      over += (left / usual) ** 2;
       count++;
     }
-    const usual = Math.min(Math.abs(shift) / 5, Math.max(2.5 * this.r.scatter, 0.05));
-    return count >= 2 && after <= before / (count < FEW ? 16 : 4) && Math.sqrt(after / count) <= usual;
+    return count >= 2 && after <= before / (count < FEW ? 16 : 4) && over <= count;
+  }
+
+  take(shift: number): void {
+    for (const v of new Set(this.touched)) this.r.residual[v] -= shift * this.answer[v];
   }
 
   clear(): void {

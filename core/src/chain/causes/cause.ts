@@ -16,6 +16,8 @@ export interface Cause {
 export interface Finding {
   /** Index of the setup that it is asked at; −1 of a known point seen from several. */
   setup: number;
+  /** Indices of all setups that it is about as a whole. */
+  setups: number[];
   book: string;
   /** Row or number that makes its key. */
   subject: string;

@@ -53,16 +53,40 @@ export function heightFindings(context: CauseContext): Finding[] {
     const system = systemOf(sights, evidence.unknowns, shifts);
     const suspects = suspectsOf(sights, system).filter((s) => s.test.gain > CRITICAL);
     suspects.sort((a, b) => b.test.gain - a.test.gain || a.shifted.length - b.shifted.length);
-    const [best] = suspects;
+    const best = plainest(sights, evidence.unknowns, shifts, suspects);
     if (!best) break;
     // Stated deviations are round figures: what explains all but a fiftieth explains it as well.
-    const alike = suspects.filter((s) => s.test.gain > best.test.gain - Math.max(CRITICAL, 0.02 * best.test.gain));
+    const alike = suspects.filter(
+      (s) =>
+        s === best ||
+        (s.test.gain > Math.max(best.test.gain, 0) - Math.max(CRITICAL, 0.02 * best.test.gain) &&
+          (best.what !== 'instrument' || s.what !== 'run' || s.test.gain <= best.test.gain)),
+    );
     shifts.push(best.shifted);
     if (Math.abs(best.test.shift) <= doc.settings.checkHeight) continue;
     const finding = findingOf(context, sights, alike);
     if (finding) findings.push(finding);
   }
   return findings;
+}
+
+/**
+ * The suspect that explains most. A run of sights that leaves as much again to explain is less likely than the
+ * instrument’s height with one more slip: both of them shift most of the setup.
+ */
+function plainest(
+  sights: readonly HeightSight[],
+  unknowns: number,
+  shifts: readonly number[][],
+  suspects: readonly Suspect[],
+): Suspect | undefined {
+  const best = suspects[0] as Suspect | undefined;
+  if (best?.what !== 'run') return best;
+  const setup = sights[best.shifted[0]].setup;
+  const instrument = suspects.find((s) => s.what === 'instrument' && sights[s.shifted[0]].setup === setup);
+  if (!instrument || instrument.test.gain < 0.5 * best.test.gain) return best;
+  const left = suspectsOf(sights, systemOf(sights, unknowns, [...shifts, best.shifted]));
+  return left.some((s) => s.test.gain > CRITICAL && sights[s.shifted[0]].setup === setup) ? instrument : best;
 }
 
 function systemOf(sights: readonly HeightSight[], unknowns: number, shifts: readonly number[][]): HeightSystem {
@@ -130,6 +154,7 @@ function findingOf(context: CauseContext, sights: readonly HeightSight[], alike:
   const names = [...new Set(touchedBy(sights, first.suspect).map((s) => shownNumber(s.number)))];
   return {
     setup: home?.setup ?? -1,
+    setups: [...new Set(alike.filter((a) => a.what !== 'target').flatMap((a) => touchedBy(sights, a).map((o) => o.setup)))].filter((i) => i >= 0), // prettier-ignore
     book: setup?.book ?? '',
     subject: first.suspect.what === 'given' ? `control ${seenAt[0].number}` : String(seenAt[0].what === 'rise' && first.suspect.what !== 'instrument' ? seenAt[0].row : (setup?.row ?? 0)), // prettier-ignore
     causes: kept.slice(0, 4).map((c) => c.cause),

@@ -76,7 +76,11 @@ class PlanWork {
         return;
       }
       const finding = this.ofSetup(setup, i, list);
-      if (!finding) return;
+      if (!finding) {
+        // What does not fit in plan, for reasons nobody knows, says nothing of heights either.
+        if (list.filter((s) => this.isOut(setup, s)).length > 1) this.elsewhere.add(i);
+        return;
+      }
       findings.push(finding);
       // Heights from a station that is another, or elsewhere, say nothing.
       if (finding.causes.some((c) => ELSEWHERE.has(c.kind))) this.elsewhere.add(i);
@@ -116,6 +120,7 @@ class PlanWork {
       const text = `${setups.size} setups see ${number} ${by} from where it is ${isControl ? 'given' : first.sight.target.from}, all of them in one place, and the other points fit. Are its coordinates wrong?`; // prettier-ignore
       out.push({
         setup: first.setup,
+        setups: [...setups],
         book: setup.book,
         subject: `control ${number}`,
         causes: [{ kind: 'control-wrong', clause: `the coordinates of ${number} are wrong`, text, remedies: controlRemedies(control, number, 'place'), backed: false }], // prettier-ignore
@@ -151,6 +156,7 @@ class PlanWork {
     const names = [...new Set(bad.map((s) => s.target.number))];
     return {
       setup: at,
+      setups: [at],
       book: setup.book,
       subject: String(setup.row),
       causes: kept.slice(0, 4),
