@@ -59,6 +59,8 @@ const INSTRUMENT = { ...PLAIN_INSTRUMENT, name: 'N1', direction: 3 * SECOND, zen
 const CORNER = { x: 4200, y: 7300 };
 const POLE = 1.5;
 const LONG_POLE = 2.1;
+/** m; by how much rough ground differs from its own course at each shot. */
+const ROUGHNESS = 0.035;
 
 type Random = ReturnType<typeof seeded>;
 
@@ -67,7 +69,7 @@ function groundOf(kind: GroundKind, random: Random): (u: number, v: number) => n
   const waves = (u: number, v: number): number =>
     40 + (a - 0.5) * 0.06 * u + (b - 0.5) * 0.06 * v + 0.6 * Math.sin(u / (25 + 12 * c)) + 0.5 * Math.cos(v / (22 + 15 * d)); // prettier-ignore
   if (kind === 'smooth') return waves;
-  if (kind === 'rough') return (u, v) => waves(u, v) + random.normal(0.06);
+  if (kind === 'rough') return (u, v) => waves(u, v) + random.normal(ROUGHNESS);
   // A carriageway between kerbs: level across but for its fall, the footway a kerb's height above.
   return (u, v) => waves(u, 30) + (Math.abs(v - 30) > 4 ? 0.12 + 0.02 * (Math.abs(v - 30) - 4) : -0.025 * Math.abs(v - 30)); // prettier-ignore
 }
@@ -280,12 +282,17 @@ class SurveyMaker {
     const onLine = lines.filter((i) => lines.includes(i - 1) && lines.includes(i + 1) && lines.includes(i - 2) && lines.includes(i + 2)); // prettier-ignore
     const said = (i: number, what: NonNullable<Shot['said']>): void =>
       void (shots[i].said = { ...shots[i].said, ...what });
+    // Shots that follow each other with one pole, as far as they do.
+    const run = (at: number, most: number): number[] => {
+      const out = [at];
+      while (out.length < most && shots[at + out.length]?.th === shots[at].th) out.push(at + out.length);
+      return out;
+    };
     if (this.has('target-height-left')) {
-      const at = inner[this.pick(Math.max(1, inner.length - 4))];
-      const n = 1 + this.pick(5);
-      for (let i = at; i < at + n && shots[i]; i++) {
-        said(i, { th: shots[i].th });
-        shots[i].th = shots[i].th === POLE ? LONG_POLE : POLE;
+      const own = inner.filter((i) => shots[i].th === POLE);
+      for (const i of run(own[this.pick(own.length)], 1 + this.pick(5))) {
+        said(i, { th: POLE });
+        shots[i].th = LONG_POLE;
       }
     }
     if (this.has('target-height-typed')) {
@@ -295,9 +302,8 @@ class SurveyMaker {
     }
     if (this.has('target-height-run-typed')) {
       const list = this.ground === 'smooth' ? inner.slice(0, 4) : onLine.slice(0, Math.max(1, onLine.length - 6));
-      const at = list[this.pick(list.length)];
       const th = [1.9, 1.1, 2.5][this.pick(3)];
-      for (let i = at; i < at + 3 + this.pick(3); i++) said(i, { th });
+      for (const i of run(list[this.pick(list.length)], 3 + this.pick(3))) said(i, { th });
     }
     if (this.has('number-twice')) {
       const [a, b] = [inner[0], inner[inner.length - 1]];

@@ -43,8 +43,7 @@ export function queryGround(
     });
   });
 
-  const spikes = [...spikesOnLines(doc, points, work, ground), ...spikesInGround(doc, ground)]
-    .filter((s) => !explained.has(s.row))
+  const spikes = [...spikesOnLines(doc, points, work, ground, explained), ...spikesInGround(doc, ground, explained)]
     .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
     .slice(0, MOST_OF_A_KIND)
     .map(({ row, off, expected, among }) => {
@@ -77,8 +76,11 @@ interface RowSpike {
   among: string;
 }
 
-function spikesInGround(doc: ProjectDocument, ground: Ground): RowSpike[] {
+/** Beside a point that is explained already, the plane of the neighbours is spoilt by it. */
+function spikesInGround(doc: ProjectDocument, ground: Ground, explained: ReadonlySet<number>): RowSpike[] {
+  const { point } = ground.surface;
   return findSpikes(ground.surface, doc.settings.spike)
+    .filter((s) => ![s.vertex, ...s.neighbours].some((v) => explained.has(point[v])))
     .map((s) => ({
       row: ground.surface.point[s.vertex],
       off: s.off,
@@ -110,13 +112,19 @@ function medianWithout(sizes: readonly number[]): (i: number) => number {
 }
 
 /** Points that stand off the straight between their neighbours along a breakline, by more than three times what is usual on that line. */
-function spikesOnLines(doc: ProjectDocument, points: PointTable, work: Linework, ground: Ground): RowSpike[] {
+function spikesOnLines(
+  doc: ProjectDocument,
+  points: PointTable,
+  work: Linework,
+  ground: Ground,
+  explained: ReadonlySet<number>,
+): RowSpike[] {
   const inGround = new Set(ground.surface.point);
   const found = new Map<number, RowSpike>();
   const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
   for (const line of work.lines) {
     if (!breakline.has(line.code)) continue;
-    const rows = line.rows.filter((r) => r >= 0 && inGround.has(r));
+    const rows = line.rows.filter((r) => r >= 0 && inGround.has(r) && !explained.has(r));
     if (rows.length < 4) continue;
     const offs = rows.slice(1, -1).map((row, i) => {
       const [a, c] = [rows[i], rows[i + 2]];

@@ -23,6 +23,8 @@ interface Stretch {
   height: number;
   /** Of each shot whose elevation counts: place among the records, row of the point. */
   shots: { at: number; row: number }[];
+  /** Heights of the stretches before and behind it in its setup. */
+  beside: number[];
 }
 
 const LONGEST = 60;
@@ -63,6 +65,17 @@ export function queryHeightRuns(
   for (const s of rarest) {
     const used = targetHeightsOf(s.book.records).filter((h) => sightingsOfHeight(s.book.records, h) >= USED_BY);
     const shifts = used.map((h) => h - s.height).filter((d) => Math.abs(d) >= SHIFT_USED * checkHeight);
+    // A height that is written for these alone, between others: they are held against the heights before and behind.
+    if (s.shots.length === sightingsOfHeight(s.book.records, s.height)) {
+      const whole = s.shots.map((v) => v.row);
+      const shift = s.beside.map((h) => h - s.height).find((d) => Math.abs(d) >= SHIFT_USED * checkHeight && runs.standOff(whole, d)); // prettier-ignore
+      if (shift !== undefined && !isOneLine(work, new Set(whole))) {
+        runs.mend(whole, shift);
+        queries.push(queryOf(doc, points, s, s.shots, shift, true));
+        for (const row of whole) rows.add(row);
+        continue;
+      }
+    }
     // Several runs may hide in one stretch: what is found is taken out, and the rest is looked through again.
     let open = [s.shots];
     while (open.length && queries.length < MOST_OF_A_KIND) {
@@ -99,7 +112,11 @@ function stretchesOf(
     book.records.forEach((r, at) => {
       if (r.kind === 'setup') open = null;
       if (r.kind !== 'sighting' || r.deleted || r.role !== 'shot' || Number.isNaN(r.height)) return;
-      if (open?.height !== r.height) out.push((open = { book, height: r.height, shots: [] }));
+      if (open?.height !== r.height) {
+        const next: Stretch = { book, height: r.height, shots: [], beside: open ? [open.height] : [] };
+        open?.beside.push(r.height);
+        out.push((open = next));
+      }
       const row = rowAt.get(book.id, r.row);
       if (row !== undefined && counts[row]) open.shots.push({ at, row });
     });

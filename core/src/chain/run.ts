@@ -17,7 +17,9 @@ import { layHandLines, queryHandLines } from './hand-lines.ts';
 import { queryAttributes } from './attribute-queries.ts';
 import { queryPairs } from './pairs.ts';
 import { queryCourses } from './course-queries.ts';
+import { queryMissingCodes } from './missing-codes.ts';
 import { shotHeightRemedies } from './blunders.ts';
+import { queryPlacesTwice } from './twice-queries.ts';
 import { queryHeightRuns } from './height-runs.ts';
 import { planKey, readingPlan } from './reading.ts';
 import { queryPoints } from './point-queries.ts';
@@ -224,13 +226,15 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...queryPairs(doc, points),
     ...queryAttributes(doc, points),
     ...queryCourses(doc, points, linework),
+    ...queryMissingCodes(doc, points, linework),
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
       () => {
         const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted);
         const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
-        return [...runs.queries, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
+        const twice = queryPlacesTwice(doc, points, books, reduction, runs.rows, doubted);
+        return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
       },
     ),
   ];

@@ -70,15 +70,18 @@ class Asker {
       }
       case 'single-point-line': {
         const { line, row } = slip;
+        const around = this.codeAround(row);
         return {
           key: `${kind}:${at(row)}`,
           kind,
-          weight: 'note',
-          text: `Line ${line} has one point only, ${name(row)}; nothing is drawn.`,
-          evidence: [this.points.x[row], this.points.y[row], this.points.description[row]],
+          weight: around ? 'look' : 'note',
+          text: `Line ${line} has one point only, ${name(row)}; nothing is drawn.${around ? ` The shots before and after it are ${around}: is it one of them?` : ''}`,
+          evidence: [this.points.x[row], this.points.y[row], this.points.description[row], around],
           rows: [row],
           lines: [],
-          remedies: [],
+          remedies: around
+            ? [{ label: `Its code is ${around}`, change: editOne(at(row), { description: around }) }]
+            : [],
         };
       }
       case 'end-without-begin': {
@@ -223,6 +226,15 @@ class Asker {
         };
       }
     }
+  }
+
+  /** The code of a point that the shots before and after one share, in its file; null where they do not. */
+  private codeAround(row: number): string | null {
+    const { description, intake } = this.points;
+    const beside = [row - 1, row + 1].filter((r) => intake[r] === intake[row]).map((r) => description[r].trim().toUpperCase()); // prettier-ignore
+    const [code] = beside;
+    const known = this.doc.codeList.codes.find((c) => c.kind === 'point' && c.code.toUpperCase() === code);
+    return beside.length === 2 && beside[1] === code && known ? known.code : null;
   }
 
   private name = (row: number): string => this.points.number[row] || `in row ${this.points.fileRow[row]}`;

@@ -197,6 +197,17 @@ export class ShiftedRuns {
     return good ? best : null;
   }
 
+  /**
+   * Whether points that something else sets apart (a height that is written for them alone) stand off by a shift: no
+   * search is behind it, so that less evidence will do.
+   */
+  standOff(points: readonly number[], shift: number): boolean {
+    for (const p of points) this.search.add(p);
+    const good = this.search.agrees(shift);
+    this.search.clear();
+    return good;
+  }
+
   /** Takes a shift off points: what else stands off is looked for in what is left. */
   mend(points: readonly number[], shift: number): void {
     for (const p of points) this.search.add(p);
@@ -208,7 +219,7 @@ export class ShiftedRuns {
 const FEW = 6;
 
 /** So many runs are tried that chance would find three or four sigmas every day. */
-const STANDS_OUT = 8;
+const STANDS_OUT = 5.5;
 /** Where the size of the shift is not known beforehand, it has to stand out by more. */
 const STANDS_OUT_ANY = 12;
 
@@ -278,6 +289,19 @@ class RunSearch {
   }
 
   explains(shift: number): boolean {
+    const { before, after, over, count } = this.squares(shift);
+    return count >= 2 && after <= before / (count < FEW ? 16 : 4) && over <= count;
+  }
+
+  /** Whether the residuals say a shift, to within their precision, and are as usual without it. */
+  agrees(shift: number): boolean {
+    if (!(this.square > 0) || Math.abs(shift) * Math.sqrt(this.square) < 4.5) return false;
+    if (Math.abs(this.mixed / this.square - shift) > 3 / Math.sqrt(this.square)) return false;
+    const { before, after, count } = this.squares(shift);
+    return count >= 1 && after <= before / 2 && after <= 6 * count;
+  }
+
+  private squares(shift: number): { before: number; after: number; over: number; count: number } {
     let [before, after, over, count] = [0, 0, 0, 0];
     for (const v of new Set(this.touched)) {
       if (Math.abs(this.answer[v]) < 0.05) continue;
@@ -289,7 +313,7 @@ class RunSearch {
       over += (left / usual) ** 2;
       count++;
     }
-    return count >= 2 && after <= before / (count < FEW ? 16 : 4) && over <= count;
+    return { before, after, over, count };
   }
 
   take(shift: number): void {
