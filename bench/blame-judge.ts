@@ -1,5 +1,5 @@
 import { readBookText, writeBookText, type Book } from '#core/book';
-import { newDocument, plainIntake, runChain, type Change, type ChainResult, type ProjectDocument, type Query } from '#core/chain'; // prettier-ignore
+import { applyChange, newDocument, plainIntake, runChain, type Change, type ChainResult, type ProjectDocument, type Query } from '#core/chain'; // prettier-ignore
 import { failedRead, type ReadPoints } from '#core/exchange';
 import type { InventedSurvey, Planted } from '#demo';
 
@@ -74,19 +74,40 @@ export function surveyProject(s: InventedSurvey): {
   return { doc, book, run: (d) => runChain(d, (i) => (i.id === 'c' ? control : read)) };
 }
 
+/** So many times a user mends what is named right, and looks again. */
+const ROUNDS = 3;
+
+/** A survey as a user works through it: what is named right is mended, and what shows itself then is judged too. */
 export function judge(s: InventedSurvey): Judged {
-  const { doc, run } = surveyProject(s);
-  const result = run(doc);
-  const queries = result.queries.filter((q) => q.weight !== 'note' || q.kind === 'unknown-code');
+  const project = surveyProject(s);
+  let { doc } = project;
   const guilty = new Set(s.planted.flatMap((p) => [...p.mend.map((m) => `b:${m.row}`), ...p.wrongRows.map((r) => `b:${r}`)])); // prettier-ignore
   for (const p of s.planted) if (p.control) guilty.add(`c:${s.control.findIndex((m) => m.number === p.control) + 1}`);
-  for (const p of s.planted) if (p.kind === 'number-twice') for (const q of queries) if (q.key === `number-twice:${p.number}`) guilty.add(`query ${q.key}`); // prettier-ignore
-  return {
-    slips: s.planted.map((p) => ({ kind: p.kind, named: namedBy(p, s, queries) })),
-    wrong: queries.filter((q) => BLAMING.has(q.kind) && !guilty.has(`query ${q.key}`) && !touches(q, guilty)),
-    queries,
-    result,
-  };
+  const innocent = (q: Query): boolean =>
+    BLAMING.has(q.kind) &&
+    !s.planted.some((p) => p.kind === 'number-twice' && q.key === `number-twice:${p.number}`) &&
+    !touches(q, guilty);
+  const named = new Map<Planted, Judged['slips'][number]['named']>();
+  const wrong: Query[] = [];
+  let first: { queries: Query[]; result: ChainResult } | null = null;
+  for (let round = 0; round < ROUNDS; round++) {
+    const result = project.run(doc);
+    const queries = result.queries.filter((q) => q.weight !== 'note' || q.kind === 'unknown-code');
+    first ??= { queries, result };
+    wrong.push(...queries.filter(innocent));
+    let mended = false;
+    for (const p of s.planted) {
+      if (named.get(p) === 'right') continue;
+      const { how, remedy } = namedBy(p, s, queries);
+      if (how !== 'missed' || !named.has(p)) named.set(p, how);
+      const applied = remedy && applyChange(doc, remedy);
+      if (!applied?.ok) continue;
+      doc = applied.document;
+      mended = true;
+    }
+    if (!mended || s.planted.every((p) => named.get(p) === 'right')) break;
+  }
+  return { slips: s.planted.map((p) => ({ kind: p.kind, named: named.get(p)! })), wrong, ...first! };
 }
 
 /** Whether a query points at what is guilty: by what one of its remedies changes. */
@@ -100,14 +121,24 @@ function changed(change: Change): string[] {
   return change.op === 'record.decide' ? [change.key] : [];
 }
 
-function namedBy(p: Planted, s: InventedSurvey, queries: readonly Query[]): Judged['slips'][number]['named'] {
+function namedBy(
+  p: Planted,
+  s: InventedSurvey,
+  queries: readonly Query[],
+): { how: Judged['slips'][number]['named']; remedy?: Change } {
+  // prettier-ignore
   const list = queries.filter((q) => q.remedies.length);
-  if (list.some((q) => mends(q.remedies[0].change, p, s))) return 'right';
-  // The run beside the one shot, say: the right cause with a remedy that mends half of it is none.
-  if (list.some((q) => q.kind !== 'sights-disagree' && q.remedies.some((r) => mends(r.change, p, s)))) return 'right';
+  const first = list.find((q) => q.kind !== 'sights-disagree' && mends(q.remedies[0].change, p, s));
+  if (first) return { how: 'right', remedy: first.remedies[0].change };
+  const found = (from: readonly Query[]): Change | undefined =>
+    from.flatMap((q) => q.remedies).find((r) => mends(r.change, p, s))?.change;
+  // The right cause alone, and the remedy that mends all of it among its remedies: one shot, or its whole run.
+  const alone = found(list.filter((q) => q.kind !== 'sights-disagree'));
+  if (alone) return { how: 'right', remedy: alone };
+  const among = found(list);
+  if (among) return { how: 'among', remedy: among };
   // A turn that may have been anywhere between two rows is said to be that.
-  if (list.some((q) => q.kind === 'circle-turned' && isBetween(q, p, s))) return 'among';
-  return list.some((q) => q.remedies.some((r) => mends(r.change, p, s))) ? 'among' : 'missed';
+  return { how: list.some((q) => q.kind === 'circle-turned' && isBetween(q, p, s)) ? 'among' : 'missed' };
 }
 
 function isBetween(q: Query, p: Planted, s: InventedSurvey): boolean {
@@ -141,7 +172,9 @@ function mends(change: Change, p: Planted, s: InventedSurvey): boolean {
       })
     );
   }
-  if (!all(p.mend.map((m) => m.row))) return false;
+  // Two slips of one setup may be mended by one change, which mends both.
+  const both = new Set(s.planted.flatMap((o) => o.mend.map((m) => `b:${m.row}`)));
+  if (!all(p.mend.map((m) => m.row)) && !(keys.every((k) => both.has(k)) && p.mend.every((m) => keys.includes(`b:${m.row}`)))) return false; // prettier-ignore
   return p.mend.every(({ row, set }) => {
     const said = change.edits[`b:${row}`].set;
     if (set.height !== undefined)

@@ -8,6 +8,7 @@ import { adjustNetwork } from '#core/adjustment';
 import { readBookText } from '#core/book';
 import { PLAIN_SETTINGS, reduce } from '#core/reduction';
 import { constrain, delaunay } from '#core/terrain';
+import { blameFigure } from './blame.ts';
 import { codedFigure } from './coded.ts';
 import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
@@ -15,7 +16,7 @@ import { cloud } from './points.ts';
 import { measurePage, measurePanning } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, edit, coded, network, triangulation, constraints, memory, page, panning).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, coded, network, triangulation, constraints, memory, page, panning).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -260,6 +261,7 @@ async function panning(): Promise<void> {
 const PARTS: Record<string, () => void | Promise<void>> = {
   transformation,
   reduction,
+  blame: () => blameFigure(),
   edit: editFigure,
   coded: codedFigure,
   network,

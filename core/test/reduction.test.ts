@@ -427,13 +427,14 @@ describe('Kessa Bank', () => {
     );
   });
 
-  it('a pole that stayed long for one shot is a spike, mended by the height that the crew used too', () => {
+  it('a pole that was long for one shot is named, mended by the height that the crew used too', () => {
     const two = start.intakes.find((i) => i.fileName === 'kessa-two.book')!;
     const shot = first.reduction!.points.list().find((p) => p.book === two.id && p.number === '405')!;
     const key = `${two.id}:${shot.row}`;
     const tight = apply(start, { op: 'settings.set', settings: { spike: 0.5 } });
     const wrong = apply(tight, { op: 'points.edit', edits: { [key]: { set: { height: 2.8 }, undo: [] } } });
-    const spikeOf = (r: ChainResult) => r.queries.find((q) => q.kind === 'spike' && q.text.startsWith('Point 405 '));
+    const spikeOf = (r: ChainResult) =>
+      r.queries.find((q) => q.kind === 'target-height' && q.text.startsWith('Shot 405 '));
     const query = spikeOf(runChain(wrong, readOf));
     expect(query?.remedies[0].label).toBe('Target height 1.800 m');
     expect(spikeOf(runChain(apply(wrong, query!.remedies[0].change), readOf))).toBeUndefined();

@@ -213,8 +213,10 @@ describe('slips of a crew', () => {
 
   it('one wrong height on a short breakline stands out, though its neighbours stand off too', () => {
     const rows = setupA().map((r) => (r.startsWith('shot 105') ? r.replace('th=1.5', 'th=3.5') : r));
-    const f = found(rows, 'spike');
-    expect(f.query.text).toContain('105');
+    const f = found(rows, 'target-height');
+    expect(f.query.text).toContain('Shot 105 of');
+    expect(f.query.text).toContain('2.000 m too low');
+    expect(f.query.remedies[0].label).toBe('Target height 1.500 m');
   });
 });
 

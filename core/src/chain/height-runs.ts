@@ -30,7 +30,7 @@ interface Stretch {
 const LONGEST = 60;
 /** Tolerances of height that a shift has to be, where another height of the crew explains it, and where none does. */
 const SHIFT_USED = 3;
-const SHIFT_ANY = 4;
+const SHIFT_ANY = 6;
 /** A height that one sighting alone carries is no height that the crew used. */
 const USED_BY = 2;
 
@@ -86,8 +86,11 @@ export function queryHeightRuns(
       open = [...open, shots.slice(0, found.from), shots.slice(found.to + 1)].filter((list) => list.length > 0);
       if (isOneLine(work, new Set(run.map((v) => v.row)))) continue;
       if (!isPole(s.height + found.shift)) continue;
-      runs.mend(run.map((v) => v.row), found.shift); // prettier-ignore
-      queries.push(queryOf(doc, points, s, run, found.shift, shifts.includes(found.shift)));
+      // The height before or behind, where it is as near as an eighth: poles have few lengths.
+      const beside = s.beside.map((h) => h - s.height).find((d) => Math.abs(d - found.shift) <= Math.abs(d) / 8);
+      const shift = shifts.includes(found.shift) ? found.shift : (beside ?? found.shift);
+      runs.mend(run.map((v) => v.row), shift); // prettier-ignore
+      queries.push(queryOf(doc, points, s, run, shift, shift === beside || shifts.includes(shift)));
       for (const { row } of run) rows.add(row);
     }
   }

@@ -4,7 +4,7 @@ import type { CircleTurn, Compared, Reduction, SetupResult, SightDoubt } from '#
 import { decideRemedies, lengthText } from './blunders.ts';
 import { recordIn, recordsOfSetup } from './book-index.ts';
 import type { BookAt } from './books.ts';
-import { findingText, type Finding } from './causes/cause.ts';
+import { findingKind, findingText, type Finding } from './causes/cause.ts';
 import { controlRows } from './causes/control-rows.ts';
 import { waysForFailed } from './causes/failed-setup.ts';
 import { heightFindings } from './causes/height-causes.ts';
@@ -93,7 +93,7 @@ class SetupAsker {
 
   private found(f: Finding, setup: SetupResult, b: BookAt): Draft {
     const [first] = f.causes;
-    const kind = f.causes.length === 1 ? first.kind : 'sights-disagree';
+    const kind = findingKind(f);
     const text = findingText(f);
     const said = f.subject.startsWith('control ') ? text : `${this.where(setup, b)}: ${text}`;
     const remedies: Remedy[] = f.causes.length === 1 ? first.remedies : f.causes.flatMap((c) => c.remedies.slice(0, 1));

@@ -11,6 +11,7 @@ import type { PointTable } from './points.ts';
 /** m; what is usual along a line or at a place measured twice is never taken for less. */
 const LEAST = 0.01;
 const QUARTER = 0.3186;
+const LONG_LINE = 12;
 
 export function shotResiduals(
   points: PointTable,
@@ -72,7 +73,8 @@ function fromLines(builder: ResidualBuilder, p: PointTable, work: Linework, coun
   }
   const usual = usualOf(all.flat().map((o) => o.off));
   for (const own of all) {
-    const scatter = Math.max(LEAST, own.length >= 6 ? Math.max(usualOf(own.map((o) => o.off)), usual / 3) : usual);
+    // The quarter of a few says little: short lines are taken for no smoother than lines are here.
+    const scatter = Math.max(LEAST, usualOf(own.map((o) => o.off)), own.length >= LONG_LINE ? usual / 3 : usual);
     for (const { off, columns, parts } of own) builder.add(off, scatter, AGAINST.line, columns, parts);
   }
 }

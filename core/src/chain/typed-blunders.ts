@@ -88,8 +88,11 @@ export function standsElsewhere(
   const given = Math.max(...sights.map((s) => s.target.sdPlan));
   const tolerance = { plan: Math.max(checkPlan, 4 * given), height: checkHeight };
   const found = resect(sights, doc.settings.resectionScale === 'free', tolerance);
-  if (!found.ok || found.redundancy < 1 || found.doubts.some((d) => d.what !== 'height')) return null;
-  if (found.residuals.some((r) => Math.abs(r.distance) > tolerance.plan)) return null;
+  if (!found.ok || found.redundancy < 1) return null;
+  // One sight that the others contradict is asked about next, when the station is where it stood.
+  const doubted = new Set(found.doubts.flatMap((d) => (d.what === 'height' ? [] : [d.sight])));
+  if (doubted.size > 1 || found.doubts.some((d) => !d.sure && d.what !== 'height')) return null;
+  if (found.residuals.some((r, i) => !doubted.has(i) && Math.abs(r.distance) > tolerance.plan)) return null;
   const apart = distance(found.x - station.x, found.y - station.y);
   if (apart <= 3 * tolerance.plan) return null;
   const rows = [...setup.backsights, ...setup.checks].map((c) => c.row);

@@ -221,7 +221,7 @@ const FEW = 6;
 /** So many runs are tried that chance would find three or four sigmas every day. */
 const STANDS_OUT = 5.5;
 /** Where the size of the shift is not known beforehand, it has to stand out by more. */
-const STANDS_OUT_ANY = 12;
+const STANDS_OUT_ANY = 14;
 
 /** A run that grows: how the residuals would answer to a shift of all its points by one. */
 class RunSearch {

@@ -35,10 +35,24 @@ export interface Finding {
   place: Query['place'];
 }
 
+/** What crews mistype: likelier than coordinates that somebody gave, where both explain alike. */
+const USUAL = new Set<QueryKind>(['instrument-height', 'target-height']);
+
+/** The kind that a finding is asked about as: its likeliest cause, or that several remain. */
+export function findingKind({ causes }: Finding): QueryKind {
+  const [first, ...others] = causes;
+  const isUsual = USUAL.has(first.kind) && others.every((c) => c.kind === 'control-wrong');
+  return others.length === 0 || isUsual ? first.kind : 'sights-disagree';
+}
+
 /** The sentence of a finding: its cause, or all that remain and what would decide between them. */
-export function findingText({ causes, misfit, decide }: Finding): string {
-  if (causes.length === 1) return causes[0].text;
+export function findingText(finding: Finding): string {
+  const { causes, misfit, decide } = finding;
+  const [first, ...others] = causes;
+  if (others.length === 0) return first.text;
   const clauses = causes.map((c) => c.clause);
+  if (findingKind(finding) === first.kind)
+    return `${first.text} It would be explained as well if ${clauses.slice(1).join(', or if ')}. ${decide}`;
   const list = `${clauses.slice(0, -1).join('; or ')}; or ${clauses[clauses.length - 1]}`;
   return `${misfit} ${causes.length} causes explain it alike: ${list}. ${decide}`;
 }

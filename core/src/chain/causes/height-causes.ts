@@ -144,7 +144,7 @@ function findingOf(context: CauseContext, sights: readonly HeightSight[], alike:
   if (causes.length === 0) return null;
   // What the book itself speaks for is likelier than what explains the figures as well; one of it alone is the cause.
   const backed = causes.filter((c) => c.cause.backed);
-  const kept = backed.length === 1 ? backed : causes.sort((a, b) => Number(b.cause.backed) - Number(a.cause.backed));
+  const kept = backed.length === 1 ? backed : causes.sort((a, b) => likelihood(b.cause) - likelihood(a.cause));
   const [first] = kept;
   const seenAt = first.suspect.shifted.map((i) => sights[i]);
   const explains = new Set(alike.flatMap((s) => touchedBy(sights, s)).map((s) => `${s.book}:${s.row}`));
@@ -170,6 +170,9 @@ function findingOf(context: CauseContext, sights: readonly HeightSight[], alike:
     place: setup?.station ? { x: setup.station.x, y: setup.station.y } : null,
   };
 }
+
+/** What the book speaks for, then what crews write down, then what was given. */
+const likelihood = (c: Cause): number => (c.backed ? 2 : 0) + (c.kind === 'control-wrong' ? 0 : 1);
 
 const shownNumber = (number: string): string => (number.startsWith('place ') ? 'a place measured twice' : number);
 

@@ -191,7 +191,7 @@ class PlanWork {
       const others = list.filter((o) => o !== s);
       for (const k of reduction.known.values()) {
         if (k.number === s.target.number || k.number === station.number) continue;
-        if (!this.couldBe(setup, s, k)) continue;
+        if (!this.couldBe(setup, s, k, others)) continue;
         const fit = fitSights(station, list, only({ target: k }));
         if (others.length > 0 || fit.fits) put(fit, 0.5, () => this.numberCause(setup, s, k, others.length > 0));
       }
@@ -209,18 +209,63 @@ class PlanWork {
       const fit = fitSights(k, list, plainly);
       if (fit.fits && new Set(list.map((s) => s.target.number)).size > 1) put(fit, 0.5, () => this.stationCause(setup, k, list)); // prettier-ignore
     }
+    return out.length ? out : this.twoNames(setup, list);
+  }
+
+  /** Where no one slip explains it: the station called by another name, and one of its sights too. */
+  private twoNames(setup: SetupResult, list: readonly PlanSight[]): Hypothesis[] {
+    const known = [...this.context.reduction.known.values()];
+    const out: Hypothesis[] = [];
+    if (list.length < 3 || known.length > MOST_KNOWN) return out;
+    for (const station of known) {
+      if (station.number === setup.number) continue;
+      for (const s of list)
+        for (const k of known) {
+          if (k.number === s.target.number || k.number === station.number) continue;
+          const apart = distance(k.x - station.x, k.y - station.y);
+          if (Math.abs(apart - s.distance) > s.limit) continue;
+          const read = (o: PlanSight): Reading => (o.target.number === s.target.number && o.role === s.role ? { ...plainly(o), target: k } : plainly(o)); // prettier-ignore
+          const fit = fitSights(station, list, read);
+          if (!fit.fits || fit.spare < 4) continue;
+          out.push({ fit, chosen: 1, cause: () => this.twoNamesCause(setup, station, s, k) });
+        }
+    }
     return out;
+  }
+
+  private twoNamesCause(setup: SetupResult, station: Known, s: PlanSight, k: Known): Cause {
+    const [one, other] = [this.stationCause(setup, station, [s]), this.numberCause(setup, s, k, true)];
+    const edits = [one, other].flatMap((c) => {
+      const { change } = c.remedies[0];
+      return change.op === 'points.edit' ? Object.entries(change.edits) : [];
+    });
+    const text = `what it sights fits only if the instrument stood on ${station.number}, and what is called ${s.target.number} is ${k.number}. Were both written down wrong?`; // prettier-ignore
+    return {
+      kind: 'station-wrong',
+      clause: text,
+      text,
+      remedies: [
+        {
+          label: `The station is ${station.number}, and ${s.target.number} is ${k.number}`,
+          change: { op: 'points.edit', edits: Object.fromEntries(edits) },
+        },
+      ],
+      backed: true,
+    };
   }
 
   private goodElsewhere = (number: string, at: number): boolean =>
     [...(this.goodAt.get(number) ?? [])].some((i) => i !== at);
 
   /** Whether a sight's distance and height say that it went to another known point. */
-  private couldBe(setup: SetupResult, s: PlanSight, k: Known): boolean {
+  private couldBe(setup: SetupResult, s: PlanSight, k: Known, others: readonly PlanSight[]): boolean {
     const station = setup.station!;
     const off = Math.abs(distance(k.x - station.x, k.y - station.y) - s.distance);
-    const height = Math.abs(station.z + s.rise - k.z);
-    return off <= this.limits.plan && !(height > this.limits.height);
+    // An instrument height that is wrong lifts all of them alike.
+    const lifts = others.map((o) => o.compared.heightDifference).filter((h) => !Number.isNaN(h)).sort((a, b) => a - b); // prettier-ignore
+    const lift = lifts[lifts.length >> 1] ?? 0;
+    const height = station.z + s.rise - k.z;
+    return off <= s.limit && !(Math.min(Math.abs(height), Math.abs(height - lift)) > this.limits.height);
   }
 
   private numberCause(setup: SetupResult, s: PlanSight, k: Known, checked: boolean): Cause {
@@ -349,6 +394,8 @@ class PlanWork {
   }
 }
 
+/** With more known points two wrong names are not looked for: too many pairs of them would fit. */
+const MOST_KNOWN = 60;
 const PI = 3.141592653589793;
 const ELSEWHERE = new Set<Cause['kind']>(['station-wrong', 'station-twice', 'typed-holds']);
 const plainly = (s: PlanSight): Reading => ({
