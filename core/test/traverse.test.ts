@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { findTraverses } from '#core/adjustment';
 import { readBookText } from '#core/book';
+import { seeded } from '../../demo/src/random.ts';
 import { PLAIN_SETTINGS, reduce, type Known, type Reduction } from '#core/reduction';
 
 const DEGREE = Math.PI / 180;
@@ -121,6 +122,63 @@ describe('traverses', () => {
     expect(t.transit[1].x - carriedT2.x).toBeCloseTo(-t.dx * share, 4);
   });
 
+  // Textbook: carried from either end with the angles as read, the two ways meet at the station whose angle is wrong.
+  it('name the station whose angle is wrong, searched in the raw angles, wherever it is', () => {
+    for (const at of ['A', 'T1', 'T2', 'T3', 'B']) {
+      const ahead = { A: 'T1', T1: 'T2', T2: 'T3', T3: 'B', B: 'C' }[at];
+      const slip = (from: string, to: string) => (from === at && to === ahead ? { angle: 0.35 } : {});
+      const [t] = findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]));
+      expect(Math.abs(t.angular) / DEGREE).toBeCloseTo(0.35, 6);
+      expect(t.suspects).toEqual([{ what: 'angle', at }]);
+      expect(t.suspect).toBe(`the angle at ${at}`);
+    }
+  });
+
+  it('name both stations where the misclosure is too small for the distance between them', () => {
+    // 3 m apart: 0.4 degrees there are 21 mm, no more than distances leave.
+    const near = given('T9', 192, 42.2, 102);
+    const slip = (from: string, to: string) => (from === 'T2' && to === 'T9' ? { angle: 0.4 } : {});
+    const [t] = findTraverses(run(walk([A, T1, T2, near, T3, B], C, Z, slip), [A, Z, B, C]));
+    expect(t.suspects).toEqual([
+      { what: 'angle', at: 'T2' },
+      { what: 'angle', at: 'T9' },
+    ]);
+    expect(t.suspect).toContain('cannot tell apart');
+  });
+
+  it('name nothing where two angles are wrong', () => {
+    const slip = (from: string, to: string) => (from === 'T1' && to === 'T2' ? { angle: 0.3 } : from === 'T3' && to === 'B' ? { angle: 0.4 } : {}); // prettier-ignore
+    expect(findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]))[0].suspect).toBeNull();
+  });
+
+  it('of hundreds with one wrong angle or distance are named right, and clean ones are not doubted', () => {
+    const random = seeded(5);
+    const noise = (rows: string[]): string[] =>
+      rows.map((r) => r.replace(/circle=([\d.]+)/, (_, v: string) => `circle=${((Number(v) + random.normal(3 / 3600) + 360) % 360).toFixed(9)}`).replace(/dist=([\d.]+)/, (_, v: string) => `dist=${(Number(v) + random.normal(0.002)).toFixed(6)}`)); // prettier-ignore
+    const stations = [A, T1, T2, T3, B];
+    const told = { right: 0, wrong: 0, missed: 0, clean: 0 };
+    for (let i = 0; i < 300; i++) {
+      const at = i % 4;
+      const [from, to] = [stations[at].number, stations[at + 1].number];
+      const size = (0.1 + random.next()) * (random.next() < 0.5 ? 1 : -1);
+      // A distance that both ends measured alike: a prism constant, say, of one leg.
+      const slip = (p: string, q: string) =>
+        i % 2
+          ? p === from && q === to ? { angle: size } : {}
+          : [p, q].sort().join() === [from, to].sort().join() ? { distance: size } : {}; // prettier-ignore
+      const [t] = findTraverses(run(noise(walk(stations, C, Z, slip)), [A, Z, B, C]));
+      const named = t.suspects.some((s) => (s.what === 'angle' ? i % 2 === 1 && s.at === from : i % 2 === 0 && s.from === from && s.to === to)); // prettier-ignore
+      if (named) told.right++;
+      else if (t.suspects.length) told.wrong++;
+      else told.missed++;
+      const [clean] = findTraverses(run(noise(walk(stations, C, Z)), [A, Z, B, C]));
+      if (clean.suspects.length) told.clean++;
+    }
+    expect(told.right).toBeGreaterThanOrEqual(285);
+    expect(told.wrong).toBeLessThanOrEqual(6);
+    expect(told.clean).toBeLessThanOrEqual(3);
+  });
+
   it('are not seen where a chain ends in nothing given', () => {
     expect(findTraverses(run(walk([A, T1, T2], null, Z), [A, Z]))).toEqual([]);
   });
@@ -170,6 +228,28 @@ describe('level runs and nets', () => {
     const sum = weights.reduce((s, w) => s + w, 0);
     expect(p.z).toBeCloseTo((10.5 * weights[0] + 10.504 * weights[1] + 10.498 * weights[2]) / sum, 9);
     expect(p.sd).toBeCloseTo(0.003 * Math.sqrt(1 / (1000 * sum)), 9);
+  });
+
+  // A line of sight that rises by c over a sight: readings are too high by c·D, a difference by c·(behind − before).
+  it('report a two-peg test, and loops of the net that do not close', () => {
+    const c = 2e-4;
+    const read = (role: string, number: string, staff: number, dist: number): string => `level ${role} ${number} reading=${(staff + c * dist).toFixed(5)} dist=${dist}`; // prettier-ignore
+    const r = level(
+      [
+        read('back', 'A', 1.5, 30), read('fore', 'P', 1.0, 30),
+        read('back', 'A', 1.4, 5), read('fore', 'P', 0.9, 55),
+        read('back', 'P', 1.2, 30), read('fore', 'Q', 1.0, 30),
+        read('back', 'Q', 1.0, 30), read('fore', 'A', 1.69, 30),
+      ],
+      [given('A', 0, 0, 10)],
+    ); // prettier-ignore
+    const [test] = r.levelling!.tests;
+    expect([test.from, test.to]).toEqual(['A', 'P']);
+    expect(test.collimation).toBeCloseTo(c, 9);
+    expect(r.levelling!.freedom).toBe(2);
+    const loop = r.levelling!.loops.find((l) => l.points.length === 4)!;
+    expect(new Set(loop.points)).toEqual(new Set(['A', 'P', 'Q']));
+    expect(Math.abs(loop.misclosure)).toBeCloseTo(0.01, 2);
   });
 
   it('give their heights to stations and shots, unless the run misses its end by too much', () => {

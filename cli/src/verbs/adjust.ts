@@ -1,7 +1,9 @@
 import { extname } from 'node:path';
-import { findTraverses } from '#core/adjustment';
+import { chiSquareBounds, findTraverses } from '#core/adjustment';
 import { adjustReduction, reduceBooks } from '#core/chain';
 import { writeText } from '#core/exchange';
+import { METRES_IN_FILE } from '#core/measure';
+import type { Levelling } from '#core/reduction';
 import { unitOption } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
@@ -13,8 +15,10 @@ export function adjust(files: string[], options: Options): Outcome {
   const { doc, readOf } = fileBooks(files, options);
   const { reduction } = reduceBooks(doc, readOf)!;
   const traverses = findTraverses(reduction);
-  if (reduction.sights.length === 0) throw new CannotDo('The books sight no known point: there is nothing to adjust.');
-  const a = adjustReduction(reduction, () => 'fixed', options.free ? 'free' : 'standing');
+  if (reduction.sights.length === 0 && !reduction.levelling)
+    throw new CannotDo('The books sight no known point: there is nothing to adjust.');
+  if (reduction.sights.length === 0) return adjustLevels(reduction.levelling!, options);
+  const { adjustment: a, outliers } = adjustReduction(reduction, () => 'fixed', doc.settings, options.free ? 'free' : 'standing'); // prettier-ignore
   if (!a.ok) throw new CannotDo(a.reason);
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
@@ -33,7 +37,6 @@ export function adjust(files: string[], options: Options): Outcome {
       ),
     );
   }
-  const plain = (v: number): number | null => (Number.isNaN(v) ? null : v);
   const list = [...a.observations]
     .sort((p, q) => (q.standardised || 0) - (p.standardised || 0))
     .map((o) => ({
@@ -54,32 +57,26 @@ export function adjust(files: string[], options: Options): Outcome {
     iterations: a.iterations,
     stations: a.points,
     doubtful: a.doubtful < 0 ? null : list[0],
-    traverses: traverses.map(({ stations, length, angular, angles, dx, dy, dz, linear, ratio, suspect, ...t }) => ({
-      kind: t.kind,
-      stations,
-      length,
-      angular: plain(angular),
-      angles,
-      dx,
-      dy,
-      dz: plain(dz),
-      linear,
-      ratio: Number.isFinite(ratio) ? ratio : null,
-      suspect,
-      compass: t.compass,
-      transit: t.transit,
-    })),
-    levelRuns: (reduction.levelling?.runs ?? []).map(({ from, to, differences, ...run }) => ({
-      from,
-      to,
-      setups: differences.length,
-      length: run.length,
-      difference: run.difference,
-      misclosure: plain(run.misclosure),
-      allowed: run.allowed,
-      within: run.within,
-    })),
-    levelled: reduction.levelling?.heights ?? [],
+    outliers: outliers.map(({ observation: o, slip, standardised, alike }) => ({ kind: o.kind, from: a.points[o.from].number, to: o.to < 0 ? null : a.points[o.to].number, source: o.source, slip, standardised, alike: alike.map((p) => ({ kind: p.kind, source: p.source })) })), // prettier-ignore
+    traverses: traverses.map(
+      ({ stations, length, angular, angles, dx, dy, dz, linear, ratio, suspect, suspects, ...t }) => ({
+        kind: t.kind,
+        stations,
+        length,
+        angular: plain(angular),
+        angles,
+        dx,
+        dy,
+        dz: plain(dz),
+        linear,
+        ratio: Number.isFinite(ratio) ? ratio : null,
+        suspect,
+        suspects,
+        compass: t.compass,
+        transit: t.transit,
+      }),
+    ),
+    ...levelJson(reduction.levelling),
     list,
   };
   const text = [
@@ -91,15 +88,75 @@ export function adjust(files: string[], options: Options): Outcome {
     ...traverses.map(
       (t) => `  traverse ${t.stations.join(' – ')}: ${t.linear.toFixed(4)} m on ${t.length.toFixed(1)} m`,
     ),
-    ...json.levelRuns.map(
-      (r) =>
-        `  level run ${r.from} → ${r.to}: ${r.misclosure === null ? 'open' : `misclosure ${r.misclosure.toFixed(4)} m, ${r.allowed.toFixed(4)} allowed`}`,
-    ),
+    ...levelLines(reduction.levelling),
+    ...json.outliers.map((o) => `  left out by the test: ${o.kind} ${o.from} → ${o.to}, off by ${o.kind === 'direction' ? `${((o.slip * 648_000) / Math.PI).toFixed(1)}″` : `${o.slip.toFixed(4)} m`}, ${o.standardised.toFixed(1)} of its deviations`), // prettier-ignore
     ...(json.doubtful?.standardised
       ? [
           `  most doubtful: ${json.doubtful.kind} ${json.doubtful.from} → ${json.doubtful.to}, ${json.doubtful.standardised.toFixed(1)} of its deviations`,
         ]
       : []),
+  ];
+  return { json, text: text.join('\n') };
+}
+
+const plain = (v: number): number | null => (Number.isNaN(v) ? null : v);
+
+function levelJson(levelling: Levelling | null) {
+  return {
+    levelRuns: (levelling?.runs ?? []).map(({ from, to, differences, ...run }) => ({
+      from,
+      to,
+      setups: differences.length,
+      length: run.length,
+      difference: run.difference,
+      misclosure: plain(run.misclosure),
+      allowed: run.allowed,
+      within: run.within,
+    })),
+    levelLoops: (levelling?.loops ?? []).map(({ points, length, misclosure, allowed, within }) => ({ points, length, misclosure, allowed, within })), // prettier-ignore
+    twoPegTests: (levelling?.tests ?? []).map(({ book, from, to, collimation, sd }) => ({ book, from, to, collimation, sd })), // prettier-ignore
+    levelled: levelling?.heights ?? [],
+  };
+}
+
+function levelLines(levelling: Levelling | null): string[] {
+  const json = levelJson(levelling);
+  return [
+    ...json.levelRuns.map(
+      (r) =>
+        `  level run ${r.from} → ${r.to}: ${r.misclosure === null ? 'open' : `misclosure ${r.misclosure.toFixed(4)} m, ${r.allowed.toFixed(4)} allowed`}`,
+    ),
+    ...json.levelLoops.map((l) => `  level loop ${l.points.join(' – ')}: misclosure ${l.misclosure.toFixed(4)} m, ${l.allowed.toFixed(4)} allowed`), // prettier-ignore
+    ...json.twoPegTests.map((t) => `  two-peg test ${t.from} – ${t.to}: the line of sight ${t.collimation >= 0 ? 'rises' : 'falls'} by ${(Math.abs(t.collimation) * 30_000).toFixed(1)} mm in 30 m`), // prettier-ignore
+  ];
+}
+
+/** Books of levels alone: their net, adjusted by its lengths. */
+function adjustLevels(levelling: Levelling, options: Options): Outcome {
+  if (levelling.heights.length === 0)
+    throw new CannotDo(
+      `No height can be found: ${levelling.problems[0]?.text ?? 'the books hold no level reading that a known height reaches'}.`,
+    );
+  if (options.output) {
+    if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
+      throw new CannotDo('Adjusted heights are written as .csv or .txt.');
+    const unit = unitOption(options.toUnit) ?? 'm';
+    const per = METRES_IN_FILE[unit];
+    const rows = levelling.heights.map((h) => [h.number, (h.z / per).toFixed(options.decimals ?? 4), (h.sd / per).toFixed(4)].join(',')); // prettier-ignore
+    save(options.output, [`Number,Elevation [${unit}],Deviation [${unit}]`, ...rows].join('\r\n') + '\r\n');
+  }
+  const json = {
+    freedom: levelling.freedom,
+    varianceFactor: plain(levelling.varianceFactor),
+    bounds: chiSquareBounds(levelling.freedom).map(plain),
+    problems: levelling.problems,
+    ...levelJson(levelling),
+  };
+  const text = [
+    `${levelling.heights.length} heights by level, ${json.freedom} redundant${json.varianceFactor === null ? '' : `; variance factor ${json.varianceFactor.toFixed(3)}`}`,
+    ...levelling.heights.map((h) => `  ${h.number}: H ${h.z.toFixed(4)} ± ${h.sd.toFixed(4)} m`),
+    ...levelLines(levelling),
+    ...levelling.problems.map((p) => `  ${p.text}`),
   ];
   return { json, text: text.join('\n') };
 }

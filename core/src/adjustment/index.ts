@@ -2,3 +2,4 @@ export * from './statistics.ts';
 export * from './network.ts';
 export * from './traverse.ts';
 export * from './height-system.ts';
+export * from './snooping.ts';

@@ -21,12 +21,18 @@ export interface Traverse {
   linear: number;
   /** Length over linear misclosure. */
   ratio: number;
-  /** Where the misclosure points to, when it points to one thing. */
+  /** What alone would explain the misclosure; several where geometry cannot tell them apart. */
+  suspects: TraverseSuspect[];
+  /** The same in words, null where nothing alone explains it. */
   suspect: string | null;
+  /** Whether one of its setups waits to be decided: its misclosure may come from there. */
+  waits: boolean;
   /** Stations between the ends as each rule has them. */
   compass: TraversePlace[];
   transit: TraversePlace[];
 }
+
+export type TraverseSuspect = { what: 'angle'; at: string } | { what: 'distance'; from: string; to: string };
 
 export interface TraverseLeg {
   from: string;
@@ -142,6 +148,8 @@ export function findTraverses(reduction: Reduction): Traverse[] {
     const angular = Number.isNaN(closing)
       ? NaN
       : difference(bearing + PI - seen[endSetup].get(numbers.at(-2)!)!.circle - closing);
+    // What the angles themselves say, before any of their misclosure is shared out.
+    const raw = { forward: carried(start, legs), backward: carriedBack(target, legs, angular) };
     if (!Number.isNaN(angular))
       legs.forEach((leg, i) => (leg.bearing = turned(leg.bearing - (angular * (i + 1)) / angles)));
     const places = carried(start, legs);
@@ -149,6 +157,9 @@ export function findTraverses(reduction: Reduction): Traverse[] {
     const [dx, dy, dz] = [last.x - target.x, last.y - target.y, last.z - target.z];
     const total = legs.reduce((s, l) => s + l.distance, 0);
     const linear = length(dx, dy);
+    const suspects = Number.isNaN(angular)
+      ? withoutClosingAngle(places, legs, start, target, dx, dy)
+      : suspectsOf(raw.forward, raw.backward, legs, start, target, angular, centringOf(legs), angles);
     return {
       kind: end === numbers[0] ? 'closed' : 'link',
       stations: numbers,
@@ -162,7 +173,9 @@ export function findTraverses(reduction: Reduction): Traverse[] {
       dz,
       linear,
       ratio: linear > 0 ? total / linear : Infinity,
-      suspect: suspectOf(places, legs, start, target, dx, dy),
+      suspects,
+      suspect: suspectText(suspects),
+      waits: path.some((k) => setups[k].waits !== null),
       compass: shared(places, legs, dx, dy, dz, 'compass').slice(0, -1),
       transit: shared(places, legs, dx, dy, dz, 'transit').slice(0, -1),
     };
@@ -237,34 +250,103 @@ function shared(
   });
 }
 
+/** Places carried back from the end with the same angles: every bearing is turned by what the angles miss. */
+function carriedBack(target: Known, legs: readonly TraverseLeg[], angular: number): TraversePlace[] {
+  let { x, y, z } = target;
+  const out: TraversePlace[] = [];
+  for (let i = legs.length - 1; i >= 0; i--) {
+    const { from, bearing, distance, rise } = legs[i];
+    x -= distance * sin(bearing - angular);
+    y -= distance * cos(bearing - angular);
+    z -= rise;
+    out.unshift({ number: from, x, y, z });
+  }
+  return out;
+}
+
+/** m; what is left over beside a slip is no more than this, or a ten-thousandth of the length. */
+const LEFT = 0.02;
+
 /**
- * One wrong distance pushes everything behind it along its leg; one wrong angle turns it about its station, so that
- * carried and given end stand equally far from it. Only what fits alone is named.
+ * One wrong angle: carried from the start, everything up to its station is right; carried from the end, everything
+ * behind it is; so the two ways meet at that station, and stand apart elsewhere by the misclosure times the distance
+ * from it (any surveying textbook). Searched in the angles as they were read. One wrong distance: the angles close, and
+ * the gap runs along its leg. Where the misclosure is too small for the distance between two stations, both are named.
  */
-function suspectOf(
+function suspectsOf(
+  forward: readonly TraversePlace[],
+  backward: readonly TraversePlace[],
+  legs: readonly TraverseLeg[],
+  start: Known,
+  target: Known,
+  angular: number,
+  centring: number,
+  angles: number,
+): TraverseSuspect[] {
+  const total = legs.reduce((s, l) => s + l.distance, 0);
+  const left = Math.max(LEFT, total / 10_000);
+  const last = forward[forward.length - 1];
+  const [dx, dy] = [last.x - target.x, last.y - target.y];
+  const gaps = [
+    { number: legs[0].from, off: length(backward[0].x - start.x, backward[0].y - start.y) },
+    ...forward.slice(0, -1).map((p, i) => ({ number: p.number, off: length(p.x - backward[i + 1].x, p.y - backward[i + 1].y) })), // prettier-ignore
+    { number: last.number, off: length(dx, dy) },
+  ];
+  const usual = Math.sqrt(25 * SECOND * SECOND * angles + 4 * centring * centring);
+  if (Math.abs(angular) > 2 * usual) {
+    const nearest = Math.min(...gaps.map((g) => g.off));
+    if (nearest > left) return [];
+    return gaps.filter((g) => g.off <= Math.max(left / 2, 2 * nearest)).map((g) => ({ what: 'angle', at: g.number }));
+  }
+  const gap = length(dx, dy);
+  if (!(gap > LEFT)) return [];
+  return alongLegs(legs, dx, dy).map((l) => ({ what: 'distance', from: l.from, to: l.to }));
+}
+const SECOND = 4.84813681109536e-6;
+
+/** Legs that a gap runs along. */
+function alongLegs(legs: readonly TraverseLeg[], dx: number, dy: number): TraverseLeg[] {
+  const gap = length(dx, dy);
+  const way = atan2(dx, dy);
+  return legs.filter((l) => {
+    const turn = Math.abs(difference(l.bearing - way));
+    return Math.min(turn, PI - turn) * gap < Math.max(0.01, gap / 8);
+  });
+}
+
+/**
+ * Without a closing angle one wrong angle turns all behind it about its station, so that carried and given end stand
+ * equally far from it; one wrong distance pushes it along its leg.
+ */
+function withoutClosingAngle(
   places: readonly TraversePlace[],
   legs: readonly TraverseLeg[],
   start: Known,
   target: Known,
   dx: number,
   dy: number,
-): string | null {
+): TraverseSuspect[] {
   const gap = length(dx, dy);
-  if (!(gap > 0.02)) return null;
-  const way = atan2(dx, dy);
-  const along = legs.filter((l) => {
-    const turn = Math.abs(difference(l.bearing - way));
-    return Math.min(turn, PI - turn) * gap < Math.max(0.01, gap / 8);
-  });
+  if (!(gap > LEFT)) return [];
   const last = places.at(-1)!;
   const stations = [{ ...start, number: start.number }, ...places.slice(0, -1)];
   const about = stations.filter((p) => {
     const [a, b] = [length(last.x - p.x, last.y - p.y), length(target.x - p.x, target.y - p.y)];
     return Math.abs(a - b) < Math.max(0.01, gap / 20);
   });
-  if (along.length === 1 && about.length === 0) return `the distance from ${along[0].from} to ${along[0].to}`;
-  if (about.length === 1 && along.length === 0) return `the angle at ${about[0].number}`;
-  return null;
+  return [
+    ...alongLegs(legs, dx, dy).map((l): TraverseSuspect => ({ what: 'distance', from: l.from, to: l.to })),
+    ...about.map((p): TraverseSuspect => ({ what: 'angle', at: p.number })),
+  ];
+}
+
+/** More than this many explain nothing. */
+const MOST_SUSPECTS = 3;
+
+function suspectText(suspects: readonly TraverseSuspect[]): string | null {
+  if (suspects.length === 0 || suspects.length > MOST_SUSPECTS) return null;
+  const said = suspects.map((s) => (s.what === 'angle' ? `the angle at ${s.at}` : `the distance from ${s.from} to ${s.to}`)); // prettier-ignore
+  return said.length === 1 ? said[0] : `${said.join(' or ')}, which its geometry cannot tell apart`;
 }
 
 /** Stations of traverses as a rule has them, for what hangs on them to follow. */

@@ -1,7 +1,7 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { fileRowOf, type BookRecord } from '#core/book';
 import type { ReductionNote } from '#core/reduction';
-import { queryTraverses } from './closure-queries.ts';
+import { queryLevelling, queryNetworkOutliers, queryTraverses } from './closure-queries.ts';
 import { recordIn } from './book-index.ts';
 import { querySetups } from './setup-queries.ts';
 import type { BookAt, ReducedBooks } from './books.ts';
@@ -15,13 +15,14 @@ import type { Query, Remedy } from './query.ts';
 export function queryBooks(
   doc: ProjectDocument,
   points: PointTable,
-  { reduction, books, traverses }: ReducedBooks,
+  { reduction, books, traverses, network, outliers }: ReducedBooks,
 ): { queries: Query[]; doubted: ReadonlySet<number> } {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(b));
   const setups = querySetups(doc, points, reduction, books);
   drafts.push(...setups.drafts);
   drafts.push(...queryTraverses(doc, traverses, reduction));
+  drafts.push(...queryNetworkOutliers(doc, network, outliers, books, setups.explains), ...queryLevelling(doc, reduction.levelling)); // prettier-ignore
   const said = new Set(drafts.map((d) => d.key));
   for (const note of reduction.notes) {
     const draft = ofNote(doc, note, books.get(note.book)!);

@@ -1,6 +1,6 @@
 import { dayOf, type Book, type BookRecord } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
-import { findTraverses, traverseStations, type Adjustment, type Traverse } from '#core/adjustment';
+import { findTraverses, traverseStations, type Adjustment, type NetworkOutlier, type Traverse } from '#core/adjustment';
 import {
   reduce,
   type BookInput,
@@ -11,7 +11,7 @@ import {
   type ReductionMemory,
   type ReductionSettings,
 } from '#core/reduction';
-import { traverseWithin } from './traverse-tolerance.ts';
+import { isDistributed } from './traverse-tolerance.ts';
 import type { Intake, PointEdit, ProjectDocument, Settings, Standing } from './document.ts';
 import { adjustedStations, adjustReduction } from './network.ts';
 import { makeControl, type ReadOf } from './points.ts';
@@ -22,6 +22,8 @@ export interface ReducedBooks {
   reduction: Reduction;
   /** Stations and known points adjusted together; null where nothing is sighted between them. */
   network: Adjustment | null;
+  /** Observations that the network's test left out. */
+  outliers: NetworkOutlier[];
   /** Chains of stations between given ones, with their misclosures before any of them is shared out. */
   traverses: Traverse[];
   /** What each book gives to the chain, by intake. */
@@ -70,13 +72,15 @@ export function reduceBooks(
     rule: s.backsightRule,
   };
   let reduction = reduce(books, control, decisionOf, how, [], memory);
-  const network = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf), s.networkDatum) : null;
+  const isLevelled = (reduction.levelling?.runs.length ?? 0) > 0;
+  const tested = reduction.sights.length || isLevelled ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum) : null; // prettier-ignore
+  const network = tested?.adjustment ?? null;
   const traverses = findTraverses(reduction);
   if (s.network && network?.ok)
     reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction), memory);
   else if (s.traverse !== 'carried') {
-    // What misses its end by more than is allowed is not shared out: it would hide a blunder.
-    const good = traverses.filter((t) => traverseWithin(t, s));
+    // What misses its end by more than is allowed is not distributed, unless somebody said so: it would hide a blunder.
+    const good = traverses.filter((t) => isDistributed(t, s, doc.decisions));
     if (good.length) reduction = reduce(books, control, decisionOf, how, traverseStations(good, s.traverse, reduction));
   }
   const reads = new Map<string, ReadPoints>();
@@ -86,7 +90,14 @@ export function reduceBooks(
     for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
     reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
   }
-  return { reduction, network, traverses, reads, books: new Map(edited.map((b) => [b.id, b])) };
+  return {
+    reduction,
+    network,
+    outliers: tested?.outliers ?? [],
+    traverses,
+    reads,
+    books: new Map(edited.map((b) => [b.id, b])),
+  };
 }
 
 /** Rows of a book before which a person says that the circle was turned. */

@@ -1,17 +1,25 @@
-import { adjustNetwork, type Adjustment, type NetworkObservation, type NetworkPoint } from '#core/adjustment';
+import { adjustAndTest, type Adjustment, type NetworkObservation, type NetworkOutlier, type NetworkPoint } from '#core/adjustment'; // prettier-ignore
 import { distance } from '#core/kernel';
 import { CENTRING, type Known, type Reduction } from '#core/reduction';
-import type { Standing } from './document.ts';
+import type { Settings, Standing } from './document.ts';
+
+export interface TestedNetwork {
+  adjustment: Adjustment;
+  /** What the others contradict: it takes no part. */
+  outliers: NetworkOutlier[];
+}
 
 /**
  * Everything that the books say of stations and known points, adjusted together: control fixed, weighted or free
- * as its standing has it, a set of directions for each setup, distances and rises.
+ * as its standing has it, a set of directions for each setup, distances and rises. All of it is in until the test says
+ * otherwise; only what a person set aside is not.
  */
 export function adjustReduction(
   reduction: Reduction,
   standingOf: (number: string) => Standing,
+  limits: Pick<Settings, 'checkPlan' | 'checkHeight'>,
   datum: 'standing' | 'free' = 'standing',
-): Adjustment {
+): TestedNetwork {
   const index = new Map<string, number>();
   const points: NetworkPoint[] = [];
   const observations: NetworkObservation[] = [];
@@ -42,12 +50,10 @@ export function adjustReduction(
     coordinate('elevation', k.z, k.sdHeight);
     return at;
   };
-  // What is set aside or undecided takes no part, here as in the reduction.
-  const out = new Set(
-    reduction.setups.flatMap((s) => s.backsights.filter((b) => b.state !== 'used').map((b) => `${s.book}:${b.row}`)),
-  );
+  const decided = new Map(reduction.setups.flatMap((s) => s.backsights.filter((b) => b.decided).map((b) => [`${s.book}:${b.row}`, b.state] as const))); // prettier-ignore
   for (const s of reduction.sights) {
-    if (out.has(`${s.book}:${s.row}`)) continue;
+    const state = decided.get(`${s.book}:${s.row}`);
+    if (state === 'aside') continue;
     const station = reduction.setups[s.setup].station;
     const target = reduction.known.get(s.number);
     if (!station || !target) continue;
@@ -57,16 +63,17 @@ export function adjustReduction(
     const source = `${s.book}:${s.row}`;
     const base = { from, to, source };
     const aim = (CENTRING / apart) * 1.4142135623730951;
-    observations.push({
-      ...base,
-      kind: 'direction',
-      set: s.setup,
-      value: s.circle,
-      sd: Math.sqrt(s.sdDirection * s.sdDirection + aim * aim),
-    });
-    if (!Number.isNaN(s.horizontal))
+    if (state !== 'distance')
+      observations.push({
+        ...base,
+        kind: 'direction',
+        set: s.setup,
+        value: s.circle,
+        sd: Math.sqrt(s.sdDirection * s.sdDirection + aim * aim),
+      });
+    if (!Number.isNaN(s.horizontal) && state !== 'direction')
       observations.push({ ...base, kind: 'distance', set: -1, value: s.horizontal, sd: s.sdDistance });
-    if (!Number.isNaN(s.rise) && !Number.isNaN(station.z + target.z))
+    if (!Number.isNaN(s.rise) && state !== 'direction' && !Number.isNaN(station.z + target.z))
       observations.push({ ...base, kind: 'rise', set: -1, value: s.rise, sd: s.sdRise });
   }
   for (const run of reduction.levelling?.runs ?? [])
@@ -75,7 +82,7 @@ export function adjustReduction(
       if (!a || !b || Number.isNaN(a.z + b.z)) continue;
       observations.push({ kind: 'rise', from: pointOf(a), to: pointOf(b), set: -1, value: d.difference, sd: d.sd, source: `${d.book}:${d.rows[1]}` }); // prettier-ignore
     }
-  return adjustNetwork(points, observations, reduction.setups.length);
+  return adjustAndTest(points, observations, reduction.setups.length, { plan: limits.checkPlan, height: limits.checkHeight }); // prettier-ignore
 }
 
 /** Adjusted stations as known points; control that is fixed stays what it is. */

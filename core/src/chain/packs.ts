@@ -1,8 +1,8 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
-import { ReducedPoints, type Levelling, type Reduction, type SetupResult } from '#core/reduction';
+import { ReducedPoints, type Known, type Levelling, type Reduction, type SetupResult } from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
-import type { Adjusted, Adjustment, Traverse } from '#core/adjustment';
+import type { Adjusted, Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
 import type { PointTable } from './points.ts';
 
@@ -118,6 +118,9 @@ export interface ReductionColumns {
   books: string[];
   setups: SetupResult[];
   network: Adjustment | null;
+  outliers: NetworkOutlier[];
+  /** What is known of stations and known points, by number, as the rule in force has it. */
+  known: Known[];
   traverses: Traverse[];
   levelling: Levelling | null;
   /** Index into `books`, row of the record, index into `setups` or −1. */
@@ -135,16 +138,24 @@ const shown = (a: Adjusted): Adjusted => ({
   observations: [...a.observations].sort((p, q) => (q.standardised || 0) - (p.standardised || 0)).slice(0, 2000),
 });
 
+/** Stations, and what they sight that is known: not every shot. */
+function stationsOf({ setups, sights, known }: Reduction): Known[] {
+  const numbers = new Set([...setups.map((s) => s.number), ...sights.map((s) => s.number)]);
+  return [...numbers].flatMap((n) => known.get(n) ?? []);
+}
+
 /** JSON has no word for a value that is not there. */
 const NAN = '\u0000';
 
 export function packReduction({
   reduction: r,
   network = null,
+  outliers = [],
   traverses = [],
 }: {
   reduction: Reduction | null;
   network?: Adjustment | null;
+  outliers?: NetworkOutlier[];
   traverses?: Traverse[];
 }): Uint8Array {
   const points = r?.points ?? new ReducedPoints([], 0);
@@ -154,6 +165,8 @@ export function packReduction({
       books,
       setups: r?.setups ?? [],
       network: network?.ok ? shown(network) : network,
+      outliers,
+      known: r ? stationsOf(r) : [],
       traverses,
       levelling: r?.levelling ?? null,
     },
@@ -172,7 +185,7 @@ export function unpackReduction(block: Uint8Array): ReductionColumns {
   const c = unpackColumns(block);
   const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) =>
     typeof v === 'string' && v.startsWith(NAN) ? Number(v.slice(NAN.length)) : v,
-  ) as Pick<ReductionColumns, 'books' | 'setups' | 'network' | 'traverses' | 'levelling'>;
+  ) as Pick<ReductionColumns, 'books' | 'setups' | 'network' | 'outliers' | 'known' | 'traverses' | 'levelling'>;
   return {
     ...head,
     book: u32(c, 'book'),

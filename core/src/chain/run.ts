@@ -1,7 +1,7 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
-import type { Adjustment, Traverse } from '#core/adjustment';
+import type { Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
 import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
@@ -27,7 +27,7 @@ import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './poi
 import type { Query, Remedy } from './query.ts';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 11;
+export const CHAIN_VERSION = 12;
 
 export type ComparisonResult =
   { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
@@ -36,6 +36,7 @@ export interface ChainResult {
   /** How books became points; null where there are none. */
   reduction: Reduction | null;
   network: Adjustment | null;
+  outliers: NetworkOutlier[];
   traverses: Traverse[];
   points: PointTable;
   linework: Linework;
@@ -158,6 +159,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     queries: pointQueries,
     reduction,
     network,
+    outliers,
     traverses,
     books,
     doubted,
@@ -175,6 +177,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
         doubted: booked?.doubted ?? new Set<number>(),
         reduction: books?.reduction ?? null,
         network: books?.network ?? null,
+        outliers: books?.outliers ?? [],
         traverses: books?.traverses ?? [],
         books: books?.books ?? new Map<string, BookAt>(),
       };
@@ -241,6 +244,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
   return {
     reduction,
     network,
+    outliers,
     traverses,
     points,
     linework,

@@ -26,13 +26,16 @@ export function querySetups(
   points: PointTable,
   reduction: Reduction,
   books: ReadonlyMap<string, BookAt>,
-): { drafts: Draft[]; doubted: Set<number> } {
+): { drafts: Draft[]; doubted: Set<number>; explains: (book: string, row: number) => boolean } {
   const context = { doc, reduction, books, control: controlRows(doc, points) };
   const plan = planFindings(context, points);
   const heights = heightFindings({ ...context, out: plan.out, elsewhere: plan.elsewhere });
   const asker = new SetupAsker(doc, reduction, books, [...plan.findings, ...heights]);
   const doubted = new Set([...plan.elsewhere, ...heights.flatMap((f) => f.setups)]);
-  return { drafts: reduction.setups.flatMap((setup, i) => asker.ask(setup, i)), doubted };
+  const explained = new Set([...plan.findings, ...heights].flatMap((f) => [...f.explains]));
+  for (const s of reduction.setups) for (const d of s.doubts) explained.add(`${s.book}:${d.row}`);
+  const explains = (book: string, row: number): boolean => explained.has(`${book}:${row}`);
+  return { drafts: reduction.setups.flatMap((setup, i) => asker.ask(setup, i)), doubted, explains };
 }
 
 class SetupAsker {

@@ -17,3 +17,13 @@ export const traverseWithin = (
   // On short ones the ratio asks for less than a pole can be held to.
   (t.ratio >= s.traverseRatio || t.linear <= s.checkPlan / 3) &&
   !(Math.abs(t.dz) > s.checkHeight);
+
+/** Where a decision on a traverse is kept: whether it is distributed although it misses its end by too much. */
+export const traverseKey = (t: Pick<Traverse, 'stations'>): string => `traverse:${t.stations.join('-')}`.slice(0, 80);
+
+/** Whether a traverse's misclosure is distributed: it is within what is allowed, or somebody said so on purpose. */
+export const isDistributed = (
+  t: Traverse,
+  s: Parameters<typeof traverseWithin>[1],
+  decisions: Readonly<Record<string, string>>,
+): boolean => traverseWithin(t, s) || decisions[traverseKey(t)] === 'used';

@@ -12,6 +12,8 @@ export interface LevelDifference {
   difference: number;
   /** Both sights together; NaN where distances were not read. */
   length: number;
+  /** Sight behind less sight before: what a line of sight that is not level falls or rises over; NaN without. */
+  imbalance: number;
   sd: number;
 }
 
@@ -29,6 +31,28 @@ export interface LevelRun {
   within: boolean;
 }
 
+/** Set-ups that come back to where they began, over whatever runs. */
+export interface LevelLoop {
+  /** Points in the order gone through; the first is also the last. */
+  points: string[];
+  length: number;
+  misclosure: number;
+  allowed: number;
+  within: boolean;
+  rows: { book: string; row: number }[];
+}
+
+/** Two set-ups between the same two points, with sights of other lengths: the two-peg test. */
+export interface TwoPegTest {
+  book: string;
+  from: string;
+  to: string;
+  rows: [number, number];
+  /** By how much the line of sight rises above the level, radians. */
+  collimation: number;
+  sd: number;
+}
+
 export interface Levelled {
   number: string;
   z: number;
@@ -42,6 +66,11 @@ export interface Levelling {
   heights: Levelled[];
   /** Residuals of the differences, adjusted less measured, in their order over all runs. */
   residuals: number[];
+  /** Differences beyond what the heights needed, and Σ (v/σ)² over them; NaN without. */
+  freedom: number;
+  varianceFactor: number;
+  loops: LevelLoop[];
+  tests: TwoPegTest[];
   problems: { book: string; row: number; text: string }[];
 }
 
@@ -86,6 +115,7 @@ function differencesOf(book: string, records: readonly BookRecord[], problems: L
       to: r.number,
       difference,
       length,
+      imbalance: behind.distance - r.distance,
       sd,
     });
     behind = null;
@@ -114,6 +144,7 @@ export function levelling(
   }
   if (differences.length === 0 && between.length === 0) return null;
   const { heights, residuals, unreached } = adjusted(differences, knownOf);
+  const unknowns = heights.size;
   for (const d of unreached)
     problems.push({ book: d.book, row: d.rows[0], text: `no height that is known reaches ${d.from} and ${d.to}` });
   for (const b of between) {
@@ -122,7 +153,8 @@ export function levelling(
     const sd = Math.sqrt((heights.get(b.from)?.sd ?? 0) ** 2 + PER_ROOT_KM ** 2 * (PLAIN_SETUP / 1000));
     heights.set(b.number, { number: b.number, z: from + b.difference, sd, rows: [b.row] });
   }
-  return { runs, heights: [...heights.values()], residuals, problems };
+  const found = { runs, heights: [...heights.values()], residuals, problems };
+  return { ...found, ...fitOf(differences, residuals, unknowns), loops: loopsOf(differences, runs, closure), tests: twoPegTests(differences) }; // prettier-ignore
 }
 
 function runsOf(list: readonly LevelDifference[], knownOf: (number: string) => number, closure: number): LevelRun[] {
@@ -256,3 +288,114 @@ export const elevationOf = (known: ReadonlyMap<string, Known>, from: ReadonlySet
   const k = known.get(n);
   return k && from.has(k.from) ? k.z : NaN;
 };
+
+function fitOf(
+  differences: readonly LevelDifference[],
+  residuals: readonly number[],
+  unknowns: number,
+): Pick<Levelling, 'freedom' | 'varianceFactor'> {
+  const used = residuals.flatMap((v, i) => (Number.isNaN(v) ? [] : [v / differences[i].sd]));
+  const freedom = used.length - unknowns;
+  return { freedom, varianceFactor: freedom > 0 ? used.reduce((s, v) => s + v * v, 0) / freedom : NaN };
+}
+
+const MOST_LOOPS = 200;
+
+/**
+ * Loops of the net: each difference that closes one, with the shortest way back by the others. A run that comes back to
+ * where it began by itself is a run, and is not repeated.
+ */
+function loopsOf(differences: readonly LevelDifference[], runs: readonly LevelRun[], closure: number): LevelLoop[] {
+  const closed = runs.filter((r) => r.from === r.to).map((r) => new Set(r.differences));
+  const edges = new Map<string, number[]>();
+  const joined = new Map<string, string>();
+  const rootOf = (n: string): string => {
+    let at = n;
+    while ((joined.get(at) ?? at) !== at) at = joined.get(at)!;
+    return at;
+  };
+  const out: LevelLoop[] = [];
+  differences.forEach((d, i) => {
+    const [a, b] = [rootOf(d.from), rootOf(d.to)];
+    if (a !== b) {
+      joined.set(a, b);
+      for (const n of [d.from, d.to]) edges.set(n, [...(edges.get(n) ?? []), i]);
+      return;
+    }
+    if (out.length >= MOST_LOOPS || d.from === d.to) return;
+    const way = wayBetween(differences, edges, d.to, d.from);
+    if (!way) return;
+    const all = [{ i, forward: true }, ...way];
+    if (closed.some((run) => run.size === all.length && all.every((e) => run.has(differences[e.i])))) return;
+    const length = all.reduce((s, e) => s + lengthOf(differences[e.i]), 0);
+    const misclosure = all.reduce((s, e) => s + (e.forward ? 1 : -1) * differences[e.i].difference, 0);
+    const allowed = closure * Math.sqrt(Math.max(length, 1) / 1000);
+    const points = all.map((e) => (e.forward ? differences[e.i].from : differences[e.i].to));
+    out.push({
+      points: [...points, points[0]],
+      length,
+      misclosure,
+      allowed,
+      within: !(Math.abs(misclosure) > allowed),
+      rows: all.map((e) => ({ book: differences[e.i].book, row: differences[e.i].rows[0] })),
+    });
+  });
+  return out;
+}
+
+const lengthOf = (d: LevelDifference): number => (Number.isNaN(d.length) ? PLAIN_SETUP : d.length);
+
+/** The way along a tree of differences, each with the way it is gone. */
+function wayBetween(
+  differences: readonly LevelDifference[],
+  edges: ReadonlyMap<string, number[]>,
+  from: string,
+  to: string,
+): { i: number; forward: boolean }[] | null {
+  const cameBy = new Map<string, { i: number; before: string }>();
+  const open = [from];
+  const seen = new Set(open);
+  for (let at = 0; at < open.length && !seen.has(to); at++)
+    for (const i of edges.get(open[at]) ?? []) {
+      const { from: a, to: b } = differences[i];
+      const next = a === open[at] ? b : a;
+      if (seen.has(next)) continue;
+      seen.add(next);
+      cameBy.set(next, { i, before: open[at] });
+      open.push(next);
+    }
+  if (!seen.has(to)) return null;
+  const way: { i: number; forward: boolean }[] = [];
+  for (let n = to; n !== from;) {
+    const { i, before } = cameBy.get(n)!;
+    way.unshift({ i, forward: differences[i].from === before });
+    n = before;
+  }
+  return way;
+}
+
+/** Imbalances that differ by less, m, say nothing of the line of sight. */
+const LEAST_IMBALANCE = 10;
+/** m; one reading of a staff. */
+const READING = 0.0003;
+
+/**
+ * Two-peg tests among the set-ups (any surveying textbook): with sights behind and before of lengths that differ by u₁
+ * and u₂, the line of sight is off the level by (Δ₁ − Δ₂) / (u₁ − u₂).
+ */
+function twoPegTests(differences: readonly LevelDifference[]): TwoPegTest[] {
+  const seen = new Map<string, LevelDifference[]>();
+  const out: TwoPegTest[] = [];
+  for (const d of differences) {
+    const key = [d.book, ...[d.from, d.to].sort()].join(' ');
+    for (const e of seen.get(key) ?? []) {
+      const same = e.from === d.from;
+      const apart = d.imbalance - (same ? e.imbalance : -e.imbalance);
+      if (!(Math.abs(apart) >= LEAST_IMBALANCE)) continue;
+      const rise = d.difference - (same ? e.difference : -e.difference);
+      out.push({ book: d.book, from: e.from, to: e.to, rows: [e.rows[0], d.rows[0]], collimation: rise / apart, sd: (2 * READING) / Math.abs(apart) }); // prettier-ignore
+    }
+    seen.set(key, [...(seen.get(key) ?? []), d]);
+  }
+  return out;
+}

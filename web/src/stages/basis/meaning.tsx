@@ -179,7 +179,7 @@ function FactorLeaf({
                 The stated factor and the combined factor of the site’s middle differ by{' '}
                 <Num>{formatFixed((stated - middle.factors.combined) * 1e6, 1)}</Num> ppm
                 {Math.abs(stated - middle.factors.combined) > 2e-5
-                  ? ': 2 mm in 100 m and more. Is it the factor of this grid?'
+                  ? `: ${formatFixed(Math.abs(stated - middle.factors.combined) * 1e5, 1)} mm in 100 m. Is it the factor of this grid?`
                   : '.'}
               </Aside>
             </Box>
