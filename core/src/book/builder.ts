@@ -91,6 +91,13 @@ export class BookBuilder {
       this.book.problems.push({ row: this.row, text: this.line.slice(0, 200), reason });
   }
 
+  /** Lists something of the current row that is not kept, while its record is. */
+  private mention(reason: string): void {
+    const spoilt = this.spoilt;
+    this.refuse(reason);
+    this.spoilt = spoilt;
+  }
+
   /** One record of the current row: its word, its values. */
   record(word: string, parts: RecordText, deleted: boolean): void {
     const { words } = parts;
@@ -290,13 +297,23 @@ export class BookBuilder {
     q.pdop = this.number(parts, 'pdop', 0, 1000);
     q.hdop = this.number(parts, 'hdop', 0, 1000);
     q.vdop = this.number(parts, 'vdop', 0, 1000);
-    const tilt = parts.keys.get('tilt');
-    q.tilt = tilt === undefined ? NaN : this.angle(tilt, 'the tilt');
+    q.tilt = this.tilt(parts.keys.get('tilt'));
     q.fix = parts.keys.get('fix') ?? '';
     q.method = parts.keys.get('method') ?? '';
     q.base = parts.keys.get('base') ?? '';
     q.warning = parts.keys.get('warning') ?? '';
     r.gnss = q;
+  }
+
+  /** Of the pole off the vertical: plain degrees whatever the form of the book's angles, or degrees-minutes-seconds. */
+  private tilt(text: string | undefined): number {
+    if (text === undefined || text === '') return NaN;
+    const plain = plainNumber(text);
+    const read = Number.isNaN(plain) ? dms(text) : (plain / 180) * HALF_TURN;
+    if (typeof read === 'number' && read >= 0 && read <= QUARTER) return read;
+    // A word about quality that cannot be read does not take the position with it.
+    this.mention(`tilt=${text.slice(0, 30)} is not degrees between 0 and 90, and is not kept`);
+    return NaN;
   }
 
   private level(parts: RecordText, deleted: boolean): void {

@@ -62,7 +62,7 @@ const KEYED = new Set<LayoutRole>(
     ' ',
   ) as LayoutRole[],
 );
-const ANGLES = new Set<LayoutRole>(['circle', 'zenith', 'tilt']);
+const ANGLES = new Set<LayoutRole>(['circle', 'zenith']);
 const COUNTS = new Set<LayoutRole>(['face', 'round', 'sats', 'code', 'code2', 'time', 'text', 'number', 'station']);
 const SIGHTINGS = new Set<LayoutKind>(['back', 'shot', 'check']);
 

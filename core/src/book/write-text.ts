@@ -53,7 +53,7 @@ function rowOf(r: BookRecord, length: (m: number) => string, order: 'EN' | 'NE')
     case 'gnss': {
       const q = r.gnss!;
       const of = (key: string, v: number): string => (Number.isNaN(v) ? '' : ` ${key}=${plain(v)}`);
-      return `gnss ${number} ${place()}${said('ah', r.height)}${said('sp', q.plan)}${said('sh', q.height)}${pair('fix', q.fix)}${pair('method', q.method)}${of('sats', q.satellites)}${of('pdop', q.pdop)}${of('hdop', q.hdop)}${of('vdop', q.vdop)}${pair('base', q.base)}${angle('tilt', q.tilt)}${pair('warning', q.warning)}${end}`;
+      return `gnss ${number} ${place()}${said('ah', r.height)}${said('sp', q.plan)}${said('sh', q.height)}${pair('fix', q.fix)}${pair('method', q.method)}${of('sats', q.satellites)}${of('pdop', q.pdop)}${of('hdop', q.hdop)}${of('vdop', q.vdop)}${pair('base', q.base)}${of('tilt', Number(((q.tilt * 180) / 3.141592653589793).toFixed(4)))}${pair('warning', q.warning)}${end}`;
     }
     case 'level':
       return `level ${r.role} ${number}${said('reading', r.height)}${said('dist', r.distance)}${end}`;

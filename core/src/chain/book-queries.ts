@@ -1,10 +1,10 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { fileRowOf, type BookRecord } from '#core/book';
-import type { ReductionNote } from '#core/reduction';
+import { shortcomings, type ReductionNote } from '#core/reduction';
 import { queryLevelling, queryNetworkOutliers, queryTraverses } from './closure-queries.ts';
 import { recordIn } from './book-index.ts';
 import { querySetups } from './setup-queries.ts';
-import type { BookAt, ReducedBooks } from './books.ts';
+import { gnssLimits, type BookAt, type ReducedBooks } from './books.ts';
 import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
@@ -124,6 +124,8 @@ function readsPacked(records: readonly BookRecord[]): boolean {
 }
 
 const LOOK = new Set<ReductionNote['kind']>([
+  'gnss-spread',
+  'gnss-check',
   'typed-differs',
   'turn-unknown',
   'zenith-impossible',
@@ -139,6 +141,8 @@ const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
   'typed-differs': 'typed-differs',
   'gnss-poor': 'gnss-poor',
   'gnss-spread': 'gnss-spread',
+  'gnss-left': 'gnss-poor',
+  'gnss-check': 'check-off',
   'level-misclosure': 'level-misclosure',
   'level-unreached': 'level-misclosure',
   'face-wrong': 'face-wrong',
@@ -152,28 +156,39 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
   const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
   const [a, c] = note.values;
   const by =
-    note.kind === 'typed-differs' || note.kind === 'gnss-spread'
+    note.kind === 'typed-differs' || note.kind === 'gnss-spread' || note.kind === 'gnss-check'
       ? ` by ${length(a)} in plan and ${length(c)} in height`
       : note.kind === 'spread'
         ? ` by ${formatAngle(a, doc.settings.angle, 1)} and ${length(c)}`
         : note.kind === 'level-misclosure'
           ? ` by ${length(a)}; ${length(c)} is allowed on ${formatLength(note.values[2], unit, 0)} ${UNIT_SIGN[unit]}. Its heights are not used`
           : '';
-  const what = note.text[0].toUpperCase() + note.text.slice(1);
+  const record = recordIn(b.records, note.row);
+  const poor = note.kind === 'gnss-poor' && record?.gnss ? shortcomings(record.gnss, gnssLimits(doc.settings), length) : []; // prettier-ignore
+  const said = poor.length ? `${note.text}: poor quality, ${poor.join('; ')}` : note.text;
+  const what = said[0].toUpperCase() + said.slice(1);
+  const rows = note.kind === 'gnss-spread' ? `rows ${note.rows.map(fileRowOf).reverse().join(' and ')}` : `row ${fileRowOf(note.row)}`; // prettier-ignore
   const stays = note.kind === 'typed-differs' ? ' Control’s coordinates are used.' : '';
   return {
     ...base,
     book: b.id,
-    key: `${kind}:${b.id}:${note.row}`,
+    key:
+      note.kind === 'gnss-spread'
+        ? `${kind}:${b.id}:${note.rows.join('-')}`
+        : note.kind === 'gnss-left'
+          ? `gnss-left:${b.id}:${note.row}`
+          : `${kind}:${b.id}:${note.row}`,
     kind,
     weight: LOOK.has(note.kind) ? 'look' : 'note',
-    text: `${what}${by}, row ${fileRowOf(note.row)} of ${b.name}.${stays}`,
-    evidence: [note.text, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
+    text: `${what}${by}, ${rows} of ${b.name}.${stays}`,
+    evidence: [said, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
     place: null,
     rows: note.rows,
     remedies: [
       ...faceRemedies(note, b),
-      { label: 'Leave it out', change: editOne(`${b.id}:${note.row}`, { off: true }) },
+      ...(note.kind === 'gnss-left'
+        ? []
+        : [{ label: 'Exclude it', change: editOne(`${b.id}:${note.row}`, { off: true }) }]),
     ],
   };
 }

@@ -1,7 +1,9 @@
 import { fileRowOf, type BookRecord } from '#core/book';
 import type { Traverse } from '#core/adjustment';
 import { formatAngle, formatFixed, formatLength, shownVertical, UNIT_NAME, UNIT_SIGN } from '#core/measure';
-import type { LevelRun, SetupResult } from '#core/reduction';
+import { distance } from '#core/kernel';
+import { tiltText, type CircleTurn, type GnssMean, type LevelRun, type SetupResult } from '#core/reduction';
+import { RULE_NAME, stationsByRule } from './stations-by-rule.ts';
 import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
 import type { ReductionColumns } from './packs.ts';
@@ -19,7 +21,19 @@ export type ReportReading = Pick<BookRecord, 'row' | 'number' | 'role' | 'face' 
 export type ReadingsOf = (book: string, setupRow: number) => readonly ReportReading[];
 
 export interface ReportRow {
-  kind: 'setup' | 'backsight' | 'check' | 'reading' | 'point' | 'traverse' | 'level' | 'query' | 'edit';
+  kind:
+    | 'setup'
+    | 'turn'
+    | 'backsight'
+    | 'check'
+    | 'reading'
+    | 'point'
+    | 'gnss'
+    | 'traverse'
+    | 'station'
+    | 'level'
+    | 'query'
+    | 'edit';
   cells: string[];
   /** Out of tolerance, waiting, failed. */
   marked: boolean;
@@ -77,6 +91,13 @@ export function reportPoints(
   };
 }
 
+const TURN_NAME: Record<CircleTurn['how'], string> = {
+  round: 'between rounds',
+  backsight: 'at a backsight sighted anew',
+  decided: 'as decided by hand',
+  hidden: 'found',
+};
+
 const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight', check: 'check' };
 
 /**
@@ -85,7 +106,14 @@ const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight'
  */
 export function bookReport(
   doc: ProjectDocument,
-  { setups, traverses, levelling }: Pick<ReductionColumns, 'setups' | 'traverses' | 'levelling'>,
+  {
+    setups,
+    traverses,
+    levelling,
+    gnss,
+    known,
+    network,
+  }: Pick<ReductionColumns, 'setups' | 'traverses' | 'levelling' | 'gnss' | 'known' | 'network'>,
   points: ReportPoints,
   queries: readonly Query[],
   project: { name: string; revision: number },
@@ -132,6 +160,7 @@ export function bookReport(
   });
   setups.forEach((setup, at) => {
     rows.push(setupRow(setup));
+    for (const t of setup.turns) rows.push({ kind: 'turn', cells: [setup.number, `circle turned before row ${fileRowOf(t.row)}`, angle(t.by), '', '', t.between.length ? `${t.between.length} sightings may be read either way` : TURN_NAME[t.how]], marked: t.between.length > 0 }); // prettier-ignore
     if (level !== 'setups')
       for (const [kind, list] of [
         ['backsight', setup.backsights],
@@ -161,8 +190,13 @@ export function bookReport(
     for (const i of own.values()) rows.push(point(i));
   });
   for (const i of bySetup.get(-1) ?? []) rows.push(point(i));
-  for (const t of traverses) rows.push(traverseRow(t));
+  if (level !== 'setups') for (const m of gnss) rows.push(...gnssRows(m));
+  for (const t of traverses) rows.push(traverseRow(t), ...stationRows(t));
   for (const run of levelling?.runs ?? []) rows.push(levelRow(run));
+  for (const l of levelling?.loops ?? [])
+    rows.push({ kind: 'level', cells: [l.points.join(' – '), `level loop, ${length(l.length, 1)} ${sign}`, '', '', length(l.misclosure, 4), `${length(l.allowed, 4)} allowed`], marked: !l.within }); // prettier-ignore
+  for (const t of levelling?.tests ?? [])
+    rows.push({ kind: 'level', cells: [`${t.from} – ${t.to}`, 'two-peg test', angle(t.collimation, 0), '', length(t.collimation * 30, 4), `rise of the line of sight in ${length(30, 1)} ${sign}`], marked: Math.abs(t.collimation) > 1e-4 }); // prettier-ignore
   for (const [key, edit] of Object.entries(doc.edits)) {
     const intake = doc.intakes.find((i) => i.id === key.slice(0, key.lastIndexOf(':')));
     if (intake?.form !== 'book') continue;
@@ -194,7 +228,9 @@ export function bookReport(
           : `stations by the ${s.traverse} rule`,
       ...(level === 'setups'
         ? []
-        : [`backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}`]),
+        : [
+            `backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}; GNSS readings less their mean`,
+          ]),
       ...(level === 'readings'
         ? [
             `readings: number, what for and in which face, circle, ${s.vertical === 'zenith' ? 'zenith' : 'elevation angle'}, slope ${sign}, target height ${sign}`,
@@ -208,6 +244,36 @@ export function bookReport(
     ],
     rows,
   };
+
+  /** Each measurement with what says how good it is, and what it differs by from the mean. */
+  function gnssRows(m: GnssMean): ReportRow[] {
+    const places = (x: number, y: number, z: number): string[] => [...(s.order === 'EN' ? [x, y] : [y, x]), z].map((v) => length(v, 3)); // prettier-ignore
+    const own = m.readings.map((r): ReportRow => ({
+      kind: 'gnss',
+      cells: [
+        m.number,
+        [`GNSS, row ${fileRowOf(r.row)}`, r.fix, Number.isNaN(r.satellites) ? '' : `${r.satellites} satellites`, Number.isNaN(r.antenna) ? '' : `antenna ${length(r.antenna, 3)} ${sign}`, Number.isNaN(r.tilt) ? '' : `tilt ${tiltText(r.tilt)}`].filter(Boolean).join(', '), // prettier-ignore
+        ...places(r.dx, r.dy, r.dz),
+        r.used ? (m.readings.length > 1 ? 'in the mean' : 'alone') : 'not in the mean',
+      ],
+      marked: !r.used,
+    }));
+    if (!m.control) return own;
+    const { dx, dy, dz } = m.control;
+    const within = distance(dx, dy) <= s.checkPlan && !(Math.abs(dz) > s.checkHeight);
+    return [...own, { kind: 'check', cells: [m.number, 'GNSS less control', ...places(dx, dy, dz), within ? 'agrees' : 'out of tolerance'], marked: !within }]; // prettier-ignore
+  }
+
+  /** Stations of a traverse by every rule, the one in force marked. */
+  function stationRows(t: Traverse): ReportRow[] {
+    return stationsByRule(t, network, known, s.network ? 'network' : s.traverse).flatMap(({ number, rules }) =>
+      rules.map((r): ReportRow => ({
+        kind: 'station',
+        cells: [number, RULE_NAME[r.rule], ...(s.order === 'EN' ? [r.x, r.y] : [r.y, r.x]).map((v) => length(v)), length(r.z, s.elevationDecimals), r.inForce ? 'in force' : ''], // prettier-ignore
+        marked: false,
+      })),
+    );
+  }
 
   /** Carried less given: angle, gap in plan, height. */
   function traverseRow(t: Traverse): ReportRow {

@@ -66,6 +66,7 @@ export function reduceBooks(
     angleSpread: s.angleSpread,
     refraction: s.refraction,
     gnss: gnssLimits(s),
+    gnssMean: s.gnssMean,
     scaleFree: s.resectionScale === 'free',
     levelClosure: s.levelClosure,
     factor: doc.basis.factor,

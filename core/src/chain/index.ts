@@ -29,3 +29,4 @@ export * from './difference.ts';
 export * from './reading.ts';
 export { geoidOf } from './carry-over.ts';
 export * from './traverse-tolerance.ts';
+export * from './stations-by-rule.ts';

@@ -1,6 +1,13 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
-import { ReducedPoints, type Known, type Levelling, type Reduction, type SetupResult } from '#core/reduction';
+import {
+  ReducedPoints,
+  type GnssMean,
+  type Known,
+  type Levelling,
+  type Reduction,
+  type SetupResult,
+} from '#core/reduction';
 import type { Contour, Surface } from '#core/terrain';
 import type { Adjusted, Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
@@ -123,6 +130,8 @@ export interface ReductionColumns {
   known: Known[];
   traverses: Traverse[];
   levelling: Levelling | null;
+  /** Points measured by satellite more than once, or that are control. */
+  gnss: GnssMean[];
   /** Index into `books`, row of the record, index into `setups` or −1. */
   book: Uint32Array;
   row: Uint32Array;
@@ -169,6 +178,7 @@ export function packReduction({
       known: r ? stationsOf(r) : [],
       traverses,
       levelling: r?.levelling ?? null,
+      gnss: r?.gnss ?? [],
     },
     (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? NAN + String(v) : v),
   );
@@ -185,7 +195,10 @@ export function unpackReduction(block: Uint8Array): ReductionColumns {
   const c = unpackColumns(block);
   const head = JSON.parse(text(c, 'head')[0], (_, v: unknown) =>
     typeof v === 'string' && v.startsWith(NAN) ? Number(v.slice(NAN.length)) : v,
-  ) as Pick<ReductionColumns, 'books' | 'setups' | 'network' | 'outliers' | 'known' | 'traverses' | 'levelling'>;
+  ) as Pick<
+    ReductionColumns,
+    'books' | 'setups' | 'network' | 'outliers' | 'known' | 'traverses' | 'levelling' | 'gnss'
+  >;
   return {
     ...head,
     book: u32(c, 'book'),

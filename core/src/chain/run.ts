@@ -93,7 +93,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     s.angleSpread,
     s.refraction,
     s.backsightRule,
-    [s.gnssPlan, s.gnssHeight, s.gnssPdop, s.gnssSatellites, s.gnssTilt],
+    [s.gnssPlan, s.gnssHeight, s.gnssPdop, s.gnssSatellites, s.gnssTilt, s.gnssMean],
     [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum, s.traverse],
     s.network,
   ]);

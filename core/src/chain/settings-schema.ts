@@ -33,6 +33,8 @@ export const settingsSchema = z.object({
   gnssPdop: z.number().min(1).max(100),
   gnssSatellites: z.int().min(0).max(60),
   gnssTilt: z.number().min(0).max(1.6),
+  /** Whether a fixed position beats one that is not, or all readings of a point are in its mean. */
+  gnssMean: z.enum(['fixed', 'all']),
   /** Misclosure of levelling allowed: m on one kilometre, growing with the root of the length. */
   levelClosure: z.number().positive().max(1),
   /** A traverse's linear misclosure may be one part in so many. */
@@ -97,6 +99,7 @@ export const START_SETTINGS: Settings = {
   gnssSatellites: 5,
   // 15°: a pole held for a corner of a house.
   gnssTilt: 0.2618,
+  gnssMean: 'fixed',
   levelClosure: 0.01,
   traverseRatio: 5000,
   traverse: 'carried',

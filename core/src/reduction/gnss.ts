@@ -6,9 +6,54 @@ import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings }
 const PLAN = 0.015;
 const HEIGHT = 0.025;
 
+/** One measurement of a point by satellite, beside the others of it. Metres; NaN without elevation. */
+export interface GnssReading {
+  row: number;
+  /** Less the mean. */
+  dx: number;
+  dy: number;
+  dz: number;
+  /** Whether it is in the mean. */
+  used: boolean;
+  fix: string;
+  satellites: number;
+  /** Antenna height as written down, m. */
+  antenna: number;
+  /** Radians off the vertical. */
+  tilt: number;
+}
+
+/** A point that was measured by satellite. */
+export interface GnssMean {
+  book: string;
+  number: string;
+  x: number;
+  y: number;
+  z: number;
+  sdPlan: number;
+  sdHeight: number;
+  readings: GnssReading[];
+  /** Mean less control, where the number is control's. */
+  control: { dx: number; dy: number; dz: number } | null;
+}
+
+/** A solution that says it is fixed, or says nothing: receivers of the trade note when it is not. */
+export const isFixed = (r: Pick<BookRecord, 'gnss'>): boolean =>
+  !r.gnss || r.gnss.fix === '' || /fix/i.test(r.gnss.fix);
+
+/** Of more shots only those are kept reading by reading that were measured again, or go to control. */
+const MOST_KEPT = 5000;
+/** Tolerances that measurements of one number differ by, and may be two points: their mean waits. */
+const TWO_POINTS = 3;
+
+/** Of a normal deviate, one in a thousand is larger. */
+const CRITICAL = 3.29;
+
 /**
- * GNSS shots of a book: those of one number are one point, their mean weighted by stated precision, asked about
- * when they differ by more than tolerance; those that are not fixed or promise too little are asked about.
+ * GNSS shots of a book: those of one number are one point. Where one of them is fixed, only fixed ones are in the mean
+ * (unless the project takes all); it is weighted by what they state, and what it promises is the worse of that and of
+ * how far they agree. Pairs that differ by more than both state, every poor one, and control that is missed are asked
+ * about.
  */
 export function averageGnss(
   book: BookInput,
@@ -18,31 +63,48 @@ export function averageGnss(
   controlled: ReadonlySet<string>,
   points: ReducedPoint[],
   notes: ReductionNote[],
+  means: GnssMean[],
 ): void {
   const groups = new Map<string, BookRecord[]>();
   for (const r of records) {
     const key = r.number || `row ${r.row}`;
-    groups.set(key, [...(groups.get(key) ?? []), r]);
+    const own = groups.get(key);
+    if (own) own.push(r);
+    else groups.set(key, [r]);
   }
   for (const list of groups.values()) {
-    const mean = weighted(list);
-    const [first] = list;
-    const note = (kind: ReductionNote['kind'], text: string, values: number[]): void =>
-      void notes.push({
-        kind,
+    const fixed = settings.gnssMean === 'fixed' ? list.filter(isFixed) : list;
+    const used = fixed.length > 0 ? fixed : list;
+    const mean = meanOf(used);
+    const [first] = used;
+    const note = (kind: ReductionNote['kind'], rows: readonly BookRecord[], text: string, values: number[]): void =>
+      void notes.push({ kind, book: book.id, row: rows[0].row, rows: rows.map((r) => r.row), number: first.number, text, values }); // prettier-ignore
+    const name = first.number || 'a point without a number';
+    for (const [a, b] of pairsApart(used, settings))
+      note('gnss-spread', [b, a], `measurements of ${name} differ`, [
+        length(a.x - b.x, a.y - b.y),
+        Math.abs(a.z - b.z),
+      ]);
+    if (used.length < list.length)
+      note('gnss-left', list.filter((r) => !used.includes(r)), `${list.length - used.length} of ${list.length} measurements of ${name} ${list.length - used.length === 1 ? 'is' : 'are'} not in the mean: not fixed, and ${used.length === 1 ? 'another is' : 'others are'}`, []); // prettier-ignore
+    for (const r of list) if (r.gnss && isPoor(r.gnss, settings.gnss)) note('gnss-poor', [r], name, []);
+    const given = controlled.has(first.number) ? known.get(first.number) : undefined;
+    const control = given ? { dx: mean.x - given.x, dy: mean.y - given.y, dz: mean.z - given.z } : null;
+    if (control && given) {
+      const plan = length(control.dx, control.dy);
+      const sd = CRITICAL * Math.sqrt(mean.sdPlan ** 2 + given.sdPlan ** 2);
+      const sdHeight = CRITICAL * Math.sqrt(mean.sdHeight ** 2 + given.sdHeight ** 2);
+      if (plan > Math.max(settings.checkPlan, sd) || Math.abs(control.dz) > Math.max(settings.checkHeight, sdHeight))
+        note('gnss-check', [first], `${name}, measured by satellite, differs from control`, [plan, control.dz]);
+    }
+    if (records.length <= MOST_KEPT || list.length > 1 || control)
+      means.push({
         book: book.id,
-        row: first.row,
-        rows: list.map((r) => r.row),
         number: first.number,
-        text,
-        values,
+        ...mean,
+        control,
+        readings: list.map((r) => ({ row: r.row, dx: r.x - mean.x, dy: r.y - mean.y, dz: r.z - mean.z, used: used.includes(r), fix: r.gnss?.fix ?? '', satellites: r.gnss?.satellites ?? NaN, antenna: r.height, tilt: r.gnss?.tilt ?? NaN })), // prettier-ignore
       });
-    const spread = Math.max(...list.map((r) => length(r.x - mean.x, r.y - mean.y)));
-    const rise = Math.max(...list.map((r) => Math.abs(r.z - mean.z)));
-    if (list.length > 1 && (spread > settings.checkPlan || rise > settings.checkHeight))
-      note('gnss-spread', `${list.length} measurements of ${first.number} differ`, [spread, rise]);
-    const poor = list.map((r) => (r.gnss ? shortcomings(r.gnss, settings.gnss) : [])).find((said) => said.length);
-    if (poor) note('gnss-poor', `${first.number} promises little: ${poor.join('; ')}`, []);
     points.push({
       book: book.id,
       row: first.row,
@@ -50,40 +112,77 @@ export function averageGnss(
       code: list.find((r) => r.code)?.code ?? '',
       ...mean,
       setup: -1,
-      waits: false,
+      waits: used.some((r) => length(r.x - first.x, r.y - first.y) > TWO_POINTS * settings.checkPlan || Math.abs(r.z - first.z) > TWO_POINTS * settings.checkHeight), // prettier-ignore
     });
     if (first.number !== '' && !controlled.has(first.number) && !known.has(first.number))
       known.set(first.number, { number: first.number, ...mean, from: 'gnss' });
   }
 }
 
-function weighted(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'> {
-  const plan = (r: BookRecord): number => (r.gnss && r.gnss.plan > 0 ? r.gnss.plan : PLAN);
-  const height = (r: BookRecord): number => (r.gnss && r.gnss.height > 0 ? r.gnss.height : HEIGHT);
+const planOf = (r: BookRecord): number => (r.gnss && r.gnss.plan > 0 ? r.gnss.plan : PLAN);
+const heightOf = (r: BookRecord): number => (r.gnss && r.gnss.height > 0 ? r.gnss.height : HEIGHT);
+
+/** Pairs that differ by more than what both state lets them, or by more than the project's tolerance. */
+function pairsApart(list: readonly BookRecord[], s: ReductionSettings): [BookRecord, BookRecord][] {
+  const out: [BookRecord, BookRecord][] = [];
+  for (let i = 0; i < list.length; i++)
+    for (let k = i + 1; k < list.length; k++) {
+      const [a, b] = [list[i], list[k]];
+      const plan = CRITICAL * Math.sqrt(planOf(a) ** 2 + planOf(b) ** 2);
+      const height = CRITICAL * Math.sqrt(heightOf(a) ** 2 + heightOf(b) ** 2);
+      const apart = length(a.x - b.x, a.y - b.y);
+      if (apart > Math.min(plan, s.checkPlan) || Math.abs(a.z - b.z) > Math.min(height, s.checkHeight))
+        out.push([a, b]);
+    }
+  return out;
+}
+
+/**
+ * Weighted mean; its deviation is the stated one, or what the agreement of the readings gives where that is more:
+ * σ² = max(1, Σ w v² / (n − 1)) / Σ w.
+ */
+function meanOf(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'> {
   let [wp, wh, x, y, z] = [0, 0, 0, 0, 0];
   const { x: x0, y: y0, z: z0 } = list[0];
-  for (const r of list) {
-    const [p, h] = [1 / (plan(r) * plan(r)), 1 / (height(r) * height(r))];
+  const weights = list.map((r) => [1 / planOf(r) ** 2, 1 / heightOf(r) ** 2] as const);
+  list.forEach((r, i) => {
+    const [p, h] = weights[i];
     wp += p;
     wh += h;
     x += p * (r.x - x0);
     y += p * (r.y - y0);
     z += h * (r.z - z0);
-  }
-  return { x: x0 + x / wp, y: y0 + y / wp, z: z0 + z / wh, sdPlan: 1 / Math.sqrt(wp), sdHeight: 1 / Math.sqrt(wh) };
+  });
+  const mean = { x: x0 + x / wp, y: y0 + y / wp, z: z0 + z / wh };
+  let [plan, height] = [0, 0];
+  list.forEach((r, i) => {
+    plan += (weights[i][0] * ((r.x - mean.x) ** 2 + (r.y - mean.y) ** 2)) / 2;
+    height += weights[i][1] * (r.z - mean.z) ** 2;
+  });
+  const free = list.length - 1;
+  const agreed = (squares: number): number => (free > 0 ? Math.max(1, squares / free || 1) : 1);
+  return { ...mean, sdPlan: Math.sqrt(agreed(plan) / wp), sdHeight: Math.sqrt(agreed(height) / wh) };
 }
 
-/** What a shot promises too little of, each value with its limit; empty when it is good. */
-export function shortcomings(q: GnssQuality, limits: ReductionSettings['gnss']): string[] {
-  const mm = (m: number): string => `${Math.round(m * 1000)} mm`;
-  const degrees = (a: number): string => `${((a * 180) / 3.141592653589793).toFixed(0)}°`;
+const isPoor = (q: GnssQuality, limits: ReductionSettings['gnss']): boolean =>
+  shortcomings(q, limits, String).length > 0;
+
+/** What a shot promises too little of, each value with its limit in the unit of `lengthText`; empty when it is good. */
+export function shortcomings(
+  q: GnssQuality,
+  limits: ReductionSettings['gnss'],
+  lengthText: (metres: number) => string,
+): string[] {
   return [
     q.fix !== '' && !/fix/i.test(q.fix) ? `its solution is ${q.fix}` : '',
-    q.plan > limits.plan ? `${mm(q.plan)} in plan, ${mm(limits.plan)} wanted` : '',
-    q.height > limits.height ? `${mm(q.height)} in height, ${mm(limits.height)} wanted` : '',
+    q.plan > limits.plan ? `${lengthText(q.plan)} in plan, ${lengthText(limits.plan)} wanted` : '',
+    q.height > limits.height ? `${lengthText(q.height)} in height, ${lengthText(limits.height)} wanted` : '',
     q.pdop > limits.pdop ? `PDOP ${q.pdop}, at most ${limits.pdop} wanted` : '',
     q.satellites < limits.satellites ? `${q.satellites} satellites, ${limits.satellites} wanted` : '',
-    q.tilt > limits.tilt ? `the pole tilted by ${degrees(q.tilt)}, at most ${degrees(limits.tilt)} wanted` : '',
+    q.tilt > limits.tilt ? `the pole tilted by ${tiltText(q.tilt)}, at most ${tiltText(limits.tilt)} wanted` : '',
     q.warning,
   ].filter(Boolean);
 }
+
+/** A tilt is said in plain degrees, whatever the form of a book's angles. */
+export const tiltText = (radians: number): string => `${((radians * 180) / 3.141592653589793).toFixed(1)}°`;

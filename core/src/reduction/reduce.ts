@@ -1,6 +1,6 @@
 import { distance as length } from '#core/kernel';
 import type { BookRecord } from '#core/book';
-import { averageGnss } from './gnss.ts';
+import { averageGnss, type GnssMean } from './gnss.ts';
 import { elevationOf, levelling, trustedHeights, type Levelling } from './levelling.ts';
 import { gather, settleFaces, sightingsOf, type Occupation } from './occupations.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
@@ -33,6 +33,7 @@ export function reduce(
 class Work {
   private levelling: Levelling | null = null;
   private readonly satellites: ReducedPoint[] = [];
+  private readonly means: GnssMean[] = [];
   private readonly occupations: Occupation[] = [];
   /** Numbers that are stood on or oriented by somewhere: shots of them are carried forward. */
   private readonly wanted = new Set<string>();
@@ -77,6 +78,7 @@ class Work {
       sights: this.state.sights,
       known: this.state.known,
       levelling: this.levelling,
+      gnss: this.means,
     };
   }
 
@@ -124,6 +126,7 @@ class Work {
       [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [s.x, s.y, s.z, s.sdPlan, s.sdHeight];
       p.number[i] = s.number;
       p.code[i] = s.code;
+      p.waits[i] = s.waits ? 1 : 0;
     }
     this.state.points = p;
   }
@@ -142,6 +145,7 @@ class Work {
       this.state.controlled,
       this.satellites,
       this.state.notes,
+      this.means,
     );
   }
 

@@ -1,5 +1,6 @@
 import type { BookRecord } from '#core/book';
 import type { CircleTurn } from './circle-sets.ts';
+import type { GnssMean } from './gnss.ts';
 import type { Levelling } from './levelling.ts';
 import type { FaceErrors } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
@@ -32,6 +33,8 @@ export interface ReductionSettings {
   factor: number;
   /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt radians. */
   gnss: { plan: number; height: number; pdop: number; satellites: number; tilt: number };
+  /** Whether a fixed position beats one that is not, or all of them are in the mean. */
+  gnssMean: 'fixed' | 'all';
   /** Whether a resection finds a scale for its distances. */
   scaleFree: boolean;
   /** Misclosure of levelling allowed on one kilometre, m. */
@@ -48,6 +51,7 @@ export const PLAIN_SETTINGS: ReductionSettings = {
   refraction: 0.13,
   factor: 1,
   gnss: { plan: 0.03, height: 0.05, pdop: 6, satellites: 5, tilt: 0.2618 },
+  gnssMean: 'fixed',
   scaleFree: false,
   levelClosure: 0.01,
   rule: 'within',
@@ -168,6 +172,8 @@ export interface ReductionNote {
     | 'typed-differs'
     | 'gnss-poor'
     | 'gnss-spread'
+    | 'gnss-left'
+    | 'gnss-check'
     | 'level-misclosure'
     | 'level-unreached'
     | 'station-twice'
@@ -190,4 +196,6 @@ export interface Reduction {
   known: Map<string, Known>;
   /** Level runs and the heights they give; null without level readings. */
   levelling: Levelling | null;
+  /** Points measured by satellite; of many shots only those measured more than once, or that are control. */
+  gnss: GnssMean[];
 }

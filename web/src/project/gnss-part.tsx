@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { gnssLimits, readQuality } from '#core/chain';
-import { shortcomings } from '#core/reduction';
-import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
+import { shortcomings, tiltText } from '#core/reduction';
+import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Num } from '../frame/controls.tsx';
 import type { BookColumns } from '../work/book-columns.ts';
 import { Row, Section } from './card-frame.tsx';
@@ -25,10 +25,10 @@ export function GnssPart({ book, at }: { book: BookColumns; at: number }) {
     ['HDOP, VDOP', Number.isNaN(q.hdop + q.vdop) ? '' : `${q.hdop}, ${q.vdop}`, false],
     ['method', q.method, false],
     ['base', q.base, false],
-    ['tilt of the pole', Number.isNaN(q.tilt) ? '' : formatAngle(q.tilt, s.angle, 0), q.tilt > limits.tilt],
+    ['tilt of the pole', Number.isNaN(q.tilt) ? '' : tiltText(q.tilt), q.tilt > limits.tilt],
     [`antenna height ${sign}`, length(book.height[at]), false],
   ];
-  const short = shortcomings(q, limits);
+  const short = shortcomings(q, limits, (m) => `${length(m)} ${sign}`);
   return (
     <Section>
       <Aside display="block">as the receiver says</Aside>
@@ -42,7 +42,7 @@ export function GnssPart({ book, at }: { book: BookColumns; at: number }) {
             </Num>
           </Row>
         ))}
-      {short.length ? <Box color="pole">promises little: {short.join('; ')}</Box> : null}
+      {short.length ? <Box color="pole">poor quality: {short.join('; ')}</Box> : null}
     </Section>
   );
 }
