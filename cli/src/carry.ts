@@ -71,9 +71,9 @@ export async function carry(
   to: PublishedSystem,
   options: Options,
 ): Promise<Carried> {
-  if (options.heights && !options.geoid)
+  if (options.heights && options.heights !== 'ellipsoidal' && !options.geoid)
     throw new WrongUsage('--heights needs the geoid that lies between both: --geoid FILE.gtx.');
-  if (options.geoid && !options.heights)
+  if (options.geoid && (!options.heights || options.heights === 'ellipsoidal'))
     throw new WrongUsage('--geoid needs to know which way: --heights to-orthometric or to-ellipsoidal.');
   await holdGrids(options.grids);
   const made = transformBetween(from, to);
@@ -81,13 +81,15 @@ export async function carry(
     throw new CannotDo(
       made.reason.replace('which this project lacks. Take the grid in first.', 'which is not given. Add --grids FILE.'),
     );
-  const withHeights = options.heights !== undefined && !sameDatum(from, to);
+  const changesDatum = !sameDatum(from, to);
+  // Over the ellipsoid they belong to a datum; above the sea they count in plan alone.
+  const heights = options.heights === 'to-orthometric' || options.heights === 'ellipsoidal' ? 'ellipsoidal' : 'orthometric'; // prettier-ignore
   const { area } = to;
   if (from.kind === 'geographic' && area && columns.some((c) => degreesExchanged(area, c.x, c.y)))
     throw new CannotDo(`${EXCHANGED_DEGREES}: only exchanged do the places lie where ${to.name} is meant for.`);
   for (const c of columns) {
     const before = c.x.slice();
-    const lost = made.transformation.apply(c.x, c.y, withHeights ? c.z : undefined);
+    const lost = made.transformation.apply(c.x, c.y, changesDatum ? c.z : undefined, heights);
     if (lost) {
       const first = c.x.findIndex(Number.isNaN);
       throw new CannotDo(

@@ -41,7 +41,7 @@ export interface Options {
   from?: string;
   to?: string;
   geoid?: string;
-  heights?: 'to-orthometric' | 'to-ellipsoidal';
+  heights?: 'to-orthometric' | 'to-ellipsoidal' | 'ellipsoidal';
   interpolation: 'bilinear' | 'biquadratic';
   /** Datum grid files. */
   grids: string[];
@@ -100,7 +100,7 @@ const VERBS: Record<string, Verb> = {
     run: convert,
     files: [2, 2],
     usage:
-      'convert IN OUT [--from SYSTEM] [--to SYSTEM] [--geoid FILE --heights to-orthometric|to-ellipsoidal] [--grids FILE…] [--to-order PENZD] [--to-unit m|ft|usft] [--decimals N] [--dxf R12|2000]',
+      'convert IN OUT [--from SYSTEM] [--to SYSTEM] [--geoid FILE --heights to-orthometric|to-ellipsoidal] [--heights ellipsoidal] [--grids FILE…] [--to-order PENZD] [--to-unit m|ft|usft] [--decimals N] [--dxf R12|2000]',
   },
 };
 
@@ -229,7 +229,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     from: v.from,
     to: v.to,
     geoid: v.geoid,
-    heights: choice('heights', v.heights, ['to-orthometric', 'to-ellipsoidal'] as const),
+    heights: choice('heights', v.heights, ['to-orthometric', 'to-ellipsoidal', 'ellipsoidal'] as const),
     interpolation: choice('interpolation', v.interpolation, ['bilinear', 'biquadratic'] as const) ?? 'bilinear',
     grids: v.grids ?? [],
     outsideArea: v['outside-area'] ?? false,

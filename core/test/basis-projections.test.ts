@@ -422,3 +422,36 @@ describe('systems', () => {
     expect(made.ok).toBe(true);
   });
 });
+
+describe('heights through a change of datum', () => {
+  const DATUM = '+ellps=airy +towgs84=446.448,-125.157,542.06,0.15,0.247,0.842,-20.489';
+  const HELMERT =
+    '+x=446.448 +y=-125.157 +z=542.06 +rx=0.15 +ry=0.247 +rz=0.842 +s=-20.489 +convention=position_vector';
+  const places = [[-3, 55.5, 650], [-1.2, 52.1, 12], [-4.4, 50.3, 1344.2]]; // prettier-ignore
+
+  it('over the ellipsoid change as PROJ’s cct has it, some fifty metres; above the sea they stay, and count in plan', () => {
+    const pipeline = `+proj=pipeline +step +proj=unitconvert +xy_in=deg +xy_out=rad +step +proj=cart +ellps=airy +step +proj=helmert ${HELMERT} +step +inv +proj=cart +ellps=WGS84 +step +proj=unitconvert +xy_in=rad +xy_out=deg`; // prettier-ignore
+    const out = execFileSync('cct', ['-d', '9', ...pipeline.split(' ')], { input: places.map((p) => p.join(' ')).join('\n') + '\n', encoding: 'utf8' }); // prettier-ignore
+    const outside = out.trim().split('\n').map((l) => l.trim().split(/\s+/).map(Number)); // prettier-ignore
+    const t = transformBetween(system(`+proj=longlat ${DATUM}`), system('+proj=longlat +datum=WGS84'));
+    if (!t.ok) throw new Error(t.reason);
+    const column = (i: number): Float64Array => Float64Array.from(places, (p) => p[i]);
+    const [x, y, z] = [column(0), column(1), column(2)];
+    t.transformation.apply(x, y, z, 'ellipsoidal');
+    outside.forEach(([lon, lat, h], i) => {
+      // A millimetre: proj4 and PROJ turn small angles into a rotation in two ways.
+      expect(Math.abs(x[i] - lon)).toBeLessThan(1.5e-8);
+      expect(Math.abs(y[i] - lat)).toBeLessThan(1e-8);
+      expect(z[i]).toBeCloseTo(h, 2);
+      expect(Math.abs(z[i] - places[i][2])).toBeGreaterThan(40);
+    });
+    const [px, py, pz] = [column(0), column(1), column(2)];
+    t.transformation.apply(px, py, pz, 'orthometric');
+    expect([...pz]).toEqual(places.map((p) => p[2]));
+    expect([...px]).toEqual([...x]);
+    // Without any height the high place lies elsewhere: centimetres.
+    const [fx, fy] = [column(0), column(1)];
+    t.transformation.apply(fx, fy);
+    expect(Math.abs(fx[0] - px[0]) * 63_000 + Math.abs(fy[0] - py[0]) * 111_000).toBeGreaterThan(0.005);
+  });
+});

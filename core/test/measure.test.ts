@@ -13,6 +13,17 @@ import {
   type AngleForm,
 } from '#core/measure';
 
+describe('an angle just below a full turn', () => {
+  it('is written as 0, never as a whole turn', () => {
+    const near = ((359 + 59 / 60 + 59.9996 / 3600) * Math.PI) / 180;
+    expect(formatAngle(near, 'dms', 0)).toBe('0°00′00″');
+    expect(formatAngle(near, 'dms', 3)).toBe('0°00′00.000″');
+    expect(formatAngle(near, 'dms', 4)).toBe('359°59′59.9996″');
+    expect(formatAngle(near, 'deg', 0)).toBe('0.0000°');
+    expect(formatAngle(near, 'gon', 0)).toBe('0.0000 gon');
+  });
+});
+
 describe('feet', () => {
   // US Federal Register 1959 and 2020, NIST: 1 ft = 0.3048 m exactly, 1 US survey foot = 1200/3937 m.
   it('are the two that the law knows', () => {

@@ -62,7 +62,7 @@ const C = given('C', 420, 160, 103);
 describe('traverses', () => {
   it('that link two given ends without error close in angle, plan and height, wherever they bend', () => {
     const r = run(walk([A, T1, T2, T3, B], C, Z), [A, Z, B, C]);
-    const [t] = findTraverses(r);
+    const [t] = findTraverses(r, 0.001);
     expect(t.stations).toEqual(['A', 'T1', 'T2', 'T3', 'B']);
     expect(t.kind).toBe('link');
     expect(t.angular / DEGREE).toBeCloseTo(0, 7);
@@ -83,7 +83,7 @@ describe('traverses', () => {
       walk([A, T1, T2, T3, B], C, Z, (from, to) => (from === 'T2' && to === 'T3' ? { angle: 0.01 } : {})),
       [A, Z, B, C],
     );
-    const [t] = findTraverses(r);
+    const [t] = findTraverses(r, 0.001);
     expect(t.angular / DEGREE).toBeCloseTo(0.01, 6);
     expect(t.angles).toBe(5);
     expect(t.linear).toBeGreaterThan(0.001);
@@ -97,7 +97,7 @@ describe('traverses', () => {
       ...walk([A], null, T4),
       ...walk([A], null, Z).slice(1),
     ];
-    const [t] = findTraverses(run(rows, [A, Z]));
+    const [t] = findTraverses(run(rows, [A, Z]), 0.001);
     expect(t.kind).toBe('closed');
     expect(t.stations).toEqual(['A', 'T1', 'T2', 'T4', 'A']);
     expect(t.linear).toBeLessThan(1e-5);
@@ -109,7 +109,7 @@ describe('traverses', () => {
     const slip = (from: string, to: string) =>
       (from === 'T1' && to === 'T2') || (from === 'T2' && to === 'T1') ? { distance: 0.2, rise: 0 } : {};
     const r = run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]);
-    const [t] = findTraverses(r);
+    const [t] = findTraverses(r, 0.001);
     expect(t.linear).toBeCloseTo(0.2, 4);
     expect(t.ratio).toBeCloseTo(t.length / t.linear, 6);
     expect(t.suspect).toBe('the distance from T1 to T2');
@@ -127,7 +127,7 @@ describe('traverses', () => {
     for (const at of ['A', 'T1', 'T2', 'T3', 'B']) {
       const ahead = { A: 'T1', T1: 'T2', T2: 'T3', T3: 'B', B: 'C' }[at];
       const slip = (from: string, to: string) => (from === at && to === ahead ? { angle: 0.35 } : {});
-      const [t] = findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]));
+      const [t] = findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]), 0.001);
       expect(Math.abs(t.angular) / DEGREE).toBeCloseTo(0.35, 6);
       expect(t.suspects).toEqual([{ what: 'angle', at }]);
       expect(t.suspect).toBe(`the angle at ${at}`);
@@ -138,7 +138,7 @@ describe('traverses', () => {
     // 3 m apart: 0.4 degrees there are 21 mm, no more than distances leave.
     const near = given('T9', 192, 42.2, 102);
     const slip = (from: string, to: string) => (from === 'T2' && to === 'T9' ? { angle: 0.4 } : {});
-    const [t] = findTraverses(run(walk([A, T1, T2, near, T3, B], C, Z, slip), [A, Z, B, C]));
+    const [t] = findTraverses(run(walk([A, T1, T2, near, T3, B], C, Z, slip), [A, Z, B, C]), 0.001);
     expect(t.suspects).toEqual([
       { what: 'angle', at: 'T2' },
       { what: 'angle', at: 'T9' },
@@ -148,7 +148,7 @@ describe('traverses', () => {
 
   it('name nothing where two angles are wrong', () => {
     const slip = (from: string, to: string) => (from === 'T1' && to === 'T2' ? { angle: 0.3 } : from === 'T3' && to === 'B' ? { angle: 0.4 } : {}); // prettier-ignore
-    expect(findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]))[0].suspect).toBeNull();
+    expect(findTraverses(run(walk([A, T1, T2, T3, B], C, Z, slip), [A, Z, B, C]), 0.001)[0].suspect).toBeNull();
   });
 
   it('of hundreds with one wrong angle or distance are named right, and clean ones are not doubted', () => {
@@ -166,12 +166,12 @@ describe('traverses', () => {
         i % 2
           ? p === from && q === to ? { angle: size } : {}
           : [p, q].sort().join() === [from, to].sort().join() ? { distance: size } : {}; // prettier-ignore
-      const [t] = findTraverses(run(noise(walk(stations, C, Z, slip)), [A, Z, B, C]));
+      const [t] = findTraverses(run(noise(walk(stations, C, Z, slip)), [A, Z, B, C]), 0.001);
       const named = t.suspects.some((s) => (s.what === 'angle' ? i % 2 === 1 && s.at === from : i % 2 === 0 && s.from === from && s.to === to)); // prettier-ignore
       if (named) told.right++;
       else if (t.suspects.length) told.wrong++;
       else told.missed++;
-      const [clean] = findTraverses(run(noise(walk(stations, C, Z)), [A, Z, B, C]));
+      const [clean] = findTraverses(run(noise(walk(stations, C, Z)), [A, Z, B, C]), 0.001);
       if (clean.suspects.length) told.clean++;
     }
     expect(told.right).toBeGreaterThanOrEqual(285);
@@ -180,7 +180,7 @@ describe('traverses', () => {
   });
 
   it('are not seen where a chain ends in nothing given', () => {
-    expect(findTraverses(run(walk([A, T1, T2], null, Z), [A, Z]))).toEqual([]);
+    expect(findTraverses(run(walk([A, T1, T2], null, Z), [A, Z]), 0.001)).toEqual([]);
   });
 });
 

@@ -14,7 +14,7 @@ import type { Options, Outcome } from '../main.ts';
 export function adjust(files: string[], options: Options): Outcome {
   const { doc, readOf } = fileBooks(files, options);
   const { reduction } = reduceBooks(doc, readOf)!;
-  const traverses = findTraverses(reduction);
+  const traverses = findTraverses(reduction, doc.settings.centring);
   if (reduction.sights.length === 0 && !reduction.levelling)
     throw new CannotDo('The books sight no known point: there is nothing to adjust.');
   if (reduction.sights.length === 0) return adjustLevels(reduction.levelling!, options);

@@ -63,7 +63,8 @@ export function reduce(files: string[], options: Options): Outcome {
   const { books, doc, readOf } = fileBooks(files, options);
   // The whole chain, since some slips show in the ground that readings make.
   const chain = runChain(doc, readOf);
-  const queries = chain.queries.filter((q) => q.stage === 'book');
+  // Of every stage that ran: a forgotten code or a spike is as much a slip of the book as a backsight.
+  const { queries } = chain;
   const reduction = chain.reduction!;
   const { setups } = reduction;
   const points = reduction.points.list();
@@ -128,7 +129,7 @@ export function reduce(files: string[], options: Options): Outcome {
       sdHeight: plain(p.sdHeight),
       waits: p.waits,
     })),
-    queries: queries.map(({ key, kind, weight, text, remedies }) => ({ key, kind, weight, text, remedies: remedies.map((r) => r.label) })), // prettier-ignore
+    queries: queries.map(({ key, kind, stage, weight, text, remedies }) => ({ key, kind, stage, weight, text, remedies: remedies.map((r) => r.label) })), // prettier-ignore
   };
   const said = setups.map(
     (s) =>
@@ -140,7 +141,7 @@ export function reduce(files: string[], options: Options): Outcome {
       `${points.length} points, ${points.length - out.length} of them waiting`,
       ...said,
       ...books.flatMap((b, i) => b.problems.map((p) => `  row ${p.row} of ${basename(files[i])} is not read: ${p.reason}`)), // prettier-ignore
-      ...queries.map((q) => `  ${q.weight}: ${q.text}`),
+      ...queries.map((q) => `  ${q.stage}, ${q.weight}: ${q.text}`),
     ].join('\n'),
   };
 }

@@ -1,5 +1,5 @@
 import { atan2, cos, difference, distance as length, sin, turned } from '#core/kernel';
-import { CENTRING, type Known, type Reduction, type Sight } from '#core/reduction';
+import type { Known, Reduction, Sight } from '#core/reduction';
 
 /** Stations from one that is given to one that is given, each sighted from the one before and sighting it back. */
 export interface Traverse {
@@ -61,7 +61,7 @@ interface Seen {
 }
 
 /** Traverses among the setups of a reduction, each with its misclosures and its stations by compass and transit rule. */
-export function findTraverses(reduction: Reduction): Traverse[] {
+export function findTraverses(reduction: Reduction, centring: number): Traverse[] {
   const seen = seenFrom(reduction);
   const { setups, known } = reduction;
   const out: Traverse[] = [];
@@ -159,7 +159,7 @@ export function findTraverses(reduction: Reduction): Traverse[] {
     const linear = length(dx, dy);
     const suspects = Number.isNaN(angular)
       ? withoutClosingAngle(places, legs, start, target, dx, dy)
-      : suspectsOf(raw.forward, raw.backward, legs, start, target, angular, centringOf(legs), angles);
+      : suspectsOf(raw.forward, raw.backward, legs, start, target, angular, centringOf(legs, centring), angles);
     return {
       kind: end === numbers[0] ? 'closed' : 'link',
       stations: numbers,
@@ -167,7 +167,7 @@ export function findTraverses(reduction: Reduction): Traverse[] {
       length: total,
       angular,
       angles,
-      centring: centringOf(legs),
+      centring: centringOf(legs, centring),
       dx,
       dy,
       dz,
@@ -183,8 +183,8 @@ export function findTraverses(reduction: Reduction): Traverse[] {
 }
 
 /** Each end of a leg enters two angles, but for the first and the last. */
-const centringOf = (legs: readonly TraverseLeg[]): number =>
-  Math.sqrt(legs.reduce((sum, { distance }) => sum + (4 * CENTRING * CENTRING) / (distance * distance), 0));
+const centringOf = (legs: readonly TraverseLeg[], centring: number): number =>
+  Math.sqrt(legs.reduce((sum, { distance }) => sum + (4 * centring * centring) / (distance * distance), 0));
 
 const meanOf = (a: number, b: number): number => (Number.isNaN(a) ? b : Number.isNaN(b) ? a : (a + b) / 2);
 

@@ -13,10 +13,11 @@ import { gridBoxes, gridKey } from './datum-grids.ts';
 export interface Transformation {
   /**
    * Changes the columns in place. Projected coordinates are metres, geographic ones degrees (x longitude,
-   * y latitude); `z`, ellipsoidal heights in metres, changes with the datum. What cannot be carried over
-   * becomes NaN; gives how many did not.
+   * y latitude). `z`, heights in metres, counts in plan, since a change of datum moves a high place by more; it
+   * changes itself only where it is `ellipsoidal` (elevations above the sea do not belong to a datum). What cannot be
+   * carried over becomes NaN; gives how many did not.
    */
-  apply: (x: Float64Array, y: Float64Array, z?: Float64Array) => number;
+  apply: (x: Float64Array, y: Float64Array, z?: Float64Array, heights?: 'ellipsoidal' | 'orthometric') => number;
 }
 
 export type MadeTransformation = { ok: true; transformation: Transformation } | { ok: false; reason: string };
@@ -56,19 +57,30 @@ export function sameDatum(a: PublishedSystem, b: PublishedSystem): boolean {
 
 function plainTransformation(from: string, to: string): Transformation {
   const { forward } = proj4(from, to);
-  return { apply: (x, y, z) => run(forward, x, y, z) };
+  // Through the centre of the earth: the package gives heights back unchanged in any other way.
+  const up = proj4(from, GEOCENTRIC).forward;
+  const down = proj4(GEOCENTRIC, to).forward;
+  const inSpace: Forward = (at) => (at.z === undefined ? forward(at) : down(up(at)));
+  return { apply: (x, y, z, heights) => run(z ? inSpace : forward, x, y, z, heights) };
 }
+const GEOCENTRIC = '+proj=geocent +datum=WGS84 +units=m +no_defs';
 
 type Forward = (at: { x: number; y: number; z?: number }) => { x: number; y: number; z?: number };
 
-function run(forward: Forward, x: Float64Array, y: Float64Array, z?: Float64Array): number {
+function run(
+  forward: Forward,
+  x: Float64Array,
+  y: Float64Array,
+  z?: Float64Array,
+  heights: 'ellipsoidal' | 'orthometric' = 'ellipsoidal',
+): number {
   let lost = 0;
   for (let i = 0; i < x.length; i++) {
     try {
       const at = forward(z && !Number.isNaN(z[i]) ? { x: x[i], y: y[i], z: z[i] } : { x: x[i], y: y[i] });
       x[i] = at.x;
       y[i] = at.y;
-      if (z && at.z !== undefined && !Number.isNaN(z[i])) z[i] = at.z;
+      if (z && heights === 'ellipsoidal' && at.z !== undefined && !Number.isNaN(z[i])) z[i] = at.z;
     } catch {
       x[i] = y[i] = NaN;
     }
@@ -101,12 +113,13 @@ function throughGrids(from: PublishedSystem, to: PublishedSystem): Transformatio
     { forward: proj4(geographicOf(to.definition), plainDatum(to.definition)).forward as Forward, boxes: [] },
   ];
   return {
-    apply(x, y, z) {
+    // A grid shifts in plan alone: heights stay as they are.
+    apply(x, y) {
       for (const { forward, boxes } of steps) {
         if (boxes.length)
           for (let i = 0; i < x.length; i++)
             if (!boxes.some((b) => y[i] >= b.south && y[i] <= b.north && x[i] >= b.west && x[i] <= b.east)) x[i] = NaN;
-        run(forward, x, y, z);
+        run(forward, x, y);
       }
       return x.reduce((lost, v) => lost + (Number.isNaN(v) ? 1 : 0), 0);
     },

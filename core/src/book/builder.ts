@@ -21,6 +21,10 @@ export interface BookHead {
   angle: AngleForm | 'packed';
   vertical: 'zenith' | 'elevation';
   order: 'EN' | 'NE';
+  /** Whether level distances and rises have curvature and refraction applied already. */
+  flat: 'geometric' | 'reduced' | 'unsaid';
+  earth: 'curved' | 'plane' | '';
+  sealevel: 'yes' | 'no' | '';
 }
 
 /** One record as text: what stands behind its word in order, its named values, and all of it as it stands. */
@@ -32,7 +36,15 @@ export interface RecordText {
 
 /** Makes records out of texts, whichever form they stand in: bounds, units and angle forms are looked after here. */
 export class BookBuilder {
-  private readonly head: BookHead = { unit: 'm', angle: 'dms', vertical: 'zenith', order: 'EN' };
+  private readonly head: BookHead = {
+    unit: 'm',
+    angle: 'dms',
+    vertical: 'zenith',
+    order: 'EN',
+    flat: 'unsaid',
+    earth: '',
+    sealevel: '',
+  };
   private readonly said = new Set<string>();
   private readonly book: Book = {
     name: '',
@@ -77,6 +89,8 @@ export class BookBuilder {
 
   done(rows: number): Book {
     this.book.rows = rows;
+    if (this.head.earth) this.book.earth = this.head.earth;
+    if (this.head.sealevel) this.book.seaLevel = this.head.sealevel === 'yes';
     this.book.unit = this.head.unit;
     this.book.angle = this.head.angle === 'packed' ? 'dms' : this.head.angle;
     return this.book;
@@ -115,6 +129,9 @@ export class BookBuilder {
       case 'angle':
       case 'vertical':
       case 'order':
+      case 'flat':
+      case 'earth':
+      case 'sealevel':
         return this.setting(word, words[0] ?? '');
       case 'instrument':
         return this.instrument(parts);
@@ -129,6 +146,7 @@ export class BookBuilder {
           temperature: this.number(parts, 't', -60, 70),
           pressure: this.number(parts, 'p', 400, 1200),
           humidity: this.number(parts, 'h', 0, 100),
+          ppm: this.number(parts, 'ppm', -1000, 1000),
           deleted,
         };
         if (!this.spoilt) this.push(weather);
@@ -171,6 +189,9 @@ export class BookBuilder {
       angle: ['dms', 'deg', 'gon', 'packed'],
       vertical: ['zenith', 'elevation'],
       order: ['EN', 'NE'],
+      flat: ['geometric', 'reduced'],
+      earth: ['curved', 'plane'],
+      sealevel: ['yes', 'no'],
     };
     if (!allowed[word].includes(value)) return this.refuse(`${word} is ${allowed[word].join(', ')}, not “${value}”`);
     if (this.book.records.length && this.said.has(word) && this.head[word] !== value)
@@ -246,8 +267,19 @@ export class BookBuilder {
       r.distance = this.length(parts, 'dist');
       if (Number.isNaN(r.distance) && keys.has('hdist')) this.laidFlat(r, parts);
       r.target = keys.get('target') ?? '';
+      r.sd = this.deviations(parts);
       if (r.distance < 0) this.refuse('the distance is negative');
     });
+  }
+
+  /** What an observation states for itself: seconds of arc, and millimetres. */
+  private deviations(parts: RecordText): BookRecord['sd'] {
+    if (!parts.keys.has('sdir') && !parts.keys.has('szen') && !parts.keys.has('sdist')) return null;
+    return {
+      direction: this.number(parts, 'sdir', 0.001, 36_000) * SECOND,
+      zenith: this.number(parts, 'szen', 0.001, 36_000) * SECOND,
+      distance: this.number(parts, 'sdist', 0.001, 100_000) / 1000,
+    };
   }
 
   /** Where the instrument wrote down a horizontal distance and a rise, the sloping reading that they come from. */
@@ -255,6 +287,7 @@ export class BookBuilder {
     const flat = this.length(parts, 'hdist');
     const rise = this.length(parts, 'rise', Number.isNaN(r.zenith) ? NaN : (flat * cos(r.zenith)) / sin(r.zenith));
     if (Number.isNaN(flat)) return;
+    r.flat = this.head.flat;
     r.distance = Number.isNaN(rise) ? flat : distance(flat, rise);
     if (Number.isNaN(r.zenith)) r.zenith = Number.isNaN(rise) ? QUARTER : atan2(flat, rise);
   }
@@ -286,6 +319,8 @@ export class BookBuilder {
     [r.x, r.y] = this.head.order === 'EN' ? [a, b] : [b, a];
     r.z = c;
     if (word === 'point') {
+      if (parts.keys.get('use') === 'plan') r.z = NaN;
+      else if (parts.keys.has('use')) this.refuse('use is plan, or is not said');
       r.code ||= parts.words.slice(4).join(' ');
       return;
     }
@@ -293,6 +328,12 @@ export class BookBuilder {
     const q: GnssQuality = { ...NO_QUALITY };
     q.plan = this.length(parts, 'sp');
     q.height = this.length(parts, 'sh');
+    q.covariance = this.covariance(parts);
+    if (q.covariance) {
+      const [xx, yy, zz] = q.covariance;
+      if (Number.isNaN(q.plan)) q.plan = Math.sqrt((xx + yy) / 2);
+      if (Number.isNaN(q.height)) q.height = Math.sqrt(zz);
+    }
     q.satellites = this.number(parts, 'sats', 0, 200);
     q.pdop = this.number(parts, 'pdop', 0, 1000);
     q.hdop = this.number(parts, 'hdop', 0, 1000);
@@ -303,6 +344,18 @@ export class BookBuilder {
     q.base = parts.keys.get('base') ?? '';
     q.warning = parts.keys.get('warning') ?? '';
     r.gnss = q;
+  }
+
+  /** Six variances and covariances in mm², xx,yy,zz,xy,xz,yz, of a vector or a position. */
+  private covariance(parts: RecordText): number[] | null {
+    const text = parts.keys.get('cov');
+    if (text === undefined) return null;
+    const values = text.split(/[;/]/).map((v) => plainNumber(v.trim()) * 1e-6);
+    const [xx, yy, zz, xy, xz, yz] = values;
+    const definite = xx > 0 && yy > 0 && zz > 0 && xy * xy < xx * yy && xz * xz < xx * zz && yz * yz < yy * zz;
+    if (values.length === 6 && definite) return this.head.order === 'EN' ? values : [yy, xx, zz, xy, yz, xz];
+    this.mention(`cov=${text.slice(0, 60)} is not six variances and covariances in mm² (xx/yy/zz/xy/xz/yz), and is not kept`); // prettier-ignore
+    return null;
   }
 
   /** Of the pole off the vertical: plain degrees whatever the form of the book's angles, or degrees-minutes-seconds. */

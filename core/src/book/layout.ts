@@ -126,6 +126,8 @@ export interface BookLayout {
   angle: AngleForm | 'packed';
   vertical: 'zenith' | 'elevation';
   order: 'EN' | 'NE';
+  /** Whether level distances and rises have curvature and refraction applied already; absent: nobody says. */
+  flat?: 'geometric' | 'reduced';
   /** Where a row says of which type it is; null when all are of one. */
   tag: FieldPlace | null;
   rows: RowRule[];

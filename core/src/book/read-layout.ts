@@ -79,6 +79,7 @@ class LayoutReader {
   constructor(private readonly layout: BookLayout) {
     this.rules = new Map(layout.rows.map((r) => [r.tag.toUpperCase(), r]));
     this.withKeys = usesKeys(layout);
+    if (layout.flat) this.builder.record('flat', { words: [layout.flat], keys: new Map(), rest: '' }, false);
     for (const word of ['unit', 'angle', 'vertical', 'order'] as const)
       this.builder.record(word, { words: [layout[word]], keys: new Map(), rest: '' }, false);
   }

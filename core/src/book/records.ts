@@ -22,6 +22,19 @@ export interface GnssQuality {
   /** Radians off the vertical. */
   tilt: number;
   warning: string;
+  /** Variances and covariances of the position, m²: xx, yy, zz, xy, xz, yz; null where none are said. */
+  covariance: readonly number[] | null;
+}
+
+/** Whether the earth's curvature and refraction are still to be applied to a level distance and a rise. */
+export const FLAT_FORMS = ['', 'geometric', 'reduced', 'unsaid'] as const;
+export type FlatForm = (typeof FLAT_FORMS)[number];
+
+/** Standard deviations that one observation states for itself; radians and metres, NaN where it says nothing. */
+export interface ObservationDeviation {
+  direction: number;
+  zenith: number;
+  distance: number;
 }
 
 /** One entry of a field book, in the order observed. Metres and radians; NaN and '' where nothing was said. */
@@ -61,6 +74,11 @@ export interface BookRecord {
   target: string;
   text: string;
   gnss: GnssQuality | null;
+  /** Parts per million to add to distances, typed in the place of the air. */
+  ppm: number;
+  /** Of a sighting that was written down as a level distance and a rise; '' of a slope and a zenith angle. */
+  flat: FlatForm;
+  sd: ObservationDeviation | null;
 }
 
 /** Stated accuracies and constants of an instrument; radians and metres. */
@@ -100,6 +118,9 @@ export interface Book {
   problems: BookProblem[];
   problemCount: number;
   rows: number;
+  /** What the book says of its own reduction, in the place of the project's settings. */
+  earth?: 'curved' | 'plane';
+  seaLevel?: boolean;
   /** Whether the book ends as one does: a book cut off in the middle does not. */
   complete: boolean;
 }
@@ -144,6 +165,9 @@ export const emptyRecord = (kind: RecordKind, row: number): BookRecord => ({
   instrument: '',
   text: '',
   gnss: null,
+  ppm: NaN,
+  flat: '',
+  sd: null,
 });
 
 export const NO_QUALITY: GnssQuality = {
@@ -158,6 +182,7 @@ export const NO_QUALITY: GnssQuality = {
   base: '',
   tilt: NaN,
   warning: '',
+  covariance: null,
 };
 
 /** Day of an ISO time, year month day as one number: 20260720; 0 of anything else. */

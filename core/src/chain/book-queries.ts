@@ -1,6 +1,6 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { fileRowOf, type BookRecord } from '#core/book';
-import { shortcomings, type ReductionNote } from '#core/reduction';
+import { EARTH_RADIUS, shortcomings, type ReductionNote } from '#core/reduction';
 import { queryLevelling, queryNetworkOutliers, queryTraverses } from './closure-queries.ts';
 import { recordIn } from './book-index.ts';
 import { querySetups } from './setup-queries.ts';
@@ -18,7 +18,7 @@ export function queryBooks(
   { reduction, books, traverses, network, outliers }: ReducedBooks,
 ): { queries: Query[]; doubted: ReadonlySet<number> } {
   const drafts: Draft[] = [];
-  for (const b of books.values()) drafts.push(...ofBook(b));
+  for (const b of books.values()) drafts.push(...ofBook(doc, b));
   const setups = querySetups(doc, points, reduction, books);
   drafts.push(...setups.drafts);
   drafts.push(...queryTraverses(doc, traverses, reduction));
@@ -40,8 +40,47 @@ export function queryBooks(
 
 const base = { stage: 'book' as const, lines: [] as string[] };
 
-function ofBook(b: BookAt): Draft[] {
-  const out: Draft[] = [];
+/** A level distance from which on curvature applied twice would be seen, m: a millimetre in height. */
+const SEEN = 0.001;
+
+/** Level distances and rises that do not say whether curvature and refraction are applied already. */
+function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
+  if (doc.settings.flatDistances !== 'ask') return [];
+  let [count, longest] = [0, 0];
+  for (const r of b.records) {
+    if (r.flat !== 'unsaid' || r.deleted) continue;
+    count++;
+    longest = Math.max(longest, r.distance);
+  }
+  const effect = ((1 - doc.settings.refraction) * longest * longest) / (2 * EARTH_RADIUS);
+  if (count === 0 || effect < SEEN || (b.book.earth ?? doc.settings.earth) === 'plane') return [];
+  const { unit } = doc.settings;
+  const length = (m: number, d: number): string => `${formatLength(m, unit, d)} ${UNIT_SIGN[unit]}`;
+  const say = (flatDistances: 'geometric' | 'reduced') => ({
+    op: 'settings.set' as const,
+    settings: { flatDistances },
+  });
+  return [
+    {
+      ...base,
+      book: b.id,
+      key: `flat-unsaid:${b.id}`,
+      kind: 'flat-unsaid',
+      weight: 'look',
+      text: `${count} sightings of ${b.name} are written as level distance and rise, and the book does not say whether curvature and refraction are in them already. They are applied here; if the instrument did so too, the longest (${length(longest, 0)}) is ${length(effect, 3)} too high.`,
+      evidence: [count, Math.round(longest)],
+      place: null,
+      rows: [],
+      remedies: [
+        { label: 'The instrument has applied them', change: say('reduced') },
+        { label: 'They are geometric: apply them here', change: say('geometric') },
+      ],
+    },
+  ];
+}
+
+function ofBook(doc: ProjectDocument, b: BookAt): Draft[] {
+  const out: Draft[] = ofFlat(doc, b);
   if (!b.book.complete)
     out.push({
       ...base,

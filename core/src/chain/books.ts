@@ -52,6 +52,8 @@ export function reduceBooks(
       instruments: registered(book.instruments, doc.register.instruments, named.instruments),
       targets: registered(book.targets, doc.register.targets, named.targets),
       turned: turnedRows(doc, id),
+      earth: book.earth,
+      seaLevel: book.seaLevel,
     };
   });
   const s = doc.settings;
@@ -65,6 +67,14 @@ export function reduceBooks(
     checkHeight: s.checkHeight,
     angleSpread: s.angleSpread,
     refraction: s.refraction,
+    centring: s.centring,
+    distanceParts: s.distanceParts,
+    orientationWeights: s.orientationWeights,
+    typedOrGnss: s.typedOrGnss,
+    levelDeviation: s.levelDeviation,
+    earth: s.earth,
+    seaLevel: s.seaLevel,
+    flatDistances: s.flatDistances,
     gnss: gnssLimits(s),
     gnssMean: s.gnssMean,
     scaleFree: s.resectionScale === 'free',
@@ -76,7 +86,7 @@ export function reduceBooks(
   const isLevelled = (reduction.levelling?.runs.length ?? 0) > 0;
   const tested = reduction.sights.length || isLevelled ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum) : null; // prettier-ignore
   const network = tested?.adjustment ?? null;
-  const traverses = findTraverses(reduction);
+  const traverses = findTraverses(reduction, s.centring);
   if (s.network && network?.ok)
     reduction = reduce(books, control, decisionOf, how, adjustedStations(network, reduction), memory);
   else if (s.traverse !== 'carried') {

@@ -33,9 +33,8 @@ export async function carryOver(
   if (plan.from && plan.to && isPublished(plan.from) && isPublished(plan.to)) {
     const made = transformBetween(plan.from, plan.to);
     if (!made.ok) return made;
-    // Ellipsoidal heights belong to a datum and change with it; elevations above the sea do not.
-    const heights = plan.lift !== 0 && !sameDatum(plan.from, plan.to) ? read.z : undefined;
-    made.transformation.apply(read.x, read.y, heights);
+    const heights = sameDatum(plan.from, plan.to) ? undefined : read.z;
+    made.transformation.apply(read.x, read.y, heights, plan.heights);
   }
   if (plan.lift !== 0) {
     const geoid = await geoidOf(plan.geoid!, grids);

@@ -35,6 +35,7 @@ export const bookLayoutSchema = z.object({
   angle: z.enum(['dms', 'deg', 'gon', 'packed']),
   vertical: z.enum(['zenith', 'elevation']),
   order: z.enum(['EN', 'NE']),
+  flat: z.enum(['geometric', 'reduced']).optional(),
   tag: fieldPlace.nullable(),
   rows: z
     .array(

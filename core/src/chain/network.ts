@@ -1,6 +1,6 @@
 import { adjustAndTest, type Adjustment, type NetworkObservation, type NetworkOutlier, type NetworkPoint } from '#core/adjustment'; // prettier-ignore
 import { distance } from '#core/kernel';
-import { CENTRING, type Known, type Reduction } from '#core/reduction';
+import type { Known, Reduction } from '#core/reduction';
 import type { Settings, Standing } from './document.ts';
 
 export interface TestedNetwork {
@@ -17,7 +17,7 @@ export interface TestedNetwork {
 export function adjustReduction(
   reduction: Reduction,
   standingOf: (number: string) => Standing,
-  limits: Pick<Settings, 'checkPlan' | 'checkHeight'>,
+  settings: Pick<Settings, 'checkPlan' | 'checkHeight' | 'centring'>,
   datum: 'standing' | 'free' = 'standing',
 ): TestedNetwork {
   const index = new Map<string, number>();
@@ -62,7 +62,7 @@ export function adjustReduction(
     const [from, to] = [pointOf(station), pointOf(target)];
     const source = `${s.book}:${s.row}`;
     const base = { from, to, source };
-    const aim = (CENTRING / apart) * 1.4142135623730951;
+    const aim = (settings.centring / apart) * 1.4142135623730951;
     if (state !== 'distance')
       observations.push({
         ...base,
@@ -82,7 +82,7 @@ export function adjustReduction(
       if (!a || !b || Number.isNaN(a.z + b.z)) continue;
       observations.push({ kind: 'rise', from: pointOf(a), to: pointOf(b), set: -1, value: d.difference, sd: d.sd, source: `${d.book}:${d.rows[1]}` }); // prettier-ignore
     }
-  return adjustAndTest(points, observations, reduction.setups.length, { plan: limits.checkPlan, height: limits.checkHeight }); // prettier-ignore
+  return adjustAndTest(points, observations, reduction.setups.length, { plan: settings.checkPlan, height: settings.checkHeight }); // prettier-ignore
 }
 
 /** Adjusted stations as known points; control that is fixed stays what it is. */

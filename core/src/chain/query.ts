@@ -46,6 +46,7 @@ export type QueryKind =
   | 'gnss-spread'
   | 'angles-packed'
   | 'angles-gon'
+  | 'flat-unsaid'
   | 'level-misclosure'
   | 'traverse-misclosure'
   | 'face-wrong'

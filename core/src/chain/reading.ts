@@ -21,6 +21,8 @@ export interface ReadingPlan {
   /** Null when the numbers are taken as they stand. */
   from: CoordinateSystem | null;
   to: CoordinateSystem | null;
+  /** What the file's heights are: those over an ellipsoid change with the datum. */
+  heights: 'orthometric' | 'ellipsoidal';
   /** Ellipsoidal heights become orthometric (−1), the other way round (+1), or stay. */
   lift: -1 | 0 | 1;
   /** Heights ought to be lifted, and there is no geoid to do it by. */
@@ -47,6 +49,7 @@ export function readingPlan(basis: Basis, intake: Intake): ReadingPlan {
     bookLayout: intake.bookLayout ?? null,
     from: carried ? from : null,
     to: carried || lifted ? to : null,
+    heights,
     lift: lifted ? lift : 0,
     unlifted: lift !== 0 && !lifted,
     geoid: lifted ? basis.geoid : null,
@@ -64,6 +67,7 @@ export const planKey = (plan: ReadingPlan): string =>
     plan.book ? ['book 2', plan.bookLayout] : plan.layout,
     plan.from && isPublished(plan.from) ? plan.from.definition : null,
     plan.to && isPublished(plan.to) ? plan.to.definition : null,
+    plan.from && isPublished(plan.from) ? ['heights 2', plan.heights] : null,
     plan.lift,
     plan.book && plan.unlifted,
     plan.geoid?.sha256 ?? null,

@@ -95,6 +95,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     s.backsightRule,
     [s.gnssPlan, s.gnssHeight, s.gnssPdop, s.gnssSatellites, s.gnssTilt, s.gnssMean],
     [s.levelClosure, s.traverseRatio, s.resectionScale, s.networkDatum, s.traverse],
+    [s.centring, s.distanceParts, s.orientationWeights, s.typedOrGnss, s.levelDeviation, s.earth, s.seaLevel, s.flatDistances], // prettier-ignore
     s.network,
   ]);
   const lines = hashValue([

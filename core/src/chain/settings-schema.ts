@@ -25,6 +25,22 @@ export const settingsSchema = z.object({
   checkHeight: z.number().positive().max(10),
   /** Radians; by how much repeated readings of one target may differ. */
   angleSpread: z.number().positive().max(0.1),
+  /** m; centring of instrument and target over their marks. */
+  centring: z.number().min(0).max(0.1),
+  /** How the constant part of a distance's deviation and the part in proportion to it come together. */
+  distanceParts: z.enum(['squares', 'sum']),
+  /** How backsights count in an orientation. */
+  orientationWeights: z.enum(['precision', 'length', 'equal']),
+  /** Which coordinates stand where a number has typed ones and some by satellite. */
+  typedOrGnss: z.enum(['typed', 'gnss']),
+  /** m; standard deviation of levelling one kilometre once. */
+  levelDeviation: z.number().positive().max(1),
+  /** Whether curvature and refraction are applied, or the ground is taken for a plane. */
+  earth: z.enum(['curved', 'plane']),
+  /** Whether distances are brought down to the level of the sea before the project's factor. */
+  seaLevel: z.boolean(),
+  /** What level distances and rises are where their book does not say. */
+  flatDistances: z.enum(['ask', 'geometric', 'reduced']),
   /** Coefficient of refraction. */
   refraction: z.number().min(-2).max(2),
   /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt of the pole radians. */
@@ -92,6 +108,14 @@ export const START_SETTINGS: Settings = {
   fitOutlier: 3,
   // 5″: sights are short.
   angleSpread: 2.42406840554768e-5,
+  centring: 0.001,
+  distanceParts: 'squares',
+  orientationWeights: 'precision',
+  typedOrGnss: 'typed',
+  levelDeviation: 0.003,
+  earth: 'curved',
+  seaLevel: false,
+  flatDistances: 'ask',
   refraction: 0.13,
   gnssPlan: 0.03,
   gnssHeight: 0.05,

@@ -17,17 +17,24 @@ const GON = Math.PI / 200;
  */
 export function formatAngle(radians: number, form: AngleForm, decimals = 0): string {
   if (!Number.isFinite(radians)) return '–';
-  if (form === 'gon') return `${formatFixed(radians / GON, decimals + 4)} gon`;
+  if (form === 'gon')
+    return `${formatFixed(belowFullTurn(radians / GON, 400, 10 ** (decimals + 4)), decimals + 4)} gon`;
   const degrees = radians / DEGREE;
-  if (form === 'deg') return `${formatFixed(degrees, decimals + 4)}°`;
+  if (form === 'deg') return `${formatFixed(belowFullTurn(degrees, 360, 10 ** (decimals + 4)), decimals + 4)}°`;
   const scale = 10 ** decimals;
-  const total = Math.round(Math.abs(degrees) * 3600 * scale);
+  const rounded = Math.round(Math.abs(degrees) * 3600 * scale);
+  // What is less than a turn does not become a full one by rounding: after 359°59′59″ comes 0.
+  const full = 1_296_000 * scale;
+  const total = rounded === full && Math.abs(degrees) < 360 ? 0 : rounded;
   const seconds = (total % (60 * scale)) / scale;
   const minutes = Math.floor(total / (60 * scale)) % 60;
   const sign = degrees < 0 && total > 0 ? '−' : '';
   const two = (v: number, d = 0): string => v.toFixed(d).padStart(d ? d + 3 : 2, '0');
   return `${sign}${Math.floor(total / (3600 * scale))}°${two(minutes)}′${two(seconds, decimals)}″`;
 }
+
+const belowFullTurn = (value: number, full: number, scale: number): number =>
+  Math.abs(value) < full && Math.round(Math.abs(value) * scale) === full * scale ? 0 : value;
 
 export type ReadAngle = { ok: true; radians: number; echo: string } | { ok: false; reason: string };
 

@@ -74,8 +74,7 @@ export interface Levelling {
   problems: { book: string; row: number; text: string }[];
 }
 
-/** One kilometre levelled once (common practice with an engineer's level), and sights that were not measured. */
-const PER_ROOT_KM = 0.003;
+/** m; a set-up whose sights were not measured. */
 const PLAIN_SETUP = 80;
 
 interface Between {
@@ -86,7 +85,12 @@ interface Between {
 }
 
 /** Level readings of a book as differences between staffs, and what was read between. */
-function differencesOf(book: string, records: readonly BookRecord[], problems: Levelling['problems']) {
+function differencesOf(
+  book: string,
+  records: readonly BookRecord[],
+  problems: Levelling['problems'],
+  deviation: number,
+) {
   const differences: LevelDifference[] = [];
   const between: Between[] = [];
   let behind: BookRecord | null = null;
@@ -107,7 +111,7 @@ function differencesOf(book: string, records: readonly BookRecord[], problems: L
     }
     const length = behind.distance + r.distance;
     const km = (Number.isNaN(length) ? PLAIN_SETUP : Math.max(length, 1)) / 1000;
-    const sd = PER_ROOT_KM * Math.sqrt(km);
+    const sd = deviation * Math.sqrt(km);
     differences.push({
       book,
       rows: [behind.row, r.row],
@@ -131,13 +135,15 @@ export function levelling(
   books: readonly { id: string; records: readonly BookRecord[] }[],
   knownOf: (number: string) => number,
   closure: number,
+  /** Standard deviation of one kilometre levelled once, m. */
+  deviation: number,
 ): Levelling | null {
   const problems: Levelling['problems'] = [];
   const differences: LevelDifference[] = [];
   const between: Between[] = [];
   const runs: LevelRun[] = [];
   for (const { id, records } of books) {
-    const own = differencesOf(id, records, problems);
+    const own = differencesOf(id, records, problems, deviation);
     differences.push(...own.differences);
     between.push(...own.between);
     runs.push(...runsOf(own.differences, knownOf, closure));
@@ -150,7 +156,7 @@ export function levelling(
   for (const b of between) {
     const from = heights.get(b.from)?.z ?? knownOf(b.from);
     if (Number.isNaN(from) || heights.has(b.number)) continue;
-    const sd = Math.sqrt((heights.get(b.from)?.sd ?? 0) ** 2 + PER_ROOT_KM ** 2 * (PLAIN_SETUP / 1000));
+    const sd = Math.sqrt((heights.get(b.from)?.sd ?? 0) ** 2 + deviation ** 2 * (PLAIN_SETUP / 1000));
     heights.set(b.number, { number: b.number, z: from + b.difference, sd, rows: [b.row] });
   }
   const found = { runs, heights: [...heights.values()], residuals, problems };

@@ -1,6 +1,6 @@
 import { sinCosInto, type SinCos } from '#core/kernel';
-import { PLAIN_INSTRUMENT, type BookRecord, type Instrument, type Target } from '#core/book';
-import { EARTH_RADIUS, reduceSlopeInto, velocityPpm, type Air } from './corrections.ts';
+import { PLAIN_INSTRUMENT, type BookRecord, type Instrument, type ObservationDeviation, type Target } from '#core/book';
+import { reduceSlopeInto, velocityPpm, type Air } from './corrections.ts';
 import type { Pointing } from './pointings.ts';
 
 const PI = 3.141592653589793;
@@ -32,21 +32,25 @@ export interface Setting {
   height: number;
   refraction: number;
   factor: number;
+  /** Radius of the earth, m; Infinity where the ground is taken for a plane. */
+  radius: number;
+  centring: number;
+  distanceParts: 'squares' | 'sum';
+  /** What level distances are where their book does not say. */
+  flatDistances: 'ask' | 'geometric' | 'reduced';
 }
 
 export const velocityOf = (air: Air | null, instrument: Instrument): number =>
   air ? velocityPpm(air, instrument.wavelength) : 0;
 
-/** Centring of instrument and target over their marks, m (common practice with optical plummets and poles). */
-export const CENTRING = 0.001;
 const HEIGHT_READING = 0.001;
 
 /**
  * Variances of a distance on the level and of a rise, m², by propagation: the slope distance's variance along the
  * sight, the vertical angle's across it, and the centring or the reading of both heights.
  */
-export const distanceVariance = (along: number, across: number, sz: number, cz: number): number =>
-  along * sz * sz + across * cz * cz + 2 * CENTRING * CENTRING;
+export const distanceVariance = (along: number, across: number, sz: number, cz: number, centring: number): number =>
+  along * sz * sz + across * cz * cz + 2 * centring * centring;
 export const riseVariance = (along: number, across: number, sz: number, cz: number): number =>
   along * cz * cz + across * sz * sz + 2 * HEIGHT_READING * HEIGHT_READING;
 
@@ -69,28 +73,41 @@ export function measureInto(
   target: string,
   n: number,
   s: Setting,
+  radius = s.radius,
 ): void {
   const { instrument: i } = s;
   const slope = (distance + constantOf(target === '' ? s.target : target, s)) * (1 + s.ppm * 1e-6);
   sinCosInto(zenith, angle);
   const { sin: sz, cos: cz } = angle;
-  reduceSlopeInto(slope, sz, cz, s.refraction, EARTH_RADIUS, reduced);
+  reduceSlopeInto(slope, sz, cz, s.refraction, radius, reduced);
   const long = i.ppm * 1e-6 * slope;
-  const varSlope = (i.distance * i.distance + long * long) / n;
+  const varSlope = (s.distanceParts === 'sum' ? (i.distance + long) ** 2 : i.distance * i.distance + long * long) / n;
   const across = (slope * i.zenith * slope * i.zenith) / n;
   out.slope = slope;
   out.horizontal = reduced.horizontal * s.factor;
   out.rise = reduced.rise + s.height - height;
   // Stated for level sights: what pointing leaves across the sight turns the circle the more the steeper it is.
   out.sdDirection = (n === 1 ? i.direction : i.direction / Math.sqrt(n)) / Math.max(Math.abs(sz), 1e-6);
-  out.sdDistance = Math.sqrt(distanceVariance(varSlope, across, sz, cz));
+  out.sdDistance = Math.sqrt(distanceVariance(varSlope, across, sz, cz, s.centring));
   out.sdRise = Math.sqrt(riseVariance(varSlope, across, sz, cz));
 }
 
 export function measure(pointing: Pointing, s: Setting): Measured {
   const out = { pointing, slope: 0, horizontal: 0, rise: 0, sdDirection: 0, sdDistance: 0, sdRise: 0 };
-  measureInto(out, pointing.zenith, pointing.distance, pointing.height, pointing.target, pointing.records.length, s);
+  const [first] = pointing.records;
+  const flat = first.flat === 'unsaid' ? s.flatDistances : first.flat;
+  // The instrument has applied curvature and refraction already: once is enough.
+  const radius = flat === 'reduced' ? Infinity : s.radius;
+  const own = first.sd ? { ...s, instrument: stating(s.instrument, first.sd) } : s;
+  measureInto(out, pointing.zenith, pointing.distance, pointing.height, pointing.target, pointing.records.length, own, radius); // prettier-ignore
   return out;
+}
+
+/** An instrument with what one observation states of its own precision. */
+function stating(i: Instrument, sd: ObservationDeviation): Instrument {
+  const or = (own: number, other: number): number => (Number.isNaN(own) ? other : own);
+  const own = !Number.isNaN(sd.distance);
+  return { ...i, direction: or(sd.direction, i.direction), zenith: or(sd.zenith, i.zenith), distance: or(sd.distance, i.distance), ppm: own ? 0 : i.ppm }; // prettier-ignore
 }
 
 type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible' | 'face-wrong'; text: string } | null;

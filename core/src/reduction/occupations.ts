@@ -16,6 +16,8 @@ export interface Occupation {
   /** Rows before which somebody says that the circle was turned. */
   turned: Set<number>;
   air: Air | null;
+  /** Typed in the place of the air, parts per million; NaN without. */
+  ppm: number;
   /**
    * Nothing in both faces and no rounds: every sighting stands for itself. A shot that does not say its face may
    * still show otherwise by its zenith (`settleFaces`).
@@ -44,6 +46,7 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
   const out: Gathered = { occupations: [], typed: [], gnss: [], wanted: [], hasLevels: false };
   let current: Occupation | null = null;
   let air: Air | null = null;
+  let ppm = NaN;
   const { records } = book;
   for (let at = 0; at < records.length; at++) {
     const r = records[at];
@@ -62,16 +65,19 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
         if (faceOf(r) === 2) current.plain = false;
       }
       if (r.role === 'back') out.wanted.push(r.number);
-      if (r.round !== 0 || r.face === 2) current.plain = false;
+      if (r.round !== 0 || r.face === 2 || r.flat !== '' || r.sd !== null) current.plain = false;
     } else if (r.kind === 'setup') {
       const index = first + out.occupations.length;
-      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), turned: new Set(), air, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
+      current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), turned: new Set(), air, ppm, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
       out.occupations.push(current);
       out.wanted.push(r.number);
     } else if (r.kind === 'azimuth' && current) current.azimuths.set(r.number, r.circle);
     else if (r.kind === 'point') out.typed.push(r);
-    else if (r.kind === 'weather') air = airOf(r) ?? air;
-    else if (r.kind === 'gnss') out.gnss.push(r);
+    else if (r.kind === 'weather') {
+      air = airOf(r) ?? air;
+      // What was typed last holds: an air takes the place of parts per million, and the other way round.
+      ppm = Number.isNaN(r.ppm) && airOf(r) === null ? ppm : r.ppm;
+    } else if (r.kind === 'gnss') out.gnss.push(r);
     else if (r.kind === 'level') out.hasLevels = true;
   }
   return out;

@@ -1,6 +1,6 @@
 import { atan2, difference, distance as length, turned } from '#core/kernel';
 import type { Compared, Decision, Known, ReductionSettings } from './types.ts';
-import { CENTRING, readingProblem, type Measured } from './measure.ts';
+import { readingProblem, type Measured } from './measure.ts';
 
 export const bearingTo = (from: { x: number; y: number }, to: { x: number; y: number }): number =>
   turned(atan2(to.x - from.x, to.y - from.y));
@@ -16,6 +16,8 @@ interface Candidate {
   target: Known | null;
   bearing: number;
   orientation: number;
+  /** Radians. */
+  sd: number;
   weight: number;
   /** Distance to the target, m; 0 of a typed azimuth. */
   apart: number;
@@ -60,6 +62,12 @@ export function orient(
   return { orientation: mean.orientation, sd: mean.sd, backsights: compared };
 }
 
+/** Of a backsight in the mean orientation: by precision 1/σ², by length, or all alike. */
+function weightOf(how: ReductionSettings['orientationWeights'], sd: number, apart: number): number {
+  if (how === 'precision') return 1 / (sd * sd);
+  return how === 'length' ? Math.max(apart, 1) : 1;
+}
+
 /** Whether a backsight takes part in the orientation. */
 export const orients = (c: Compared): boolean => c.state === 'used' || c.state === 'direction';
 
@@ -81,12 +89,17 @@ function candidateOf(
     target: t,
     bearing,
     orientation: difference(bearing - m.pointing.circle),
-    weight: 1 / (sd * sd),
+    sd,
+    weight: weightOf(settings.orientationWeights, sd, apart),
     apart,
     sound,
   });
   if (target && apart > 0.01)
-    return of(target, bearingTo(station, target), m.sdDirection + (CENTRING + target.sdPlan + station.sdPlan) / apart);
+    return of(
+      target,
+      bearingTo(station, target),
+      m.sdDirection + (settings.centring + target.sdPlan + station.sdPlan) / apart,
+    );
   return typed === undefined ? null : of(null, typed, m.sdDirection + settings.angleSpread);
 }
 
@@ -107,11 +120,13 @@ function weightedMean(list: readonly Candidate[]): { orientation: number; sd: nu
   if (list.length === 0) return { orientation: NaN, sd: NaN };
   const first = medianOf(list);
   let [sum, weights] = [0, 0];
+  let variance = 0;
   for (const c of list) {
     sum += c.weight * difference(c.orientation - first);
     weights += c.weight;
+    variance += c.weight * c.weight * c.sd * c.sd;
   }
-  return { orientation: difference(first + sum / weights), sd: 1 / Math.sqrt(weights) };
+  return { orientation: difference(first + sum / weights), sd: Math.sqrt(variance) / weights };
 }
 
 function medianOf(list: readonly Candidate[]): number {

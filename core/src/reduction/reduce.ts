@@ -50,6 +50,7 @@ class Work {
 
   run(): Reduction {
     this.books.forEach((book, i) => this.gather(book, i));
+    if (this.state.settings.typedOrGnss === 'gnss') this.satellitesFirst();
     this.level();
     this.begin();
     const open = new Set(this.occupations);
@@ -82,6 +83,13 @@ class Work {
     };
   }
 
+  /** Positions by satellite in the place of coordinates that were typed, whichever book came first. */
+  private satellitesFirst(): void {
+    for (const { number, x, y, z, sdPlan, sdHeight } of this.satellites)
+      if (this.state.known.get(number)?.from === 'typed')
+        this.state.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'gnss' });
+  }
+
   private canOrient(o: Occupation): boolean {
     const backs = o.others.filter((r) => r.role === 'back');
     return backs.length === 0 || backs.some((r) => this.state.known.has(r.number) || o.azimuths.has(r.number));
@@ -93,7 +101,7 @@ class Work {
     const given = elevationOf(this.state.known, new Set(['control']));
     const begin = elevationOf(this.state.known, new Set(['control', 'typed']));
     const hasGiven = [...this.state.known.values()].some((k) => k.from === 'control' && !Number.isNaN(k.z));
-    const found = levelling(this.books, hasGiven ? given : begin, this.state.settings.levelClosure);
+    const found = levelling(this.books, hasGiven ? given : begin, this.state.settings.levelClosure, this.state.settings.levelDeviation); // prettier-ignore
     if (!found) return;
     this.levelling = found;
     this.state.levelled = trustedHeights(found);
@@ -185,7 +193,7 @@ class Work {
       rows.push(p.records[0].row);
       const only = decision === 'direction' || decision === 'distance' ? decision : undefined;
       const { horizontal, rise, sdDirection, sdDistance, sdRise } = m;
-      return [{ target, circle: p.circle, horizontal, rise, sdDirection, sdDistance, sdRise, only, held: decision !== undefined }]; // prettier-ignore
+      return [{ target, circle: p.circle, horizontal, rise, sdDirection, sdDistance, sdRise, only, centring: settings.centring, held: decision !== undefined }]; // prettier-ignore
     });
     const found = resect(sights, settings.scaleFree, { plan: settings.checkPlan, height: settings.checkHeight });
     if (!found.ok) {

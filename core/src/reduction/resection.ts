@@ -13,6 +13,8 @@ export interface ResectionSight {
   sdDirection: number;
   sdDistance: number;
   sdRise: number;
+  /** Centring, m; a millimetre where nobody says. */
+  centring?: number;
   /** Which of its readings count, where a person said so; both otherwise. */
   only?: 'direction' | 'distance';
   /** A person said that it is to be used: it is not doubted. */
@@ -214,7 +216,7 @@ export function residualOf(s: ResectionSight, what: ResectionReading['what'], at
 export function deviationOf(s: ResectionSight, what: ResectionReading['what'], at: Solved): number {
   const d = Math.max(length(s.target.x - at.x, s.target.y - at.y), 1e-6);
   return what === 'direction'
-    ? s.sdDirection + (0.001 + s.target.sdPlan) / d
+    ? s.sdDirection + ((s.centring ?? 0.001) + s.target.sdPlan) / d
     : Math.sqrt(s.sdDistance * s.sdDistance + s.target.sdPlan * s.target.sdPlan);
 }
 

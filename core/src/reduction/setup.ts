@@ -1,5 +1,6 @@
 import { distance, sin, sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
+import { EARTH_RADIUS, seaLevelFactor } from './corrections.ts';
 import { circleSets, type CircleSets } from './circle-sets.ts';
 import {
   constantOf,
@@ -42,16 +43,27 @@ export class SetupWork {
 
   settingOf(): Setting {
     const { o } = this;
+    const { settings } = this.state;
     const instrument = instrumentNamed(o.book.instruments, o.setup.instrument);
     return {
       instrument,
       targets: new Map(o.book.targets.map((t) => [t.name, t])),
       target: o.setup.target,
-      ppm: velocityOf(o.air, instrument),
+      ppm: Number.isNaN(o.ppm) ? velocityOf(o.air, instrument) : o.ppm,
       height: o.setup.height,
-      refraction: this.state.settings.refraction,
-      factor: this.state.settings.factor,
+      refraction: settings.refraction,
+      factor: settings.factor * ((o.book.seaLevel ?? settings.seaLevel) ? this.seaLevel() : 1),
+      radius: (o.book.earth ?? settings.earth) === 'plane' ? Infinity : EARTH_RADIUS,
+      centring: settings.centring,
+      distanceParts: settings.distanceParts,
+      flatDistances: settings.flatDistances,
     };
+  }
+
+  /** Lengths at the instrument brought down to the level of the sea; 1 where its elevation is not known. */
+  private seaLevel(): number {
+    const z = this.state.known.get(this.o.setup.number)?.z ?? NaN;
+    return Number.isNaN(z) ? 1 : seaLevelFactor(z);
   }
 
   /** Pointings of a setup; of a plain one without its shots, which are reduced one by one. */

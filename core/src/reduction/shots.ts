@@ -1,6 +1,6 @@
 import { sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
-import { EARTH_RADIUS, reduceSlopeInto } from './corrections.ts';
+import { reduceSlopeInto } from './corrections.ts';
 import { constantOf, distanceVariance, readingProblem, riseVariance, type Setting } from './measure.ts';
 import { isSighting, type Occupation, type SpecialNumbers } from './occupations.ts';
 import { faceOf } from './pointings.ts';
@@ -39,7 +39,8 @@ export function reduceShots(
   special: SpecialNumbers,
 ): Shots | null {
   const { records } = o.book;
-  const { instrument, height, factor, refraction } = setting;
+  const { instrument, height, factor, refraction, radius, centring } = setting;
+  const isSum = setting.distanceParts === 'sum';
   const { orientation } = setup;
   const scale = 1 + setting.ppm * 1e-6;
   const growing = instrument.ppm * 1e-6;
@@ -78,11 +79,11 @@ export function reduceShots(
     const slope = (r.distance + constant) * scale;
     sinCosInto(r.zenith, sight);
     const { sin: sz, cos: cz } = sight;
-    reduceSlopeInto(slope, sz, cz, refraction, EARTH_RADIUS, level);
+    reduceSlopeInto(slope, sz, cz, refraction, radius, level);
     const horizontal = level.horizontal * factor;
     const rise = level.rise + height - r.height;
     const long = growing * slope;
-    const varSlope = fixed + long * long;
+    const varSlope = isSum ? (instrument.distance + long) * (instrument.distance + long) : fixed + long * long;
     const aslant = slope * sdZenith * slope * sdZenith;
     // What pointing leaves stands across the sight, however steep it is (measure.ts).
     const across = slope * slope * pointing + horizontal * horizontal * turn;
@@ -91,7 +92,7 @@ export function reduceShots(
     x[i] = east + horizontal * direction.sin;
     y[i] = north + horizontal * direction.cos;
     z[i] = mark + rise;
-    sdPlan[i] = Math.sqrt(stationPlan + (across + distanceVariance(varSlope, aslant, sz, cz)) / 2);
+    sdPlan[i] = Math.sqrt(stationPlan + (across + distanceVariance(varSlope, aslant, sz, cz, centring)) / 2);
     sdAcross[i] = Math.sqrt(stationPlan + across);
     sdHeight[i] = Math.sqrt(stationHeight + riseVariance(varSlope, aslant, sz, cz));
     number[i] = r.number;

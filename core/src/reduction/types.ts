@@ -31,6 +31,22 @@ export interface ReductionSettings {
   refraction: number;
   /** Length on the grid over length on the ground. */
   factor: number;
+  /** Centring of instrument and target over their marks, m. */
+  centring: number;
+  /** How the two parts of a distance's deviation, constant and in proportion, come together. */
+  distanceParts: 'squares' | 'sum';
+  /** How backsights count in an orientation: by what each promises, by their length, or all alike. */
+  orientationWeights: 'precision' | 'length' | 'equal';
+  /** Which coordinates stand where a number has typed ones and some by satellite. */
+  typedOrGnss: 'typed' | 'gnss';
+  /** Standard deviation of levelling one kilometre once, m. */
+  levelDeviation: number;
+  /** Whether the earth's curvature and refraction are applied, or the ground is taken for a plane. */
+  earth: 'curved' | 'plane';
+  /** Whether distances are brought down to the level of the sea before the factor. */
+  seaLevel: boolean;
+  /** What level distances and rises are where their book does not say. */
+  flatDistances: 'ask' | 'geometric' | 'reduced';
   /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt radians. */
   gnss: { plan: number; height: number; pdop: number; satellites: number; tilt: number };
   /** Whether a fixed position beats one that is not, or all of them are in the mean. */
@@ -50,6 +66,14 @@ export const PLAIN_SETTINGS: ReductionSettings = {
   angleSpread: 2.42406840554768e-5,
   refraction: 0.13,
   factor: 1,
+  centring: 0.001,
+  distanceParts: 'squares',
+  orientationWeights: 'precision',
+  typedOrGnss: 'typed',
+  levelDeviation: 0.003,
+  earth: 'curved',
+  seaLevel: false,
+  flatDistances: 'ask',
   gnss: { plan: 0.03, height: 0.05, pdop: 6, satellites: 5, tilt: 0.2618 },
   gnssMean: 'fixed',
   scaleFree: false,
@@ -63,6 +87,9 @@ export interface BookInput {
   records: readonly BookRecord[];
   instruments: readonly import('#core/book').Instrument[];
   targets: readonly import('#core/book').Target[];
+  /** What the book says of its reduction, in the place of the settings. */
+  earth?: 'curved' | 'plane';
+  seaLevel?: boolean;
   /** Rows of sightings before which a person says that the circle was turned. */
   turned?: ReadonlySet<number>;
 }
