@@ -119,7 +119,7 @@ describe('changes of every kind, one after the other', () => {
           expect(back.document).toEqual(doc);
           // To be stored: nothing is lost on the way into text.
           expect(JSON.parse(JSON.stringify(applied.document))).toEqual(applied.document);
-          expect(describeChange(c).length).toBeGreaterThan(3);
+          expect(describeChange(c, start.settings).length).toBeGreaterThan(3);
           doc = applied.document;
         }
         expect(printOf(doc, runChain(doc, readOf, memory))).toEqual(printOf(doc, runChain(doc, readOf)));

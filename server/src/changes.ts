@@ -146,7 +146,7 @@ export function makeChange(
     const row = await lockProject(client, project, revision);
     await checkOriginals(client, project, change);
     const stamped = await stamp(client, account, change);
-    return write(client, project, account, row, stamped, 'do', null, describeChange(stamped));
+    return write(client, project, account, row, stamped, 'do', null, describeChange(stamped, row.document.settings));
   });
 }
 

@@ -91,9 +91,25 @@ export function guessBookLayout(sample: readonly string[]): GuessedBookLayout {
   if (headings) byHeadings(layout, headings, rows);
   else byTags(layout, rows);
   Object.assign(layout, { angle: angleForm(layout, rows) });
+  const said = unitSaid(sample);
+  if (said) layout.unit = said;
   const roles = new Set(layout.rows.flatMap((r) => r.fields.map((f) => f.role)));
   const likely = (roles.has('circle') || roles.has('zenith')) && (roles.has('dist') || roles.has('hdist'));
   return { layout, likely, tags: tagsOf(rows.slice(headings ? 1 : 0), layout) };
+}
+
+/** A unit that the text states in words of its own, in a header row or a remark; null where it does not. */
+export function unitSaid(sample: readonly string[]): BookLayout['unit'] | null {
+  const near = /\b(units?|lengths?|distances?|linear|coordinates?)\b/i;
+  for (const line of sample.slice(0, 60)) {
+    if (!near.test(line)) continue;
+    if (/\b(us|u\.s\.)[\s_-]*(survey)?[\s_-]*(feet|foot|ft)\b|\busft\b|\bsurvey[\s_-]*(feet|foot|ft)\b/i.test(line))
+      return 'usft';
+    if (/\b(international[\s_-]*)?(feet|foot|ft)\b/i.test(line)) return 'ft';
+    if (/\b(millimet(er|re)s?|mm)\b/i.test(line)) return 'mm';
+    if (/\b(met(er|re)s?|m)\b/i.test(line)) return 'm';
+  }
+  return null;
 }
 
 /** Types of rows by their tag, in the order met. */

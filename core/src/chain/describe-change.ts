@@ -1,4 +1,5 @@
-import type { Placement } from './document.ts';
+import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
+import type { Placement, Settings } from './document.ts';
 import { describeDrawing } from './drawing-changes.ts';
 import type { Change } from './change-schema.ts';
 
@@ -18,7 +19,10 @@ export const asksWhy = (change: Change): change is Extract<Change, { why?: strin
 const because = ({ why }: { why?: string }): string => (why ? `: ${why}` : '');
 
 /** A change in a few plain words, for the list of changes. */
-export function describeChange(change: Change): string {
+/** In which units and forms a history is written. */
+export type HistoryUnits = Pick<Settings, 'unit' | 'angle' | 'angleDecimals'>;
+
+export function describeChange(change: Change, units: HistoryUnits): string {
   switch (change.op) {
     case 'intake.add':
       return `took in ${change.intake.fileName}`;
@@ -55,7 +59,7 @@ export function describeChange(change: Change): string {
     case 'basis.set':
       return describeBasis(change.basis);
     case 'points.edit':
-      return describeEdits(change.edits) + because(change);
+      return describeEdits(change.edits, units) + because(change);
     case 'record.decide':
       return change.decision === null
         ? `left a backsight to the rule${because(change)}`
@@ -146,6 +150,15 @@ const SETTING_NAME: Record<string, string> = {
   traverseRatio: 'the misclosure of traverses',
   traverse: 'the rule for traverses',
   resectionScale: 'the scale of resections',
+  centring: 'the centring',
+  distanceParts: 'how a distance’s deviation is put together',
+  orientationWeights: 'how backsights count',
+  typedOrGnss: 'whether typed or satellite coordinates come first',
+  levelDeviation: 'the precision of levelling',
+  earth: 'whether the earth’s curvature is applied',
+  seaLevel: 'whether distances go down to sea level',
+  flatDistances: 'what level distances are',
+  gnssMean: 'which satellite readings are in a mean',
   networkDatum: 'what holds the network',
   backsightRule: 'the rule for backsights',
   network: 'whether stations are adjusted together',
@@ -176,15 +189,26 @@ export const FIELD_NAME: Record<string, string> = {
   role: 'what it is sighted for',
 };
 
-function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits']): string {
+const LENGTHS = new Set(['x', 'y', 'z', 'height', 'distance']);
+const ANGLES = new Set(['circle', 'zenith']);
+
+/** A value as people read it: lengths in the project's unit, angles in its form. */
+function valueText(field: string, value: unknown, s: HistoryUnits): string {
+  if (value === null) return 'none';
+  if (typeof value !== 'number') return String(value);
+  if (LENGTHS.has(field)) return `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}`;
+  return ANGLES.has(field) ? formatAngle(value, s.angle, s.angleDecimals) : String(value);
+}
+
+function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits'], s: HistoryUnits): string {
   const keys = Object.keys(edits);
   const fields = new Set(keys.flatMap((k) => [...Object.keys(edits[k].set), ...edits[k].undo]));
   const what = [...fields].map((f) => FIELD_NAME[f] ?? f).join(', ');
   if (keys.length !== 1) return `edited ${what} of ${keys.length} points`;
   const { set } = edits[keys[0]];
   if (set.off !== undefined) return set.off ? 'left a point out' : 'took a point back in';
-  const value = Object.values(set)[0];
-  return value === undefined
+  const [first] = Object.entries(set);
+  return first === undefined
     ? `put ${what} of a point back as received`
-    : `set ${what} of a point to ${value === null ? 'none' : String(value)}`;
+    : `set ${what} of a point to ${valueText(first[0], first[1], s)}`;
 }

@@ -21,6 +21,10 @@ export function queryGround(
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
+  const placeText = (x: number, y: number): string => {
+    const parts = [`E ${formatLength(x, unit, 2)}`, `N ${formatLength(y, unit, 2)}`];
+    return (doc.settings.order === 'EN' ? parts : parts.reverse()).join(' ');
+  };
   const crossings = ground.account.crossings.slice(0, MOST_OF_A_KIND).map((c) => {
     const apart = c.leftOutElevation - c.keptElevation;
     const self = c.keptLine === c.leftOutLine;
@@ -30,7 +34,7 @@ export function queryGround(
       stage: 'ground' as const,
       weight: 'look' as const,
       text: self
-        ? `Breakline ${c.keptLine} crosses itself at E ${formatLength(c.x, unit, 2)} N ${formatLength(c.y, unit, 2)}; the later side is left out.`
+        ? `Breakline ${c.keptLine} crosses itself at ${placeText(c.x, c.y)}; the later side is left out.`
         : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is left out of the ground.`,
       evidence: [c.keptLine, c.leftOutLine, c.x, c.y, apart],
       place: { x: c.x, y: c.y },

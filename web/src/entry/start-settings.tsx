@@ -7,6 +7,7 @@ import { Act, Aside, Leaf, Num } from '../frame/controls.tsx';
 import { numberWithin, Sentence, Typed } from '../frame/sentence.tsx';
 import { SystemFinder } from '../stages/basis/system-finder.tsx';
 import { BacksightRule, TOLERANCES, ToleranceValue } from '../stages/basis/tolerances.tsx';
+import { Practice } from '../stages/basis/practice.tsx';
 import { DisplaySentences } from './display-sentences.tsx';
 
 /** Everything that a project begins with, shown and changed in place. */
@@ -96,6 +97,7 @@ export function StartSettings({
         })}
         <BacksightRule settings={s} onSet={set} />
       </Leaf>
+      <Practice settings={s} onSet={(_, settings) => set(settings)} />
     </chakra.fieldset>
   );
 }

@@ -177,10 +177,7 @@ export function BookLayoutEditor({
             shown.length > 1
               ? (fields) =>
                   set({
-                    rows: shown.map((o) => ({
-                      ...(layout.rows.find((r) => r.tag === o.tag) ?? { tag: o.tag, kind: 'skip' }),
-                      fields,
-                    })),
+                    rows: sameFields(layout, shown, t.tag, fields),
                   })
               : null
           }
@@ -200,4 +197,25 @@ function inFixedColumns(layout: BookLayout, sample: string): BookLayout {
     tag: layout.tag || isWord ? { from: 0, to: words[0]?.to ?? 2 } : null,
     rows: layout.rows.map((r) => ({ ...r, fields: [] })),
   };
+}
+
+const SIGHTINGS = new Set(['back', 'shot', 'check']);
+
+/**
+ * The fields of one type of row for every type that is the same kind of thing: sightings share their places, a setup
+ * keeps its own, and a type that becomes nothing stays so.
+ */
+function sameFields(
+  layout: BookLayout,
+  shown: readonly { tag: string }[],
+  from: string,
+  fields: RowRule['fields'],
+): RowRule[] {
+  const ruleOf = (tag: string): RowRule => layout.rows.find((r) => r.tag === tag) ?? { tag, kind: 'skip', fields: [] };
+  const { kind } = ruleOf(from);
+  const alike = (k: RowRule['kind']): boolean => k === kind || (SIGHTINGS.has(k) && SIGHTINGS.has(kind));
+  return shown.map(({ tag }) => {
+    const rule = ruleOf(tag);
+    return alike(rule.kind) ? { ...rule, fields } : rule;
+  });
 }

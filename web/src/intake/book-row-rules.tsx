@@ -175,10 +175,10 @@ export function RuleEditor({
         {onForAll && rule.kind !== 'skip' ? (
           <Act
             look="quiet"
-            title="every type of row has its fields in these places"
+            title="every type of row that is the same kind of thing has its fields in these places"
             onClick={() => onForAll(rule.fields)}
           >
-            same places for all types
+            same places for all such rows
           </Act>
         ) : null}
         {rule.kind === 'skip' ? <Cut color="slate">{sample}</Cut> : null}

@@ -42,7 +42,52 @@ export function GnssPart({ book, at }: { book: BookColumns; at: number }) {
             </Num>
           </Row>
         ))}
+      <OfMean book={book} at={at} />
       {short.length ? <Box color="pole">poor quality: {short.join('; ')}</Box> : null}
     </Section>
+  );
+}
+
+/** What a reading differs by from the mean of its number, beside the other readings, and the mean from control. */
+function OfMean({ book, at }: { book: BookColumns; at: number }) {
+  const s = useProject((p) => p.state!.document.settings);
+  const means = useProject((p) => p.tables!.reduction.gnss);
+  const number = book.number.get(at);
+  const mean = means.find((m) => m.number === number && m.readings.some((r) => r.row === book.row[at]));
+  if (!mean || (mean.readings.length < 2 && !mean.control)) return null;
+  const sign = UNIT_SIGN[s.unit];
+  const length = (m: number): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, 3));
+  const off = (d: { dx: number; dy: number; dz: number }): string =>
+    [...(s.order === 'EN' ? [d.dx, d.dy] : [d.dy, d.dx]), d.dz].map(length).join(' ');
+  return (
+    <Box mt="4px" aria-label="readings of this point">
+      <Aside display="block">
+        less the mean, {s.order === 'EN' ? 'east, north' : 'north, east'}, elevation {sign}
+      </Aside>
+      {mean.readings.map((r) => (
+        <Row key={r.row} name={`row ${r.row}${r.row === book.row[at] ? ' (this)' : ''}`}>
+          <Num fontSize="12px" color={r.used ? undefined : 'brass'}>
+            {off(r)}
+          </Num>
+          <Aside>
+            {' '}
+            {[
+              r.fix,
+              Number.isNaN(r.satellites) ? '' : `${r.satellites} sat`,
+              Number.isNaN(r.antenna) ? '' : `antenna ${length(r.antenna)}`,
+              Number.isNaN(r.tilt) ? '' : `tilt ${tiltText(r.tilt)}`,
+              r.used ? '' : 'not in the mean',
+            ]
+              .filter(Boolean)
+              .join(', ')}
+          </Aside>
+        </Row>
+      ))}
+      {mean.control ? (
+        <Row name="mean less control">
+          <Num fontSize="12px">{off(mean.control)}</Num>
+        </Row>
+      ) : null}
+    </Box>
   );
 }

@@ -46,7 +46,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
         {v.edited.length ? <Box color="brass">changed by hand: {v.edited.join(', ')}</Box> : null}
         <History pointKey={key} revision={state!.revision} />
       </Section>
-      <RecordActions recordKey={key} off={v.off} edited={v.edited} />
+      <RecordActions recordKey={key} off={v.off} edited={v.edited} isSighting={v.kind === 'sighting'} />
     </Panel>
   );
 }
@@ -176,6 +176,8 @@ function SetupPart({ setup }: { setup: SetupResult }) {
         ['index error', angle(setup.errors.index)],
         ['collimation', angle(setup.errors.collimation)],
       ];
+  for (const t of setup.turns) rows.push([`circle before row ${Math.ceil(t.row)}`, `turned by ${angle(t.by)}`]);
+  for (const d of setup.doubts) rows.push([`${d.what} to ${d.number}`, d.sure ? 'does not fit' : 'one of several']);
   if (!Number.isNaN(setup.directionSd)) rows.push(['± a direction, both faces', angle(setup.directionSd)]);
   return (
     <Section>
@@ -254,18 +256,53 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
           ? c.within
             ? 'a check that agrees'
             : 'a check out of tolerance'
-          : `${c.state === 'used' ? 'used' : c.state === 'aside' ? 'set aside' : 'undecided'}${c.decided ? ', decided by hand' : ', by the rule'}`}
+          : `${STATE_WORDS[c.state]}${c.decided ? ', decided by hand' : ', by the rule'}`}
       </Box>
+      {c.slip ? (
+        <Box color="pole">
+          {c.slip === 'face' ? 'its readings say another face than it states' : 'its own readings differ by too much'}
+        </Box>
+      ) : null}
     </Section>
   );
 }
 
-export function RecordActions({ recordKey, off, edited }: { recordKey: string; off: boolean; edited: string[] }) {
+const STATE_WORDS: Record<Compared['state'], string> = {
+  used: 'used',
+  aside: 'set aside',
+  undecided: 'undecided',
+  direction: 'its direction alone is used',
+  distance: 'its distance alone is used',
+};
+
+export function RecordActions({
+  recordKey,
+  off,
+  edited,
+  isSighting,
+}: {
+  recordKey: string;
+  off: boolean;
+  edited: string[];
+  isSighting: boolean;
+}) {
   const { state, propose, busy } = useProject();
+  const turned = state?.document.decisions[recordKey] === 'turned';
   const canChange = useCanChange();
   if (!canChange) return null;
   return (
     <Section display="flex" gap="8px" flexWrap="wrap">
+      {isSighting ? (
+        <Act
+          disabled={busy}
+          onClick={
+            () =>
+            void propose(turned ? 'the circle was not turned before it' : 'the circle was turned before it', { op: 'record.decide', key: recordKey, decision: turned ? null : 'turned' }) // prettier-ignore
+          }
+        >
+          {turned ? 'The circle was not turned before it' : 'The circle was turned before it'}
+        </Act>
+      ) : null}
       <Act
         disabled={busy}
         onClick={() =>

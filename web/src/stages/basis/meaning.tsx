@@ -153,10 +153,7 @@ function FactorLeaf({
       <Sentence>
         {basis.base ? (
           <span>
-            Grid turns into ground about{' '}
-            <Num>
-              E {formatLength(basis.base.x, s.unit, s.decimals)}, N {formatLength(basis.base.y, s.unit, s.decimals)}
-            </Num>
+            Grid turns into ground about <Num>{placeText(basis.base.x, basis.base.y, s)}</Num>
           </span>
         ) : (
           <span>No base point is chosen, so packages in ground coordinates turn about the site’s middle.</span>
@@ -313,7 +310,7 @@ function readPlace(text: string, s: Settings) {
       return {
         ok: true as const,
         value: { x, y },
-        echo: `E ${formatLength(x, s.unit, s.decimals)}, N ${formatLength(y, s.unit, s.decimals)}`,
+        echo: placeText(x, y, s),
       };
     }
   }
@@ -326,4 +323,10 @@ function readPlace(text: string, s: Settings) {
         echo: `point ${text.trim()}`,
       };
   return { ok: false as const, reason: `“${text.slice(0, 40)}” is neither two lengths nor the number of a point` };
+}
+
+/** A place in the project's unit and coordinate order. */
+function placeText(x: number, y: number, s: Settings): string {
+  const parts = [`E ${formatLength(x, s.unit, s.decimals)}`, `N ${formatLength(y, s.unit, s.decimals)}`];
+  return (s.order === 'EN' ? parts : parts.reverse()).join(', ');
 }

@@ -4,6 +4,7 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { Choice, Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
+import { Practice } from './practice.tsx';
 import { useCanChange } from '../../project/can.ts';
 import { goToQuery } from '../../project/queries.tsx';
 import { openQueries, useProject } from '../../project/store.ts';
@@ -60,6 +61,11 @@ export const TOLERANCES: Tolerance[] = [
       'backsight-off',
       'backsight-wrong',
       'station-wrong',
+      'control-wrong',
+      'circle-wrong',
+      'distance-wrong',
+      'sights-disagree',
+      'network-outlier',
       'check-off',
     ],
   },
@@ -71,7 +77,7 @@ export const TOLERANCES: Tolerance[] = [
     used: 'Basis: checks against control; Book: backsights and checks in height',
     min: 0.001,
     max: 10,
-    kinds: ['control-known', 'instrument-height', 'target-height', 'check-off'],
+    kinds: ['control-known', 'instrument-height', 'target-height', 'control-wrong', 'place-twice', 'check-off'],
   },
   {
     key: 'angleSpread',
@@ -364,6 +370,7 @@ export function Tolerances() {
           <Aside>used in Book: orientation of setups</Aside>
         </Line>
       </Leaf>
+      <Practice settings={s} onSet={(label, settings) => void propose(label, { op: 'settings.set', settings })} />
       <Box px="12px" color="slate">
         Changing one shows what it would do before it is done: which queries go and which come. Accepted queries stay
         accepted while their evidence stays.

@@ -1,9 +1,9 @@
 import { Box, chakra } from '@chakra-ui/react';
 import type { Traverse } from '#core/adjustment';
-import { angularAllowed, traverseWithin, type Settings } from '#core/chain';
+import { angularAllowed, RULE_NAME, stationsByRule, traverseKey, traverseWithin, type Settings } from '#core/chain';
 import type { Levelling, LevelRun } from '#core/reduction';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
-import { Leaf } from '../../frame/controls.tsx';
+import { Act, Leaf } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project/can.ts';
@@ -69,14 +69,19 @@ export function HowStations() {
 
 /** Traverses from one given end to another: what they miss it by, before anything is shared out. */
 export function Traverses({ list }: { list: readonly Traverse[] }) {
-  const s = useProject((p) => p.state!.document.settings);
+  const { state, propose } = useProject();
+  const canChange = useCanChange();
+  const s = state!.document.settings;
   const known = useProject((p) => p.tables!.reduction.setups);
   if (list.length === 0) return null;
   const length = (m: number, d = 3): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, d));
   const sign = UNIT_SIGN[s.unit];
-  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', `East ${sign}`, `North ${sign}`, `Gap ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
+  const plan = [`East ${sign}`, `North ${sign}`];
+  if (s.order === 'NE') plan.reverse();
+  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', ...plan, `Linear misclosure ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
+  const { decisions } = state!.document;
   return (
-    <Leaf head="Traverses: carried less given" mb="8px" overflowX="auto">
+    <Leaf head="Traverses: computed − known" mb="8px" overflowX="auto">
       <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses">
         <HeadRow names={heads} />
         <tbody>
@@ -92,21 +97,73 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
                 <Cell color={within ? undefined : 'pole'} whiteSpace="normal">
                   {within ? '' : '▲ '}
                   {t.stations.join(' – ')}
-                  {t.suspect && !within ? <Box color="brass">points to {t.suspect}</Box> : null}
+                  {t.waits ? (
+                    <Box color="brass">one of its setups waits to be decided</Box>
+                  ) : t.suspect && !within ? (
+                    <Box color="brass">points to {t.suspect}</Box>
+                  ) : null}
+                  {within ? null : (
+                    <Act
+                      look="quiet"
+                      disabled={!canChange}
+                      onClick={(e) => {
+                        e.stopPropagation();
+                        const on = decisions[traverseKey(t)] === 'used';
+                        void propose(on ? 'do not distribute the traverse' : 'distribute the traverse all the same', { op: 'record.decide', key: traverseKey(t), decision: on ? null : 'used' }); // prettier-ignore
+                      }}
+                    >
+                      {decisions[traverseKey(t)] === 'used'
+                        ? 'distributed on purpose: take that back'
+                        : 'distribute it all the same'}
+                    </Act>
+                  )}
                 </Cell>
                 <Cell>{length(t.length, 1)}</Cell>
                 <Cell>{Number.isNaN(t.angular) ? 'open' : formatAngle(t.angular, s.angle, s.angleDecimals)}</Cell>
                 <Cell>
                   {Number.isNaN(t.angular) ? '' : formatAngle(angularAllowed(t, s), s.angle, s.angleDecimals)}
                 </Cell>
-                <Cell>{length(t.dx)}</Cell>
-                <Cell>{length(t.dy)}</Cell>
+                <Cell>{length(s.order === 'EN' ? t.dx : t.dy)}</Cell>
+                <Cell>{length(s.order === 'EN' ? t.dy : t.dx)}</Cell>
                 <Cell>{length(t.linear)}</Cell>
                 <Cell>{Number.isFinite(t.ratio) ? formatFixed(t.ratio, 0) : 'exact'}</Cell>
                 <Cell>{length(t.dz)}</Cell>
               </chakra.tr>
             );
           })}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}
+
+/** Stations of traverses by every rule, side by side; the one that their points stand on is marked. */
+export function StationsByRule({ list }: { list: readonly Traverse[] }) {
+  const s = useProject((p) => p.state!.document.settings);
+  const { network, known } = useProject((p) => p.tables!.reduction);
+  const stations = list.flatMap((t) => stationsByRule(t, network, known, s.network ? 'network' : s.traverse));
+  if (stations.length === 0) return null;
+  const sign = UNIT_SIGN[s.unit];
+  const plan = [`East ${sign}`, `North ${sign}`];
+  if (s.order === 'NE') plan.reverse();
+  const length = (m: number): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, s.decimals));
+  return (
+    <Leaf head="Stations of traverses, by rule" mb="8px" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="stations by rule">
+        <HeadRow names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']} />
+        <tbody>
+          {stations.flatMap(({ number, rules }) =>
+            rules.map((r, i) => (
+              <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
+                <Cell>{i === 0 ? number : ''}</Cell>
+                <Cell>{RULE_NAME[r.rule]}</Cell>
+                <Cell>{length(s.order === 'EN' ? r.x : r.y)}</Cell>
+                <Cell>{length(s.order === 'EN' ? r.y : r.x)}</Cell>
+                <Cell>{length(r.z)}</Cell>
+                <Cell>{r.inForce ? '● in force' : ''}</Cell>
+              </chakra.tr>
+            )),
+          )}
         </tbody>
       </chakra.table>
     </Leaf>
@@ -144,6 +201,45 @@ export function LevelRuns({ levelling }: { levelling: Levelling | null }) {
           <tbody>{levelling.runs.map(row)}</tbody>
         </chakra.table>
       </Leaf>
+      {levelling.loops.length ? (
+        <Leaf head="Level loops" mb="8px" overflowX="auto">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="level loops">
+            <HeadRow names={['Loop', `Length ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]} />
+            <tbody>
+              {levelling.loops.map((l) => (
+                <tr key={l.points.join()}>
+                  <Cell color={l.within ? undefined : 'pole'} whiteSpace="normal">
+                    {l.within ? '' : '▲ '}
+                    {l.points.join(' – ')}
+                  </Cell>
+                  <Cell>{length(l.length, 1)}</Cell>
+                  <Cell>{length(l.misclosure)}</Cell>
+                  <Cell>{length(l.allowed)}</Cell>
+                </tr>
+              ))}
+            </tbody>
+          </chakra.table>
+        </Leaf>
+      ) : null}
+      {levelling.tests.length ? (
+        <Leaf head="Two-peg tests" mb="8px" overflowX="auto">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="two-peg tests">
+            <HeadRow names={['Between', 'Rows', 'Line of sight', `in 30 m ${sign}`]} />
+            <tbody>
+              {levelling.tests.map((t) => (
+                <tr key={t.rows.join()}>
+                  <Cell>
+                    {t.from} – {t.to}
+                  </Cell>
+                  <Cell>{t.rows.join(', ')}</Cell>
+                  <Cell>{t.collimation >= 0 ? 'rises' : 'falls'}</Cell>
+                  <Cell>{length(Math.abs(t.collimation) * 30)}</Cell>
+                </tr>
+              ))}
+            </tbody>
+          </chakra.table>
+        </Leaf>
+      ) : null}
       {levelling.heights.length ? (
         <Leaf head="Heights by level" mb="8px" overflowX="auto">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="heights by level">

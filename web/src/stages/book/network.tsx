@@ -1,14 +1,14 @@
 import { Box, chakra } from '@chakra-ui/react';
 import { useEffect } from 'react';
-import type { Adjusted, AdjustedObservation } from '#core/adjustment';
+import type { Adjusted, AdjustedObservation, NetworkOutlier } from '#core/adjustment';
 import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
-import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { BODY_CELL, HeadCell, HeadRow } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../ledger.tsx';
-import { HowStations, LevelRuns, Traverses } from './closures.tsx';
+import { HowStations, LevelRuns, StationsByRule, Traverses } from './closures.tsx';
 
 const Cell = chakra('td', {
   base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
@@ -16,7 +16,7 @@ const Cell = chakra('td', {
 
 /** How stations are found: traverses, level runs, and all of it adjusted together. */
 export function Network() {
-  const { network, traverses, levelling, setups } = useProject((p) => p.tables!.reduction);
+  const { network, outliers, traverses, levelling, setups } = useProject((p) => p.tables!.reduction);
   useEllipses(network?.ok ? network : null);
   if (setups.length === 0 && !levelling)
     return (
@@ -30,12 +30,14 @@ export function Network() {
     <Box overflow="auto" flex="1" minHeight="0">
       <HowStations />
       <Traverses list={traverses} />
+      <StationsByRule list={traverses} />
       <LevelRuns levelling={levelling} />
       {network?.ok ? (
         <>
           <Leaf head="Network" mb="8px" pb="4px">
             <Statistics network={network} />
           </Leaf>
+          <Outliers network={network} list={outliers} />
           <Stations network={network} />
           <Observations network={network} />
         </>
@@ -83,14 +85,16 @@ function Statistics({ network: n }: { network: Adjusted }) {
 }
 
 function Stations({ network: n }: { network: Adjusted }) {
-  const { unit, angle } = useProject((p) => p.state!.document.settings);
+  const { unit, angle, order } = useProject((p) => p.state!.document.settings);
   const length = (m: number, d = 3): string => formatLength(m, unit, d);
+  const heads = ['East', 'North'];
+  if (order === 'NE') heads.reverse();
   return (
-    <Leaf head="Stations" mb="8px" overflowX="auto">
+    <Leaf head="Stations adjusted together" mb="8px" overflowX="auto">
       <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted stations">
         <thead>
           <tr>
-            {['Point', 'East', 'North', 'Elev', 'a', 'b', 'bearing', '± h', 'moved'].map((h, i) => (
+            {['Point', ...heads, 'Elev', 'a', 'b', 'bearing', '± h', 'moved'].map((h, i) => (
               <HeadCell key={h} scope="col">
                 {h}
                 {i === 0 || h === 'bearing' ? '' : ` ${UNIT_SIGN[unit]}`}
@@ -102,8 +106,8 @@ function Stations({ network: n }: { network: Adjusted }) {
           {n.points.map((p) => (
             <chakra.tr key={p.number} cursor="pointer" onClick={() => sheetHandle.current?.show(p.x, p.y)}>
               <Cell>{p.number}</Cell>
-              <Cell>{length(p.x)}</Cell>
-              <Cell>{length(p.y)}</Cell>
+              <Cell>{length(order === 'EN' ? p.x : p.y)}</Cell>
+              <Cell>{length(order === 'EN' ? p.y : p.x)}</Cell>
               <Cell>{length(p.z)}</Cell>
               <Cell>{p.ellipse.major ? length(p.ellipse.major, 4) : 'held'}</Cell>
               <Cell>{p.ellipse.major ? length(p.ellipse.minor, 4) : ''}</Cell>
@@ -111,6 +115,39 @@ function Stations({ network: n }: { network: Adjusted }) {
               <Cell>{p.sdZ ? length(p.sdZ, 4) : ''}</Cell>
               <Cell>{p.moved > 5e-5 ? length(p.moved, 4) : ''}</Cell>
             </chakra.tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </Leaf>
+  );
+}
+
+/** What the others contradict, and what is not in the adjustment for it. */
+function Outliers({ network: n, list }: { network: Adjusted; list: readonly NetworkOutlier[] }) {
+  const { unit, angle } = useProject((p) => p.state!.document.settings);
+  if (list.length === 0) return null;
+  return (
+    <Leaf head="Left out by the test: the others contradict them" mb="8px" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="observations left out by the test">
+        <HeadRow names={['From, to', 'What', 'Off by', 'v / s', 'As well explained by']} />
+        <tbody>
+          {list.map(({ observation: o, slip, standardised, alike }, i) => (
+            <tr key={i}>
+              <Cell color="pole">
+                ▲ {n.points[o.from].number}
+                {o.to >= 0 ? ` → ${n.points[o.to].number}` : ''}
+              </Cell>
+              <Cell>{o.kind}</Cell>
+              <Cell>
+                {o.kind === 'direction'
+                  ? formatAngle(slip, angle, 1)
+                  : `${formatLength(slip, unit, 4)} ${UNIT_SIGN[unit]}`}
+              </Cell>
+              <Cell>{standardised.toFixed(1)}</Cell>
+              <Cell>
+                {alike.map((a) => `${a.kind} ${n.points[a.from].number} → ${n.points[a.to].number}`).join(', ')}
+              </Cell>
+            </tr>
           ))}
         </tbody>
       </chakra.table>

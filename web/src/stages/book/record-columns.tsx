@@ -17,8 +17,11 @@ const DECISION_WORDS: Record<string, string> = {
   rule: 'by the rule',
   used: 'use it',
   aside: 'set aside',
+  direction: 'direction only',
+  distance: 'distance only',
   undecided: 'leave open',
 };
+const CHOICES = ['used', 'aside', 'direction', 'distance', 'undecided'] as const;
 
 /** The columns of the ledger of records: what was read, each typed over with a preview, and what came out of it. */
 export function useRecordColumns(
@@ -187,12 +190,12 @@ export function useRecordColumns(
           void propose(`backsight to ${c.number}: ${DECISION_WORDS[e.target.value]}`, {
             op: 'record.decide',
             key,
-            decision: e.target.value === 'rule' ? null : (e.target.value as 'used' | 'aside' | 'undecided'),
+            decision: e.target.value === 'rule' ? null : (e.target.value as (typeof CHOICES)[number]),
           })
         }
       >
         <option value="rule">{c.decided ? 'by the rule' : c.state === 'used' ? 'used' : 'undecided'}</option>
-        {(['used', 'aside', 'undecided'] as const).map((d) => (
+        {CHOICES.map((d) => (
           <option key={d} value={d}>
             {DECISION_WORDS[d]}
           </option>
