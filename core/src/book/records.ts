@@ -147,6 +147,8 @@ export const emptyRecord = (kind: RecordKind, row: number): BookRecord => ({
   role: '',
   face: 0,
   round: 0,
+  flat: '',
+  sd: null,
   number: '',
   height: NaN,
   circle: NaN,
@@ -166,8 +168,6 @@ export const emptyRecord = (kind: RecordKind, row: number): BookRecord => ({
   text: '',
   gnss: null,
   ppm: NaN,
-  flat: '',
-  sd: null,
 });
 
 export const NO_QUALITY: GnssQuality = {

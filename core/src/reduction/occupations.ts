@@ -47,9 +47,16 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
   let current: Occupation | null = null;
   let air: Air | null = null;
   let ppm = NaN;
-  const { records } = book;
+  const { records, turned } = book;
   for (let at = 0; at < records.length; at++) {
     const r = records[at];
+    // Most are shots: what is special about one of them is seen where they are reduced (shots.ts).
+    if (r.role === 'shot' && r.kind === 'sighting') {
+      if (!current) continue;
+      current.shotCount++;
+      if (turned?.has(r.row)) current.turned.add(r.row);
+      continue;
+    }
     if (current && r.kind === 'setup') current.end = at;
     if (r.deleted) {
       // A setup that is left out takes its sightings with it: they are not seen from the one before.
@@ -58,14 +65,10 @@ export function gather(book: BookInput, bookIndex: number, first: number): Gathe
     }
     if (r.kind === 'sighting') {
       if (!current) continue;
-      if (book.turned?.has(r.row)) current.turned.add(r.row);
-      if (r.role === 'shot') current.shotCount++;
-      else {
-        current.others.push(r);
-        if (faceOf(r) === 2) current.plain = false;
-      }
+      if (turned?.has(r.row)) current.turned.add(r.row);
+      current.others.push(r);
       if (r.role === 'back') out.wanted.push(r.number);
-      if (r.round !== 0 || r.face === 2 || r.flat !== '' || r.sd !== null) current.plain = false;
+      if (!isPlain(r) || faceOf(r) === 2) current.plain = false;
     } else if (r.kind === 'setup') {
       const index = first + out.occupations.length;
       current = { book, bookIndex, index, at, setup: r, azimuths: new Map(), turned: new Set(), air, ppm, plain: true, end: records.length, shotCount: 0, others: [] }; // prettier-ignore
@@ -106,9 +109,12 @@ const lookOf = (s: string): number => (s.charCodeAt(0) * 37 + s.charCodeAt(s.len
 
 export const isSighting = (r: BookRecord): boolean => r.kind === 'sighting' && !r.deleted;
 
-/** Looks at every zenith for a face that was not said. */
+/** Nothing about a sighting but what most have: no round, no second face, no level distance, no precision of its own. */
+export const isPlain = (r: BookRecord): boolean => r.round === 0 && r.face !== 2 && r.flat === '' && r.sd === null;
+
+/** Looks at every sighting for what asks for more, and at every zenith for a face that was not said. */
 export function settleFaces(o: Occupation): void {
-  o.plain &&= sightingsOf(o).every((r) => faceOf(r) === 1);
+  o.plain &&= sightingsOf(o).every((r) => isPlain(r) && faceOf(r) === 1);
 }
 
 /** Every sighting of a setup, in the order observed. */

@@ -1,15 +1,14 @@
-import { sinCosInto, turned, type SinCos } from '#core/kernel';
+import { sinCosInto, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
-import { reduceSlopeInto } from './corrections.ts';
 import { constantOf, distanceVariance, readingProblem, riseVariance, type Setting } from './measure.ts';
-import { isSighting, type Occupation, type SpecialNumbers } from './occupations.ts';
+import { isPlain, isSighting, type Occupation, type SpecialNumbers } from './occupations.ts';
 import { faceOf } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
 import type { Known, SetupResult } from './types.ts';
 
+const PI = 3.141592653589793;
 const sight: SinCos = { sin: 0, cos: 0 };
 const direction: SinCos = { sin: 0, cos: 0 };
-const level = { horizontal: 0, rise: 0 };
 
 /** What became of the shots of a setup, and which of them are more, or less, than a new point. */
 export interface Shots {
@@ -28,7 +27,8 @@ export interface Shots {
 /**
  * Shots of new points from an oriented setup, in one face and without rounds, written behind the points there are.
  * One loop with all that holds for the whole setup taken out of it, since books are long and this is what they hold;
- * the formulas are those of other pointings (measure.ts). Null, and nothing written, when one of them is in face 2.
+ * the formulas are those of other pointings (measure.ts). Null, and nothing written, when one of them is in face 2, or
+ * has anything else that asks for more.
  */
 export function reduceShots(
   o: Occupation,
@@ -40,7 +40,8 @@ export function reduceShots(
 ): Shots | null {
   const { records } = o.book;
   const { instrument, height, factor, refraction, radius, centring } = setting;
-  const isSum = setting.distanceParts === 'sum';
+  // (a + bD)² = a² + bD (bD + 2a)
+  const mixed = setting.distanceParts === 'sum' ? 2 * instrument.distance : 0;
   const { orientation } = setup;
   const scale = 1 + setting.ppm * 1e-6;
   const growing = instrument.ppm * 1e-6;
@@ -52,6 +53,9 @@ export function reduceShots(
   const { x, y, z, sdPlan, sdAcross, sdHeight, row, number, code } = points;
   const { x: east, y: north, z: mark } = station;
   const { zenith: sdZenith } = instrument;
+  // Curvature and refraction as corrections.ts has them, what holds for the whole setup taken out.
+  const bend = (2 - refraction) / (2 * radius);
+  const fall = (1 - refraction) / (2 * radius);
   const first = points.count;
   const out: Shots = { given: 0, refused: [], flat: [], checks: [], carried: [] };
   let i = first;
@@ -60,13 +64,16 @@ export function reduceShots(
   for (let at = o.at + 1; at < o.end; at++) {
     const r = records[at];
     if (r.role !== 'shot' || !isSighting(r)) continue;
+    if (!isPlain(r)) return null;
     const what = special.kindOf(r.number);
     if (what === 'control') {
       if (faceOf(r) === 2) return null;
       out.checks.push(r);
       continue;
     }
-    if (readingProblem(r)) {
+    const { distance, zenith, circle, height: held } = r;
+    // What is right for all but a few is seen at once: false for whatever is missing.
+    if (!(distance > 0 && zenith > 0 && zenith <= PI && circle >= 0) && readingProblem(r)) {
       if (faceOf(r) === 2) return null;
       out.refused.push(r);
       continue;
@@ -76,18 +83,18 @@ export function reduceShots(
       target = named;
       constant = constantOf(target, setting);
     }
-    const slope = (r.distance + constant) * scale;
-    sinCosInto(r.zenith, sight);
+    const slope = (distance + constant) * scale;
+    sinCosInto(zenith, sight);
     const { sin: sz, cos: cz } = sight;
-    reduceSlopeInto(slope, sz, cz, refraction, radius, level);
-    const horizontal = level.horizontal * factor;
-    const rise = level.rise + height - r.height;
+    const flat = slope * sz;
+    const horizontal = (flat - bend * slope * slope * sz * cz) * factor;
+    const rise = slope * cz + fall * flat * flat + height - held;
     const long = growing * slope;
-    const varSlope = isSum ? (instrument.distance + long) * (instrument.distance + long) : fixed + long * long;
+    const varSlope = fixed + long * (long + mixed);
     const aslant = slope * sdZenith * slope * sdZenith;
     // What pointing leaves stands across the sight, however steep it is (measure.ts).
     const across = slope * slope * pointing + horizontal * horizontal * turn;
-    sinCosInto(turned(r.circle + orientation), direction);
+    sinCosInto(circle + orientation, direction);
     row[i] = r.row;
     x[i] = east + horizontal * direction.sin;
     y[i] = north + horizontal * direction.cos;
@@ -102,9 +109,10 @@ export function reduceShots(
     i++;
   }
   points.count = i;
-  points.book.fill(o.bookIndex, first, i);
+  // Columns begin as zeros: what stays zero is not written.
+  if (o.bookIndex !== 0) points.book.fill(o.bookIndex, first, i);
   points.setup.fill(o.index, first, i);
-  points.waits.fill(setup.waits === null ? 0 : 1, first, i);
+  if (setup.waits !== null) points.waits.fill(1, first, i);
   out.given = i - first;
   return out;
 }
