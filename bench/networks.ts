@@ -49,3 +49,58 @@ export function gridNetwork(size: number, seed: number) {
   }
   return { points, observations, sets: n, truth };
 }
+
+/**
+ * Three valleys that meet at their mouths: strips of stations some five wide, chained end to end at one pass, control at
+ * the far ends and at the mouths. Directions, distances and rises to four neighbours each.
+ */
+export function valleyNetwork(stations: number, seed: number) {
+  const next = random(seed);
+  const normal = (sd: number): number => sd * Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const WIDE = 5;
+  const long = Math.floor(stations / 3 / WIDE);
+  const truth: { x: number; y: number; z: number }[] = [];
+  const at = (valley: number, along: number, across: number): number => (valley * long + along) * WIDE + across;
+  for (let v = 0; v < 3; v++) {
+    const bearing = (v * 2 * Math.PI) / 3 + 0.4;
+    for (let i = 0; i < long; i++)
+      for (let j = 0; j < WIDE; j++) {
+        const [along, across] = [120 + 110 * i + 30 * next(), 100 * (j - 2) + 30 * next()];
+        truth.push({ x: 50_000 + along * Math.sin(bearing) + across * Math.cos(bearing), y: 80_000 + along * Math.cos(bearing) - across * Math.sin(bearing), z: 300 + 0.02 * along + 20 * next() }); // prettier-ignore
+      }
+  }
+  const held = new Set([0, 1, 2].flatMap((v) => [at(v, 0, 0), at(v, 0, 4), at(v, long - 1, 0), at(v, long - 1, 4)]));
+  const points = truth.map((t, i): NetworkPoint => ({ number: `V${i}`, x: t.x + (held.has(i) ? 0 : normal(0.03)), y: t.y + (held.has(i) ? 0 : normal(0.03)), z: t.z + (held.has(i) ? 0 : normal(0.03)), standing: held.has(i) ? 'fixed' : 'free', sdPlan: 0, sdHeight: 0 })); // prettier-ignore
+  const observations: NetworkObservation[] = [];
+  const see = (from: number, to: number, zero: number): void => {
+    const [dx, dy] = [truth[to].x - truth[from].x, truth[to].y - truth[from].y];
+    const turn = 2 * Math.PI;
+    const base = { from, to, source: `${from}-${to}` };
+    const sd = 3 * SECOND;
+    observations.push({ ...base, kind: 'direction', set: from, value: (((Math.atan2(dx, dy) - zero + normal(sd)) % turn) + turn) % turn, sd }); // prettier-ignore
+    observations.push({ ...base, kind: 'distance', set: -1, value: Math.hypot(dx, dy) + normal(0.002), sd: 0.002 });
+    observations.push({
+      ...base,
+      kind: 'rise',
+      set: -1,
+      value: truth[to].z - truth[from].z + normal(0.003),
+      sd: 0.003,
+    });
+  };
+  for (let v = 0; v < 3; v++)
+    for (let i = 0; i < long; i++)
+      for (let j = 0; j < WIDE; j++) {
+        const from = at(v, i, j);
+        const zero = 6 * next();
+        const near: number[] = [];
+        if (j + 1 < WIDE) near.push(at(v, i, j + 1));
+        if (j > 0) near.push(at(v, i, j - 1));
+        if (i + 1 < long) near.push(at(v, i + 1, j));
+        if (i > 0) near.push(at(v, i - 1, j));
+        // At the pass each valley sees into the next.
+        if (i === 0) near.push(at((v + 1) % 3, 0, WIDE - 1 - j));
+        if (near.length < 4 && i + 1 < long) near.push(at(v, i + 1, (j + 1) % WIDE));
+        for (const to of near) see(from, to, zero);
+      }
+  return { points, observations, sets: points.length, truth };
+}
