@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import type { DxfVersion } from '#core/exchange';
 import { readLength } from '#core/measure';
 import { CannotDo, WrongUsage } from './problems.ts';
+import { factors, fit } from './verbs/basis.ts';
 import { contours, heights, volume } from './verbs/analysis.ts';
 import { convert } from './verbs/convert.ts';
 import { inspect } from './verbs/inspect.ts';
@@ -55,6 +56,10 @@ export interface Options {
   free: boolean;
   refraction?: number;
   factor?: number;
+  /** Of a fit: scale solved for or held at 1; seven parameters in space. */
+  scale?: 'free' | 'fixed';
+  space: boolean;
+  projectFactor?: number;
 }
 
 export interface Outcome {
@@ -82,6 +87,8 @@ const VERBS: Record<string, Verb> = {
     files: [1, 100],
     usage: 'adjust BOOK… --control FILE [--layout FILE] [--free] [--factor F] [--refraction K] [-o STATIONS]',
   },
+  fit: { run: fit, files: [1, 1], usage: 'fit PAIRS [--scale free|fixed] [--space] [--unit m|ft|usft]' },
+  factors: { run: factors, files: [1, 1], usage: 'factors SYSTEM --at POINTS [--project-factor F]' },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {
     run: surface,
@@ -189,6 +196,9 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         'tolerance-height': text,
         refraction: text,
         factor: text,
+        scale: text,
+        space: { type: 'boolean' },
+        'project-factor': text,
       },
     });
   } catch (error) {
@@ -240,6 +250,9 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     toleranceHeight: length('tolerance-height', v['tolerance-height'], 1e-6),
     refraction: number('refraction', v.refraction, -2, 2),
     factor: number('factor', v.factor, 0.9, 1.1),
+    scale: choice('scale', v.scale, ['free', 'fixed'] as const),
+    space: v.space ?? false,
+    projectFactor: number('project-factor', v['project-factor'], 0.9, 1.1),
   };
   return { verb, files, options };
 }
