@@ -15,7 +15,7 @@ import { LineCard } from './line-card.tsx';
 import { LabelPart, PairPart } from './point-on-paper.tsx';
 import { PreviewCard } from './preview-card.tsx';
 import { recordValues } from '../work/book-columns.ts';
-import { Readings, RecordCard } from './record-card.tsx';
+import { Readings, RecordCard, TurnedBefore } from './record-card.tsx';
 import { useProject } from './store.ts';
 import type { Tables } from './tables.ts';
 import { linesThrough, trianglesAt } from './hangs-on.ts';
@@ -53,6 +53,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const canEdit = useCanChange();
   const book = tables.books.get(intake.id);
   const recordAt = book ? book.row.indexOf(points.fileRow[row]) : -1;
+  const values = book && recordAt >= 0 ? recordValues(book, recordAt, edit) : null;
   const reduced = tables.reduction.pointAt.get(intake.id, points.fileRow[row]);
   const places: [Editable, string][] = [
     ['x', 'east'],
@@ -104,7 +105,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           </Box>
         ) : null}
       </Section>
-      {book && recordAt >= 0 ? <Readings recordKey={key} values={recordValues(book, recordAt, edit)} /> : null}
+      {values ? <Readings recordKey={key} values={values} /> : null}
       {book && recordAt >= 0 ? <GnssPart book={book} at={recordAt} /> : null}
       <PairPart row={row} />
       <Section>
@@ -170,6 +171,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
               As received
             </Act>
           ) : null}
+          {values?.kind === 'sighting' ? <TurnedBefore recordKey={key} /> : null}
           <Act look="quiet" onClick={() => sheetHandle.current?.show(points.x[row], points.y[row])}>
             Show it
           </Act>

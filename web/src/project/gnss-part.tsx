@@ -65,15 +65,16 @@ function OfMean({ book, at }: { book: BookColumns; at: number }) {
         less the mean, {s.order === 'EN' ? 'east, north' : 'north, east'}, elevation {sign}
       </Aside>
       {mean.readings.map((r) => (
-        <Row key={r.row} name={`row ${r.row}${r.row === book.row[at] ? ' (this)' : ''}`}>
-          <Num fontSize="12px" color={r.used ? undefined : 'brass'}>
-            {off(r)}
-          </Num>
-          <Aside>
-            {' '}
+        <Box key={r.row} pt="3px">
+          <Row name={`row ${r.row}${r.row === book.row[at] ? ' (this)' : ''}`}>
+            <Num fontSize="12px" whiteSpace="nowrap" color={r.used ? undefined : 'brass'}>
+              {off(r)}
+            </Num>
+          </Row>
+          <Aside display="block" fontSize="12px">
             {[
               r.fix,
-              Number.isNaN(r.satellites) ? '' : `${r.satellites} sat`,
+              Number.isNaN(r.satellites) ? '' : `${r.satellites} satellites`,
               Number.isNaN(r.antenna) ? '' : `antenna ${length(r.antenna)}`,
               Number.isNaN(r.tilt) ? '' : `tilt ${tiltText(r.tilt)}`,
               r.used ? '' : 'not in the mean',
@@ -81,11 +82,13 @@ function OfMean({ book, at }: { book: BookColumns; at: number }) {
               .filter(Boolean)
               .join(', ')}
           </Aside>
-        </Row>
+        </Box>
       ))}
       {mean.control ? (
         <Row name="mean less control">
-          <Num fontSize="12px">{off(mean.control)}</Num>
+          <Num fontSize="12px" whiteSpace="nowrap">
+            {off(mean.control)}
+          </Num>
         </Row>
       ) : null}
     </Box>

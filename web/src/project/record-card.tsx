@@ -275,6 +275,24 @@ const STATE_WORDS: Record<Compared['state'], string> = {
   distance: 'its distance alone is used',
 };
 
+/** Says of a sighting that the circle was turned right before it. */
+export function TurnedBefore({ recordKey }: { recordKey: string }) {
+  const { state, propose, busy } = useProject();
+  const turned = state?.document.decisions[recordKey] === 'turned';
+  return (
+    <Act
+      look="quiet"
+      disabled={busy}
+      onClick={
+        () =>
+        void propose(turned ? 'the circle was not turned before it' : 'the circle was turned before it', { op: 'record.decide', key: recordKey, decision: turned ? null : 'turned' }) // prettier-ignore
+      }
+    >
+      {turned ? 'The circle was not turned before it' : 'The circle was turned before it'}
+    </Act>
+  );
+}
+
 export function RecordActions({
   recordKey,
   off,
@@ -287,22 +305,11 @@ export function RecordActions({
   isSighting: boolean;
 }) {
   const { state, propose, busy } = useProject();
-  const turned = state?.document.decisions[recordKey] === 'turned';
   const canChange = useCanChange();
   if (!canChange) return null;
   return (
     <Section display="flex" gap="8px" flexWrap="wrap">
-      {isSighting ? (
-        <Act
-          disabled={busy}
-          onClick={
-            () =>
-            void propose(turned ? 'the circle was not turned before it' : 'the circle was turned before it', { op: 'record.decide', key: recordKey, decision: turned ? null : 'turned' }) // prettier-ignore
-          }
-        >
-          {turned ? 'The circle was not turned before it' : 'The circle was turned before it'}
-        </Act>
-      ) : null}
+      {isSighting ? <TurnedBefore recordKey={recordKey} /> : null}
       <Act
         disabled={busy}
         onClick={() =>

@@ -78,7 +78,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
   const sign = UNIT_SIGN[s.unit];
   const plan = [`East ${sign}`, `North ${sign}`];
   if (s.order === 'NE') plan.reverse();
-  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', ...plan, `Linear misclosure ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
+  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', ...plan, `Misclosure ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
   const { decisions } = state!.document;
   return (
     <Leaf head="Traverses: computed − known" mb="8px" overflowX="auto">
@@ -94,7 +94,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
                 cursor="pointer"
                 onClick={() => end && sheetHandle.current?.show(end.x, end.y)}
               >
-                <Cell color={within ? undefined : 'pole'} whiteSpace="normal">
+                <Cell color={within ? undefined : 'pole'} whiteSpace="normal" minWidth="150px">
                   {within ? '' : '▲ '}
                   {t.stations.join(' – ')}
                   {t.waits ? (
@@ -156,7 +156,7 @@ export function StationsByRule({ list }: { list: readonly Traverse[] }) {
             rules.map((r, i) => (
               <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
                 <Cell>{i === 0 ? number : ''}</Cell>
-                <Cell>{RULE_NAME[r.rule]}</Cell>
+                <Cell textAlign="left">{RULE_NAME[r.rule]}</Cell>
                 <Cell>{length(s.order === 'EN' ? r.x : r.y)}</Cell>
                 <Cell>{length(s.order === 'EN' ? r.y : r.x)}</Cell>
                 <Cell>{length(r.z)}</Cell>

@@ -146,7 +146,9 @@ export function useRecordColumns(
     if (setup.failed) return `not reduced: ${setup.failed}`;
     if (setup.waits) return `waits: ${setup.waits}`;
     const from = setup.station?.from === 'control' ? 'on control' : (setup.station?.from ?? '');
-    return `${from}, ± ${formatAngle(setup.sdOrientation, s.angle, 0)}, ${setup.shots} shots`;
+    const either = setup.turns.reduce((sum, t) => sum + t.between.length, 0);
+    const wait = either ? `; the circle turned, ${either} sightings wait` : '';
+    return `${from}, ± ${formatAngle(setup.sdOrientation, s.angle, 0)}, ${setup.shots} shots${wait}`;
   }
 
   function resultCell(i: number) {

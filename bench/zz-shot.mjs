@@ -1,0 +1,31 @@
+import { chromium } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+const base = process.argv[2];
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const settled = () => page.getByText('settled', { exact: true }).waitFor({ timeout: 60000 });
+const go = async (s) => { await page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name: new RegExp('^' + s, 'i') }).click(); await page.waitForTimeout(700); };
+await page.goto(base);
+await page.getByRole('button', { name: 'Open the demo project' }).click();
+await page.getByRole('link', { name: 'Kessa Bank' }).click(); await settled(); await go('book'); await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/s1.png' });
+const list = page.getByRole('group', { name: 'what the ledger lists' });
+await list.getByRole('button', { name: 'Stations' }).click(); await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/s2.png' });
+await go('basis'); await page.getByRole('navigation', { name: 'leaves of the basis' }).getByRole('button', { name: /^tolerances/i }).click(); await page.waitForTimeout(800);
+await page.getByLabel('Backsights count in an orientation').scrollIntoViewIfNeeded(); await page.waitForTimeout(500);
+await page.screenshot({ path: '/tmp/s3.png' });
+// turned project
+const [control, book] = JSON.parse(readFileSync('/tmp/turned.json', 'utf8'));
+await page.goto(base); 
+await page.getByLabel('name of a new project').fill('Turned ' + Date.now()); await page.getByRole('button', { name: 'Begin it' }).click(); await settled();
+const drop = async (name, text) => { await page.getByTestId('file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) }); await page.getByLabel('intake').waitFor(); };
+await drop('control.csv', control); await page.getByLabel('what the points are').selectOption('Control'); await page.getByRole('button', { name: 'Take in 4 points' }).click(); await page.waitForTimeout(2500); await settled();
+await drop('crew.book', book); await page.getByRole('button', { name: /^Take in \d+ records of crew.book/ }).click(); await page.waitForTimeout(4000); await settled(); await go('book'); await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/s4.png' });
+await page.getByLabel('queries of this stage').getByText('the circle reads').first().click(); await page.keyboard.press('t'); await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/s5.png' });
+await page.keyboard.press('Escape'); await page.waitForTimeout(300);
+const g = page.getByRole('grid', { name: 'records of the books' }).getByRole('row', { name: /G1/ }).first();
+if (await g.count()) { await g.click(); await page.waitForTimeout(1200); await page.screenshot({ path: '/tmp/s6.png' }); }
+await browser.close();

@@ -1,0 +1,18 @@
+import { chromium } from '@playwright/test';
+const base = process.argv[2];
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const settled = () => page.getByText('settled', { exact: true }).waitFor({ timeout: 60000 });
+await page.goto(base);
+await page.getByRole('button', { name: 'Open the demo project' }).click();
+await page.getByRole('link', { name: /^Turned/ }).first().click(); await settled();
+await page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name: /^book/i }).click(); await page.waitForTimeout(800);
+await page.getByLabel('find records').fill('G1'); await page.waitForTimeout(800);
+await page.getByRole('grid', { name: 'records of the books' }).getByRole('row', { name: /G1/ }).first().click(); await page.waitForTimeout(1200);
+await page.screenshot({ path: '/tmp/s6.png' });
+await page.getByLabel('find records').fill('105'); await page.waitForTimeout(800);
+await page.getByRole('grid', { name: 'records of the books' }).getByRole('row', { name: /105/ }).first().click(); await page.waitForTimeout(1200);
+await page.screenshot({ path: '/tmp/s7.png' });
+await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Report' }).click(); await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/s8.png' });
+await browser.close();
