@@ -87,4 +87,59 @@ describe('field books on the command line', () => {
     expect(run.text).toContain('6 shots one after the other, 22 to 27 of pole.book, stand 0.500 m too high');
     expect(run.remedies).toEqual(['Target height 2.000 m for these 6']);
   });
+
+  it('of levels alone: adjusted as a net, with loops and the two-peg test', () => {
+    const rows = ['book 1', 'unit m', 'level back A reading=1.506 dist=30', 'level fore P reading=1.006 dist=30', 'level back A reading=1.401 dist=5', 'level fore P reading=0.911 dist=55', 'level back P reading=1.2 dist=30', 'level fore Q reading=1.0 dist=30', 'level back Q reading=1.0 dist=30', 'level fore A reading=1.698 dist=30', 'end']; // prettier-ignore
+    writeFileSync(at('level.book'), rows.join('\n'));
+    writeFileSync(at('level.csv'), 'Number,East [m],North [m],Elevation [m]\nA,0,0,10\n');
+    const a = json<{ freedom: number; levelled: { number: string; z: number }[]; levelLoops: { points: string[] }[]; twoPegTests: { collimation: number }[] }>('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('heights.csv')); // prettier-ignore
+    expect(a.freedom).toBe(2);
+    expect(a.levelled.map((h) => h.number)).toEqual(['P', 'Q']);
+    expect(a.levelLoops.length).toBeGreaterThan(0);
+    expect(a.twoPegTests[0].collimation).toBeCloseTo(0.01 / 50, 6);
+    expect(readFileSync(at('heights.csv'), 'utf8')).toContain('Number,Elevation [m],Deviation [m]');
+    writeFileSync(at('adrift.book'), 'book 1\nunit m\nlevel back X reading=1\nlevel fore Y reading=1\nend');
+    const adrift = run('adjust', at('adrift.book'), '--control', at('level.csv'));
+    expect([adrift.status, adrift.stderr]).toEqual([1, expect.stringContaining('no height that is known reaches') as string]); // prettier-ignore
+  });
+
+  it('a reduction prints the queries of every stage that it ran', () => {
+    const { queries } = json<{ queries: { stage: string; kind: string }[] }>('reduce', kessa('kessa-two.book'), ...control); // prettier-ignore
+    expect(queries.map((q) => q.kind)).toContain('unknown-code');
+    expect(new Set(queries.map((q) => q.stage)).size).toBeGreaterThan(1);
+  });
+});
+
+describe('systems on the command line', () => {
+  it('pairs of two systems are fitted, with what each is off by; what cannot be read is said by its row', () => {
+    const turn = 0.3;
+    const [c, s] = [1.00002 * Math.cos(turn), 1.00002 * Math.sin(turn)];
+    const local = [[0, 0], [100, 0], [0, 80], [120, 90], [50, 40]]; // prettier-ignore
+    const rows = local.map(([x, y], i) => [`P${i}`, x, y, 10, (500 + c * x - s * y).toFixed(5), (900 + s * x + c * y).toFixed(5), 60].join(',')); // prettier-ignore
+    writeFileSync(at('pairs.csv'), ['Number,From E [m],From N [m],From Z [m],To E [m],To N [m],To Z [m]', ...rows].join('\n')); // prettier-ignore
+    const f = json<{ scale: number; rotation: number; shift: { x: number; z: number }; residuals: { x: number }[] }>('fit', at('pairs.csv')); // prettier-ignore
+    expect(f.scale).toBeCloseTo(1.00002, 7);
+    expect(f.rotation).toBeCloseTo(turn, 6);
+    expect([f.shift.x, f.shift.z].map((v) => v.toFixed(4))).toEqual(['500.0000', '50.0000']);
+    expect(Math.max(...f.residuals.map((r) => Math.abs(r.x)))).toBeLessThan(1e-4);
+    expect(json<{ scale: number }>('fit', at('pairs.csv'), '--scale', 'fixed').scale).toBe(1);
+    writeFileSync(at('bad.csv'), 'Number,From E [m],From N [m],To E [m],To N [m]\nA,1,2,3,4x\n');
+    const bad = run('fit', at('bad.csv'));
+    expect([bad.status, bad.stderr]).toEqual([1, expect.stringContaining('row 2: “4x” is no coordinate') as string]);
+    writeFileSync(at('mute.csv'), 'Number,From E,From N,To E,To N\nA,1,2,3,4\n');
+    expect(run('fit', at('mute.csv')).status).toBe(2);
+  });
+
+  // IOGP's central meridian has scale 0.9996 for UTM; 500 km from it, by x²/2R², 1.0027 (any textbook, to 1e-5).
+  it('what a grid does to lengths and north at a place', () => {
+    writeFileSync(at('places.csv'), 'Number,East [m],North [m],Elevation [m]\nC,500000,6100000,0\nQ,620000,6100000,637.8\n'); // prettier-ignore
+    const { list } = json<{ list: { convergence: number; pointScale: number; elevationFactor: number; combined: number; ppmOfProject: number }[] }>('factors', '25833', '--at', at('places.csv'), '--project-factor', '0.9996'); // prettier-ignore
+    expect(list[0].pointScale).toBeCloseTo(0.9996, 8);
+    expect(list[0].convergence).toBeCloseTo(0, 9);
+    expect(list[1].pointScale).toBeCloseTo(0.9996 * (1 + 120_000 ** 2 / (2 * 6_383_000 ** 2)), 5);
+    expect(list[1].elevationFactor).toBeCloseTo(0.9999, 5);
+    expect(list[1].combined).toBeCloseTo(list[1].pointScale * list[1].elevationFactor, 12);
+    expect(list[1].convergence).toBeGreaterThan(0);
+    expect(run('factors', '4326', '--at', at('places.csv')).status).toBe(1);
+  });
 });

@@ -105,7 +105,7 @@ describe('rounds between which the circle was turned', () => {
     expect(off(r, 'P')).toBeLessThan(1e-4);
     expect(waits(r, 'P')).toBe(false);
     expect(waits(r, 'Q')).toBe(true);
-    expect(r.notes.map((n) => [n.kind, n.number])).toEqual([['spread', 'Q']]);
+    expect(r.notes.map((n) => [n.kind, n.number])).toEqual([['spread-wide', 'Q']]);
   });
 });
 
@@ -147,6 +147,54 @@ describe('a circle that turned in the middle of a setup', () => {
     const other = run([...before, { number: 'A', truly: 'B', role: 'check', zero: 20 }]);
     expect(other.setups[0].turns).toEqual([]);
     expect(other.setups[0].checks[0].within).toBe(false);
+  });
+});
+
+describe('a reading under another’s number', () => {
+  it('is told by the target that it points to', () => {
+    const r = run([
+      ...round(1, 10, [['A', 'back'], ['B', 'check'], ['P'], ['Q']]),
+      ...round(2, 77, [['A', 'back'], ['B', 'check'], ['P']]),
+      ...([1, 2] as const).map((face): Reading => ({ number: 'Q', truly: 'P', round: 2, face, zero: 77 })),
+    ]);
+    const note = r.notes.find((n) => n.kind === 'spread-wide')!;
+    expect(note.others).toEqual([16, 17].map((n) => ({ row: n + 3, number: 'P' })));
+  });
+});
+
+describe('what nothing controls', () => {
+  it('is said: a setup by one direction alone, a station by as many readings as it takes', () => {
+    const alone = sightingRow({ number: 'A', role: 'back', zero: 20 }).replace(/ dist=\S+/, '');
+    const book = readBookText(['book 1', 'unit m', 'angle deg', 'setup S hi=1.5', alone, sightingRow({ number: 'P', zero: 20 }), 'end'].join('\n'))!; // prettier-ignore
+    const r = reduce([{ id: 'b', ...book }], control, () => undefined, { ...PLAIN_SETTINGS, refraction: 1 });
+    expect(r.notes.map((n) => n.kind)).toEqual(['uncontrolled']);
+    // With its distance the backsight speaks for itself; a setup with a check too.
+    expect(
+      run([
+        { number: 'A', role: 'back', zero: 20 },
+        { number: 'P', zero: 20 },
+      ]).notes,
+    ).toEqual([]);
+  });
+});
+
+describe('sights near the vertical', () => {
+  // A pointing of σ across the sight turns the circle by σ / sin z, and leaves σ·D across however steep it is.
+  it('give their place with the precision they have; straight up or down too', () => {
+    const book = (zenith: number): Reduction => {
+      const read = readBookText(['book 1', 'unit m', 'angle deg', 'setup S hi=1.5', sightingRow({ number: 'A', role: 'back', zero: 20 }), `shot P circle=80 zenith=${zenith} dist=40 th=0`, 'end'].join('\n'))!; // prettier-ignore
+      return reduce([{ id: 'b', ...read }], control, () => undefined, { ...PLAIN_SETTINGS, refraction: 1 });
+    };
+    for (const zenith of [2, 178, 180]) {
+      const [p] = book(zenith).points.list();
+      expect(p.z).toBeCloseTo(100 + 1.5 + 40 * Math.cos(zenith * DEGREE), 4);
+      expect(Math.hypot(p.x - S.x, p.y - S.y)).toBeCloseTo(40 * Math.sin(zenith * DEGREE), 3);
+      expect(p.sdPlan).toBeGreaterThan((40 * 5 * DEGREE) / 3600 / 2);
+      expect(p.sdPlan).toBeLessThan(0.01);
+    }
+    // Exactly 0 is written by an instrument that read none.
+    expect(book(0).points.count).toBe(0);
+    expect(book(0).notes.map((n) => n.kind)).toEqual(['zenith-impossible']);
   });
 });
 

@@ -177,6 +177,8 @@ const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
   'zenith-impossible': 'reading-missing',
   'backsight-unknown': 'check-off',
   spread: 'readings-spread',
+  'spread-wide': 'readings-spread',
+  uncontrolled: 'uncontrolled',
   'typed-differs': 'typed-differs',
   'gnss-poor': 'gnss-poor',
   'gnss-spread': 'gnss-spread',
@@ -190,14 +192,14 @@ const NOTE_KIND: Partial<Record<ReductionNote['kind'], Query['kind']>> = {
 function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | null {
   const kind = NOTE_KIND[note.kind];
   // Setups that fail say so themselves.
-  if (!kind || recordIn(b.records, note.row)?.kind === 'setup') return null;
+  if (!kind || (note.kind !== 'uncontrolled' && recordIn(b.records, note.row)?.kind === 'setup')) return null;
   const { unit } = doc.settings;
   const length = (m: number): string => `${formatLength(m, unit, 3)} ${UNIT_SIGN[unit]}`;
   const [a, c] = note.values;
   const by =
     note.kind === 'typed-differs' || note.kind === 'gnss-spread' || note.kind === 'gnss-check'
       ? ` by ${length(a)} in plan and ${length(c)} in height`
-      : note.kind === 'spread'
+      : note.kind === 'spread' || note.kind === 'spread-wide'
         ? ` by ${formatAngle(a, doc.settings.angle, 1)} and ${length(c)}`
         : note.kind === 'level-misclosure'
           ? ` by ${length(a)}; ${length(c)} is allowed on ${formatLength(note.values[2], unit, 0)} ${UNIT_SIGN[unit]}. Its heights are not used`
@@ -207,7 +209,7 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
   const said = poor.length ? `${note.text}: poor quality, ${poor.join('; ')}` : note.text;
   const what = said[0].toUpperCase() + said.slice(1);
   const rows = note.kind === 'gnss-spread' ? `rows ${note.rows.map(fileRowOf).reverse().join(' and ')}` : `row ${fileRowOf(note.row)}`; // prettier-ignore
-  const stays = note.kind === 'typed-differs' ? ' Control’s coordinates are used.' : '';
+  const stays = TAIL[note.kind]?.(note) ?? '';
   return {
     ...base,
     book: b.id,
@@ -218,18 +220,43 @@ function ofNote(doc: ProjectDocument, note: ReductionNote, b: BookAt): Draft | n
           ? `gnss-left:${b.id}:${note.row}`
           : `${kind}:${b.id}:${note.row}`,
     kind,
-    weight: LOOK.has(note.kind) ? 'look' : 'note',
+    weight: note.kind === 'spread-wide' ? 'stop' : LOOK.has(note.kind) ? 'look' : 'note',
     text: `${what}${by}, ${rows} of ${b.name}.${stays}`,
     evidence: [said, note.values.map((v) => (Number.isNaN(v) ? null : Math.round(v * 1e7)))],
     place: null,
     rows: note.rows,
     remedies: [
       ...faceRemedies(note, b),
+      ...otherTargets(note, b),
       ...(note.kind === 'gnss-left'
         ? []
         : [{ label: 'Exclude it', change: editOne(`${b.id}:${note.row}`, { off: true }) }]),
     ],
   };
+}
+
+/** What stands behind a note’s sentence: what is done, and what would tell. */
+const TAIL: Partial<Record<ReductionNote['kind'], (note: ReductionNote) => string>> = {
+  'typed-differs': () => ' Control’s coordinates are used.',
+  'spread-wide': ({ others = [] }) =>
+    `${others.map((o) => ` The reading in row ${fileRowOf(o.row)} points to ${o.number}.`).join('')} Its point waits.`,
+  uncontrolled: () => ' Nothing would show a slip there: one more known point, sighted with its distance, would.',
+};
+
+/** Readings that point to another target of their setup, called by its number; or each of them excluded. */
+function otherTargets(note: ReductionNote, b: BookAt): Remedy[] {
+  if (note.kind !== 'spread-wide') return [];
+  const { others = [] } = note;
+  const renamed = (rows: { row: number; number: string }[]): Remedy['change'] => ({
+    op: 'points.edit',
+    edits: Object.fromEntries(rows.map((o) => [`${b.id}:${o.row}`, { set: { number: o.number }, undo: [] }])),
+  });
+  const names = [...new Set(others.map((o) => o.number))];
+  const meant = names.map((n): Remedy => ({ label: `Call ${others.filter((o) => o.number === n).length > 1 ? 'those readings' : 'that reading'} ${n}`, change: renamed(others.filter((o) => o.number === n)) })); // prettier-ignore
+  return [
+    ...meant,
+    ...note.rows.slice(1).map((row): Remedy => ({ label: `Exclude the reading in row ${fileRowOf(row)}`, change: editOne(`${b.id}:${row}`, { off: true }) })), // prettier-ignore
+  ];
 }
 
 /** The other face for every reading of the pointing that says one. */

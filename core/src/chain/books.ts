@@ -83,8 +83,8 @@ export function reduceBooks(
     rule: s.backsightRule,
   };
   let reduction = reduce(books, control, decisionOf, how, [], memory);
-  const isLevelled = (reduction.levelling?.runs.length ?? 0) > 0;
-  const tested = reduction.sights.length || isLevelled ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum) : null; // prettier-ignore
+  // Levels alone have a net of their own (levelling.ts).
+  const tested = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum) : null;
   const network = tested?.adjustment ?? null;
   const traverses = findTraverses(reduction, s.centring);
   if (s.network && network?.ok)

@@ -47,6 +47,7 @@ export type QueryKind =
   | 'angles-packed'
   | 'angles-gon'
   | 'flat-unsaid'
+  | 'uncontrolled'
   | 'level-misclosure'
   | 'traverse-misclosure'
   | 'face-wrong'

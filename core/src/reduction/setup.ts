@@ -1,4 +1,4 @@
-import { distance, sin, sinCosInto, turned, type SinCos } from '#core/kernel';
+import { difference, distance, sin, sinCosInto, turned, type SinCos } from '#core/kernel';
 import type { BookRecord } from '#core/book';
 import { EARTH_RADIUS, seaLevelFactor } from './corrections.ts';
 import { circleSets, type CircleSets } from './circle-sets.ts';
@@ -15,7 +15,7 @@ import {
 } from './measure.ts';
 import { settleFaces, sightingsOf, type Occupation } from './occupations.ts';
 import { bearingTo, check, orient, orients } from './orient.ts';
-import { directionDeviation, faceErrors, pointingOf, pointingsOf, type FaceErrors } from './pointings.ts';
+import { directionDeviation, faceErrors, pointingOf, pointingsOf, trueReading, type FaceErrors } from './pointings.ts';
 import { reduceShots, type Shots } from './shots.ts';
 import type { ReductionState } from './state.ts';
 import type { Known, ReductionNote, SetupResult } from './types.ts';
@@ -170,12 +170,13 @@ export class SetupWork {
     const from = state.points.count;
     const shots = o.plain ? reduceShots(o, setup, station, setting, state.points, state.special) : null;
     if (o.plain && !shots && this.turnsOutInBothFaces()) return this.reduce();
-    this.watchSpreads(list);
+    this.watchSpreads(list, circles, setup.errors);
     for (const m of list)
       if (m.pointing.role !== 'shot' || state.special.kindOf(m.pointing.number) !== undefined)
         state.remember(o, m.pointing.records[0].row, m.pointing.number, m.pointing.circle, m);
     for (const m of list) if (m.pointing.role !== 'back') this.sight(m, setup, station);
     if (shots) this.follow(shots, from, setup, setting);
+    this.watchControl(setup);
   }
 
   /** Whether a setup that looked plain has a shot in face 2 without saying so: faces are then brought together. */
@@ -295,13 +296,51 @@ export class SetupWork {
     state.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${missing.join(' and no ')} height`); // prettier-ignore
   }
 
-  private watchSpreads(list: Measured[]): void {
+  private watchSpreads(list: Measured[], circles: CircleSets | null, errors: FaceErrors): void {
     const { o, state } = this;
-    for (const { pointing: p } of list) {
+    for (const m of list) {
+      const { pointing: p } = m;
       const wide = Math.max(p.spreadCircle, p.spreadZenith);
-      if (wide > state.settings.angleSpread || p.spreadDistance > state.settings.checkPlan)
-        state.note('spread', o.book, p.records[0], p.records.map((r) => r.row), `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
+      if (!(wide > state.settings.angleSpread || p.spreadDistance > state.settings.checkPlan)) continue;
+      const rows = p.records.map((r) => r.row);
+      if (!this.isDoubtful(m)) {
+        state.note('spread', o.book, p.records[0], rows, `repeated readings of ${p.number} differ`, [wide, p.spreadDistance]); // prettier-ignore
+        continue;
+      }
+      const others = p.records.flatMap((r) => {
+        const number = this.pointsTo(r, m, list, circles, errors);
+        return number === null ? [] : [{ row: r.row, number }];
+      });
+      state.note('spread-wide', o.book, p.records[0], rows, `repeated readings of ${p.number} differ`, [wide, p.spreadDistance], others); // prettier-ignore
     }
+  }
+
+  /** Another target of the setup that a reading points to, in direction and distance; null where there is none. */
+  private pointsTo(
+    r: BookRecord,
+    own: Measured,
+    list: Measured[],
+    circles: CircleSets | null,
+    errors: FaceErrors,
+  ): string | null {
+    const circle = trueReading(r, errors).circle - (circles?.offsetOf(r) ?? 0);
+    const plan = this.state.settings.checkPlan;
+    const at = list.find((m) => {
+      if (m === own || m.pointing.number === own.pointing.number) return false;
+      const aside = Math.abs(difference(circle - m.pointing.circle)) * (m.horizontal || 1);
+      const apart = Math.abs(r.distance * Math.abs(sin(r.zenith)) - m.horizontal);
+      return aside <= plan && !(apart > plan + 1e-4 * m.horizontal);
+    });
+    return at ? at.pointing.number : null;
+  }
+
+  /** Nothing but one direction holds the setup: no slip of it would show. */
+  private watchControl(setup: SetupResult): void {
+    const { o, state } = this;
+    const used = setup.backsights.filter(orients);
+    if (used.length !== 1 || setup.checks.length > 0 || setup.backsights.length > 1) return;
+    if (!Number.isNaN(used[0].distanceDifference)) return;
+    state.note('uncontrolled', o.book, o.setup, [], `setup ${o.setup.number} is oriented by one direction to ${used[0].number} and nothing else`); // prettier-ignore
   }
 }
 

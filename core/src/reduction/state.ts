@@ -56,8 +56,9 @@ export class ReductionState {
     rows: number[],
     text: string,
     values: number[] = [],
+    others?: ReductionNote['others'],
   ): void {
-    this.notes.push({ kind, book: book.id, row: r.row, rows, number: r.number, text, values });
+    this.notes.push({ kind, book: book.id, row: r.row, rows, number: r.number, text, values, ...(others ? { others } : {}) }); // prettier-ignore
   }
 
   /** Keeps a sighting of a known point, for a network. */

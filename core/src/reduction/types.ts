@@ -206,13 +206,17 @@ export interface ReductionNote {
     | 'station-twice'
     | 'face-wrong'
     | 'before-setup'
-    | 'turn-unknown';
+    | 'turn-unknown'
+    | 'spread-wide'
+    | 'uncontrolled';
   book: string;
   row: number;
   rows: number[];
   number: string;
   text: string;
   values: number[];
+  /** Of readings that differ by too much: which of them points to what else, by row and number. */
+  others?: { row: number; number: string }[];
 }
 
 export interface Reduction {
