@@ -5,6 +5,7 @@ export * from './pointings.ts';
 export * from './measure.ts';
 export * from './circle-sets.ts';
 export * from './orient.ts';
+export * from './resection-reading.ts';
 export * from './resection.ts';
 export * from './reduce.ts';
 export * from './gnss.ts';

@@ -6,7 +6,8 @@ import { gather, settleFaces, sightingsOf, type Occupation } from './occupations
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';
 import { readingProblem } from './measure.ts';
-import { resect, type ResectionSight } from './resection.ts';
+import type { ResectionSight } from './resection-reading.ts';
+import { resect } from './resection.ts';
 import { SetupWork } from './setup.ts';
 import { ReductionState } from './state.ts';
 import type { BookInput, Decision, Known, ReducedPoint, Reduction, ReductionSettings } from './types.ts';

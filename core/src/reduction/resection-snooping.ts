@@ -6,7 +6,7 @@ import {
   type ResectionReading,
   type ResectionSight,
   type Solved,
-} from './resection.ts';
+} from './resection-reading.ts';
 
 // Every reading that a station was found from, held against the others (data snooping; W. Baarda 1968, from memory):
 // w = |v| / σ_v. A large slip bends the solution, so each suspect is tried by solving without it.
