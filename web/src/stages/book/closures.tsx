@@ -82,7 +82,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
   const { decisions } = state!.document;
   return (
     <Leaf head="Traverses: computed − known" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses" css={NARROW}>
         <HeadRow names={heads} />
         <tbody>
           {list.map((t) => {
@@ -94,7 +94,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
                 cursor="pointer"
                 onClick={() => end && sheetHandle.current?.show(end.x, end.y)}
               >
-                <Cell color={within ? undefined : 'pole'} whiteSpace="normal" minWidth="150px">
+                <Cell color={within ? undefined : 'pole'} whiteSpace="normal" minWidth="104px">
                   {within ? '' : '▲ '}
                   {t.stations.join(' – ')}
                   {t.waits ? (
@@ -136,6 +136,9 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
     </Leaf>
   );
 }
+
+/** Nine columns stand beside the sheet without scrolling. */
+const NARROW = { '& th, & td': { px: '4px' } };
 
 /** Stations of traverses by every rule, side by side; the one that their points stand on is marked. */
 export function StationsByRule({ list }: { list: readonly Traverse[] }) {
