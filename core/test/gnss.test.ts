@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { readBookText, writeBookText } from '#core/book';
-import { newDocument, plainIntake, runChain, type ChainResult, type ProjectDocument } from '#core/chain';
+import {
+  adjustReduction,
+  newDocument,
+  plainIntake,
+  runChain,
+  type ChainResult,
+  type ProjectDocument,
+} from '#core/chain';
+import { inverseSymmetric } from '#core/kernel';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { PLAIN_SETTINGS, reduce, type Known, type Reduction } from '#core/reduction';
 
@@ -14,6 +22,11 @@ const run = (rows: string[], settings: Partial<typeof PLAIN_SETTINGS> = {}): Red
   return reduce([{ id: 'b', ...book }], control, () => undefined, { ...PLAIN_SETTINGS, ...settings });
 };
 const at = (r: Reduction, number: string) => r.points.list().find((p) => p.number === number)!;
+const adjusted = (r: Reduction) => {
+  const { adjustment, outliers } = adjustReduction(r, () => 'fixed', { checkPlan: 1, checkHeight: 1, centring: 0.001 });
+  if (!adjustment.ok) throw new Error(adjustment.reason);
+  return { adjustment, outliers };
+};
 const shot = (number: string, x: number, y: number, z: number, fix: string, more = 'sp=0.008 sh=0.012'): string =>
   `gnss ${number} ${x} ${y} ${z} fix=${fix} ${more}`;
 
@@ -72,6 +85,92 @@ describe('measurements by satellite of one number', () => {
     expect(good.notes).toEqual([]);
     const off = run([shot('K1', 500.1, 900, 20.01, 'fixed')]);
     expect(off.notes.map((n) => [n.kind, n.values[0].toFixed(3)])).toEqual([['gnss-check', '0.100']]);
+  });
+});
+
+describe('covariances between the axes of a position', () => {
+  const two = [
+    shot('7', 100, 200, 10, 'fixed', 'cov=144/100/400/60/-80/40'),
+    shot('7', 100.012, 199.996, 10.018, 'fixed', 'cov=64/81/225/-20/30/50'),
+  ];
+
+  it('weigh the mean: it is that of a solver of its own', () => {
+    const [p] = run(two).gnss;
+    // numpy: Q = inv(ΣC⁻¹), m = Q·ΣC⁻¹x, of the readings above.
+    expect(p.x).toBeCloseTo(100.0043111, 7);
+    expect(p.y).toBeCloseTo(200.00039963, 7);
+    expect(p.z).toBeCloseTo(10.00875864, 7);
+    expect(p.sdPlan).toBeCloseTo(0.00584981, 7);
+    expect(p.sdHeight).toBeCloseTo(0.01150815, 7);
+    p.covariance!.forEach((v, i) =>
+      expect(v * 1e6).toBeCloseTo([30.924798, 37.515822, 132.437465, 2.382285, 5.216671, 32.561362][i], 4),
+    );
+  });
+
+  it('are the plain mean where there are none between the axes', () => {
+    const plain = at(run([shot('7', 100, 200, 10, 'fixed'), shot('7', 100.004, 200.002, 10.006, 'fixed', 'sp=0.01 sh=0.02')]), '7'); // prettier-ignore
+    const said = at(run([shot('7', 100, 200, 10, 'fixed', 'cov=64/64/144/0/0/0'), shot('7', 100.004, 200.002, 10.006, 'fixed', 'cov=100/100/400/0/0/0')]), '7'); // prettier-ignore
+    for (const f of ['x', 'y', 'z', 'sdPlan', 'sdHeight'] as const) expect(said[f]).toBeCloseTo(plain[f], 9);
+  });
+
+  it('let two readings differ where they promise little, and not across it', () => {
+    const long = 'cov=400/400/400/390/0/0';
+    const spread = (x: number, y: number) =>
+      run([shot('7', 100, 200, 10, 'fixed', long), shot('7', x, y, 10, 'fixed', long)], { checkPlan: 1 }).notes.length;
+    expect(spread(100.05, 200.05)).toBe(0);
+    expect(spread(100.05, 199.95)).toBe(1);
+  });
+
+  it('make the network’s place the one that all of it together wants least to leave', () => {
+    const sighting = 'circle=30-00-04 zenith=91-00-00 dist=50.010 th=1.500';
+    const setup = ['setup K1 hi=1.500', 'back K2 circle=0-00-00 zenith=90-00-00 dist=100.000 th=1.500', `check 7 ${sighting}`]; // prettier-ignore
+    const [x7, y7, z7] = [525.02, 943.29, 19.15];
+    const book = bookOf([shot('7', x7, y7, z7, 'fixed', 'cov=144/100/400/60/-80/40'), ...setup]);
+    const both = [...control, { ...control[0], number: 'K2', y: 1000 }];
+    const r = reduce([{ id: 'b', ...book }], both, () => undefined, PLAIN_SETTINGS);
+    const { adjustment, outliers } = adjusted(r);
+    expect(outliers).toEqual([]);
+    const p = adjustment.points.find((q) => q.number === '7')!;
+    expect(p.moved).toBeGreaterThan(0.003);
+    const weight = inverseSymmetric([[144e-6, 60e-6, -80e-6], [60e-6, 100e-6, 40e-6], [-80e-6, 40e-6, 400e-6]])!; // prettier-ignore
+    const sights = adjustment.observations.filter((o) => o.observation.to === adjustment.points.indexOf(p));
+    expect(sights.map((o) => o.observation.kind)).toEqual(['direction', 'distance', 'rise']);
+    const squares = (x: number, y: number, z: number): number => {
+      const v = [x - x7, y - y7, z - z7];
+      const said = { direction: Math.atan2(x - 500, y - 900) - adjustment.orientations[0], distance: Math.hypot(x - 500, y - 900), rise: z - 20 }; // prettier-ignore
+      const own = v.reduce((s, a, i) => s + v.reduce((t, b, k) => t + a * b * weight[i][k], 0), 0);
+      return sights.reduce((s, { observation: o }) => s + ((said[o.kind as 'rise'] - o.value) / o.sd) ** 2, own);
+    };
+    const h = 1e-6;
+    const least = squares(p.x, p.y, p.z);
+    for (const [dx, dy, dz] of [
+      [h, 0, 0],
+      [0, h, 0],
+      [0, 0, h],
+    ]) {
+      // prettier-ignore
+      const slope = squares(p.x + dx, p.y + dy, p.z + dz) - squares(p.x - dx, p.y - dy, p.z - dz);
+      const bend = squares(p.x + dx, p.y + dy, p.z + dz) + squares(p.x - dx, p.y - dy, p.z - dz) - 2 * least;
+      // Metres to the bottom of the valley along this axis.
+      expect(Math.abs((slope / 2 / bend) * h)).toBeLessThan(1e-6);
+    }
+  });
+
+  it('say no elevation a second time where levels gave it', () => {
+    const rows = ['level back K1 reading=1.500 dist=20', 'level fore 7 reading=11.470 dist=20'];
+    const { adjustment } = adjusted(run([shot('7', 100, 200, 10, 'fixed', 'cov=144/100/400/60/-80/40'), ...rows]));
+    const p = adjustment.points.find((q) => q.number === '7')!;
+    expect([p.x, p.y]).toEqual([100, 200]);
+    expect(p.z).toBeCloseTo(10.03, 9);
+    expect(adjustment.observations.map((o) => o.observation.kind)).toEqual(['east', 'north', 'rise']);
+    expect(adjustment.freedom).toBe(0);
+  });
+
+  it('that no place can have are said, and not kept', () => {
+    // Each pair of axes is possible by itself; the three together are not.
+    const book = bookOf([shot('7', 100, 200, 10, 'fixed', 'cov=100/100/100/-90/90/90')]);
+    expect(book.records[0].gnss!.covariance).toBeNull();
+    expect(book.problems[0].reason).toContain('covariances');
   });
 });
 

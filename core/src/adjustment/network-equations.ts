@@ -41,6 +41,7 @@ export function layoutOf(
     }
     const isHeight = o.kind === 'rise' || o.kind === 'elevation';
     for (const p of o.to >= 0 ? [o.from, o.to] : [o.from]) (isHeight ? heights : inPlan)[p] = true;
+    if (o.beside) inPlan[o.from] = true;
   }
   const order = lowOrder(neighbours.map((s) => [...s]));
   const layout: Layout = {
@@ -94,9 +95,9 @@ export function unknownsOf(l: Layout, o: NetworkObservation): number[] {
     case 'east':
       return [l.x[o.from]];
     case 'north':
-      return [l.y[o.from]];
+      return o.beside ? [l.y[o.from], l.x[o.from]] : [l.y[o.from]];
     case 'elevation':
-      return [l.z[o.from]];
+      return o.beside ? [l.z[o.from], l.x[o.from], l.y[o.from]] : [l.z[o.from]];
   }
 }
 
@@ -108,8 +109,8 @@ export function equation(
 ): { a: number[]; off: number } {
   const p = points[o.from];
   if (o.kind === 'east') return { a: [1], off: o.value - p.x };
-  if (o.kind === 'north') return { a: [1], off: o.value - p.y };
-  if (o.kind === 'elevation') return { a: [1], off: o.value - p.z };
+  if (o.kind === 'north') return besideOthers(o, p, o.value - p.y);
+  if (o.kind === 'elevation') return besideOthers(o, p, o.value - p.z);
   const q = points[o.to];
   if (o.kind === 'rise') return { a: [-1, 1], off: o.value - (q.z - p.z) };
   const [dx, dy] = [q.x - p.x, q.y - p.y];
@@ -117,6 +118,16 @@ export function equation(
   if (o.kind === 'distance') return { a: [-dx / d, -dy / d, dx / d, dy / d], off: o.value - d };
   const [sx, sy] = [dy / (d * d), -dx / (d * d)];
   return { a: [-sx, -sy, sx, sy, -1], off: difference(o.value + orientations[o.set] - atan2(dx, dy)) };
+}
+
+/** A coordinate as what it leaves beside those that it is correlated with. */
+function besideOthers(o: NetworkObservation, p: NetworkPoint, off: number): { a: number[]; off: number } {
+  const others = o.beside ?? [];
+  const places = [p.x, p.y];
+  return {
+    a: [1, ...others.map((b) => -b.a)],
+    off: others.reduce((s, b, i) => s - b.a * (b.value - places[i]), off),
+  };
 }
 
 export function assemble(

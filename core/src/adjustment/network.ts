@@ -25,6 +25,11 @@ export interface NetworkObservation {
   set: number;
   value: number;
   sd: number;
+  /**
+   * Of a coordinate that is correlated with those before it (east, north): what it leaves beside them is the
+   * observation, value − Σ a · (their value less their adjusted one), and sd is of that.
+   */
+  beside?: readonly { a: number; value: number }[];
   /** Where it comes from, carried through to the result. */
   source: string;
 }

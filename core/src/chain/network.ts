@@ -23,6 +23,7 @@ export function adjustReduction(
   const index = new Map<string, number>();
   const points: NetworkPoint[] = [];
   const observations: NetworkObservation[] = [];
+  const tied = tiedByLevel(reduction);
   const pointOf = (k: Known): number => {
     const found = index.get(k.number);
     if (found !== undefined) return found;
@@ -41,13 +42,7 @@ export function adjustReduction(
     // Free in itself, nothing outside it holds or bends the network.
     const observed = datum === 'standing' && (standing === 'weighted' || k.from === 'gnss');
     if (!observed) return at;
-    const coordinate = (kind: NetworkObservation['kind'], value: number, sd: number): void => {
-      if (!Number.isNaN(value))
-        observations.push({ kind, from: at, to: -1, set: -1, value, sd, source: `${k.number} as given` });
-    };
-    coordinate('east', k.x, k.sdPlan);
-    coordinate('north', k.y, k.sdPlan);
-    coordinate('elevation', k.z, k.sdHeight);
+    observations.push(...coordinatesOf(k, at).filter((o) => o.kind !== 'elevation' || !tied.has(k.number)));
     return at;
   };
   const decided = new Map(reduction.setups.flatMap((s) => s.backsights.filter((b) => b.decided).map((b) => [`${s.book}:${b.row}`, b.state] as const))); // prettier-ignore
@@ -83,6 +78,65 @@ export function adjustReduction(
       observations.push({ kind: 'rise', from: pointOf(a), to: pointOf(b), set: -1, value: d.difference, sd: d.sd, source: `${d.book}:${d.rows[1]}` }); // prettier-ignore
     }
   return adjustAndTest(points, observations, reduction.setups.length, { plan: settings.checkPlan, height: settings.checkHeight }); // prettier-ignore
+}
+
+/**
+ * Given coordinates as observations. Where they are correlated, each is what it leaves beside those before it, so that
+ * all three stand apart from each other (the Cholesky factor of their covariances, row by row).
+ */
+function coordinatesOf(k: Known, at: number): NetworkObservation[] {
+  const base = { from: at, to: -1, set: -1, source: `${k.number} as given` };
+  if (k.covariance && !Number.isNaN(k.z)) {
+    const [xx, yy, zz, xy, xz, yz] = k.levelled ? withHeight(k.covariance, k.sdHeight) : k.covariance;
+    const plan = xx * yy - xy * xy;
+    const north = xy / xx;
+    const [byEast, byNorth] = [(xz * yy - yz * xy) / plan, (yz * xx - xz * xy) / plan];
+    const [east, northing] = [k.x, k.y];
+    return [
+      { ...base, kind: 'east', value: k.x, sd: Math.sqrt(xx) },
+      { ...base, kind: 'north', value: k.y, sd: Math.sqrt(plan / xx), beside: [{ a: north, value: east }] },
+      {
+        ...base,
+        kind: 'elevation',
+        value: k.z,
+        sd: Math.sqrt(zz - byEast * xz - byNorth * yz),
+        beside: [
+          { a: byEast, value: east },
+          { a: byNorth, value: northing },
+        ],
+      },
+    ];
+  }
+  const coordinates = [
+    { ...base, kind: 'east' as const, value: k.x, sd: k.sdPlan },
+    { ...base, kind: 'north' as const, value: k.y, sd: k.sdPlan },
+    { ...base, kind: 'elevation' as const, value: k.z, sd: k.sdHeight },
+  ];
+  return coordinates.filter((c) => !Number.isNaN(c.value));
+}
+
+/** Covariances of a place whose elevation is measured apart. */
+const withHeight = ([xx, yy, , xy]: readonly number[], sd: number): number[] => [xx, yy, sd * sd, xy, 0, 0];
+
+/** Points whose elevation is what levels say, and whose levels are in the network: it is not observed a second time. */
+function tiedByLevel({ known, levelling }: Reduction): Set<string> {
+  const edges = new Map<string, string[]>();
+  for (const run of levelling?.runs ?? [])
+    for (const { from, to } of run.differences) {
+      if (!known.has(from) || !known.has(to)) continue;
+      edges.set(from, [...(edges.get(from) ?? []), to]);
+      edges.set(to, [...(edges.get(to) ?? []), from]);
+    }
+  const holds = (n: string): boolean => !known.get(n)!.levelled && !Number.isNaN(known.get(n)!.z);
+  const open = [...edges.keys()].filter(holds);
+  const tied = new Set<string>();
+  for (let n = open.pop(); n !== undefined; n = open.pop())
+    for (const to of edges.get(n)!) {
+      if (tied.has(to) || !known.get(to)!.levelled) continue;
+      tied.add(to);
+      open.push(to);
+    }
+  return tied;
 }
 
 /** Adjusted stations as known points; control that is fixed stays what it is. */

@@ -1,10 +1,7 @@
 import { distance as length } from '#core/kernel';
 import type { BookRecord, GnssQuality } from '#core/book';
+import { CRITICAL, meanOf, pairsApart } from './gnss-mean.ts';
 import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings } from './types.ts';
-
-/** What a receiver that states nothing is taken to promise, m (common practice for fixed solutions). */
-const PLAN = 0.015;
-const HEIGHT = 0.025;
 
 /** One measurement of a point by satellite, beside the others of it. Metres; NaN without elevation. */
 export interface GnssReading {
@@ -32,6 +29,8 @@ export interface GnssMean {
   z: number;
   sdPlan: number;
   sdHeight: number;
+  /** Its own variances and covariances, m²: xx, yy, zz, xy, xz, yz; not said where no reading says any. */
+  covariance?: readonly number[];
   readings: GnssReading[];
   /** Mean less control, where the number is control's. */
   control: { dx: number; dy: number; dz: number } | null;
@@ -45,9 +44,6 @@ export const isFixed = (r: Pick<BookRecord, 'gnss'>): boolean =>
 const MOST_KEPT = 5000;
 /** Tolerances that measurements of one number differ by, and may be two points: their mean waits. */
 const TWO_POINTS = 3;
-
-/** Of a normal deviate, one in a thousand is larger. */
-const CRITICAL = 3.29;
 
 /**
  * GNSS shots of a book: those of one number are one point. Where one of them is fixed, only fixed ones are in the mean
@@ -117,51 +113,6 @@ export function averageGnss(
     if (first.number !== '' && !controlled.has(first.number) && !known.has(first.number))
       known.set(first.number, { number: first.number, ...mean, from: 'gnss' });
   }
-}
-
-const planOf = (r: BookRecord): number => (r.gnss && r.gnss.plan > 0 ? r.gnss.plan : PLAN);
-const heightOf = (r: BookRecord): number => (r.gnss && r.gnss.height > 0 ? r.gnss.height : HEIGHT);
-
-/** Pairs that differ by more than what both state lets them, or by more than the project's tolerance. */
-function pairsApart(list: readonly BookRecord[], s: ReductionSettings): [BookRecord, BookRecord][] {
-  const out: [BookRecord, BookRecord][] = [];
-  for (let i = 0; i < list.length; i++)
-    for (let k = i + 1; k < list.length; k++) {
-      const [a, b] = [list[i], list[k]];
-      const plan = CRITICAL * Math.sqrt(planOf(a) ** 2 + planOf(b) ** 2);
-      const height = CRITICAL * Math.sqrt(heightOf(a) ** 2 + heightOf(b) ** 2);
-      const apart = length(a.x - b.x, a.y - b.y);
-      if (apart > Math.min(plan, s.checkPlan) || Math.abs(a.z - b.z) > Math.min(height, s.checkHeight))
-        out.push([a, b]);
-    }
-  return out;
-}
-
-/**
- * Weighted mean; its deviation is the stated one, or what the agreement of the readings gives where that is more:
- * σ² = max(1, Σ w v² / (n − 1)) / Σ w.
- */
-function meanOf(list: readonly BookRecord[]): Pick<Known, 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'> {
-  let [wp, wh, x, y, z] = [0, 0, 0, 0, 0];
-  const { x: x0, y: y0, z: z0 } = list[0];
-  const weights = list.map((r) => [1 / planOf(r) ** 2, 1 / heightOf(r) ** 2] as const);
-  list.forEach((r, i) => {
-    const [p, h] = weights[i];
-    wp += p;
-    wh += h;
-    x += p * (r.x - x0);
-    y += p * (r.y - y0);
-    z += h * (r.z - z0);
-  });
-  const mean = { x: x0 + x / wp, y: y0 + y / wp, z: z0 + z / wh };
-  let [plan, height] = [0, 0];
-  list.forEach((r, i) => {
-    plan += (weights[i][0] * ((r.x - mean.x) ** 2 + (r.y - mean.y) ** 2)) / 2;
-    height += weights[i][1] * (r.z - mean.z) ** 2;
-  });
-  const free = list.length - 1;
-  const agreed = (squares: number): number => (free > 0 ? Math.max(1, squares / free || 1) : 1);
-  return { ...mean, sdPlan: Math.sqrt(agreed(plan) / wp), sdHeight: Math.sqrt(agreed(height) / wh) };
 }
 
 const isPoor = (q: GnssQuality, limits: ReductionSettings['gnss']): boolean =>

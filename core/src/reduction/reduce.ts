@@ -86,9 +86,9 @@ class Work {
 
   /** Positions by satellite in the place of coordinates that were typed, whichever book came first. */
   private satellitesFirst(): void {
-    for (const { number, x, y, z, sdPlan, sdHeight } of this.satellites)
+    for (const { number, x, y, z, sdPlan, sdHeight, covariance } of this.satellites)
       if (this.state.known.get(number)?.from === 'typed')
-        this.state.known.set(number, { number, x, y, z, sdPlan, sdHeight, from: 'gnss' });
+        this.state.known.set(number, { number, x, y, z, sdPlan, sdHeight, covariance, from: 'gnss' });
   }
 
   private canOrient(o: Occupation): boolean {
@@ -109,7 +109,7 @@ class Work {
     for (const [number, h] of this.state.levelled) {
       const k = this.state.known.get(number);
       if (k && (k.from !== 'control' || Number.isNaN(k.z)))
-        this.state.known.set(number, { ...k, z: h.z, sdHeight: h.sd });
+        this.state.known.set(number, { ...k, z: h.z, sdHeight: h.sd, levelled: true });
     }
     for (const run of found.runs) {
       if (run.within) continue;

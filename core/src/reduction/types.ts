@@ -13,6 +13,10 @@ export interface Known {
   z: number;
   sdPlan: number;
   sdHeight: number;
+  /** Variances and covariances of a place by satellite, m²: xx, yy, zz, xy, xz, yz; only where its readings say them. */
+  covariance?: readonly number[];
+  /** Its elevation is a levelled one, in the place of what was there before. */
+  levelled?: true;
   from: 'control' | 'typed' | 'gnss' | 'carried' | 'resected' | 'adjusted';
 }
 
@@ -168,6 +172,8 @@ export interface ReducedPoint {
   /** One standard deviation, m. */
   sdPlan: number;
   sdHeight: number;
+  /** As of a known point. */
+  covariance?: readonly number[];
   /** Index into the setups, −1 of GNSS and typed points. */
   setup: number;
   waits: boolean;

@@ -87,17 +87,20 @@ export function heightEvidence(
       rise(points.setup[i], { number: place, z: points.z[a] }, points.z[i] - station.z, sd, points.books[points.book[i]], points.row[i]); // prettier-ignore
     }
   }
+  // What levels gave is no second evidence beside the levels.
+  const levelled = new Set<string>();
   for (const run of reduction.levelling?.runs ?? [])
     for (const d of run.differences) {
       const [a, b] = [known.get(d.from), known.get(d.to)];
       if (!a || !b || Number.isNaN(a.z + b.z)) continue;
       const [from, to] = [pointOf(a.number, a.z), pointOf(b.number, b.z)];
       used.add(a.number).add(b.number);
+      for (const k of [a, b]) if (k.levelled) levelled.add(k.number);
       sights.push({ what: 'level', terms: [{ unknown: to.unknown, a: 1 }, { unknown: from.unknown, a: -1 }], off: d.difference - (to.z - from.z), sd: d.sd, number: b.number, setup: -1, book: d.book, row: d.rows[1], target: NaN }); // prettier-ignore
     }
   for (const [number, { unknown }] of index) {
     const k = known.get(number);
-    if (!k || !GIVEN.has(k.from)) continue;
+    if (!k || !GIVEN.has(k.from) || levelled.has(number)) continue;
     sights.push({ what: 'given', terms: [{ unknown, a: 1 }], off: 0, sd: Math.max(k.sdHeight, 0.001), number, setup: -1, book: '', row: 0, target: NaN }); // prettier-ignore
   }
   return { sights, unknowns: index.size };
