@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { readBookText, writeBookText } from '#core/book';
 import { bookColumns, bookOfColumns } from '../src/chain/book-pack.ts';
 import { newDocument, plainIntake, runChain, type ProjectDocument } from '#core/chain';
-import { failedRead, type ReadPoints } from '#core/exchange';
+import { failedRead, readLandXmlSurvey, writeLandXmlSurvey, type ReadPoints } from '#core/exchange';
 import { PLAIN_SETTINGS, reduce, seaLevelFactor, type Known, type ReductionSettings } from '#core/reduction';
 
 // What a book may say of its own reduction and precision, and what a project sets where practice differs.
@@ -41,6 +41,47 @@ describe('level distances and rises', () => {
     const [query] = asked(doc);
     expect(query.text).toContain('0.068 m too high');
     expect(asked({ ...doc, settings: { ...doc.settings, flatDistances: 'reduced' } })).toEqual([]);
+  });
+
+  it('without a rise or a vertical angle are a place in plan, and no elevation is made up', () => {
+    const plan = [...SETUP, 'shot 1 circle=90 hdist=1000 th=1.5', 'shot 2 circle=90 hdist=1000 zenith=80 th=1.5'];
+    const book = read(plan, ['flat reduced']);
+    const [one, two] = run(plan, ['flat reduced']).points.list();
+    expect([one.x, one.z]).toEqual([two.x, NaN]);
+    expect(two.z).toBeCloseTo(600 + 1000 / Math.tan((80 / 180) * Math.PI), 6);
+    const again = readBookText(writeBookText(book))!;
+    expect(again.records[2]).toMatchObject({ flat: 'plan', zenith: NaN, distance: 1000 });
+    expect(bookOfColumns(bookColumns(book))).toEqual(book);
+    // Once for the book, however many of them there are.
+    const doc: ProjectDocument = { ...newDocument(), intakes: [plainIntake('b', { form: 'book' })] };
+    const points: ReadPoints = { ...failedRead(''), failure: undefined, rows: book.rows, book };
+    const said = runChain(doc, () => points).queries.filter((q) => q.kind === 'flat-plan');
+    expect(said.map((q) => q.text)).toEqual([expect.stringContaining('One sighting of')]);
+    expect(said[0].text).toContain('in plan only');
+    // A vertical angle that is typed afterwards gives it the elevation that the level distance has.
+    const typed = { ...book, records: book.records.map((r) => (r.number === '1' ? { ...r, zenith: (80 / 180) * Math.PI } : r)) }; // prettier-ignore
+    const [mended] = reduce([{ id: 'b', ...typed }], control, () => 'used', { ...PLAIN_SETTINGS, earth: 'plane' }).points.list(); // prettier-ignore
+    expect(mended.x).toBeCloseTo(two.x, 6);
+    expect(mended.z).toBeCloseTo(two.z, 6);
+  });
+
+  it('in the second face are what they are in the first', () => {
+    const faced = [SETUP[0], 'back B face=1 circle=180 hdist=100 rise=2 th=1.5', 'back B face=2 circle=0 hdist=100 rise=2 th=1.5', 'shot 1 circle=90 hdist=50 rise=5 th=1.5 face=1', 'shot 1 circle=270 hdist=50 rise=5 th=1.5 face=2']; // prettier-ignore
+    const r = run(faced, ['flat reduced']);
+    expect(r.notes).toEqual([]);
+    expect(first(r).z).toBeCloseTo(605, 9);
+    const book = read(faced, ['flat reduced']);
+    expect(readBookText(writeBookText(book))!.records.map((k) => k.zenith)).toEqual(book.records.map((k) => k.zenith));
+  });
+
+  it('leave as LandXML for level distances, and what it cannot say is counted', () => {
+    const book = read([...rows, 'shot 2 circle=90 hdist=20 th=1.5'], ['flat reduced']);
+    const { text, left } = writeLandXmlSurvey({ project: 'p', made: '2026-03-02T08:00:00Z', control: [], book });
+    const back = readLandXmlSurvey(text)!.book.records.filter((r) => r.kind === 'sighting' && r.role === 'shot');
+    expect(back.map((r) => r.flat)).toEqual(['unsaid', 'plan']);
+    expect(back[0].distance).toBeCloseTo(Math.hypot(1000, 5), 3);
+    expect(back[0].zenith).toBeCloseTo(Math.atan2(1000, 5), 7);
+    expect(left).toEqual({ 'that curvature is in level distances already': 1 });
   });
 
   it('come back from text and from the store as they were', () => {

@@ -287,9 +287,11 @@ export class BookBuilder {
     const flat = this.length(parts, 'hdist');
     const rise = this.length(parts, 'rise', Number.isNaN(r.zenith) ? NaN : (flat * cos(r.zenith)) / sin(r.zenith));
     if (Number.isNaN(flat)) return;
-    r.flat = this.head.flat;
+    r.flat = Number.isNaN(rise) ? 'plan' : this.head.flat;
     r.distance = Number.isNaN(rise) ? flat : distance(flat, rise);
-    if (Number.isNaN(r.zenith)) r.zenith = Number.isNaN(rise) ? QUARTER : atan2(flat, rise);
+    if (!Number.isNaN(r.zenith) || Number.isNaN(rise)) return;
+    const zenith = atan2(flat, rise);
+    r.zenith = r.face === 2 ? 4 * QUARTER - zenith : zenith;
   }
 
   /** Zenith angles stay; elevation angles count from the horizon, on the side that the face says. */
@@ -352,8 +354,11 @@ export class BookBuilder {
     if (text === undefined) return null;
     const values = text.split(/[;/]/).map((v) => plainNumber(v.trim()) * 1e-6);
     const [xx, yy, zz, xy, xz, yz] = values;
-    const definite = xx > 0 && yy > 0 && zz > 0 && xy * xy < xx * yy && xz * xz < xx * zz && yz * yz < yy * zz;
-    if (values.length === 6 && definite) return this.head.order === 'EN' ? values : [yy, xx, zz, xy, yz, xz];
+    // Positive definite, by its leading minors: no combination of the axes is better than exact.
+    const minor = xx * yy - xy * xy;
+    const whole = zz * minor - xz * (xz * yy - xy * yz) - yz * (xx * yz - xy * xz);
+    if (values.length === 6 && xx > 0 && minor > 0 && whole > 1e-6 * xx * yy * zz)
+      return this.head.order === 'EN' ? values : [yy, xx, zz, xy, yz, xz];
     this.mention(`cov=${text.slice(0, 60)} is not six variances and covariances in mm² (xx/yy/zz/xy/xz/yz), and is not kept`); // prettier-ignore
     return null;
   }

@@ -27,7 +27,7 @@ export interface GnssQuality {
 }
 
 /** Whether the earth's curvature and refraction are still to be applied to a level distance and a rise. */
-export const FLAT_FORMS = ['', 'geometric', 'reduced', 'unsaid'] as const;
+export const FLAT_FORMS = ['', 'geometric', 'reduced', 'unsaid', 'plan'] as const;
 export type FlatForm = (typeof FLAT_FORMS)[number];
 
 /** Standard deviations that one observation states for itself; radians and metres, NaN where it says nothing. */
@@ -76,7 +76,10 @@ export interface BookRecord {
   gnss: GnssQuality | null;
   /** Parts per million to add to distances, typed in the place of the air. */
   ppm: number;
-  /** Of a sighting that was written down as a level distance and a rise; '' of a slope and a zenith angle. */
+  /**
+   * Of a sighting that was written down as a level distance and a rise; '' of a slope and a zenith angle. plan: the level
+   * distance alone, which is then its distance.
+   */
   flat: FlatForm;
   sd: ObservationDeviation | null;
 }

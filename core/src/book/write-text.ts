@@ -57,7 +57,7 @@ function rowOf(r: BookRecord, length: (m: number) => string, order: 'EN' | 'NE')
     case 'setup':
       return `setup ${number}${said('hi', r.height)}${pair('instrument', r.instrument)}${pair('target', r.target)}${end}`;
     case 'sighting':
-      return `${r.role || 'shot'} ${number}${r.face ? ` face=${r.face}` : ''}${r.round ? ` round=${r.round}` : ''}${angle('circle', r.circle)}${r.flat ? said('hdist', r.distance * sin(r.zenith)) + said('rise', r.distance * cos(r.zenith)) : angle('zenith', r.zenith) + said('dist', r.distance)}${said('th', r.height)}${deviations(r)}${pair('target', r.target)}${end}`;
+      return `${r.role || 'shot'} ${number}${r.face ? ` face=${r.face}` : ''}${r.round ? ` round=${r.round}` : ''}${angle('circle', r.circle)}${r.flat === 'plan' ? said('hdist', r.distance) + angle('zenith', r.zenith) : r.flat ? said('hdist', Math.abs(r.distance * sin(r.zenith))) + said('rise', r.distance * cos(r.zenith)) : angle('zenith', r.zenith) + said('dist', r.distance)}${said('th', r.height)}${deviations(r)}${pair('target', r.target)}${end}`;
     case 'azimuth':
       return `azimuth ${number} ${dashed(r.circle)}${end}`;
     case 'point':

@@ -43,6 +43,27 @@ const base = { stage: 'book' as const, lines: [] as string[] };
 /** A level distance from which on curvature applied twice would be seen, m: a millimetre in height. */
 const SEEN = 0.001;
 
+/** Level distances alone: places in plan, which is not seen in the field that has no elevation. */
+function ofPlan(b: BookAt): Draft[] {
+  const inPlan = b.records.filter((r) => r.flat === 'plan' && Number.isNaN(r.zenith) && !r.deleted);
+  if (inPlan.length === 0) return [];
+  const [first] = inPlan;
+  return [
+    {
+      ...base,
+      book: b.id,
+      key: `flat-plan:${b.id}`,
+      kind: 'flat-plan',
+      weight: 'note',
+      text: `${inPlan.length === 1 ? `One sighting of ${b.name} is a level distance` : `${inPlan.length} sightings of ${b.name} are level distances`} without a rise or a vertical angle, the first in row ${fileRowOf(first.row)}: in plan only, without elevation.`,
+      evidence: [inPlan.length],
+      place: null,
+      rows: [],
+      remedies: [],
+    },
+  ];
+}
+
 /** Level distances and rises that do not say whether curvature and refraction are applied already. */
 function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
   if (doc.settings.flatDistances !== 'ask') return [];
@@ -80,7 +101,7 @@ function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
 }
 
 function ofBook(doc: ProjectDocument, b: BookAt): Draft[] {
-  const out: Draft[] = ofFlat(doc, b);
+  const out: Draft[] = [...ofFlat(doc, b), ...ofPlan(b)];
   if (!b.book.complete)
     out.push({
       ...base,

@@ -47,6 +47,7 @@ export type QueryKind =
   | 'angles-packed'
   | 'angles-gon'
   | 'flat-unsaid'
+  | 'flat-plan'
   | 'uncontrolled'
   | 'level-misclosure'
   | 'traverse-misclosure'

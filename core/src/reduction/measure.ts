@@ -1,4 +1,4 @@
-import { sinCosInto, type SinCos } from '#core/kernel';
+import { sin, sinCosInto, type SinCos } from '#core/kernel';
 import { PLAIN_INSTRUMENT, type BookRecord, type Instrument, type ObservationDeviation, type Target } from '#core/book';
 import { reduceSlopeInto, velocityPpm, type Air } from './corrections.ts';
 import type { Pointing } from './pointings.ts';
@@ -99,7 +99,12 @@ export function measure(pointing: Pointing, s: Setting): Measured {
   // The instrument has applied curvature and refraction already: once is enough.
   const radius = flat === 'reduced' ? Infinity : s.radius;
   const own = first.sd ? { ...s, instrument: stating(s.instrument, first.sd) } : s;
-  measureInto(out, pointing.zenith, pointing.distance, pointing.height, pointing.target, pointing.records.length, own, radius); // prettier-ignore
+  const inPlan = isInPlan(pointing);
+  // A level distance that somebody gave a vertical angle afterwards lies beside the slope of it.
+  const distance = first.flat === 'plan' && !inPlan ? pointing.distance / sin(pointing.zenith) : pointing.distance;
+  const zenith = inPlan ? PI / 2 : pointing.zenith;
+  measureInto(out, zenith, distance, pointing.height, pointing.target, pointing.records.length, own, radius); // prettier-ignore
+  if (inPlan) out.rise = NaN;
   return out;
 }
 
@@ -111,6 +116,9 @@ function stating(i: Instrument, sd: ObservationDeviation): Instrument {
 }
 
 type ReadingProblem = { kind: 'reading-missing' | 'zenith-impossible' | 'face-wrong'; text: string } | null;
+
+/** Whether a level distance is all that it says: a place in plan, and no elevation. */
+const isInPlan = (p: Pointing): boolean => p.records[0].flat === 'plan' && Number.isNaN(p.zenith);
 
 /** Why a sighting gives no place, or null. */
 export function readingProblem(p: { circle: number; zenith: number; distance: number }): ReadingProblem {
@@ -127,6 +135,10 @@ export function readingProblem(p: { circle: number; zenith: number; distance: nu
   return { kind: 'zenith-impossible', text: 'has a vertical angle of exactly 0, which is what an instrument writes that read none' }; // prettier-ignore
 }
 const PLUMB = 0.001;
+
+/** The same of a pointing; a place in plan asks for no vertical angle. */
+export const pointingProblem = (p: Pointing): ReadingProblem =>
+  readingProblem(isInPlan(p) ? { ...p, zenith: PI / 2 } : p);
 
 export const instrumentNamed = (list: readonly Instrument[], name: string): Instrument =>
   list.find((i) => i.name === name) ?? (name === '' && list.length === 1 ? list[0] : { ...PLAIN_INSTRUMENT, name });

@@ -7,6 +7,7 @@ import {
   instrumentNamed,
   measure,
   measureInto,
+  pointingProblem,
   readingProblem,
   velocityOf,
   type Measured,
@@ -207,7 +208,7 @@ export class SetupWork {
       state.note('turn-unknown', o.book, first, p.records.map((r) => r.row), text); // prettier-ignore
       return;
     }
-    const problem = readingProblem(p);
+    const problem = pointingProblem(p);
     if (problem) {
       state.note(problem.kind, o.book, first, p.records.map((r) => r.row), `sighting ${p.number} ${problem.text}`); // prettier-ignore
       return;
@@ -291,7 +292,8 @@ export class SetupWork {
 
   private flat(record: BookRecord, number: string, height: number, station: Known): void {
     const { o, state } = this;
-    if (Number.isNaN(station.z)) return;
+    // That a crew measured in plan alone is said once for its book, not of every sighting.
+    if (Number.isNaN(station.z) || record.flat === 'plan') return;
     const missing = [Number.isNaN(o.setup.height) && 'instrument', Number.isNaN(height) && 'target'].filter(Boolean);
     state.note('reading-missing', o.book, record, [record.row], `sighting ${number} has no ${missing.join(' and no ')} height`); // prettier-ignore
   }

@@ -1,4 +1,5 @@
 import type { Book, BookRecord } from '#core/book';
+import { cos, sin } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import { escaped } from './write.ts';
 
@@ -174,9 +175,18 @@ class SurveyWriter {
     const target = r.target || this.target;
     const purpose = r.role === 'back' ? 'backsight' : r.role === 'check' ? 'check' : 'sideshot';
     this.body.push(
-      `<RawObservation id="O${r.row}" setupID="S${this.setups}"${target ? ` targetSetupID="${escaped(target)}"` : ''}${r.round ? ` setID="${r.round}"` : ''} purpose="${purpose}"${said('targetHeight', r.height, this.length)}${said('horizAngle', r.circle, degrees)}${said('zenithAngle', r.zenith, degrees)}${said('slopeDistance', r.distance, this.length)}${r.face ? ` directFace="${r.face === 1}"` : ''}${r.time ? ` timeStamp="${escaped(r.time)}"` : ''}${r.deleted ? ' state="deleted"' : ''}>` +
+      `<RawObservation id="O${r.row}" setupID="S${this.setups}"${target ? ` targetSetupID="${escaped(target)}"` : ''}${r.round ? ` setID="${r.round}"` : ''} purpose="${purpose}"${said('targetHeight', r.height, this.length)}${said('horizAngle', r.circle, degrees)}${this.distanceOf(r, said)}${r.face ? ` directFace="${r.face === 1}"` : ''}${r.time ? ` timeStamp="${escaped(r.time)}"` : ''}${r.deleted ? ' state="deleted"' : ''}>` +
         `<TargetPoint name="${escaped(r.number)}"${r.code ? ` code="${escaped(r.code)}"` : ''}/></RawObservation>`,
     );
+  }
+
+  /** Level distances and rises go out as such; whoever reads them is not told whether curvature is in them. */
+  private distanceOf(r: BookRecord, said: (key: string, v: number, text: Format) => string): string {
+    if (!r.flat) return said('zenithAngle', r.zenith, degrees) + said('slopeDistance', r.distance, this.length);
+    if (r.flat === 'plan')
+      return said('zenithAngle', r.zenith, degrees) + said('horizDistance', r.distance, this.length);
+    if (r.flat === 'reduced') this.leave('that curvature is in level distances already');
+    return said('horizDistance', Math.abs(r.distance * sin(r.zenith)), this.length) + said('vertDistance', r.distance * cos(r.zenith), this.length); // prettier-ignore
   }
 
   private position(r: BookRecord): void {
@@ -184,6 +194,7 @@ class SurveyWriter {
     if (!at) return this.leave('positions by satellite, the project being on no published grid');
     this.endSetup();
     const q = r.gnss!;
+    if (q.covariance) this.leave('what positions by satellite say between their axes');
     const id = `G${++this.antennas}`;
     const said = (key: string, v: number | string): string =>
       v === '' || (typeof v === 'number' && Number.isNaN(v)) ? '' : ` ${key}="${escaped(String(v))}"`;
