@@ -47,7 +47,7 @@ describe('level distances and rises', () => {
     const plan = [...SETUP, 'shot 1 circle=90 hdist=1000 th=1.5', 'shot 2 circle=90 hdist=1000 zenith=80 th=1.5'];
     const book = read(plan, ['flat reduced']);
     const [one, two] = run(plan, ['flat reduced']).points.list();
-    expect([one.x, one.z]).toEqual([two.x, NaN]);
+    expect([one.x, one.z, one.sdHeight]).toEqual([two.x, NaN, NaN]);
     expect(two.z).toBeCloseTo(600 + 1000 / Math.tan((80 / 180) * Math.PI), 6);
     const again = readBookText(writeBookText(book))!;
     expect(again.records[2]).toMatchObject({ flat: 'plan', zenith: NaN, distance: 1000 });

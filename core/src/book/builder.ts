@@ -359,7 +359,7 @@ export class BookBuilder {
     const whole = zz * minor - xz * (xz * yy - xy * yz) - yz * (xx * yz - xy * xz);
     if (values.length === 6 && xx > 0 && minor > 0 && whole > 1e-6 * xx * yy * zz)
       return this.head.order === 'EN' ? values : [yy, xx, zz, xy, yz, xz];
-    this.mention(`cov=${text.slice(0, 60)} is not six variances and covariances in mm² (xx/yy/zz/xy/xz/yz), and is not kept`); // prettier-ignore
+    this.mention(`cov=${text.slice(0, 60)} is not what one place can have as variances and covariances in mm² (xx/yy/zz/xy/xz/yz): it does not count`); // prettier-ignore
     return null;
   }
 

@@ -100,7 +100,9 @@ export class ReducedPoints {
 
   /** Cut to what was written, in the order of setups: GNSS first, then as the books hold them. */
   ordered(): ReducedPoints {
-    const { count, setup } = this;
+    const { count, setup, z, sdHeight } = this;
+    // What has no elevation promises none.
+    for (let i = 0; i < count; i++) if (Number.isNaN(z[i])) sdHeight[i] = NaN;
     let sorted = true;
     for (let i = 1; i < count && sorted; i++) sorted = setup[i] >= setup[i - 1];
     if (sorted) return this.pick(null, count);

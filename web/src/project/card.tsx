@@ -93,9 +93,10 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           canEdit={canEdit && !book}
         />
         {Number.isNaN(points.sdPlan[row]) ? null : (
-          <Row name={`± plan, height ${UNIT_SIGN[unit]}`}>
+          <Row name={`± plan${Number.isNaN(points.sdHeight[row]) ? '' : ', height'} ${UNIT_SIGN[unit]}`}>
             <Num>
-              {value(points.sdPlan[row], 3)} {value(points.sdHeight[row], 3)}
+              {value(points.sdPlan[row], 3)}
+              {Number.isNaN(points.sdHeight[row]) ? '' : ` ${value(points.sdHeight[row], 3)}`}
             </Num>
           </Row>
         )}
