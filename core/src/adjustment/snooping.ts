@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { CRITICAL, distance } from '#core/kernel';
 import { adjustNetwork, type Adjusted, type AdjustedObservation, type Adjustment, type NetworkObservation, type NetworkPoint } from './network.ts'; // prettier-ignore
 
 /** An observation that the others contradict, and that was left out for it. */
@@ -18,8 +18,6 @@ export interface SnoopingLimits {
   height: number;
 }
 
-/** Of a normal deviate, one in a thousand is larger. */
-const CRITICAL = 3.29;
 const MOST_TURNS = 25;
 /** Within this part of the largest w, another one explains the misfit as well. */
 const ALIKE = 0.95;

@@ -148,7 +148,7 @@ export function findTraverses(reduction: Reduction, centring: number): Traverse[
     const angular = Number.isNaN(closing)
       ? NaN
       : difference(bearing + PI - seen[endSetup].get(numbers.at(-2)!)!.circle - closing);
-    // What the angles themselves say, before any of their misclosure is shared out.
+    // What the angles themselves say, before any of their misclosure is distributed.
     const raw = { forward: carried(start, legs), backward: carriedBack(target, legs, angular) };
     if (!Number.isNaN(angular))
       legs.forEach((leg, i) => (leg.bearing = turned(leg.bearing - (angular * (i + 1)) / angles)));
@@ -269,9 +269,9 @@ const LEFT = 0.02;
 
 /**
  * One wrong angle: carried from the start, everything up to its station is right; carried from the end, everything
- * behind it is; so the two ways meet at that station, and stand apart elsewhere by the misclosure times the distance
+ * behind it is; so the two ways meet at that station, and differ elsewhere by the misclosure times the distance
  * from it (any surveying textbook). Searched in the angles as they were read. One wrong distance: the angles close, and
- * the gap runs along its leg. Where the misclosure is too small for the distance between two stations, both are named.
+ * the misclosure runs along its leg. Where the misclosure is too small for the distance between two stations, both are named.
  */
 function suspectsOf(
   forward: readonly TraversePlace[],
@@ -304,7 +304,7 @@ function suspectsOf(
 }
 const SECOND = 4.84813681109536e-6;
 
-/** Legs that a gap runs along. */
+/** Legs that a misclosure runs along. */
 function alongLegs(legs: readonly TraverseLeg[], dx: number, dy: number): TraverseLeg[] {
   const gap = length(dx, dy);
   const way = atan2(dx, dy);

@@ -1,5 +1,6 @@
 import type { Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import { fileRowOf } from '#core/book';
+import { CRITICAL } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Levelling, Reduction } from '#core/reduction';
 import type { BookAt } from './books.ts';
@@ -129,7 +130,7 @@ export function queryLevelling(doc: ProjectDocument, levelling: Levelling | null
       evidence: [l.points, Math.round(l.misclosure * 1e5)],
     }));
   const tests = (levelling?.tests ?? [])
-    .filter((t) => Math.abs(t.collimation) > COLLIMATION && Math.abs(t.collimation) > 3.29 * t.sd)
+    .filter((t) => Math.abs(t.collimation) > COLLIMATION && Math.abs(t.collimation) > CRITICAL * t.sd)
     .map((t): Draft => {
       const unequal = Math.max(0, ...(levelling?.runs ?? []).flatMap((r) => r.differences.map((d) => (t.rows.includes(d.rows[0]) || Number.isNaN(d.imbalance) ? 0 : Math.abs(d.imbalance))))); // prettier-ignore
       return {

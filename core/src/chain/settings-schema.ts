@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PLAIN_PRACTICE } from '#core/reduction';
 import { unitSchema } from './schema-parts.ts';
 
 export const settingsSchema = z.object({
@@ -108,14 +109,7 @@ export const START_SETTINGS: Settings = {
   fitOutlier: 3,
   // 5″: sights are short.
   angleSpread: 2.42406840554768e-5,
-  centring: 0.001,
-  distanceParts: 'squares',
-  orientationWeights: 'precision',
-  typedOrGnss: 'typed',
-  levelDeviation: 0.003,
-  earth: 'curved',
-  seaLevel: false,
-  flatDistances: 'ask',
+  ...PLAIN_PRACTICE,
   refraction: 0.13,
   gnssPlan: 0.03,
   gnssHeight: 0.05,

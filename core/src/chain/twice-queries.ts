@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { CRITICAL, distance } from '#core/kernel';
 import { fileRowOf } from '#core/book';
 import type { Reduction } from '#core/reduction';
 import { heightRemedies, lengthText, otherHeight } from './blunders.ts';
@@ -28,8 +28,8 @@ export function queryPlacesTwice(
   const inDoubt = (row: number): boolean => doubted.has(setups(pointKey(doc, points, row)));
   for (const { a, b } of listedTwice(doc, points, (row) => isSurvey(doc, points, row))) {
     const apart = points.z[b] - points.z[a];
-    const chance = 3.29 * Math.sqrt((points.sdHeight[a] || 0) ** 2 + (points.sdHeight[b] || 0) ** 2);
-    if (!(Math.abs(apart) > Math.max(checkHeight, chance)) || explained.has(a) || explained.has(b)) continue;
+    const scatter = CRITICAL * Math.sqrt((points.sdHeight[a] || 0) ** 2 + (points.sdHeight[b] || 0) ** 2);
+    if (!(Math.abs(apart) > Math.max(checkHeight, scatter)) || explained.has(a) || explained.has(b)) continue;
     if (inDoubt(a) || inDoubt(b)) continue;
     if (out.length >= MOST_OF_A_KIND) break;
     const told = (row: number): string => `${points.number[row] || `row ${fileRowOf(points.fileRow[row])}`} “${points.description[row].slice(0, 30)}” of ${doc.intakes[points.intake[row]].fileName}${stationOf(reduction, setups(pointKey(doc, points, row)))} at ${lengthText(doc, points.z[row])}`; // prettier-ignore

@@ -5,6 +5,7 @@ export * from './hilbert.ts';
 export * from './rings.ts';
 export * from './sums.ts';
 export * from './dense.ts';
+export * from './significance.ts';
 export * from './skyline.ts';
 export * from './hash.ts';
 export * from './strings.ts';

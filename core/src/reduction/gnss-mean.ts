@@ -1,11 +1,8 @@
 import type { BookRecord } from '#core/book';
-import { inverseSymmetric, distance as length } from '#core/kernel';
+import { CRITICAL, inverseSymmetric, distance as length } from '#core/kernel';
 import type { Known, ReductionSettings } from './types.ts';
 
 // What readings of one point by satellite say together, and whether they agree with what they state.
-
-/** Of a normal deviate, one in a thousand is larger. */
-export const CRITICAL = 3.29;
 
 /** What a receiver that states nothing is taken to promise, m (common practice for fixed solutions). */
 const PLAN = 0.015;

@@ -1,6 +1,6 @@
-import { distance as length } from '#core/kernel';
+import { CRITICAL, distance as length } from '#core/kernel';
 import type { BookRecord, GnssQuality } from '#core/book';
-import { CRITICAL, meanOf, pairsApart } from './gnss-mean.ts';
+import { meanOf, pairsApart } from './gnss-mean.ts';
 import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings } from './types.ts';
 
 /** One measurement of a point by satellite, beside the others of it. Metres; NaN without elevation. */
@@ -21,16 +21,8 @@ export interface GnssReading {
 }
 
 /** A point that was measured by satellite. */
-export interface GnssMean {
+export interface GnssMean extends Omit<Known, 'from' | 'levelled'> {
   book: string;
-  number: string;
-  x: number;
-  y: number;
-  z: number;
-  sdPlan: number;
-  sdHeight: number;
-  /** Its own variances and covariances, m²: xx, yy, zz, xy, xz, yz; not said where no reading says any. */
-  covariance?: readonly number[];
   readings: GnssReading[];
   /** Mean less control, where the number is control's. */
   control: { dx: number; dy: number; dz: number } | null;

@@ -1,3 +1,4 @@
+import { CRITICAL } from '#core/kernel';
 import {
   deviationOf,
   residualOf,
@@ -10,9 +11,6 @@ import {
 
 // Every reading that a station was found from, held against the others (data snooping; W. Baarda 1968, from memory):
 // w = |v| / σ_v. A large slip bends the solution, so each suspect is tried by solving without it.
-
-/** Of a normal deviate, one in a thousand is larger. */
-export const CRITICAL = 3.29;
 
 type Solve = (readings: readonly ResectionReading[]) => Solved | { reason: string };
 

@@ -1,4 +1,4 @@
-import { atan2, cos, difference, distance as length, inverseSymmetric, sin } from '#core/kernel';
+import { atan2, cos, CRITICAL, difference, distance as length, inverseSymmetric, sin } from '#core/kernel';
 import { rigid } from '#core/basis';
 import {
   deviationOf,
@@ -187,7 +187,7 @@ function heightOf(sights: readonly ResectionSight[], tolerance: number): FreeHei
   const meanOf = (list: typeof all): number => list.reduce((s, h) => s + h.z, 0) / list.length;
   const sdOf = (list: typeof all): number => Math.sqrt(list.reduce((s, h) => s + h.sd * h.sd, 0)) / list.length;
   const offs = (list: typeof all, z: number) =>
-    list.filter((h) => Math.abs(h.z - z) > Math.max(tolerance, 3.29 * h.sd));
+    list.filter((h) => Math.abs(h.z - z) > Math.max(tolerance, CRITICAL * h.sd));
   const doubt = (h: (typeof all)[number], z: number, sure: boolean): ReadingDoubt => ({
     sight: h.sight,
     what: 'height',
@@ -202,7 +202,7 @@ function heightOf(sights: readonly ResectionSight[], tolerance: number): FreeHei
       const rest = all.filter((h) => h !== wrong);
       const z = meanOf(rest);
       const agree = Math.max(...rest.map((h) => h.z)) - Math.min(...rest.map((h) => h.z)) <= tolerance;
-      if (agree && Math.abs(wrong.z - z) > Math.max(tolerance, 3.29 * Math.sqrt(wrong.sd ** 2 + sdOf(rest) ** 2)))
+      if (agree && Math.abs(wrong.z - z) > Math.max(tolerance, CRITICAL * Math.sqrt(wrong.sd ** 2 + sdOf(rest) ** 2)))
         return { z, sd: sdOf(rest), doubts: [doubt(wrong, z, true)] };
     }
     const z = meanOf(all);

@@ -63,13 +63,8 @@ export interface ReductionSettings {
   rule: 'within' | 'ask';
 }
 
-/** How books are reduced where nobody says otherwise; the same as a project begins with. */
-export const PLAIN_SETTINGS: ReductionSettings = {
-  checkPlan: 0.03,
-  checkHeight: 0.05,
-  angleSpread: 2.42406840554768e-5,
-  refraction: 0.13,
-  factor: 1,
+/** What practice differs in, where neither project nor book says. */
+export const PLAIN_PRACTICE = {
   centring: 0.001,
   distanceParts: 'squares',
   orientationWeights: 'precision',
@@ -78,6 +73,16 @@ export const PLAIN_SETTINGS: ReductionSettings = {
   earth: 'curved',
   seaLevel: false,
   flatDistances: 'ask',
+} as const;
+
+/** How books are reduced where nobody says otherwise; the same as a project begins with. */
+export const PLAIN_SETTINGS: ReductionSettings = {
+  checkPlan: 0.03,
+  checkHeight: 0.05,
+  angleSpread: 2.42406840554768e-5,
+  refraction: 0.13,
+  factor: 1,
+  ...PLAIN_PRACTICE,
   gnss: { plan: 0.03, height: 0.05, pdop: 6, satellites: 5, tilt: 0.2618 },
   gnssMean: 'fixed',
   scaleFree: false,

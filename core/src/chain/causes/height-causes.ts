@@ -1,6 +1,7 @@
 import { HeightSystem, type HeightObservation, type ShiftTest } from '#core/adjustment';
 import type { BookRecord } from '#core/book';
 import { fileRowOf } from '#core/book';
+import { CRITICAL } from '#core/kernel';
 import type { Reduction } from '#core/reduction';
 import { recordIn, recordsOfSetup, targetHeightsOf } from '../book-index.ts';
 import { heightRemedies, lengthText } from '../blunders.ts';
@@ -22,8 +23,8 @@ interface Suspect {
   test: ShiftTest;
 }
 
-/** The square of 3.29: one in a thousand of what chance gives is larger. */
-const CRITICAL = 10.83;
+/** Of squares of normal deviates one in a thousand is larger (chi-square, one degree of freedom). */
+const CRITICAL_GAIN = 10.83;
 /** m; where tripods and poles end. */
 const TRIPOD = { least: 0, most: 2.3 };
 const POLE = { least: 0, most: 6 };
@@ -51,7 +52,7 @@ export function heightFindings(context: CauseContext): Finding[] {
   const shifts: number[][] = [];
   for (let turn = 0; turn < MOST_SLIPS; turn++) {
     const system = systemOf(sights, evidence.unknowns, shifts);
-    const suspects = suspectsOf(sights, system).filter((s) => s.test.gain > CRITICAL);
+    const suspects = suspectsOf(sights, system).filter((s) => s.test.gain > CRITICAL_GAIN);
     suspects.sort((a, b) => b.test.gain - a.test.gain || a.shifted.length - b.shifted.length);
     const best = plainest(sights, evidence.unknowns, shifts, suspects);
     if (!best) break;
@@ -59,7 +60,7 @@ export function heightFindings(context: CauseContext): Finding[] {
     const alike = suspects.filter(
       (s) =>
         s === best ||
-        (s.test.gain > Math.max(best.test.gain, 0) - Math.max(CRITICAL, 0.02 * best.test.gain) &&
+        (s.test.gain > Math.max(best.test.gain, 0) - Math.max(CRITICAL_GAIN, 0.02 * best.test.gain) &&
           (best.what !== 'instrument' || s.what !== 'run' || s.test.gain <= best.test.gain)),
     );
     shifts.push(best.shifted);
@@ -86,7 +87,7 @@ function plainest(
   const instrument = suspects.find((s) => s.what === 'instrument' && sights[s.shifted[0]].setup === setup);
   if (!instrument || instrument.test.gain < 0.5 * best.test.gain) return best;
   const left = suspectsOf(sights, systemOf(sights, unknowns, [...shifts, best.shifted]));
-  return left.some((s) => s.test.gain > CRITICAL && sights[s.shifted[0]].setup === setup) ? instrument : best;
+  return left.some((s) => s.test.gain > CRITICAL_GAIN && sights[s.shifted[0]].setup === setup) ? instrument : best;
 }
 
 function systemOf(sights: readonly HeightSight[], unknowns: number, shifts: readonly number[][]): HeightSystem {
@@ -235,7 +236,7 @@ function meantHeight(
   sd: number,
   others: readonly number[],
 ): { height: number; backed: 'used' | 'digits' | null } {
-  const within = Math.max(0.006, 3.29 * sd);
+  const within = Math.max(0.006, CRITICAL * sd);
   const nearest = (list: readonly number[]): number | undefined =>
     list.filter((h) => h !== written && Math.abs(h - wanted) <= within).sort((a, b) => Math.abs(a - wanted) - Math.abs(b - wanted))[0]; // prettier-ignore
   const used = nearest(others);

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Box, chakra } from '@chakra-ui/react';
 import type { Traverse } from '#core/adjustment';
 import { angularAllowed, RULE_NAME, stationsByRule, traverseKey, traverseWithin, type Settings } from '#core/chain';
@@ -13,6 +14,16 @@ import { sheetHandle } from '../../sheet/handle.ts';
 const Cell = chakra('td', {
   base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
 });
+
+/** A small table in a leaf of its own, called by the leaf's head. */
+const Rows = ({ head, names, children }: { head: string; names: readonly string[]; children: ReactNode }) => (
+  <Leaf head={head} mb="8px" overflowX="auto">
+    <chakra.table width="100%" borderCollapse="collapse" aria-label={head.toLowerCase()}>
+      <HeadRow names={names} />
+      <tbody>{children}</tbody>
+    </chakra.table>
+  </Leaf>
+);
 
 /** How stations come to their coordinates, as sentences whose choices are previewed before they are taken. */
 export function HowStations() {
@@ -67,7 +78,7 @@ export function HowStations() {
   );
 }
 
-/** Traverses from one given end to another: what they miss it by, before anything is shared out. */
+/** Traverses from one given end to another: what they miss it by, before anything is distributed. */
 export function Traverses({ list }: { list: readonly Traverse[] }) {
   const { state, propose } = useProject();
   const canChange = useCanChange();
@@ -151,25 +162,20 @@ export function StationsByRule({ list }: { list: readonly Traverse[] }) {
   if (s.order === 'NE') plan.reverse();
   const length = (m: number): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, s.decimals));
   return (
-    <Leaf head="Stations of traverses, by rule" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="stations by rule">
-        <HeadRow names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']} />
-        <tbody>
-          {stations.flatMap(({ number, rules }) =>
-            rules.map((r, i) => (
-              <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
-                <Cell>{i === 0 ? number : ''}</Cell>
-                <Cell textAlign="left">{RULE_NAME[r.rule]}</Cell>
-                <Cell>{length(s.order === 'EN' ? r.x : r.y)}</Cell>
-                <Cell>{length(s.order === 'EN' ? r.y : r.x)}</Cell>
-                <Cell>{length(r.z)}</Cell>
-                <Cell>{r.inForce ? '● in force' : ''}</Cell>
-              </chakra.tr>
-            )),
-          )}
-        </tbody>
-      </chakra.table>
-    </Leaf>
+    <Rows head="Stations of traverses, by rule" names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']}>
+      {stations.flatMap(({ number, rules }) =>
+        rules.map((r, i) => (
+          <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
+            <Cell>{i === 0 ? number : ''}</Cell>
+            <Cell textAlign="left">{RULE_NAME[r.rule]}</Cell>
+            <Cell>{length(s.order === 'EN' ? r.x : r.y)}</Cell>
+            <Cell>{length(s.order === 'EN' ? r.y : r.x)}</Cell>
+            <Cell>{length(r.z)}</Cell>
+            <Cell>{r.inForce ? '● in force' : ''}</Cell>
+          </chakra.tr>
+        )),
+      )}
+    </Rows>
   );
 }
 
@@ -196,69 +202,52 @@ export function LevelRuns({ levelling }: { levelling: Levelling | null }) {
   );
   return (
     <>
-      <Leaf head="Level runs" mb="8px" overflowX="auto">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="level runs">
-          <HeadRow
-            names={['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}
-          />
-          <tbody>{levelling.runs.map(row)}</tbody>
-        </chakra.table>
-      </Leaf>
+      <Rows
+        head="Level runs"
+        names={['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}
+      >
+        {levelling.runs.map(row)}
+      </Rows>
       {levelling.loops.length ? (
-        <Leaf head="Level loops" mb="8px" overflowX="auto">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="level loops">
-            <HeadRow names={['Loop', `Length ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]} />
-            <tbody>
-              {levelling.loops.map((l) => (
-                <tr key={l.points.join()}>
-                  <Cell color={l.within ? undefined : 'pole'} whiteSpace="normal">
-                    {l.within ? '' : '▲ '}
-                    {l.points.join(' – ')}
-                  </Cell>
-                  <Cell>{length(l.length, 1)}</Cell>
-                  <Cell>{length(l.misclosure)}</Cell>
-                  <Cell>{length(l.allowed)}</Cell>
-                </tr>
-              ))}
-            </tbody>
-          </chakra.table>
-        </Leaf>
+        <Rows head="Level loops" names={['Loop', `Length ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}>
+          {levelling.loops.map((l) => (
+            <tr key={l.points.join()}>
+              <Cell color={l.within ? undefined : 'pole'} whiteSpace="normal">
+                {l.within ? '' : '▲ '}
+                {l.points.join(' – ')}
+              </Cell>
+              <Cell>{length(l.length, 1)}</Cell>
+              <Cell>{length(l.misclosure)}</Cell>
+              <Cell>{length(l.allowed)}</Cell>
+            </tr>
+          ))}
+        </Rows>
       ) : null}
       {levelling.tests.length ? (
-        <Leaf head="Two-peg tests" mb="8px" overflowX="auto">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="two-peg tests">
-            <HeadRow names={['Between', 'Rows', 'Line of sight', `in 30 m ${sign}`]} />
-            <tbody>
-              {levelling.tests.map((t) => (
-                <tr key={t.rows.join()}>
-                  <Cell>
-                    {t.from} – {t.to}
-                  </Cell>
-                  <Cell>{t.rows.join(', ')}</Cell>
-                  <Cell>{t.collimation >= 0 ? 'rises' : 'falls'}</Cell>
-                  <Cell>{length(Math.abs(t.collimation) * 30)}</Cell>
-                </tr>
-              ))}
-            </tbody>
-          </chakra.table>
-        </Leaf>
+        <Rows head="Two-peg tests" names={['Between', 'Rows', 'Line of sight', `in 30 m ${sign}`]}>
+          {levelling.tests.map((t) => (
+            <tr key={t.rows.join()}>
+              <Cell>
+                {t.from} – {t.to}
+              </Cell>
+              <Cell>{t.rows.join(', ')}</Cell>
+              <Cell>{t.collimation >= 0 ? 'rises' : 'falls'}</Cell>
+              <Cell>{length(Math.abs(t.collimation) * 30)}</Cell>
+            </tr>
+          ))}
+        </Rows>
       ) : null}
       {levelling.heights.length ? (
-        <Leaf head="Heights by level" mb="8px" overflowX="auto">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="heights by level">
-            <HeadRow names={['Point', `Elev ${sign}`, `± ${sign}`, 'Rows']} />
-            <tbody>
-              {levelling.heights.map((h) => (
-                <tr key={h.number}>
-                  <Cell>{h.number}</Cell>
-                  <Cell>{length(h.z)}</Cell>
-                  <Cell>{length(h.sd)}</Cell>
-                  <Cell>{h.rows.join(', ')}</Cell>
-                </tr>
-              ))}
-            </tbody>
-          </chakra.table>
-        </Leaf>
+        <Rows head="Heights by level" names={['Point', `Elev ${sign}`, `± ${sign}`, 'Rows']}>
+          {levelling.heights.map((h) => (
+            <tr key={h.number}>
+              <Cell>{h.number}</Cell>
+              <Cell>{length(h.z)}</Cell>
+              <Cell>{length(h.sd)}</Cell>
+              <Cell>{h.rows.join(', ')}</Cell>
+            </tr>
+          ))}
+        </Rows>
       ) : null}
     </>
   );
