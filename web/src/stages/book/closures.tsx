@@ -15,10 +15,18 @@ const Cell = chakra('td', {
   base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
 });
 
-/** A small table in a leaf of its own, called by the leaf's head. */
-const Rows = ({ head, names, children }: { head: string; names: readonly string[]; children: ReactNode }) => (
+interface RowsShape {
+  head: string;
+  /** Its name for screen readers; the head where none is given. */
+  label?: string;
+  names: readonly string[];
+  children: ReactNode;
+}
+
+/** A small table in a leaf of its own. */
+const Rows = ({ head, label = head.toLowerCase(), names, children }: RowsShape) => (
   <Leaf head={head} mb="8px" overflowX="auto">
-    <chakra.table width="100%" borderCollapse="collapse" aria-label={head.toLowerCase()}>
+    <chakra.table width="100%" borderCollapse="collapse" aria-label={label}>
       <HeadRow names={names} />
       <tbody>{children}</tbody>
     </chakra.table>
@@ -162,7 +170,11 @@ export function StationsByRule({ list }: { list: readonly Traverse[] }) {
   if (s.order === 'NE') plan.reverse();
   const length = (m: number): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, s.decimals));
   return (
-    <Rows head="Stations of traverses, by rule" names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']}>
+    <Rows
+      head="Stations of traverses, by rule"
+      label="stations by rule"
+      names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']}
+    >
       {stations.flatMap(({ number, rules }) =>
         rules.map((r, i) => (
           <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
