@@ -2,6 +2,8 @@
 // (docs/decisions/001-same-bits.md). Polynomials and breakpoints are those of the freely distributable math
 // library fdlibm (k_sin, k_cos, s_atan; Sun Microsystems 1993), from memory, held against Math in the tests.
 
+/** Right angles in a radian. */
+const RIGHT_ANGLES = 0.6366197723675814;
 const HALF_PI_HIGH = 1.5707963267341256;
 const HALF_PI_MIDDLE = 6.077100506303966e-11;
 const HALF_PI_LOW = 2.0222662487959506e-21;
@@ -42,7 +44,8 @@ export interface SinCos {
 
 /** Sine and cosine of an angle in radians, |x| below 10⁴, into `out`. */
 export function sinCosInto(x: number, out: SinCos): void {
-  const n = Math.round(x / 1.5707963267948966);
+  // The nearest right angle; at the half either of two will do. A product is sooner done than a quotient.
+  const n = Math.floor(x * RIGHT_ANGLES + 0.5);
   // Less a whole number of right angles, in three parts of π/2, the first two with room for exact products.
   const first = x - n * HALF_PI_HIGH;
   const second = n * HALF_PI_MIDDLE;

@@ -15,6 +15,7 @@ export class ReducedPoints {
   y: Float64Array;
   z: Float64Array;
   sdPlan: Float32Array;
+  /** NaN of a point without an elevation. */
   sdHeight: Float32Array;
   /** Across the ray, m; 0 of a point that no ray gave. */
   sdAcross: Float32Array;
@@ -100,9 +101,7 @@ export class ReducedPoints {
 
   /** Cut to what was written, in the order of setups: GNSS first, then as the books hold them. */
   ordered(): ReducedPoints {
-    const { count, setup, z, sdHeight } = this;
-    // What has no elevation promises none.
-    for (let i = 0; i < count; i++) if (Number.isNaN(z[i])) sdHeight[i] = NaN;
+    const { count, setup } = this;
     let sorted = true;
     for (let i = 1; i < count && sorted; i++) sorted = setup[i] >= setup[i - 1];
     if (sorted) return this.pick(null, count);

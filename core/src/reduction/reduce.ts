@@ -132,7 +132,13 @@ class Work {
       p.book[i] = ids.indexOf(s.book);
       p.row[i] = s.row;
       p.setup[i] = -1;
-      [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [s.x, s.y, s.z, s.sdPlan, s.sdHeight];
+      [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [
+        s.x,
+        s.y,
+        s.z,
+        s.sdPlan,
+        Number.isNaN(s.z) ? NaN : s.sdHeight,
+      ];
       p.number[i] = s.number;
       p.code[i] = s.code;
       p.waits[i] = s.waits ? 1 : 0;

@@ -271,7 +271,7 @@ export class SetupWork {
     p.z[i] = station.z + rise;
     p.sdPlan[i] = Math.sqrt(station.sdPlan * station.sdPlan + (across + m.sdDistance * m.sdDistance) / 2);
     p.sdAcross[i] = Math.sqrt(station.sdPlan * station.sdPlan + across);
-    p.sdHeight[i] = Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
+    p.sdHeight[i] = Number.isNaN(p.z[i]) ? NaN : Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
     p.number[i] = number;
     p.code[i] = code;
     if (state.special.kindOf(number) === 'wanted') state.takeAndCarry(number, i, setup);

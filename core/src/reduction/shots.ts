@@ -49,7 +49,7 @@ export function reduceShots(
   const pointing = instrument.direction * instrument.direction * factor * factor;
   const turn = setup.sdOrientation * setup.sdOrientation;
   const stationPlan = station.sdPlan * station.sdPlan;
-  const stationHeight = station.sdHeight * station.sdHeight;
+  const stationHeight = Number.isNaN(station.z) ? NaN : station.sdHeight * station.sdHeight;
   const { x, y, z, sdPlan, sdAcross, sdHeight, row, number, code } = points;
   const { x: east, y: north, z: mark } = station;
   const { zenith: sdZenith } = instrument;
@@ -105,7 +105,10 @@ export function reduceShots(
     number[i] = r.number;
     code[i] = r.code;
     if (what !== undefined) out.carried.push({ shot: r, at: i });
-    if (Number.isNaN(rise)) out.flat.push(r);
+    if (Number.isNaN(rise)) {
+      sdHeight[i] = NaN;
+      out.flat.push(r);
+    }
     i++;
   }
   points.count = i;
