@@ -230,13 +230,14 @@ function controlOf(doc: ProjectDocument, readOf: ReadOf): Known[] {
 
 function asRead(points: ReducedPoints, received: ReadPoints): ReadPoints {
   const book = received.book!;
-  const { number, x, y, z, row, waits, sdPlan, sdHeight } = points;
+  const { x, y, z, waits, sdPlan, sdHeight } = points;
+  const row = points.rows();
   return {
-    number,
+    number: points.numbers(),
     x,
     y,
     z,
-    description: points.code,
+    description: points.codes(),
     row,
     refused: book.problems,
     refusedCount: book.problemCount,

@@ -185,7 +185,7 @@ export function packReduction({
   return packColumns({
     head: stringColumn([head]),
     book: points.book,
-    row: points.row,
+    row: points.rows(),
     setup: points.setup,
     sdAcross: points.sdAcross,
   });

@@ -92,7 +92,7 @@ export function twiceInTable(
   rowAt: (book: string, row: number) => number | undefined,
 ): { a: number; b: number; sd: number }[] {
   return pairs.flatMap(({ a, b }) => {
-    const [ra, rb] = [a, b].map((i) => rowAt(points.books[points.book[i]], points.row[i]));
+    const [ra, rb] = [a, b].map((i) => rowAt(points.books[points.book[i]], points.name[i].row));
     if (ra === undefined || rb === undefined || points.setup[a] === points.setup[b]) return [];
     return [{ a: ra, b: rb, sd: Math.sqrt(points.sdHeight[a] ** 2 + points.sdHeight[b] ** 2) }];
   });

@@ -65,7 +65,7 @@ function twiceAmong(doc: ProjectDocument, p: Places): Twice[] {
 /** Among points that setups and receivers gave. */
 export function measuredTwice(doc: ProjectDocument, points: ReducedPoints): Twice[] {
   const intakes = points.books.map((id) => doc.intakes.findIndex((d) => d.id === id));
-  return twiceAmong(doc, { ...points, count: points.count, code: (i) => points.code[i], intake: (i) => intakes[points.book[i]], off: () => false }); // prettier-ignore
+  return twiceAmong(doc, { ...points, count: points.count, code: (i) => points.name[i].code, intake: (i) => intakes[points.book[i]], off: () => false }); // prettier-ignore
 }
 
 /** Among the project's points that are used and have a number of their own. */

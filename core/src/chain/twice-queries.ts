@@ -76,7 +76,7 @@ function heightOf(
 function setupsByRow(reduction: Reduction | null): (key: string) => number {
   const at = new Map<string, number>();
   const p = reduction?.points;
-  for (let i = 0; p && i < p.count; i++) at.set(`${p.books[p.book[i]]}:${p.row[i]}`, p.setup[i]);
+  for (let i = 0; p && i < p.count; i++) at.set(`${p.books[p.book[i]]}:${p.name[i].row}`, p.setup[i]);
   return (key) => at.get(key) ?? -1;
 }
 

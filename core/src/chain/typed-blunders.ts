@@ -143,7 +143,7 @@ function pointAt({ points }: Reduction, at: { x: number; y: number }, within: nu
   const numbers = new Set<string>();
   for (let i = 0; i < points.count; i++)
     if (points.waits[i] === 0 && distance(points.x[i] - at.x, points.y[i] - at.y) <= within)
-      numbers.add(points.number[i]);
+      numbers.add(points.name[i].number);
   return numbers.size === 1 ? [...numbers][0] : null;
 }
 

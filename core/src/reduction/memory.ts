@@ -15,10 +15,7 @@ export interface KeptSetup {
   points: KeptPoints;
 }
 
-export type KeptPoints = Pick<
-  ReducedPoints,
-  'row' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross' | 'number' | 'code'
->;
+export type KeptPoints = Pick<ReducedPoints, 'name' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross'>;
 
 /** Setups of an earlier reduction, so that an edited reading reduces its own setup and what hangs on it. */
 export class ReductionMemory {

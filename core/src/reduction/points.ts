@@ -3,12 +3,18 @@ import type { ReducedPoint } from './types.ts';
 
 const PLACES = ['x', 'y', 'z'] as const;
 
+/** What names a point: its record, or what a mean of several has of them. */
+export interface PointName {
+  row: number;
+  number: string;
+  code: string;
+}
+
 /** Reduced points as columns: a hundred thousand of them are some arrays, not so many objects. */
 export class ReducedPoints {
   count = 0;
   /** Index into `books`. */
   book: Uint32Array;
-  row: Uint32Array;
   setup: Int32Array;
   waits: Uint8Array;
   x: Float64Array;
@@ -19,15 +25,13 @@ export class ReducedPoints {
   sdHeight: Float32Array;
   /** Across the ray, m; 0 of a point that no ray gave. */
   sdAcross: Float32Array;
-  number: string[];
-  code: string[];
+  name: PointName[];
 
   constructor(
     readonly books: readonly string[],
     most: number,
   ) {
     this.book = new Uint32Array(most);
-    this.row = new Uint32Array(most);
     this.setup = new Int32Array(most);
     this.waits = new Uint8Array(most);
     this.x = new Float64Array(most);
@@ -36,18 +40,29 @@ export class ReducedPoints {
     this.sdPlan = new Float32Array(most);
     this.sdHeight = new Float32Array(most);
     this.sdAcross = new Float32Array(most);
-    this.number = new Array<string>(most);
-    this.code = new Array<string>(most);
+    this.name = new Array<PointName>(most);
+  }
+
+  /** One entry a point, however many were made room for. */
+  rows(): Uint32Array {
+    return Uint32Array.from({ length: this.count }, (_, i) => this.name[i].row);
+  }
+  numbers(): string[] {
+    return Array.from({ length: this.count }, (_, i) => this.name[i].number);
+  }
+  codes(): string[] {
+    return Array.from({ length: this.count }, (_, i) => this.name[i].code);
   }
 
   /** The point at an index, as one thing. */
   at(i: number): ReducedPoint {
     const { x, y, z, sdPlan, sdHeight } = this;
+    const { row, number, code } = this.name[i];
     return {
       book: this.books[this.book[i]],
-      row: this.row[i],
-      number: this.number[i],
-      code: this.code[i],
+      row,
+      number,
+      code,
       x: x[i],
       y: y[i],
       z: z[i],
@@ -65,9 +80,7 @@ export class ReducedPoints {
   /** What was written from an index on, kept for another time. */
   cut(from: number): KeptPoints {
     const { count } = this;
-    const texts = (column: string[]): string[] => column.slice(from, count);
     return {
-      row: this.row.slice(from, count),
       waits: this.waits.slice(from, count),
       x: this.x.slice(from, count),
       y: this.y.slice(from, count),
@@ -75,27 +88,22 @@ export class ReducedPoints {
       sdPlan: this.sdPlan.slice(from, count),
       sdHeight: this.sdHeight.slice(from, count),
       sdAcross: this.sdAcross.slice(from, count),
-      number: texts(this.number),
-      code: texts(this.code),
+      name: this.name.slice(from, count),
     };
   }
 
   /** Writes what was kept behind what is there, as points of a book and a setup. */
   paste(kept: KeptPoints, book: number, setup: number): void {
     const from = this.count;
-    const to = from + kept.row.length;
+    const to = from + kept.waits.length;
     this.book.fill(book, from, to);
     this.setup.fill(setup, from, to);
-    this.row.set(kept.row, from);
     this.waits.set(kept.waits, from);
     for (const field of PLACES) this[field].set(kept[field], from);
     this.sdPlan.set(kept.sdPlan, from);
     this.sdHeight.set(kept.sdHeight, from);
     this.sdAcross.set(kept.sdAcross, from);
-    for (let i = 0; i < kept.number.length; i++) {
-      this.number[from + i] = kept.number[i];
-      this.code[from + i] = kept.code[i];
-    }
+    for (let i = 0; i < kept.name.length; i++) this.name[from + i] = kept.name[i];
     this.count = to;
   }
 
@@ -120,20 +128,17 @@ export class ReducedPoints {
       return picked;
     };
     out.book = cut(this.book);
-    out.row = cut(this.row);
     out.setup = cut(this.setup);
     out.waits = cut(this.waits);
     for (const field of PLACES) out[field] = cut(this[field]);
     out.sdPlan = cut(this.sdPlan);
     out.sdHeight = cut(this.sdHeight);
     out.sdAcross = cut(this.sdAcross);
-    const texts = (column: string[]): string[] => {
-      if (order) return Array.from(order, (i) => column[i]);
-      column.length = n;
-      return column;
-    };
-    out.number = texts(this.number);
-    out.code = texts(this.code);
+    if (order) out.name = Array.from(order, (i) => this.name[i]);
+    else {
+      this.name.length = n;
+      out.name = this.name;
+    }
     return out;
   }
 }

@@ -130,7 +130,6 @@ class Work {
     for (const s of this.satellites) {
       const i = p.count++;
       p.book[i] = ids.indexOf(s.book);
-      p.row[i] = s.row;
       p.setup[i] = -1;
       [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [
         s.x,
@@ -139,8 +138,7 @@ class Work {
         s.sdPlan,
         Number.isNaN(s.z) ? NaN : s.sdHeight,
       ];
-      p.number[i] = s.number;
-      p.code[i] = s.code;
+      p.name[i] = s;
       p.waits[i] = s.waits ? 1 : 0;
     }
     this.state.points = p;

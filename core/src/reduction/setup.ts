@@ -245,9 +245,10 @@ export class SetupWork {
     }
     for (const r of shots.flat) this.flat(r, r.number, r.height, station);
     if (state.levelled.size === 0) return;
-    const { number } = state.points;
-    for (let i = from; i < from + shots.given; i++)
-      if (!state.adjusted.has(number[i])) state.takeLevelled(i, number[i]);
+    for (let i = from; i < from + shots.given; i++) {
+      const { number } = state.points.name[i];
+      if (!state.adjusted.has(number)) state.takeLevelled(i, number);
+    }
   }
 
   /** Any other pointing to a new point: the mean of faces and rounds. */
@@ -263,7 +264,6 @@ export class SetupWork {
     const p = state.points;
     const i = p.count++;
     p.book[i] = o.bookIndex;
-    p.row[i] = record.row;
     p.setup[i] = o.index;
     p.waits[i] = setup.waits === null && !this.isDoubtful(m) ? 0 : 1;
     p.x[i] = station.x + horizontal * direction.sin;
@@ -272,8 +272,7 @@ export class SetupWork {
     p.sdPlan[i] = Math.sqrt(station.sdPlan * station.sdPlan + (across + m.sdDistance * m.sdDistance) / 2);
     p.sdAcross[i] = Math.sqrt(station.sdPlan * station.sdPlan + across);
     p.sdHeight[i] = Number.isNaN(p.z[i]) ? NaN : Math.sqrt(station.sdHeight * station.sdHeight + m.sdRise * m.sdRise);
-    p.number[i] = number;
-    p.code[i] = code;
+    p.name[i] = code === record.code ? record : { row: record.row, number, code };
     if (state.special.kindOf(number) === 'wanted') state.takeAndCarry(number, i, setup);
     else state.takeLevelled(i, number);
     if (Number.isNaN(rise)) this.flat(record, number, pointing.height, station);

@@ -50,7 +50,7 @@ export function reduceShots(
   const turn = setup.sdOrientation * setup.sdOrientation;
   const stationPlan = station.sdPlan * station.sdPlan;
   const stationHeight = Number.isNaN(station.z) ? NaN : station.sdHeight * station.sdHeight;
-  const { x, y, z, sdPlan, sdAcross, sdHeight, row, number, code } = points;
+  const { x, y, z, sdPlan, sdAcross, sdHeight, name } = points;
   const { x: east, y: north, z: mark } = station;
   const { zenith: sdZenith } = instrument;
   // Curvature and refraction as corrections.ts has them, what holds for the whole setup taken out.
@@ -95,15 +95,13 @@ export function reduceShots(
     // What pointing leaves stands across the sight, however steep it is (measure.ts).
     const across = slope * slope * pointing + horizontal * horizontal * turn;
     sinCosInto(circle + orientation, direction);
-    row[i] = r.row;
     x[i] = east + horizontal * direction.sin;
     y[i] = north + horizontal * direction.cos;
     z[i] = mark + rise;
     sdPlan[i] = Math.sqrt(stationPlan + (across + distanceVariance(varSlope, aslant, sz, cz, centring)) / 2);
     sdAcross[i] = Math.sqrt(stationPlan + across);
     sdHeight[i] = Math.sqrt(stationHeight + riseVariance(varSlope, aslant, sz, cz));
-    number[i] = r.number;
-    code[i] = r.code;
+    name[i] = r;
     if (what !== undefined) out.carried.push({ shot: r, at: i });
     if (Number.isNaN(rise)) {
       sdHeight[i] = NaN;

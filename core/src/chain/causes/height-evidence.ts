@@ -77,14 +77,14 @@ export function heightEvidence(
   for (const { a, b } of measuredTwice(doc, points)) {
     const [sa, sb] = [points.setup[a], points.setup[b]];
     if (sa === sb || sa < 0 || sb < 0) continue;
-    const place = `place ${points.book[a]}:${points.row[a]}`;
+    const place = `place ${points.book[a]}:${points.name[a].row}`;
     for (const i of [a, b]) {
-      const key = `${place} ${points.book[i]}:${points.row[i]}`;
+      const key = `${place} ${points.book[i]}:${points.name[i].row}`;
       const station = setups[points.setup[i]].station!;
       if (used.has(key) || Number.isNaN(station.z)) continue;
       used.add(key);
       const sd = Math.sqrt(Math.max(points.sdHeight[i] ** 2 - station.sdHeight ** 2, 1e-6));
-      rise(points.setup[i], { number: place, z: points.z[a] }, points.z[i] - station.z, sd, points.books[points.book[i]], points.row[i]); // prettier-ignore
+      rise(points.setup[i], { number: place, z: points.z[a] }, points.z[i] - station.z, sd, points.books[points.book[i]], points.name[i].row); // prettier-ignore
     }
   }
   // What levels gave is no second evidence beside the levels.
