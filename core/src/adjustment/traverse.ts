@@ -159,7 +159,10 @@ export function findTraverses(reduction: Reduction, centring: number): Traverse[
     const linear = length(dx, dy);
     const suspects = Number.isNaN(angular)
       ? withoutClosingAngle(places, legs, start, target, dx, dy)
-      : suspectsOf(raw.forward, raw.backward, legs, start, target, angular, centringOf(legs, centring), angles);
+      : suspectsOf(raw.forward, raw.backward, legs, start, target, angular, centringOf(legs, centring), angles, {
+          x: dx,
+          y: dy,
+        });
     return {
       kind: end === numbers[0] ? 'closed' : 'link',
       stations: numbers,
@@ -282,6 +285,7 @@ function suspectsOf(
   angular: number,
   centring: number,
   angles: number,
+  shared: { x: number; y: number },
 ): TraverseSuspect[] {
   const total = legs.reduce((s, l) => s + l.distance, 0);
   const left = Math.max(LEFT, total / 10_000);
@@ -298,9 +302,10 @@ function suspectsOf(
     if (nearest > left) return [];
     return gaps.filter((g) => g.off <= Math.max(left / 2, 2 * nearest)).map((g) => ({ what: 'angle', at: g.number }));
   }
-  const gap = length(dx, dy);
+  // What is usual in angles is distributed, and leaves no more to a distance than remains then.
+  const gap = length(shared.x, shared.y);
   if (!(gap > LEFT)) return [];
-  return alongLegs(legs, dx, dy).map((l) => ({ what: 'distance', from: l.from, to: l.to }));
+  return alongLegs(legs, shared.x, shared.y).map((l) => ({ what: 'distance', from: l.from, to: l.to }));
 }
 const SECOND = 4.84813681109536e-6;
 
