@@ -125,6 +125,23 @@ describe('slips of a crew', () => {
     expect(worst(mended(f))).toEqual({ off: expect.closeTo(0, 3), used: 18 });
   });
 
+  it.each(['back', 'check'])(
+    'a %s beside good backsights, read in the other face than it says, is named as that',
+    (role) => {
+      for (const [face, said] of [
+        [2, 1],
+        [1, 2],
+      ] as const) {
+        const wrong = sight({ role, number: 'D', at: at('D'), from: at('A'), turn: 33, face, said });
+        const f = found([...setupA().slice(0, 2), wrong, ...setupA().slice(2)], 'face-wrong');
+        expect(f.query.text).toContain('other face');
+        expect(f.result.queries.filter((q) => q.stage === 'book')).toHaveLength(1);
+        expect(worst(mended(f))).toEqual({ off: expect.closeTo(0, 3), used: 18 });
+        expect(quiet(mended(f))).toEqual([]);
+      }
+    },
+  );
+
   it('a typed azimuth that turns a whole cluster is named, and known points orient it instead', () => {
     const turn = 33;
     const rows = [

@@ -174,7 +174,9 @@ function differences(
   const observed = Number.isNaN(orientation) ? NaN : turned(m.pointing.circle + orientation);
   const turn = Number.isNaN(observed) ? 0 : difference(observed - bearing);
   const apart = target ? length(target.x - station.x, target.y - station.y) : NaN;
-  const distanceDifference = m.horizontal - apart;
+  // Read in the other face than it says, the level distance comes out negative: it is as long all the same.
+  const horizontal = Math.abs(m.horizontal);
+  const distanceDifference = horizontal - apart;
   const heightDifference = target ? station.z + m.rise - target.z : NaN;
   const aside = Number.isNaN(apart) ? 0 : Math.abs(turn) * apart;
   const along = Number.isNaN(distanceDifference) ? 0 : Math.abs(distanceDifference);
@@ -186,7 +188,7 @@ function differences(
     bearing,
     observed,
     difference: turn,
-    distance: m.horizontal,
+    distance: horizontal,
     distanceDifference,
     heightDifference,
     off,
