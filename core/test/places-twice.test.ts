@@ -41,12 +41,26 @@ const both = (z: number, codes: [string, string]): string[] => [
 describe('one place from two setups', () => {
   it('with two elevations is asked about, with both readings; the ground keeps none of them in silence', () => {
     const { doc, run } = project(both(11, ['GR', 'GR']));
-    const query = run(doc).queries.find((q) => q.kind === 'place-twice')!;
+    const asked = run(doc).queries.filter((q) => q.stage === 'book');
+    // Once: that either target height would explain it says no more.
+    expect(asked.map((q) => q.kind)).toEqual(['place-twice']);
+    const [query] = asked;
     expect(query.text).toContain('0.003 m apart in plan and 0.500 m in elevation');
     expect(query.text).toContain('101 “GR” of b.book from A at 10.500 m');
     expect(query.text).toContain('201 “GR” of b.book from C at 11.000 m');
     const mended = apply(doc, query.remedies.find((r) => r.label === 'Exclude 201')!.change);
     expect(run(mended).queries.map((q) => q.kind)).not.toContain('place-twice');
+  });
+
+  it('is not asked about beside the height that explains it', () => {
+    const [a, b, shot, ...rest] = both(10.5, ['GR', 'GR']);
+    // A pole of 2.000 m before it; written down once too often.
+    const pole = (n: string, z: number): string => sight('shot', n, [20, 30 + Number(n) / 10, z + 0.5], 'A').replace('th=1.5', 'th=2'); // prettier-ignore
+    const { doc, run } = project([a, b, pole('1', 10.4), pole('2', 10.4), shot.replace('th=1.5', 'th=2'), ...rest]);
+    const [query, ...others] = run(doc).queries.filter((q) => q.stage === 'book');
+    expect(others).toEqual([]);
+    expect(query.text).toMatch(/target height of 101/);
+    expect(run(apply(doc, query.remedies[0].change)).queries.filter((q) => q.stage === 'book')).toEqual([]);
   });
 
   it('is not where it agrees, nor where the code list pairs both as two levels', () => {

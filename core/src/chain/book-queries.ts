@@ -16,7 +16,7 @@ export function queryBooks(
   doc: ProjectDocument,
   points: PointTable,
   { reduction, books, traverses, network, outliers }: ReducedBooks,
-): { queries: Query[]; doubted: ReadonlySet<number> } {
+): { queries: Query[]; doubted: ReadonlySet<number>; explains: (book: string, row: number) => boolean } {
   const drafts: Draft[] = [];
   for (const b of books.values()) drafts.push(...ofBook(doc, b));
   const setups = querySetups(doc, points, reduction, books);
@@ -35,7 +35,7 @@ export function queryBooks(
       rows: d.rows.flatMap((r) => (d.book === undefined ? undefined : rowAt.get(d.book, r)) ?? []),
     }),
   );
-  return { queries, doubted: setups.doubted };
+  return { queries, doubted: setups.doubted, explains: setups.explains };
 }
 
 const base = { stage: 'book' as const, lines: [] as string[] };

@@ -164,6 +164,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     traverses,
     books,
     doubted,
+    explains,
   } = memory.once(
     'points',
     hashValue([keys.points, doc.codeList, doc.intakes.map((i) => i.words ?? null), doc.settings.unit]),
@@ -176,6 +177,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
         points: table,
         queries: [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table)],
         doubted: booked?.doubted ?? new Set<number>(),
+        explains: booked?.explains ?? (() => false),
         reduction: books?.reduction ?? null,
         network: books?.network ?? null,
         outliers: books?.outliers ?? [],
@@ -233,11 +235,11 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...queryMissingCodes(doc, points, linework),
     ...memory.once(
       'ground-queries',
-      hashValue(['gq', keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
+      hashValue(['gq', keys.points, keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
       () => {
         const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted);
         const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
-        const twice = queryPlacesTwice(doc, points, books, reduction, runs.rows, doubted);
+        const twice = queryPlacesTwice(doc, points, books, reduction, runs.rows, { setups: doubted, explains });
         return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
       },
     ),

@@ -12,7 +12,8 @@ import { listedTwice } from './twice-measured.ts';
 
 /**
  * Two shots of one place whose elevations differ by more than heights may: the ground can keep only one of them.
- * Points that a query of their own explains, and setups whose heights are in doubt as a whole, are not asked about again.
+ * Points that a query of their own explains, and setups whose heights are in doubt as a whole (`found`), are not asked
+ * about again.
  */
 export function queryPlacesTwice(
   doc: ProjectDocument,
@@ -20,12 +21,13 @@ export function queryPlacesTwice(
   books: ReadonlyMap<string, BookAt>,
   reduction: Reduction | null,
   explained: ReadonlySet<number>,
-  doubted: ReadonlySet<number>,
+  found: { setups: ReadonlySet<number>; explains: (book: string, row: number) => boolean },
 ): Query[] {
   const { checkHeight } = doc.settings;
   const out: Query[] = [];
   const setups = setupsByRow(reduction);
-  const inDoubt = (row: number): boolean => doubted.has(setups(pointKey(doc, points, row)));
+  const inDoubt = (row: number): boolean =>
+    found.setups.has(setups(pointKey(doc, points, row))) || found.explains(doc.intakes[points.intake[row]].id, points.fileRow[row]); // prettier-ignore
   for (const { a, b } of listedTwice(doc, points, (row) => isSurvey(doc, points, row))) {
     const apart = points.z[b] - points.z[a];
     const scatter = CRITICAL * Math.sqrt((points.sdHeight[a] || 0) ** 2 + (points.sdHeight[b] || 0) ** 2);

@@ -146,6 +146,9 @@ function findingOf(context: CauseContext, sights: readonly HeightSight[], alike:
   // What the book itself speaks for is likelier than what explains the figures as well; one of it alone is the cause.
   const backed = causes.filter((c) => c.cause.backed);
   const kept = backed.length === 1 ? backed : causes.sort((a, b) => likelihood(b.cause) - likelihood(a.cause));
+  // Of two shots of one place nothing tells which height was wrong: that is asked with both readings (twice-queries.ts).
+  const places = new Set(alike.map((s) => (s.what === 'target' ? sights[s.shifted[0]].number : '')));
+  if (backed.length === 0 && places.size === 1 && isTwice([...places][0])) return null;
   const [first] = kept;
   const seenAt = first.suspect.shifted.map((i) => sights[i]);
   const explains = new Set(alike.flatMap((s) => touchedBy(sights, s)).map((s) => `${s.book}:${s.row}`));
@@ -175,7 +178,8 @@ function findingOf(context: CauseContext, sights: readonly HeightSight[], alike:
 /** What the book speaks for, then what crews write down, then what was given. */
 const likelihood = (c: Cause): number => (c.backed ? 2 : 0) + (c.kind === 'control-wrong' ? 0 : 1);
 
-const shownNumber = (number: string): string => (number.startsWith('place ') ? 'a place measured twice' : number);
+const isTwice = (number: string): boolean => number.startsWith('place ');
+const shownNumber = (number: string): string => (isTwice(number) ? 'a place measured twice' : number);
 
 /** The sightings that a suspect shifts, or that look at its point. */
 const touchedBy = (sights: readonly HeightSight[], s: Suspect): HeightSight[] =>
