@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -92,12 +92,18 @@ describe('field books on the command line', () => {
     const rows = ['book 1', 'unit m', 'level back A reading=1.506 dist=30', 'level fore P reading=1.006 dist=30', 'level back A reading=1.401 dist=5', 'level fore P reading=0.911 dist=55', 'level back P reading=1.2 dist=30', 'level fore Q reading=1.0 dist=30', 'level back Q reading=1.0 dist=30', 'level fore A reading=1.698 dist=30', 'end']; // prettier-ignore
     writeFileSync(at('level.book'), rows.join('\n'));
     writeFileSync(at('level.csv'), 'Number,East [m],North [m],Elevation [m]\nA,0,0,10\n');
-    const a = json<{ freedom: number; levelled: { number: string; z: number }[]; levelLoops: { points: string[] }[]; twoPegTests: { collimation: number }[] }>('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('heights.csv')); // prettier-ignore
+    const a = json<{ freedom: number; levelled: { number: string; z: number; waits: boolean }[]; levelLoops: { points: string[] }[]; twoPegTests: { collimation: number }[] }>('adjust', at('level.book'), '--control', at('level.csv')); // prettier-ignore
     expect(a.freedom).toBe(2);
     expect(a.levelled.map((h) => h.number)).toEqual(['P', 'Q']);
     expect(a.levelLoops.length).toBeGreaterThan(0);
     expect(a.twoPegTests[0].collimation).toBeCloseTo(0.01 / 50, 6);
-    expect(readFileSync(at('heights.csv'), 'utf8')).toContain('Number,Elevation [m],Deviation [m]');
+    // The two-peg test is no run that may stand: nothing is written from what misses its end.
+    expect(a.levelled.map((h) => h.waits)).toEqual([true, true]);
+    const over = run('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('over.csv'));
+    expect([over.status, over.stderr, existsSync(at('over.csv'))]).toEqual([1, expect.stringContaining('misses its end') as string, false]); // prettier-ignore
+    writeFileSync(at('level.book'), rows.filter((_, i) => i !== 4 && i !== 5).join('\n'));
+    run('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('heights.csv'));
+    expect(readFileSync(at('heights.csv'), 'utf8').split('\r\n').slice(0, 2)).toEqual(['Number,Elevation [m],Deviation [m]', expect.stringMatching(/^P,10\.49/) as string]); // prettier-ignore
     writeFileSync(at('adrift.book'), 'book 1\nunit m\nlevel back X reading=1\nlevel fore Y reading=1\nend');
     const adrift = run('adjust', at('adrift.book'), '--control', at('level.csv'));
     expect([adrift.status, adrift.stderr]).toEqual([1, expect.stringContaining('no height that is known reaches') as string]); // prettier-ignore

@@ -3,7 +3,7 @@ import { chiSquareBounds, findTraverses } from '#core/adjustment';
 import { adjustReduction, reduceBooks } from '#core/chain';
 import { writeText } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
-import type { Levelling } from '#core/reduction';
+import { trustedHeights, type Levelling } from '#core/reduction';
 import { unitOption } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
@@ -86,7 +86,8 @@ export function adjust(files: string[], options: Options): Outcome {
         `  ${p.number}: E ${p.x.toFixed(4)} N ${p.y.toFixed(4)} H ${p.z.toFixed(4)}, ellipse ${p.ellipse.major.toFixed(4)} × ${p.ellipse.minor.toFixed(4)} m`,
     ),
     ...traverses.map(
-      (t) => `  traverse ${t.stations.join(' – ')}: ${t.linear.toFixed(4)} m on ${t.length.toFixed(1)} m`,
+      (t) =>
+        `  traverse ${t.stations.join(' – ')}: misses ${t.stations.at(-1)} by ${t.linear.toFixed(4)} m on ${t.length.toFixed(1)} m${Number.isNaN(t.angular) ? '' : `, ${((t.angular * 648_000) / Math.PI).toFixed(1)}″ in ${t.angles} angles`}${t.suspect ? `; points to ${t.suspect}` : ''}`,
     ),
     ...levelLines(reduction.levelling),
     ...json.outliers.map((o) => `  left out by the test: ${o.kind} ${o.from} → ${o.to}, off by ${o.kind === 'direction' ? `${((o.slip * 648_000) / Math.PI).toFixed(1)}″` : `${o.slip.toFixed(4)} m`}, ${o.standardised.toFixed(1)} of its deviations`), // prettier-ignore
@@ -102,6 +103,7 @@ export function adjust(files: string[], options: Options): Outcome {
 const plain = (v: number): number | null => (Number.isNaN(v) ? null : v);
 
 function levelJson(levelling: Levelling | null) {
+  const trusted = levelling ? trustedHeights(levelling) : new Map<string, never>();
   return {
     levelRuns: (levelling?.runs ?? []).map(({ from, to, differences, ...run }) => ({
       from,
@@ -115,7 +117,7 @@ function levelJson(levelling: Levelling | null) {
     })),
     levelLoops: (levelling?.loops ?? []).map(({ points, length, misclosure, allowed, within }) => ({ points, length, misclosure, allowed, within })), // prettier-ignore
     twoPegTests: (levelling?.tests ?? []).map(({ book, from, to, collimation, sd }) => ({ book, from, to, collimation, sd })), // prettier-ignore
-    levelled: levelling?.heights ?? [],
+    levelled: (levelling?.heights ?? []).map((h) => ({ ...h, waits: !trusted.has(h.number) })),
   };
 }
 
@@ -124,9 +126,9 @@ function levelLines(levelling: Levelling | null): string[] {
   return [
     ...json.levelRuns.map(
       (r) =>
-        `  level run ${r.from} → ${r.to}: ${r.misclosure === null ? 'open' : `misclosure ${r.misclosure.toFixed(4)} m, ${r.allowed.toFixed(4)} allowed`}`,
+        `  level run ${r.from} → ${r.to}: ${r.misclosure === null ? 'open' : `misclosure ${r.misclosure.toFixed(4)} m, ${r.allowed.toFixed(4)} allowed${r.within ? '' : ': its heights are not used'}`}`,
     ),
-    ...json.levelLoops.map((l) => `  level loop ${l.points.join(' – ')}: misclosure ${l.misclosure.toFixed(4)} m, ${l.allowed.toFixed(4)} allowed`), // prettier-ignore
+    ...json.levelLoops.map((l) => `  level loop ${l.points.join(' – ')}: misclosure ${l.misclosure.toFixed(4)} m, ${l.allowed.toFixed(4)} allowed${l.within ? '' : ': over it'}`), // prettier-ignore
     ...json.twoPegTests.map((t) => `  two-peg test ${t.from} – ${t.to}: the line of sight ${t.collimation >= 0 ? 'rises' : 'falls'} by ${(Math.abs(t.collimation) * 30_000).toFixed(1)} mm in 30 m`), // prettier-ignore
   ];
 }
@@ -137,12 +139,14 @@ function adjustLevels(levelling: Levelling, options: Options): Outcome {
     throw new CannotDo(
       `No height can be found: ${levelling.problems[0]?.text ?? 'the books hold no level reading that a known height reaches'}.`,
     );
+  const trusted = trustedHeights(levelling);
   if (options.output) {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
       throw new CannotDo('Adjusted heights are written as .csv or .txt.');
     const unit = unitOption(options.toUnit) ?? 'm';
     const per = METRES_IN_FILE[unit];
-    const rows = levelling.heights.map((h) => [h.number, (h.z / per).toFixed(options.decimals ?? 4), (h.sd / per).toFixed(4)].join(',')); // prettier-ignore
+    if (trusted.size === 0) throw new CannotDo('Every run misses its end by more than is allowed: no height can be written.'); // prettier-ignore
+    const rows = [...trusted.values()].map((h) => [h.number, (h.z / per).toFixed(options.decimals ?? 4), (h.sd / per).toFixed(4)].join(',')); // prettier-ignore
     save(options.output, [`Number,Elevation [${unit}],Deviation [${unit}]`, ...rows].join('\r\n') + '\r\n');
   }
   const json = {
@@ -154,7 +158,7 @@ function adjustLevels(levelling: Levelling, options: Options): Outcome {
   };
   const text = [
     `${levelling.heights.length} heights by level, ${json.freedom} redundant${json.varianceFactor === null ? '' : `; variance factor ${json.varianceFactor.toFixed(3)}`}`,
-    ...levelling.heights.map((h) => `  ${h.number}: H ${h.z.toFixed(4)} ± ${h.sd.toFixed(4)} m`),
+    ...levelling.heights.map((h) => `  ${h.number}: H ${h.z.toFixed(4)} ± ${h.sd.toFixed(4)} m${trusted.has(h.number) ? '' : ', waits: its run misses by too much'}`), // prettier-ignore
     ...levelLines(levelling),
     ...levelling.problems.map((p) => `  ${p.text}`),
   ];
