@@ -138,7 +138,7 @@ describe('a file that stands on another basis than control', () => {
     // What stays behind is the one point, with control's coordinates as a remedy.
     const left = open(mended, files);
     expect(left.map((q) => q.kind)).toEqual(['control-known']);
-    expect(left[0].text).toContain('C in day.csv stands 9.000 m off');
+    expect(left[0].text).toContain('C in day.csv is 9.000 m off');
     expect(open(apply(mended, left[0].remedies[0].change), files)).toEqual([]);
   });
 

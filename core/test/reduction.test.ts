@@ -156,6 +156,21 @@ describe('radial reduction', () => {
     expect(points[0].sdPlan).toBeLessThan(0.01);
   });
 
+  it('is oriented by a circle reading alone: no zenith angle and no distance', () => {
+    const { points, setups } = run('setup A hi=1.5\nback B circle=10 th=1.5\nshot 1 circle=55 zenith=90 dist=50 th=1.5\ncheck C circle=100', control); // prettier-ignore
+    expect(setups[0].failed).toBeNull();
+    expect(setups[0].orientation).toBeCloseTo((-10 * Math.PI) / 180, 6);
+    expect(setups[0].sdOrientation).toBeLessThan(20 * SECOND);
+    expect([points[0].waits, points[0].x > 35.3, points[0].sdPlan < 0.01]).toEqual([false, true, true]);
+    expect(setups[0].checks[0]).toMatchObject({ number: 'C', within: true });
+    // A station from three circles alone.
+    const [x, y] = [30, 40];
+    const circles = control.map((c) => `back ${c.number} circle=${((Math.atan2(c.x - x, c.y - y) * 180) / Math.PI + 720 - 20) % 360}`); // prettier-ignore
+    const free = run(['setup F hi=1.5', ...circles].join('\n'), control).setups[0];
+    expect(Math.hypot(free.station!.x - x, free.station!.y - y)).toBeLessThan(1e-4);
+    expect(free.backsights.map((b) => b.within)).toEqual([true, true, true, true]);
+  });
+
   it('weighs several backsights, and leaves one that does not fit undecided while others carry the setup', () => {
     const rows =
       'setup A hi=1.5\nback B circle=0 zenith=90 dist=100 th=1.5\nback C circle=90.001 zenith=90 dist=100 th=1.5\nback D circle=47 zenith=90 dist=141.42 th=1.5\nshot 1 circle=30 zenith=90 dist=50 th=1.5';

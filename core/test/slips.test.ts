@@ -142,6 +142,13 @@ describe('slips of a crew', () => {
     },
   );
 
+  it('a known point off by satellite is asked about once, and its coordinates are not typed over', () => {
+    const { doc, run } = project([...setupA(), 'gnss D -39.9 60 9.5 sp=0.008 sh=0.012 fix=fixed sats=15']);
+    const asked = run(doc).queries.filter((q) => q.stage === 'book' || q.stage === 'basis');
+    expect(asked.map((q) => q.text)).toEqual([expect.stringContaining('D, measured by satellite, differs from control by 0.100 m')]); // prettier-ignore
+    expect(asked[0].remedies.map((r) => r.label).join()).not.toContain('coordinates');
+  });
+
   it('a typed azimuth that turns a whole cluster is named, and known points orient it instead', () => {
     const turn = 33;
     const rows = [

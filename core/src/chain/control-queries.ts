@@ -9,7 +9,7 @@ import { lengthText } from './basis-words.ts';
 /** More of them are one cause, not so many. */
 const MOST_CHECKS = 100;
 
-/** Shots of known points that stand off control by more than the project allows. */
+/** Points of text files that are off control of their number by more than the project allows. */
 export function checksAgainstControl(
   doc: ProjectDocument,
   points: PointTable,
@@ -22,15 +22,17 @@ export function checksAgainstControl(
     const plan = distance(p.x - p.cx, p.y - p.cy);
     const height = Number.isNaN(p.z) || Number.isNaN(p.cz) ? 0 : p.z - p.cz;
     if ((plan <= checkPlan && Math.abs(height) <= checkHeight) || out.length >= MOST_CHECKS) continue;
+    const intake = doc.intakes[points.intake[p.row]];
+    // What a book measured is checked where it is reduced: its coordinates are not typed over.
+    if (intake.form === 'book') continue;
     const known = control.get(p.number)!;
-    const file = doc.intakes[points.intake[p.row]].fileName;
     out.push(
       settleQuery(doc, {
         key: `control-known:${pointKey(doc, points, p.row)}`,
         kind: 'control-known',
         stage: 'basis',
         weight: 'look',
-        text: `${p.number} in ${file} stands ${lengthText(plan, unit, 3)} off control in plan and ${lengthText(height, unit, 3)} in height (allowed ${lengthText(checkPlan, unit, 3)} and ${lengthText(checkHeight, unit, 3)}).`,
+        text: `${p.number} in ${intake.fileName} is ${lengthText(plan, unit, 3)} off control in plan and ${lengthText(height, unit, 3)} in height (allowed ${lengthText(checkPlan, unit, 3)} and ${lengthText(checkHeight, unit, 3)}).`,
         evidence: [p.x, p.y, Number.isNaN(p.z) ? null : p.z, p.cx, p.cy, checkPlan, checkHeight],
         place: { x: p.x, y: p.y },
         rows: [p.row, known],
@@ -44,7 +46,7 @@ export function checksAgainstControl(
               ...(Number.isNaN(p.cz) ? {} : { z: p.cz }),
             }),
           },
-          { label: 'Leave the shot out', change: editOne(pointKey(doc, points, p.row), { off: true }) },
+          { label: 'Exclude the shot', change: editOne(pointKey(doc, points, p.row), { off: true }) },
         ],
       }),
     );

@@ -86,8 +86,10 @@ export function measureInto(
   out.slope = slope;
   out.horizontal = reduced.horizontal * s.factor;
   out.rise = reduced.rise + s.height - height;
-  // Stated for level sights: what pointing leaves across the sight turns the circle the more the steeper it is.
-  out.sdDirection = (n === 1 ? i.direction : i.direction / Math.sqrt(n)) / Math.max(Math.abs(sz), 1e-6);
+  // Stated for level sights: what pointing leaves across the sight turns the circle the more the steeper it is. One
+  // without a zenith angle is taken for level.
+  out.sdDirection =
+    (n === 1 ? i.direction : i.direction / Math.sqrt(n)) / Math.max(Number.isNaN(sz) ? 1 : Math.abs(sz), 1e-6);
   out.sdDistance = Math.sqrt(distanceVariance(varSlope, across, sz, cz, s.centring));
   out.sdRise = Math.sqrt(riseVariance(varSlope, across, sz, cz));
 }

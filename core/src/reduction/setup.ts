@@ -209,7 +209,9 @@ export class SetupWork {
       return;
     }
     const problem = pointingProblem(p);
-    if (problem) {
+    // A direction by itself is a check too: the one read again before leaving.
+    const directionAlone = p.role === 'check' && problem?.kind === 'reading-missing' && !Number.isNaN(p.circle);
+    if (problem && !directionAlone) {
       state.note(problem.kind, o.book, first, p.records.map((r) => r.row), `sighting ${p.number} ${problem.text}`); // prettier-ignore
       return;
     }

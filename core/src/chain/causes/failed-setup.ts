@@ -28,7 +28,7 @@ function otherFace(setup: SetupResult, row: number, b: BookAt): Way {
   const rows = whole ? contrary : facedRows(b.records, setup.row, row);
   return {
     text: whole
-      ? `All but ${all.length - contrary.length} of its readings are of the other face than the one they say.`
+      ? `${contrary.length === all.length ? 'All' : `All but ${all.length - contrary.length}`} of its readings are of the other face than the one they say.`
       : '',
     remedies: [
       {
