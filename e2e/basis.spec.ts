@@ -93,7 +93,7 @@ test('a local survey is brought onto the grid as a whole, with what held it back
   await card.getByRole('button', { name: /^Do it/ }).click();
   await settled(page);
   await expect(ledger(page)).toContainText('carried over by 4 points');
-  await expect(queries(page)).toContainText('TH3 in yard-assumed.txt stands');
+  await expect(queries(page)).toContainText('TH3 in yard-assumed.txt is');
   await page.keyboard.press('Control+z');
   await settled(page);
   await expect(ledger(page)).not.toContainText('carried over by');

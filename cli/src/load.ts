@@ -20,8 +20,11 @@ import {
   type TextLayout,
 } from '#core/exchange';
 import { DEFAULT_CODE_LIST } from '#core/codes';
-import { METRES_IN, type LengthUnit } from '#core/measure';
+import { FILE_UNITS, METRES_IN_FILE, type FileUnit, type LengthUnit } from '#core/measure';
+import { chordPlaces } from '#core/linework';
+import { pointInRing, ringArea, ringCrossesItself } from '#core/kernel';
 import type { Surface } from '#core/terrain';
+import type { Account } from './account.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 
 /** How text points are laid out, as far as the command says. */
@@ -30,18 +33,31 @@ export interface TextOptions {
   unit?: string;
   /** Plan columns are longitude and latitude. */
   degrees?: boolean;
+  /** Takes what is not read. */
+  account?: Account;
+  /** A file that is not read to its end is taken as far as it goes. */
+  partly?: boolean;
 }
 
 export type Loaded =
   | { kind: 'points'; file: string; layout: TextLayout; read: ReadPoints; encoding: string; claims: FileClaims }
-  | { kind: 'dxf'; file: string; content: DxfContent; unit: LengthUnit | null }
-  | { kind: 'landxml'; file: string; content: LandXmlRead; unit: LengthUnit | null }
+  | { kind: 'dxf'; file: string; content: DxfContent; unit: FileUnit | null }
+  | { kind: 'landxml'; file: string; content: LandXmlRead; unit: FileUnit | null }
   | { kind: 'geojson'; file: string; content: GeoJsonContent };
 
 export const unitOption = (text: string | undefined): LengthUnit | undefined => {
   if (text === undefined || text === 'm' || text === 'ft' || text === 'usft') return text;
-  throw new WrongUsage(`--unit is m, ft or usft, not “${text}”.`);
+  throw new WrongUsage(`A unit that is written is m, ft or usft, not “${text}”.`);
 };
+
+/** The unit of what comes in. */
+export const unitIn = (text: string | undefined): FileUnit | undefined => {
+  if (text === undefined || FILE_UNITS.includes(text as FileUnit)) return text as FileUnit | undefined;
+  throw new WrongUsage(`--unit is ${FILE_UNITS.join(', ')}, not “${text}”.`);
+};
+
+/** $INSUNITS of a drawing that are read (DXF reference); 0 and others say nothing. */
+const DRAWING_UNITS: Record<number, FileUnit> = { 1: 'in', 2: 'ft', 4: 'mm', 5: 'cm', 6: 'm', 21: 'usft' };
 
 /** A file's bytes, refused beyond what text is read of. */
 export function boundedBytes(file: string): Uint8Array {
@@ -56,8 +72,45 @@ export function boundedBytes(file: string): Uint8Array {
   }
 }
 
-/** Reads a file of any kind by its ending. */
+/** Reads a file of any kind by its ending; what cannot be read of it goes into the account. */
 export function load(file: string, options: TextOptions = {}): Loaded {
+  const loaded = loadAny(file, options);
+  const { notRead, count, unread, whole } = refusedOf(loaded);
+  if (!whole && !options.partly) {
+    const [first] = notRead;
+    throw new CannotDo(`${loaded.file} is not read to its end: ${first.where}: ${first.why}. What is missing is not known, and nothing was made from the rest.`); // prettier-ignore
+  }
+  const { account } = options;
+  for (const { where, why } of notRead) account?.add(loaded.file, where, why);
+  if (count > notRead.length) account?.more(loaded.file, count - notRead.length);
+  for (const [kind, n] of Object.entries(unread)) account?.add(loaded.file, kind, `${n} of this kind are not read`, n);
+  return loaded;
+}
+
+/** What a file says that could not be read, where, and why. */
+function refusedOf(l: Loaded): {
+  notRead: { where: string; why: string }[];
+  count: number;
+  unread: Record<string, number>;
+  whole: boolean;
+} {
+  if (l.kind === 'points') {
+    const notRead = l.read.refused.map((r) => ({ where: `row ${r.row}`, why: r.reason }));
+    return { notRead, count: l.read.refusedCount, unread: {}, whole: true };
+  }
+  const { content } = l;
+  if (l.kind === 'geojson')
+    return { notRead: l.content.problems, count: l.content.problemCount, unread: {}, whole: l.content.whole };
+  const { problems, problemCount, unread, whole } = content as DxfContent | LandXmlRead;
+  return {
+    notRead: problems.map((p) => ({ where: `line ${p.line}`, why: p.what })),
+    count: problemCount,
+    unread,
+    whole,
+  };
+}
+
+function loadAny(file: string, options: TextOptions): Loaded {
   const name = basename(file);
   const bytes = boundedBytes(file);
   if (extname(file).toLowerCase() === '.xlsx') return loadRows(name, bytes, options);
@@ -67,8 +120,7 @@ export function load(file: string, options: TextOptions = {}): Loaded {
   switch (extname(file).toLowerCase()) {
     case '.dxf': {
       const content = readDxf(text);
-      const unit = content.units === 6 ? 'm' : content.units === 2 ? 'ft' : content.units === 21 ? 'usft' : null;
-      return { kind: 'dxf', file: name, content, unit };
+      return { kind: 'dxf', file: name, content, unit: DRAWING_UNITS[content.units ?? 0] ?? null };
     }
     case '.xml': {
       const content = readLandXml(text);
@@ -95,7 +147,7 @@ function textLayout(name: string, text: string, { order, unit, degrees }: TextOp
   const rows = text.slice(0, 200_000).split(/\r?\n/).slice(0, 200);
   const guess = guessLayout(rows, {
     fileName: '',
-    unit: unitOption(unit) ?? 'm',
+    unit: asProject(unitIn(unit)),
     near: [],
     order: 'EN',
     knownCodes: new Set(DEFAULT_CODE_LIST.codes.map((c) => c.code)),
@@ -111,11 +163,14 @@ function textLayout(name: string, text: string, { order, unit, degrees }: TextOp
       `${name} does not say the order of its columns. Give it: --order PENZD, for number, east, north, elevation, code.`,
     );
   if (degrees !== undefined) layout.degrees = degrees;
-  if (unit !== undefined) layout.unit = unitOption(unit)!;
+  if (unit !== undefined) layout.unit = unitIn(unit)!;
   else if (!said.unit && !(layout.degrees && !layout.roles.includes('Z')))
-    throw new CannotDo(`${name} does not say its unit. Give it: --unit m, ft or usft.`);
+    throw new CannotDo(`${name} does not say its unit. Give it: --unit ${FILE_UNITS.join(', ')}.`);
   return layout;
 }
+
+/** What a project could have; a guess needs no more. */
+const asProject = (unit: FileUnit | undefined): LengthUnit => (unit === 'ft' || unit === 'usft' ? unit : 'm');
 
 export interface PlainPoints {
   number: string[];
@@ -125,11 +180,14 @@ export interface PlainPoints {
   description: string[];
 }
 
-const needUnit = (loaded: { file: string; unit: LengthUnit | null }, options: TextOptions): number => {
-  const unit = unitOption(options.unit) ?? loaded.unit;
-  if (!unit) throw new CannotDo(`${loaded.file} does not say its unit. Give it: --unit m, ft or usft.`);
-  return METRES_IN[unit];
-};
+/** The unit of a file: what the command says, else what the file says; where neither does, it is asked. */
+export function unitOf(loaded: { file: string; unit: FileUnit | null }, options: TextOptions): FileUnit {
+  const unit = unitIn(options.unit) ?? loaded.unit;
+  if (!unit) throw new CannotDo(`${loaded.file} does not say its unit. Give it: --unit ${FILE_UNITS.join(', ')}.`);
+  return unit;
+}
+const needUnit = (loaded: { file: string; unit: FileUnit | null }, options: TextOptions): number =>
+  METRES_IN_FILE[unitOf(loaded, options)];
 
 /** Points of a file in metres, whatever its kind. */
 export function pointsOf(loaded: Loaded, options: TextOptions): PlainPoints {
@@ -144,7 +202,7 @@ export function pointsOf(loaded: Loaded, options: TextOptions): PlainPoints {
             number: String(p.properties.number ?? ''),
             description: String(p.properties.description ?? ''),
           }));
-  const factor = loaded.kind === 'geojson' ? METRES_IN[unitOption(options.unit) ?? 'm'] : needUnit(loaded, options);
+  const factor = loaded.kind === 'geojson' ? METRES_IN_FILE[unitIn(options.unit) ?? 'm'] : needUnit(loaded, options);
   return {
     number: list.map((p) => p.number),
     x: Float64Array.from(list, (p) => p.x * factor),
@@ -164,36 +222,78 @@ export interface PlainLine {
 export function linesOf(loaded: Loaded, options: TextOptions): PlainLine[] {
   if (loaded.kind === 'points')
     throw new CannotDo(`${loaded.file} holds points, not lines. Build lines from it first: dunrik lines.`);
-  const factor = loaded.kind === 'geojson' ? METRES_IN[unitOption(options.unit) ?? 'm'] : needUnit(loaded, options);
+  const factor = loaded.kind === 'geojson' ? METRES_IN_FILE[unitIn(options.unit) ?? 'm'] : needUnit(loaded, options);
   const scaled = (places: number[]): number[] => places.map((v) => v * factor);
-  if (loaded.kind === 'dxf')
-    return loaded.content.polylines
-      .filter((p) => p.spatial)
-      .map((p) => ({ closed: p.closed, places: scaled(p.x.flatMap((x, i) => [x, p.y[i], p.z[i]])) }));
-  if (loaded.kind === 'landxml') {
-    const list = loaded.content.breaklines.length ? loaded.content.breaklines : loaded.content.features;
-    return list.map((l) => ({ closed: false, places: scaled(l.spatial) }));
-  }
+  if (loaded.kind === 'dxf') return loaded.content.polylines.map((p) => ({ closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
+  if (loaded.kind === 'landxml')
+    return [...loaded.content.breaklines, ...loaded.content.features].map((l) => ({ closed: false, places: scaled(l.spatial) })); // prettier-ignore
   return loaded.content.lines.map((l) => ({
     closed: l.closed,
     places: scaled(l.coordinates.flatMap((c) => [c[0], c[1], c[2] ?? NaN])),
   }));
 }
 
-/** The one closed course of a boundary file, x, y … */
-export function ringOf(file: string, options: TextOptions): Float64Array {
+/** Chords of arcs are off them by at most this, m. */
+const SAGITTA = 0.01;
+
+/** Vertices of a drawn line with places added on its arcs; one drawn in plan has the elevation that it says, or none. */
+function placesOf(p: DxfContent['polylines'][number], sagitta: number): number[] {
+  const n = p.x.length;
+  const elevation = (i: number): number => (p.spatial || p.z[i] !== 0 ? p.z[i] : NaN);
+  const at = (i: number): { x: number; y: number } => ({ x: p.x[i], y: p.y[i] });
+  return p.x.flatMap((x, i) => {
+    const own = [x, p.y[i], elevation(i)];
+    const next = (i + 1) % n;
+    if (p.bulge[i] === 0 || (next === 0 && !p.closed)) return own;
+    return [...own, ...chordPlaces(at(i), at(next), p.bulge[i], sagitta).flatMap((c) => [c.x, c.y, elevation(i)])];
+  });
+}
+
+export interface Boundary {
+  /** x, y … */
+  ring: Float64Array;
+  holes: Float64Array[];
+}
+
+/** The boundary in a file: its largest closed course, and the others as holes of it. */
+export function boundaryOf(file: string, options: TextOptions): Boundary {
   const loaded = load(file, options);
   if (loaded.kind === 'points') {
     const { x, y } = loaded.read;
     if (x.length < 3) throw new CannotDo(`${loaded.file} has ${x.length} points; a boundary needs three.`);
-    return Float64Array.from({ length: x.length * 2 }, (_, i) => (i % 2 ? y[i >> 1] : x[i >> 1]));
+    return { ring: checkedRing(loaded.file, Float64Array.from({ length: x.length * 2 }, (_, i) => (i % 2 ? y[i >> 1] : x[i >> 1]))), holes: [] }; // prettier-ignore
   }
-  const [line] = linesOf(loaded, options);
-  if (!line || line.places.length < 9) throw new CannotDo(`${loaded.file} holds no line that could be a boundary.`);
+  const lines = linesOf(loaded, options);
+  const rings = lines
+    .filter((l) => isClosed(l) || lines.length === 1)
+    .map(ringOfLine)
+    .filter((r) => r.length >= 6);
+  if (rings.length === 0) throw new CannotDo(`${loaded.file} holds no line that could be a boundary.`);
+  const open = lines.length - rings.length;
+  if (open > 0) options.account?.add(loaded.file, 'lines', `${open} are not closed, and are no boundary`, open);
+  rings.sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)));
+  const [ring, ...holes] = rings.map((r) => checkedRing(loaded.file, r));
+  const apart = holes.filter((h) => !pointInRing(ring, h[0], h[1])).length;
+  if (apart > 0)
+    throw new CannotDo(`${loaded.file} holds ${apart + 1} boundaries side by side; one is needed, with its holes.`);
+  return { ring, holes };
+}
+
+function checkedRing(file: string, ring: Float64Array): Float64Array {
+  if (ringCrossesItself(ring)) throw new CannotDo(`The boundary in ${file} crosses itself.`);
+  return ring;
+}
+
+const isClosed = ({ closed, places }: PlainLine): boolean => {
+  const n = places.length;
+  return closed || (n > 9 && places[0] === places[n - 3] && places[1] === places[n - 2]);
+};
+
+function ringOfLine({ places }: PlainLine): Float64Array {
   const ring: number[] = [];
-  for (let i = 0; i < line.places.length; i += 3) ring.push(line.places[i], line.places[i + 1]);
+  for (let i = 0; i < places.length; i += 3) ring.push(places[i], places[i + 1]);
   const n = ring.length;
-  if (ring[0] === ring[n - 2] && ring[1] === ring[n - 1]) ring.length = n - 2;
+  if (n > 2 && ring[0] === ring[n - 2] && ring[1] === ring[n - 1]) ring.length = n - 2;
   return Float64Array.from(ring);
 }
 
@@ -207,7 +307,7 @@ export function surfaceOf(file: string, options: TextOptions): Surface {
     const why = loaded.content.problems[0];
     throw new CannotDo(`${loaded.file} holds no surface${why ? ` (line ${why.line}: ${why.what})` : ''}.`);
   }
-  const surface = surfaceFromTin(tin, unitOption(options.unit) ?? loaded.unit ?? 'm');
+  const surface = surfaceFromTin(tin, unitOf(loaded, options));
   if (surface.triangles.length === 0)
     throw new CannotDo(`The surface “${tin.name}” in ${loaded.file} has no triangles.`);
   return surface;

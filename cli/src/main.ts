@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util';
 import type { DxfVersion } from '#core/exchange';
 import { readLength } from '#core/measure';
+import { Account } from './account.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import { factors, fit } from './verbs/basis.ts';
 import { contours, heights, volume } from './verbs/analysis.ts';
@@ -14,6 +15,8 @@ import { surface } from './verbs/surface.ts';
 /** Options as the verbs take them; lengths in metres. */
 export interface Options {
   json: boolean;
+  /** What is not taken from the files of the command. */
+  account: Account;
   output?: string;
   order?: string;
   unit?: string;
@@ -87,7 +90,7 @@ const VERBS: Record<string, Verb> = {
     files: [1, 100],
     usage: 'adjust BOOK… --control FILE [--layout FILE] [--free] [--factor F] [--refraction K] [-o STATIONS]',
   },
-  fit: { run: fit, files: [1, 1], usage: 'fit PAIRS [--scale free|fixed] [--space] [--unit m|ft|usft]' },
+  fit: { run: fit, files: [1, 1], usage: 'fit PAIRS [--scale free|fixed] [--space] [--unit m|ft|usft|mm|cm|in]' },
   factors: { run: factors, files: [1, 1], usage: 'factors SYSTEM --at POINTS [--project-factor F]' },
   lines: { run: lines, files: [1, 1], usage: 'lines POINTS [--codes LIST] [--words FILE] [-o OUT]' },
   surface: {
@@ -116,7 +119,7 @@ const usage = (): string =>
     'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units',
     ...Object.values(VERBS).map((v) => `  ${v.usage}`),
     'A SYSTEM is EPSG:25833 or a definition beginning with +proj=.',
-    'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft unless a heading row says them.',
+    'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft|mm|cm|in unless a heading row says them.',
   ].join('\n');
 
 function length(name: string, text: string | undefined, least = -Infinity): number | undefined {
@@ -212,6 +215,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
   if (v.dxf !== undefined && v.dxf !== 'R12' && v.dxf !== '2000') throw new WrongUsage('--dxf is R12 or 2000.');
   const options: Options = {
     json: v.json ?? false,
+    account: new Account(),
     output: v.output,
     order: v.order,
     unit: v.unit,
@@ -266,11 +270,23 @@ const joinNegative = (args: string[]): string[] =>
     return out;
   }, []);
 
+/** A verb that lists what it did not read says it itself. */
+const saysItself = (json: unknown): boolean => (json as { notRead?: unknown }).notRead !== undefined;
+
+const withAccount = (json: unknown, account: Account): unknown =>
+  saysItself(json) ? json : { ...(json as object), notRead: account.list, notReadCount: account.count };
+
+const linesOf = (outcome: Outcome, account: Account): string[] => (saysItself(outcome.json) ? [] : account.lines());
+
 async function main(): Promise<void> {
   try {
     const { verb, files, options } = readCommand(process.argv.slice(2));
     const outcome = await verb.run(files, options);
-    process.stdout.write((options.json ? JSON.stringify(outcome.json) : outcome.text) + '\n');
+    process.stdout.write(
+      (options.json
+        ? JSON.stringify(withAccount(outcome.json, options.account))
+        : [outcome.text, ...linesOf(outcome, options.account)].join('\n')) + '\n',
+    );
   } catch (error) {
     if (error instanceof WrongUsage) {
       process.stderr.write(`dunrik: ${error.message}\n${usage()}\n`);

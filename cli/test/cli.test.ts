@@ -227,7 +227,9 @@ describe('the demo’s files', () => {
       1,
       'dunrik: landing-day2.txt does not say the order of its columns. Give it: --order PENZD, for number, east, north, elevation, code.\n',
     ]);
-    expect(dunrik('inspect', demo('landing-day2.txt'), '--order', 'PNEZDDDD').err).toContain('--unit m, ft or usft');
+    expect(dunrik('inspect', demo('landing-day2.txt'), '--order', 'PNEZDDDD').err).toContain(
+      '--unit m, ft, usft, mm, cm, in',
+    );
     const i = json<{ counts: { points: number }; layout: { roles: string[] } }>(
       'inspect',
       demo('landing-day2.txt'),

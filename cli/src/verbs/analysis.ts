@@ -2,7 +2,8 @@ import { extname } from 'node:path';
 import { contours as contoursOf, clipToRing, groundFinder, measureSurface } from '#core/terrain';
 import { gridVolume, sectionVolume, volumeBetween, volumeToLevel, type DifferenceAt } from '#core/quantities';
 import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
-import { load, pointsOf, ringOf, surfaceOf } from '../load.ts';
+import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
+import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
@@ -115,7 +116,8 @@ export function volume([file]: string[], options: Options): Outcome {
   const method = options.method ?? 'exact';
   if (!METHODS.includes(method as 'exact')) throw new WrongUsage(`--method is one of ${METHODS.join(', ')}.`);
   const whole = surfaceOf(file, options);
-  const ground = options.within ? clipToRing(whole, ringOf(options.within, options)) : whole;
+  const boundary = options.within ? boundaryOf(options.within, options) : null;
+  const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
   if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
   const design = against ? surfaceOf(against, options) : null;
   const { cut, fill, cutArea, fillArea, area } = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
@@ -142,7 +144,15 @@ export function volume([file]: string[], options: Options): Outcome {
       methods.sections = { cut: r.cut, fill: r.fill, net: r.fill - r.cut, spacing, sections: r.sections };
     }
   }
-  const report = { against: design ? { surface: against } : { level }, area, cutArea, fillArea, methods };
+  const reach = boundary ? reachOf(boundary, area) : null;
+  const report = {
+    against: design ? { surface: against } : { level },
+    area,
+    cutArea,
+    fillArea,
+    ...(reach ? { boundary: reach } : {}),
+    methods,
+  };
   return {
     json: report,
     text: [
@@ -151,6 +161,7 @@ export function volume([file]: string[], options: Options): Outcome {
           `${name.padEnd(9)} cut ${v.cut.toFixed(3)} m³, fill ${v.fill.toFixed(3)} m³, fill − cut ${v.net.toFixed(3)} m³`,
       ),
       `area      ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
+      ...(reach ? reachText(reach) : []),
     ].join('\n'),
   };
 }

@@ -1,4 +1,4 @@
-import { extname } from 'node:path';
+import { basename, extname } from 'node:path';
 import {
   surfaceFromTin,
   writeDxf,
@@ -12,7 +12,7 @@ import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Columns } from '../carry.ts';
-import { linesOf, load, pointsOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
+import { linesOf, load, pointsOf, unitOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
@@ -42,6 +42,7 @@ export async function convert([from, to]: string[], options: Options): Promise<O
       'Latitude and longitude are written as .csv, .txt or .geojson; drawings and LandXML hold plane coordinates.',
     );
   const unit = unitOption(options.toUnit) ?? 'm';
+  const flat = content.lines.filter((l) => l.places.some(Number.isNaN)).length;
   const leftOut: string[] = [];
   const without = (count: number, what: string): void => {
     if (count) leftOut.push(`${count} ${what}`);
@@ -77,6 +78,8 @@ export async function convert([from, to]: string[], options: Options): Promise<O
                 : `${target.name}, metres: east, north, elevation`,
         );
       case '.dxf':
+        without(flat, 'lines without elevation in space: they are drawn in plan');
+        without(content.points.z.filter(Number.isNaN).length, 'elevations that are missing: a drawing has those points at 0'); // prettier-ignore
         return writeDxf(
           {
             points: [...rows(content.points)].map((p) => ({
@@ -89,7 +92,8 @@ export async function convert([from, to]: string[], options: Options): Promise<O
             lines: content.lines.map((l) => ({
               layer: 'LINES',
               closed: l.closed,
-              spatial: l.places.map((v) => (Number.isNaN(v) ? 0 : v)),
+              // A line that lacks an elevation is drawn in plan alone.
+              spatial: l.places.some(Number.isNaN) ? [] : l.places,
               plan: l.places.flatMap((v, i) => (i % 3 === 2 ? [0] : [v])),
             })),
             contours: [],
@@ -99,17 +103,20 @@ export async function convert([from, to]: string[], options: Options): Promise<O
           { version: options.dxf, unit, decimals: options.decimals ?? 4, textHeight: options.textHeight ?? 0.5 },
         );
       case '.xml':
+        without(flat, 'lines without elevation');
         return writeLandXml(
           {
-            project: '',
+            project: basename(from),
             made: new Date().toISOString(),
             points: [...rows(content.points)],
-            breaklines: content.lines.map((l, i) => ({
-              name: `L${i + 1}`,
-              code: '',
-              closed: l.closed,
-              spatial: l.places.map((v) => (Number.isNaN(v) ? 0 : v)),
-            })),
+            breaklines: content.lines
+              .filter((l) => !l.places.some(Number.isNaN))
+              .map((l, i) => ({
+                name: `L${i + 1}`,
+                code: '',
+                closed: l.closed,
+                spatial: l.places,
+              })),
             surfaces: content.surfaces,
           },
           unit,
@@ -181,7 +188,7 @@ function contentOf(loaded: Loaded, options: Options, degrees = false): Content {
     loaded.kind === 'landxml'
       ? loaded.content.surfaces.map((s) => ({
           name: s.name,
-          surface: surfaceFromTin(s, unitOption(options.unit) ?? loaded.unit ?? 'm'),
+          surface: surfaceFromTin(s, unitOf(loaded, options)),
         }))
       : loaded.kind === 'dxf' && loaded.content.faces.length
         ? [{ name: 'faces', surface: fromFaces(loaded, options) }]
@@ -198,19 +205,21 @@ function fromFaces(loaded: Extract<Loaded, { kind: 'dxf' }>, options: Options): 
   const known = new Map<string, number>();
   const places: number[][] = [];
   const faces: number[] = [];
-  for (const { corners } of loaded.content.faces)
-    for (let k = 0; k < 9; k += 3) {
+  for (const { corners } of loaded.content.faces) {
+    const own = [0, 3, 6, 9].map((k) => {
       const place = corners.slice(k, k + 3);
       const key = place.join(' ');
       if (!known.has(key)) known.set(key, places.push(place) - 1);
-      faces.push(known.get(key)!);
-    }
+      return known.get(key)!;
+    });
+    faces.push(...own.slice(0, 3));
+    // A face of four corners is two.
+    if (own[3] !== own[2] && own[3] !== own[0]) faces.push(own[0], own[2], own[3]);
+  }
   const column = (k: number): Float64Array => Float64Array.from(places, (p) => p[k]);
-  const unit = unitOption(options.unit) ?? loaded.unit;
-  if (!unit) throw new CannotDo(`${loaded.file} does not say its unit. Give it: --unit m, ft or usft.`);
   return surfaceFromTin(
     { name: 'faces', x: column(0), y: column(1), z: column(2), faces: Uint32Array.from(faces) },
-    unit,
+    unitOf(loaded, options),
   );
 }
 

@@ -1,6 +1,6 @@
 import { basename, extname } from 'node:path';
 import { geoidArea, readNtv2 } from '#core/basis';
-import { METRES_IN } from '#core/measure';
+import { METRES_IN_FILE } from '#core/measure';
 import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
@@ -16,8 +16,12 @@ export async function inspect([file]: string[], options: Options): Promise<Outco
     ? proposedLayout(file)
     : null;
   if (proposed) return inspectReadings(file, proposed);
-  const loaded = load(file, options);
+  const loaded = load(file, { ...options, partly: true });
   const part = of(loaded);
+  if (isNothing(loaded)) {
+    const why = part.notRead[0];
+    throw new CannotDo(`${loaded.file} holds nothing that can be read${why ? `: ${why.where}: ${why.why}` : ''}.`);
+  }
   const report = { file: loaded.file, kind: loaded.kind, ...part, basis: claimedBasis(loaded, part.extent) };
   const extent =
     report.basis.degrees && report.extent
@@ -37,6 +41,17 @@ export async function inspect([file]: string[], options: Options): Promise<Outco
     ].join('\n'),
   };
 }
+
+const isNothing = (l: Loaded): boolean =>
+  l.kind === 'points'
+    ? l.read.x.length === 0
+    : l.kind === 'dxf'
+      ? Object.keys(l.content.kinds).length === 0
+      : l.kind === 'landxml'
+        ? [l.content.points, l.content.breaklines, l.content.features, l.content.surfaces].every(
+            (of) => of.length === 0,
+          )
+        : l.content.points.length + l.content.lines.length === 0;
 
 /** A table or tagged text that looks like readings: the layout proposed for it, to be looked at and given back. */
 function inspectReadings(file: string, proposed: NonNullable<ReturnType<typeof proposedLayout>>): Outcome {
@@ -136,7 +151,7 @@ function of(loaded: Loaded) {
   }
   if (loaded.kind === 'dxf') {
     const { content, unit } = loaded;
-    const factor = METRES_IN[unit ?? 'm'];
+    const factor = METRES_IN_FILE[unit ?? 'm'];
     const x = [...content.points.map((p) => p.x), ...content.polylines.flatMap((p) => p.x)].map((v) => v * factor);
     const y = [...content.points.map((p) => p.y), ...content.polylines.flatMap((p) => p.y)].map((v) => v * factor);
     return {
@@ -150,7 +165,7 @@ function of(loaded: Loaded) {
   }
   if (loaded.kind === 'landxml') {
     const { content, unit } = loaded;
-    const factor = METRES_IN[unit ?? 'm'];
+    const factor = METRES_IN_FILE[unit ?? 'm'];
     const counts: Record<string, number> = {
       points: content.points.length,
       breaklines: content.breaklines.length,
@@ -180,7 +195,7 @@ function of(loaded: Loaded) {
     counts: { points: content.points.length, lines: content.lines.length } as Record<string, number>,
     layers: {} as Record<string, number>,
     extent: extentOf(x, y),
-    notRead: content.problems.map((why) => ({ where: 'file', why })),
+    notRead: content.problems,
   };
 }
 

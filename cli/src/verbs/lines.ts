@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { extname } from 'node:path';
+import { basename, extname } from 'node:path';
 import { DEFAULT_CODE_LIST, indexCodes, type CodeList } from '#core/codes';
 import {
   buildLines,
@@ -44,6 +44,7 @@ export function lines([file]: string[], options: Options): Outcome {
   const report = {
     points: points.x.length,
     lines: work.lines.length,
+    withoutElevation: work.lines.filter((l) => !spatial(l).every(hasElevations)).length,
     pointCodes: work.pointCodes.length,
     unknownCodes: unknown,
     curvesNotEnded: work.slips.flatMap((s) =>
@@ -69,13 +70,13 @@ export function lines([file]: string[], options: Options): Outcome {
     text: [
       `${report.lines} lines from ${report.points} points`,
       ...report.list.map((l) => `  ${l.key}${l.closed ? ', closed' : ''}: ${l.points.map((p) => p ?? '·').join(' ')}`),
+      ...(report.withoutElevation ? [`  ${report.withoutElevation} lines have vertices without elevation: drawings have them in plan, LandXML has not`] : []), // prettier-ignore
       ...unknown.map((c) => `  unknown code ${c}`),
       ...report.curvesNotEnded.map((c) => `  the curve begun at ${c.begin} on ${c.line} has no end`),
     ].join('\n'),
   };
 
   function written(): string {
-    const flat = (values: number[]): number[] => values.map((v) => (Number.isNaN(v) ? 0 : v));
     const layer = (l: Line): string => layerOf(byCode.get(l.code));
     switch (extname(options.output!).toLowerCase()) {
       case '.geojson':
@@ -94,7 +95,8 @@ export function lines([file]: string[], options: Options): Outcome {
           return planOf(l).map((plan, i) => ({
             layer: layer(l),
             closed: plan.closed,
-            spatial: flat(pieces[i]?.places ?? []),
+            // What lacks an elevation is drawn in plan alone.
+            spatial: hasElevations(pieces[i]) ? pieces[i].places : [],
             plan: plan.places,
           }));
         });
@@ -106,16 +108,18 @@ export function lines([file]: string[], options: Options): Outcome {
       case '.xml':
         return writeLandXml(
           {
-            project: '',
+            project: basename(file),
             made: new Date().toISOString(),
             points: [],
             breaklines: work.lines.flatMap((l) =>
-              spatial(l).map((piece) => ({
-                name: l.key,
-                code: l.code,
-                closed: piece.closed,
-                spatial: flat(piece.places),
-              })),
+              spatial(l)
+                .filter(hasElevations)
+                .map((piece) => ({
+                  name: l.key,
+                  code: l.code,
+                  closed: piece.closed,
+                  spatial: piece.places,
+                })),
             ),
             surfaces: [],
           },
@@ -127,6 +131,8 @@ export function lines([file]: string[], options: Options): Outcome {
     }
   }
 }
+
+const hasElevations = (piece: { places: number[] } | undefined): boolean => piece !== undefined && !piece.places.some(Number.isNaN); // prettier-ignore
 
 function coordinatesOf({ places, closed }: { places: number[]; closed: boolean }): number[][] {
   const out: number[][] = [];

@@ -1,9 +1,14 @@
 import { buildSurface, clipToRing, measureSurface, NO_POINT } from '#core/terrain';
 import { writeLandXml } from '#core/exchange';
-import { load, linesOf, pointsOf, ringOf } from '../load.ts';
+import { boundaryOf, load, linesOf, pointsOf, type Loaded } from '../load.ts';
+import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
 import type { Options, Outcome } from '../main.ts';
+
+/** Lines that a file holds beside its points. */
+const linesIn = (l: Loaded): number =>
+  l.kind === 'points' ? 0 : l.kind === 'dxf' ? l.content.polylines.length : l.kind === 'geojson' ? l.content.lines.length : l.content.breaklines.length + l.content.features.length; // prettier-ignore
 
 /** Points and breaklines to a triangulated surface. */
 export function surface(files: string[], options: Options): Outcome {
@@ -15,6 +20,14 @@ export function surface(files: string[], options: Options): Outcome {
   for (const file of files) {
     const loaded = load(file, options);
     const p = pointsOf(loaded, options);
+    const others = linesIn(loaded);
+    if (others > 0)
+      options.account.add(
+        loaded.file,
+        'lines',
+        `${others} are not breaklines here; give the file by --lines too`,
+        others,
+      );
     if (loaded.kind === 'points')
       for (const r of loaded.read.refused) refused.push({ file: loaded.file, row: r.row, reason: r.reason });
     for (let i = 0; i < p.x.length; i++) {
@@ -28,8 +41,13 @@ export function surface(files: string[], options: Options): Outcome {
   }
   const segments: number[] = [];
   let lines = 0;
-  if (options.lines)
-    for (const line of linesOf(load(options.lines, options), options)) {
+  if (options.lines) {
+    const loaded = load(options.lines, options);
+    const list = linesOf(loaded, options);
+    const level = list.filter((l) => l.places.some((v, i) => i % 3 === 2 && !Number.isNaN(v)));
+    const without = list.length - level.length;
+    if (without > 0) options.account.add(loaded.file, 'lines', `${without} have no elevation`, without);
+    for (const line of level) {
       let first = -1;
       let last = -1;
       for (let i = 0; i < line.places.length; i += 3) {
@@ -44,6 +62,7 @@ export function surface(files: string[], options: Options): Outcome {
       if (line.closed && last > first) segments.push(last, first);
       lines++;
     }
+  }
   if (x.length < 3)
     throw new CannotDo(
       `${x.length} points with elevation; a surface needs three. ${refused[0] ? `First row left out: ${refused[0].file} row ${refused[0].row}: ${refused[0].reason}.` : ''}`,
@@ -57,11 +76,11 @@ export function surface(files: string[], options: Options): Outcome {
     coincidence: options.coincidence ?? 0,
     longestSide: options.longestSide ?? null,
   });
-  const ring = options.boundary ? ringOf(options.boundary, options) : null;
-  const made = ring ? clipToRing(built.surface, ring) : built.surface;
+  const boundary = options.boundary ? boundaryOf(options.boundary, options) : null;
+  const made = boundary ? clipToRing(built.surface, boundary.ring, boundary.holes) : built.surface;
   const seconds = (performance.now() - start) / 1000;
   if (made.triangles.length === 0) {
-    const why = ring
+    const why = boundary
       ? 'nothing lies inside the boundary'
       : options.longestSide
         ? 'every triangle has a longer side than allowed, or the points stand in line'
@@ -86,6 +105,7 @@ export function surface(files: string[], options: Options): Outcome {
       leftOut: c.leftOutElevation,
     })),
     tooLong: built.account.tooLong,
+    ...(boundary ? { boundary: reachOf(boundary, m.planArea) } : {}),
     verticesOnBoundary: made.point.filter((p) => p === NO_POINT).length,
     withoutElevation: without,
     refused,
@@ -96,7 +116,7 @@ export function surface(files: string[], options: Options): Outcome {
       options.output,
       writeLandXml(
         {
-          project: '',
+          project: options.name ?? 'Ground',
           made: new Date().toISOString(),
           points: [],
           breaklines: [],
@@ -113,8 +133,8 @@ export function surface(files: string[], options: Options): Outcome {
       `  area ${report.planArea.toFixed(3)} m² in plan, ${report.slopeArea.toFixed(3)} m² along the slope`,
       `  elevation ${report.lowest.toFixed(3)} … ${report.highest.toFixed(3)} m`,
       `  ${report.coincidentPoints} coincident points, ${report.crossings.length} crossing breaklines, ${report.tooLong} triangles left out for their longest side`,
+      ...(boundary ? reachText(reachOf(boundary, m.planArea)) : []),
       ...(without ? [`  ${without} points without elevation left out`] : []),
-      ...refused.slice(0, 10).map((r) => `  left out: ${r.file} row ${r.row}: ${r.reason}`),
     ].join('\n'),
   };
 }

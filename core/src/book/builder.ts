@@ -1,5 +1,5 @@
 import { atan2, cos, distance, sin } from '#core/kernel';
-import { METRES_IN_FILE, readAngle, type AngleForm, type FileUnit } from '#core/measure';
+import { FILE_UNITS, METRES_IN_FILE, readAngle, type AngleForm, type FileUnit } from '#core/measure';
 import {
   emptyRecord,
   NO_QUALITY,
@@ -185,7 +185,7 @@ export class BookBuilder {
 
   private setting(word: keyof BookHead, value: string): void {
     const allowed: Record<keyof BookHead, string[]> = {
-      unit: ['m', 'ft', 'usft', 'mm', 'in'],
+      unit: [...FILE_UNITS],
       angle: ['dms', 'deg', 'gon', 'packed'],
       vertical: ['zenith', 'elevation'],
       order: ['EN', 'NE'],

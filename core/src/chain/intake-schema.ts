@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
+import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from './code-list-schema.ts';
 import { systemSchema } from './basis-schema.ts';
 import { sha256, shortText, unitSchema } from './schema-parts.ts';
@@ -12,7 +13,7 @@ export const layoutSchema = z.object({
     .array(z.enum(['P', 'N', 'E', 'Z', 'D', 'L', 'W', '_']))
     .min(2)
     .max(200),
-  unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
+  unit: z.enum(FILE_UNITS),
   /** Plan columns hold longitude (E) and latitude (N) instead of lengths. */
   degrees: z.boolean().optional(),
 });
@@ -31,7 +32,7 @@ export const bookLayoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
   decimal: z.enum(['.', ',']),
   skipRows: z.int().min(0).max(100_000),
-  unit: z.enum(['m', 'ft', 'usft', 'mm', 'in']),
+  unit: z.enum(FILE_UNITS),
   angle: z.enum(['dms', 'deg', 'gon', 'packed']),
   vertical: z.enum(['zenith', 'elevation']),
   order: z.enum(['EN', 'NE']),

@@ -1,2 +1,3 @@
 export * from './units.ts';
 export * from './angles.ts';
+export * from './plain-number.ts';

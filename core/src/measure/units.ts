@@ -4,9 +4,9 @@ export type LengthUnit = 'm' | 'ft' | 'usft';
 export const METRES_IN: Record<LengthUnit, number> = { m: 1, ft: 0.3048, usft: 1200 / 3937 };
 
 /** Units that files are written in besides those that a project can have. */
-export type FileUnit = LengthUnit | 'mm' | 'in';
-export const METRES_IN_FILE: Record<FileUnit, number> = { ...METRES_IN, mm: 0.001, in: 0.0254 };
-export const FILE_UNITS: readonly FileUnit[] = ['m', 'ft', 'usft', 'mm', 'in'];
+export type FileUnit = LengthUnit | 'mm' | 'cm' | 'in';
+export const METRES_IN_FILE: Record<FileUnit, number> = { ...METRES_IN, mm: 0.001, cm: 0.01, in: 0.0254 };
+export const FILE_UNITS: readonly FileUnit[] = ['m', 'ft', 'usft', 'mm', 'cm', 'in'];
 
 export const LENGTH_UNITS: readonly LengthUnit[] = ['m', 'ft', 'usft'];
 
@@ -15,11 +15,12 @@ export const UNIT_NAME: Record<FileUnit, string> = {
   ft: 'international feet',
   usft: 'US survey feet',
   mm: 'millimetres',
+  cm: 'centimetres',
   in: 'inches',
 };
 
 /** Sign of a unit in headings and beside numbers. */
-export const UNIT_SIGN: Record<FileUnit, string> = { m: 'm', ft: 'ft', usft: 'US ft', mm: 'mm', in: 'in' };
+export const UNIT_SIGN: Record<FileUnit, string> = { m: 'm', ft: 'ft', usft: 'US ft', mm: 'mm', cm: 'cm', in: 'in' };
 
 export const toMetres = (value: number, unit: LengthUnit): number => value * METRES_IN[unit];
 export const fromMetres = (metres: number, unit: LengthUnit): number => metres / METRES_IN[unit];

@@ -11,13 +11,14 @@ export type Ring = Float64Array;
 /**
  * The part of a surface inside a boundary. Triangles that the boundary cuts are cut exactly along it,
  * so that elevations stay what they were; where the ring runs off the surface, the surface's own rim
- * stays. New vertices have `point` NO_POINT.
+ * stays. Inside a hole of the boundary nothing is kept. New vertices have `point` NO_POINT.
  */
-export function clipToRing(s: Surface, ring: Ring): Surface {
-  const sides = ring.length / 2;
-  const index = new Flatbush(sides);
-  for (let i = 0; i < sides; i++) {
-    const [ax, ay, bx, by] = sideOf(ring, i);
+export function clipToRing(s: Surface, ring: Ring, holes: readonly Ring[] = []): Surface {
+  const sides = [ring, ...holes].flatMap(sidesOf);
+  const within = (px: number, py: number): boolean =>
+    pointInRing(ring, px, py) && !holes.some((hole) => pointInRing(hole, px, py));
+  const index = new Flatbush(sides.length);
+  for (const { ax, ay, bx, by } of sides) {
     index.add(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by));
   }
   index.finish();
@@ -49,7 +50,7 @@ export function clipToRing(s: Surface, ring: Ring): Surface {
     if (near.length === 0) {
       const cx = (s.x[corners[0]] + s.x[corners[1]] + s.x[corners[2]]) / 3;
       const cy = (s.y[corners[0]] + s.y[corners[1]] + s.y[corners[2]]) / 3;
-      if (pointInRing(ring, cx, cy)) triangles.push(...corners);
+      if (within(cx, cy)) triangles.push(...corners);
     } else cutTriangle(t / 3, corners, near);
     for (let k = 0; k < 3; k++) if (s.breakSides[t + k]) breaks.add(sideKey(corners[k], corners[(k + 1) % 3]));
   }
@@ -76,15 +77,16 @@ export function clipToRing(s: Surface, ring: Ring): Surface {
     const segments: number[] = [];
     // What each near side of the ring leaves on this triangle, in order along it.
     for (const i of near) {
-      const [ax, ay, bx, by] = sideOf(ring, i);
+      const { ax, ay, bx, by, from, to } = sides[i];
       const on: { at: number; v: number }[] = [];
       const add = (v: number): void => {
         const length = (bx - ax) ** 2 + (by - ay) ** 2 || 1;
         on.push({ at: ((x[v] - ax) * (bx - ax) + (y[v] - ay) * (by - ay)) / length, v });
       };
-      for (const end of [i, (i + 1) % sides]) {
-        const px = ring[2 * end];
-        const py = ring[2 * end + 1];
+      for (const [end, px, py] of [
+        [from, ax, ay],
+        [to, bx, by],
+      ] as const) {
         if (inside(corners, px, py)) {
           const corner = corners.find((c) => s.x[c] === px && s.y[c] === py);
           add(corner ?? vertex(`r${end}`, px, py, plane.at(px, py)));
@@ -109,7 +111,7 @@ export function clipToRing(s: Surface, ring: Ring): Surface {
       const piece = [mesh.corner[p], mesh.corner[p + 1], mesh.corner[p + 2]];
       if (piece.includes(GHOST)) continue;
       const [a, b, c] = piece.map((v) => local[mesh.source[v]]);
-      if (pointInRing(ring, (x[a] + x[b] + x[c]) / 3, (y[a] + y[b] + y[c]) / 3)) triangles.push(a, b, c);
+      if (within((x[a] + x[b] + x[c]) / 3, (y[a] + y[b] + y[c]) / 3)) triangles.push(a, b, c);
     }
   }
 
@@ -145,9 +147,13 @@ export function clipToRing(s: Surface, ring: Ring): Surface {
   }
 }
 
-function sideOf(ring: Ring, i: number): [number, number, number, number] {
-  const j = (i + 1) % (ring.length / 2);
-  return [ring[2 * i], ring[2 * i + 1], ring[2 * j], ring[2 * j + 1]];
+/** A ring's sides, each with names for its two ends. */
+function sidesOf(ring: Ring, which: number) {
+  const n = ring.length / 2;
+  return Array.from({ length: n }, (_, i) => {
+    const j = (i + 1) % n;
+    return { ax: ring[2 * i], ay: ring[2 * i + 1], bx: ring[2 * j], by: ring[2 * j + 1], from: `${which}:${i}`, to: `${which}:${j}` }; // prettier-ignore
+  });
 }
 
 const sideKey = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`);

@@ -1,3 +1,5 @@
+import { plainNumber } from '#core/measure';
+
 // Reads the drawing exchange format on its own terms: it shares nothing with the writer, so that a file
 // read back by it has really been checked.
 
@@ -27,12 +29,24 @@ export interface DxfContent {
   /** Entities met, by kind and by layer. */
   kinds: Record<string, number>;
   layers: Record<string, number>;
+  /** Kinds met that are not read, with how often. */
+  unread: Record<string, number>;
+  /** The first of them; `problemCount` is how many there were. */
   problems: { line: number; what: string }[];
+  problemCount: number;
+  /** Whether the file was read to its end mark. */
+  whole: boolean;
 }
+
+const READ = new Set('POINT TEXT INSERT LINE 3DFACE POLYLINE LWPOLYLINE'.split(' '));
+const MOST_PROBLEMS = 200;
 
 type Fields = Map<number, string>;
 
-/** Reads ASCII drawings; binary ones and anything else give a problem, never an exception. */
+/**
+ * Reads ASCII drawings; binary ones and anything else give a problem, never an exception. A group that a format lets be
+ * absent is 0; an entity with one that is no number, or without a coordinate in plan, is named and left out.
+ */
 export function readDxf(text: string): DxfContent {
   const content: DxfContent = {
     version: '',
@@ -44,42 +58,54 @@ export function readDxf(text: string): DxfContent {
     inserts: [],
     kinds: {},
     layers: {},
+    unread: {},
     problems: [],
+    problemCount: 0,
+    whole: false,
   };
   const problem = (line: number, what: string): void => {
-    if (content.problems.length < 200) content.problems.push({ line, what });
+    content.problemCount++;
+    if (content.problems.length < MOST_PROBLEMS) content.problems.push({ line, what });
   };
   let section = '';
   let variable = '';
   let kind = '';
   let fields: Fields = new Map();
   let startLine = 0;
-  let vertices: [number, number][] = [];
-  let bulges: number[] = [];
-  let open: DxfPolyline | null = null;
+  let vertices: { x: number; y: number; bulge: number }[] = [];
+  let open: (DxfPolyline & { spoilt: boolean }) | null = null;
   let expectSectionName = false;
-  let sawEnd = false;
+  /** Whether the entity at hand says something that cannot be read. */
+  let spoilt = false;
 
   const value = (code: number): number => {
     const raw = fields.get(code);
-    if (raw === undefined) return 0;
-    const n = Number(raw);
-    if (!Number.isFinite(n)) {
-      problem(startLine, `group ${code} of ${kind} is “${raw.slice(0, 30)}”, not a number`);
-      return NaN;
-    }
-    return n;
+    return raw === undefined ? 0 : numberOf(code, raw);
   };
+  /** The first of a file's many problems is the one that is told; a spoilt entity is told once. */
+  const spoil = (what: string): number => {
+    if (!spoilt) problem(startLine, `${what}; the ${kind} is left out`);
+    spoilt = true;
+    return NaN;
+  };
+  const numberOf = (code: number, raw: string): number => {
+    const n = plainNumber(raw);
+    return Number.isNaN(n) ? spoil(`group ${code} of ${kind} is “${raw.slice(0, 30)}”, not a number`) : n;
+  };
+  /** In plan nothing is absent: a place has both. */
+  const place = (code: number): number =>
+    fields.has(code) ? value(code) : spoil(`${kind} has no group ${code}, a coordinate`);
 
   const finish = (): void => {
     if (section !== 'ENTITIES' || kind === '') return;
     const layer = fields.get(8) ?? '0';
     if (kind === 'VERTEX') {
       if (open) {
-        open.x.push(value(10));
-        open.y.push(value(20));
+        open.x.push(place(10));
+        open.y.push(place(20));
         open.z.push(value(30));
         open.bulge.push(value(42));
+        open.spoilt ||= spoilt;
       } else problem(startLine, 'a VERTEX outside any POLYLINE');
       return;
     }
@@ -91,42 +117,48 @@ export function readDxf(text: string): DxfContent {
       return;
     }
     if (kind === 'SEQEND') {
-      if (open) content.polylines.push(open);
+      if (open && !open.spoilt) {
+        const { spoilt: _, ...line } = open;
+        content.polylines.push(line);
+      }
       open = null;
       return;
     }
     content.kinds[kind] = (content.kinds[kind] ?? 0) + 1;
     content.layers[layer] = (content.layers[layer] ?? 0) + 1;
-    if (kind === 'POINT') content.points.push({ layer, x: value(10), y: value(20), z: value(30) });
-    else if (kind === 'TEXT')
-      content.texts.push({ layer, text: fields.get(1) ?? '', x: value(10), y: value(20), z: value(30) });
-    else if (kind === 'INSERT')
-      content.inserts.push({ layer, block: fields.get(2) ?? '', x: value(10), y: value(20), z: value(30), attributes: {} }); // prettier-ignore
-    else if (kind === 'LINE')
-      content.polylines.push({
-        layer,
-        closed: false,
-        spatial: true,
-        x: [value(10), value(11)],
-        y: [value(20), value(21)],
-        z: [value(30), value(31)],
-        bulge: [0, 0],
-      });
-    else if (kind === '3DFACE')
-      content.faces.push({ layer, corners: [10, 20, 30, 11, 21, 31, 12, 22, 32, 13, 23, 33].map(value) });
+    if (!READ.has(kind)) content.unread[kind] = (content.unread[kind] ?? 0) + 1;
     else if (kind === 'POLYLINE') {
       const flags = value(70);
-      open = { layer, closed: (flags & 1) !== 0, spatial: (flags & 8) !== 0, x: [], y: [], z: [], bulge: [] };
-    } else if (kind === 'LWPOLYLINE')
-      content.polylines.push({
-        layer,
-        closed: (value(70) & 1) !== 0,
-        spatial: false,
-        x: vertices.map((v) => v[0]),
-        y: vertices.map((v) => v[1]),
-        z: vertices.map(() => value(38)),
-        bulge: bulges,
-      });
+      open = { layer, closed: (flags & 1) !== 0, spatial: (flags & 8) !== 0, x: [], y: [], z: [], bulge: [], spoilt };
+    } else keep(layer);
+  };
+
+  /** An entity that is one record, unless something of it cannot be read. */
+  const keep = (layer: string): void => {
+    const at = (): { x: number; y: number; z: number } => ({ x: place(10), y: place(20), z: value(30) });
+    const add = <T>(list: T[], entity: T): void => {
+      if (!spoilt) list.push(entity);
+    };
+    if (kind === 'POINT') add(content.points, { layer, ...at() });
+    else if (kind === 'TEXT') add(content.texts, { layer, text: fields.get(1) ?? '', ...at() });
+    else if (kind === 'INSERT') {
+      const insert = { layer, block: fields.get(2) ?? '', ...at(), attributes: {} };
+      add(content.inserts, insert);
+    } else if (kind === 'LINE') {
+      const [x, y, z] = [[place(10), place(11)], [place(20), place(21)], [value(30), value(31)]]; // prettier-ignore
+      add(content.polylines, { layer, closed: false, spatial: true, x, y, z, bulge: [0, 0] });
+    } else if (kind === '3DFACE') {
+      const corners = [10, 20, 30, 11, 21, 31, 12, 22, 32].map((code) => (code < 30 ? place(code) : value(code)));
+      // Without a fourth corner it is the third again.
+      const fourth = fields.has(13) ? [place(13), place(23), value(33)] : corners.slice(6);
+      add(content.faces, { layer, corners: [...corners, ...fourth] });
+    } else {
+      const x = vertices.map((v) => v.x);
+      const y = vertices.map((v) => v.y);
+      if (y.includes(NaN)) spoil(`${kind} has a vertex without a group 20, a coordinate`);
+      const z = vertices.map(() => value(38));
+      add(content.polylines, { layer, closed: (value(70) & 1) !== 0, spatial: false, x, y, z, bulge: vertices.map((v) => v.bulge) }); // prettier-ignore
+    }
   };
 
   let at = 0;
@@ -159,12 +191,12 @@ export function readDxf(text: string): DxfContent {
       kind = '';
       fields = new Map();
       vertices = [];
-      bulges = [];
+      spoilt = false;
       startLine = line;
       if (raw === 'SECTION') expectSectionName = true;
       else if (raw === 'ENDSEC') section = '';
       else if (raw === 'EOF') {
-        sawEnd = true;
+        content.whole = true;
         break;
       } else kind = raw;
       continue;
@@ -177,19 +209,22 @@ export function readDxf(text: string): DxfContent {
     if (section === 'HEADER') {
       if (code === 9) variable = raw;
       else if (variable === '$ACADVER') content.version = raw;
-      else if (variable === '$INSUNITS') content.units = Number(raw);
+      else if (variable === '$INSUNITS') {
+        const units = plainNumber(raw);
+        if (Number.isNaN(units)) problem(line, `$INSUNITS is “${raw.slice(0, 30)}”, not a number`);
+        else content.units = units;
+      }
       continue;
     }
     if (section !== 'ENTITIES') continue;
     if (kind === 'LWPOLYLINE') {
-      if (code === 10) {
-        vertices.push([Number(raw), 0]);
-        bulges.push(0);
-      } else if (code === 20 && vertices.length) vertices[vertices.length - 1][1] = Number(raw);
-      else if (code === 42 && bulges.length) bulges[bulges.length - 1] = Number(raw);
+      const vertex = vertices.at(-1);
+      if (code === 10) vertices.push({ x: numberOf(code, raw), y: NaN, bulge: 0 });
+      else if (code === 20 && vertex) vertex.y = numberOf(code, raw);
+      else if (code === 42 && vertex) vertex.bulge = numberOf(code, raw);
     }
     fields.set(code, raw);
   }
-  if (!sawEnd) problem(line, 'the file has no end mark: it may be cut short');
+  if (!content.whole) problem(line, 'the file has no end mark: it may be cut short');
   return content;
 }

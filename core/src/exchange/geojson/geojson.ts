@@ -4,7 +4,11 @@ import { z } from 'zod';
 export interface GeoJsonContent {
   points: { x: number; y: number; z: number; properties: Record<string, unknown> }[];
   lines: { closed: boolean; coordinates: number[][]; properties: Record<string, unknown> }[];
-  problems: string[];
+  /** The first of them; `problemCount` is how many there were. */
+  problems: { where: string; why: string }[];
+  problemCount: number;
+  /** Whether the file could be read at all. */
+  whole: boolean;
 }
 
 const position = z.array(z.number()).min(2);
@@ -33,12 +37,17 @@ const featureSchema = z.object({
 
 /** Reads GeoJSON; features that cannot be read are named and the rest is kept. */
 export function readGeoJson(text: string): GeoJsonContent {
-  const out: GeoJsonContent = { points: [], lines: [], problems: [] };
+  const out: GeoJsonContent = { points: [], lines: [], problems: [], problemCount: 0, whole: true };
+  const problem = (where: string, why: string): void => {
+    out.problemCount++;
+    if (out.problems.length < 200) out.problems.push({ where, why });
+  };
   let root: unknown;
   try {
     root = JSON.parse(text);
   } catch (error) {
-    out.problems.push(`not JSON: ${(error as Error).message.slice(0, 120)}`);
+    problem('file', `not JSON: ${(error as Error).message.slice(0, 120)}`);
+    out.whole = false;
     return out;
   }
   const list =
@@ -52,13 +61,23 @@ export function readGeoJson(text: string): GeoJsonContent {
   list.forEach((item, i) => {
     const read = featureSchema.safeParse(item);
     if (!read.success) {
-      if (out.problems.length < 200) out.problems.push(`feature ${i + 1}: ${read.error.issues[0].message}`);
+      problem(`feature ${i + 1}`, reasonOf(item));
       return;
     }
     if (read.data.geometry) take(out, read.data.geometry, read.data.properties ?? {});
   });
   return out;
 }
+
+/** Why a feature cannot be read, in words. */
+function reasonOf(item: unknown): string {
+  const { geometry: g } = (item ?? {}) as { geometry?: { type?: unknown; coordinates?: unknown } };
+  const type = typeof g?.type === 'string' ? g.type.slice(0, 40) : null;
+  if (type === null) return 'it is no feature with a geometry';
+  if (!READ.has(type)) return `a geometry of type ${type} is not read`;
+  return `the coordinates of its ${type} are not all numbers, two or three to a place`;
+}
+const READ = new Set(['Point', 'MultiPoint', 'LineString', 'MultiLineString', 'Polygon', 'MultiPolygon']);
 
 function take(out: GeoJsonContent, g: Geometry, properties: Record<string, unknown>): void {
   const point = (p: number[]): unknown => out.points.push({ x: p[0], y: p[1], z: p[2] ?? NaN, properties });

@@ -1,4 +1,5 @@
 import { SaxesParser } from 'saxes';
+import { plainNumber } from '#core/measure';
 
 export interface LandXmlTin {
   name: string;
@@ -23,7 +24,11 @@ export interface LandXmlRead {
   surfaces: LandXmlTin[];
   /** Elements met that are not read, with how often. */
   unread: Record<string, number>;
+  /** The first of them; `problemCount` is how many there were. */
   problems: { line: number; what: string }[];
+  problemCount: number;
+  /** Whether the file was read to its end. */
+  whole: boolean;
 }
 
 const DEEPEST = 64;
@@ -46,6 +51,8 @@ export function readLandXml(text: string): LandXmlRead {
     surfaces: [],
     unread: {},
     problems: [],
+    problemCount: 0,
+    whole: false,
   };
   const parser = new SaxesParser();
   const stack: string[] = [];
@@ -60,17 +67,21 @@ export function readLandXml(text: string): LandXmlRead {
   let faces: number[] = [];
 
   const problem = (what: string): void => {
+    out.problemCount++;
     if (out.problems.length < 200) out.problems.push({ line: parser.line, what });
   };
   const stop = (what: string): void => {
     problem(what);
     stopped = true;
   };
-  const numbers = (): number[] => {
-    const list = body.trim() === '' ? [] : body.trim().split(/\s+/).map(Number);
-    if (list.some((v) => !Number.isFinite(v)))
-      problem(`“${body.trim().slice(0, 40)}” holds something that is not a number`);
-    return list;
+  /** The numbers of an element; null, and said, where one of them is none: half a place is no place. */
+  const numbers = (what: string): number[] | null => {
+    const words = body.trim() === '' ? [] : body.trim().split(/\s+/);
+    const list = words.map(plainNumber);
+    const wrong = list.findIndex(Number.isNaN);
+    if (wrong < 0) return list;
+    problem(`${what} holds “${words[wrong].slice(0, 30)}”, which is not a number; it is left out`);
+    return null;
   };
 
   parser.on('doctype', () =>
@@ -119,16 +130,21 @@ export function readLandXml(text: string): LandXmlRead {
   // In pieces, so that a file stopped early is not read to its end.
   for (let i = 0; i < text.length && !stopped; i += 1 << 20) parser.write(text.slice(i, i + (1 << 20)));
   if (!stopped) parser.close();
+  out.whole = !stopped;
   return out;
 
   function cgPoint(): void {
-    const [north, east, elevation = NaN] = numbers();
+    const read = numbers(`point ${attributes.name ?? '?'}`);
+    if (!read) return;
+    const [north, east, elevation = NaN] = read;
     if (north === undefined || east === undefined) return problem(`point ${attributes.name ?? '?'} has no coordinates`);
     out.points.push({ name: attributes.name ?? '', code: attributes.code ?? '', x: east, y: north, z: elevation });
   }
 
   function vertex(): void {
-    const [north, east, elevation] = numbers();
+    const read = numbers(`surface point ${attributes.id ?? '?'}`);
+    if (!read) return;
+    const [north, east, elevation] = read;
     if (elevation === undefined) return problem(`surface point ${attributes.id ?? '?'} has fewer than three numbers`);
     ids.set(attributes.id ?? String(px.length + 1), px.length);
     px.push(east);
@@ -147,8 +163,10 @@ export function readLandXml(text: string): LandXmlRead {
   }
 
   function lineOf(): void {
-    const list = numbers();
-    if (list.length % 3) problem('a list of places does not come in threes; the rest is left out');
+    const list = numbers(`line “${attributes.name ?? ''}”`);
+    if (!list) return;
+    if (list.length % 3)
+      return problem(`the places of line “${attributes.name ?? ''}” do not come in threes; it is left out`);
     const spatial: number[] = [];
     for (let i = 0; i + 2 < list.length; i += 3) spatial.push(list[i + 1], list[i], list[i + 2]);
     (stack.includes('Breakline') ? out.breaklines : out.features).push({ name: attributes.name ?? '', spatial });

@@ -44,6 +44,7 @@ const LENGTH_UNIT: Record<string, string> = {
   meter: 'm',
   metre: 'm',
   millimeter: 'mm',
+  centimeter: 'cm',
   foot: 'ft',
   ussurveyfoot: 'usft',
   inch: 'in',

@@ -31,9 +31,11 @@ const SECOND = DEGREE / 3600;
 export function writeLandXmlSurvey({ project, made, geographic, control, book }: SurveyContent): WrittenSurvey {
   const factor = METRES_IN_FILE[book.unit];
   const length = (m: number): string => (m / factor).toFixed(4);
-  const metric = book.unit === 'm' || book.unit === 'mm';
+  const metric = book.unit === 'm' || book.unit === 'mm' || book.unit === 'cm';
   const [date, time] = made.replace(/\.\d+Z?$|Z$/, '').split('T');
-  const linear = { m: 'meter', mm: 'millimeter', ft: 'foot', usft: 'USSurveyFoot', in: 'inch' }[book.unit];
+  const linear = { m: 'meter', mm: 'millimeter', cm: 'centimeter', ft: 'foot', usft: 'USSurveyFoot', in: 'inch' }[
+    book.unit
+  ];
   const rest = metric
     ? 'areaUnit="squareMeter" volumeUnit="cubicMeter" temperatureUnit="celsius" pressureUnit="HPA"'
     : 'areaUnit="squareFoot" volumeUnit="cubicYard" temperatureUnit="fahrenheit" pressureUnit="inHG"';

@@ -1,4 +1,4 @@
-import type { FileUnit } from '#core/measure';
+import { plainNumber, type FileUnit } from '#core/measure';
 
 /** P number, N north, E east, Z elevation, D description, L line number, W line word, _ not read. */
 export type Role = 'P' | 'N' | 'E' | 'Z' | 'D' | 'L' | 'W' | '_';
@@ -85,10 +85,7 @@ function splitAtSpaces(row: string): string[] {
   return out;
 }
 
-const PLAIN_NUMBER = /^[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,3})?$/;
-
 /** A number as files write it, or NaN. Nothing is guessed: `1,234.5` is not a number. */
 export function readNumber(field: string, decimal: '.' | ','): number {
-  const text = decimal === ',' ? field.replace(',', '.') : field;
-  return PLAIN_NUMBER.test(text) ? Number(text) : NaN;
+  return plainNumber(decimal === ',' ? field.replace(',', '.') : field);
 }
