@@ -12,6 +12,8 @@ import {
   unitOfLandXml,
   type DxfContent,
   rowsOfFile,
+  sampleRows,
+  withLost,
   type FileClaims,
   type GeoJsonContent,
   type LandXmlRead,
@@ -138,22 +140,21 @@ function loadAny(file: string, options: TextOptions): Loaded {
 function loadRows(name: string, bytes: Uint8Array, options: TextOptions): Loaded {
   const rows = rowsOfFile(bytes);
   if (!rows.ok) throw new CannotDo(`${name}: ${rows.reason}`);
-  const { text, encoding, claims } = rows;
-  const layout = textLayout(name, text, options);
-  return { kind: 'points', file: name, layout, read: readPoints(text, layout)!, encoding, claims };
+  const { text, encoding, claims, lost } = rows;
+  const layout = textLayout(name, text, claims, options);
+  return { kind: 'points', file: name, layout, read: withLost(readPoints(text, layout)!, lost), encoding, claims };
 }
 
-function textLayout(name: string, text: string, { order, unit, degrees }: TextOptions): TextLayout {
-  const rows = text.slice(0, 200_000).split(/\r?\n/).slice(0, 200);
-  const guess = guessLayout(rows, {
+function textLayout(name: string, text: string, claims: FileClaims, { order, unit, degrees }: TextOptions): TextLayout {
+  const guess = guessLayout(sampleRows(text), {
     fileName: '',
     unit: asProject(unitIn(unit)),
     near: [],
     order: 'EN',
     knownCodes: new Set(DEFAULT_CODE_LIST.codes.map((c) => c.code)),
+    unitSaid: claims.unit,
   });
-  const { layout } = guess;
-  const said = { order: guess.why.order === 'the headings say so', unit: guess.why.unit === 'a heading names it' };
+  const { layout, said } = guess;
   if (order !== undefined) {
     if (!/^[PNEZDLW_]{2,60}$/.test(order))
       throw new WrongUsage('--order takes letters P N E Z D L W and _ for a column to skip, for example PENZD.');

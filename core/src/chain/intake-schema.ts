@@ -3,7 +3,7 @@ import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from './code-list-schema.ts';
 import { systemSchema } from './basis-schema.ts';
-import { sha256, shortText, unitSchema } from './schema-parts.ts';
+import { sha256, shortText } from './schema-parts.ts';
 
 export const layoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
@@ -79,7 +79,7 @@ export type Given = z.infer<typeof givenSchema>;
 
 /** What a file itself says of its numbers. */
 export const claimsSchema = z.object({
-  unit: unitSchema.nullable(),
+  unit: z.enum(FILE_UNITS).nullable(),
   system: z.string().max(200).nullable(),
   geoid: z.string().max(200).nullable(),
 });

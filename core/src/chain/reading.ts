@@ -1,6 +1,6 @@
 import { hashValue } from '#core/kernel';
 import { gridsNamed, isPublished, WGS84, type CoordinateSystem } from '#core/basis';
-import { readPoints, rowsOfFile, type ReadOptions, type ReadPoints } from '#core/exchange';
+import { readPoints, rowsOfFile, withLost, type ReadOptions, type ReadPoints } from '#core/exchange';
 import { carryOver } from './carry-over.ts';
 import { readBook } from './reading-books.ts';
 import type { Basis, GridRef, Intake } from './document.ts';
@@ -108,8 +108,9 @@ export async function readByPlan(
   if (plan.book) return readBook(bytes, plan, grids, options);
   const rows = rowsOfFile(bytes);
   if (!rows.ok) return rows;
-  const read = readPoints(rows.text, plan.layout, options);
-  if (!read) return null;
+  const found = readPoints(rows.text, plan.layout, options);
+  if (!found) return null;
+  const read = withLost(found, rows.lost);
   if (plan.layout.degrees && !plan.from)
     return {
       ok: false,

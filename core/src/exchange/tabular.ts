@@ -1,23 +1,43 @@
-import type { LengthUnit } from '#core/measure';
+import type { FileUnit } from '#core/measure';
 import { isLandXml } from './landxml/survey-read.ts';
 import { readLandXml } from './landxml/read.ts';
+import { unitOfLandXml } from './landxml/surface.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
-import { unitFromHeadings } from './text/guess.ts';
+import { unitFromHeadings } from './text/headings.ts';
+import type { RefusedRow } from './text/read.ts';
 
 /** What a file says of its own numbers, as far as it says anything. */
 export interface FileClaims {
-  unit: LengthUnit | null;
+  unit: FileUnit | null;
   system: string | null;
   geoid: string | null;
 }
 
 export type TabularFile =
-  | { ok: true; kind: 'text' | 'spreadsheet' | 'landxml'; text: string; encoding: string; claims: FileClaims }
+  | {
+      ok: true;
+      kind: 'text' | 'spreadsheet' | 'landxml';
+      text: string;
+      encoding: string;
+      claims: FileClaims;
+      lost: Lost;
+    }
   | { ok: false; reason: string };
 
+/** What the format itself could not give as rows, by line of the file. */
+export interface Lost {
+  list: RefusedRow[];
+  count: number;
+}
+
+const NOTHING: Lost = { list: [], count: 0 };
+
+/** What was read of a file's rows, with what the file itself could not give. */
+export const withLost = <T extends { refused: RefusedRow[]; refusedCount: number }>(read: T, lost: Lost): T =>
+  lost.count === 0 ? read : { ...read, refused: [...lost.list, ...read.refused], refusedCount: read.refusedCount + lost.count }; // prettier-ignore
+
 const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
-const LINEAR: Record<string, LengthUnit> = { meter: 'm', metre: 'm', foot: 'ft', ussurveyfoot: 'usft' };
 
 /**
  * Any file of points as rows of text: text as it stands, the first sheet of a spreadsheet with tabs between
@@ -28,7 +48,14 @@ export function rowsOfFile(bytes: Uint8Array): TabularFile {
   if (isSpreadsheet(bytes)) {
     const sheet = readSpreadsheet(bytes);
     return sheet.ok
-      ? { ok: true, kind: 'spreadsheet', text: sheet.text, encoding: 'spreadsheet', claims: claimsOfText(sheet.text) }
+      ? {
+          ok: true,
+          kind: 'spreadsheet',
+          text: sheet.text,
+          encoding: 'spreadsheet',
+          claims: claimsOfText(sheet.text),
+          lost: NOTHING,
+        }
       : sheet;
   }
   const decoded = decodeText(bytes);
@@ -40,6 +67,7 @@ export function rowsOfFile(bytes: Uint8Array): TabularFile {
     text: decoded.text,
     encoding: decoded.encoding,
     claims: claimsOfText(decoded.text),
+    lost: NOTHING,
   };
 }
 
@@ -52,7 +80,14 @@ function landXmlRows(text: string, encoding: string): TabularFile {
       ok: false,
       reason: 'This LandXML holds no points (CgPoints). Surfaces and lines of it are not taken in as points.',
     };
-  const unit = LINEAR[read.linearUnit.toLowerCase()] ?? null;
+  if (!read.whole) {
+    const [first] = read.problems;
+    return {
+      ok: false,
+      reason: `LandXML, line ${first.line}: ${first.what}. The file breaks off there; ask for it whole.`,
+    };
+  }
+  const unit = unitOfLandXml(read.linearUnit);
   const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
   const rows = read.points.map((p) => [cell(p.name), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.code)].join('\t'));
   return {
@@ -63,6 +98,7 @@ function landXmlRows(text: string, encoding: string): TabularFile {
     ),
     encoding,
     claims: { unit, system: read.system || null, geoid: read.verticalDatum || null },
+    lost: { list: read.problems.map((p) => ({ row: p.line, text: '', reason: p.what })), count: read.problemCount },
   };
 }
 

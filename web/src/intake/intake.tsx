@@ -103,7 +103,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           ? { ...known.layout, skipRows: answer.guess.layout.skipRows }
           : answer.guess.layout;
       setLayout(start);
-      if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name)) setTarget(CONTROL);
+      if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control) setTarget(CONTROL);
       else if (/pad|design|proposed/i.test(file.name)) {
         setTarget('design');
         setDesign(file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' '));

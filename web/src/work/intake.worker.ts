@@ -11,10 +11,13 @@ import {
   readBookFile,
   readPoints,
   rowsOfFile,
+  sampleRows,
+  withLost,
   splitRow,
   type FileClaims,
   type GuessContext,
   type GuessedLayout,
+  type Lost,
   type ReadPoints,
   type RefusedRow,
   type TextLayout,
@@ -23,6 +26,7 @@ import {
 // Reads a dropped file on a thread of its own, so that the page answers while hundreds of thousands of rows go by.
 
 let text = '';
+let lost: Lost = { list: [], count: 0 };
 
 export interface Opened {
   ok: true;
@@ -109,9 +113,10 @@ const work = {
     const decoded = rowsOfFile(bytes);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
-    const rows = firstRows(200);
+    ({ lost } = decoded);
+    const rows = sampleRows(text);
     if (rows.every((r) => r.trim() === '')) return { ok: false, reason: 'The file holds nothing but empty rows.' };
-    const guess = guessLayout(rows, { ...context, knownCodes: new Set(context.codes) });
+    const guess = guessLayout(rows, { ...context, knownCodes: new Set(context.codes), unitSaid: decoded.claims.unit });
     return {
       ok: true,
       encoding: decoded.encoding,
@@ -142,10 +147,11 @@ const work = {
     { numbers, mostRows, carry, control }: TrySettings,
     onProgress?: (share: number) => void,
   ): Tried {
-    const read = readPoints(text, layout, {
+    const found = readPoints(text, layout, {
       mostRows: mostRows ?? undefined,
       onProgress: onProgress ? (share) => onProgress(share) : undefined,
     })!;
+    const read = withLost(found, lost);
     const area = carry?.to.area ?? null;
     const exchanged = Boolean(layout.degrees && area && degreesExchanged(area, read.x, read.y));
     const placed = bringOver(read, layout, carry);
@@ -307,18 +313,6 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
     near[3] = Math.max(near[3], y[i]);
   }
   return { near, far };
-}
-
-function firstRows(count: number): string[] {
-  const rows: string[] = [];
-  let from = 0;
-  while (rows.length < count && from < text.length) {
-    let to = text.indexOf('\n', from);
-    if (to < 0) to = text.length;
-    rows.push(text.slice(from, Math.min(to, from + 2000)).replace(/\r$/, ''));
-    from = to + 1;
-  }
-  return rows;
 }
 
 /** Headings when there are any, else the shape of a row: letters and digits of each field by kind. */

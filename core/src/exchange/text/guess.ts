@@ -1,6 +1,6 @@
 import { distance } from '#core/kernel';
-import type { LengthUnit } from '#core/measure';
-import { METRES_IN } from '#core/measure';
+import { METRES_IN_FILE, type FileUnit, type LengthUnit } from '#core/measure';
+import { headingRoles, unitFromHeadings } from './headings.ts';
 import { readNumber, splitRow, type Role, type Separator, type TextLayout } from './layout.ts';
 
 /** What is known besides the file itself. Coordinates in metres. */
@@ -12,23 +12,19 @@ export interface GuessContext {
   /** Order that the project prefers, when nothing else speaks. */
   order: 'EN' | 'NE';
   knownCodes: ReadonlySet<string>;
+  /** What the file says elsewhere than in its headings: in a remark, or as a format of its own. */
+  unitSaid?: FileUnit | null;
 }
 
 export interface GuessedLayout {
   layout: TextLayout;
   /** One reason a column, and one for the separator, unit and rows. */
   why: { columns: string[]; separator: string; unit: string; skip: string; order: string };
+  /** What the file says itself; the rest is the project's, or what the numbers look like. */
+  said: { order: boolean; unit: boolean };
+  /** Whether it looks like control, by the codes of its points. */
+  control: boolean;
 }
-
-const HEADINGS: [Role, RegExp][] = [
-  ['P', /^(p|pt|pnt|point|nr|no|num|number|id|name|point.?(no|nr|id|number|name))\.?$/i],
-  ['E', /^(e|x|east|easting|eastings|lon|long|longitude)\b/i],
-  ['N', /^(n|y|north|northing|northings|lat|latitude)\b/i],
-  ['Z', /^(z|h|el|elev|elevation|height|level|ortho.*|ellips.*)\b/i],
-  ['L', /^(line|line.?(no|nr|number|name|id))$/i],
-  ['W', /^(line.?)?words?$/i],
-  ['D', /^(d|desc|description|code|codes|remark|remarks|note|feature)\b/i],
-];
 
 /** Guesses how a text file of points is laid out from its first rows, and says why. */
 export function guessLayout(rows: readonly string[], context: GuessContext): GuessedLayout {
@@ -37,7 +33,8 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
   const decimal = guessDecimal(sample, separator);
   const split = sample.map((r) => splitRow(r, separator));
   const firstData = split.findIndex((f) => f.filter((v) => !Number.isNaN(readNumber(v, decimal))).length >= 2);
-  const headingRow = firstData > 0 ? split[firstData - 1] : undefined;
+  // Names may stand in one row and units in the next.
+  const above = firstData > 0 ? split.slice(Math.max(0, firstData - HEADING_ROWS), firstData).reverse() : [];
   // Blank rows before the first point count as rows to skip too.
   const skipRows = firstData < 0 ? 0 : rows.indexOf(sample[firstData]);
   const data = split.slice(Math.max(firstData, 0));
@@ -46,8 +43,10 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
 
   const roles: Role[] = new Array<Role>(width).fill('_');
   const why: string[] = new Array<string>(width).fill('nothing speaks for it');
-  const unit = unitFromHeadings(headingRow ?? split[0] ?? []) ?? context.unit;
+  const unitSaid = (above.length ? above : split.slice(0, 1)).map(unitFromHeadings).find((u) => u !== null) ?? context.unitSaid ?? null; // prettier-ignore
+  const unit = unitSaid ?? context.unit;
   let orderWhy = '';
+  const headingRow = above.find((row) => headingRoles(row, width) !== null);
   const headed = headingRow ? headingRoles(headingRow, width) : null;
   if (headed) {
     headed.forEach((role, i) => {
@@ -86,12 +85,12 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
     why: {
       columns: why,
       separator: separatorWhy,
-      unit: unitFromHeadings(headingRow ?? split[0] ?? [])
-        ? 'a heading names it'
-        : 'the project’s unit; the file does not say',
+      unit: unitSaid ? 'the file names it' : 'the project’s unit; the file does not say',
       skip: skipRows > 0 ? `the first point stands in row ${skipRows + 1}` : 'the first row is a point',
       order: orderWhy,
     },
+    said: { order: headed !== null, unit: unitSaid !== null },
+    control: looksLikeControl(data, roles),
   };
 }
 
@@ -187,17 +186,10 @@ function rolesFromContents(columns: ColumnFacts[], roles: Role[], why: string[],
       if (roles[i] === '_' && columns[i].numeric < 0.6) set(i, 'D', 'goes on with the description');
 
   if (coordinates.length < 2) return 'no two columns hold coordinates';
-  let [a, b] = coordinates;
-  let z: number | undefined = coordinates[2];
-  if (z !== undefined && context.near.length === 0) {
-    // The elevation is the column that varies least; mostly the last one.
-    const least = [...coordinates].sort((p, q) => columns[p].spread - columns[q].spread)[0];
-    if (columns[least].spread < 0.3 * columns[z].spread) {
-      z = least;
-      [a, b] = coordinates.filter((i) => i !== least);
-    }
-  }
-  if (z !== undefined) set(z, 'Z', 'the third measured column, varies least');
+  const [a, b] = coordinates;
+  const z: number | undefined = coordinates[2];
+  const doubt = z === undefined ? null : elevationDoubt(columns, coordinates);
+  if (z !== undefined) set(z, 'Z', `the third measured column${doubt ? `; ${doubt}` : ''}`);
   const nameOrder = orderFromName(context.fileName);
   const order = nameOrder ?? context.order;
   const reason = nameOrder
@@ -207,6 +199,31 @@ function rolesFromContents(columns: ColumnFacts[], roles: Role[], why: string[],
   set(b, order === 'EN' ? 'N' : 'E', reason);
   return reason;
 }
+
+/**
+ * Elevation stands third in nearly every file. A line of points along one axis varies less across it than in height, so
+ * spread decides nothing; where another column looks more like elevations, by size and spread, that is said.
+ */
+function elevationDoubt(columns: readonly ColumnFacts[], [a, b, z]: readonly number[]): string | null {
+  const like = [a, b].find((i) => {
+    const other = i === a ? b : a;
+    const size = (k: number): number => Math.abs(columns[k].middle);
+    return columns[i].spread < 0.3 * columns[z].spread && size(i) < 0.2 * size(z) && size(i) < 0.2 * size(other);
+  });
+  return like === undefined ? null : `column ${like + 1} looks more like elevations: is the order right?`;
+}
+
+const CONTROL_CODE = /^(cp|bm|tbm|stn|sta|station|ctrl|control|mon|monument|gcp|fp|pp|trig)\d*$/i;
+
+function looksLikeControl(data: readonly string[][], roles: readonly Role[]): boolean {
+  const at = roles.indexOf('D');
+  if (at < 0 || data.length === 0) return false;
+  const coded = data.filter((r) => CONTROL_CODE.test((r[at] ?? '').trim().split(/\s/)[0])).length;
+  return coded > 0.8 * data.length;
+}
+
+/** Headings and a row of units at the most, and a remark between them. */
+const HEADING_ROWS = 3;
 
 function orderFromName(name: string): 'EN' | 'NE' | null {
   const base = name.replace(/\.[^.]*$/, '').toUpperCase();
@@ -221,12 +238,12 @@ function orderFromControl(
   data: string[][],
   decimal: '.' | ',',
   context: GuessContext,
-  unit: LengthUnit,
+  unit: FileUnit,
 ): 'keep' | 'swap' | 'silent' {
   const e = roles.indexOf('E');
   const n = roles.indexOf('N');
   if (e < 0 || n < 0 || context.near.length < 2) return 'silent';
-  const factor = METRES_IN[unit];
+  const factor = METRES_IN_FILE[unit];
   const places = data
     .map((r) => ({ x: readNumber(r[e] ?? '', decimal) * factor, y: readNumber(r[n] ?? '', decimal) * factor }))
     .filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y));
@@ -242,30 +259,6 @@ function orderFromControl(
   if (straight <= reach && swapped > reach) return 'keep';
   if (swapped <= reach && straight > reach) return 'swap';
   return 'silent';
-}
-
-function headingRoles(fields: string[], width: number): Role[] | null {
-  const roles = fields.slice(0, width).map((f): Role => {
-    const plain = f.replace(/[[(].*?[\])]/g, '').trim();
-    return HEADINGS.find(([, pattern]) => pattern.test(plain))?.[0] ?? '_';
-  });
-  while (roles.length < width) roles.push(roles.at(-1) === 'D' ? 'D' : '_');
-  const once = (r: Role): boolean => roles.filter((q) => q === r).length === 1;
-  return once('E') && once('N') ? roles : null;
-}
-
-/** The unit that headings name, in brackets or behind the name; null where none does or they do not agree. */
-export function unitFromHeadings(fields: readonly string[]): LengthUnit | null {
-  const named = new Set(fields.map((f) => unitOfHeading(f.toLowerCase())).filter((u) => u !== null));
-  return named.size === 1 ? [...named][0] : null;
-}
-
-function unitOfHeading(text: string): LengthUnit | null {
-  if (/us\s?(survey\s?)?(ft|feet|foot)|usft|ftus/.test(text)) return 'usft';
-  const found = /[[(]\s*([a-z ]+?)\s*[\])]|[a-z]{1,20}[\s_]+([a-z]{1,10})\s*$/.exec(text);
-  const unit = found?.[1] ?? found?.[2] ?? '';
-  if (['ft', 'feet', 'foot', 'international feet'].includes(unit)) return 'ft';
-  return ['m', 'metres', 'meters'].includes(unit) ? 'm' : null;
 }
 
 function commonWidth(data: string[][]): number {
