@@ -8,11 +8,11 @@ import { CannotDo, WrongUsage } from './problems.ts';
 import { save } from './save.ts';
 import type { Options, Outcome } from './main.ts';
 
-/** The text of a file, a spreadsheet's first sheet as rows. */
-function textOf(file: string): string {
+/** The text of a file, a spreadsheet's sheet as rows. */
+function textOf(file: string, sheet?: string): string {
   const name = basename(file);
   const bytes = boundedBytes(file);
-  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes) : decodeText(bytes);
+  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes, sheet) : decodeText(bytes);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
   return read.text;
 }
@@ -34,13 +34,14 @@ function layoutOf(file: string): BookLayout {
 /** A field book from its file, by the layout that was given where its form does not speak for itself. */
 export function bookOf(file: string, options: Pick<Options, 'layout'>): Book {
   const name = basename(file);
-  const text = textOf(file);
+  const layout = options.layout ? layoutOf(options.layout) : null;
+  const text = textOf(file, layout?.sheet);
   const form = bookFormOf(text);
-  if (!form && !options.layout)
+  if (!form && !layout)
     throw new CannotDo(
       `${name} is no field book that shows its own form. Give its layout: --layout FILE; “inspect ${name} --json” proposes one.`,
     );
-  const read = readBookFile(text, form ? null : layoutOf(options.layout!));
+  const read = readBookFile(text, form ? null : layout);
   const book = read!.book;
   if (book.records.length === 0) {
     const [first] = book.problems;

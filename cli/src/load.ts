@@ -35,6 +35,8 @@ export interface TextOptions {
   unit?: string;
   /** Plan columns are longitude and latitude. */
   degrees?: boolean;
+  /** The sheet of a spreadsheet. */
+  sheet?: string;
   /** Takes what is not read. */
   account?: Account;
   /** A file that is not read to its end is taken as far as it goes. */
@@ -138,7 +140,7 @@ function loadAny(file: string, options: TextOptions): Loaded {
 
 /** Text, or the first sheet of a spreadsheet, as points. */
 function loadRows(name: string, bytes: Uint8Array, options: TextOptions): Loaded {
-  const rows = rowsOfFile(bytes);
+  const rows = rowsOfFile(bytes, options.sheet);
   if (!rows.ok) throw new CannotDo(`${name}: ${rows.reason}`);
   const { text, encoding, claims, lost } = rows;
   const layout = textLayout(name, text, claims, options);

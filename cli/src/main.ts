@@ -20,6 +20,8 @@ export interface Options {
   output?: string;
   order?: string;
   unit?: string;
+  /** The sheet of a spreadsheet. */
+  sheet?: string;
   toOrder?: string;
   toUnit?: string;
   codes?: string;
@@ -119,7 +121,7 @@ const usage = (): string =>
     'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units',
     ...Object.values(VERBS).map((v) => `  ${v.usage}`),
     'A SYSTEM is EPSG:25833 or a definition beginning with +proj=.',
-    'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft|mm|cm|in unless a heading row says them.',
+    'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft|mm|cm|in unless a heading row says them; a spreadsheet --sheet NAME, the first otherwise.',
   ].join('\n');
 
 function length(name: string, text: string | undefined, least = -Infinity): number | undefined {
@@ -164,6 +166,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
         output: { type: 'string', short: 'o' },
         order: text,
         unit: text,
+        sheet: text,
         'to-order': text,
         'to-unit': text,
         codes: text,
@@ -219,6 +222,7 @@ function readCommand(args: string[]): { verb: Verb; files: string[]; options: Op
     output: v.output,
     order: v.order,
     unit: v.unit,
+    sheet: v.sheet,
     toOrder: v['to-order'],
     toUnit: v['to-unit'],
     codes: v.codes,

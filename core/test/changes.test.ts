@@ -96,6 +96,7 @@ const change: fc.Arbitrary<Change> = fc.oneof(
   { weight: 2, arbitrary: fc.record({ op: fc.constant('record.decide' as const), key: fc.constantFrom(...decidable), decision: fc.constantFrom('used' as const, 'aside' as const, null) }) }, // prettier-ignore
   { weight: 4, arbitrary: fc.record({ op: fc.constant('settings.set' as const), settings }) },
   fc.record({ op: fc.constant('intake.switch' as const), id: fc.constantFrom(...start.intakes.map((i) => i.id)), on: fc.boolean() }), // prettier-ignore
+  fc.record({ op: fc.constant('intake.target' as const), id: fc.constantFrom(...start.intakes.filter((i) => i.form !== 'book').map((i) => i.id)), target: fc.constantFrom('Control', 'Ground', 'Pad') }), // prettier-ignore
   fc.record({ op: fc.constant('intake.prefix' as const), id: fc.constantFrom(...books), prefix: fc.constantFrom('', 'D2-') }), // prettier-ignore
   fc.record({ op: fc.constant('basis.set' as const), basis: fc.record({ factor: fc.constantFrom(1, 0.9996) }) }),
   fc.record({ op: fc.constant('register.set' as const), register: fc.record({ instruments: fc.subarray([instrument]), targets: fc.subarray([{ name: 'R1', constant: 0.03 }]) }) }), // prettier-ignore

@@ -1,3 +1,7 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -53,6 +57,32 @@ describe('DXF', () => {
         { numRuns: 60 },
       );
     });
+
+  it('keeps letters of every script apart: layers stay two, texts come back as they were', () => {
+    const names = ['Дорога', 'Дома', 'Δρόμος', '道路', 'Höhe', 'Ein Layername der länger ist als alle alten Leser nehmen', 'Ein Layername der länger ist als alle alten Leser gern hätten']; // prettier-ignore
+    const meant: Drawing = {
+      points: names.map((layer, i) => ({ layer, x: i, y: 0, z: 1, label: `${layer} € 😀` })),
+      lines: [],
+      contours: [],
+      surface: null,
+      colours: {},
+    };
+    const old = writeDxf(meant, { version: 'R12', unit: 'm', decimals: 3, textHeight: 1 });
+    expect(old).toMatch(/^[\x00-\x7f]*$/);
+    const layers = (text: string): string[] => [...new Set(readDxf(text).points.map((p) => p.layer))];
+    expect(layers(old)).toHaveLength(names.length);
+    for (const layer of layers(old)) expect(layer).toMatch(/^[A-Z0-9$_-]{1,31}$/);
+    const now = writeDxf(meant, { version: '2000', unit: 'm', decimals: 3, textHeight: 1 });
+    expect(now).toMatch(/^[\x00-\x7f]*$/);
+    expect(layers(now).slice(0, 5)).toEqual(['ДОРОГА', 'ДОМА', 'ΔΡΌΜΟΣ', '道路', 'HÖHE']);
+    expect(layers(now)).toHaveLength(names.length);
+    expect(readDxf(now).texts.map((t) => t.text)).toEqual(meant.points.map((p) => p.label));
+    // Read by something that nobody here wrote: ezdxf, where every layer of an entity has its record.
+    const file = join(mkdtempSync(join(tmpdir(), 'dunrik-dxf-')), 'letters.dxf');
+    writeFileSync(file, now);
+    const seen = spawnSync('/usr/bin/python3', ['-c', 'import ezdxf,sys,json; from ezdxf.lldxf.encoding import decode_dxf_unicode as u; d=ezdxf.readfile(sys.argv[1]); print(json.dumps([[e.dxf.layer in d.layers, u(e.dxf.layer)] for e in d.modelspace().query("POINT")]))', file], { encoding: 'utf8' }); // prettier-ignore
+    expect((JSON.parse(seen.stdout) as [boolean, string][]).slice(0, 5)).toEqual(layers(now).slice(0, 5).map((l) => [true, l])); // prettier-ignore
+  });
 
   it('is found out when a coordinate, a layer’s worth of lines, or the end is missing', () => {
     const meant: Drawing = {

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import {
   decodeText,
   guessLayout,
   readPoints,
+  readSpreadsheet,
   rowsOfFile,
   sampleRows,
   splitRow,
@@ -59,6 +61,11 @@ describe('decoding', () => {
     for (const end of ['\n', '\r\n', '\r']) expect(decodeText(bytes(`1,2${end}3,4${end}`))).toMatchObject({ text: end === '\r' ? '1,2\n3,4\n' : `1,2${end}3,4${end}` }); // prettier-ignore
     expect(decodeText(bytes('Höhe'))).toMatchObject({ text: 'Höhe', encoding: 'utf-8' });
     expect(decodeText(bytes('H', [0xf6], 'he'))).toMatchObject({ text: 'Höhe', encoding: 'windows-1252' });
+  });
+
+  it('has the letters of Windows-1252 that some engines turn into control characters', () => {
+    const decoded = decodeText(bytes('H', [0xf6], 'he ', [0x80, 0x96, 0x8a, 0x93, 0x94, 0x81], ' 5'));
+    expect(decoded).toMatchObject({ ok: true, encoding: 'windows-1252', text: 'Höhe €–Š“”\u0081 5' });
   });
 
   it('refuses what is no text with what to ask the sender for', () => {
@@ -234,6 +241,72 @@ describe('what a file is judged by', () => {
   });
 });
 
+describe('a spreadsheet', () => {
+  const cell = (ref: string, value: string, t = ''): string =>
+    `<c r="${ref}"${t ? ` t="${t}"` : ''}><v>${value}</v></c>`;
+  const sheetXml = (rows: string[]): Uint8Array => strToU8(`<worksheet><sheetData>${rows.map((r, i) => `<row r="${i + 1}">${r}</row>`).join('')}</sheetData></worksheet>`); // prettier-ignore
+  // The second tab stands in the first part.
+  const book = (
+    rows = [cell('A1', '1') + cell('B1', '10.5') + cell('C1', '20.5') + cell('D1', '5')],
+    strings = '<sst><si><t>GR</t></si></sst>',
+  ) =>
+    zipSync({
+      'xl/workbook.xml': strToU8(
+        '<workbook xmlns:r="x"><sheets><sheet name="Notes" r:id="rId2"/><sheet name="Points &amp; more" r:id="rId1"/></sheets></workbook>',
+      ),
+      'xl/_rels/workbook.xml.rels': strToU8(
+        '<Relationships><Relationship Id="rId1" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Target="/xl/worksheets/sheet2.xml"/></Relationships>',
+      ),
+      'xl/sharedStrings.xml': strToU8(strings),
+      'xl/worksheets/sheet1.xml': sheetXml(rows),
+      'xl/worksheets/sheet2.xml': sheetXml([cell('A1', '0', 's')]),
+    });
+
+  it('is read sheet by sheet, in the order of its tabs, by name', () => {
+    expect(readSpreadsheet(book())).toEqual({
+      ok: true,
+      text: 'GR',
+      sheet: 'Notes',
+      sheets: ['Notes', 'Points & more'],
+    });
+    expect(readSpreadsheet(book(), 'Points & more')).toMatchObject({ ok: true, text: '1\t10.5\t20.5\t5' });
+    expect(rowsOfFile(book(), 'Points & more')).toMatchObject({
+      ok: true,
+      sheet: { name: 'Points & more', all: ['Notes', 'Points & more'] },
+    });
+    expect(readSpreadsheet(book(), 'Other')).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('it has Notes, Points & more') as string,
+    });
+  });
+
+  it('says a text that is not there instead of leaving the cell empty', () => {
+    expect(readSpreadsheet(book([cell('A1', '7', 's')]), 'Points & more')).toMatchObject({
+      ok: true,
+      text: '#no text 7',
+    });
+  });
+
+  it('that unpacks to more than memory should hold is refused, however small it comes', () => {
+    const long = `<sst><si><t>${'x'.repeat(1 << 20)}</t></si></sst>`;
+    const many = Array.from({ length: 300 }, (_, i) => cell(`A${i + 1}`, '0', 's'));
+    const bomb = book(many, long);
+    expect(bomb.length).toBeLessThan(20_000);
+    expect(readSpreadsheet(bomb, 'Points & more')).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('more than 200 MB') as string,
+    });
+    const wide = zipSync({
+      'xl/workbook.xml': strToU8('<workbook/>'),
+      'xl/worksheets/sheet1.xml': new Uint8Array(220 << 20),
+    });
+    expect(readSpreadsheet(wide)).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('more than 200 MB') as string,
+    });
+  });
+});
+
 describe('the unit in headings', () => {
   it('is taken from brackets or from behind the name, and from nothing that is unsure', () => {
     const of = (line: string): string | null => unitFromHeadings(line.split(','));
@@ -330,6 +403,30 @@ describe('reading', () => {
     const text = Array.from({ length: 60_000 }, (_, i) => `${i},10.0,20.0,5.0,GR`).join('\n');
     expect(readPoints(text, layout(), { mostRows: 100 })!.x.length).toBe(100);
     expect(readPoints(text, layout(), { onProgress: (share) => share < 0.5 })).toBeNull();
+  });
+
+  it('reads a quoted cell over several lines as one row, and a quote that is never closed as it stands', () => {
+    const text = [
+      '1,0,0,1,"big\r\noak, old"',
+      '2,1,1,1,GR',
+      '3,2,2,1,"KT1 no end',
+      '4,3,3,1,GR',
+      '5,4,4,1,"',
+      '6,5,5,x,"over',
+      'lines"',
+      '7,6,6,1,a 5" pipe',
+    ].join('\n');
+    const read = readPoints(text, {
+      separator: ',',
+      decimal: '.',
+      skipRows: 0,
+      roles: ['P', 'E', 'N', 'Z', 'D'],
+      unit: 'm',
+    })!;
+    expect(read.number).toEqual(['1', '2', '3', '4', '5', '7']);
+    expect([...read.row]).toEqual([1, 3, 4, 5, 6, 9]);
+    expect(read.description).toEqual(['big oak, old', 'GR', 'KT1 no end', 'GR', '', 'a 5" pipe']);
+    expect(read.refused).toEqual([{ row: 7, text: '6,5,5,x,"over lines"', reason: 'elevation “x” is not a number' }]);
   });
 
   it('reads quotes within rows', () => {

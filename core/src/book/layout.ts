@@ -133,6 +133,8 @@ export interface BookLayout {
   rows: RowRule[];
   /** Which sighting of a setup is its backsight where no row says so. */
   backsight: 'said' | 'first';
+  /** The sheet of a spreadsheet by its name; absent: the first. */
+  sheet?: string;
 }
 
 /** Why a layout cannot be used as it stands, or null. */

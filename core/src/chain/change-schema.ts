@@ -19,6 +19,7 @@ import {
 } from './document.ts';
 import { codeListSchema, wordsSchema } from './code-list-schema.ts';
 import { pointSetSchema } from './point-set-schema.ts';
+import { shortText } from './schema-parts.ts';
 import { drawingSchema, layerSchema, plotSchema } from './drawing-schema.ts';
 
 /** Fields of an edit to set; `undo` names those that go back to what was received. */
@@ -52,6 +53,8 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.add'), intake: intakeSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
+  /** What a file's points are: of the ground, control, or of the design of that name. */
+  z.object({ op: z.literal('intake.target'), id: z.string(), target: shortText }),
   z.object({ op: z.literal('intake.prefix'), id: z.string(), prefix: z.string().trim().max(12) }),
   z.object({ op: z.literal('intake.words'), id: z.string(), words: wordsSchema.nullable() }),
   z.object({ op: z.literal('intake.layout'), id: z.string(), layout: layoutSchema }),

@@ -16,6 +16,7 @@ export function changeTouches(change: Change): string[] {
     case 'intake.words':
     case 'intake.light':
     case 'intake.bookLayout':
+    case 'intake.target':
     case 'intake.prefix':
     case 'intake.numbers':
     case 'intake.given':

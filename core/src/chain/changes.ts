@@ -32,6 +32,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.layout':
     case 'intake.words':
     case 'intake.light':
+    case 'intake.target':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':
@@ -137,6 +138,7 @@ type IntakeChange = Extract<
       | 'intake.layout'
       | 'intake.words'
       | 'intake.light'
+      | 'intake.target'
       | 'intake.bookLayout'
       | 'intake.prefix'
       | 'intake.numbers'
@@ -168,6 +170,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
     case 'intake.light':
       return [{ light: change.light || undefined }, { op: change.op, id, light: before.light ?? false }];
+    case 'intake.target':
+      return [{ target: change.target }, { op: change.op, id, target: before.target }];
     case 'intake.words':
       return [{ words: change.words ?? undefined }, { op: change.op, id, words: before.words ?? null }];
     case 'intake.numbers':

@@ -1,5 +1,5 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import type { Placement, Settings } from './document.ts';
+import { CONTROL, GROUND, type Placement, type Settings } from './document.ts';
 import { describeDrawing } from './drawing-changes.ts';
 import type { Change } from './change-schema.ts';
 
@@ -36,6 +36,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return change.prefix
         ? `put ${change.prefix} before the numbers of a file`
         : 'took the sign off the numbers of a file';
+    case 'intake.target':
+      return change.target === CONTROL ? 'made a file control' : change.target === GROUND ? 'made a file survey points of the ground' : `made a file the design “${change.target}”`; // prettier-ignore
     case 'intake.light':
       return change.light ? 'made the points of a file light' : 'made the points of a file full';
     case 'points.set':

@@ -16,6 +16,8 @@ export const layoutSchema = z.object({
   unit: z.enum(FILE_UNITS),
   /** Plan columns hold longitude (E) and latitude (N) instead of lengths. */
   degrees: z.boolean().optional(),
+  /** The sheet of a spreadsheet. */
+  sheet: z.string().max(200).optional(),
 });
 
 const fieldPlace = z.union([
@@ -48,6 +50,7 @@ export const bookLayoutSchema = z.object({
     )
     .max(100),
   backsight: z.enum(['said', 'first']),
+  sheet: z.string().max(200).optional(),
 });
 
 /** What is done with a point whose number exists already. */

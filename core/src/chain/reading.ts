@@ -106,7 +106,7 @@ export async function readByPlan(
   options: ReadOptions = {},
 ): Promise<Reading | null> {
   if (plan.book) return readBook(bytes, plan, grids, options);
-  const rows = rowsOfFile(bytes);
+  const rows = rowsOfFile(bytes, plan.layout.sheet);
   if (!rows.ok) return rows;
   const found = readPoints(rows.text, plan.layout, options);
   if (!found) return null;

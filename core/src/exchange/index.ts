@@ -6,7 +6,7 @@ export * from './text/sample.ts';
 export * from './text/read.ts';
 export * from './text/write.ts';
 export * from './dxf/write.ts';
-export { plainText } from './dxf/out.ts';
+export { asFound } from './dxf/text.ts';
 export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';
 export * from './dxf/read.ts';
 export * from './landxml/write.ts';

@@ -1,10 +1,10 @@
 import { unzipSync } from 'fflate';
 import { SaxesParser } from 'saxes';
 
-// The open spreadsheet format (ECMA-376): a zip of XML parts. The first sheet's values as rows of text.
+// The open spreadsheet format (ECMA-376): a zip of XML parts. One sheet's values as rows of text.
 
-/** Largest unpacked part, bytes: a zip may promise more than any memory holds. */
-const LARGEST_PART = 200 * 1024 * 1024;
+/** Largest sum of unpacked parts, bytes, and of the text made from them: a zip may promise more than any memory holds. */
+const LARGEST = 200 * 1024 * 1024;
 const MOST_COLUMNS = 200;
 const MOST_ROWS = 1_100_000;
 
@@ -20,44 +20,69 @@ function mentions(bytes: Uint8Array, name: string): boolean {
   );
 }
 
-export type ReadSheet = { ok: true; text: string; sheet: string } | { ok: false; reason: string };
+export type ReadSheet =
+  /** The sheet that was read, among all of them in the order of their tabs. */
+  { ok: true; text: string; sheet: string; sheets: string[] } | { ok: false; reason: string };
 
-/** Reads the first sheet's cells; formulas give the value that was stored with them. No entities of its own, sizes bounded. */
-export function readSpreadsheet(bytes: Uint8Array): ReadSheet {
-  let parts: Record<string, Uint8Array>;
-  let large = '';
-  try {
-    parts = unzipSync(bytes, {
-      filter: (file) => {
-        if (!/^xl\/(worksheets\/sheet\d+\.xml|sharedStrings\.xml|workbook\.xml)$/.test(file.name)) return false;
-        if (file.originalSize > LARGEST_PART) {
-          large = file.name;
-          return false;
-        }
+/** Reads the cells of a sheet by its name, or of the first; only what is read is unpacked. Formulas give the value that was stored with them. No entities of its own, sizes bounded. */
+export function readSpreadsheet(bytes: Uint8Array, sheet?: string): ReadSheet {
+  let left = LARGEST;
+  const unpack = (wanted: (name: string) => boolean): Record<string, Uint8Array> =>
+    unzipSync(bytes, {
+      filter: ({ name, originalSize }) => {
+        if (!wanted(name)) return false;
+        left -= originalSize;
+        if (left < 0) throw new TooLarge();
         return true;
       },
     });
-  } catch (error) {
-    return {
-      ok: false,
-      reason: `The spreadsheet cannot be unpacked: ${(error as Error).message}. Save it again, or as CSV.`,
-    };
-  }
-  if (large)
-    return { ok: false, reason: `The spreadsheet’s part ${large} is larger than 200 MB. Save the sheet as CSV.` };
-  const names = Object.keys(parts)
-    .filter((n) => n.startsWith('xl/worksheets/'))
-    .sort((a, b) => Number(/\d+/.exec(a)![0]) - Number(/\d+/.exec(b)![0]));
-  if (names.length === 0) return { ok: false, reason: 'The spreadsheet holds no sheet. Save it again, or as CSV.' };
   try {
+    const named = new Set<string>();
+    const about = unpack((name) => {
+      if (/^xl\/worksheets\/[^/]+\.xml$/.test(name)) named.add(name);
+      return name === 'xl/workbook.xml' || name === 'xl/_rels/workbook.xml.rels';
+    });
+    const tabs = tabsOf(about, named);
+    if (tabs.length === 0) return { ok: false, reason: 'The spreadsheet holds no sheet. Save it again, or as CSV.' };
+    const tab = sheet === undefined ? tabs[0] : tabs.find((t) => t.name === sheet);
+    const sheets = tabs.map((t) => t.name);
+    if (!tab) return { ok: false, reason: `The spreadsheet has no sheet “${sheet!.slice(0, 60)}”; it has ${sheets.slice(0, 20).join(', ')}.` }; // prettier-ignore
+    const parts = unpack((name) => name === tab.part || name === 'xl/sharedStrings.xml');
     const shared = parts['xl/sharedStrings.xml'] ? sharedStrings(decode(parts['xl/sharedStrings.xml'])) : [];
-    return { ok: true, text: rowsOf(decode(parts[names[0]]), shared), sheet: names[0] };
+    return { ok: true, text: rowsOf(decode(parts[tab.part]), shared), sheet: tab.name, sheets };
   } catch (error) {
-    return {
-      ok: false,
-      reason: `The spreadsheet’s first sheet cannot be read: ${(error as Error).message}. Save it as CSV.`,
-    };
+    const reason = error instanceof TooLarge ? 'it unpacks to more than 200 MB. Save the sheet as CSV' : `${(error as Error).message}. Save it again, or as CSV`; // prettier-ignore
+    return { ok: false, reason: `The spreadsheet cannot be read: ${reason}.` };
   }
+}
+
+class TooLarge extends Error {}
+
+/** Sheets in the order of their tabs, each with its part of the zip; where the workbook does not say, by their numbers. */
+function tabsOf(about: Record<string, Uint8Array>, parts: ReadonlySet<string>): { name: string; part: string }[] {
+  const target = new Map<string, string>();
+  const rels = about['xl/_rels/workbook.xml.rels'];
+  if (rels)
+    parse(decode(rels), {
+      open(name, at) {
+        if (name === 'Relationship' && at.Id && at.Target) target.set(at.Id, at.Target.replace(/^\/?(xl\/)?/, 'xl/'));
+      },
+      close() {},
+    });
+  const tabs: { name: string; part: string }[] = [];
+  if (about['xl/workbook.xml'])
+    parse(decode(about['xl/workbook.xml']), {
+      open(name, at) {
+        const part = name === 'sheet' ? target.get(at['r:id'] ?? '') : undefined;
+        if (part && parts.has(part)) tabs.push({ name: at.name ?? part, part });
+      },
+      close() {},
+    });
+  if (tabs.length) return tabs;
+  const number = (part: string): number => Number(/\d+/.exec(part)?.[0] ?? 0);
+  return [...parts]
+    .sort((a, b) => number(a) - number(b))
+    .map((part) => ({ name: part.replace(/^.*\/|\.xml$/g, ''), part }));
 }
 
 const decode = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
@@ -113,12 +138,14 @@ function rowsOf(xml: string, shared: string[]): string {
   let rowNumber = 0;
   let at: Record<string, string> = {};
   let value = '';
+  let left = LARGEST;
   parse(xml, {
     open(name, attributes) {
       if (name === 'row') {
         cells = [];
         rowNumber = Number(attributes.r ?? rowNumber + 1);
-        if (!(rowNumber >= 1 && rowNumber <= MOST_ROWS)) throw new Error(`it has a row ${attributes.r}`);
+        if (!(Number.isInteger(rowNumber) && rowNumber >= 1 && rowNumber <= MOST_ROWS))
+          throw new Error(`it has a row ${attributes.r}`);
         // Rows that were never written are blank rows: row numbers stay those that people see.
         while (rows.length < rowNumber - 1) rows.push('');
       } else if (name === 'c') {
@@ -132,7 +159,10 @@ function rowsOf(xml: string, shared: string[]): string {
         const column = columnOf(at.r ?? '', cells.length);
         if (column >= MOST_COLUMNS) return;
         while (cells.length < column) cells.push('');
-        const plain = at.t === 's' ? (shared[Number(value)] ?? '') : value;
+        const plain = at.t === 's' ? (shared[Number(value)] ?? `#no text ${value}`) : value;
+        // A long text that a million cells share is unpacked a million times.
+        left -= plain.length;
+        if (left < 0) throw new TooLarge();
         cells[column] = plain.replace(/[\t\r\n]+/g, ' ');
       } else if (name === 'row') rows.push(cells.map(quoted).join('\t'));
     },

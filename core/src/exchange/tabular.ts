@@ -22,8 +22,15 @@ export type TabularFile =
       encoding: string;
       claims: FileClaims;
       lost: Lost;
+      sheet?: Sheet;
     }
   | { ok: false; reason: string };
+
+/** The sheet of a spreadsheet that was read, and all of them in the order of their tabs. */
+export interface Sheet {
+  name: string;
+  all: string[];
+}
 
 /** What the format itself could not give as rows, by line of the file. */
 export interface Lost {
@@ -40,23 +47,16 @@ export const withLost = <T extends { refused: RefusedRow[]; refusedCount: number
 const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
 
 /**
- * Any file of points as rows of text: text as it stands, the first sheet of a spreadsheet with tabs between
- * cells, the points of LandXML as number, east, north, elevation, code with tabs under a heading row. What
+ * Any file of points as rows of text: text as it stands, a sheet of a spreadsheet, the first or by its name, with
+ * tabs between cells, the points of LandXML as number, east, north, elevation, code with tabs under a heading row. What
  * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
  */
-export function rowsOfFile(bytes: Uint8Array): TabularFile {
+export function rowsOfFile(bytes: Uint8Array, sheet?: string): TabularFile {
   if (isSpreadsheet(bytes)) {
-    const sheet = readSpreadsheet(bytes);
-    return sheet.ok
-      ? {
-          ok: true,
-          kind: 'spreadsheet',
-          text: sheet.text,
-          encoding: 'spreadsheet',
-          claims: claimsOfText(sheet.text),
-          lost: NOTHING,
-        }
-      : sheet;
+    const read = readSpreadsheet(bytes, sheet);
+    if (!read.ok) return read;
+    const { text, sheet: name, sheets: all } = read;
+    return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING, sheet: { name, all } }; // prettier-ignore
   }
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;

@@ -1,6 +1,6 @@
 import { METRES_IN, type LengthUnit } from '#core/measure';
 import {
-  plainText,
+  asFound,
   readDxf,
   readLandXml,
   readPoints,
@@ -141,7 +141,11 @@ export function readBackDxf(text: string, meant: Drawing, settings: DxfSettings)
       c.value(s.x, got.x, what);
       c.value(s.y, got.y, what);
       c.value(Number.isNaN(s.z) ? 0 : s.z, got.z, what);
-      if (Object.values(s.attributes).map(plainText).join('\n') !== Object.values(got.attributes).join('\n'))
+      if (
+        Object.values(s.attributes)
+          .map((t) => asFound(t, settings.version === '2000'))
+          .join('\n') !== Object.values(got.attributes).join('\n')
+      )
         c.problem(`${what()}: its attributes came back otherwise`);
     });
   const labels = settings.textHeight > 0 ? meant.points.filter((p) => p.label !== '').length : 0;

@@ -40,6 +40,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [bookLayout, setBookLayout] = useState<BookLayout | null>(null);
   const [bookTried, setBookTried] = useState<BookFacts | { problem: string } | null>(null);
   const [part, setPart] = useState(false);
+  /** The sheet of a spreadsheet, where somebody chose one. */
+  const [sheet, setSheet] = useState<string | undefined>();
   const [target, setTarget] = useState<string>(GROUND);
   const [design, setDesign] = useState('');
   const [decision, setDecision] = useState<NumberDecision>('both');
@@ -73,13 +75,17 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         );
       const bytes = new Uint8Array(await file.arrayBuffer());
       const near = placesToCompare();
-      const answer = await mine.work.open(bytes, {
-        fileName: file.name,
-        unit: settings.unit,
-        near,
-        order: settings.order,
-        codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()),
-      });
+      const answer = await mine.work.open(
+        bytes,
+        {
+          fileName: file.name,
+          unit: settings.unit,
+          near,
+          order: settings.order,
+          codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()),
+        },
+        sheet,
+      );
       if (!here) return;
       if (!answer.ok) return setProblem(`${file.name}: ${answer.reason}`);
       const saved = await api.layouts().catch(() => []);
@@ -96,11 +102,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       setFileBasis(stands);
       setOpened(answer);
       if (answer.kind === 'book') return;
-      if (knownBook && 'split' in knownBook.layout) setBookLayout(knownBook.layout);
-      else if (!known && answer.readings?.likely) setBookLayout(answer.readings.layout);
+      const onSheet = sheet === undefined ? {} : { sheet };
+      if (knownBook && 'split' in knownBook.layout) setBookLayout({ ...knownBook.layout, ...onSheet });
+      else setBookLayout(!known && answer.readings?.likely ? answer.readings.layout : null);
       const start =
         known && 'roles' in known.layout
-          ? { ...known.layout, skipRows: answer.guess.layout.skipRows }
+          ? { ...known.layout, skipRows: answer.guess.layout.skipRows, ...onSheet }
           : answer.guess.layout;
       setLayout(start);
       if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control) setTarget(CONTROL);
@@ -114,7 +121,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       mine.end();
       onVisitors(null);
     };
-  }, [file]);
+  }, [file, sheet]);
 
   useEffect(() => {
     const mine = work.current;
@@ -257,6 +264,23 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Box>
         ) : null}
         {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
+        {opened?.sheet && opened.sheet.all.length > 1 ? (
+          <Flex gap="8px" align="center" mb="10px">
+            Sheet
+            <Pick
+              aria-label="sheet of the spreadsheet"
+              value={opened.sheet.name}
+              onChange={(e) => setSheet(e.target.value)}
+            >
+              {opened.sheet.all.map((name) => (
+                <option key={name} value={name}>
+                  {name}
+                </option>
+              ))}
+            </Pick>
+            <Aside>one of {opened.sheet.all.length}</Aside>
+          </Flex>
+        ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
             These rows are

@@ -20,6 +20,7 @@ import {
   type Lost,
   type ReadPoints,
   type RefusedRow,
+  type Sheet,
   type TextLayout,
 } from '#core/exchange';
 
@@ -32,6 +33,8 @@ export interface Opened {
   ok: true;
   encoding: string;
   kind: 'text' | 'spreadsheet' | 'landxml' | 'book';
+  /** The sheet of a spreadsheet that was read, and all of them. */
+  sheet?: Sheet;
   /** What a field book holds. */
   book?: BookFacts;
   /** How its rows could be readings, of a table or of tagged text. */
@@ -107,10 +110,11 @@ const work = {
   open(
     bytes: Uint8Array,
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
+    sheet?: string,
   ): Opened | { ok: false; reason: string } {
     const plain = decodeText(bytes);
     if (plain.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
-    const decoded = rowsOfFile(bytes);
+    const decoded = rowsOfFile(bytes, sheet);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
     ({ lost } = decoded);
@@ -122,10 +126,11 @@ const work = {
       encoding: decoded.encoding,
       kind: decoded.kind,
       claims: decoded.claims,
+      sheet: decoded.sheet,
       rows: rows.slice(0, 40),
       sample: rows,
-      readings: decoded.kind === 'landxml' ? undefined : guessBookLayout(rows),
-      guess,
+      readings: decoded.kind === 'landxml' ? undefined : withSheet(guessBookLayout(rows), sheet),
+      guess: withSheet(guess, sheet),
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
@@ -314,6 +319,10 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
   }
   return { near, far };
 }
+
+/** A layout that was guessed on a sheet that somebody chose is for that sheet. */
+const withSheet = <T extends { layout: { sheet?: string } }>(guess: T, sheet: string | undefined): T =>
+  sheet === undefined ? guess : { ...guess, layout: { ...guess.layout, sheet } };
 
 /** Headings when there are any, else the shape of a row: letters and digits of each field by kind. */
 function signatureOf(rows: string[], layout: TextLayout): string {

@@ -1,7 +1,7 @@
 import type { Stroke } from '#core/codes';
 import { fromMetres } from '#core/measure';
 import { layerName } from './layer-name.ts';
-import { plainText, type DxfOut, type EntityLook } from './out.ts';
+import { type DxfOut, type EntityLook } from './out.ts';
 
 /** A block: a symbol drawn from −1 to 1, with the names of its attributes. */
 export interface SymbolBlock {
@@ -44,7 +44,7 @@ export class BlockWriter {
     if (to.modern) to.tag(5, to.nextHandle(), 330, record, 100, 'AcDbEntity');
     to.tag(8, '0');
     if (to.modern) to.tag(100, 'AcDbBlockBegin');
-    const named = layerName(name);
+    const named = to.name(name);
     to.tag(2, named, 70, attributes.length ? 2 : 0, 10, '0.0', 20, '0.0', 30, '0.0', 3, named);
     if (to.modern) to.tag(1, '');
     to.owner = record;
@@ -83,7 +83,7 @@ export class BlockWriter {
     to.tag(10, '1.2', 20, (-i * 1.2).toFixed(1), 30, '0.0', 40, '1.0', 1, '');
     if (to.modern) to.tag(100, 'AcDbAttributeDefinition');
     // Not drawn: what is said of a symbol is read, not seen.
-    to.tag(3, plainText(name), 2, tagName(name), 70, 1);
+    to.tag(3, to.textOf(name), 2, tagName(name), 70, 1);
   }
 
   insert({ block, layer, x, y, z, size, rotation, attributes, colour }: DrawnInsert): void {
@@ -91,7 +91,7 @@ export class BlockWriter {
     const said = Object.entries(attributes);
     to.begin('INSERT', layer, 'AcDbBlockReference', { colour });
     if (said.length) to.tag(66, 1);
-    to.tag(2, layerName(block));
+    to.tag(2, to.name(block));
     to.place(x, y, Number.isNaN(z) ? 0 : z);
     const scale = (fromMetres(size, to.unit) / 2).toFixed(4);
     to.tag(41, scale, 42, scale, 43, scale);
@@ -100,7 +100,7 @@ export class BlockWriter {
     for (const [name, value] of said) {
       to.begin('ATTRIB', layer, 'AcDbText');
       to.place(x, y, 0);
-      to.tag(40, scale, 1, plainText(value));
+      to.tag(40, scale, 1, to.textOf(value));
       if (to.modern) to.tag(100, 'AcDbAttribute');
       to.tag(2, tagName(name), 70, 1);
     }

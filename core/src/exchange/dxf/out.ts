@@ -1,6 +1,7 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
 import type { LineStyle } from '#core/codes';
 import { layerName } from './layer-name.ts';
+import { escaped, plainText } from './text.ts';
 
 export const MODEL_SPACE = '1F';
 
@@ -32,6 +33,14 @@ export class DxfOut {
     return (this.handle++).toString(16).toUpperCase();
   }
 
+  /** A name of a layer or block, and a text, as this version has them. */
+  name(name: string): string {
+    return layerName(name, this.modern);
+  }
+  textOf(text: string): string {
+    return this.modern ? escaped(text) : plainText(text);
+  }
+
   number(metres: number): string {
     return fromMetres(metres, this.unit).toFixed(this.decimals);
   }
@@ -44,12 +53,9 @@ export class DxfOut {
   begin(kind: string, layer: string, subclass?: string, look: EntityLook = {}): void {
     this.tag(0, kind);
     if (this.modern) this.tag(5, this.nextHandle(), 330, this.owner, 100, 'AcDbEntity');
-    this.tag(8, layerName(layer));
+    this.tag(8, this.name(layer));
     if (look.style && look.style !== 'solid') this.tag(6, lineTypeName(look.style));
     if (look.colour !== undefined) this.tag(62, look.colour);
     if (this.modern && subclass) this.tag(100, subclass);
   }
 }
-
-/** A line of text that every reader takes. */
-export const plainText = (text: string): string => text.replace(/[\r\n]/g, ' ').replace(/[^\x20-\x7e]/g, '?');

@@ -1,4 +1,5 @@
 import { plainNumber } from '#core/measure';
+import { unescaped } from './text.ts';
 
 // Reads the drawing exchange format on its own terms: it shares nothing with the writer, so that a file
 // read back by it has really been checked.
@@ -92,13 +93,14 @@ export function readDxf(text: string): DxfContent {
     const n = plainNumber(raw);
     return Number.isNaN(n) ? spoil(`group ${code} of ${kind} is “${raw.slice(0, 30)}”, not a number`) : n;
   };
+  const said = (code: number): string => unescaped(fields.get(code) ?? '');
   /** In plan nothing is absent: a place has both. */
   const place = (code: number): number =>
     fields.has(code) ? value(code) : spoil(`${kind} has no group ${code}, a coordinate`);
 
   const finish = (): void => {
     if (section !== 'ENTITIES' || kind === '') return;
-    const layer = fields.get(8) ?? '0';
+    const layer = said(8) || '0';
     if (kind === 'VERTEX') {
       if (open) {
         open.x.push(place(10));
@@ -111,9 +113,9 @@ export function readDxf(text: string): DxfContent {
     }
     if (kind === 'ATTRIB') {
       const owner = content.inserts.at(-1);
-      const tag = fields.get(2) ?? '';
+      const tag = said(2);
       if (!owner) problem(startLine, 'an ATTRIB outside any INSERT');
-      else if (tag !== '__PROTO__') owner.attributes[tag] = fields.get(1) ?? '';
+      else if (tag !== '__PROTO__') owner.attributes[tag] = said(1);
       return;
     }
     if (kind === 'SEQEND') {
@@ -140,9 +142,9 @@ export function readDxf(text: string): DxfContent {
       if (!spoilt) list.push(entity);
     };
     if (kind === 'POINT') add(content.points, { layer, ...at() });
-    else if (kind === 'TEXT') add(content.texts, { layer, text: fields.get(1) ?? '', ...at() });
+    else if (kind === 'TEXT') add(content.texts, { layer, text: said(1), ...at() });
     else if (kind === 'INSERT') {
-      const insert = { layer, block: fields.get(2) ?? '', ...at(), attributes: {} };
+      const insert = { layer, block: said(2), ...at(), attributes: {} };
       add(content.inserts, insert);
     } else if (kind === 'LINE') {
       const [x, y, z] = [[place(10), place(11)], [place(20), place(21)], [value(30), value(31)]]; // prettier-ignore

@@ -2,7 +2,7 @@ import { STYLE_DASHES, type LineStyle } from '#core/codes';
 import { fromMetres, type LengthUnit } from '#core/measure';
 import { BlockWriter, type DrawnInsert, type SymbolBlock } from './blocks.ts';
 import { layerName } from './layer-name.ts';
-import { DxfOut, lineTypeName, MODEL_SPACE, plainText, type EntityLook } from './out.ts';
+import { DxfOut, lineTypeName, MODEL_SPACE, type EntityLook } from './out.ts';
 
 export { layerName };
 
@@ -101,14 +101,14 @@ class DxfWriter extends DxfOut {
   private layers(): Map<string, number> {
     const found = new Map<string, number>([['0', 7]]);
     const add = (name: string, colour = 7): void =>
-      void found.set(layerName(name), this.drawing.colours[name] ?? colour);
+      void found.set(this.name(name), this.drawing.colours[name] ?? colour);
     for (const p of this.drawing.points) add(p.layer);
     if (this.settings.textHeight > 0 && this.drawing.points.length) add(LABEL_LAYER, 8);
     for (const t of this.drawing.texts ?? []) add(t.layer);
     for (const i of this.drawing.inserts ?? []) add(i.layer);
     for (const l of this.drawing.lines) {
       add(l.layer);
-      found.set(layerName(l.layer + PLAN_SUFFIX), this.drawing.colours[l.layer] ?? 7);
+      found.set(this.name(l.layer + PLAN_SUFFIX), this.drawing.colours[l.layer] ?? 7);
     }
     if (this.drawing.contours.length) {
       add(CONTOUR_LAYER, 32);
@@ -154,7 +154,7 @@ class DxfWriter extends DxfOut {
       }),
       ...this.styles().map((style) => () => this.lineType(style)),
     ]);
-    const widths = new Map(Object.entries(this.drawing.widths ?? {}).map(([name, mm]) => [layerName(name), mm]));
+    const widths = new Map(Object.entries(this.drawing.widths ?? {}).map(([name, mm]) => [this.name(name), mm]));
     this.table(
       'LAYER',
       '2',
@@ -180,7 +180,7 @@ class DxfWriter extends DxfOut {
         () => this.blockRecord('*Model_Space', MODEL_SPACE),
         () => this.blockRecord('*Paper_Space', PAPER_SPACE),
         ...(this.drawing.blocks ?? []).map(
-          (b, i) => () => this.blockRecord(layerName(b.name), BlockWriter.recordOf(i)),
+          (b, i) => () => this.blockRecord(this.name(b.name), BlockWriter.recordOf(i)),
         ),
       ]);
     }
@@ -264,7 +264,7 @@ class DxfWriter extends DxfOut {
   private text(layer: string, x: number, y: number, z: number, height: number, text: string, look?: EntityLook): void {
     this.begin('TEXT', layer, 'AcDbText', look);
     this.place(x, y, z);
-    this.tag(40, height.toFixed(3), 1, plainText(text));
+    this.tag(40, height.toFixed(3), 1, this.textOf(text));
     if (this.modern) this.tag(100, 'AcDbText');
   }
 

@@ -27,7 +27,7 @@ export function decodeText(bytes: Uint8Array): Decoded {
     };
   const as = (encoding: Encoding, skip: number, bom: boolean): Decoded => ({
     ok: true,
-    text: withLineFeeds(new TextDecoder(encoding).decode(skip ? bytes.subarray(skip) : bytes)),
+    text: withLineFeeds(textOf(encoding, skip ? bytes.subarray(skip) : bytes)),
     encoding,
     bom,
   });
@@ -68,6 +68,17 @@ export function decodeText(bytes: Uint8Array): Decoded {
     return as('windows-1252', 0, false);
   }
 }
+
+/**
+ * What stands at 0x80 … 0x9F in Windows-1252 (WHATWG encoding standard, index windows-1252). Engines with few code pages
+ * give control characters for them; this gives the same everywhere, in page and server.
+ */
+const BETWEEN = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+
+const textOf = (encoding: Encoding, bytes: Uint8Array): string => {
+  const text = new TextDecoder(encoding).decode(bytes);
+  return encoding === 'windows-1252' ? text.replace(/[\x80-\x9f]/g, (c) => BETWEEN[c.charCodeAt(0) - 0x80]) : text;
+};
 
 /** Rows that end in carriage returns alone, as some old devices write them, end in line feeds. */
 const withLineFeeds = (text: string): string => (text.includes('\n') ? text : text.replaceAll('\r', '\n'));

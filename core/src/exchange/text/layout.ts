@@ -32,6 +32,8 @@ export interface TextLayout {
   unit: FileUnit;
   /** Plan columns hold degrees: longitude where it says east, latitude where it says north. */
   degrees?: boolean;
+  /** The sheet of a spreadsheet by its name; absent: the first. */
+  sheet?: string;
 }
 
 /** Why a layout cannot be used as it stands, or null. */
@@ -72,6 +74,19 @@ export function splitRow(row: string, separator: Separator): string[] {
   }
   out.push(field.trim());
   return out;
+}
+
+/** Whether a row ends within a quoted field: it goes on in the next line. */
+export function endsInQuotes(row: string, separator: Separator): boolean {
+  if (separator === ' ' || !row.includes('"')) return false;
+  let open = false;
+  let empty = true;
+  for (const c of row) {
+    if (c === '"' && (open || empty)) open = !open;
+    if (!open && c === separator) empty = true;
+    else if (c !== ' ' && c !== '\t') empty = false;
+  }
+  return open;
 }
 
 function splitAtSpaces(row: string): string[] {

@@ -1,6 +1,6 @@
 import type { Book } from '#core/book';
 import { METRES_IN_FILE, readAngle } from '#core/measure';
-import { layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
+import { endsInQuotes, layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
 
 /** A row that was left out, as it stood in the file. */
 export interface RefusedRow {
@@ -57,6 +57,8 @@ const FARTHEST = 1e8;
 const HIGHEST = 1e5;
 const LONGEST_ROW = 20_000;
 const KEPT_REFUSALS = 1000;
+/** Of one quoted field. */
+const MOST_LINES = 100;
 
 export interface ReadOptions {
   /** Read at most so many rows: a trial on a part. */
@@ -84,11 +86,13 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   let refusedCount = 0;
   let blank = 0;
   let row = 0;
+  /** Where the row at hand begins, when a quoted field of it goes over several lines. */
+  let first = 0;
   const problem = layoutProblem(layout);
 
   const refuse = (line: string, reason: string): void => {
     refusedCount++;
-    if (refused.length < KEPT_REFUSALS) refused.push({ row, text: line.slice(0, 300), reason });
+    if (refused.length < KEPT_REFUSALS) refused.push({ row: first, text: line.slice(0, 300), reason });
   };
 
   let from = 0;
@@ -99,6 +103,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     const line = text.slice(from, text[to - 1] === '\r' ? to - 1 : to);
     from = to + 1;
     row++;
+    first = row;
     if (row % 20_000 === 0 && options.onProgress?.(from / text.length) === false) return null;
     if (row <= layout.skipRows) continue;
     if (line.trim() === '' || line === '\x1a') {
@@ -113,7 +118,12 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
       refuse(line, `the row has ${line.length} characters; at most ${LONGEST_ROW} are read`);
       continue;
     }
-    readRow(line);
+    const goesOn = endsInQuotes(line, layout.separator) ? restOfQuoted(from, line) : null;
+    if (goesOn) {
+      from = goesOn.to;
+      row += goesOn.lines;
+    }
+    readRow(goesOn?.row ?? line);
   }
 
   return {
@@ -128,6 +138,26 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     blank,
     rows: row,
   };
+
+  /**
+   * A quoted field may hold line ends: the lines up to the one that closes it. A quote that is never closed, or only
+   * behind what is a point of its own, was a slip: the row is then read as it stands.
+   */
+  function restOfQuoted(start: number, line: string): { row: string; to: number; lines: number } | null {
+    let whole = line;
+    let at = start;
+    for (let lines = 1; lines <= MOST_LINES && at < text.length; lines++) {
+      let to = text.indexOf('\n', at);
+      if (to < 0) to = text.length;
+      const next = text.slice(at, text[to - 1] === '\r' ? to - 1 : to);
+      const fields = splitRow(next, layout.separator);
+      if (whole.length + next.length > LONGEST_ROW || typeof readLengths(fields) !== 'string') return null;
+      whole += ` ${next}`;
+      at = to + 1;
+      if (!endsInQuotes(whole, layout.separator)) return { row: whole, to: at, lines };
+    }
+    return null;
+  }
 
   function readRow(line: string): void {
     const fields = splitRow(line, layout.separator);
@@ -146,7 +176,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     y.push(north);
     z.push(elevation);
     description.push(describe(fields));
-    rowOf.push(row);
+    rowOf.push(first);
   }
 
   function readLengths(fields: string[]): [number, number] | string {

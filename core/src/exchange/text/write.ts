@@ -47,7 +47,7 @@ const PART: Partial<Record<OutColumn, keyof NonNullable<PointRow['parts']>>> = {
   A: 'attributes',
 };
 
-/** Writes points as delimited text; a missing elevation stays empty. Rows end with CR LF, as devices expect. */
+/** Writes points as delimited text; what is missing stays empty, or is a hyphen where blanks separate. Rows end with CR LF, as devices expect. */
 export function writeText(points: Iterable<PointRow>, settings: TextOutSettings): string {
   const { order, decimals, unit, separator } = settings;
   const out: string[] = [];
@@ -66,7 +66,7 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
     if (part) return quoted(p.parts?.[part] ?? '', separator);
     if (settings.degrees && role !== 'Z') return (role === 'E' ? p.x : p.y).toFixed(DEGREE_DECIMALS);
     const metres = role === 'E' ? p.x : role === 'N' ? p.y : p.z;
-    return Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(decimals);
+    return Number.isNaN(metres) ? quoted('', separator) : fromMetres(metres, unit).toFixed(decimals);
   };
   for (const p of points) out.push(order.map((r) => value(p, r)).join(separator));
   return out.join('\r\n') + '\r\n';

@@ -4,7 +4,7 @@ import { CONTROL, GROUND, STATE, type Intake } from '#core/chain';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
 import { api } from '../../api.ts';
-import { Act, Aside, Cut, Field, Leaf, Num } from '../../frame/controls.tsx';
+import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 
@@ -137,6 +137,7 @@ function FileLine({
             <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
               Take it out of the project
             </Act>
+            {intake.form !== 'book' ? <Kind intake={intake} /> : null}
             {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
             {intake.target !== CONTROL ? <Light intake={intake} /> : null}
             {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
@@ -153,6 +154,48 @@ const DECISIONS = {
   renumber: 'give new numbers',
   'leave-out': 'leave the later out',
 } as const;
+
+/** What the points of a file are, changed when it was taken for something else. */
+function Kind({ intake }: { intake: Intake }) {
+  const { make, busy } = useProject();
+  const [design, setDesign] = useState<string | null>(null);
+  const kind = design !== null ? 'design' : [GROUND, CONTROL].includes(intake.target) ? intake.target : 'design';
+  const set = (target: string): void => {
+    setDesign(null);
+    if (target !== '' && target !== intake.target) void make({ op: 'intake.target', id: intake.id, target });
+  };
+  return (
+    <Flex gap="6px" align="center" wrap="wrap">
+      its points are
+      <Pick
+        aria-label={`what the points of ${intake.fileName} are`}
+        disabled={busy}
+        value={kind}
+        onChange={(e) => (e.target.value === 'design' ? setDesign('') : set(e.target.value))}
+      >
+        <option value={GROUND}>survey points of the ground</option>
+        <option value={CONTROL}>control</option>
+        <option value="design">points of a design surface</option>
+      </Pick>
+      {kind === 'design' ? (
+        <Field
+          aria-label={`name of the design in ${intake.fileName}`}
+          placeholder="name, then Enter"
+          width="150px"
+          maxLength={120}
+          value={design ?? intake.target}
+          onChange={(e) => setDesign(e.target.value)}
+          onBlur={() => set((design ?? '').trim())}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Enter') set((design ?? '').trim());
+            if (e.key === 'Escape') setDesign(null);
+          }}
+        />
+      ) : null}
+    </Flex>
+  );
+}
 
 /** Whether a file's points are heights of the ground only, that nobody needs a number for. */
 function Light({ intake }: { intake: Intake }) {
