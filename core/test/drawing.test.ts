@@ -290,4 +290,26 @@ describe('a code list as a table', () => {
     ]);
     fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => void readCodeTable(`code,kind,offsets,attributes\n${text}`))); // prettier-ignore
   });
+
+  it('refuses row by row what a project would refuse, says columns it does not read, and loses no code in silence', () => {
+    const rows = [
+      'code,name,kind,layer,label,scale,wdith',
+      `AA,${'n'.repeat(81)},point,L,,,`,
+      `BB,,line,${'L'.repeat(32)},,,`,
+      'CC,,point,P,a b c d e f g,,',
+      'DD,,point,P,,0x2,',
+      'EE,,point,P,,2,9',
+    ];
+    const read = readCodeTable(rows.join('\n'));
+    expect(read.codes.map((c) => c.code)).toEqual(['EE']);
+    expect(read.problems.map((p) => [p.row, p.reason])).toEqual([
+      [1, expect.stringContaining('column 7, “wdith”, is none that is read') as string],
+      [2, 'the name has 81 characters; at most 80 are kept'],
+      [3, 'the layer has 32 characters; at most 31 are kept'],
+      [4, expect.stringContaining('label') as string],
+      [5, 'scale “0x2” is not a number'],
+    ]);
+    const many = readCodeTable(['code', ...Array.from({ length: 2003 }, (_, i) => `C${i}`)].join('\n'));
+    expect([many.codes.length, many.problems.length, many.problems[0].row]).toEqual([2000, 3, 2002]);
+  });
 });

@@ -17,7 +17,7 @@ import {
   ringSchema,
   settingsSchema,
 } from './document.ts';
-import { codeListSchema, wordsSchema } from './code-list-schema.ts';
+import { codeListSchema, wordsSchema } from '#core/codes';
 import { pointSetSchema } from './point-set-schema.ts';
 import { shortText } from './schema-parts.ts';
 import { drawingSchema, layerSchema, plotSchema } from './drawing-schema.ts';

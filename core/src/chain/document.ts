@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { DEFAULT_CODE_LIST, DEFAULT_WORDS, MEANINGS, type CodeList } from '#core/codes';
 import { basisSchema, LOCAL_BASIS, type Basis } from './basis-schema.ts';
-import { codeListSchema } from './code-list-schema.ts';
+import { codeListSchema } from '#core/codes';
 import { drawingSchema, START_DRAWING, type DrawingSettings } from './drawing-schema.ts';
 import { intakeSchema, standingSchema } from './intake-schema.ts';
 import { pointSetSchema } from './point-set-schema.ts';

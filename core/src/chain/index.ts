@@ -24,7 +24,7 @@ export * from './hand-lines.ts';
 export * from './pairs.ts';
 export { typedName } from './slip-queries.ts';
 export * from './line-pack.ts';
-export * from './code-list-schema.ts';
+export { codeListSchema, codeSchema, wordsSchema } from '#core/codes';
 export * from './difference.ts';
 export * from './reading.ts';
 export { geoidOf } from './carry-over.ts';

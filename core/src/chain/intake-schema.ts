@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
-import { wordsSchema } from './code-list-schema.ts';
+import { wordsSchema } from '#core/codes';
 import { systemSchema } from './basis-schema.ts';
 import { sha256, shortText } from './schema-parts.ts';
 

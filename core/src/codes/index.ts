@@ -1,4 +1,5 @@
 export * from './code-list.ts';
+export * from './code-list-schema.ts';
 export * from './compare.ts';
 export * from './describe.ts';
 export * from './edit-description.ts';

@@ -1,5 +1,6 @@
 import {
   ATTRIBUTE_TYPES,
+  codeSchema,
   INKS,
   LINE_STYLES,
   symbolOfText,
@@ -9,13 +10,14 @@ import {
   type CodeAttribute,
   type CodeOffset,
 } from '#core/codes';
+import { plainNumber } from '#core/measure';
 import { splitRow, type Separator } from './text/layout.ts';
 
 const COLUMNS = ['code', 'name', 'kind', 'group', 'layer', 'point layer', 'ink', 'symbol', 'own symbol', 'scale', 'rotation deg', 'style', 'breakline', 'ground', 'attributes', 'label', 'offsets', 'lower', 'pipe'] as const; // prettier-ignore
 type Column = (typeof COLUMNS)[number];
 
-/** More rows than any list has. */
-const MOST_ROWS = 2001;
+/** As many codes as a list may have. */
+const MOST_CODES = 2000;
 
 /** A code list as a table: one row a code; the form is described in docs/formats/code-strings.md. */
 export function writeCodeTable(codes: readonly Code[]): string {
@@ -64,7 +66,14 @@ export function readCodeTable(text: string): CodeTable {
   if (at.get('code')! < 0)
     return { codes: [], problems: [{ row: 1, reason: `no column is headed “code”; the headings are ${COLUMNS.join(', ')}` }] }; // prettier-ignore
   const seen = new Map<string, number>();
-  rows.slice(1, MOST_ROWS).forEach((line, i) => {
+  heads.forEach((head, i) => {
+    if (head !== '' && !COLUMNS.includes(head as Column))
+      out.problems.push({
+        row: 1,
+        reason: `column ${i + 1}, “${head.slice(0, 30)}”, is none that is read; the headings are ${COLUMNS.join(', ')}`,
+      });
+  });
+  rows.slice(1).forEach((line, i) => {
     if (line.trim() === '') return;
     const fields = splitRow(line, separator);
     const read = codeOfRow((c) => (at.get(c)! < 0 ? '' : (fields[at.get(c)!] ?? '')).trim());
@@ -72,6 +81,8 @@ export function readCodeTable(text: string): CodeTable {
     if (typeof read === 'string') out.problems.push({ row, reason: read });
     else if (seen.has(read.code))
       out.problems.push({ row, reason: `code ${read.code} stands in row ${seen.get(read.code)} already` }); // prettier-ignore
+    else if (out.codes.length >= MOST_CODES)
+      out.problems.push({ row, reason: `a list has at most ${MOST_CODES} codes` });
     else {
       seen.set(read.code, row);
       out.codes.push(read);
@@ -87,6 +98,12 @@ function codeOfRow(get: (column: Column) => string): Code | string {
     const code = get('code').toUpperCase();
     if (!/^[^\s/"=]{1,16}$/.test(code))
       throw new RowProblem(`“${code.slice(0, 20)}” is no code: one word of at most 16 characters`);
+    const wide = (column: Column, most: number): string => {
+      const text = get(column);
+      if (text.length > most)
+        throw new RowProblem(`the ${column} has ${text.length} characters; at most ${most} are kept`);
+      return text;
+    };
     const kind = oneOf('kind', get('kind') || 'point', ['point', 'line'] as const);
     const part = <K extends keyof Code>(key: K, value: Code[K] | undefined): Partial<Code> =>
       value === undefined ? {} : { [key]: value };
@@ -95,18 +112,18 @@ function codeOfRow(get: (column: Column) => string): Code | string {
     const label = get('label')
       .split(/[\s;]+/)
       .filter(Boolean);
-    return {
+    const row: Code = {
       code,
-      name: get('name').slice(0, 80),
+      name: wide('name', 80),
       kind,
-      layer: (get('layer') || (kind === 'line' ? 'LINES' : 'POINTS')).toUpperCase().slice(0, 31),
+      layer: (wide('layer', 31) || (kind === 'line' ? 'LINES' : 'POINTS')).toUpperCase(),
       ink: oneOf('ink', get('ink') || 'ink', INKS),
       symbol: oneOf('symbol', get('symbol') || 'dot', SYMBOLS),
       style: oneOf('style', get('style') || 'solid', LINE_STYLES),
       breakline: yesNo('breakline', get('breakline'), kind === 'line'),
       ground: yesNo('ground', get('ground'), true),
-      ...part('group', get('group') || undefined),
-      ...part('pointLayer', get('point layer').toUpperCase().slice(0, 31) || undefined),
+      ...part('group', wide('group', 40) || undefined),
+      ...part('pointLayer', wide('point layer', 31).toUpperCase() || undefined),
       ...part('strokes', ownSymbol(get('own symbol'))),
       ...part('scale', numberOf('scale', get('scale'), 0.1, 20)),
       ...part('rotation', turnOf(get('rotation deg'))),
@@ -116,6 +133,11 @@ function codeOfRow(get: (column: Column) => string): Code | string {
       ...part('lower', get('lower').toUpperCase() || undefined),
       ...(yesNo('pipe', get('pipe'), false) ? { pipe: true } : {}),
     };
+    // What a project would refuse later is refused here, by its row.
+    const checked = codeSchema.safeParse(row);
+    if (checked.success) return row;
+    const [issue] = checked.error.issues;
+    throw new RowProblem(`${issue.path.join(' ')}: ${issue.message}`);
   } catch (error) {
     if (error instanceof RowProblem) return error.message;
     throw error;
@@ -137,7 +159,8 @@ function yesNo(what: string, text: string, otherwise: boolean): boolean {
 
 function numberOf(what: string, text: string, min: number, max: number): number | undefined {
   if (text === '') return undefined;
-  const value = Number(text.replace(',', '.'));
+  const value = plainNumber(text.replace(',', '.'));
+  if (Number.isNaN(value)) throw new RowProblem(`${what} “${text.slice(0, 20)}” is not a number`);
   if (!(value >= min && value <= max)) throw new RowProblem(`${what} “${text.slice(0, 20)}” is not between ${min} and ${max}`); // prettier-ignore
   return value;
 }

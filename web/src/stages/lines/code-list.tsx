@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useRef, useState } from 'react';
-import { nearestCodes, type Code, type CodeList } from '#core/codes';
+import type { Code, CodeList } from '#core/codes';
 import { codeListSchema } from '#core/chain';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
@@ -93,7 +93,12 @@ export function CodeListEditor() {
       return setProblem(`${file.name}, row ${problems[0]?.row ?? 1}: ${problems[0]?.reason ?? 'no code stands in it'}`);
     change({ ...list, codes });
     if (problems.length)
-      setProblem(`${file.name}: ${problems.length} rows were not read; row ${problems[0].row}: ${problems[0].reason}`);
+      setProblem(
+        `${file.name}: ${codes.length} codes read; ${problems.length} things were not: ${problems
+          .slice(0, 8)
+          .map((p) => `row ${p.row}, ${p.reason}`)
+          .join('; ')}${problems.length > 8 ? ' …' : ''}`,
+      );
   };
   const columns: Column[] = [
     { id: 'code', head: 'Code', width: '64px', text: (i) => list.codes[i].code },
@@ -201,11 +206,7 @@ export function CodeListEditor() {
       <UnknownCodes
         disabled={!canEdit}
         add={(code) => {
-          const near = nearestCodes(code, list)[0] as Code | undefined;
-          change({
-            ...list,
-            codes: [{ ...NEW_CODE, ...(near ? { kind: near.kind, layer: near.layer } : {}), code }, ...list.codes],
-          });
+          change({ ...list, codes: [{ ...NEW_CODE, code }, ...list.codes] });
           setFind('');
           setAt(0);
         }}

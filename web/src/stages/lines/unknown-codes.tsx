@@ -21,8 +21,10 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
   });
   if (rows.size === 0) return null;
   const codes = doc.codeList.codes.map((c) => c.code);
+  const meant = (code: string): string => for_[code] ?? nearestCodes(code, doc.codeList)[0]?.code ?? '';
   const mend = (code: string, shots: number[]): void => {
-    const to = for_[code] ?? nearestCodes(code, doc.codeList)[0]?.code ?? codes[0];
+    const to = meant(code);
+    if (to === '') return;
     const shared = indexCodes(doc.codeList);
     const own = doc.intakes.map((i) => (i.words ? indexCodes(doc.codeList, i.words) : shared));
     const points = {
@@ -58,14 +60,16 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
           <Act disabled={disabled} onClick={() => add(code)}>
             Add {code}
           </Act>
-          <Act disabled={disabled} onClick={() => mend(code, shots)}>
+          <Act disabled={disabled || meant(code) === ''} onClick={() => mend(code, shots)}>
             Take it for
           </Act>
           <Pick
             aria-label={`${code} is meant as`}
-            value={for_[code] ?? nearestCodes(code, doc.codeList)[0]?.code ?? codes[0]}
+            value={meant(code)}
             onChange={(e) => setFor({ ...for_, [code]: e.target.value })}
           >
+            {/* Only what one slip of the finger could have meant is proposed. */}
+            <option value="">which code?</option>
             {codes.map((c) => (
               <option key={c}>{c}</option>
             ))}

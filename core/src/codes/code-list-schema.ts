@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { ATTRIBUTE_TYPES, INKS, LINE_STYLES, MEANINGS, SYMBOLS } from '#core/codes';
+import { ATTRIBUTE_TYPES, INKS, LINE_STYLES, SYMBOLS } from './code-list.ts';
+import { MEANINGS } from './words.ts';
 
 const WORD = /^[^\s/"=]+$/;
 const code = z
