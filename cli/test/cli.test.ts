@@ -124,6 +124,8 @@ describe('the volcano', () => {
         kinds: Record<string, number>;
       };
       expect(audit).toMatchObject({ version: code, errors: 0, kinds: { '3DFACE': 10320 } });
+      expect(audit).toMatchObject({ extent: [[0, 0, 94], [860, 600, 195]], viewports: 1 }); // prettier-ignore
+      if (version === '2000') expect(audit).toMatchObject({ dimension_styles: 1, layouts: ['Model', 'Layout1'] });
       expect(outside('ogrinfo', '-so', file, 'entities')).toContain('Feature Count: 10320');
     });
 

@@ -94,7 +94,7 @@ describe('DXF', () => {
     };
     const settings = { version: 'R12', unit: 'm', decimals: 4, textHeight: 0 } as const;
     const text = writeDxf(meant, settings);
-    expect(readBackDxf(text.replace('4312.5000', '4312.5003'), meant, settings).problems[0]).toContain('off by');
+    expect(readBackDxf(text.replaceAll('4312.5000', '4312.5003'), meant, settings).problems[0]).toContain('off by');
     expect(readBackDxf(text.slice(0, -12), meant, settings).ok).toBe(false);
     expect(readBackDxf(text, { ...meant, points: [...meant.points, ...meant.points] }, settings).problems[0]).toContain(
       '2 were meant, 1 were read',
@@ -164,6 +164,45 @@ describe('LandXML', () => {
       readLandXml('<LandXML><CgPoints><CgPoint name="9">x y</CgPoint></CgPoints></LandXML>').problems[0],
     ).toMatchObject({ line: 1 });
     fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => void readLandXml(text)));
+  });
+});
+
+describe('names and words of what is written', () => {
+  const content = (points: string[], lines: number[][] = [], project = '') => ({ project, made: '2026-07-20T08:00:00', points: points.map((number, i) => ({ number, x: i, y: 0, z: 1, description: '' })), breaklines: lines.map((spatial) => ({ name: '', code: '', closed: true, spatial })), surfaces: [] }); // prettier-ignore
+
+  it('LandXML names every point, and no two alike, whatever their numbers', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('', '1', '1_2', '1_3', '2', ' 1', 'point-1', 'point-3'), { maxLength: 12 }),
+        (numbers) => {
+          const meant = content(numbers);
+          const text = writeLandXml(meant, 'm', 3);
+          const names = readLandXml(text).points.map((p) => p.name);
+          expect(new Set(names).size).toBe(numbers.length);
+          expect(names.every((n) => n.trim() !== '')).toBe(true);
+          // The first who has a number keeps it.
+          for (const n of new Set(numbers.map((v) => v.trim()))) if (n !== '') expect(names[numbers.findIndex((v) => v.trim() === n)]).toBe(n); // prettier-ignore
+          expect(text).not.toMatch(/undefined|NaN|name=""/);
+          expect(readBackLandXml(text, meant, 'm', 3).problems).toEqual([]);
+        },
+      ),
+    );
+  });
+
+  it('a line without a place is not written, and nothing says undefined', () => {
+    const text = writeLandXml(content(['1'], [[], [0, 0, 1, 5, 5, 1]]), 'm', 3);
+    expect(text).not.toMatch(/undefined|<PlanFeature name="" desc=""><CoordGeom><IrregularLine>\n<Start><\/Start>/);
+    expect(readLandXml(text)).toMatchObject({ problems: [], project: 'unnamed' });
+  });
+
+  it('GeoJSON has no member that RFC 7946 keeps for geometries, and says the system that it is in', () => {
+    const written = (...system: Parameters<typeof writeGeoJson> extends [unknown, ...infer R] ? R : never) => JSON.parse(writeGeoJson([{ kind: 'Point', coordinates: [1, 2], properties: {} }], ...system)) as object; // prettier-ignore
+    for (const root of [written(), written(null), written({ name: 'ETRS89 / UTM 33, metres', code: 'EPSG:25833' })])
+      for (const member of ['coordinates', 'geometries', 'geometry', 'properties'])
+        expect(root).not.toHaveProperty(member);
+    expect(Object.keys(written(null))).toEqual(['type', 'features']);
+    expect(written()).toHaveProperty('system', 'local, metres: east, north, elevation');
+    expect(written({ name: 'ETRS89 / UTM 33, metres', code: 'EPSG:25833' })).toMatchObject({ crs: { properties: { name: 'urn:ogc:def:crs:EPSG::25833' } } }); // prettier-ignore
   });
 });
 

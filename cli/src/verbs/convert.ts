@@ -73,9 +73,10 @@ export async function convert([from, to]: string[], options: Options): Promise<O
             ? undefined
             : target.code === 'EPSG:4326'
               ? null
-              : degrees
-                ? `longitude and latitude on ${target.name}`
-                : `${target.name}, metres: east, north, elevation`,
+              : {
+                  name: `${target.name}, ${degrees ? 'longitude and latitude' : 'metres: east, north, elevation'}`,
+                  code: target.code,
+                },
         );
       case '.dxf':
         without(flat, 'lines without elevation in space: they are drawn in plan');

@@ -19,6 +19,8 @@ print(json.dumps({
     "looks": sorted([e.dxftype(), e.dxf.get("color", 256), e.dxf.get("linetype", "BYLAYER")] for e in doc.modelspace()),
     "layers": sorted(layer.dxf.name for layer in doc.layers),
     "bulges": bulges,
+    "extent": [list(doc.header.get(name, [])) for name in ("$EXTMIN", "$EXTMAX")],
+    "viewports": len(list(doc.viewports)), "dimension_styles": len(list(doc.dimstyles)), "layouts": list(doc.layout_names()),
     "attributes": [{a.dxf.tag: a.dxf.text for a in e.attribs} for e in doc.modelspace().query("INSERT")],
     "strokes": {b.name: len(list(b)) for b in doc.blocks if not b.name.startswith("*")},
 }))

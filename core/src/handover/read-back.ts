@@ -215,8 +215,9 @@ export function readBackLandXml(text: string, meant: LandXmlContent, unit: Lengt
     ['plan features', read.features],
   ] as const) {
     if (kind === 'breaklines' && meant.surfaces.length === 0) continue;
-    if (!c.count(kind, meant.breaklines.length, list.length)) continue;
-    meant.breaklines.forEach((line, i) => {
+    const lines = meant.breaklines.filter((l) => l.spatial.length >= 3);
+    if (!c.count(kind, lines.length, list.length)) continue;
+    lines.forEach((line, i) => {
       const places = line.closed ? [...line.spatial, ...line.spatial.slice(0, 3)] : line.spatial;
       if (list[i].spatial.length !== places.length) return c.problem(`line ${line.name}: number of vertices differs`);
       places.forEach((v, k) => c.value(v, list[i].spatial[k], () => `line ${line.name}`));

@@ -4,6 +4,7 @@ import { layerName } from './layer-name.ts';
 import { escaped, plainText } from './text.ts';
 
 export const MODEL_SPACE = '1F';
+export const PAPER_SPACE = '1B';
 
 /** What an entity says of itself where it differs from its layer: colour number, 0 as the symbol's place has it. */
 export interface EntityLook {

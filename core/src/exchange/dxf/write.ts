@@ -2,7 +2,9 @@ import { STYLE_DASHES, type LineStyle } from '#core/codes';
 import { fromMetres, type LengthUnit } from '#core/measure';
 import { BlockWriter, type DrawnInsert, type SymbolBlock } from './blocks.ts';
 import { layerName } from './layer-name.ts';
-import { DxfOut, lineTypeName, MODEL_SPACE, type EntityLook } from './out.ts';
+import { extentOf } from './extent.ts';
+import { layoutOf, writeObjects } from './layouts.ts';
+import { DxfOut, lineTypeName, MODEL_SPACE, PAPER_SPACE, type EntityLook } from './out.ts';
 
 export { layerName };
 
@@ -62,16 +64,21 @@ const LINE_WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 8
 const lineWeight = (mm: number): number =>
   LINE_WEIGHTS.reduce((best, w) => (Math.abs(w - mm * 100) < Math.abs(best - mm * 100) ? w : best));
 
-const PAPER_SPACE = '1B';
 /** $INSUNITS: 6 metres, 2 feet, 21 US survey feet. */
 const INSUNITS: Record<LengthUnit, number> = { m: 6, ft: 2, usft: 21 };
 
+/** Width over height of a screen. */
+const SCREEN = 1.6;
+
 class DxfWriter extends DxfOut {
+  private readonly extent: ReturnType<typeof extentOf>;
+
   constructor(
     private readonly drawing: Drawing,
     private readonly settings: DxfSettings,
   ) {
     super(settings.version === '2000', settings.unit, settings.decimals);
+    this.extent = extentOf(drawing);
   }
 
   write(): string {
@@ -86,7 +93,7 @@ class DxfWriter extends DxfOut {
     this.tag(0, 'SECTION', 2, 'ENTITIES');
     const front = this.out.splice(0);
     this.tag(0, 'ENDSEC');
-    if (this.modern) this.objects();
+    if (this.modern) writeObjects(this);
     this.tag(0, 'EOF');
     return [...front, ...entities, ...this.out, ''].join('\n');
   }
@@ -125,6 +132,14 @@ class DxfWriter extends DxfOut {
       this.tag(9, '$MEASUREMENT', 70, this.settings.unit === 'm' ? 1 : 0);
       this.tag(9, '$HANDSEED', 5, (this.handle + 0x1000).toString(16).toUpperCase());
     }
+    // What a reader zooms to when it opens the file.
+    const { least, most } = this.extent;
+    const at = (variable: string, place: readonly number[]): void =>
+      this.tag(9, variable, ...place.flatMap((v, k) => [10 * (k + 1), this.number(v)]));
+    at('$EXTMIN', least);
+    at('$EXTMAX', most);
+    at('$LIMMIN', least.slice(0, 2));
+    at('$LIMMAX', most.slice(0, 2));
     this.tag(0, 'ENDSEC');
   }
 
@@ -145,7 +160,7 @@ class DxfWriter extends DxfOut {
 
   private tables(layers: Map<string, number>): void {
     this.tag(0, 'SECTION', 2, 'TABLES');
-    if (this.modern) this.table('VPORT', '8', []);
+    this.table('VPORT', '8', [() => this.viewport()]);
     const lineTypes = this.modern ? ['ByBlock', 'ByLayer', 'Continuous'] : ['CONTINUOUS'];
     this.table('LTYPE', '5', [
       ...lineTypes.map((name) => () => {
@@ -175,7 +190,7 @@ class DxfWriter extends DxfOut {
       this.table('VIEW', '6', []);
       this.table('UCS', '7', []);
       this.table('APPID', '9', [() => this.record('APPID', '9', 'AcDbRegAppTableRecord', 'ACAD')]);
-      this.table('DIMSTYLE', 'A', []);
+      this.table('DIMSTYLE', 'A', [() => this.dimensionStyle()]);
       this.table('BLOCK_RECORD', '1', [
         () => this.blockRecord('*Model_Space', MODEL_SPACE),
         () => this.blockRecord('*Paper_Space', PAPER_SPACE),
@@ -200,6 +215,36 @@ class DxfWriter extends DxfOut {
 
   private blockRecord(name: string, handle: string): void {
     this.tag(0, 'BLOCK_RECORD', 5, handle, 330, 1, 100, 'AcDbSymbolTableRecord', 100, 'AcDbBlockTableRecord', 2, name);
+    if (handle === MODEL_SPACE || handle === PAPER_SPACE) this.tag(340, layoutOf(handle));
+  }
+
+  /** The one view: plan, all of the drawing in it. */
+  private viewport(): void {
+    const { least, most } = this.extent;
+    const [width, height] = [0, 1].map((k) => Math.max(most[k] - least[k], 1));
+    this.record('VPORT', '8', 'AcDbViewportTableRecord', '*ACTIVE');
+    this.tag(10, '0.0', 20, '0.0', 11, '1.0', 21, '1.0');
+    this.tag(12, this.number((least[0] + most[0]) / 2), 22, this.number((least[1] + most[1]) / 2));
+    this.tag(13, '0.0', 23, '0.0', 14, '1.0', 24, '1.0', 15, '1.0', 25, '1.0');
+    this.tag(16, '0.0', 26, '0.0', 36, '1.0', 17, '0.0', 27, '0.0', 37, '0.0');
+    this.tag(40, this.number(Math.max(height, width / SCREEN) * 1.05), 41, SCREEN.toFixed(3), 42, '50.0');
+    this.tag(43, '0.0', 44, '0.0', 50, '0.0', 51, '0.0', 71, 0, 72, 100, 73, 1, 74, 1, 75, 0, 76, 0, 77, 0, 78, 0);
+  }
+
+  private dimensionStyle(): void {
+    this.tag(
+      0,
+      'DIMSTYLE',
+      105,
+      this.nextHandle(),
+      330,
+      'A',
+      100,
+      'AcDbSymbolTableRecord',
+      100,
+      'AcDbDimStyleTableRecord',
+    );
+    this.tag(2, 'STANDARD', 70, 0);
   }
 
   private blocks(): void {
@@ -218,13 +263,6 @@ class DxfWriter extends DxfOut {
       }
     const writer = new BlockWriter(this);
     (this.drawing.blocks ?? []).forEach((block, i) => writer.block(block, i));
-    this.tag(0, 'ENDSEC');
-  }
-
-  private objects(): void {
-    this.tag(0, 'SECTION', 2, 'OBJECTS');
-    this.tag(0, 'DICTIONARY', 5, 'C', 330, 0, 100, 'AcDbDictionary', 281, 1, 3, 'ACAD_GROUP', 350, 'D');
-    this.tag(0, 'DICTIONARY', 5, 'D', 330, 'C', 100, 'AcDbDictionary', 281, 1);
     this.tag(0, 'ENDSEC');
   }
 

@@ -99,14 +99,20 @@ export interface GeoJsonFeature {
   properties: Record<string, unknown>;
 }
 
+/** A system other than longitude and latitude on WGS 84: in words, and its code (`EPSG:25833`) where it is published. */
+export interface GeoJsonSystem {
+  name: string;
+  code: string | null;
+}
+
+export const LOCAL_METRES: GeoJsonSystem = { name: 'local, metres: east, north, elevation', code: null };
+
 /**
- * Writes a feature collection. RFC 7946 means longitude and latitude on WGS 84 (`about` null); other coordinates
- * are said in a member of the collection.
+ * Writes a feature collection. RFC 7946 means longitude and latitude on WGS 84 (`system` null); another system is said
+ * in a member `system` of the collection and, where it is published, in the `crs` of the format's first edition (2008),
+ * which readers still know. RFC 7946, 7.1: no member is called as those of a geometry are.
  */
-export function writeGeoJson(
-  features: GeoJsonFeature[],
-  about: string | null = 'local, metres: east, north, elevation',
-): string {
+export function writeGeoJson(features: GeoJsonFeature[], system: GeoJsonSystem | null = LOCAL_METRES): string {
   const rows = features.map((f) =>
     JSON.stringify({
       type: 'Feature',
@@ -114,6 +120,8 @@ export function writeGeoJson(
       properties: f.properties,
     }),
   );
-  const said = about === null ? '' : `"coordinates":${JSON.stringify(about)},`;
+  const code = /^EPSG:(\d{4,6})$/.exec(system?.code ?? '')?.[1];
+  const crs = code ? `"crs":{"type":"name","properties":{"name":"urn:ogc:def:crs:EPSG::${code}"}},` : '';
+  const said = system === null ? '' : `"system":${JSON.stringify(system.name)},${crs}`;
   return `{"type":"FeatureCollection",${said}"features":[\n${rows.join(',\n')}\n]}\n`;
 }

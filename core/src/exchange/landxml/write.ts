@@ -19,6 +19,8 @@ const LINEAR_UNIT: Record<LengthUnit, string> = { m: 'meter', ft: 'foot', usft: 
 export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals: number): string {
   const n = (metres: number): string => fromMetres(metres, unit).toFixed(decimals);
   const out: string[] = [];
+  // A line without a place is none.
+  const lines = content.breaklines.filter((l) => l.spatial.length >= 3);
   const [date, time] = content.made.replace(/\.\d+Z?$|Z$/, '').split('T');
   out.push(
     '<?xml version="1.0" encoding="UTF-8"?>',
@@ -29,17 +31,14 @@ export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals
       : `<Imperial linearUnit="${LINEAR_UNIT[unit]}" areaUnit="squareFoot" volumeUnit="cubicYard" temperatureUnit="fahrenheit" pressureUnit="inHG" angularUnit="decimal degrees" directionUnit="decimal degrees"/>`,
     '</Units>',
     ...(content.system ? [coordinateSystem(content.system)] : []),
-    `<Project name="${escaped(content.project)}"/>`,
+    `<Project name="${escaped(content.project.trim() || 'unnamed')}"/>`,
     '<Application name="Dunrik"/>',
   );
   if (content.points.length) {
     out.push('<CgPoints>');
-    const seen = new Map<string, number>();
-    for (const p of content.points) {
-      // Names must be unique in the file; a number used twice gets its occurrence behind it.
-      const times = (seen.get(p.number) ?? 0) + 1;
-      seen.set(p.number, times);
-      const name = times === 1 ? p.number : `${p.number}_${times}`;
+    const names = uniqueNames(content.points.map((p) => p.number.trim()));
+    for (const [i, p] of content.points.entries()) {
+      const name = names[i];
       const place = Number.isNaN(p.z) ? `${n(p.y)} ${n(p.x)}` : `${n(p.y)} ${n(p.x)} ${n(p.z)}`;
       out.push(`<CgPoint name="${escaped(name)}" code="${escaped(p.description)}">${place}</CgPoint>`);
     }
@@ -49,15 +48,39 @@ export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals
     out.push('<Surfaces>');
     content.surfaces.forEach(({ name, surface }, i) => {
       out.push(`<Surface name="${escaped(name)}">`);
-      if (i === 0 && content.breaklines.length) pushBreaklines(out, content.breaklines, n);
+      if (i === 0 && lines.length) pushBreaklines(out, lines, n);
       pushTin(out, surface, n);
       out.push('</Surface>');
     });
     out.push('</Surfaces>');
   }
-  if (content.breaklines.length) pushFeatures(out, content.breaklines, n);
+  if (lines.length) pushFeatures(out, lines, n);
   out.push('</LandXML>', '');
   return out.join('\n');
+}
+
+/**
+ * Names must be there and be unique in the file: a number used twice gets its occurrence behind it, a point without one
+ * is called by its place in the list. A number that somebody gave stays with the first who has it.
+ */
+function uniqueNames(numbers: readonly string[]): string[] {
+  const taken = new Set(numbers);
+  const seen = new Set<string>();
+  const times = new Map<string, number>();
+  return numbers.map((number, i) => {
+    if (number !== '' && !seen.has(number)) {
+      seen.add(number);
+      return number;
+    }
+    const base = number === '' ? `point-${i + 1}` : number;
+    let n = times.get(base) ?? (number === '' ? 0 : 1);
+    let name: string;
+    do name = ++n === 1 && number === '' ? base : `${base}_${n}`;
+    while (taken.has(name));
+    times.set(base, n);
+    taken.add(name);
+    return name;
+  });
 }
 
 function coordinateSystem({ name, epsg, verticalDatum }: NonNullable<LandXmlContent['system']>): string {
