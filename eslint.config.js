@@ -1,3 +1,4 @@
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 // Which way imports may go. Inside core, each room knows only those before it in the chain.
@@ -80,7 +81,11 @@ export default tseslint.config(
   { ignores: ['node_modules', 'web/dist', '.data', 'test-results', 'playwright-report'] },
   ...tseslint.configs.recommended,
   {
+    plugins: { regexp },
     rules: {
+      // A pattern that takes time in the square of its input, or worse, stops whoever reads a hostile file.
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       'no-var': 'error',
       'prefer-const': ['error', { destructuring: 'all' }],

@@ -62,7 +62,7 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   const zip = unzipSync(new Uint8Array(readFileSync(await (await download).path())));
   expect(
     Object.keys(zip)
-      .map((n) => n.replace(/.*\./, ''))
+      .map((n) => n.split('.').at(-1))
       .sort(),
   ).toEqual(['csv', 'dxf', 'json', 'xml']);
   const manifest = JSON.parse(new TextDecoder().decode(zip['manifest.json'])) as {

@@ -1,3 +1,4 @@
+import { plainNumber } from '#core/measure';
 import proj4 from 'proj4';
 import type { LengthUnit } from '#core/measure';
 
@@ -72,8 +73,7 @@ export function readDefinition(text: string): ReadDefinition {
         parameters.set(key, value);
         continue;
       }
-      if (!/^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(value))
-        return no(`+${key} is “${value.slice(0, 40)}”, which is not a number.`);
+      if (Number.isNaN(plainNumber(value))) return no(`+${key} is “${value.slice(0, 40)}”, which is not a number.`);
     } else if (WORD_KEYS.has(key)) {
       if (!/^[-@A-Za-z0-9_.,+]{1,200}$/.test(value))
         return no(`+${key} is “${value.slice(0, 40)}”, which is not read.`);

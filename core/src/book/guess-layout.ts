@@ -1,3 +1,4 @@
+import { before } from '#core/kernel';
 import type { BookLayout, FieldPlace, LayoutField, LayoutKind, LayoutRole, RowRule } from './layout.ts';
 import { fieldAt, partRow } from './read-layout.ts';
 
@@ -39,10 +40,7 @@ const NAMED: [LayoutRole, RegExp][] = [
 
 /** The role that a heading or a key names, or null. */
 export function roleNamed(name: string): LayoutRole | null {
-  const plain = name
-    .toLowerCase()
-    .replace(/[[(].*$/, '')
-    .trim();
+  const plain = before(name.toLowerCase(), '[(').trim();
   return NAMED.find(([, pattern]) => pattern.test(plain))?.[0] ?? null;
 }
 
@@ -103,7 +101,11 @@ export function unitSaid(sample: readonly string[]): BookLayout['unit'] | null {
   const near = /\b(units?|lengths?|distances?|linear|coordinates?)\b/i;
   for (const line of sample.slice(0, 60)) {
     if (!near.test(line)) continue;
-    if (/\b(us|u\.s\.)[\s_-]*(survey)?[\s_-]*(feet|foot|ft)\b|\busft\b|\bsurvey[\s_-]*(feet|foot|ft)\b/i.test(line))
+    if (
+      /\b(us|u\.s\.)[\s_-]{0,3}(survey[\s_-]{0,3})?(feet|foot|ft)\b|\busft\b|\bsurvey[\s_-]{0,3}(feet|foot|ft)\b/i.test(
+        line,
+      )
+    )
       return 'usft';
     if (/\b(international[\s_-]*)?(feet|foot|ft)\b/i.test(line)) return 'ft';
     if (/\b(millimet(er|re)s?|mm)\b/i.test(line)) return 'mm';

@@ -1,3 +1,4 @@
+import { withoutTail } from '#core/kernel';
 import { BookBuilder } from './builder.ts';
 import type { BookLayout, FieldPlace, LayoutField, LayoutKind, LayoutRole, RowRule } from './layout.ts';
 import { eachRow, LONGEST_ROW } from './read-text.ts';
@@ -16,7 +17,7 @@ export function partRow(line: string, layout: Pick<BookLayout, 'split' | 'separa
   const { separator } = layout;
   const fields =
     separator === ' '
-      ? Array.from(line.matchAll(/[^\s"=]+="[^"]*"|"([^"]*)"|\S+/g), (m) => m[1] ?? m[0])
+      ? Array.from(line.matchAll(/[^\s"=]{1,60}="[^"]*"|"([^"]*)"|\S+/g), (m) => m[1] ?? m[0])
       : line.split(separator).map((f) => unquoted(f.trim()));
   return { line, fields, keys: withKeys ? keysOf(fields) : null };
 }
@@ -171,10 +172,10 @@ class LayoutReader {
 
 /** Whatever signs part degrees, minutes and seconds: the builder takes dashes. */
 const withDashes = (text: string): string =>
-  text
+  withoutTail(text.trim(), '″"sS')
     .trim()
-    .replace(/[″"s]+$/i, '')
-    .replace(/\s*[°d:′'\s]\s*/gi, '-')
+    .split(/[°d:′'\s]+/i)
+    .join('-')
     .replace(/-$/, '');
 
 const faceNumber = (text: string): string =>

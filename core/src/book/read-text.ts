@@ -54,7 +54,7 @@ function readRow(builder: BookBuilder, line: string, row: number): void {
 function partsOf(line: string): RecordText {
   const words: string[] = [];
   const keys = new Map<string, string>();
-  for (const match of line.matchAll(/([A-Za-z]+)=("((?:[^"]|"")*)"?|\S*)|"((?:[^"]|"")*)"?|\S+/g)) {
+  for (const match of line.matchAll(/([A-Za-z]{1,40})=("((?:[^"]|"")*)"?|\S*)|"((?:[^"]|"")*)"?|\S+/g)) {
     if (match[1] !== undefined) keys.set(match[1].toLowerCase(), (match[3] ?? match[2]).replaceAll('""', '"'));
     else words.push((match[4] ?? match[0]).replaceAll('""', '"'));
   }

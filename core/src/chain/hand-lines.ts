@@ -1,4 +1,4 @@
-import { hashValue } from '#core/kernel';
+import { hashValue, before } from '#core/kernel';
 import { indexCodes } from '#core/codes';
 import { courseSlips, lineOfCourse, parallelOf, WHY, type Line, type Linework } from '#core/linework';
 import type { HandLine, ProjectDocument } from './document.ts';
@@ -18,7 +18,7 @@ export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Li
   const entries = Object.entries(doc.handLines);
   if (entries.length === 0) return coded;
   const replaced = new Set(entries.flatMap(([, h]) => (h.replaces ? [h.replaces.key] : [])));
-  const stays = (key: string): boolean => !replaced.has(key) && !replaced.has(key.replace(/\/.*$/, ''));
+  const stays = (key: string): boolean => !replaced.has(key) && !replaced.has(before(key, '/'));
   const rowOf = rowFinder(doc, points);
   const { byCode } = indexCodes(doc.codeList);
   const lines = coded.lines.filter((l) => stays(l.key));

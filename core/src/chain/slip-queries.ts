@@ -1,3 +1,4 @@
+import { before } from '#core/kernel';
 import { addWord, dropCode, dropWord, indexCodes, type CodeIndex, type LineWords, type Meaning } from '#core/codes';
 import { courseToEdit, elevationsBetween, type Linework, type Slip } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
@@ -29,7 +30,7 @@ export function querySlips(doc: ProjectDocument, points: PointTable, work: Linew
 }
 
 /** The name of a line as the crew typed it: without the count of those before it and what lies beside it. */
-export const typedName = (key: string): string => key.replace(/\/.*$/, '').replace(/\.\d+$/, '');
+export const typedName = (key: string): string => before(key, '/').replace(/\.\d+$/, '');
 
 class Asker {
   private readonly indexes = new Map<LineWords, CodeIndex>();

@@ -1,3 +1,4 @@
+import { DIGITS, withoutTail } from '#core/kernel';
 import { METRES_IN } from '#core/measure';
 import type { Code } from './code-list.ts';
 import type { CodeIndex } from './index-codes.ts';
@@ -145,8 +146,8 @@ class Reader {
 
   private isCode(typed: string): boolean {
     if (this.index.byCode.has(typed)) return true;
-    const split = /^(.*?)\d+$/.exec(typed);
-    return split !== null && this.index.byCode.has(split[1]);
+    const code = withoutTail(typed, DIGITS);
+    return code !== typed && this.index.byCode.has(code);
   }
 
   private word(word: SaidWord): void {

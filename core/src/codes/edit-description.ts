@@ -1,3 +1,4 @@
+import { withoutTail } from '#core/kernel';
 import { readDescription, type CodeItem } from './describe.ts';
 import type { CodeIndex } from './index-codes.ts';
 import { PLAIN_FORM, type LineWords, type Meaning } from './words.ts';
@@ -62,5 +63,5 @@ export function dropCode(text: string, index: CodeIndex, name: string): string {
   if (k < 0) return text;
   const from = (i: number): number => Math.min(items[i].at, ...items[i].words.map((w) => w.at));
   const end = k + 1 < items.length ? from(k + 1) : text.length;
-  return (text.slice(0, from(k)) + text.slice(end)).replace(/[\s/]+$/, '').trim();
+  return withoutTail(text.slice(0, from(k)) + text.slice(end), ' \t/').trim();
 }

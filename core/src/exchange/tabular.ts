@@ -1,3 +1,4 @@
+import { withoutTail } from '#core/kernel';
 import type { FileUnit } from '#core/measure';
 import { isLandXml } from './landxml/survey-read.ts';
 import { readLandXml } from './landxml/read.ts';
@@ -110,10 +111,7 @@ function claimsOfText(text: string): FileClaims {
   const head = text.slice(0, 4000).split(/\r?\n/).slice(0, 12);
   const named = (pattern: RegExp): string | null => {
     for (const row of head) {
-      const found = pattern
-        .exec(row)?.[1]
-        ?.replace(/[",;\t]+$/g, '')
-        .trim();
+      const found = withoutTail(pattern.exec(row)?.[1] ?? '', '",;\t').trim();
       if (found) return found.slice(0, 200);
     }
     return null;

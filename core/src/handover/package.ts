@@ -211,8 +211,9 @@ const systemOut = (system: CoordinateSystem): Manifest['coordinates']['system'] 
 const plain = (text: string): string =>
   text
     .normalize('NFKD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
+    .split(/[^A-Za-z0-9]+/)
+    .filter(Boolean)
+    .join('-')
     .slice(0, 60) || 'project';
 
 function uniqueName(files: { name: string }[], base: string, extension: string): string {

@@ -10,3 +10,4 @@ export * from './skyline.ts';
 export * from './hash.ts';
 export * from './strings.ts';
 export * from './pack.ts';
+export * from './tail.ts';

@@ -1,3 +1,5 @@
+import { plainNumber } from './plain-number.ts';
+
 export type LengthUnit = 'm' | 'ft' | 'usft';
 
 /** Metres in one unit. International foot 0.3048 m exactly; US survey foot 1200/3937 m (US Federal Register, 1959 and 2020). */
@@ -35,7 +37,8 @@ export function formatFixed(value: number, decimals: number): string {
   if (!Number.isFinite(value)) return '–';
   const text = Math.abs(value).toFixed(decimals);
   const [whole, fraction] = text.split('.');
-  const grouped = whole.replace(/\B(?=(\d{3})+(?!\d))/g, DIGIT_SPACE);
+  const head = whole.length % 3 || 3;
+  const grouped = [whole.slice(0, head), ...(whole.slice(head).match(/.{3}/g) ?? [])].join(DIGIT_SPACE);
   const sign = value < 0 && Number(text) !== 0 ? '−' : '';
   return sign + grouped + (fraction ? `.${fraction}` : '');
 }
@@ -88,20 +91,28 @@ export function formatChainage(metres: number, unit: LengthUnit, form: ChainageF
 
 export type ReadLength = { ok: true; metres: number; echo: string } | { ok: false; reason: string };
 
+/** Longest first: feet end in those of the US. */
+const UNITS_TYPED: [string, LengthUnit][] = [['us ft', 'usft'], ['usft', 'usft'], ['ft', 'ft'], ['m', 'm']]; // prettier-ignore
+const LONGEST = 60;
+
 /**
  * Reads a length as people type it (`1.5`, `1,5`, `4.92ft`, `3 m`); without a unit of its own it is in
  * `unit`. The echo says how it was understood.
  */
 export function readLength(text: string, unit: LengthUnit): ReadLength {
-  const match = /^\s*([+\-−]?)\s*(\d[\d\s\u2009]*(?:[.,]\d*)?|[.,]\d+)\s*(m|ft|usft|us ft)?\s*$/i.exec(text);
-  if (!match)
+  const typed = text.trim().toLowerCase();
+  const unitTyped = UNITS_TYPED.find(([word]) => typed.endsWith(word));
+  const [whole, ...fraction] = (unitTyped ? typed.slice(0, -unitTyped[0].length) : typed).split(/[.,]/);
+  // Blanks group the digits before the sign of decimals, and nothing behind it.
+  const digits = whole.replace(/[\s\u2009]/g, '').replace('−', '-');
+  const plain = [digits, ...fraction.map((f) => f.trimEnd())].join('.');
+  const value = typed.length > LONGEST || /^[+-]?\.?$/.test(plain) || /e/.test(plain) ? NaN : plainNumber(plain);
+  if (Number.isNaN(value))
     return {
       ok: false,
       reason: `“${text.slice(0, 40)}” is not a length. Type a number, with m, ft or usft after it if need be.`,
     };
-  const sign = match[1] === '-' || match[1] === '−' ? -1 : 1;
-  const value = sign * Number(match[2].replace(/[\s\u2009]/g, '').replace(',', '.'));
-  const named = match[3]?.toLowerCase().replace(' ', '') as LengthUnit | undefined;
+  const named = unitTyped?.[1];
   const metres = toMetres(value, named ?? unit);
   return { ok: true, metres, echo: `${formatLength(metres, unit)} ${UNIT_SIGN[unit]}` };
 }

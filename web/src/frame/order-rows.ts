@@ -14,12 +14,13 @@ export function testOf(typed: string): Test | null {
   if (sought === '') return null;
   if (sought === '-') return (text) => text.trim() === '' || text === '–';
   const number = (t: string): number => (t.trim() === '' ? NaN : Number(t.trim().replace(',', '.')));
-  const range = /^(.+?)\.\.(.+)$/.exec(sought);
-  if (range) {
+  const dots = sought.indexOf('..', 1);
+  if (dots > 0 && dots + 2 < sought.length) {
+    const range = ['', sought.slice(0, dots), sought.slice(dots + 2)];
     const [low, high] = [number(range[1]), number(range[2])];
     if (Number.isFinite(low + high)) return (_, value) => value >= low && value <= high;
   }
-  const than = /^(<=|>=|<|>|=)\s*(.+)$/.exec(sought);
+  const than = /^(<=|>=|<|>|=)(.+)$/s.exec(sought);
   if (than) {
     const limit = number(than[2]);
     if (Number.isFinite(limit))

@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { distance, DIGITS, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE, type FileUnit, type LengthUnit } from '#core/measure';
 import { headingRoles, unitFromHeadings } from './headings.ts';
 import { readNumber, splitRow, type Role, type Separator, type TextLayout } from './layout.ts';
@@ -146,7 +146,7 @@ function columnFacts(data: string[][], i: number, decimal: '.' | ',', context: G
   const quantile = (q: number): number => sorted[Math.floor(q * (sorted.length - 1))] ?? 0;
   const letters = fields.filter((f) => {
     const code = f.toUpperCase().split(/[\s/]/)[0];
-    return context.knownCodes.has(code) || context.knownCodes.has(code.replace(/\d+$/, ''));
+    return context.knownCodes.has(code) || context.knownCodes.has(withoutTail(code, DIGITS));
   });
   const n = Math.max(1, fields.length);
   return {
@@ -261,11 +261,15 @@ function orderFromControl(
   return 'silent';
 }
 
+/** As many columns as a layout may have. */
+const MOST_COLUMNS = 200;
+
 function commonWidth(data: string[][]): number {
   // The widest of the usual widths: descriptions parted by spaces make some rows longer.
   const counts = new Map<number, number>();
   for (const r of data) counts.set(r.length, (counts.get(r.length) ?? 0) + 1);
-  return Math.max(0, ...[...counts].filter(([, c]) => c >= Math.max(1, data.length * 0.02)).map(([w]) => w));
+  const widest = Math.max(0, ...[...counts].filter(([, c]) => c >= Math.max(1, data.length * 0.02)).map(([w]) => w));
+  return Math.min(widest, MOST_COLUMNS);
 }
 
 function mostCommon(values: number[]): number {

@@ -1,3 +1,4 @@
+import { before } from '#core/kernel';
 import type { FileUnit } from '#core/measure';
 import type { Role } from './layout.ts';
 
@@ -26,10 +27,7 @@ const folded = (text: string): string =>
     .replaceAll('ß', 'ss');
 
 /** What stands in brackets is a unit or a remark. */
-const withoutBrackets = (text: string): string => {
-  const at = text.search(/[[(]/);
-  return at < 0 ? text : text.slice(0, at);
-};
+const withoutBrackets = (text: string): string => before(text, '[(');
 
 function roleOf(field: string): Role {
   const words = folded(withoutBrackets(field)).split(/[^a-z]+/).filter(Boolean); // prettier-ignore
@@ -68,7 +66,7 @@ export function unitFromHeadings(fields: readonly string[]): FileUnit | null {
 function unitOfHeading(field: string): FileUnit | null {
   const text = folded(field).trim().slice(0, 200);
   const open = text.search(/[[(]/);
-  const inside = open < 0 ? '' : text.slice(open + 1).replace(/[\])].*$/, '');
+  const inside = open < 0 ? '' : before(text.slice(open + 1), '])');
   const words = text.split(/[^a-z0-9]+/).filter(Boolean);
   const behind = [3, 2, 1].map((n) => words.slice(-n).join(' '));
   for (const said of [inside.replace(/[^a-z]+/g, ' ').trim(), text, ...(words.length > 1 ? behind : [])]) {

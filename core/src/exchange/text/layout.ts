@@ -56,6 +56,8 @@ export function splitRow(row: string, separator: Separator): string[] {
   const out: string[] = [];
   let field = '';
   let quoted = false;
+  /** Nothing but blanks in the field so far: a quote here opens it. */
+  let blank = true;
   for (let i = 0; i < row.length; i++) {
     const c = row[i];
     if (quoted) {
@@ -64,13 +66,18 @@ export function splitRow(row: string, separator: Separator): string[] {
         i++;
       } else if (c === '"') quoted = false;
       else field += c;
-    } else if (c === '"' && field.trim() === '') {
+    } else if (c === '"' && blank) {
       quoted = true;
+      blank = false;
       field = '';
     } else if (c === separator) {
       out.push(field.trim());
       field = '';
-    } else field += c;
+      blank = true;
+    } else {
+      field += c;
+      blank &&= c.trim() === '';
+    }
   }
   out.push(field.trim());
   return out;

@@ -1,3 +1,4 @@
+import { withoutTail } from '#core/kernel';
 import { Box, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -142,7 +143,7 @@ function FactorLeaf({
         The project scale factor, length on the grid over length on the ground, is
         <Typed
           name="project scale factor"
-          shown={stated.toFixed(8).replace(/0+$/, '').replace(/\.$/, '')}
+          shown={withoutTail(withoutTail(stated.toFixed(8), '0'), '.')}
           read={numberWithin(0.9, 1.1)}
           onSet={(factor) => setBasis(`project scale factor ${factor}`, { factor })}
           width="116px"
@@ -301,7 +302,10 @@ function sitePlaces(tables: Tables): { name: string; at: [number, number, number
 /** Two numbers in the project's order, or the number of a point. */
 function readPlace(text: string, s: Settings) {
   const { tables } = useProject.getState();
-  const parts = text.trim().split(/\s*[,;]\s+|\s{1,}|;\s*/);
+  const parts = text
+    .trim()
+    .split(/[,;]\s+|\s+|;/)
+    .filter(Boolean);
   const any = lengthWithin(s.unit, -1e8, 1e8);
   if (parts.length === 2) {
     const [a, b] = parts.map((p) => any(p));
