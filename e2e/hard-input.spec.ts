@@ -70,11 +70,13 @@ test('a stale write is refused with what changed meanwhile', async ({ page }) =>
       fetch(`/api/projects/${project}/changes`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ revision: 0, change: { op: 'settings.set', settings: { order: 'NE' } } }),
+        body: JSON.stringify({ revision: 0, change: { op: 'settings.set', settings: { order: 'NE', decimals: 4 } } }),
       }),
     id,
   );
   await page.getByLabel('decimals', { exact: true }).selectOption('2');
-  await expect(page.getByRole('alert')).toContainText('moved on to revision 1');
-  await expect(page.getByRole('alert')).toContainText('Ina Kroll set the coordinate order');
+  await expect(page.getByRole('alert')).toContainText(
+    'Somebody changed the same meanwhile (the project is at revision 1)',
+  );
+  await expect(page.getByRole('alert')).toContainText('Ina Kroll set');
 });

@@ -99,9 +99,16 @@ export const systemRequestSchema = z.union([
   z.object({ name, definition: z.string().min(5).max(800) }),
 ]);
 export const gridRequestSchema = z.object({ fileId: z.string().min(1).max(40) });
-export const changeRequestSchema = z.object({ revision: z.int().min(0), change: changeSchema });
-export const undoRequestSchema = z.object({ revision: z.int().min(0) });
-export const intakeRequestSchema = z.object({ revision: z.int().min(0), intake: intakeSchema });
+/** PostgreSQL's largest whole number; no project has as many revisions. */
+const revisionNumber = z.int().min(0).max(2_147_483_647);
+/** `revision`: what the person was looking at; `mine`: revisions since then that came from the same page. */
+export const changeRequestSchema = z.object({
+  revision: revisionNumber,
+  change: changeSchema,
+  mine: z.array(revisionNumber).max(500).optional(),
+});
+export const undoRequestSchema = z.object({ revision: revisionNumber });
+export const intakeRequestSchema = z.object({ revision: revisionNumber, intake: intakeSchema });
 export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
   layout: z.union([layoutSchema, bookLayoutSchema]),
@@ -157,6 +164,8 @@ export interface SettledStages {
   contours: string;
   pieces: Record<string, string>;
   summary: string;
+  /** Intakes in the order that the points speak of them. */
+  intakes?: string[];
   figures?: { points: number; lines: number; openQueries: number };
 }
 
@@ -190,6 +199,8 @@ export interface ProjectState {
   revision: number;
   document: z.infer<typeof documentSchema>;
   settled: Settled | null;
+  /** Why the newest revision could not be computed; null while it is, or was. */
+  problem: { revision: number; text: string } | null;
   /** What undo and redo would take back or bring again, in words. */
   undo: string | null;
   redo: string | null;
@@ -325,6 +336,7 @@ export interface PackageCard {
 export type LiveEvent =
   | { type: 'revision'; project: string; revision: number; by: string }
   | { type: 'settled'; project: string; revision: number }
+  | { type: 'unsettled'; project: string; revision: number }
   | { type: 'packages'; project: string }
   | { type: 'people'; project: string }
   | { type: 'checked'; project: string }

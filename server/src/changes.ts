@@ -96,7 +96,7 @@ function editDetail(edit: Extract<Change, { op: 'points.edit' }>['edits'][string
   return [...set, ...undone].join(', ');
 }
 
-async function lockProject(client: Client, project: string, revision: number): Promise<ProjectRow> {
+async function lockProject(client: Client, project: string): Promise<ProjectRow> {
   const found = await client.query<ProjectRow>(
     'select revision, document, archived_at from project where id = $1 for update',
     [project],
@@ -104,7 +104,6 @@ async function lockProject(client: Client, project: string, revision: number): P
   const row = found.rows[0];
   if (!row) throw notFound();
   if (row.archived_at) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
-  if (row.revision !== revision) throw stale(row.revision, await changesSince(client, project, revision));
   return { ...row, document: upgradeDocument(row.document) };
 }
 
@@ -134,16 +133,54 @@ async function write(
   return revision;
 }
 
-/** Applies one change in one transaction; a write against an older revision is refused with what changed meanwhile. */
+/** Whether two changes speak of the same thing, or one of a part of the other's. */
+const meet = (a: Change, b: Change): boolean => {
+  const touched = changeTouches(a);
+  return changeTouches(b).some((t) => touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)));
+};
+
+/**
+ * A write against an older revision is refused, with what changed meanwhile, where somebody changed the same since. What
+ * does not touch it is not stale. `mine`: revisions that came from the same page, which knows them.
+ */
+async function refuseStale(
+  client: Client,
+  project: string,
+  account: string,
+  at: { row: ProjectRow; revision: number; mine: readonly number[] },
+  change: Change,
+): Promise<void> {
+  const { row, revision, mine } = at;
+  if (row.revision === revision) return;
+  const since = await changesSince(client, project, revision);
+  // A revision that is not there yet was never looked at, and of a great many nobody can be shown what they did.
+  if (revision > row.revision || row.revision - revision > since.length) throw stale(row.revision, since);
+  const found = await client.query<{ revision: number; account_id: string; change: Change }>(
+    'select revision, account_id, change from change where project_id = $1 and revision > $2',
+    [project, revision],
+  );
+  const known = new Set(mine);
+  const others = found.rows.filter((c) => !(c.account_id === account && known.has(c.revision)));
+  const same = new Set(others.filter((c) => meet(c.change, change)).map((c) => c.revision));
+  if (same.size)
+    throw stale(
+      row.revision,
+      since.filter((c) => same.has(c.revision)),
+    );
+}
+
+/** Applies one change in one transaction. */
 export function makeChange(
   pool: Pool,
   project: string,
   account: string,
   revision: number,
   change: Change,
+  mine: readonly number[] = [],
 ): Promise<number> {
   return inTransaction(pool, async (client) => {
-    const row = await lockProject(client, project, revision);
+    const row = await lockProject(client, project);
+    await refuseStale(client, project, account, { row, revision, mine }, change);
     await checkOriginals(client, project, change);
     const stamped = await stamp(client, account, change);
     return write(client, project, account, row, stamped, 'do', null, describeChange(stamped, row.document.settings));
@@ -225,27 +262,17 @@ export async function undoLabels(
 
 /** A later change by somebody else to the same things, which taking back would undo unseen. */
 function inTheWay(target: ChangeRow, standing: ChangeRow[]): ChangeRow | undefined {
-  const touched = changeTouches(target.change);
   return standing.find(
     (later) =>
-      later.revision > target.revision &&
-      later.account_id !== target.account_id &&
-      changeTouches(later.change).some((t) =>
-        touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)),
-      ),
+      later.revision > target.revision && later.account_id !== target.account_id && meet(later.change, target.change),
   );
 }
 
 /** Takes a person's own newest change back, or brings it again, as a change of its own. */
-export function undoOrRedo(
-  pool: Pool,
-  project: string,
-  account: string,
-  revision: number,
-  kind: 'undo' | 'redo',
-): Promise<number> {
+export function undoOrRedo(pool: Pool, project: string, account: string, kind: 'undo' | 'redo'): Promise<number> {
   return inTransaction(pool, async (client) => {
-    const row = await lockProject(client, project, revision);
+    // Whatever others did meanwhile: only what they did to the same thing stands in the way.
+    const row = await lockProject(client, project);
     const stacks = await undoStacks(client, project, account);
     const target = stacks[kind];
     if (!target)

@@ -16,31 +16,42 @@ export function openPool(url: string): Pool {
 /** Runs what must happen whole or not at all. */
 export async function inTransaction<T>(pool: Pool, work: (client: Client) => Promise<T>): Promise<T> {
   const client = await pool.connect();
+  let broken: Error | undefined;
+  // A connection that breaks within a transaction says so to whoever listens; nobody listening ends the server.
+  const hear = (error: Error): void => void (broken = error);
+  client.on('error', hear);
   try {
     await client.query('begin');
     const result = await work(client);
     await client.query('commit');
     return result;
   } catch (error) {
-    await client.query('rollback').catch(() => {});
+    await client.query('rollback').catch((failed: Error) => (broken ??= failed));
     throw error;
   } finally {
-    client.release();
+    client.off('error', hear);
+    // What broke is closed instead of given to the next.
+    client.release(broken);
   }
 }
 
+/** Two servers that start at once on a new database take turns. */
+const TAKE_TURNS = 'select pg_advisory_xact_lock(7317)';
+
 /** Applies the numbered migrations that this database lacks, in order, each in one transaction; gives their names. */
 export async function migrate(pool: Pool): Promise<string[]> {
-  await pool.query(
-    'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
-  );
+  await inTransaction(pool, async (client) => {
+    await client.query(TAKE_TURNS);
+    await client.query(
+      'create table if not exists migration (name text primary key, applied_at timestamptz not null default now())',
+    );
+  });
   const applied: string[] = [];
   for (const name of readdirSync(SQL_FOLDER)
     .filter((f) => /^\d{3}_.*\.sql$/.test(f))
     .sort()) {
     await inTransaction(pool, async (client) => {
-      // Two servers that start at once take turns.
-      await client.query('select pg_advisory_xact_lock(7317)');
+      await client.query(TAKE_TURNS);
       const known = await client.query('select 1 from migration where name = $1', [name]);
       if (known.rowCount) return;
       await client.query(readFileSync(new URL(name, SQL_FOLDER), 'utf8'));
@@ -50,3 +61,23 @@ export async function migrate(pool: Pool): Promise<string[]> {
   }
   return applied;
 }
+
+/** Waits until the database answers: it may be starting, or recovering from having been killed. */
+export async function untilReady(pool: Pool, seconds = 90): Promise<void> {
+  const end = Date.now() + seconds * 1000;
+  for (;;) {
+    try {
+      await pool.query('select 1');
+      return;
+    } catch (error) {
+      if (Date.now() > end || !isPassing(error)) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 500));
+    }
+  }
+}
+
+/** Whether a failure of the database passes by itself: it starts, shuts down or recovers (57P0x), or does not listen yet. */
+export const isPassing = (error: unknown): boolean => {
+  const { code = '', message = '' } = error as { code?: string; message?: string };
+  return /^(57P0|08|ECONNREFUSED|ECONNRESET|EPIPE)/.test(code) || /terminated|Connection ended|not queryable/i.test(message);
+};

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
-import type { Intake } from '#core/chain';
+import { readKey, type Intake } from '#core/chain';
 import type { Job } from '#contract';
 import { documentOf, makeChange } from './changes.ts';
 import type { Pool } from './db.ts';
@@ -13,6 +13,9 @@ interface Running {
   job: Job;
   stop: AbortController;
 }
+
+/** Others may write while a file is read, and again while it is written; more often than this nobody does. */
+const MOST_TRIES = 50;
 
 /** Intakes under way: read on a worker thread with progress, then written as one change, or stopped without a trace. */
 export class Intakes {
@@ -55,30 +58,43 @@ export class Intakes {
     const tell = (part: Partial<Job>): void => {
       Object.assign(job, part);
       announce(this.pool, { type: 'job', project, job }).catch((error: unknown) =>
-        this.log.error({ error }, 'announce'),
+        this.log.error({ err: error }, 'announce'),
       );
     };
     try {
-      const { basis } = await documentOf(this.pool, project);
-      const block = await this.settler.readIntake(project, basis, intake, {
-        signal: stop.signal,
-        onProgress: (share) => {
-          if (Date.now() - told < 100) return;
-          told = Date.now();
-          tell({ share });
-        },
-      });
-      stop.signal.throwIfAborted();
-      await this.settler.storeRead(project, basis, intake, block);
-      stop.signal.throwIfAborted();
-      await makeChange(this.pool, project, account, revision, { op: 'intake.add', intake });
+      const onProgress = (share: number): void => {
+        if (Date.now() - told < 100) return;
+        told = Date.now();
+        tell({ share });
+      };
+      let at = revision;
+      let readAs = '';
+      for (let tries = 1; ; tries++) {
+        const { basis } = await documentOf(this.pool, project);
+        // What somebody changed meanwhile in how files are read counts; whatever else they changed does not touch it.
+        if (readKey(basis, intake) !== readAs) {
+          const block = await this.settler.readIntake(project, basis, intake, { signal: stop.signal, onProgress });
+          stop.signal.throwIfAborted();
+          await this.settler.storeRead(project, basis, intake, block);
+          stop.signal.throwIfAborted();
+          readAs = readKey(basis, intake);
+        }
+        try {
+          await makeChange(this.pool, project, account, at, { op: 'intake.add', intake });
+          break;
+        } catch (error) {
+          const newer = error instanceof Refusal ? error.more.revision : undefined;
+          if (newer === undefined || tries >= MOST_TRIES) throw error;
+          at = newer;
+        }
+      }
       void this.settler.schedule(project);
       tell({ state: 'done', share: 1 });
     } catch (error) {
       if (stop.signal.aborted) tell({ state: 'stopped', message: `${intake.fileName} was not taken in: stopped.` });
       else {
         const message = error instanceof Error ? error.message : 'unknown reason';
-        if (!(error instanceof Refusal)) this.log.warn({ error, project }, 'intake failed');
+        if (!(error instanceof Refusal)) this.log.warn({ err: error, project }, 'intake failed');
         tell({ state: 'failed', message });
       }
     } finally {

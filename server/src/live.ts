@@ -28,13 +28,28 @@ export class Live {
       this.emitter.emit(event.project, event);
     });
     client.on('error', () => {});
-    client.on('end', () => {
-      if (!this.closed)
-        setTimeout(() => this.open().catch((error: unknown) => this.log.error({ error }, 'live connection')), 1000);
-    });
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      await client.end().catch(() => {});
+      throw error;
+    }
+    client.on('end', () => void this.reopen());
     this.client = client;
+  }
+
+  /** Until the database is there again, or the server ends. */
+  private async reopen(): Promise<void> {
+    for (let wait = 500; !this.closed; wait = Math.min(2 * wait, 10_000)) {
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      if (this.closed) return;
+      try {
+        return await this.open();
+      } catch (error) {
+        this.log.warn({ err: error }, 'live connection');
+      }
+    }
   }
 
   on(project: string, listener: (event: LiveEvent) => void): () => void {

@@ -1,6 +1,6 @@
 import { pino } from 'pino';
 import { createApp } from './app.ts';
-import { migrate, openPool } from './db.ts';
+import { migrate, openPool, untilReady } from './db.ts';
 import { loadDemo } from './demo.ts';
 import { Live } from './live.ts';
 import { Settler } from './settle.ts';
@@ -15,6 +15,7 @@ const host = process.env.HOST ?? '127.0.0.1';
 const port = Number(process.env.PORT ?? 4180);
 
 const pool = openPool(url);
+await untilReady(pool);
 await migrate(pool);
 const settler = new Settler(pool, log);
 const live = new Live(url, log);
@@ -37,6 +38,9 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   );
   process.exit(1);
 });
+
+// What nobody waited for failed: it is said, and the others who work here go on.
+process.on('unhandledRejection', (error) => log.error({ err: error }, 'a promise without catch'));
 
 let ending = false;
 async function end(): Promise<void> {

@@ -19,7 +19,7 @@ export const notFound = (what = 'This project'): Refusal => new Refusal(404, `${
 export const stale = (revision: number, since: ChangeEntry[]): Refusal =>
   new Refusal(
     409,
-    `The project has moved on to revision ${revision} meanwhile. Nothing of yours was written; look at what changed and try again.`,
+    `Somebody changed the same meanwhile (the project is at revision ${revision}). Nothing of yours was written; look at what changed and try again.`,
     {
       revision,
       since,
@@ -51,7 +51,7 @@ export function answerProblems(log: Logger): ErrorRequestHandler {
       response.status(status).json({ problem: 'The request cannot be read.' });
       return;
     }
-    log.error({ error, path: request.path }, 'request failed');
+    log.error({ err: error, path: request.path }, 'request failed');
     response.status(500).json({ problem: 'Something went wrong on the server. Nothing was changed; try again.' });
   };
 }

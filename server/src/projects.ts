@@ -190,9 +190,9 @@ function memberRoutes(services: ProjectServices): Router {
 
   router.post('/changes', allow('decide'), async (request, response) => {
     const { project } = membershipOf(request);
-    const { revision, change } = bodyOf(request, changeRequestSchema);
+    const { revision, change, mine } = bodyOf(request, changeRequestSchema);
     if (!isDecision(change)) needRight(request, 'change');
-    const made = await makeChange(pool, project, accountOf(request), revision, change);
+    const made = await makeChange(pool, project, accountOf(request), revision, change, mine);
     void settler.schedule(project);
     response.status(201).json({ revision: made });
   });
@@ -200,8 +200,8 @@ function memberRoutes(services: ProjectServices): Router {
   for (const kind of ['undo', 'redo'] as const)
     router.post(`/${kind}`, allow('decide'), async (request, response) => {
       const { project } = membershipOf(request);
-      const { revision } = bodyOf(request, undoRequestSchema);
-      const made = await undoOrRedo(pool, project, accountOf(request), revision, kind);
+      bodyOf(request, undoRequestSchema);
+      const made = await undoOrRedo(pool, project, accountOf(request), kind);
       void settler.schedule(project);
       response.status(201).json({ revision: made });
     });
@@ -232,18 +232,22 @@ async function stateOf({ pool, settler, intakes }: ProjectServices, request: Req
     revision: number;
     document: ProjectDocument;
     settled_revision: number | null;
-  }>('select name, description, archived_at, revision, document, settled_revision from project where id = $1', [
-    project,
-  ]);
+    problem: { revision: number; text: string } | null;
+  }>(
+    'select name, description, archived_at, revision, document, settled_revision, settled_problem as problem from project where id = $1',
+    [project],
+  );
   const row = found.rows[0];
   if (!row) throw notFound();
-  if (row.settled_revision !== row.revision) void settler.schedule(project);
+  const problem = row.problem?.revision === row.revision ? row.problem : null;
+  if (row.settled_revision !== row.revision && !problem) void settler.schedule(project);
   return {
     project: { id: project, name: row.name, description: row.description, archived: row.archived_at !== null, role },
     checked: await newestMark(pool, project),
     revision: row.revision,
     document: upgradeDocument(row.document),
     settled: await settler.settled(project),
+    problem,
     ...(await undoLabels(pool, project, accountOf(request))),
     files: await filesOf(pool, project),
     jobs: intakes.of(project),

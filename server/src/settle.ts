@@ -19,23 +19,44 @@ import {
 } from '#core/chain';
 import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome, ReadTask } from './chain-worker.ts';
-import type { Pool } from './db.ts';
+import { isPassing, type Pool } from './db.ts';
 import { announce } from './live.ts';
 import type { Made, PackageSpec } from '#core/handover';
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
+/** What one task may take, and how long a run goes on undisturbed when a newer revision comes. */
+export interface TaskLimits {
+  megabytes: number;
+  milliseconds: number;
+  patience: number;
+}
+const setting = (name: string, otherwise: number): number => {
+  const value = Number(process.env[name] ?? otherwise);
+  return value > 0 ? value : otherwise;
+};
+const TASK_LIMITS: TaskLimits = {
+  megabytes: setting('DUNRIK_TASK_MEGABYTES', 4096),
+  milliseconds: 60_000 * setting('DUNRIK_TASK_MINUTES', 10),
+  patience: 15_000,
+};
+const NEWER = 'a newer revision came';
+const LATE = 'it took too long';
+const MOST_FAILURES = 60;
+
 /** Computes what hangs on a project's newest revision, on worker threads, and stores it under its keys. */
 export class Settler {
   private readonly threads: Piscina;
-  private readonly running = new Map<string, Promise<void>>();
+  private readonly running = new Map<string, { run: Promise<void>; since: number; stop: AbortController }>();
   private closed = false;
 
   constructor(
     private readonly pool: Pool,
     private readonly log: Logger,
+    private readonly limits: TaskLimits = TASK_LIMITS,
   ) {
     this.threads = new Piscina({
+      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
       filename: new URL('./chain-thread.mjs', import.meta.url).href,
       maxThreads: 2,
       minThreads: 1,
@@ -43,41 +64,92 @@ export class Settler {
     });
   }
 
-  /** Starts computing unless it runs already; a run picks up every revision that comes while it works. */
+  /**
+   * Starts computing unless it runs already; a run picks up every revision that comes while it works. One that has worked
+   * for long already is given up for the newer revision: what made it so long may be what was just undone.
+   */
   schedule(project: string): Promise<void> {
     const already = this.running.get(project);
-    if (already) return already;
-    const run = this.loop(project)
+    if (already) {
+      if (Date.now() - already.since > this.limits.patience) already.stop.abort(NEWER);
+      return already.run;
+    }
+    const entry = { run: Promise.resolve(), since: Date.now(), stop: new AbortController() };
+    this.running.set(project, entry);
+    entry.run = this.loop(project, entry)
       .catch((error: unknown) => {
-        if (!this.closed) this.log.error({ error, project }, 'could not compute');
+        if (!this.closed) this.log.error({ err: error, project }, 'could not compute');
       })
       .finally(() => this.running.delete(project));
-    this.running.set(project, run);
-    return run;
+    return entry.run;
   }
 
-  private async loop(project: string): Promise<void> {
-    while (!this.closed) {
-      const found = await this.pool.query<{
-        revision: number;
-        document: ProjectDocument;
-        settled_revision: number | null;
-        settled: SettledStages | null;
-      }>('select revision, document, settled_revision, settled from project where id = $1', [project]);
-      const row = found.rows[0];
-      if (!row || row.settled_revision === row.revision) return;
-      const stages: SettledStages = await this.settleDocument(project, upgradeDocument(row.document));
-      stages.figures = await this.figures(stages.summary);
-      await this.pool.query('update project set settled_revision = $2, settled = $3 where id = $1 and revision >= $2', [
-        project,
-        row.revision,
-        JSON.stringify(stages),
-      ]);
-      await announce(this.pool, { type: 'settled', project, revision: row.revision });
+  private async loop(project: string, entry: { since: number; stop: AbortController }): Promise<void> {
+    for (let failures = 0; !this.closed;) {
+      let revision = -1;
+      entry.since = Date.now();
+      entry.stop = new AbortController();
+      const late = setTimeout(() => entry.stop.abort(LATE), this.limits.milliseconds);
+      try {
+        const row = await this.newest(project);
+        if (!row || row.settled_revision === row.revision || row.problem?.revision === row.revision) return;
+        ({ revision } = row);
+        const stages = await this.settleDocument(project, upgradeDocument(row.document), entry.stop.signal);
+        stages.figures = await this.figures(stages.summary);
+        stages.intakes = row.document.intakes.map((i) => i.id);
+        await this.pool.query(
+          'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
+          [project, revision, JSON.stringify(stages)],
+        );
+        await announce(this.pool, { type: 'settled', project, revision });
+        failures = 0;
+      } catch (error) {
+        if (this.closed) return;
+        if (entry.stop.signal.reason === NEWER) continue;
+        if (isPassing(error) && failures++ < MOST_FAILURES) {
+          await new Promise((resolve) => setTimeout(resolve, Math.min(500 * failures, 5000)));
+          continue;
+        }
+        this.log.error({ err: error, project }, 'could not compute');
+        await this.keepProblem(project, revision, this.reasonOf(error, entry.stop.signal));
+        // Something newer may have come that can be computed.
+      } finally {
+        clearTimeout(late);
+      }
     }
   }
 
-  private async settleDocument(project: string, document: ProjectDocument): Promise<SettledStages> {
+  private async newest(project: string) {
+    const found = await this.pool.query<{
+      revision: number;
+      document: ProjectDocument;
+      settled_revision: number | null;
+      problem: { revision: number } | null;
+    }>('select revision, document, settled_revision, settled_problem as problem from project where id = $1', [project]);
+    return found.rows[0];
+  }
+
+  private async keepProblem(project: string, revision: number, text: string): Promise<void> {
+    await this.pool.query('update project set settled_problem = $2 where id = $1', [project, JSON.stringify({ revision, text })]); // prettier-ignore
+    await announce(this.pool, { type: 'unsettled', project, revision });
+  }
+
+  /** What to tell people of a revision that cannot be computed, and what they can do. */
+  private reasonOf(error: unknown, signal: AbortSignal): string {
+    const { code, message } = error as { code?: string; message?: string };
+    const remedy = 'Undo the last change, or switch off the file that makes it so large.';
+    if (signal.reason === LATE)
+      return `Computing this took longer than ${Math.round(this.limits.milliseconds / 60_000)} minutes and was ended. ${remedy}`;
+    if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory|array length|allocation/i.test(message ?? ''))
+      return `Computing this needs more than the ${this.limits.megabytes} MB that a task may have. ${remedy}`;
+    return `This could not be computed: ${(message ?? 'unknown reason').slice(0, 300)}. Undo the last change; nothing that was entered is lost.`;
+  }
+
+  private async settleDocument(
+    project: string,
+    document: ProjectDocument,
+    signal: AbortSignal,
+  ): Promise<SettledStages> {
     const keys = chainKeys(document);
     const comparisonKeys = Object.entries(keys.comparisons).map(([id, key]) => [`pieces:${key}`, id] as const);
     const reductionKey = `reduction:${keys.points}`;
@@ -90,7 +162,7 @@ export class Settler {
       ...comparisonKeys.map(([k]) => k),
       keys.all,
     ]);
-    const reads = await this.reads(project, document);
+    const reads = await this.reads(project, document, signal);
     const readHashes = Object.fromEntries(Object.entries(reads).map(([id, r]) => [id, r.hash]));
     // Everything under its key already: an undo, or a setting put back.
     if (stored.has(keys.all)) {
@@ -107,7 +179,7 @@ export class Settler {
         summary: stored.get(keys.all)!,
       };
     }
-    const packs = (await this.threads.run(this.task(document, reads), { name: 'runStages' })) as ChainPacks;
+    const packs = (await this.threads.run(this.task(document, reads), { name: 'runStages', signal })) as ChainPacks;
     const store = (key: string, block: Uint8Array): Promise<string> => this.store(project, key, block);
     const surfaces: Record<string, string> = {};
     for (const [name, block] of Object.entries(packs.surfaces)) surfaces[name] = await store(keys.grounds[name], block);
@@ -144,6 +216,7 @@ export class Settler {
   private async reads(
     project: string,
     document: ProjectDocument,
+    signal?: AbortSignal,
   ): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
     const out: Record<string, { key: string; block: Uint8Array; hash: string }> = {};
     for (const intake of document.intakes) {
@@ -154,7 +227,7 @@ export class Settler {
       );
       if (found.rows[0]) out[intake.id] = { key, block: plainBytes(found.rows[0].bytes), hash: found.rows[0].hash };
       else {
-        const block = await this.readIntake(project, document.basis, intake, { lenient: true });
+        const block = await this.readIntake(project, document.basis, intake, { lenient: true, signal });
         out[intake.id] = { key, block, hash: await this.store(project, key, block) };
       }
     }

@@ -138,18 +138,25 @@ describe('changes', () => {
     expect((await ina.send('POST', `/projects/${id}/redo`, { revision: 8 })).status).toBe(409);
   });
 
-  it('against an older revision are refused with what changed meanwhile, and nothing is written', async () => {
+  it('against an older revision go in where nobody touched the same; else they are refused with what changed', async () => {
     const id = await begin('Stale');
     await ina.change(id, { op: 'settings.set', settings: { order: 'NE' } });
     const response = await ina.send('POST', `/projects/${id}/changes`, {
       revision: 0,
-      change: { op: 'settings.set', settings: { decimals: 2 } },
+      change: { op: 'settings.set', settings: { order: 'EN' } },
     });
     expect(response.status).toBe(409);
     const body = (await response.json()) as { problem: string; since: ChangeEntry[]; revision: number };
     expect(body.revision).toBe(1);
     expect(body.since.map((c) => c.what)).toEqual(['set the coordinate order']);
-    expect((await ina.state(id)).document.settings.decimals).toBe(3);
+    expect((await ina.state(id)).document.settings.order).toBe('NE');
+    const send = (change: object, revision: number, mine?: number[]): Promise<Response> => ina.send('POST', `/projects/${id}/changes`, { revision, change, mine }); // prettier-ignore
+    expect((await send({ op: 'settings.set', settings: { decimals: 2 } }, 0)).status).toBe(201);
+    expect((await ina.state(id)).document.settings).toMatchObject({ order: 'NE', decimals: 2 });
+    // What the same page wrote itself is no surprise to it; a revision that is not there yet is.
+    expect((await send({ op: 'settings.set', settings: { decimals: 1 } }, 0, [2])).status).toBe(201);
+    expect((await send({ op: 'settings.set', settings: { sagitta: 0.02 } }, 99)).status).toBe(409);
+    expect((await send({ op: 'settings.set', settings: { sagitta: 0.02 } }, 2 ** 31)).status).toBe(400);
   });
 
   it('written at once by two against one revision: one is taken, one refused', async () => {

@@ -86,8 +86,8 @@ export const api = {
     call<void>('PATCH', project(id), patch),
   state: (id: string) => call<ProjectState>('GET', project(id)),
   changes: (id: string) => call<ChangeEntry[]>('GET', `${project(id)}/changes`),
-  change: (id: string, revision: number, change: Change) =>
-    call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change }),
+  change: (id: string, revision: number, change: Change, mine: number[]) =>
+    call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change, mine }),
   undo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/undo`, { revision }),
   redo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/redo`, { revision }),
   startIntake: (id: string, revision: number, intake: Intake) =>

@@ -40,7 +40,8 @@ export function Header({ account, doings, onChanges }: { account: Account; doing
       </Aside>
       <Box flex="1" />
       <Act look="quiet" onClick={onChanges} title="what was changed, by whom">
-        revision <b>{state?.revision ?? '…'}</b> · <span aria-live="polite">{settled ? 'settled' : 'working …'}</span>
+        revision <b>{state?.revision ?? '…'}</b> ·{' '}
+        <span aria-live="polite">{settled ? 'settled' : state?.problem ? 'not computed' : 'working …'}</span>
       </Act>
       {checked ? (
         <Aside whiteSpace="nowrap" title={`marked by ${checked.by}`}>

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
-import { asksWhy, type Change, type ChangePreview, type Query, type Stage } from '#core/chain';
+import { asksWhy, plainIntake, type Change, type ChangePreview, type Query, type Stage } from '#core/chain';
 import { api, ApiProblem, problemText } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from '../sheet/snap.ts';
@@ -23,6 +23,8 @@ export interface PendingChange {
   problem: string | null;
   /** The query that it would settle, if it is a remedy. */
   query: string | null;
+  /** What the person was looking at when it was proposed. */
+  revision: number;
 }
 
 /** What is being drawn on the sheet: a closed ring, or an open course whose places are held by points and lines. */
@@ -52,8 +54,13 @@ export interface Sketch {
 
 interface ProjectStore {
   id: string;
+  /** The newest state, its intakes in the order of the tables: what is shown, selected and edited is of one revision. */
   state: ProjectState | null;
+  /** The same as the server sent it. */
+  received: ProjectState | null;
   tables: Tables | null;
+  /** Revisions that this page made. */
+  mine: number[];
   problem: string | null;
   /** A write that was refused because others had written: what changed meanwhile. */
   staleSince: ChangeEntry[] | null;
@@ -74,7 +81,8 @@ interface ProjectStore {
   /** Does what is proposed; `why` is kept with it where it is a change that somebody may ask about. */
   accept: (why?: string) => Promise<void>;
   cancel: () => void;
-  make: (change: Change) => Promise<boolean>;
+  /** Writes a change against what was looked at; `revision` where that was earlier than now. */
+  make: (change: Change, revision?: number) => Promise<boolean>;
   takeBack: (kind: 'undo' | 'redo') => Promise<void>;
   draw: (drawing: Drawing | null) => void;
   tell: (notice: string | null) => void;
@@ -86,7 +94,9 @@ let proposal = 0;
 export const useProject = create<ProjectStore>((set, get) => ({
   id: '',
   state: null,
+  received: null,
   tables: null,
+  mine: [],
   problem: null,
   staleSince: null,
   notice: null,
@@ -103,7 +113,9 @@ export const useProject = create<ProjectStore>((set, get) => ({
       set({
         id,
         state: null,
+        received: null,
         tables: null,
+        mine: [],
         problem: null,
         staleSince: null,
         notice: null,
@@ -127,12 +139,16 @@ export const useProject = create<ProjectStore>((set, get) => ({
     try {
       const state = await api.state(id);
       if (get().id !== id) return;
-      set({ state, jobs: state.jobs });
+      if (state.revision < (get().received?.revision ?? -1)) return;
+      set({ received: state, state: inOrderOf(get().tables, state, get().state), jobs: state.jobs });
       if (state.settled && state.settled.revision !== get().tables?.revision) {
         const books = state.document.intakes.filter((i) => i.form === 'book').map((i) => i.id);
-        const tables = await loadTables(id, state.settled, books);
-        if (get().id === id && tables.revision >= (get().tables?.revision ?? -1))
-          set({ tables, selection: keepSelection(get(), tables) });
+        const loaded = await loadTables(id, state.settled, books);
+        const { received } = get();
+        // Of results from before the order was kept with them, the newest order is the best that is known.
+        const tables = { ...loaded, intakes: state.settled.stages.intakes ?? state.document.intakes.map((i) => i.id) };
+        if (get().id === id && received && tables.revision >= (get().tables?.revision ?? -1))
+          set({ tables, state: inOrderOf(tables, received, get().state), selection: keepSelection(get(), tables) });
       }
     } catch (error) {
       if (get().id === id) set({ problem: problemText(error) });
@@ -142,9 +158,10 @@ export const useProject = create<ProjectStore>((set, get) => ({
   select: (selection) => set({ selection }),
 
   async propose(label, change, query) {
-    const { state, tables, id } = get();
+    const { received: state, tables, id } = get();
     const mine = ++proposal;
-    set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null } });
+    const revision = seenRevision(get());
+    set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null, revision } });
     if (!state || !tables) return;
     try {
       const { preview, places } = await chainWork().preview(state.document, change, {
@@ -162,7 +179,11 @@ export const useProject = create<ProjectStore>((set, get) => ({
     if (!pending) return;
     const { change } = pending;
     const said = why?.trim();
-    if (await get().make(said && asksWhy(change) ? { ...change, why: said } : change)) set({ pending: null });
+    const done = await get().make(said && asksWhy(change) ? { ...change, why: said } : change, pending.revision);
+    if (done) return set({ pending: null });
+    // Somebody was faster: what they did is said, and the effect is computed anew beside it.
+    if (get().staleSince && get().pending === pending)
+      await get().propose(pending.label, change, pending.query ?? undefined);
   },
 
   cancel() {
@@ -170,12 +191,18 @@ export const useProject = create<ProjectStore>((set, get) => ({
     set({ pending: null });
   },
 
-  async make(change) {
-    const { id, state } = get();
+  async make(change, revision = seenRevision(get())) {
+    const { id, state, mine } = get();
     if (!state) return false;
-    set({ busy: true });
+    set({ busy: true, staleSince: null });
     try {
-      await api.change(id, state.revision, change);
+      const made = await api.change(
+        id,
+        revision,
+        change,
+        mine.filter((r) => r > revision),
+      );
+      if (get().id === id) set({ mine: [...get().mine, made.revision].slice(-500) });
       await get().refresh();
       return true;
     } catch (error) {
@@ -221,15 +248,39 @@ async function refused(error: unknown): Promise<void> {
   if (error instanceof ApiProblem && error.status === 409) await useProject.getState().refresh();
 }
 
-/** A selected row stays with its point when the table is rebuilt. */
-function keepSelection({ selection, tables, state }: ProjectStore, next: Tables): Selection {
-  if (selection?.kind !== 'point' || !tables || !state) return selection;
-  const intake = tables.points.intake[selection.row];
-  const fileRow = tables.points.fileRow[selection.row];
+/** What is on the screen: what was computed, where that is older than what was entered. */
+const seenRevision = ({ state, tables }: Pick<ProjectStore, 'state' | 'tables'>): number =>
+  Math.min(state?.revision ?? 0, tables?.revision ?? state?.revision ?? 0);
+
+/**
+ * A document whose intakes stand in the order of the tables: points say by number which file they are of. While newer
+ * results are computed, a file that was removed keeps its place, and one that was added comes last.
+ */
+function inOrderOf(tables: Tables | null, state: ProjectState, before: ProjectState | null): ProjectState {
+  const { intakes } = state.document;
+  if (!tables || tables.revision === state.revision) return state;
+  const now = new Map(intakes.map((i) => [i.id, i]));
+  const then = new Map(before?.document.intakes.map((i) => [i.id, i]));
+  const kept = tables.intakes.map(
+    (id) => now.get(id) ?? then.get(id) ?? plainIntake(id, { fileName: 'a removed file', on: false }),
+  );
+  const added = intakes.filter((i) => !tables.intakes.includes(i.id));
+  return { ...state, document: { ...state.document, intakes: [...kept, ...added] } };
+}
+
+/** A selected row stays with its point, by its file and row in it, when the table is rebuilt; what is gone is not selected. */
+function keepSelection({ selection, tables }: ProjectStore, next: Tables): Selection {
+  if (selection?.kind === 'record') return next.intakes.includes(selection.intake) ? selection : null;
+  if (selection?.kind === 'line') return next.linework.lines.some((l) => l.key === selection.key) ? selection : null;
+  if (selection?.kind === 'query') return next.summary.queries.some((q) => q.key === selection.key) ? selection : null;
+  if (selection?.kind !== 'point' || !tables) return selection;
   const { points } = next;
-  if (points.intake[selection.row] === intake && points.fileRow[selection.row] === fileRow) return selection;
-  for (let row = 0; row < points.x.length; row++)
-    if (points.intake[row] === intake && points.fileRow[row] === fileRow) return { kind: 'point', row };
+  const intake = next.intakes.indexOf(tables.intakes[tables.points.intake[selection.row]]);
+  const fileRow = tables.points.fileRow[selection.row];
+  const isIt = (row: number): boolean => points.intake[row] === intake && points.fileRow[row] === fileRow;
+  if (intake < 0) return null;
+  if (isIt(selection.row)) return selection;
+  for (let row = 0; row < points.x.length; row++) if (isIt(row)) return { kind: 'point', row };
   return null;
 }
 

@@ -21,6 +21,8 @@ import { sheetWork } from '../work/workers.ts';
 /** Everything computed of one revision, as the page shows it. */
 export interface Tables {
   revision: number;
+  /** Intakes at this revision, in the order that points, books and edits speak of them. */
+  intakes: string[];
   stages: Settled['stages'];
   points: PointColumns;
   /** How books became points, and the books' records by intake. */
@@ -70,7 +72,7 @@ export async function loadTables(
   project: string,
   { revision, stages }: Settled,
   bookIntakes: readonly string[],
-): Promise<Tables> {
+): Promise<Omit<Tables, 'intakes'>> {
   const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> =>
     once(hash, async () => unpack(await api.result(project, hash)));
   const surfaces = Object.entries(stages.surfaces);

@@ -5,6 +5,7 @@ import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 import type { Account } from '#contract';
 import type { Stage } from '#core/chain';
 import { api } from '../api.ts';
+import { Boundary } from '../frame/boundary.tsx';
 import { Act } from '../frame/controls.tsx';
 import { isNight, setNight } from '../frame/night.ts';
 import { Progress } from '../frame/progress.tsx';
@@ -96,17 +97,25 @@ export function Workspace({ account }: { account: Account }) {
       <Box as="main" flex="1" minHeight="0" position="relative" borderTop="1px solid" borderColor="rule">
         <Split stage={stage}>
           {file && tables ? (
-            <IntakePage
-              key={`${file.name}${file.lastModified}`}
-              file={file}
-              onVisitors={setVisitors}
-              onClose={() => setFile((open) => (open === file ? null : open))}
-            />
+            <Boundary what="the import" of={file} onAgain={() => setFile(null)}>
+              <IntakePage
+                key={`${file.name}${file.lastModified}`}
+                file={file}
+                onVisitors={setVisitors}
+                onClose={() => setFile((open) => (open === file ? null : open))}
+              />
+            </Boundary>
           ) : (
-            <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
+            <Boundary what="the table" of={stage} onAgain={() => store.select(null)}>
+              <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
+            </Boundary>
           )}
           <Sheet stage={stage} visitors={visitors}>
-            {file || drawing ? null : <Card left={cardLeft(selection, tables)} />}
+            {file || drawing ? null : (
+              <Boundary what="the card" of={selection} onAgain={() => store.select(null)}>
+                <Card left={cardLeft(selection, tables)} />
+              </Boundary>
+            )}
             {drawing ? <DrawingBar /> : null}
           </Sheet>
         </Split>
@@ -192,10 +201,16 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
 
 /** What went wrong, what is being worked on, what was just done. */
 function Messages() {
-  const { problem, staleSince, notice, jobs, clearProblem, tell, id } = useProject();
-  if (!problem && !notice && jobs.length === 0) return null;
+  const { problem, staleSince, notice, jobs, clearProblem, tell, id, state } = useProject();
+  const uncomputed = state?.problem ?? null;
+  if (!problem && !notice && !uncomputed && jobs.length === 0) return null;
   return (
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
+      {uncomputed ? (
+        <Box role="alert" border="1px solid" borderColor="pole" borderRadius="4px" bg="mark" px="12px" py="5px">
+          Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}
+        </Box>
+      ) : null}
       {problem ? (
         <Flex
           role="alert"

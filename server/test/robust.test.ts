@@ -1,0 +1,127 @@
+import { pino } from 'pino';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { LiveEvent, Job } from '#contract';
+import { inTransaction, isPassing } from '../src/db.ts';
+import { loadDemo } from '../src/demo.ts';
+import { announce, Live } from '../src/live.ts';
+import { Settler } from '../src/settle.ts';
+import { makeWorld, Person, type World } from './world.ts';
+
+// What breaks, runs out or was ended in the middle: the server goes on, and the next start completes.
+
+let world: World;
+let ina: Person;
+beforeAll(async () => {
+  world = await makeWorld();
+  ina = await Person.demo(world);
+  await ina.settled(world.demo);
+});
+afterAll(() => world.end());
+
+const log = pino({ level: 'silent' });
+const names = async (): Promise<string[]> => (await world.pool.query<{ name: string }>('select name from project order by name')).rows.map((r) => r.name); // prettier-ignore
+
+describe('a connection that breaks', () => {
+  it('within a transaction fails that transaction alone; the next one has another', async () => {
+    const broken = inTransaction(world.pool, async (client) => {
+      const { rows } = await client.query<{ pid: number }>('select pg_backend_pid() as pid');
+      await world.pool.query('select pg_terminate_backend($1)', [rows[0].pid]);
+      // Long enough for the connection to say so while nobody waits for it.
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      await client.query('select 1');
+    });
+    const error = await broken.then(() => null, (e: unknown) => e); // prettier-ignore
+    expect(isPassing(error)).toBe(true);
+    for (let i = 0; i < 20; i++) expect(await inTransaction(world.pool, async () => 'done')).toBe('done');
+    expect((await ina.send('GET', '/projects')).status).toBe(200);
+  });
+
+  it('under the live events is opened again, and events come', async () => {
+    const url = new URL(process.env.DATABASE_URL!);
+    const { rows } = await world.pool.query<{ name: string }>('select current_database() as name');
+    url.pathname = `/${rows[0].name}`;
+    const live = new Live(url.href, log);
+    await live.open();
+    const heard: LiveEvent[] = [];
+    live.on('p', (event) => heard.push(event));
+    await world.pool.query(`select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen dunrik_live'`);
+    for (let i = 0; i < 100 && heard.length === 0; i++) {
+      await announce(world.pool, { type: 'packages', project: 'p' });
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    await live.close();
+    expect(heard[0]).toEqual({ type: 'packages', project: 'p' });
+  });
+});
+
+describe('a first start that was ended in the middle', () => {
+  it('is completed by the next, whatever was there; what somebody removed does not come back', async () => {
+    const before = await names();
+    const [half, gone] = before;
+    // One was begun and not ended; one was loaded whole and then removed.
+    await world.pool.query('update project set revision = 1 where name = $1', [half]);
+    await world.pool.query('update account set demo_loaded = array_remove(demo_loaded, $1) where is_demo', [half]);
+    await world.pool.query('delete from project where name = $1', [gone]);
+    expect(await loadDemo(world.pool)).toHaveLength(1);
+    expect(await names()).toEqual(before.filter((n) => n !== gone));
+    expect(await loadDemo(world.pool)).toEqual([]);
+  });
+
+  it('two that start at once load it once', async () => {
+    await world.pool.query('delete from project');
+    await world.pool.query(`update account set demo_loaded = '{}' where is_demo`);
+    const loaded = await Promise.all([loadDemo(world.pool), loadDemo(world.pool)]);
+    expect(loaded.map((l) => l.length).sort()).toEqual([0, 3]);
+    expect(new Set(await names()).size).toBe(3);
+    world.demo = loaded.flat()[0];
+  });
+});
+
+describe('a computation that takes too much', () => {
+  it('is ended, says so with what to do, and is not tried again until something changes', async () => {
+    const { pool, demo } = world;
+    await ina.settled(demo);
+    // By others than the server under test, which would compute it at once.
+    await pool.query('update project set settled_revision = null where id = $1', [demo]);
+    await pool.query('delete from derived where project_id = $1', [demo]);
+    const short = new Settler(pool, log, { megabytes: 4096, milliseconds: 1, patience: 1e9 });
+    await short.schedule(demo);
+    await short.close();
+    const stuck = await ina.state(demo);
+    expect(stuck.problem).toMatchObject({ revision: stuck.revision, text: expect.stringContaining('Undo the last change') as string }); // prettier-ignore
+    expect((await ina.state(demo)).settled?.revision).not.toBe(stuck.revision);
+    await ina.change(demo, { op: 'settings.set', settings: { contourInterval: 2 } });
+    const settled = await ina.settled(demo);
+    expect([settled.problem, settled.revision]).toEqual([null, stuck.revision + 1]);
+  });
+
+  it('gives way to a newer revision once it has worked for long', async () => {
+    const { pool, demo } = world;
+    const impatient = new Settler(pool, log, { megabytes: 4096, milliseconds: 600_000, patience: -1 });
+    await pool.query('update project set settled_revision = null where id = $1', [demo]);
+    await pool.query('delete from derived where project_id = $1', [demo]);
+    const first = impatient.schedule(demo);
+    for (let i = 0; i < 3; i++) void impatient.schedule(demo);
+    await first;
+    await impatient.close();
+    const state = await ina.state(demo);
+    expect([state.settled?.revision, state.problem]).toEqual([state.revision, null]);
+  });
+});
+
+describe('a file that is read while others work', () => {
+  it('goes in on the newer revision, and nothing that was received is thrown away', async () => {
+    const { id } = await ina.json<{ id: string }>('POST', '/projects', { name: 'Two at once' });
+    const text = Array.from({ length: 2000 }, (_, i) => `${i},${i}.5,${(i * 7) % 100}.25,5,GR`).join('\n');
+    const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${id}/files?name=a.csv`, new TextEncoder().encode(text)); // prettier-ignore
+    const layout = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' };
+    const intake = { id: 'i1', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+    const started = ina.json<Job>('POST', `/projects/${id}/intakes`, { revision: 0, intake });
+    for (const decimals of [1, 2, 4]) await ina.change(id, { op: 'settings.set', settings: { decimals } });
+    await started;
+    const settled = await ina.settled(id);
+    expect([settled.revision, settled.document.settings.decimals]).toEqual([4, 4]);
+    expect(settled.document.intakes.map((i) => i.fileName)).toEqual(['a.csv']);
+    expect(settled.settled!.stages.intakes).toEqual(['i1']);
+  });
+});
