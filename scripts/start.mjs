@@ -1,15 +1,21 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { checkNode, DATA, needNodePackages, needPages, ROOT } from './packages.mjs';
 import { startDatabase } from './database.mjs';
+import { sayAddress, takeFolder } from './running.mjs';
 import { say, stop } from './say.mjs';
 
 checkNode();
 const host = process.env.HOST ?? '127.0.0.1';
 const runningFile = join(DATA, 'running.json');
-await stopIfRunning();
+const other = takeFolder(runningFile);
+if (other)
+  stop(
+    `Dunrik ${other.address ? `runs already, at ${other.address}` : 'is being started already'} (process ${other.pid}). Stop it there with Ctrl-C first.`,
+  );
+process.on('exit', () => rmSync(runningFile, { force: true }));
 const wanted = Number(process.env.PORT ?? 4180);
 const port = await findPort(wanted);
 needNodePackages();
@@ -30,10 +36,14 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts']
   },
 });
 
-mkdirSync(DATA, { recursive: true });
-writeFileSync(runningFile, JSON.stringify({ pid: process.pid, address: `http://${host}:${port}/` }));
-
 let ending = false;
+sayAddress(runningFile, `http://${host}:${port}/`);
+
+// A database that was killed is started again; the server waits for it meanwhile.
+const watch = setInterval(() => {
+  if (!ending) database.keepRunning();
+}, 3000);
+
 function end(signal) {
   if (ending) return;
   ending = true;
@@ -43,24 +53,12 @@ function end(signal) {
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(signal));
 server.on('exit', (code) => {
+  clearInterval(watch);
   database.stop();
-  rmSync(runningFile, { force: true });
   if (!ending) stop(`the server ended by itself (code ${code}); its message stands above.`);
   say('stopped.');
   process.exit(0);
 });
-
-/** Two servers on one database folder would stop each other's database. */
-async function stopIfRunning() {
-  if (!existsSync(runningFile)) return;
-  const { pid, address } = JSON.parse(readFileSync(runningFile, 'utf8'));
-  const answers = await fetch(`${address}api/health`).then(
-    (r) => r.ok,
-    () => false,
-  );
-  if (!answers) return;
-  stop(`Dunrik runs already, at ${address} (process ${pid}). Stop it there with Ctrl-C first.`);
-}
 
 async function findPort(from) {
   for (let p = from; p < from + 20; p++) {

@@ -1,21 +1,10 @@
 import type { Router } from 'express';
-import {
-  cutGeoid,
-  factorsAt,
-  geographicAt,
-  geoidArea,
-  geoidHeight,
-  isPublished,
-  isTiff,
-  readGtx,
-  readNtv2,
-  readTiffGeoid,
-  writeGtx,
-  type GeoidGrid,
-} from '#core/basis';
-import { extentOf, geoidOf, unpackPoints, type GridRef, type ProjectDocument } from '#core/chain';
+import { cutGeoid, factorsAt, geographicAt, geoidHeight, isPublished, writeGtx, type GeoidGrid } from '#core/basis';
+import { extentOf, geoidOf, unpackPoints, type ProjectDocument } from '#core/chain';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
 import { changesAbout, documentOf } from './changes.ts';
+import { gridFactsOf } from './decode.ts';
+import { bytesOfOriginal, originalOf } from './originals.ts';
 import { controlSheet } from './control-sheet.ts';
 import type { Pool } from './db.ts';
 import { allow, membershipOf } from './membership.ts';
@@ -103,45 +92,13 @@ function factorsOf(
 
 /** What a received grid file is, checked before anything computes with it. */
 async function gridFacts(pool: Pool, project: string, fileId: string): Promise<GridFacts> {
-  const found = await pool.query<{ name: string; sha256: string; bytes: Buffer }>(
-    'select name, sha256, bytes from file where project_id = $1 and id = $2',
-    [project, fileId],
-  );
-  const file = found.rows[0];
-  if (!file) throw notFound('This file');
-  const bytes = new Uint8Array(file.bytes);
-  const ref = (format: GridRef['format']): GridRef => ({ fileId, name: file.name, sha256: file.sha256, format });
-  const refuse = (reason: string): Refusal => new Refusal(422, `${file.name}: ${reason} Nothing was changed.`);
-  if (String.fromCharCode(...bytes.subarray(0, 8)) === 'NUM_OREC' || /\.gsb$/i.test(file.name)) {
-    const read = readNtv2(bytes);
-    if (!read.ok) throw refuse(read.reason);
-    const { subgrids } = read.facts;
-    return {
-      ref: ref('ntv2'),
-      use: 'datum',
-      areas: subgrids.map((s) => s.area),
-      rows: subgrids[0].rows,
-      columns: subgrids[0].columns,
-    };
-  }
-  const tiff = isTiff(bytes);
-  const read = tiff ? await readTiffGeoid(bytes) : readGtx(bytes);
-  if (!read.ok) throw refuse(read.reason);
-  // A GeoTIFF of two bands shifts a datum; one band is a geoid.
-  const datum = tiff && (await bandsOf(bytes)) >= 2;
-  return {
-    ref: ref(tiff ? 'geotiff' : 'gtx'),
-    use: datum ? 'datum' : 'geoid',
-    areas: [geoidArea(read.grid)],
-    rows: read.grid.rows,
-    columns: read.grid.columns,
-  };
-}
-
-async function bandsOf(bytes: Uint8Array): Promise<number> {
-  const { fromArrayBuffer } = await import('geotiff');
-  const image = await (await fromArrayBuffer(bytes.slice().buffer as ArrayBuffer)).getImage();
-  return image.getSamplesPerPixel();
+  const file = await originalOf(pool, project, fileId);
+  const bytes = await bytesOfOriginal(pool, project, fileId);
+  if (!file || !bytes) throw notFound('This file');
+  const read = await gridFactsOf(bytes, file.name);
+  if (!read.ok) throw new Refusal(422, `${file.name}: ${read.reason} Nothing was changed.`);
+  const { format, use, areas, rows, columns } = read;
+  return { ref: { fileId, name: file.name, sha256: file.sha256, format }, use, areas, rows, columns };
 }
 
 async function siteArea({ pool, settler }: ProjectServices, project: string, document: ProjectDocument) {

@@ -79,5 +79,7 @@ export async function untilReady(pool: Pool, seconds = 90): Promise<void> {
 /** Whether a failure of the database passes by itself: it starts, shuts down or recovers (57P0x), or does not listen yet. */
 export const isPassing = (error: unknown): boolean => {
   const { code = '', message = '' } = error as { code?: string; message?: string };
-  return /^(57P0|08|ECONNREFUSED|ECONNRESET|EPIPE)/.test(code) || /terminated|Connection ended|not queryable/i.test(message);
+  return (
+    /^(57P0|08|ECONNREFUSED|ECONNRESET|EPIPE)/.test(code) || /terminated|Connection ended|not queryable/i.test(message)
+  );
 };

@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
-import express, { type Router } from 'express';
+import express, { type RequestHandler, type Router } from 'express';
 import { intakeRequestSchema } from '#contract';
 import { accountOf } from './auth.ts';
 import type { Pool } from './db.ts';
 import { allow, membershipOf } from './membership.ts';
+import { originalOf, sendOriginal } from './originals.ts';
 import { bodyOf, notFound, Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
 
@@ -37,11 +38,32 @@ export const plainFileName = (name: string): string =>
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .slice(0, 255) || 'file';
 
+/** From this size on one is received after the other: each takes several times its size while it is. */
+const LARGE = 16 * 1024 * 1024;
+const MOST_WAITING = 8;
+
+function largeOnesInTurn(): RequestHandler {
+  let turn = Promise.resolve();
+  let waiting = 0;
+  return (request, response, next) => {
+    const size = Number(request.headers['content-length'] ?? LARGE);
+    if (size < LARGE) return next();
+    if (waiting >= MOST_WAITING)
+      throw new Refusal(503, 'Several large files are being received. Send this one again in a minute.');
+    waiting++;
+    const before = turn;
+    turn = new Promise((resolve) => response.once('close', resolve));
+    void turn.then(() => waiting--);
+    void before.then(() => next());
+  };
+}
+
 /** Originals in and out as received, and intakes of them. */
 export function fileRoutes(router: Router, { pool, intakes }: ProjectServices): void {
   router.post(
     '/files',
     allow('change'),
+    largeOnesInTurn(),
     express.raw({ type: 'application/octet-stream', limit: LARGEST_FILE }),
     async (request, response) => {
       const { project } = membershipOf(request);
@@ -53,12 +75,11 @@ export function fileRoutes(router: Router, { pool, intakes }: ProjectServices): 
   );
 
   router.get('/files/:file', allow('see'), async (request, response) => {
-    const found = await pool.query<{ name: string; bytes: Buffer }>(
-      'select name, bytes from file where project_id = $1 and id = $2',
-      [membershipOf(request).project, String(request.params.file)],
-    );
-    if (!found.rows[0]) throw notFound('This file');
-    response.attachment(found.rows[0].name).type('application/octet-stream').send(found.rows[0].bytes);
+    const { project } = membershipOf(request);
+    const file = String(request.params.file);
+    const original = await originalOf(pool, project, file);
+    if (!original) throw notFound('This file');
+    await sendOriginal(pool, project, file, original, response);
   });
 
   router.post('/intakes', allow('change'), (request, response) => {

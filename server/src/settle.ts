@@ -21,6 +21,7 @@ import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome, ReadTask } from './chain-worker.ts';
 import { isPassing, type Pool } from './db.ts';
 import { announce } from './live.ts';
+import { bytesOfOriginal } from './originals.ts';
 import type { Made, PackageSpec } from '#core/handover';
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
@@ -241,16 +242,13 @@ export class Settler {
     intake: Intake,
     options: { onProgress?: (share: number) => void; signal?: AbortSignal; lenient?: boolean } = {},
   ): Promise<Uint8Array> {
-    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from file where project_id = $1 and id = $2', [
-      project,
-      intake.fileId,
-    ]);
-    if (!found.rows[0]) throw new Error(`The original ${intake.fileName} is missing.`);
+    const bytes = await bytesOfOriginal(this.pool, project, intake.fileId);
+    if (!bytes) throw new Error(`The original ${intake.fileName} is missing.`);
     const plan = readingPlan(basis, intake);
     const channel = new MessageChannel();
     channel.port2.on('message', (share: number) => options.onProgress?.(share));
     const task: ReadTask = {
-      bytes: plainBytes(found.rows[0].bytes),
+      bytes,
       plan,
       grids: await this.gridBytes(project, gridsOfPlan(plan)),
       lenient: options.lenient ?? false,

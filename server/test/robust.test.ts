@@ -1,10 +1,17 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LiveEvent, Job } from '#contract';
 import { inTransaction, isPassing } from '../src/db.ts';
+import { gridFactsOf } from '../src/decode.ts';
 import { loadDemo } from '../src/demo.ts';
 import { announce, Live } from '../src/live.ts';
 import { Settler } from '../src/settle.ts';
+// @ts-expect-error A script without types.
+import { sayAddress, takeFolder } from '../../scripts/running.mjs';
 import { makeWorld, Person, type World } from './world.ts';
 
 // What breaks, runs out or was ended in the middle: the server goes on, and the next start completes.
@@ -123,5 +130,93 @@ describe('a file that is read while others work', () => {
     expect([settled.revision, settled.document.settings.decimals]).toEqual([4, 4]);
     expect(settled.document.intakes.map((i) => i.fileName)).toEqual(['a.csv']);
     expect(settled.settled!.stages.intakes).toEqual(['i1']);
+  });
+});
+
+describe('what foreign code decodes', () => {
+  /** A TIFF of one LZW strip, little-endian, with fields that can be made to lie. */
+  const tiff = (
+    part: { width?: number; height?: number; rows?: number; count?: number; bits?: number } = {},
+  ): Uint8Array => {
+    const { width = 10, height = 10, rows = 10, count = 400, bits = 32 } = part;
+    const fields: [number, number, number][] = [[256, 4, width], [257, 4, height], [258, 3, bits], [259, 3, 5], [273, 4, 200], [277, 3, 1], [278, 4, rows], [279, 4, count], [339, 3, 3]]; // prettier-ignore
+    const bytes = new Uint8Array(630).fill(0x9d);
+    const view = new DataView(bytes.buffer);
+    view.setUint32(0, 0x002a4949, true);
+    view.setUint32(4, 8, true);
+    view.setUint16(8, fields.length, true);
+    fields.forEach(([tag, type, value], i) => {
+      view.setUint16(10 + 12 * i, tag, true);
+      view.setUint16(12 + 12 * i, type, true);
+      view.setUint32(14 + 12 * i, 1, true);
+      view.setUint32(18 + 12 * i, value, true);
+    });
+    return bytes;
+  };
+  const reasonOf = async (bytes: Uint8Array, limits?: Parameters<typeof gridFactsOf>[2]): Promise<string> => {
+    const read = await gridFactsOf(bytes, 'g.tif', limits);
+    return read.ok ? 'read' : read.reason;
+  };
+
+  it('cannot state sizes that are not there, or more than anybody should unpack', async () => {
+    for (const [part, says] of [
+      [{ width: 60_000, height: 60_000 }, 'too many to hold'],
+      [{ width: 8000, height: 8000, rows: 8000 }, 'unpacked at once'],
+      [{ rows: 5 }, 'has 1 of 2 pieces'],
+      [{ count: 5000 }, 'piece 1 lies beyond its end'],
+      [{ width: 0 }, 'how large it is'],
+    ] as const)
+      expect(await reasonOf(tiff(part))).toContain(says);
+    expect(await reasonOf(new Uint8Array([0x49, 0x49, 42, 0, 255, 255, 255, 0]))).toContain('cut short');
+  });
+
+  it('does so in a process of its own: its end, its time and its memory are a sentence, not the server’s end', async () => {
+    // Damaged in many ways, all of them answered.
+    for (let i = 0; i < 6; i++) {
+      const bytes = tiff();
+      for (let k = 0; k < 40; k++) bytes[200 + ((i * 97 + k * 31) % 430)] = (i * 53 + k * 17) % 256;
+      expect((await reasonOf(bytes)).length).toBeGreaterThan(10);
+    }
+    expect(await reasonOf(tiff(), { megabytes: 1500, milliseconds: 1 })).toContain('took longer');
+    expect(await reasonOf(tiff(), { megabytes: 20, milliseconds: 30_000 })).toMatch(
+      /needs more than 20 MB|made its reader end/,
+    );
+  });
+});
+
+describe('a second start on the same data', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'dunrik-start-'));
+  const take = takeFolder as (file: string, pid?: number) => { pid: number; address: string } | null;
+
+  it('is refused whatever state the first is in; what a crash left behind is not', async () => {
+    const file = join(folder, 'running.json');
+    const first = spawn(process.execPath, ['-e', 'setTimeout(() => {}, 60000)', 'start.mjs'], { stdio: 'ignore' });
+    await new Promise((resolve) => first.once('spawn', resolve));
+    expect(take(file, first.pid)).toBeNull();
+    // It does not answer yet, and is there all the same.
+    expect(take(file)).toEqual({ pid: first.pid, address: '' });
+    (sayAddress as (file: string, address: string, pid?: number) => void)(file, 'http://127.0.0.1:4180/', first.pid);
+    expect(take(file)).toMatchObject({ address: 'http://127.0.0.1:4180/' });
+    first.kill('SIGKILL');
+    await new Promise((resolve) => first.once('exit', resolve));
+    expect(take(file)).toBeNull();
+    expect(JSON.parse(readFileSync(file, 'utf8'))).toEqual({ pid: process.pid });
+    // Its number may be another program's by now, and the file may be anything.
+    for (const left of [JSON.stringify({ pid: 1 }), JSON.stringify({ pid: process.ppid }), '{', '', '[]', 'null']) {
+      writeFileSync(file, left);
+      expect(take(file)).toBeNull();
+    }
+  });
+});
+
+describe('a large original', () => {
+  it('goes out in pieces and comes back byte for byte', async () => {
+    const { id } = await ina.json<{ id: string }>('POST', '/projects', { name: 'Large' });
+    const bytes = Uint8Array.from({ length: 9_000_001 }, (_, i) => (i * 2654435761) >>> 24);
+    const file = await ina.json<{ id: string }>('POST', `/projects/${id}/files?name=large.bin`, bytes);
+    const back = await ina.send('GET', `/projects/${id}/files/${file.id}`);
+    expect(back.headers.get('content-length')).toBe('9000001');
+    expect(Buffer.compare(Buffer.from(await back.arrayBuffer()), Buffer.from(bytes))).toBe(0);
+    expect((await ina.send('GET', `/projects/${id}/files/none`)).status).toBe(404);
   });
 });

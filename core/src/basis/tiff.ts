@@ -1,5 +1,6 @@
 import { fromArrayBuffer } from 'geotiff';
 import { shapeProblem, type ReadGeoid } from './geoid.ts';
+import { statedSizesProblem } from './tiff-sizes.ts';
 import { holdTiffGrid, type OpenedTiff, type ReadDatumGrid } from './datum-grids.ts';
 
 /** Whether bytes begin as a TIFF does, classic or big. */
@@ -11,6 +12,8 @@ const opened = (bytes: Uint8Array) => fromArrayBuffer(bytes.slice().buffer as Ar
 
 /** Reads a geoid from a GeoTIFF's first band: geographic, north up, metres; values stand at pixel centres. */
 export async function readTiffGeoid(bytes: Uint8Array): Promise<ReadGeoid> {
+  const wrong = statedSizesProblem(bytes);
+  if (wrong) return { ok: false, reason: wrong };
   try {
     const image = await (await opened(bytes)).getImage();
     const [columns, rows] = [image.getWidth(), image.getHeight()];
@@ -50,6 +53,8 @@ export async function readTiffGeoid(bytes: Uint8Array): Promise<ReadGeoid> {
 
 /** Takes a GeoTIFF datum grid in under its file name. */
 export async function holdTiff(name: string, hash: string, bytes: Uint8Array): Promise<ReadDatumGrid> {
+  const wrong = statedSizesProblem(bytes);
+  if (wrong) return { ok: false, reason: wrong };
   try {
     return await holdTiffGrid(name, hash, (await opened(bytes)) as unknown as OpenedTiff);
   } catch (error) {
