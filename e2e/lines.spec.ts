@@ -154,7 +154,7 @@ test('a code list is kept, compared and taken into another project; codes come a
     mimeType: 'text/csv',
     buffer: Buffer.from('code,name,kind,layer,attributes,lower\nCB1,"bollard, cast",point,MOOR,kind:choice:iron|steel; load!:number,\nQY,quay,line,QUAY,,\nBAD CODE,x,point,X,,\n'), // prettier-ignore
   });
-  await expect(ledger(page)).toContainText('row 4: “BAD CODE” is no code');
+  await expect(ledger(page)).toContainText('row 4, “BAD CODE” is no code');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await doIt(page, 'Use the code list');
   // A symbol of one's own; what is none is refused in a sentence and changes nothing.

@@ -30,7 +30,9 @@ export const registerSchema = z.object({
     .max(200)
     .regex(/^[^\s@]+@[^\s@]+$/, 'This does not look like an e-mail address.'),
   name,
-  password: z.string().min(10, 'At least 10 characters, please.').max(400),
+  password: z.string().min(12, 'At least 12 characters, please.').max(400),
+  /** An invitation that brought them: it opens a door that is closed otherwise. */
+  invitation: z.string().max(200).optional(),
 });
 const uuid = z.uuid();
 export const newProjectSchema = z.object({
@@ -63,7 +65,7 @@ export const presenceSchema = z.object({
 });
 export const passwordSchema = z.object({
   old: z.string().min(1).max(400),
-  new: z.string().min(10, 'At least 10 characters, please.').max(400),
+  new: z.string().min(12, 'At least 12 characters, please.').max(400),
 });
 export const factorsSchema = z.object({
   places: z
@@ -138,6 +140,8 @@ export interface SessionState {
   account: Account | null;
   /** Whether a demo account can be entered with one click. */
   demo: boolean;
+  /** Whether whoever comes may make an account. */
+  registration: boolean;
 }
 
 export interface ProjectCard {
@@ -337,6 +341,8 @@ export type LiveEvent =
   | { type: 'revision'; project: string; revision: number; by: string }
   | { type: 'settled'; project: string; revision: number }
   | { type: 'unsettled'; project: string; revision: number }
+  /** A session has ended; `project` is the topic of that session. */
+  | { type: 'ended'; project: string }
   | { type: 'packages'; project: string }
   | { type: 'people'; project: string }
   | { type: 'checked'; project: string }

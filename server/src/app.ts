@@ -6,6 +6,7 @@ import type { Logger } from 'pino';
 import { accountRoutes } from './account.ts';
 import { authRoutes, needSession, sessionMiddleware } from './auth.ts';
 import type { Pool } from './db.ts';
+import { PLAIN_DOOR, type Door } from './door.ts';
 import { invitationRoutes, offerRoutes } from './invitations.ts';
 import { Intakes } from './intakes.ts';
 import { codeListRoutes } from './code-lists.ts';
@@ -24,14 +25,14 @@ export interface AppServices {
   settler: Settler;
   live: Live;
   log: Logger;
-  /** Cookies only over TLS. */
-  secure: boolean;
-  /** Failed sign-ins in a quarter of an hour. */
-  signInLimit?: number;
+  door?: Partial<Door>;
 }
 
-export async function createApp({ pool, settler, live, log, secure, signInLimit = 20 }: AppServices): Promise<Express> {
+export async function createApp({ pool, settler, live, log, door: said = {} }: AppServices): Promise<Express> {
+  const door = { ...PLAIN_DOOR, ...said };
+  const { tls: secure } = door;
   const app = express();
+  app.set('trust proxy', door.proxies);
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -58,16 +59,18 @@ export async function createApp({ pool, settler, live, log, secure, signInLimit 
   );
 
   const api = Router();
-  api.get('/health', async (_request, response) => {
+  // The server itself; whether it can work is another question.
+  api.get('/health', (_request, response) => response.json({ ok: true }));
+  api.get('/ready', async (_request, response) => {
     await pool.query('select 1');
     response.json({ ok: true });
   });
   api.use(sameOrigin);
-  api.use(await sessionMiddleware(pool, secure));
+  api.use(await sessionMiddleware(pool, door));
   api.use(express.json({ limit: '8mb' }));
-  api.use(authRoutes(pool, { signIn: signInLimit }));
+  api.use(authRoutes(pool, door));
   api.use(offerRoutes(pool));
-  api.use(needSession);
+  api.use(needSession(door));
   api.use(accountRoutes(pool));
   api.use(teamRoutes(pool));
   api.use(invitationRoutes(pool));

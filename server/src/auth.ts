@@ -6,6 +6,11 @@ import { rateLimit } from 'express-rate-limit';
 import session from 'express-session';
 import { registerSchema, signInSchema, type Account, type SessionState } from '#contract';
 import type { Pool } from './db.ts';
+import type { Door } from './door.ts';
+import { isInvited } from './invitations.ts';
+import { announce } from './live.ts';
+import { passwordProblem } from './password.ts';
+import { sessionTopic } from './streams.ts';
 import { createTeam } from './teams.ts';
 import { bodyOf, Refusal } from './problems.ts';
 
@@ -19,17 +24,20 @@ declare module 'express-session' {
   }
 }
 
-const LONGEST_SESSION = 14 * 24 * 3600 * 1000;
+/** Under TLS bound to this host alone, whatever its neighbours set (RFC 6265bis, 4.1.3.2). */
+const cookieName = (tls: boolean): string => (tls ? '__Host-dunrik' : 'dunrik');
 
-export async function sessionMiddleware(pool: Pool, secure: boolean): Promise<RequestHandler> {
+export async function sessionMiddleware(pool: Pool, { tls, idleMinutes }: Door): Promise<RequestHandler> {
   const Store = connectPgSimple(session);
   return session({
     store: new Store({ pool, tableName: 'session', pruneSessionInterval: 3600 }),
-    name: 'dunrik',
+    name: cookieName(tls),
     secret: await sessionSecret(pool),
     resave: false,
     saveUninitialized: false,
-    cookie: { httpOnly: true, sameSite: 'strict', secure, maxAge: LONGEST_SESSION },
+    // Every request puts the end off.
+    rolling: true,
+    cookie: { httpOnly: true, sameSite: 'strict', secure: tls, path: '/', maxAge: 60_000 * idleMinutes },
   });
 }
 
@@ -58,14 +66,23 @@ const publicAccount = (row: AccountRow): Account => ({
   isDemo: row.is_demo,
 });
 
-/** Lets only signed-in requests through. */
-export const needSession: RequestHandler = (request, _response, next) => {
-  if (!request.session.accountId) throw new Refusal(401, 'Sign in first.');
-  // To the quarter of an hour: every request would write, and nobody needs it finer.
-  const now = new Date(Math.floor(Date.now() / 900_000) * 900_000).toISOString();
-  if (request.session.seen !== now) request.session.seen = now;
-  next();
-};
+/** Lets only signed-in requests through, and no session that is older than they may be. */
+export const needSession =
+  ({ sessionHours }: Door): RequestHandler =>
+  (request, response, next) => {
+    if (!request.session.accountId) throw new Refusal(401, 'Sign in first.');
+    const since = Date.parse(request.session.since ?? '');
+    if (!(Date.now() - since < 3_600_000 * sessionHours)) {
+      request.session.destroy(() => {});
+      throw new Refusal(401, `A session lasts ${sessionHours} hours. Sign in again; what was stored is all there.`);
+    }
+    // Nothing of a project stays behind on a machine that others use.
+    response.set('Cache-Control', 'no-store');
+    // To the quarter of an hour: every request would write, and nobody needs it finer.
+    const now = new Date(Math.floor(Date.now() / 900_000) * 900_000).toISOString();
+    if (request.session.seen !== now) request.session.seen = now;
+    next();
+  };
 
 /** The signed-in account of a request that needSession has let through. */
 export const accountOf = (request: Request): string => request.session.accountId!;
@@ -91,11 +108,11 @@ function browserOf(header: string): string {
   return system ? `${named} on ${system}` : named;
 }
 
-export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
+export function authRoutes(pool: Pool, door: Door): Router {
   const router = Router();
   const limit = rateLimit({
     windowMs: 15 * 60 * 1000,
-    limit: limits.signIn,
+    limit: door.signIns,
     skipSuccessfulRequests: true,
     standardHeaders: true,
     legacyHeaders: false,
@@ -104,18 +121,39 @@ export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
     },
   });
 
+  // One account is not tried from many addresses either.
+  const perAccount = rateLimit({
+    windowMs: 15 * 60 * 1000,
+    limit: door.signIns,
+    skipSuccessfulRequests: true,
+    standardHeaders: false,
+    legacyHeaders: false,
+    keyGenerator: (request) =>
+      String((request.body as { email?: unknown } | undefined)?.email ?? '')
+        .trim()
+        .toLowerCase()
+        .slice(0, 200),
+    handler: () => {
+      throw new Refusal(429, 'Too many attempts for this account. Wait a quarter of an hour, then try again.');
+    },
+  });
+
   const state = async (request: Request): Promise<SessionState> => {
-    const demo = await pool.query('select 1 from account where is_demo limit 1');
+    const demo = door.demo ? await pool.query('select 1 from account where is_demo limit 1') : { rowCount: 0 };
     const id = request.session.accountId;
     const found = id ? await pool.query<AccountRow>('select * from account where id = $1', [id]) : null;
-    return { account: found?.rows[0] ? publicAccount(found.rows[0]) : null, demo: (demo.rowCount ?? 0) > 0 };
+    return {
+      account: found?.rows[0] ? publicAccount(found.rows[0]) : null,
+      demo: (demo.rowCount ?? 0) > 0,
+      registration: door.registration,
+    };
   };
 
   router.get('/session', async (request, response) => {
     response.json(await state(request));
   });
 
-  router.post('/session', limit, async (request, response) => {
+  router.post('/session', limit, perAccount, async (request, response) => {
     const { email, password } = bodyOf(request, signInSchema);
     const found = await pool.query<AccountRow>('select * from account where lower(email) = lower($1)', [email]);
     const row = found.rows[0];
@@ -127,6 +165,7 @@ export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
   });
 
   router.post('/session/demo', limit, async (request, response) => {
+    if (!door.demo) throw new Refusal(404, 'The demo is closed on this server.');
     const found = await pool.query<AccountRow>('select * from account where is_demo order by created_at limit 1');
     if (!found.rows[0]) throw new Refusal(404, 'No demo is loaded on this server.');
     await enter(request, found.rows[0].id);
@@ -134,7 +173,12 @@ export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
   });
 
   router.post('/accounts', limit, async (request, response) => {
-    const { email, name, password } = bodyOf(request, registerSchema);
+    const { email, name, password, invitation } = bodyOf(request, registerSchema);
+    // An invited person comes in by a closed door; the invitation is looked at, not used up.
+    if (!door.registration && !(invitation && (await isInvited(pool, invitation))))
+      throw new Refusal(403, 'Accounts are made by invitation on this server. Ask somebody who works here for one.');
+    const weak = passwordProblem(password, { email, name });
+    if (weak) throw new Refusal(400, weak);
     const made = await pool.query<AccountRow>(
       'insert into account (email, name, password_hash) values ($1, $2, $3) on conflict (lower(email)) do nothing returning *',
       [email, name, await hash(password)],
@@ -146,9 +190,11 @@ export function authRoutes(pool: Pool, limits: { signIn: number }): Router {
   });
 
   router.delete('/session', (request, response, next) => {
+    const ended = sessionTopic(request.sessionID);
     request.session.destroy((problem) => {
       if (problem) return next(problem);
-      response.clearCookie('dunrik').status(204).end();
+      announce(pool, { type: 'ended', project: ended }).catch(() => {});
+      response.clearCookie(cookieName(door.tls), { path: '/', secure: door.tls }).status(204).end();
     });
   });
 

@@ -33,10 +33,12 @@ export function checkedRoutes(router: Router, { pool }: ProjectServices): void {
     const { project } = membershipOf(request);
     const account = accountOf(request);
     const { revision, note } = bodyOf(request, checkedSchema);
-    const newest = await pool.query<{ revision: number; settled_revision: number | null }>(
-      'select revision, settled_revision from project where id = $1',
+    const newest = await pool.query<{ revision: number; settled_revision: number | null; archived_at: Date | null }>(
+      'select revision, settled_revision, archived_at from project where id = $1',
       [project],
     );
+    if (newest.rows[0].archived_at)
+      throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
     if (revision > newest.rows[0].revision) throw new Refusal(400, `There is no revision ${revision} yet.`);
     // What is already marked by somebody needs no second look; what came after it must not be one's own.
     const own = await pool.query<{ revision: number }>(

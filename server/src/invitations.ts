@@ -75,6 +75,13 @@ async function openInvitation(db: Pool | Client, token: string, lock = false): P
   return row;
 }
 
+/** Whether a link leads to an invitation that still stands. */
+export const isInvited = (pool: Pool, token: string): Promise<boolean> =>
+  openInvitation(pool, token).then(
+    () => true,
+    () => false,
+  );
+
 const limit = () =>
   rateLimit({
     windowMs: 15 * 60 * 1000,
@@ -107,24 +114,18 @@ export function invitationRoutes(pool: Pool): Router {
   const router = Router();
   router.post('/invitations/:token', async (request, response) => {
     const account = accountOf(request);
-    const project = await inTransaction(pool, async (client) => {
+    const { project, already } = await inTransaction(pool, async (client) => {
       const row = await openInvitation(client, String(request.params.token), true);
-      if (row.project_id)
-        // Somebody who is in already keeps the role they have.
-        await client.query(
-          'insert into member (project_id, account_id, role) values ($1, $2, $3) on conflict do nothing',
-          [row.project_id, account, row.role],
-        );
-      else
-        await client.query(
-          `insert into team_member (team_id, account_id, role) values ($1, $2, 'member') on conflict do nothing`,
-          [row.team_id, account],
-        );
+      const put = row.project_id
+        ? await client.query('insert into member (project_id, account_id, role) values ($1, $2, $3) on conflict do nothing', [row.project_id, account, row.role]) // prettier-ignore
+        : await client.query(`insert into team_member (team_id, account_id, role) values ($1, $2, 'member') on conflict do nothing`, [row.team_id, account]); // prettier-ignore
+      // Somebody who is in already keeps the role they have, and leaves the invitation for whom it is meant.
+      if (!put.rowCount) return { project: row.project_id, already: true };
       await client.query('update invitation set used_by = $2, used_at = now() where id = $1', [row.id, account]);
-      return row.project_id;
+      return { project: row.project_id, already: false };
     });
-    if (project) await announce(pool, { type: 'people', project });
-    response.json({ project });
+    if (project && !already) await announce(pool, { type: 'people', project });
+    response.json({ project, already });
   });
   return router;
 }

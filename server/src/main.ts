@@ -2,6 +2,7 @@ import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { migrate, openPool, untilReady } from './db.ts';
 import { loadDemo } from './demo.ts';
+import { doorOf, doorWarning, type Door } from './door.ts';
 import { Live } from './live.ts';
 import { Settler } from './settle.ts';
 
@@ -14,18 +15,29 @@ if (!url) {
 const host = process.env.HOST ?? '127.0.0.1';
 const port = Number(process.env.PORT ?? 4180);
 
+const door = ((): Door => {
+  try {
+    return doorOf(process.env);
+  } catch (error) {
+    console.error(`dunrik: ${(error as Error).message}`);
+    process.exit(1);
+  }
+})();
+
 const pool = openPool(url);
 await untilReady(pool);
 await migrate(pool);
 const settler = new Settler(pool, log);
 const live = new Live(url, log);
 await live.open();
-const demos = process.env.DUNRIK_DEMO === 'no' ? [] : await loadDemo(pool);
+const demos = door.demo ? await loadDemo(pool) : [];
+const warning = doorWarning(door, host);
+if (warning) console.error(`dunrik: ${warning}`);
 if (demos.length) {
   console.log('dunrik: loading the demo, Ostrel Landing …');
   await settler.schedule(demos[0]);
 }
-const app = await createApp({ pool, settler, live, log, secure: process.env.DUNRIK_TLS === 'yes' });
+const app = await createApp({ pool, settler, live, log, door });
 const server = app.listen(port, host, () => {
   console.log(`dunrik: open http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/   (Ctrl-C stops)`);
   for (const other of demos.slice(1)) void settler.schedule(other);
@@ -46,8 +58,15 @@ let ending = false;
 async function end(): Promise<void> {
   if (ending) return;
   ending = true;
-  server.close();
-  server.closeAllConnections();
+  // What is under way is finished; event streams and idle connections are not waited for.
+  await new Promise<void>((resolve) => {
+    server.close(() => resolve());
+    server.closeIdleConnections();
+    setTimeout(() => {
+      server.closeAllConnections();
+      resolve();
+    }, 3000).unref();
+  });
   await Promise.allSettled([settler.close(), live.close()]);
   await pool.end();
   process.exit(0);

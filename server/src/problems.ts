@@ -2,6 +2,7 @@ import type { ErrorRequestHandler, Request } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import type { ChangeEntry, Problem } from '#contract';
+import { isPassing } from './db.ts';
 
 /** A refusal with a sentence for the person and a status for the protocol. */
 export class Refusal extends Error {
@@ -35,6 +36,9 @@ export function bodyOf<S extends z.ZodType>(request: Request, schema: S): z.outp
   throw new Refusal(400, `${place ? `${place}: ` : ''}${issue.message}`);
 }
 
+/** PostgreSQL: untranslatable character, invalid byte sequence, a number out of range, an invalid text form of one. */
+const NOT_HELD = new Set(['22P05', '22021', '22003', '22P02', '22P03']);
+
 export function answerProblems(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
@@ -49,6 +53,18 @@ export function answerProblems(log: Logger): ErrorRequestHandler {
     }
     if (status && status >= 400 && status < 500) {
       response.status(status).json({ problem: 'The request cannot be read.' });
+      return;
+    }
+    // What no text of the database can hold, and numbers beyond its own, are the sender's mistake.
+    if (NOT_HELD.has((error as { code?: string }).code ?? '')) {
+      response.status(400).json({ problem: 'The request holds a character or a number that cannot be stored.' });
+      return;
+    }
+    if (isPassing(error)) {
+      log.warn({ err: error, path: request.path }, 'database away');
+      response
+        .status(503)
+        .json({ problem: 'The database is being started again. Nothing was changed; try again in some seconds.' });
       return;
     }
     log.error({ err: error, path: request.path }, 'request failed');

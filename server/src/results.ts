@@ -4,9 +4,11 @@ import { announce } from './live.ts';
 import { allow, membershipOf } from './membership.ts';
 import { notFound } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
+import { streamsOf } from './streams.ts';
 
 /** Computed results by content hash, and the live events of a project. */
 export function resultRoutes(router: Router, { pool, live }: ProjectServices): void {
+  const streams = streamsOf(live);
   router.get('/results/:hash', allow('see'), async (request, response) => {
     const hash = String(request.params.hash);
     const tag = `"${hash}"`;
@@ -26,22 +28,13 @@ export function resultRoutes(router: Router, { pool, live }: ProjectServices): v
 
   router.get('/events', allow('see'), (request, response) => {
     const { project } = membershipOf(request);
-    response.writeHead(200, {
-      'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-store',
-      Connection: 'keep-alive',
-      'X-Accel-Buffering': 'no',
-    });
-    response.write('retry: 2000\n\n');
-    const leave = live.on(project, (event) => response.write(`data: ${JSON.stringify(event)}\n\n`));
     const account = accountOf(request);
-    // Those who are here say so again, and the newcomer sees them.
-    void announce(pool, { type: 'who', project });
-    const beat = setInterval(() => response.write(': here\n\n'), 20_000);
-    request.on('close', () => {
-      clearInterval(beat);
-      leave();
+    const stays = async (): Promise<boolean> =>
+      ((await pool.query('select 1 from member where project_id = $1 and account_id = $2', [project, account])).rowCount ?? 0) > 0; // prettier-ignore
+    streams.open(request, response, { account, project, stays }, () => {
       announce(pool, { type: 'left', project, account }).catch(() => {});
     });
+    // Those who are here say so again, and the newcomer sees them.
+    announce(pool, { type: 'who', project }).catch(() => {});
   });
 }

@@ -5,7 +5,7 @@ import { makeWorld, Person, type World } from './world.ts';
 
 let world: World;
 beforeAll(async () => {
-  world = await makeWorld({ signInLimit: 6 });
+  world = await makeWorld({ signIns: 6 });
 });
 afterAll(() => world.end());
 
@@ -217,7 +217,7 @@ describe('signing in', () => {
         body: JSON.stringify(body),
       });
     expect(await (await post({ email: 'a@b', name: 'A', password: 'short' })).json()).toEqual({
-      problem: 'password: At least 10 characters, please.',
+      problem: 'password: At least 12 characters, please.',
     });
     expect((await post({ email: 'MARA@example.org', name: 'M', password: 'another long one' })).status).toBe(409);
   });

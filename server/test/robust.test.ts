@@ -51,7 +51,9 @@ describe('a connection that breaks', () => {
     await live.open();
     const heard: LiveEvent[] = [];
     live.on('p', (event) => heard.push(event));
-    await world.pool.query(`select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen dunrik_live'`);
+    await world.pool.query(
+      `select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen dunrik_live' and datname = current_database()`,
+    );
     for (let i = 0; i < 100 && heard.length === 0; i++) {
       await announce(world.pool, { type: 'packages', project: 'p' });
       await new Promise((resolve) => setTimeout(resolve, 100));

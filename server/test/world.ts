@@ -8,6 +8,7 @@ import type { Change } from '#core/chain';
 import { createApp } from '../src/app.ts';
 import { migrate, openPool, type Pool } from '../src/db.ts';
 import { loadDemo } from '../src/demo.ts';
+import type { Door } from '../src/door.ts';
 import { Live } from '../src/live.ts';
 import { Settler } from '../src/settle.ts';
 
@@ -20,7 +21,7 @@ export interface World {
   end: () => Promise<void>;
 }
 
-export async function makeWorld(options: { signInLimit?: number } = {}): Promise<World> {
+export async function makeWorld(options: Partial<Door> = {}): Promise<World> {
   const admin = process.env.DATABASE_URL;
   if (!admin) throw new Error('DATABASE_URL is not set: run the tests with npm test, which starts a database.');
   const name = `dunrik_test_${randomBytes(6).toString('hex')}`;
@@ -36,7 +37,7 @@ export async function makeWorld(options: { signInLimit?: number } = {}): Promise
   const live = new Live(url.href, log);
   await live.open();
   const [demo] = await loadDemo(pool);
-  const app = await createApp({ pool, settler, live, log, secure: false, signInLimit: options.signInLimit ?? 1000 });
+  const app = await createApp({ pool, settler, live, log, door: { signIns: 1000, ...options } });
   const server = await new Promise<Server>((resolve) => {
     const s = app.listen(0, '127.0.0.1', () => resolve(s));
   });

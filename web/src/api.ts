@@ -70,8 +70,8 @@ export const api = {
   session: () => call<SessionState>('GET', '/session'),
   signIn: (email: string, password: string) => call<SessionState>('POST', '/session', { email, password }),
   enterDemo: () => call<SessionState>('POST', '/session/demo'),
-  register: (email: string, name: string, password: string) =>
-    call<SessionState>('POST', '/accounts', { email, name, password }),
+  register: (email: string, name: string, password: string, invitation?: string) =>
+    call<SessionState>('POST', '/accounts', { email, name, password, invitation }),
   signOut: () => call<void>('DELETE', '/session'),
 
   projects: () => call<ProjectCard[]>('GET', '/projects'),
@@ -119,7 +119,7 @@ export const api = {
   withdraw: (id: string, invitation: string) => call<void>('DELETE', `${project(id)}/invitations/${invitation}`),
   offer: (token: string) => call<InvitationOffer>('GET', `/invitations/${encodeURIComponent(token)}`),
   takeInvitation: (token: string) =>
-    call<{ project: string | null }>('POST', `/invitations/${encodeURIComponent(token)}`),
+    call<{ project: string | null; already: boolean }>('POST', `/invitations/${encodeURIComponent(token)}`),
   checked: (id: string) => call<{ mark: CheckedMark | null; since: ChangeEntry[] }>('GET', `${project(id)}/checked`),
   markChecked: (id: string, revision: number, note: string) =>
     call<CheckedMark>('POST', `${project(id)}/checked`, { revision, note }),

@@ -26,7 +26,7 @@ export function App() {
     return (
       <Routes>
         <Route path="/invited/:token" element={<Invited account={null} demo={session.data.demo} />} />
-        <Route path="*" element={<SignIn demo={session.data.demo} />} />
+        <Route path="*" element={<SignIn demo={session.data.demo} registration={session.data.registration} />} />
       </Routes>
     );
   const { account } = session.data;

@@ -95,7 +95,7 @@ function Password() {
     <Leaf head="Password" pb="10px">
       <chakra.form onSubmit={(e) => void submit(e)} px="12px" display="flex" flexDirection="column" gap="6px" pt="4px">
         {field('the one now', old, setOld, 'current-password')}
-        {field('new, 10 characters or more', fresh, setFresh, 'new-password')}
+        {field('new, 12 characters or more', fresh, setFresh, 'new-password')}
         {field('new, again', again, setAgain, 'new-password')}
         {said ? (
           <Box role={said.bad ? 'alert' : 'status'} color={said.bad ? 'pole' : 'pine'}>

@@ -41,7 +41,7 @@ export function Invited({ account, demo = false }: { account: Account | null; de
   );
   if (!account)
     return (
-      <SignIn demo={demo} quiet>
+      <SignIn demo={demo} invitation={token} quiet>
         {what}
       </SignIn>
     );

@@ -15,10 +15,16 @@ export function SignIn({
   demo,
   quiet = false,
   children,
+  invitation,
+  registration = true,
 }: {
   demo: boolean;
   /** Somebody came by an invitation: what it is for stands in place of the demo. */
   quiet?: boolean;
+  /** The invitation that brought them. */
+  invitation?: string;
+  /** Whether whoever comes may make an account; the invited always may. */
+  registration?: boolean;
   children?: ReactNode;
 }) {
   const queries = useQueryClient();
@@ -43,7 +49,7 @@ export function SignIn({
   };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    void enter(() => (isNew ? api.register(email, name, password) : api.signIn(email, password)));
+    void enter(() => (isNew ? api.register(email, name, password, invitation) : api.signIn(email, password)));
   };
 
   return (
@@ -99,14 +105,14 @@ export function SignIn({
             />
           </Label>
           <Label>
-            password{isNew ? ', 10 characters or more' : ''}
+            password{isNew ? ', 12 characters or more' : ''}
             <Field
               size="tall"
               type="password"
               value={password}
               onChange={(e) => setPassword(e.target.value)}
               required
-              minLength={isNew ? 10 : 1}
+              minLength={isNew ? 12 : 1}
               autoComplete={isNew ? 'new-password' : 'current-password'}
             />
           </Label>
@@ -119,9 +125,13 @@ export function SignIn({
             <Act type="submit" size="tall" disabled={busy}>
               {isNew ? 'Make the account' : 'Sign in'}
             </Act>
-            <Act type="button" look="quiet" size="tall" onClick={() => setIsNew(!isNew)}>
-              {isNew ? 'I have one already' : 'Make a new account'}
-            </Act>
+            {registration || invitation ? (
+              <Act type="button" look="quiet" size="tall" onClick={() => setIsNew(!isNew)}>
+                {isNew ? 'I have one already' : 'Make a new account'}
+              </Act>
+            ) : (
+              <Aside>Accounts are made by invitation here.</Aside>
+            )}
           </Flex>
         </chakra.form>
       </Box>
