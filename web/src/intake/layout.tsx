@@ -151,7 +151,7 @@ export function LayoutLine({
       {guessed ? (
         <Box color="slate" fontSize="13px" mt="4px">
           Separator: {why.separator}. Unit: {why.unit}. Rows: {why.skip}.{' '}
-          {opened.encoding === 'utf-8' ? '' : `Text is ${opened.encoding}.`}
+          {['utf-8', 'spreadsheet'].includes(opened.encoding) ? '' : `Text is ${opened.encoding}.`}
         </Box>
       ) : null}
     </Leaf>

@@ -270,7 +270,7 @@ function NumberDecision({ intake }: { intake: Intake }) {
   return (
     <chakra.label display="flex" gap="6px" alignItems="center">
       numbers that exist already:
-      <select
+      <Pick
         value={intake.numbers.all}
         onChange={(e) =>
           void make({
@@ -285,7 +285,7 @@ function NumberDecision({ intake }: { intake: Intake }) {
             {v}
           </option>
         ))}
-      </select>
+      </Pick>
     </chakra.label>
   );
 }

@@ -1,0 +1,121 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { ProjectState } from '#contract';
+import type { Change } from '#core/chain';
+import { beginProject, drop, settled, takeIn } from './steps.ts';
+
+// What one does while another changes the same project: nothing lands where it was not meant, nothing is lost.
+
+const points = (from: number, z: number): string =>
+  [0, 1, 2, 3].map((i) => `${from + i},${1000 + 5 * (i % 2)}.500,${2000 + 5 * (i >> 1)}.250,${z}.5,GR`).join('\n');
+const idOf = (page: Page): string => /\/p\/([^/?]+)/.exec(page.url())![1];
+const stateOf = (page: Page): Promise<ProjectState> =>
+  page.evaluate(async (id) => (await (await fetch(`/api/projects/${id}`)).json()) as ProjectState, idOf(page));
+/** Written by somebody else than the page: it knows nothing of it until it is told. */
+const elsewhere = async (page: Page, change: Change): Promise<void> => {
+  const { revision } = await stateOf(page);
+  const status = await page.evaluate(
+    async ([id, body]) =>
+      (await fetch(`/api/projects/${id}/changes`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body })).status, // prettier-ignore
+    [idOf(page), JSON.stringify({ revision, change })],
+  );
+  expect(status).toBe(201);
+};
+const select = async (page: Page, number: string): Promise<void> => {
+  await page.getByLabel('find or do').fill(number);
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('selected point')).toContainText(`Point ${number}`);
+};
+async function twoFiles(page: Page, name: string): Promise<void> {
+  await beginProject(page, name);
+  await drop(page, 'first.csv', points(1, 10));
+  await takeIn(page, 'Take in 4 points', 1);
+  await drop(page, 'second.csv', points(910001, 20));
+  await takeIn(page, 'Take in 4 points', 2);
+}
+
+test('an edit lands on the point that is shown, while a file before it was removed and nothing is computed yet', async ({
+  page,
+}) => {
+  await twoFiles(page, 'Right point');
+  const before = await stateOf(page);
+  await select(page, '910002');
+  // New results are a long time coming.
+  await page.route('**/results/**', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 6000));
+    await route.continue().catch(() => {});
+  });
+  await elsewhere(page, { op: 'intake.remove', id: before.document.intakes[0].id });
+  await expect(page.getByText('working …')).toBeVisible();
+  const card = page.getByLabel('selected point');
+  await expect(card).toContainText('Point 910002');
+  await expect(card).toContainText('second.csv');
+  await card.getByLabel('elevation m').fill('21.25');
+  await page.keyboard.press('Enter');
+  await page
+    .getByLabel('preview of a change')
+    .getByRole('button', { name: /^Do it/ })
+    .click();
+  await expect.poll(async () => Object.keys((await stateOf(page)).document.edits)).toHaveLength(1);
+  const after = await stateOf(page);
+  expect(Object.entries(after.document.edits)).toEqual([[`${before.document.intakes[1].id}:2`, expect.objectContaining({ z: 21.25 })]]); // prettier-ignore
+  await page.unroute('**/results/**');
+});
+
+test('a selected point whose file goes is no longer selected, and the page stands', async ({ page }) => {
+  const failures: string[] = [];
+  page.on('pageerror', (error) => failures.push(error.message));
+  await twoFiles(page, 'White page');
+  await select(page, '910003');
+  const { document } = await stateOf(page);
+  await elsewhere(page, { op: 'intake.remove', id: document.intakes[1].id });
+  await expect(page.getByLabel('selected point')).toBeHidden();
+  await settled(page);
+  await expect(page.getByRole('grid', { name: 'points' })).toContainText('first.csv');
+  // One's own import, taken back while one of its points is selected.
+  await select(page, '3');
+  await page.keyboard.press('Escape');
+  await drop(page, 'third.csv', points(700, 30));
+  await takeIn(page, 'Take in 4 points', 2);
+  await select(page, '702');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('selected point')).toBeHidden();
+  await settled(page);
+  expect(failures).toEqual([]);
+});
+
+test('a preview that somebody overtakes says so, is computed anew, and overwrites nothing unseen', async ({ page }) => {
+  await twoFiles(page, 'Overtaken');
+  const [first] = (await stateOf(page)).document.intakes;
+  await select(page, '2');
+  const card = page.getByLabel('selected point');
+  await card.getByLabel('elevation m').fill('11');
+  await page.keyboard.press('Enter');
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('elevation of 2');
+  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 12 }, undo: [] } } });
+  await settled(page);
+  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await expect(page.getByRole('alert')).toContainText('Somebody changed the same meanwhile');
+  expect((await stateOf(page)).document.edits[`${first.id}:2`].z).toBe(12);
+  // The preview is still there, of the state as it is now, and may be taken knowingly.
+  await expect(preview).toContainText('elevation of 2');
+  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await expect.poll(async () => (await stateOf(page)).document.edits[`${first.id}:2`].z).toBe(11);
+});
+
+test('an import goes in though somebody changed something else while it was read', async ({ page }) => {
+  await beginProject(page, 'Import kept');
+  await drop(page, 'first.csv', points(1, 10));
+  // Told too late: the page still sends the revision that it knows.
+  await page.route('**/intakes', async (route) => {
+    await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+    await route.continue();
+  });
+  await takeIn(page, 'Take in 4 points', 1);
+  const { document, revision } = await stateOf(page);
+  expect([document.settings.decimals, document.intakes.map((i) => i.fileName), revision]).toEqual([
+    2,
+    ['first.csv'],
+    2,
+  ]);
+});
