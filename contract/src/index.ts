@@ -170,6 +170,8 @@ export interface SettledStages {
   summary: string;
   /** Intakes in the order that the points speak of them. */
   intakes?: string[];
+  /** Of the computation that gave them: results of an older one are computed anew by themselves. */
+  version?: number;
   figures?: { points: number; lines: number; openQueries: number };
 }
 

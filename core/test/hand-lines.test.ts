@@ -9,7 +9,7 @@ import {
   indexCodes,
   WORD_PRESETS,
 } from '#core/codes';
-import { readPoints } from '#core/exchange';
+import { failedRead, readPoints } from '#core/exchange';
 import {
   addVertex,
   besideCourse,
@@ -145,6 +145,19 @@ describe('lines by hand in a project', () => {
     const mended = chainOf(apply(doc, query.remedies[0].change), text);
     expect(mended.linework.lines[0].rows).toEqual([0, 2, 1, 3]);
     expect(mended.queries.some((q) => q.kind === 'crosses-itself' || q.kind === 'hand-line-stale')).toBe(false);
+  });
+
+  it('give the same lines in whatever order a store gives them back', () => {
+    const lines = Object.fromEntries(['b', 'a', 'aa', 'B'].map((key, i) => [key, { code: 'KT1', lineNumber: null, closed: false, vertices: [placeVertex(i, 0), placeVertex(i, 9)], replaces: null }])); // prettier-ignore
+    const of = (keys: string[]): string[] => {
+      const doc = {
+        ...newDocument(),
+        handLines: Object.fromEntries(keys.map((k) => [k, lines[k]])),
+      } as unknown as ProjectDocument;
+      return runChain(doc, () => failedRead('')).linework.lines.map((l) => l.key);
+    };
+    expect(of(['b', 'a', 'aa', 'B'])).toEqual(of(['B', 'aa', 'b', 'a']));
+    expect(of(['b', 'a', 'aa', 'B'])).toHaveLength(4);
   });
 
   it('say when their codes give another course by now, or a point is gone', () => {

@@ -29,7 +29,7 @@ import { peopleRoutes } from './people.ts';
 import { presenceRoutes } from './presence.ts';
 import { bodyOf, notFound, Refusal } from './problems.ts';
 import { resultRoutes } from './results.ts';
-import type { Settler } from './settle.ts';
+import { isCurrent, type Settler } from './settle.ts';
 
 export interface ProjectServices {
   pool: Pool;
@@ -232,15 +232,16 @@ async function stateOf({ pool, settler, intakes }: ProjectServices, request: Req
     revision: number;
     document: ProjectDocument;
     settled_revision: number | null;
+    version: number | null;
     problem: { revision: number; text: string } | null;
   }>(
-    'select name, description, archived_at, revision, document, settled_revision, settled_problem as problem from project where id = $1',
+    `select name, description, archived_at, revision, document, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`,
     [project],
   );
   const row = found.rows[0];
   if (!row) throw notFound();
   const problem = row.problem?.revision === row.revision ? row.problem : null;
-  if (row.settled_revision !== row.revision && !problem) void settler.schedule(project);
+  if (!isCurrent(row) && !problem) void settler.schedule(project);
   return {
     project: { id: project, name: row.name, description: row.description, archived: row.archived_at !== null, role },
     checked: await newestMark(pool, project),

@@ -5,6 +5,7 @@ import type { PlotTask } from './plot-thread.ts';
 import type { ReportTask } from './report-thread.ts';
 import type { Logger } from 'pino';
 import {
+  CHAIN_VERSION,
   chainKeys,
   gridsOfPlan,
   readingPlan,
@@ -25,6 +26,13 @@ import { bytesOfOriginal } from './originals.ts';
 import type { Made, PackageSpec } from '#core/handover';
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Whether what is kept is of the newest revision, and by the computation as it is now. */
+export const isCurrent = (row: {
+  revision: number;
+  settled_revision: number | null;
+  version: number | null;
+}): boolean => row.settled_revision === row.revision && row.version === CHAIN_VERSION;
 
 /** What one task may take, and how long a run goes on undisturbed when a newer revision comes. */
 export interface TaskLimits {
@@ -93,11 +101,12 @@ export class Settler {
       const late = setTimeout(() => entry.stop.abort(LATE), this.limits.milliseconds);
       try {
         const row = await this.newest(project);
-        if (!row || row.settled_revision === row.revision || row.problem?.revision === row.revision) return;
+        if (!row || isCurrent(row) || row.problem?.revision === row.revision) return;
         ({ revision } = row);
         const stages = await this.settleDocument(project, upgradeDocument(row.document), entry.stop.signal);
         stages.figures = await this.figures(stages.summary);
         stages.intakes = row.document.intakes.map((i) => i.id);
+        stages.version = CHAIN_VERSION;
         await this.pool.query(
           'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
           [project, revision, JSON.stringify(stages)],
@@ -125,8 +134,9 @@ export class Settler {
       revision: number;
       document: ProjectDocument;
       settled_revision: number | null;
+      version: number | null;
       problem: { revision: number } | null;
-    }>('select revision, document, settled_revision, settled_problem as problem from project where id = $1', [project]);
+    }>(`select revision, document, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`, [project]); // prettier-ignore
     return found.rows[0];
   }
 

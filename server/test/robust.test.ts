@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { CHAIN_VERSION } from '#core/chain';
 import type { LiveEvent, Job } from '#contract';
 import { inTransaction, isPassing } from '../src/db.ts';
 import { gridFactsOf } from '../src/decode.ts';
@@ -115,6 +116,22 @@ describe('a computation that takes too much', () => {
     await impatient.close();
     const state = await ina.state(demo);
     expect([state.settled?.revision, state.problem]).toEqual([state.revision, null]);
+  });
+});
+
+describe('a new version of a computation', () => {
+  it('reaches projects that were settled by the old one', async () => {
+    const { pool, demo } = world;
+    await ina.settled(demo);
+    await pool.query(`update project set settled = settled || '{"version": 1, "summary": "old"}' where id = $1`, [
+      demo,
+    ]);
+    for (let i = 0; i < 100; i++) {
+      const { settled } = await ina.state(demo);
+      if (settled?.stages.version !== 1) break;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    expect((await ina.state(demo)).settled!.stages).toMatchObject({ version: CHAIN_VERSION, summary: expect.stringMatching(/^[0-9a-f]{64}$/) as string }); // prettier-ignore
   });
 });
 

@@ -13,9 +13,13 @@ export const courseKey = (
   line: Pick<Line, 'rows' | 'closed'>,
 ): string => hashValue([line.closed, line.rows.map((r) => (r >= 0 ? pointKey(doc, points, r) : null))]).slice(0, 16);
 
+/** In an order of their own: a store gives an object's keys back in its own. */
+const handEntries = (doc: ProjectDocument): [string, ProjectDocument['handLines'][string]][] =>
+  Object.entries(doc.handLines).sort(([a], [b]) => (a < b ? -1 : 1));
+
 /** Lines by hand laid over those by codes: they stand in the place of the lines that they were made of. */
 export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Linework): Linework {
-  const entries = Object.entries(doc.handLines);
+  const entries = handEntries(doc);
   if (entries.length === 0) return coded;
   const replaced = new Set(entries.flatMap(([, h]) => (h.replaces ? [h.replaces.key] : [])));
   const stays = (key: string): boolean => !replaced.has(key) && !replaced.has(before(key, '/'));
@@ -53,7 +57,7 @@ export function queryHandLines(doc: ProjectDocument, points: PointTable, coded: 
   const out: Query[] = [];
   const rowOf = rowFinder(doc, points);
   const byKey = new Map(coded.lines.map((l) => [l.key, l]));
-  for (const [key, hand] of Object.entries(doc.handLines)) {
+  for (const [key, hand] of handEntries(doc)) {
     const gone = hand.vertices.filter((v) => v.point !== null && rowOf(v.point) < 0).length;
     const now = hand.replaces ? byKey.get(hand.replaces.key) : undefined;
     const other = hand.replaces && now && courseKey(doc, points, now) !== hand.replaces.course;

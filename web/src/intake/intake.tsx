@@ -240,6 +240,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     });
   const facts = opened?.book ?? (bookLayout && bookTried && !('problem' in bookTried) ? bookTried : null);
 
+  const same = opened ? state!.document.intakes.find((i) => i.sha256 === opened.sha256) : undefined;
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
       <Flex align="center" gap="10px" px="16px" minHeight="44px" flexShrink="0">
@@ -264,6 +265,21 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Box>
         ) : null}
         {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
+        {same ? (
+          <Box
+            role="status"
+            mb="10px"
+            px="12px"
+            py="5px"
+            bg="mark"
+            border="1px solid"
+            borderColor="brass"
+            borderRadius="4px"
+          >
+            These bytes are in the project already, as <b>{same.fileName}</b>
+            {same.on ? '' : ', which is switched off'}. Importing them again gives every point twice.
+          </Box>
+        ) : null}
         {opened?.sheet && opened.sheet.all.length > 1 ? (
           <Flex gap="8px" align="center" mb="10px">
             Sheet

@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { transfer } from 'comlink';
 import {
+  GROUND,
   unpackContours,
   unpackLineColumns,
   unpackPieces,
@@ -92,14 +93,15 @@ export async function loadTables(
     Promise.all(pieces.map(([, hash]) => get(hash, unpackPieces))),
   ]);
   const surfaceMap = new Map(surfaces.map(([name], i) => [name, surfaceList[i]]));
-  const ground = surfaceList[0];
+  // By what it is: a store gives names back in an order of its own, and a design may come first.
+  const ground = surfaceMap.get(GROUND) ?? surfaceList[0];
   const [pointIndex, drawn] = await Promise.all([
     once(`points:${stages.points}`, async () => {
       const [x, y] = [points.x.slice(), points.y.slice()];
       const data = await sheetWork().pointIndex(transfer(x, [x.buffer]), transfer(y, [y.buffer]));
       return data ? Flatbush.from(data) : null;
     }),
-    once(`ground:${surfaces[0][1]}`, async () => {
+    once(`ground:${stages.surfaces[GROUND] ?? surfaces[0][1]}`, async () => {
       const { index, sides } = await sheetWork().surface(ground);
       return { finder: groundFinder(ground, index ? Flatbush.from(index) : null), sides };
     }),

@@ -1,3 +1,4 @@
+import { GROUND } from '#core/chain';
 import type { Object3D } from 'three';
 import type { ProjectState } from '#contract';
 import type { Tables } from '../project/tables.ts';
@@ -26,7 +27,7 @@ export function layersOf(
 ): LayerMaker[] {
   const ground = tables.surfaces.get('Ground');
   const boundary = state?.document.boundary;
-  const measures = tables.summary.surfaces[0];
+  const measures = tables.summary.surfaces.find((g) => g.name === GROUND)!;
   const { stages } = tables;
   const doc = state?.document;
   const look = doc ? JSON.stringify([doc.codeList.codes, doc.drawing.layers]) : '';

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import type { Stage } from '#core/chain';
+import { GROUND, type Stage } from '#core/chain';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
 import { useProject } from '../project/store.ts';
@@ -156,7 +156,7 @@ export function Sheet({
     const s = scene.current;
     if (!s || !tables) return;
     const extent = extentOf(tables.points.x, tables.points.y, tables.points.state);
-    const ground = tables.summary.surfaces[0];
+    const ground = tables.summary.surfaces.find((g) => g.name === GROUND)!;
     const key = state?.project.id ?? '';
     if (extent && fitted.current !== key) {
       Object.assign(s.origin, {
