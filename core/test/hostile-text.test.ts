@@ -4,6 +4,8 @@ import { guessBookLayout, readBookText } from '#core/book';
 import { decodeText, guessLayout, isLandXml, readDxf, readGeoJson, readLandXml, readPoints, rowsOfFile, sampleRows, unitFromHeadings, type TextLayout } from '#core/exchange'; // prettier-ignore
 import { before, DIGITS, withoutTail } from '#core/kernel';
 import { readAngle, readLength } from '#core/measure';
+import { CORPUS, damaged } from '../../bench/fuzz/inputs.ts';
+import { readByAll } from '../../bench/fuzz/readers.ts';
 
 // Small input that made patterns try in the square of its length, or worse. What hangs here runs into the runner's own limit.
 
@@ -71,6 +73,20 @@ describe('hostile text', () => {
       }),
       { numRuns: 300 },
     );
+  });
+});
+
+// The short form of `npm run fuzz`, whose long one is run by hand with time and memory watched.
+describe('damaged files', () => {
+  it('of every kind are read or refused by every reader, and none throws', async () => {
+    expect(CORPUS.length).toBeGreaterThan(15);
+    for (const whole of CORPUS) await readByAll(whole);
+    for (let seed = 1; seed <= 600; seed++) await readByAll(damaged(seed));
+  }, 120_000);
+
+  it('are the same bytes for the same number', () => {
+    expect(damaged(7)).toEqual(damaged(7));
+    expect(damaged(7)).not.toEqual(damaged(8));
   });
 });
 

@@ -9,3 +9,4 @@ export * from './fit.ts';
 export * from './held-back.ts';
 export * from './normal.ts';
 export * from './registry.ts';
+export { statedSizesProblem } from './tiff-sizes.ts';

@@ -1,0 +1,43 @@
+import { readGtx, readNtv2, statedSizesProblem } from '#core/basis';
+import { guessBookLayout, readBookText } from '#core/book';
+import { readByPlan, readingPlan, newDocument, plainIntake } from '#core/chain';
+import { bookFormOf, decodeText, guessLayout, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlSurvey, readPoints, readSpreadsheet, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
+
+const context = {
+  fileName: 'f',
+  unit: 'm' as const,
+  near: [],
+  order: 'EN' as const,
+  knownCodes: new Set(['GR', 'KT']),
+};
+
+/** Every reader there is, on one file's bytes: as what it is, and as what it is not. Nothing may throw. */
+export async function readByAll(bytes: Uint8Array): Promise<void> {
+  const decoded = decodeText(bytes);
+  // What is no text by its bytes is read as some all the same: a reader does not rely on who calls it.
+  const text = decoded.ok ? decoded.text : new TextDecoder('latin1').decode(bytes);
+  const rows = rowsOfFile(bytes);
+  const sample = sampleRows(rows.ok ? rows.text : text);
+  const { layout } = guessLayout(sample, context);
+  const guessed = guessBookLayout(sample).layout;
+  readPoints(rows.ok ? rows.text : text, layout);
+  readBookText(text);
+  readBookFile(text, guessed);
+  bookFormOf(text);
+  readDxf(text);
+  readLandXml(text);
+  readLandXmlSurvey(text);
+  readGeoJson(text);
+  readCodeTable(text);
+  readSpreadsheet(bytes);
+  readGtx(bytes);
+  readNtv2(bytes);
+  statedSizesProblem(bytes);
+  // The way that a received file goes in.
+  await readByPlan(bytes, readingPlan(newDocument().basis, plainIntake('i', { layout })), {});
+  await readByPlan(
+    bytes,
+    readingPlan(newDocument().basis, plainIntake('i', { form: 'book', bookLayout: guessed })),
+    {},
+  );
+}
