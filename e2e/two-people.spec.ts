@@ -119,3 +119,27 @@ test('an import goes in though somebody changed something else while it was read
     2,
   ]);
 });
+
+test('the list of changes says what each set and why, is filtered, and leads there', async ({ page }) => {
+  await twoFiles(page, 'Changes said');
+  const [first] = (await stateOf(page)).document.intakes;
+  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.41 }, undo: [] } } });
+  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.14 }, undo: [] } }, why: 'the pole had sunk' }); // prettier-ignore
+  await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+  await expect(page.getByRole('button', { name: /^revision 5/ })).toBeVisible();
+  await settled(page);
+  await page.getByRole('button', { name: /^revision 5/ }).click();
+  const list = page.getByLabel('changes', { exact: true });
+  await expect(list).toContainText('elevation of 2: 62.410 m → 62.140 m');
+  await expect(list).toContainText('because the pole had sunk');
+  await list.getByLabel('of which stage').selectOption('basis');
+  await expect(list).not.toContainText('elevation of 2');
+  await list.getByLabel('of which stage').selectOption('');
+  await list.getByLabel('changes with').fill('sunk');
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await list.getByRole('button', { name: /elevation of 2/ }).click();
+  await expect(page.getByLabel('selected point')).toContainText('Point 2');
+  await page.getByRole('button', { name: /^revision 5/ }).click();
+  await list.getByLabel('changes with').press('Escape');
+  await expect(list).toBeHidden();
+});

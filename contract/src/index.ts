@@ -8,6 +8,7 @@ import {
   layoutSchema,
   startSchema,
   type ChainSummary,
+  type ChangeDetail,
   type GridRef,
   type Stage,
   type Start,
@@ -298,6 +299,10 @@ export interface ChangeEntry {
   kind: 'do' | 'undo' | 'redo';
   about: number | null;
   what: string;
+  /** In the whole list: where it belongs, what it set, and why. */
+  stage?: Stage;
+  details?: ChangeDetail[];
+  why?: string;
 }
 
 export interface SavedLayout {

@@ -1,5 +1,7 @@
 import {
   applyChange,
+  changeDetails,
+  changeStage,
   changeTouches,
   describeChange,
   FIELD_NAME,
@@ -48,6 +50,26 @@ export async function changesSince(
     [project, revision, most],
   );
   return rows.rows.map((r) => ({ ...r, at: r.at.toISOString() }));
+}
+
+/** Values of one change that are told one by one; of more, how many. */
+const MOST_DETAILS = 50;
+
+/** Every change with what it set, newest first. */
+export async function changeList(db: Pool, project: string, most = 1000): Promise<ChangeEntry[]> {
+  const { settings } = await documentOf(db, project);
+  const rows = await db.query<Omit<ChangeRow, 'account_id'> & { at: Date }>(
+    `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse from change c join account a on a.id = c.account_id
+     where c.project_id = $1 order by c.revision desc limit $2`,
+    [project, most],
+  );
+  return rows.rows.map(({ change, inverse, at, ...r }) => ({
+    ...r,
+    at: at.toISOString(),
+    stage: changeStage(change),
+    details: changeDetails(change, inverse, settings).slice(0, MOST_DETAILS),
+    ...('why' in change && change.why ? { why: change.why } : {}),
+  }));
 }
 
 /** A project's document at its newest revision. */

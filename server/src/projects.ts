@@ -17,7 +17,7 @@ import { bookFileRoutes } from './book-file.ts';
 import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
 import { bookReportRoutes } from './book-report.ts';
-import { changesSince, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
+import { changeList, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { fileRoutes } from './files.ts';
@@ -185,7 +185,7 @@ function memberRoutes(services: ProjectServices): Router {
   });
 
   router.get('/changes', allow('see'), async (request, response) => {
-    response.json(await changesSince(pool, membershipOf(request).project, 0, 1000));
+    response.json(await changeList(pool, membershipOf(request).project));
   });
 
   router.post('/changes', allow('decide'), async (request, response) => {

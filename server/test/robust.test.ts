@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHAIN_VERSION } from '#core/chain';
-import type { LiveEvent, Job } from '#contract';
+import type { ChangeEntry, Job, LiveEvent } from '#contract';
 import { inTransaction, isPassing } from '../src/db.ts';
 import { gridFactsOf } from '../src/decode.ts';
 import { loadDemo } from '../src/demo.ts';
@@ -237,5 +237,24 @@ describe('a large original', () => {
     expect(back.headers.get('content-length')).toBe('9000001');
     expect(Buffer.compare(Buffer.from(await back.arrayBuffer()), Buffer.from(bytes))).toBe(0);
     expect((await ina.send('GET', `/projects/${id}/files/none`)).status).toBe(404);
+  });
+});
+
+describe('the list of changes', () => {
+  it('says what each set, from what to what, where it belongs and why', async () => {
+    const { id } = await ina.json<{ id: string }>('POST', '/projects', { name: 'Said' });
+    const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${id}/files?name=a.csv`, new TextEncoder().encode('1,5,6,7,GR\n2,6,7,8,GR\n')); // prettier-ignore
+    const layout = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' };
+    await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: { id: 'i', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, target: 'Ground', on: true, numbers: { all: 'both', each: {} } } }); // prettier-ignore
+    await ina.settled(id);
+    const edit = (z: number, why?: string): Promise<number> => ina.change(id, { op: 'points.edit', edits: { 'i:1': { set: { z }, undo: [] } }, ...(why ? { why } : {}) }); // prettier-ignore
+    await edit(62.41);
+    await edit(62.14, 'the pole had sunk');
+    await ina.change(id, { op: 'settings.set', settings: { contourInterval: 2 } });
+    const [settings, second, first, intake] = await ina.json<ChangeEntry[]>('GET', `/projects/${id}/changes`);
+    expect(first.details).toEqual([{ key: 'i:1', field: 'elevation', before: null, after: '62.410 m' }]);
+    expect(second).toMatchObject({ stage: 'book', why: 'the pole had sunk', details: [{ before: '62.410 m', after: '62.140 m' }] }); // prettier-ignore
+    expect(settings).toMatchObject({ stage: 'basis', details: [{ key: null, field: 'the contour interval', after: '2.000 m' }] }); // prettier-ignore
+    expect(intake).toMatchObject({ stage: 'book', details: [] });
   });
 });

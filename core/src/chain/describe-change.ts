@@ -124,7 +124,7 @@ function describeBasis(basis: Extract<Change, { op: 'basis.set' }>['basis']): st
     .join(', ')}`;
 }
 
-const SETTING_NAME: Record<string, string> = {
+export const SETTING_NAME: Record<string, string> = {
   unit: 'the unit',
   order: 'the coordinate order',
   decimals: 'the decimals',
@@ -195,7 +195,7 @@ const LENGTHS = new Set(['x', 'y', 'z', 'height', 'distance']);
 const ANGLES = new Set(['circle', 'zenith']);
 
 /** A value as people read it: lengths in the project's unit, angles in its form. */
-function valueText(field: string, value: unknown, s: HistoryUnits): string {
+export function valueText(field: string, value: unknown, s: HistoryUnits): string {
   if (value === null) return 'none';
   if (typeof value !== 'number') return String(value);
   if (LENGTHS.has(field)) return `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}`;

@@ -2,6 +2,7 @@ export * from './document.ts';
 export * from './change-schema.ts';
 export * from './changes.ts';
 export * from './describe-change.ts';
+export * from './change-details.ts';
 export * from './change-touches.ts';
 export * from './points.ts';
 export { codeReader, replaceCode } from './point-queries.ts';

@@ -1,10 +1,13 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import type { ChangeEntry } from '#contract';
+import type { Stage } from '#core/chain';
 import { api, problemText } from '../api.ts';
-import { Act, Aside, Key, Num } from '../frame/controls.tsx';
+import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
 import { isSettled, useProject } from './store.ts';
+import type { Tables } from './tables.ts';
 
 const Row = chakra('li', {
   base: {
@@ -27,19 +30,34 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
     queryFn: () => api.changes(id),
     placeholderData: (old) => old,
   });
+  const [filter, setFilter] = useState({ by: '', stage: '', words: '' });
+  const name = useNames();
+  const people = [...new Set(changes.data?.map((c) => c.by))].sort();
+  const words = filter.words.trim().toLowerCase();
+  const said = (c: ChangeEntry): string =>
+    [c.what, c.why ?? '', ...(c.details ?? []).map((d) => `${d.field} ${name(d.key)} ${d.before} ${d.after}`)].join(' ').toLowerCase(); // prettier-ignore
+  const shown = (changes.data ?? []).filter(
+    (c) => (!filter.by || c.by === filter.by) && (!filter.stage || c.stage === filter.stage) && (!words || said(c).includes(words)), // prettier-ignore
+  );
   return (
     <Flex
       as="aside"
       aria-label="changes"
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape') return;
+        e.stopPropagation();
+        onClose();
+      }}
       direction="column"
       position="absolute"
-      right="0"
+      // On the left: what it speaks of, and its card, stay in view on the right.
+      left="0"
       top="0"
       bottom="0"
       width="400px"
       maxWidth="100%"
       bg="leaf"
-      borderLeft="1px solid"
+      borderRight="1px solid"
       borderColor="ink"
       zIndex="25"
     >
@@ -63,12 +81,15 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
         {state?.undo ? <Aside>would be taken back: {state.undo}</Aside> : null}
         <SameHere settled={settled} />
       </Flex>
+      <Filters filter={filter} setFilter={setFilter} people={people} />
       <chakra.ol m="0" p="0" listStyleType="none" overflow="auto" flex="1">
-        {changes.data?.map((c) => (
+        {shown.map((c) => (
           <Row key={c.revision} color={c.kind === 'undo' ? 'slate' : undefined}>
             <Num textAlign="right">{c.revision}</Num>
             <Box minWidth="0">
-              <Box overflowWrap="anywhere">{c.what}</Box>
+              <Box overflowWrap="anywhere">{c.kind !== 'do' || !c.details?.length ? c.what : null}</Box>
+              <Details change={c} onGo={onClose} />
+              {c.why ? <Box color="slate">because {c.why}</Box> : null}
               <Aside>
                 {c.by}, {new Date(c.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
               </Aside>
@@ -80,6 +101,115 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
         ) : null}
       </chakra.ol>
     </Flex>
+  );
+}
+
+interface Filter {
+  by: string;
+  stage: string;
+  words: string;
+}
+
+function Filters({ filter, setFilter, people }: { filter: Filter; setFilter: (f: Filter) => void; people: string[] }) {
+  return (
+    <Flex px="16px" py="8px" gap="8px" wrap="wrap" borderBottom="1px solid" borderColor="rule">
+      <Field
+        aria-label="changes with"
+        placeholder="only changes with …"
+        width="130px"
+        value={filter.words}
+        onChange={(e) => setFilter({ ...filter, words: e.target.value })}
+      />
+      <Pick aria-label="by whom" value={filter.by} onChange={(e) => setFilter({ ...filter, by: e.target.value })}>
+        <option value="">everybody</option>
+        {people.map((p) => (
+          <option key={p}>{p}</option>
+        ))}
+      </Pick>
+      <Pick
+        aria-label="of which stage"
+        value={filter.stage}
+        onChange={(e) => setFilter({ ...filter, stage: e.target.value })}
+      >
+        <option value="">every stage</option>
+        {STAGES.map((s) => (
+          <option key={s}>{s}</option>
+        ))}
+      </Pick>
+    </Flex>
+  );
+}
+const STAGES: Stage[] = ['basis', 'book', 'lines', 'ground', 'quantities', 'handover'];
+
+/** How a point or record is called now; its row where the tables have no number for it. */
+function useNames(): (key: string | null) => string {
+  const { state, tables } = useProject();
+  return useMemo(() => {
+    const files = new Map(state?.document.intakes.map((i) => [i.id, i.fileName]));
+    return (key) => {
+      if (key === null) return '';
+      const [intake, row] = partsOf(key);
+      const at = rowOf(tables, key);
+      if (at !== null && tables!.points.number.get(at)) return tables!.points.number.get(at);
+      return `row ${Math.ceil(row)} of ${files.get(intake) ?? 'a removed file'}`;
+    };
+  }, [state, tables]);
+}
+
+const partsOf = (key: string): [string, number] => {
+  const at = key.lastIndexOf(':');
+  return [key.slice(0, at), Number(key.slice(at + 1))];
+};
+
+/** The row of the points' table that a key speaks of now, or null. */
+function rowOf(tables: Tables | null, key: string): number | null {
+  if (!tables) return null;
+  const [intake, fileRow] = partsOf(key);
+  const index = tables.intakes.indexOf(intake);
+  const { points } = tables;
+  for (let row = 0; index >= 0 && row < points.x.length; row++)
+    if (points.intake[row] === index && points.fileRow[row] === fileRow) return row;
+  return null;
+}
+
+/** What a change set, value by value, each with the way to what it speaks of. */
+function Details({ change, onGo }: { change: ChangeEntry; onGo: () => void }) {
+  const { tables, select } = useProject();
+  const name = useNames();
+  const { details = [] } = change;
+  if (change.kind !== 'do' || details.length === 0) return null;
+  return (
+    <Box>
+      {details.slice(0, 6).map((d, i) => {
+        const text = `${d.field}${d.key === null ? '' : ` of ${name(d.key)}`}: ${d.before ?? 'as received'} → ${d.after ?? 'as received'}`; // prettier-ignore
+        const row = d.key === null ? null : rowOf(tables, d.key);
+        return row === null ? (
+          <Box key={i} overflowWrap="anywhere">
+            {text}
+          </Box>
+        ) : (
+          <chakra.button
+            key={i}
+            type="button"
+            display="block"
+            bg="transparent"
+            border="0"
+            p="0"
+            textAlign="left"
+            textDecoration="underline"
+            cursor="pointer"
+            title="go there"
+            onClick={() => {
+              select({ kind: 'point', row });
+              onGo();
+            }}
+          >
+            {text}
+          </chakra.button>
+        );
+      })}
+      {details.length > 6 ? <Aside>and {details.length - 6} more</Aside> : null}
+    </Box>
   );
 }
 

@@ -77,7 +77,8 @@ interface ProjectStore {
   open: (id: string) => () => void;
   refresh: () => Promise<void>;
   select: (selection: Selection) => void;
-  propose: (label: string, change: Change, query?: string) => Promise<void>;
+  /** Shows what a change would do; `told`: the revision up to which somebody was told what changed meanwhile. */
+  propose: (label: string, change: Change, query?: string, told?: number) => Promise<void>;
   /** Does what is proposed; `why` is kept with it where it is a change that somebody may ask about. */
   accept: (why?: string) => Promise<void>;
   cancel: () => void;
@@ -157,10 +158,10 @@ export const useProject = create<ProjectStore>((set, get) => ({
 
   select: (selection) => set({ selection }),
 
-  async propose(label, change, query) {
+  async propose(label, change, query, told) {
     const { received: state, tables, id } = get();
     const mine = ++proposal;
-    const revision = seenRevision(get());
+    const revision = told ?? seenRevision(get());
     set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null, revision } });
     if (!state || !tables) return;
     try {
@@ -183,7 +184,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
     if (done) return set({ pending: null });
     // Somebody was faster: what they did is said, and the effect is computed anew beside it.
     if (get().staleSince && get().pending === pending)
-      await get().propose(pending.label, change, pending.query ?? undefined);
+      await get().propose(pending.label, change, pending.query ?? undefined, get().state?.revision);
   },
 
   cancel() {
