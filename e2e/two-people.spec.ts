@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { ProjectState } from '#contract';
 import type { Change } from '#core/chain';
-import { beginProject, drop, settled, takeIn } from './steps.ts';
+import { beginProject, drop, go, settled, takeIn } from './steps.ts';
 
 // What one does while another changes the same project: nothing lands where it was not meant, nothing is lost.
 
@@ -142,4 +142,40 @@ test('the list of changes says what each set and why, is filtered, and leads the
   await page.getByRole('button', { name: /^revision 5/ }).click();
   await list.getByLabel('changes with').press('Escape');
   await expect(list).toBeHidden();
+});
+
+test('what was begun outlives leaving the leaf and reloading: a draft of the code list, an import', async ({
+  page,
+}) => {
+  await beginProject(page, 'Begun');
+  await drop(page, 'first.csv', points(1, 10));
+  await page.reload();
+  await settled(page);
+  await expect(page.getByText('The import of first.csv was not finished')).toBeVisible();
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await takeIn(page, 'Take in 4 points', 1);
+  await page.reload();
+  await settled(page);
+  await expect(page.getByText('was not finished')).toBeHidden();
+  // The same bytes again, under another name.
+  await drop(page, 'tuesday.csv', points(1, 10));
+  await expect(page.getByLabel('intake')).toContainText('in the project already, as first.csv');
+  await page.keyboard.press('Escape');
+
+  await go(page, 'lines');
+  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  const codes = await page.getByRole('grid', { name: 'codes' }).getByRole('row').count();
+  await page.getByRole('button', { name: 'Add a code' }).click();
+  await expect(page.getByText('kept in this tab until it is')).toBeVisible();
+  await go(page, 'book');
+  await go(page, 'lines');
+  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  await expect(page.getByText('kept in this tab until it is')).toBeVisible();
+  await page.reload();
+  await settled(page);
+  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeVisible();
+  await page.getByRole('button', { name: 'Drop my changes' }).click();
+  await expect(page.getByText('kept in this tab until it is')).toBeHidden();
+  expect(await page.getByRole('grid', { name: 'codes' }).getByRole('row').count()).toBe(codes);
 });

@@ -6,6 +6,7 @@ import type { Account } from '#contract';
 import type { Stage } from '#core/chain';
 import { api } from '../api.ts';
 import { Boundary } from '../frame/boundary.tsx';
+import { dropFile, keepFile, useUnfinishedFile } from './drafts.ts';
 import { Act } from '../frame/controls.tsx';
 import { isNight, setNight } from '../frame/night.ts';
 import { Progress } from '../frame/progress.tsx';
@@ -41,7 +42,8 @@ export function Workspace({ account }: { account: Account }) {
   const navigate = useNavigate();
   const store = useProject();
   const { open, state, tables, pending, drawing, selection } = store;
-  const [file, setFile] = useState<File | null>(null);
+  const [file, showFile] = useState<File | null>(null);
+  const [unfinished, forget] = useUnfinishedFile(project!);
   const [visitors, setVisitors] = useState<Visitors | null>(null);
   const [changes, setChanges] = useState(false);
   const [keys, setKeys] = useState(false);
@@ -55,6 +57,14 @@ export function Workspace({ account }: { account: Account }) {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
   }, [state?.project.name]);
 
+  const shownFile = useRef<File | null>(null);
+  /** Opens a file's import, or closes it; until then it is kept, whatever becomes of the page. */
+  const setFile = (next: File | null): void => {
+    forget();
+    shownFile.current = next;
+    showFile(next);
+    void (next ? keepFile(project!, next) : dropFile(project!));
+  };
   const takeIn = (): void => picker.current?.click();
   const doings = useDoings(stage, { takeIn, setChanges, setKeys, setAccepting, setFile });
   useKeys(doings);
@@ -94,6 +104,29 @@ export function Workspace({ account }: { account: Account }) {
       <Header account={account} doings={doings} onChanges={() => setChanges(!changes)} />
       <Run stage={stage} />
       <Messages />
+      {unfinished && !file && tables ? (
+        <Flex
+          role="status"
+          align="center"
+          gap="10px"
+          mx="16px"
+          mb="8px"
+          px="12px"
+          py="3px"
+          bg="leaf"
+          border="1px solid"
+          borderColor="rule"
+          borderRadius="4px"
+        >
+          <Box flex="1">
+            The import of <b>{unfinished.name}</b> was not finished when the page was left. The file is kept.
+          </Box>
+          <Act onClick={() => setFile(unfinished)}>Go on with it</Act>
+          <Act look="quiet" onClick={() => setFile(null)}>
+            Drop it
+          </Act>
+        </Flex>
+      ) : null}
       <Box as="main" flex="1" minHeight="0" position="relative" borderTop="1px solid" borderColor="rule">
         <Split stage={stage}>
           {file && tables ? (
@@ -102,7 +135,8 @@ export function Workspace({ account }: { account: Account }) {
                 key={`${file.name}${file.lastModified}`}
                 file={file}
                 onVisitors={setVisitors}
-                onClose={() => setFile((open) => (open === file ? null : open))}
+                // One that ends late does not close what was opened since.
+                onClose={() => (shownFile.current === file ? setFile(null) : undefined)}
               />
             </Boundary>
           ) : (

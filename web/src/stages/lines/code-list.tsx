@@ -7,6 +7,7 @@ import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { Grid, type Column } from '../../frame/grid.tsx';
+import { useDraft } from '../../project/drafts.ts';
 import { useProject } from '../../project/store.ts';
 import { CodeEditor } from './code-editor.tsx';
 import { InkLine, InkSymbol } from './ink.tsx';
@@ -25,12 +26,20 @@ const NEW_CODE: Code = {
   ground: true,
 };
 
+/** Of a code list that may not hold yet: what is shown needs no more. */
+const isDraft = (value: unknown): value is CodeList => {
+  const list = value as Partial<CodeList> | null;
+  return (
+    Array.isArray(list?.codes) && list.codes.every((c) => typeof c?.code === 'string') && typeof list.words === 'object'
+  );
+};
+
 /** The code list: what each code means. Nothing is written before its effect was looked at and taken. */
 export function CodeListEditor() {
   const { state, propose, busy } = useProject();
   const kept = state!.document.codeList;
   const { unit } = state!.document.settings;
-  const [draft, setDraft] = useState<CodeList | null>(null);
+  const [draft, setDraft] = useDraft(state!.project.id, 'codes', isDraft);
   const [problem, setProblem] = useState<string | null>(null);
   const [find, setFind] = useState('');
   const [at, setAt] = useState<number | null>(null);
@@ -199,7 +208,7 @@ export function CodeListEditor() {
               {problem}
             </Box>
           ) : (
-            <Aside>not used yet</Aside>
+            <Aside>not used yet; kept in this tab until it is, or is dropped</Aside>
           )}
         </Flex>
       ) : null}
