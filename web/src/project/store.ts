@@ -183,7 +183,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
     const done = await get().make(said && asksWhy(change) ? { ...change, why: said } : change, pending.revision);
     if (done) return set({ pending: null });
     // Somebody was faster: what they did is said, and the effect is computed anew beside it.
-    if (get().staleSince && get().pending === pending)
+    if (get().staleSince && get().pending?.change === change)
       await get().propose(pending.label, change, pending.query ?? undefined, get().state?.revision);
   },
 
