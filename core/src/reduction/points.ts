@@ -43,6 +43,15 @@ export class ReducedPoints {
     this.name = new Array<PointName>(most);
   }
 
+  /** Puts a point where somebody else has found it; without an elevation it has no precision in height. */
+  put(i: number, at: Pick<ReducedPoint, 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'>): void {
+    this.x[i] = at.x;
+    this.y[i] = at.y;
+    this.z[i] = at.z;
+    this.sdPlan[i] = at.sdPlan;
+    this.sdHeight[i] = Number.isNaN(at.z) ? NaN : at.sdHeight;
+  }
+
   /** One entry a point, however many were made room for. */
   rows(): Uint32Array {
     return Uint32Array.from({ length: this.count }, (_, i) => this.name[i].row);

@@ -131,13 +131,7 @@ class Work {
       const i = p.count++;
       p.book[i] = ids.indexOf(s.book);
       p.setup[i] = -1;
-      [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [
-        s.x,
-        s.y,
-        s.z,
-        s.sdPlan,
-        Number.isNaN(s.z) ? NaN : s.sdHeight,
-      ];
+      p.put(i, s);
       p.name[i] = s;
       p.waits[i] = s.waits ? 1 : 0;
     }

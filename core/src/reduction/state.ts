@@ -94,13 +94,7 @@ export class ReductionState {
     const a = this.adjusted.get(number);
     if (!a) return;
     const p = this.points;
-    [p.x[i], p.y[i], p.z[i], p.sdPlan[i], p.sdHeight[i]] = [
-      a.x,
-      a.y,
-      a.z,
-      a.sdPlan,
-      Number.isNaN(a.z) ? NaN : a.sdHeight,
-    ];
+    p.put(i, a);
     p.sdAcross[i] = a.sdPlan;
   }
 }
