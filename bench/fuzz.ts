@@ -1,5 +1,6 @@
 import { fork } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
+import { megabytesOf } from '../server/src/decode.ts';
 import { damaged } from './fuzz/inputs.ts';
 
 // `npm run fuzz` reads 100,000 damaged files by every reader; `npm run fuzz -- 5000 7` so many, from that seed on. None may
@@ -8,14 +9,6 @@ import { damaged } from './fuzz/inputs.ts';
 const [count = 100_000, first = 1] = process.argv.slice(2).map(Number);
 const SECONDS = 2;
 const MEGABYTES = 512;
-
-const megabytesOf = (pid: number): number => {
-  try {
-    return Number(/^VmRSS:\s{1,20}(\d{1,12}) kB$/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
-  } catch {
-    return 0;
-  }
-};
 
 const faults: { seed: number; what: string }[] = [];
 let largest = 0;

@@ -10,7 +10,7 @@ const LIMITS: ChildLimits = { megabytes: 1500, milliseconds: 30_000 };
 const LOOK_EVERY = 100;
 
 /** Memory that a process has now, MB; 0 where nobody can tell. */
-function megabytesOf(pid: number): number {
+export function megabytesOf(pid: number): number {
   try {
     return Number(/^VmRSS:\s{1,20}(\d{1,12}) kB$/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
   } catch {

@@ -2,12 +2,11 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { ChangeEntry } from '#contract';
-import type { Stage } from '#core/chain';
+import { RecordRows, type Stage } from '#core/chain';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
 import { isSettled, useProject } from './store.ts';
-import type { Tables } from './tables.ts';
 
 const Row = chakra('li', {
   base: {
@@ -31,7 +30,8 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
     placeholderData: (old) => old,
   });
   const [filter, setFilter] = useState({ by: '', stage: '', words: '' });
-  const name = useNames();
+  const rowOf = useRows();
+  const name = useNames(rowOf);
   const people = [...new Set(changes.data?.map((c) => c.by))].sort();
   const words = filter.words.trim().toLowerCase();
   const said = (c: ChangeEntry): string =>
@@ -88,7 +88,7 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
             <Num textAlign="right">{c.revision}</Num>
             <Box minWidth="0">
               <Box overflowWrap="anywhere">{c.kind !== 'do' || !c.details?.length ? c.what : null}</Box>
-              <Details change={c} onGo={onClose} />
+              <Details change={c} name={name} rowOf={rowOf} onGo={onClose} />
               {c.why ? <Box color="slate">because {c.why}</Box> : null}
               <Aside>
                 {c.by}, {new Date(c.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
@@ -142,18 +142,18 @@ function Filters({ filter, setFilter, people }: { filter: Filter; setFilter: (f:
 const STAGES: Stage[] = ['basis', 'book', 'lines', 'ground', 'quantities', 'handover'];
 
 /** How a point or record is called now; its row where the tables have no number for it. */
-function useNames(): (key: string | null) => string {
+function useNames(rowOf: (key: string) => number | null): (key: string | null) => string {
   const { state, tables } = useProject();
   return useMemo(() => {
     const files = new Map(state?.document.intakes.map((i) => [i.id, i.fileName]));
     return (key) => {
       if (key === null) return '';
       const [intake, row] = partsOf(key);
-      const at = rowOf(tables, key);
+      const at = rowOf(key);
       if (at !== null && tables!.points.number.get(at)) return tables!.points.number.get(at);
       return `row ${Math.ceil(row)} of ${files.get(intake) ?? 'a removed file'}`;
     };
-  }, [state, tables]);
+  }, [state, tables, rowOf]);
 }
 
 const partsOf = (key: string): [string, number] => {
@@ -162,27 +162,36 @@ const partsOf = (key: string): [string, number] => {
 };
 
 /** The row of the points' table that a key speaks of now, or null. */
-function rowOf(tables: Tables | null, key: string): number | null {
-  if (!tables) return null;
-  const [intake, fileRow] = partsOf(key);
-  const index = tables.intakes.indexOf(intake);
-  const { points } = tables;
-  for (let row = 0; index >= 0 && row < points.x.length; row++)
-    if (points.intake[row] === index && points.fileRow[row] === fileRow) return row;
-  return null;
+function useRows(): (key: string) => number | null {
+  const tables = useProject((s) => s.tables);
+  return useMemo(() => {
+    if (!tables) return () => null;
+    const { points, intakes } = tables;
+    const rows = new RecordRows(points.fileRow, (i) => intakes[points.intake[i]] ?? null);
+    return (key: string) => rows.get(...partsOf(key)) ?? null;
+  }, [tables]);
 }
 
 /** What a change set, value by value, each with the way to what it speaks of. */
-function Details({ change, onGo }: { change: ChangeEntry; onGo: () => void }) {
-  const { tables, select } = useProject();
-  const name = useNames();
+function Details({
+  change,
+  name,
+  rowOf,
+  onGo,
+}: {
+  change: ChangeEntry;
+  name: (key: string | null) => string;
+  rowOf: (key: string) => number | null;
+  onGo: () => void;
+}) {
+  const { select } = useProject();
   const { details = [] } = change;
   if (change.kind !== 'do' || details.length === 0) return null;
   return (
     <Box>
       {details.slice(0, 6).map((d, i) => {
         const text = `${d.field}${d.key === null ? '' : ` of ${name(d.key)}`}: ${d.before ?? 'as received'} → ${d.after ?? 'as received'}`; // prettier-ignore
-        const row = d.key === null ? null : rowOf(tables, d.key);
+        const row = d.key === null ? null : rowOf(d.key);
         return row === null ? (
           <Box key={i} overflowWrap="anywhere">
             {text}
