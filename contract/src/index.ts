@@ -267,7 +267,7 @@ export interface SessionCard {
 }
 
 export interface PointHistory {
-  entries: (ChangeEntry & { detail: string })[];
+  entries: ChangeEntry[];
 }
 
 export interface FactorsAnswer {

@@ -409,7 +409,7 @@ describe('Kessa Bank', () => {
     expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
     // With readings: every sighting that counts, as it was observed, each point right behind the reading that gave it.
     const now = new Map(doc.intakes.flatMap((i) => (reads.get(i.id)?.book ? [[i.id, editedRecords(doc, i.id, reads.get(i.id)!.book!.records)] as const] : []))); // prettier-ignore
-    const full = bookReport(doc, whole, columns, queries, told, 'readings', (book, row) => recordsOfSetup(now.get(book)!, row)).rows; // prettier-ignore
+    const full = bookReport(doc, whole, columns, queries, told, 'readings', { readingsOf: (book, row) => recordsOfSetup(now.get(book)!, row) }).rows; // prettier-ignore
     expect(full.filter((r) => r.kind === 'point')).toHaveLength(long.length);
     const sightings = [...now.values()].flat().filter((r) => r.kind === 'sighting' && !r.deleted);
     expect(full.filter((r) => r.kind === 'reading').map((r) => r.cells[0])).toEqual(sightings.map((r) => r.number));

@@ -2,7 +2,8 @@ import type { Router } from 'express';
 import { cutGeoid, factorsAt, geographicAt, geoidHeight, isPublished, writeGtx, type GeoidGrid } from '#core/basis';
 import { extentOf, geoidOf, unpackPoints, type ProjectDocument } from '#core/chain';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
-import { changesAbout, documentOf } from './changes.ts';
+import { documentOf } from './changes.ts';
+import { changesAbout } from './history.ts';
 import { gridFactsOf } from './decode.ts';
 import { bytesOfOriginal, originalOf } from './originals.ts';
 import { controlSheet } from './control-sheet.ts';
@@ -55,7 +56,7 @@ export function basisRoutes(router: Router, services: ProjectServices): void {
     const { project } = membershipOf(request);
     const key = String(request.query.key ?? '').slice(0, 80);
     if (!/^[^:]{1,40}:\d{1,9}$/.test(key)) throw notFound('This point');
-    response.json({ entries: await changesAbout(pool, project, key) } satisfies PointHistory);
+    response.json({ entries: await changesAbout(services, project, key) } satisfies PointHistory);
   });
 }
 

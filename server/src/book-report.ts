@@ -1,5 +1,6 @@
 import type { Router } from 'express';
 import { REPORT_LEVELS } from '#core/chain';
+import { changeList } from './history.ts';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
@@ -11,7 +12,8 @@ export function bookReportRoutes(router: Router, services: ProjectServices): voi
     const level = REPORT_LEVELS.find((l) => l === String(request.query.level ?? 'known'));
     if (!level) throw new Refusal(400, `The report is of one of these: ${REPORT_LEVELS.join(', ')}.`);
     const form = request.query.form === 'csv' ? 'csv' : 'pdf';
-    const settled = await settledProject(services, membershipOf(request).project);
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
     const { name, revision, document, stages, block } = settled;
     const reads: Record<string, Uint8Array> = {};
     for (const { id } of document.intakes.filter((i) => i.form === 'book' && level === 'readings'))
@@ -21,6 +23,7 @@ export function bookReportRoutes(router: Router, services: ProjectServices): voi
       document,
       level,
       form,
+      changes: await changeList(services, project, { changes: 10_000, details: Infinity }),
       points: await block(stages.points),
       reduction: await block(stages.reduction),
       summary: await block(stages.summary),

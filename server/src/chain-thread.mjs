@@ -10,4 +10,5 @@ export const readOriginal = tasks.readOriginal;
 export const runStages = tasks.runStages;
 export const packageFiles = tasks.packageFiles;
 export const makeReport = (await import('./report-thread.ts')).makeReport;
+export const readReceived = (await import('./received-thread.ts')).readReceived;
 export const drawPlot = (await import('./plot-thread.ts')).drawPlot;

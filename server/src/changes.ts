@@ -1,10 +1,7 @@
 import {
   applyChange,
-  changeDetails,
-  changeStage,
   changeTouches,
   describeChange,
-  FIELD_NAME,
   upgradeDocument,
   type Change,
   type ProjectDocument,
@@ -52,70 +49,11 @@ export async function changesSince(
   return rows.rows.map((r) => ({ ...r, at: r.at.toISOString() }));
 }
 
-/** Values of one change that are told one by one; of more, how many. */
-const MOST_DETAILS = 50;
-
-/** Every change with what it set, newest first. */
-export async function changeList(db: Pool, project: string, most = 1000): Promise<ChangeEntry[]> {
-  const { settings } = await documentOf(db, project);
-  const rows = await db.query<Omit<ChangeRow, 'account_id'> & { at: Date }>(
-    `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse from change c join account a on a.id = c.account_id
-     where c.project_id = $1 order by c.revision desc limit $2`,
-    [project, most],
-  );
-  return rows.rows.map(({ change, inverse, at, ...r }) => ({
-    ...r,
-    at: at.toISOString(),
-    stage: changeStage(change),
-    details: changeDetails(change, inverse, settings).slice(0, MOST_DETAILS),
-    ...('why' in change && change.why ? { why: change.why } : {}),
-  }));
-}
-
 /** A project's document at its newest revision. */
 export async function documentOf(db: Pool | Client, project: string): Promise<ProjectDocument> {
   const found = await db.query<{ document: ProjectDocument }>('select document from project where id = $1', [project]);
   if (!found.rows[0]) throw notFound();
   return upgradeDocument(found.rows[0].document);
-}
-
-/** Changes that speak of one point, by its key `intake:row`: its intake's, and edits of its fields with their values. */
-export async function changesAbout(
-  db: Pool,
-  project: string,
-  key: string,
-): Promise<(ChangeEntry & { detail: string })[]> {
-  const intake = key.slice(0, key.lastIndexOf(':'));
-  const rows = await db.query<{
-    revision: number;
-    at: Date;
-    by: string;
-    kind: 'do' | 'undo' | 'redo';
-    about: number | null;
-    what: string;
-    change: Change;
-  }>(
-    `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change from change c join account a on a.id = c.account_id
-     where c.project_id = $1 and (c.change -> 'edits' ? $2 or c.change -> 'intake' ->> 'id' = $3 or c.change ->> 'id' = $3 or c.change -> 'ids' ? $3)
-     order by c.revision limit 500`,
-    [project, key, intake],
-  );
-  return rows.rows.map(({ change, ...r }) => ({
-    ...r,
-    at: r.at.toISOString(),
-    detail: change.op === 'points.edit' ? editDetail(change.edits[key]) : '',
-  }));
-}
-
-/** Fields and values of one point's edit, lengths in metres. */
-function editDetail(edit: Extract<Change, { op: 'points.edit' }>['edits'][string] | undefined): string {
-  if (!edit) return '';
-  const set = Object.entries(edit.set).map(
-    ([field, value]) =>
-      `${FIELD_NAME[field] ?? field} = ${value === null ? 'none' : typeof value === 'number' ? `${Number(value.toFixed(6))} m` : String(value)}`,
-  );
-  const undone = edit.undo.map((field) => `${FIELD_NAME[field] ?? field} as received`);
-  return [...set, ...undone].join(', ');
 }
 
 async function lockProject(client: Client, project: string): Promise<ProjectRow> {

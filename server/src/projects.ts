@@ -16,8 +16,9 @@ import { basisRoutes } from './basis.ts';
 import { bookFileRoutes } from './book-file.ts';
 import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
+import { changeList } from './history.ts';
 import { bookReportRoutes } from './book-report.ts';
-import { changeList, documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
+import { documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { fileRoutes } from './files.ts';
@@ -185,7 +186,7 @@ function memberRoutes(services: ProjectServices): Router {
   });
 
   router.get('/changes', allow('see'), async (request, response) => {
-    response.json(await changeList(pool, membershipOf(request).project));
+    response.json(await changeList(services, membershipOf(request).project));
   });
 
   router.post('/changes', allow('decide'), async (request, response) => {

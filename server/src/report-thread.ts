@@ -14,6 +14,7 @@ import {
   type ProjectDocument,
   type ReportLevel,
   type ReportRow,
+  type ToldChange,
 } from '#core/chain';
 import { printable } from './control-sheet.ts';
 
@@ -23,6 +24,8 @@ export interface ReportTask {
   project: { name: string; revision: number };
   document: ProjectDocument;
   level: ReportLevel;
+  /** The history, newest first. */
+  changes: readonly ToldChange[];
   form: 'pdf' | 'csv';
   points: Uint8Array;
   reduction: Uint8Array;
@@ -51,7 +54,7 @@ export async function makeReport(task: ReportTask): Promise<Uint8Array | null> {
     summary.queries,
     project,
     level,
-    (book, setup) => recordsOfSetup(books.get(book) ?? [], setup),
+    { readingsOf: (book, setup) => recordsOfSetup(books.get(book) ?? [], setup), changes: task.changes },
   );
   return task.form === 'csv' ? new TextEncoder().encode(reportCsv(report)) : draw(report);
 }

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { PlotTask } from './plot-thread.ts';
+import type { ReceivedTask } from './received-thread.ts';
 import type { ReportTask } from './report-thread.ts';
 import type { Logger } from 'pino';
 import {
@@ -17,6 +18,7 @@ import {
   type GridRef,
   type Intake,
   type ProjectDocument,
+  type ReceivedValue,
 } from '#core/chain';
 import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome, ReadTask } from './chain-worker.ts';
@@ -309,6 +311,10 @@ export class Settler {
   /** The report of the books; null when there is none. */
   report = (task: ReportTask): Promise<Uint8Array | null> =>
     this.threads.run(task, { name: 'makeReport' }) as Promise<Uint8Array | null>;
+
+  /** Values of a file as received, read in a thread from its packed read. */
+  received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
+    this.threads.run(task, { name: 'readReceived' }) as Promise<(ReceivedValue | undefined)[]>;
 
   /** A plot as a PDF, drawn in a thread from settled results. */
   plot = (task: PlotTask): Promise<Uint8Array> => this.threads.run(task, { name: 'drawPlot' }) as Promise<Uint8Array>;

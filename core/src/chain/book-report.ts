@@ -6,6 +6,7 @@ import { tiltText, type CircleTurn, type GnssMean, type LevelRun, type SetupResu
 import { RULE_NAME, stationsByRule } from './stations-by-rule.ts';
 import { rowsByRecord } from './record-rows.ts';
 import type { ProjectDocument } from './document.ts';
+import { handEdits, type HandEdit, type ToldChange } from './hand-edits.ts';
 import type { ReductionColumns } from './packs.ts';
 import type { PointTable } from './points.ts';
 import { traverseWithin } from './traverse-tolerance.ts';
@@ -102,7 +103,8 @@ const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight'
 
 /**
  * The reduction setup by setup: heights, backsights and checks with their differences, every point with its
- * coordinates, code and precision; then what was changed by hand; open queries last, since that is where people look.
+ * coordinates, code and precision; then what was changed by hand, with who and why as far as `changes` (the history,
+ * newest first) tells; open queries last, since that is where people look.
  */
 export function bookReport(
   doc: ProjectDocument,
@@ -118,7 +120,7 @@ export function bookReport(
   queries: readonly Query[],
   project: { name: string; revision: number },
   level: ReportLevel,
-  readingsOf: ReadingsOf = () => [],
+  { readingsOf = () => [], changes = [] }: { readingsOf?: ReadingsOf; changes?: readonly ToldChange[] } = {},
 ): BookReport {
   const s = doc.settings;
   const sign = UNIT_SIGN[s.unit];
@@ -197,22 +199,12 @@ export function bookReport(
     rows.push({ kind: 'level', cells: [l.points.join(' – '), `level loop, ${length(l.length, 1)} ${sign}`, '', '', length(l.misclosure, 4), `${length(l.allowed, 4)} allowed`], marked: !l.within }); // prettier-ignore
   for (const t of levelling?.tests ?? [])
     rows.push({ kind: 'level', cells: [`${t.from} – ${t.to}`, 'two-peg test', angle(t.collimation, 0), '', length(t.collimation * 30, 4), `rise of the line of sight in ${length(30, 1)} ${sign}`], marked: Math.abs(t.collimation) > 1e-4 }); // prettier-ignore
-  for (const [key, edit] of Object.entries(doc.edits)) {
-    const intake = doc.intakes.find((i) => i.id === key.slice(0, key.lastIndexOf(':')));
-    if (intake?.form !== 'book') continue;
+  for (const e of handEdits(doc, changes, s))
     rows.push({
       kind: 'edit',
-      cells: [
-        `row ${fileRowOf(Number(key.slice(key.lastIndexOf(':') + 1)))} of ${intake.fileName}`,
-        'changed by hand',
-        Object.keys(edit).join(', '),
-        '',
-        '',
-        '',
-      ],
+      cells: [e.where, 'changed by hand', e.field, e.received, e.now, whoAndWhy(e)],
       marked: true,
     });
-  }
   for (const q of queries)
     if (!q.accepted && (q.stage === 'book' || q.kind === 'unknown-code'))
       rows.push({ kind: 'query', cells: [q.weight, q.text, '', '', '', ''], marked: q.weight === 'stop' });
@@ -319,6 +311,12 @@ export function bookReport(
       marked: setup.failed !== null || setup.waits !== null,
     };
   }
+}
+
+/** Why, and then who and when. */
+function whoAndWhy({ why, by, at }: HandEdit): string {
+  const who = by && `${by}, ${at.slice(0, 10)}`;
+  return why && who ? `${why} (${who})` : why || who;
 }
 
 /** The report as text with commas. */

@@ -3,7 +3,8 @@ import { CONTROL, GROUND, type Placement, type Settings } from './document.ts';
 import { describeDrawing } from './drawing-changes.ts';
 import type { Change } from './change-schema.ts';
 
-const DECIDED = {
+/** What was decided on a record, in words. */
+export const DECIDED = {
   used: 'use it',
   aside: 'set it aside',
   undecided: 'leave it open',
@@ -18,10 +19,10 @@ export const asksWhy = (change: Change): change is Extract<Change, { why?: strin
 
 const because = ({ why }: { why?: string }): string => (why ? `: ${why}` : '');
 
-/** A change in a few plain words, for the list of changes. */
 /** In which units and forms a history is written. */
 export type HistoryUnits = Pick<Settings, 'unit' | 'angle' | 'angleDecimals'>;
 
+/** A change in a few plain words, for the list of changes. */
 export function describeChange(change: Change, units: HistoryUnits): string {
   switch (change.op) {
     case 'intake.add':

@@ -3,6 +3,8 @@ export * from './change-schema.ts';
 export * from './changes.ts';
 export * from './describe-change.ts';
 export * from './change-details.ts';
+export * from './received.ts';
+export * from './hand-edits.ts';
 export * from './change-touches.ts';
 export * from './points.ts';
 export { codeReader, replaceCode } from './point-queries.ts';

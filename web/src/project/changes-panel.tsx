@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { ChangeEntry } from '#contract';
-import { RecordRows, type Stage } from '#core/chain';
+import { detailText, recordOfKey, RecordRows, whereOfKey, type Stage } from '#core/chain';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
@@ -35,7 +35,7 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
   const people = [...new Set(changes.data?.map((c) => c.by))].sort();
   const words = filter.words.trim().toLowerCase();
   const said = (c: ChangeEntry): string =>
-    [c.what, c.why ?? '', ...(c.details ?? []).map((d) => `${d.field} ${name(d.key)} ${d.before} ${d.after}`)].join(' ').toLowerCase(); // prettier-ignore
+    [c.what, c.why ?? '', ...(c.details ?? []).map((d) => `${d.field} ${name(d.key)} ${detailText(d)}`)].join(' ').toLowerCase(); // prettier-ignore
   const shown = (changes.data ?? []).filter(
     (c) => (!filter.by || c.by === filter.by) && (!filter.stage || c.stage === filter.stage) && (!words || said(c).includes(words)), // prettier-ignore
   );
@@ -148,18 +148,12 @@ function useNames(rowOf: (key: string) => number | null): (key: string | null) =
     const files = new Map(state?.document.intakes.map((i) => [i.id, i.fileName]));
     return (key) => {
       if (key === null) return '';
-      const [intake, row] = partsOf(key);
       const at = rowOf(key);
       if (at !== null && tables!.points.number.get(at)) return tables!.points.number.get(at);
-      return `row ${Math.ceil(row)} of ${files.get(intake) ?? 'a removed file'}`;
+      return whereOfKey(key, files) ?? 'a removed file';
     };
   }, [state, tables, rowOf]);
 }
-
-const partsOf = (key: string): [string, number] => {
-  const at = key.lastIndexOf(':');
-  return [key.slice(0, at), Number(key.slice(at + 1))];
-};
 
 /** The row of the points' table that a key speaks of now, or null. */
 function useRows(): (key: string) => number | null {
@@ -168,7 +162,10 @@ function useRows(): (key: string) => number | null {
     if (!tables) return () => null;
     const { points, intakes } = tables;
     const rows = new RecordRows(points.fileRow, (i) => intakes[points.intake[i]] ?? null);
-    return (key: string) => rows.get(...partsOf(key)) ?? null;
+    return (key: string) => {
+      const record = recordOfKey(key);
+      return record ? (rows.get(record.intake, record.row) ?? null) : null;
+    };
   }, [tables]);
 }
 
@@ -190,7 +187,7 @@ function Details({
   return (
     <Box>
       {details.slice(0, 6).map((d, i) => {
-        const text = `${d.field}${d.key === null ? '' : ` of ${name(d.key)}`}: ${d.before ?? 'as received'} → ${d.after ?? 'as received'}`; // prettier-ignore
+        const text = `${d.field}${d.key === null ? '' : ` of ${name(d.key)}`}: ${detailText(d)}`;
         const row = d.key === null ? null : rowOf(d.key);
         return row === null ? (
           <Box key={i} overflowWrap="anywhere">

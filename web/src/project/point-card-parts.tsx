@@ -2,6 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { gridToGround } from '#core/basis';
+import { detailText } from '#core/chain';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../api.ts';
 import { when } from '../entry/page.tsx';
@@ -28,8 +29,11 @@ export function History({ pointKey, revision }: { pointKey: string; revision: nu
           {history.isError ? <Box color="pole">{problemText(history.error)}</Box> : null}
           {(history.data?.entries ?? []).map((e) => (
             <Box as="li" key={e.revision} py="2px">
-              <Num color="slate">{e.revision}</Num> {e.by} {e.what}
-              {e.detail ? <Aside display="block">{e.detail}</Aside> : null}
+              <Num color="slate">{e.revision}</Num> {e.by} {e.kind === 'do' && e.details?.length ? null : e.what}
+              {(e.kind === 'do' ? e.details : undefined)?.map((d) => (
+                <Box key={d.name}>{`${d.field}: ${detailText(d)}`}</Box>
+              ))}
+              {e.why ? <Aside display="block">because {e.why}</Aside> : null}
               <Aside display="block" fontSize="12px">
                 {when(e.at)}
               </Aside>

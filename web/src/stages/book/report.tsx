@@ -1,6 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/chain';
+import { api } from '../../api.ts';
 import { Aside } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useProject } from '../../project/store.ts';
@@ -33,6 +35,7 @@ export function Report() {
   const { state, tables, id } = useProject();
   const settled = useProject(isSettled);
   const [level, setLevel] = useState<ReportLevel>('known');
+  const { data: changes } = useQuery({ queryKey: ['changes', id, state?.revision], queryFn: () => api.changes(id) });
   const report = useMemo(() => {
     const { points, reduction, summary, books } = tables!;
     const doc = state!.document;
@@ -58,9 +61,9 @@ export function Report() {
       summary.queries,
       { name: state!.project.name, revision: tables!.revision },
       level,
-      readings,
+      { readingsOf: readings, changes },
     );
-  }, [state, tables, level]);
+  }, [state, tables, level, changes]);
   return (
     <Flex direction="column" flex="1" minHeight="0">
       <Flex gap="8px" align="center" mb="8px" wrap="wrap">
