@@ -96,11 +96,40 @@ test('a preview that somebody overtakes says so, is computed anew, and overwrite
   await settled(page);
   await preview.getByRole('button', { name: /^Do it/ }).click();
   await expect(page.getByRole('alert')).toContainText('Somebody changed the same meanwhile');
+  await expect(page.getByRole('alert')).toContainText('elevation of 2 as received → 12.000 m');
+  await expect(page.getByRole('alert')).toContainText('yours: elevation of 2 12.000 m → 11.000 m');
   expect((await stateOf(page)).document.edits[`${first.id}:2`].z).toBe(12);
   // The preview is still there, of the state as it is now, and may be taken knowingly.
   await expect(preview).toContainText('elevation of 2');
   await preview.getByRole('button', { name: /^Do it/ }).click();
   await expect.poll(async () => (await stateOf(page)).document.edits[`${first.id}:2`].z).toBe(11);
+});
+
+test('an older change is undone from the list; one that was changed since shows both states first', async ({
+  page,
+}) => {
+  await twoFiles(page, 'Any order');
+  const [first] = (await stateOf(page)).document.intakes;
+  const key = `${first.id}:2`;
+  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 62 }, undo: [] } } });
+  await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+  await page.getByRole('button', { name: /^revision 4/ }).click();
+  const changes = page.getByLabel('changes', { exact: true });
+  await changes.getByRole('button', { name: 'undo change 3' }).click();
+  await expect.poll(async () => (await stateOf(page)).document.edits[key]).toBeUndefined();
+  expect((await stateOf(page)).document.settings.decimals).toBe(2);
+  // Edited twice: undoing the first one would undo the second unseen.
+  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 63 }, undo: [] } } });
+  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
+  await changes.getByRole('button', { name: 'undo change 6' }).click();
+  const alert = page.getByRole('alert');
+  await expect(alert).toContainText('is not taken back yet');
+  await expect(alert).toContainText('elevation of 2 63.000 m → 64.000 m');
+  await expect(alert).toContainText('yours: elevation of 2 64.000 m → as received');
+  expect((await stateOf(page)).document.edits[key].z).toBe(64);
+  await alert.getByRole('button', { name: 'Undo it all the same' }).click();
+  await expect.poll(async () => (await stateOf(page)).document.edits[key]).toBeUndefined();
+  await expect(alert).toBeHidden();
 });
 
 test('an import goes in though somebody changed something else while it was read', async ({ page }) => {

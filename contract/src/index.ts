@@ -110,7 +110,13 @@ export const changeRequestSchema = z.object({
   change: changeSchema,
   mine: z.array(revisionNumber).max(500).optional(),
 });
-export const undoRequestSchema = z.object({ revision: revisionNumber });
+export const undoRequestSchema = z.object({
+  revision: revisionNumber,
+  /** The revision of the change to take back, or to bring again; without it the newest of one’s own. */
+  about: revisionNumber.optional(),
+  /** Though somebody has changed the same since. */
+  despite: z.boolean().default(false),
+});
 export const intakeRequestSchema = z.object({ revision: revisionNumber, intake: intakeSchema });
 export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
@@ -303,6 +309,8 @@ export interface ChangeEntry {
   stage?: Stage;
   details?: ChangeDetail[];
   why?: string;
+  /** Made by whoever asks, and not taken back: it can be. */
+  mine?: boolean;
 }
 
 export interface SavedLayout {
@@ -361,8 +369,9 @@ export type LiveEvent =
 /** Every refusal has this form. */
 export interface Problem {
   problem: string;
-  /** With a stale write: what changed meanwhile. */
+  /** With a stale write, or what somebody has changed since: what changed, and what one’s own would set now. */
   since?: ChangeEntry[];
+  yours?: ChangeDetail[];
   revision?: number;
 }
 

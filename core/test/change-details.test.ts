@@ -28,7 +28,7 @@ back B circle=0-00-00 zenith=90-00-00 dist=100 th=5
 shot 1 circle=14-02-10 zenith=89-00-00 dist=135.2758 th=5 code="KB"
 end
 `;
-const read = { ...failedRead(''), book: readBookText(BOOK) };
+const read = { ...failedRead(''), book: readBookText(BOOK)! };
 const shotRow = read.book.records.find((r) => r.number === '1')!.row;
 const key = `i1:${shotRow}`;
 

@@ -8,6 +8,7 @@ import { gridFactsOf } from './decode.ts';
 import { bytesOfOriginal, originalOf } from './originals.ts';
 import { controlSheet } from './control-sheet.ts';
 import type { Pool } from './db.ts';
+import { accountOf } from './auth.ts';
 import { allow, membershipOf } from './membership.ts';
 import { bodyOf, notFound, Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
@@ -56,7 +57,7 @@ export function basisRoutes(router: Router, services: ProjectServices): void {
     const { project } = membershipOf(request);
     const key = String(request.query.key ?? '').slice(0, 80);
     if (!/^[^:]{1,40}:\d{1,9}$/.test(key)) throw notFound('This point');
-    response.json({ entries: await changesAbout(services, project, key) } satisfies PointHistory);
+    response.json({ entries: await changesAbout(services, project, accountOf(request), key) } satisfies PointHistory);
   });
 }
 

@@ -1,6 +1,7 @@
 import type { Router } from 'express';
 import { REPORT_LEVELS } from '#core/chain';
 import { changeList } from './history.ts';
+import { accountOf } from './auth.ts';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';
@@ -23,7 +24,7 @@ export function bookReportRoutes(router: Router, services: ProjectServices): voi
       document,
       level,
       form,
-      changes: await changeList(services, project, { changes: 10_000, details: Infinity }),
+      changes: await changeList(services, project, accountOf(request), { changes: 10_000, details: Infinity }),
       points: await block(stages.points),
       reduction: await block(stages.reduction),
       summary: await block(stages.summary),

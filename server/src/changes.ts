@@ -1,9 +1,11 @@
 import {
   applyChange,
+  changeDetails,
   changeTouches,
   describeChange,
   upgradeDocument,
   type Change,
+  type ChangeDetail,
   type ProjectDocument,
 } from '#core/chain';
 import type { ChangeEntry } from '#contract';
@@ -11,18 +13,7 @@ import { inTransaction, type Client, type Pool } from './db.ts';
 import { announce } from './live.ts';
 import { notFound, Refusal, stale } from './problems.ts';
 
-interface ChangeRow {
-  revision: number;
-  account_id: string;
-  by: string;
-  kind: 'do' | 'undo' | 'redo';
-  about: number | null;
-  what: string;
-  change: Change;
-  inverse: Change;
-}
-
-interface ProjectRow {
+export interface ProjectRow {
   revision: number;
   document: ProjectDocument;
   archived_at: Date | null;
@@ -56,7 +47,8 @@ export async function documentOf(db: Pool | Client, project: string): Promise<Pr
   return upgradeDocument(found.rows[0].document);
 }
 
-async function lockProject(client: Client, project: string): Promise<ProjectRow> {
+/** A project’s newest state, held until the transaction ends. Refused where it is archived. */
+export async function lockProject(client: Client, project: string): Promise<ProjectRow> {
   const found = await client.query<ProjectRow>(
     'select revision, document, archived_at from project where id = $1 for update',
     [project],
@@ -67,7 +59,8 @@ async function lockProject(client: Client, project: string): Promise<ProjectRow>
   return { ...row, document: upgradeDocument(row.document) };
 }
 
-async function write(
+/** Applies a change to a project that is held, and stores it with its inverse; gives the new revision. */
+export async function write(
   client: Client,
   project: string,
   account: string,
@@ -94,7 +87,7 @@ async function write(
 }
 
 /** Whether two changes speak of the same thing, or one of a part of the other's. */
-const meet = (a: Change, b: Change): boolean => {
+export const meet = (a: Change, b: Change): boolean => {
   const touched = changeTouches(a);
   return changeTouches(b).some((t) => touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)));
 };
@@ -115,18 +108,40 @@ async function refuseStale(
   const since = await changesSince(client, project, revision);
   // A revision that is not there yet was never looked at, and of a great many nobody can be shown what they did.
   if (revision > row.revision || row.revision - revision > since.length) throw stale(row.revision, since);
-  const found = await client.query<{ revision: number; account_id: string; change: Change }>(
-    'select revision, account_id, change from change where project_id = $1 and revision > $2',
+  const found = await client.query<{ revision: number; account_id: string; change: Change; inverse: Change }>(
+    'select revision, account_id, change, inverse from change where project_id = $1 and revision > $2',
     [project, revision],
   );
   const known = new Set(mine);
   const others = found.rows.filter((c) => !(c.account_id === account && known.has(c.revision)));
-  const same = new Set(others.filter((c) => meet(c.change, change)).map((c) => c.revision));
-  if (same.size)
-    throw stale(
-      row.revision,
-      since.filter((c) => same.has(c.revision)),
-    );
+  const same = new Map(others.filter((c) => meet(c.change, change)).map((c) => [c.revision, c]));
+  if (!same.size) return;
+  const { settings } = row.document;
+  throw stale(
+    row.revision,
+    since.flatMap((c) => {
+      const one = same.get(c.revision);
+      return one
+        ? [
+            {
+              ...c,
+              details: changeDetails(one.change, one.inverse, settings).slice(0, MOST_SHOWN),
+              ...('why' in one.change && one.change.why ? { why: one.change.why } : {}),
+            },
+          ]
+        : [];
+    }),
+    wouldSet(row.document, change),
+  );
+}
+
+/** Values of one change that a refusal shows. */
+const MOST_SHOWN = 20;
+
+/** What a change would set now, from what to what; empty where it cannot be applied at all. */
+export function wouldSet(document: ProjectDocument, change: Change): ChangeDetail[] {
+  const applied = applyChange(document, change);
+  return applied.ok ? changeDetails(change, applied.inverse, document.settings).slice(0, MOST_SHOWN) : [];
 }
 
 /** Applies one change in one transaction. */
@@ -176,95 +191,4 @@ async function checkOriginals(client: Client, project: string, change: Change): 
   ]);
   if (!found.rowCount)
     throw new Refusal(400, `The file ${change.intake.fileName} has not been received. Send it again.`);
-}
-
-interface Stacks {
-  undo: ChangeRow | null;
-  redo: ChangeRow | null;
-  /** All changes that stand now, oldest first. */
-  standing: ChangeRow[];
-}
-
-/** What undo and redo would do now for one person: their newest change not yet taken back, and their newest taken back and not overwritten. */
-async function undoStacks(db: Pool | Client, project: string, account: string): Promise<Stacks> {
-  const rows = await db.query<ChangeRow>(
-    `select c.revision, c.account_id, a.name as by, c.kind, c.about, c.what, c.change, c.inverse
-     from change c join account a on a.id = c.account_id where c.project_id = $1 order by c.revision desc limit 500`,
-    [project],
-  );
-  const standing: ChangeRow[] = [];
-  const back: ChangeRow[] = [];
-  for (const row of rows.rows.reverse()) {
-    if (row.kind === 'undo') {
-      const at = standing.findIndex((c) => c.revision === row.about);
-      if (at >= 0) back.push(standing.splice(at, 1)[0]);
-    } else if (row.kind === 'redo') {
-      const at = back.findIndex((c) => c.revision === row.about);
-      if (at >= 0) standing.push(back.splice(at, 1)[0]);
-    } else {
-      standing.push(row);
-      // What this person took back is overwritten by what this person does next; others' is not.
-      for (let i = back.length - 1; i >= 0; i--) if (back[i].account_id === row.account_id) back.splice(i, 1);
-    }
-  }
-  const own = (list: ChangeRow[]): ChangeRow | null => list.filter((c) => c.account_id === account).at(-1) ?? null;
-  return { undo: own(standing), redo: own(back), standing };
-}
-
-export async function undoLabels(
-  db: Pool | Client,
-  project: string,
-  account: string,
-): Promise<{ undo: string | null; redo: string | null }> {
-  const { undo, redo } = await undoStacks(db, project, account);
-  return { undo: undo?.what ?? null, redo: redo?.what ?? null };
-}
-
-/** A later change by somebody else to the same things, which taking back would undo unseen. */
-function inTheWay(target: ChangeRow, standing: ChangeRow[]): ChangeRow | undefined {
-  return standing.find(
-    (later) =>
-      later.revision > target.revision && later.account_id !== target.account_id && meet(later.change, target.change),
-  );
-}
-
-/** Takes a person's own newest change back, or brings it again, as a change of its own. */
-export function undoOrRedo(pool: Pool, project: string, account: string, kind: 'undo' | 'redo'): Promise<number> {
-  return inTransaction(pool, async (client) => {
-    // Whatever others did meanwhile: only what they did to the same thing stands in the way.
-    const row = await lockProject(client, project);
-    const stacks = await undoStacks(client, project, account);
-    const target = stacks[kind];
-    if (!target)
-      throw new Refusal(
-        409,
-        kind === 'undo' ? 'There is nothing of yours to take back.' : 'There is nothing of yours to bring again.',
-      );
-    const other = inTheWay(target, stacks.standing);
-    if (other)
-      throw new Refusal(
-        409,
-        `“${target.what}” cannot be ${kind === 'undo' ? 'taken back' : 'brought again'}: ${other.by} has changed the same since (revision ${other.revision}: ${other.what}).`,
-      );
-    const change = kind === 'undo' ? await latestInverse(client, project, target) : target.change;
-    return write(
-      client,
-      project,
-      account,
-      row,
-      change,
-      kind,
-      target.revision,
-      `${kind === 'undo' ? 'took back' : 'brought again'}: ${target.what}`,
-    );
-  });
-}
-
-/** A change that was taken back and brought again has a newer inverse, stored with its redo. */
-async function latestInverse(client: Client, project: string, target: ChangeRow): Promise<Change> {
-  const again = await client.query<{ inverse: Change }>(
-    `select inverse from change where project_id = $1 and kind = 'redo' and about = $2 order by revision desc limit 1`,
-    [project, target.revision],
-  );
-  return again.rows[0]?.inverse ?? target.inverse;
 }

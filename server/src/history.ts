@@ -2,6 +2,7 @@ import { asksReceived, changeDetails, changeStage, recordOfKey, withReceived, ty
 import type { ChangeEntry } from '#contract';
 import { documentOf } from './changes.ts';
 import type { Pool } from './db.ts';
+import { STANDS } from './undo.ts';
 import type { ProjectServices } from './projects.ts';
 
 interface Row {
@@ -13,32 +14,43 @@ interface Row {
   what: string;
   change: Change;
   inverse: Change;
+  mine: boolean;
 }
 
 /** How many changes a list holds, and how many values of each. */
 const MOST = { changes: 1000, details: 50 };
 
-const CHANGES = `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse
+const CHANGES = `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse, c.account_id = $2 and ${STANDS} as mine
   from change c join account a on a.id = c.account_id where c.project_id = $1`;
 
-/** Every change with what it set, newest first. */
-export async function changeList(services: ProjectServices, project: string, most = MOST): Promise<ChangeEntry[]> {
+/** Every change with what it set, newest first, as one person sees them. */
+export async function changeList(
+  services: ProjectServices,
+  project: string,
+  account: string,
+  most = MOST,
+): Promise<ChangeEntry[]> {
   const { pool } = services;
   const { settings } = await documentOf(pool, project);
-  const rows = await pool.query<Row>(`${CHANGES} order by c.revision desc limit $2`, [project, most.changes]);
+  const rows = await pool.query<Row>(`${CHANGES} order by c.revision desc limit $3`, [project, account, most.changes]);
   return told(services, project, settings, rows.rows, (all) => all.slice(0, most.details));
 }
 
 /** Changes that speak of one point or record, by its key `intake:row`: its file's, and its own with their values. Oldest first. */
-export async function changesAbout(services: ProjectServices, project: string, key: string): Promise<ChangeEntry[]> {
+export async function changesAbout(
+  services: ProjectServices,
+  project: string,
+  account: string,
+  key: string,
+): Promise<ChangeEntry[]> {
   const { pool } = services;
   const { settings } = await documentOf(pool, project);
   const intake = recordOfKey(key)?.intake ?? '';
   const rows = await pool.query<Row>(
-    `${CHANGES} and (c.change -> 'edits' ? $2 or c.change ->> 'key' = $2
-       or c.change -> 'intake' ->> 'id' = $3 or c.change ->> 'id' = $3 or c.change -> 'ids' ? $3)
+    `${CHANGES} and (c.change -> 'edits' ? $3 or c.change ->> 'key' = $3
+       or c.change -> 'intake' ->> 'id' = $4 or c.change ->> 'id' = $4 or c.change -> 'ids' ? $4)
      order by c.revision limit 500`,
-    [project, key, intake],
+    [project, account, key, intake],
   );
   return told(services, project, settings, rows.rows, (all) => all.filter((d) => d.key === key));
 }

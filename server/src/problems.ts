@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, Request } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import type { ChangeDetail } from '#core/chain';
 import type { ChangeEntry, Problem } from '#contract';
 import { isPassing } from './db.ts';
 
@@ -17,13 +18,14 @@ export class Refusal extends Error {
 
 export const notFound = (what = 'This project'): Refusal => new Refusal(404, `${what} is not found.`);
 
-export const stale = (revision: number, since: ChangeEntry[]): Refusal =>
+export const stale = (revision: number, since: ChangeEntry[], yours: ChangeDetail[] = []): Refusal =>
   new Refusal(
     409,
     `Somebody changed the same meanwhile (the project is at revision ${revision}). Nothing of yours was written; look at what changed and try again.`,
     {
       revision,
       since,
+      yours,
     },
   );
 

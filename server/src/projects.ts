@@ -17,8 +17,9 @@ import { bookFileRoutes } from './book-file.ts';
 import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
 import { changeList } from './history.ts';
+import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from './book-report.ts';
-import { documentOf, makeChange, undoLabels, undoOrRedo } from './changes.ts';
+import { documentOf, makeChange } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { fileRoutes } from './files.ts';
@@ -186,7 +187,7 @@ function memberRoutes(services: ProjectServices): Router {
   });
 
   router.get('/changes', allow('see'), async (request, response) => {
-    response.json(await changeList(services, membershipOf(request).project));
+    response.json(await changeList(services, membershipOf(request).project, accountOf(request)));
   });
 
   router.post('/changes', allow('decide'), async (request, response) => {
@@ -201,8 +202,8 @@ function memberRoutes(services: ProjectServices): Router {
   for (const kind of ['undo', 'redo'] as const)
     router.post(`/${kind}`, allow('decide'), async (request, response) => {
       const { project } = membershipOf(request);
-      bodyOf(request, undoRequestSchema);
-      const made = await undoOrRedo(pool, project, accountOf(request), kind);
+      const { about, despite } = bodyOf(request, undoRequestSchema);
+      const made = await undoOrRedo(pool, project, accountOf(request), { kind, about, despite });
       void settler.schedule(project);
       response.status(201).json({ revision: made });
     });

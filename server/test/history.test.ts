@@ -56,3 +56,75 @@ describe('the history', () => {
     ]);
   });
 });
+
+describe('one’s own changes', () => {
+  const undo = (who: Person, body: { about?: number; despite?: boolean } = {}): Promise<Response> => who.send('POST', `/projects/${project}/undo`, { revision: 0, ...body }); // prettier-ignore
+  const z = async (row: number): Promise<number | null> => {
+    const set = (await ina.state(project)).document.edits[`i1:${row}`]?.z;
+    return set === undefined || set === null ? null : Number((set / FOOT).toFixed(3));
+  };
+
+  it('are taken back in any order, however many came since, and brought again', async () => {
+    const first = await ina.change(project, elevation(1, 100.25));
+    await ina.change(project, { op: 'settings.set', settings: { decimals: 2 } });
+    // A long history since, as months of work leave it.
+    await world.pool.query(
+      `with many as (insert into change (project_id, revision, account_id, kind, what, change, inverse)
+         select c.project_id, c.revision + i, c.account_id, 'do', c.what, c.change, c.inverse from change c, generate_series(1, 2500) i
+         where c.project_id = $1 and c.revision = $2 returning revision)
+       update project set revision = (select max(revision) from many) where id = $1`,
+      [project, await ina.change(project, { op: 'settings.set', settings: { contourInterval: 0.5 } })],
+    );
+    expect((await undo(ina, { about: first })).status).toBe(201);
+    expect(await z(1)).toBeNull();
+    expect((await ina.state(project)).document.settings.decimals).toBe(2);
+    const { entries: list } = await ina.json<PointHistory>('GET', `/projects/${project}/points/history?key=i1:1`);
+    expect(list.filter((c) => c.kind === 'do').map((c) => [c.what, c.mine])).toEqual([
+      ['took in shots.csv', true],
+      ['set elevation of a point to 100.250 US ft', false],
+    ]);
+    expect((await undo(ina, { about: first })).status).toBe(409);
+    expect((await undo(ina, { about: 1_000_000 })).status).toBe(409);
+    expect((await ina.send('POST', `/projects/${project}/redo`, { revision: 0, about: first })).status).toBe(201);
+    expect(await z(1)).toBe(100.25);
+    expect((await undo(ina, { about: first })).status).toBe(201);
+    expect(await z(1)).toBeNull();
+  }, 60_000);
+
+  it('that somebody has overwritten since are shown with both states, and taken back only when that is wanted', async () => {
+    const ole = await Person.register(world, 'ole@example.test');
+    const { token } = await ina.json<{ token: string }>('POST', `/projects/${project}/invitations`, { role: 'surveyor', days: 1 }); // prettier-ignore
+    await ole.json('POST', `/invitations/${token}`);
+    const mine = await ina.change(project, elevation(3, 103));
+    const his = await ole.change(project, elevation(3, 104, 'levelled'));
+    const refused = await undo(ina, { about: mine });
+    expect(refused.status).toBe(409);
+    const body = (await refused.json()) as { problem: string; since: ChangeEntry[]; yours: ChangeEntry['details'] };
+    expect(body.problem).toContain('ole has changed the same since');
+    expect(told(body.since)).toEqual(['elevation 103.000 US ft → 104.000 US ft; levelled']);
+    expect(body.yours!.map(detailText)).toEqual(['104.000 US ft → 99.000 US ft']);
+    expect(await z(3)).toBe(104);
+    // What is somebody else's is not one's own to take back, however it is asked for.
+    expect((await undo(ina, { about: his, despite: true })).status).toBe(409);
+    expect((await undo(ole, { about: mine, despite: true })).status).toBe(409);
+    expect((await undo(ina, { about: mine, despite: true })).status).toBe(201);
+    expect(await z(3)).toBe(99);
+  });
+
+  it('that meet a later one of the same person are shown too', async () => {
+    const older = await ina.change(project, elevation(1, 100.5));
+    await ina.change(project, elevation(1, 100.75));
+    const refused = await undo(ina, { about: older });
+    expect(refused.status).toBe(409);
+    expect(await z(1)).toBe(100.75);
+  });
+
+  it('refused as stale say what stands there now and what one’s own would set', async () => {
+    const { revision } = await ina.state(project);
+    await ina.change(project, elevation(2, 88));
+    const refused = await ina.send('POST', `/projects/${project}/changes`, { revision, change: elevation(2, 89) });
+    const body = (await refused.json()) as { since: ChangeEntry[]; yours: ChangeEntry['details'] };
+    expect(told(body.since)).toEqual(['elevation 101.800 US ft → 88.000 US ft']);
+    expect(body.yours!.map(detailText)).toEqual(['88.000 US ft → 89.000 US ft']);
+  });
+});

@@ -28,6 +28,12 @@ import type { Change, Intake, Start } from '#core/chain';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** The server's refusal, with its sentence. */
+/** Which change is taken back or brought again, the newest where nothing is said; `despite` what others did to the same since. */
+export interface UndoOf {
+  about?: number;
+  despite?: boolean;
+}
+
 export class ApiProblem extends Error {
   constructor(
     readonly status: number,
@@ -88,8 +94,10 @@ export const api = {
   changes: (id: string) => call<ChangeEntry[]>('GET', `${project(id)}/changes`),
   change: (id: string, revision: number, change: Change, mine: number[]) =>
     call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change, mine }),
-  undo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/undo`, { revision }),
-  redo: (id: string, revision: number) => call<{ revision: number }>('POST', `${project(id)}/redo`, { revision }),
+  undo: (id: string, revision: number, which: UndoOf = {}) =>
+    call<{ revision: number }>('POST', `${project(id)}/undo`, { revision, ...which }),
+  redo: (id: string, revision: number, which: UndoOf = {}) =>
+    call<{ revision: number }>('POST', `${project(id)}/redo`, { revision, ...which }),
   startIntake: (id: string, revision: number, intake: Intake) =>
     call<Job>('POST', `${project(id)}/intakes`, { revision, intake }),
   stopJob: (id: string, job: string) => call<void>('DELETE', `${project(id)}/jobs/${job}`),

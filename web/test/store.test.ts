@@ -84,7 +84,7 @@ describe('the project on a page', () => {
     await store().accept();
     expect(store().pending?.change).toEqual(change);
     expect(store().problem).toContain('Others have changed');
-    expect(store().staleSince).toEqual([{ revision: 7 }]);
+    expect(store().conflict?.since).toEqual([{ revision: 7 }]);
     expect(store().state!.revision).toBe(7);
     await store().accept();
     expect(store().pending).toBeNull();
@@ -106,7 +106,7 @@ describe('the project on a page', () => {
     await store().takeBack('undo');
     expect(server.revision).toBe(6);
     expect(store().problem).toBeNull();
-    expect(store().notice).toBe('Taken back: change 5');
+    expect(store().notice).toBe('Undone: change 5');
   });
 
   it('shows the preview of what was proposed last, never of what came before it', async () => {

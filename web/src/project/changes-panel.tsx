@@ -1,11 +1,12 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { ChangeEntry } from '#contract';
-import { detailText, recordOfKey, RecordRows, whereOfKey, type Stage } from '#core/chain';
+import { detailText, type Stage } from '#core/chain';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
+import { useNames, useRows } from './change-names.ts';
 import { isSettled, useProject } from './store.ts';
 
 const Row = chakra('li', {
@@ -72,13 +73,13 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
       <Flex px="16px" pb="10px" gap="8px" direction="column" borderBottom="1px solid" borderColor="ink">
         <Flex gap="8px">
           <Act disabled={!state?.undo} onClick={() => void takeBack('undo')} title={state?.undo ?? ''}>
-            Take back <Key>Ctrl Z</Key>
+            Undo <Key>Ctrl Z</Key>
           </Act>
           <Act disabled={!state?.redo} onClick={() => void takeBack('redo')} title={state?.redo ?? ''}>
-            Bring again <Key>Ctrl Y</Key>
+            Redo <Key>Ctrl Y</Key>
           </Act>
         </Flex>
-        {state?.undo ? <Aside>would be taken back: {state.undo}</Aside> : null}
+        {state?.undo ? <Aside>would be undone: {state.undo}</Aside> : null}
         <SameHere settled={settled} />
       </Flex>
       <Filters filter={filter} setFilter={setFilter} people={people} />
@@ -92,6 +93,15 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
               {c.why ? <Box color="slate">because {c.why}</Box> : null}
               <Aside>
                 {c.by}, {new Date(c.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                {c.mine ? (
+                  <Act
+                    look="quiet"
+                    aria-label={`undo change ${c.revision}`}
+                    onClick={() => void takeBack('undo', { about: c.revision })}
+                  >
+                    Undo
+                  </Act>
+                ) : null}
               </Aside>
             </Box>
           </Row>
@@ -140,34 +150,6 @@ function Filters({ filter, setFilter, people }: { filter: Filter; setFilter: (f:
   );
 }
 const STAGES: Stage[] = ['basis', 'book', 'lines', 'ground', 'quantities', 'handover'];
-
-/** How a point or record is called now; its row where the tables have no number for it. */
-function useNames(rowOf: (key: string) => number | null): (key: string | null) => string {
-  const { state, tables } = useProject();
-  return useMemo(() => {
-    const files = new Map(state?.document.intakes.map((i) => [i.id, i.fileName]));
-    return (key) => {
-      if (key === null) return '';
-      const at = rowOf(key);
-      if (at !== null && tables!.points.number.get(at)) return tables!.points.number.get(at);
-      return whereOfKey(key, files) ?? 'a removed file';
-    };
-  }, [state, tables, rowOf]);
-}
-
-/** The row of the points' table that a key speaks of now, or null. */
-function useRows(): (key: string) => number | null {
-  const tables = useProject((s) => s.tables);
-  return useMemo(() => {
-    if (!tables) return () => null;
-    const { points, intakes } = tables;
-    const rows = new RecordRows(points.fileRow, (i) => intakes[points.intake[i]] ?? null);
-    return (key: string) => {
-      const record = recordOfKey(key);
-      return record ? (rows.get(record.intake, record.row) ?? null) : null;
-    };
-  }, [tables]);
-}
 
 /** What a change set, value by value, each with the way to what it speaks of. */
 function Details({

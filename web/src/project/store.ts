@@ -1,7 +1,15 @@
 import { create } from 'zustand';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
-import { asksWhy, plainIntake, type Change, type ChangePreview, type Query, type Stage } from '#core/chain';
-import { api, ApiProblem, problemText } from '../api.ts';
+import {
+  asksWhy,
+  plainIntake,
+  type Change,
+  type ChangeDetail,
+  type ChangePreview,
+  type Query,
+  type Stage,
+} from '#core/chain';
+import { api, ApiProblem, problemText, type UndoOf } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from '../sheet/snap.ts';
 import { loadTables, type Tables } from './tables.ts';
@@ -63,7 +71,7 @@ interface ProjectStore {
   mine: number[];
   problem: string | null;
   /** A write that was refused because others had written: what changed meanwhile. */
-  staleSince: ChangeEntry[] | null;
+  conflict: Conflict | null;
   notice: string | null;
   jobs: Job[];
   selection: Selection;
@@ -84,13 +92,20 @@ interface ProjectStore {
   cancel: () => void;
   /** Writes a change against what was looked at; `revision` where that was earlier than now. */
   make: (change: Change, revision?: number) => Promise<boolean>;
-  takeBack: (kind: 'undo' | 'redo') => Promise<void>;
+  takeBack: (kind: 'undo' | 'redo', which?: UndoOf) => Promise<void>;
   draw: (drawing: Drawing | null) => void;
   tell: (notice: string | null) => void;
   clearProblem: () => void;
 }
 
 let proposal = 0;
+
+/** What somebody did to the same thing meanwhile, beside what one’s own change would set now; `again`: though it is so. */
+export interface Conflict {
+  since: ChangeEntry[];
+  yours: ChangeDetail[];
+  again: { label: string; run: () => Promise<void> };
+}
 
 export const useProject = create<ProjectStore>((set, get) => ({
   id: '',
@@ -99,7 +114,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
   tables: null,
   mine: [],
   problem: null,
-  staleSince: null,
+  conflict: null,
   notice: null,
   jobs: [],
   selection: null,
@@ -118,7 +133,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
         tables: null,
         mine: [],
         problem: null,
-        staleSince: null,
+        conflict: null,
         notice: null,
         jobs: [],
         selection: null,
@@ -183,7 +198,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
     const done = await get().make(said && asksWhy(change) ? { ...change, why: said } : change, pending.revision);
     if (done) return set({ pending: null });
     // Somebody was faster: what they did is said, and the effect is computed anew beside it.
-    if (get().staleSince && get().pending?.change === change)
+    if (get().conflict && get().pending?.change === change)
       await get().propose(pending.label, change, pending.query ?? undefined, get().state?.revision);
   },
 
@@ -195,7 +210,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
   async make(change, revision = seenRevision(get())) {
     const { id, state, mine } = get();
     if (!state) return false;
-    set({ busy: true, staleSince: null });
+    set({ busy: true, conflict: null });
     try {
       const made = await api.change(
         id,
@@ -207,25 +222,31 @@ export const useProject = create<ProjectStore>((set, get) => ({
       await get().refresh();
       return true;
     } catch (error) {
-      await refused(error);
+      await refused(error, {
+        label: 'Make mine all the same',
+        run: async () => void (await get().make(change, get().state?.revision)),
+      });
       return false;
     } finally {
       set({ busy: false });
     }
   },
 
-  takeBack(kind) {
+  takeBack(kind, which) {
     const { id } = get();
     // One pressed while another is under way takes its turn, on the revision that the first one makes.
     takingBack = takingBack.then(async () => {
       const { state } = get();
-      if (!state || get().id !== id || !state[kind]) return;
+      if (!state || get().id !== id || !(which?.about || state[kind])) return;
+      set({ conflict: null, problem: null });
       try {
-        await api[kind](id, state.revision);
+        await api[kind](id, state.revision, which);
         await get().refresh();
-        set({ notice: kind === 'undo' ? `Taken back: ${state.undo ?? ''}` : `Brought again: ${state.redo ?? ''}` });
+        const what = which?.about === undefined ? (state[kind] ?? '') : `change ${which.about}`;
+        set({ notice: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${what}` });
       } catch (error) {
-        await refused(error);
+        const label = kind === 'undo' ? 'Undo it all the same' : 'Do it again all the same';
+        await refused(error, { label, run: () => get().takeBack(kind, { ...which, despite: true }) });
       }
     });
     return takingBack;
@@ -233,7 +254,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
 
   draw: (drawing) => set({ drawing }),
   tell: (notice) => set({ notice }),
-  clearProblem: () => set({ problem: null, staleSince: null }),
+  clearProblem: () => set({ problem: null, conflict: null }),
 }));
 
 let takingBack: Promise<void> = Promise.resolve();
@@ -241,10 +262,11 @@ let takingBack: Promise<void> = Promise.resolve();
 /** Set by the workspace: tells the others where this page is. */
 export const sayHere: { now: () => void; account: string } = { now: () => {}, account: '' };
 
-async function refused(error: unknown): Promise<void> {
+async function refused(error: unknown, again: Conflict['again']): Promise<void> {
+  const body = error instanceof ApiProblem ? error.body : null;
   useProject.setState({
     problem: problemText(error),
-    staleSince: error instanceof ApiProblem ? (error.body.since ?? null) : null,
+    conflict: body?.since?.length ? { since: body.since, yours: body.yours ?? [], again } : null,
   });
   if (error instanceof ApiProblem && error.status === 409) await useProject.getState().refresh();
 }

@@ -33,6 +33,7 @@ import { Run, STAGES } from './run.tsx';
 import { selectionFromText, selectionToText } from './selection.ts';
 import { usePresence } from './presence.ts';
 import { DrawingBar, finishDrawing } from './drawing-bar.tsx';
+import { BothStates } from './both-states.tsx';
 import { openQueries, useProject } from './store.ts';
 
 /** One project: the run, the ledger, the sheet. */
@@ -235,7 +236,7 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
 
 /** What went wrong, what is being worked on, what was just done. */
 function Messages() {
-  const { problem, staleSince, notice, jobs, clearProblem, tell, id, state } = useProject();
+  const { problem, conflict, pending, notice, jobs, clearProblem, tell, id, state } = useProject();
   const uncomputed = state?.problem ?? null;
   if (!problem && !notice && !uncomputed && jobs.length === 0) return null;
   return (
@@ -259,16 +260,19 @@ function Messages() {
         >
           <Box flex="1">
             {problem}
-            {staleSince?.length ? (
-              <Box color="slate" fontSize="13px">
-                {staleSince
-                  .slice(0, 3)
-                  .map((c) => `${c.revision}: ${c.by} ${c.what}`)
-                  .join(' · ')}
-              </Box>
-            ) : null}
+            {conflict ? <BothStates conflict={conflict} /> : null}
           </Box>
-          <Act onClick={clearProblem}>I have read it</Act>
+          {conflict && !pending ? (
+            <Act
+              onClick={() => {
+                clearProblem();
+                void conflict.again.run();
+              }}
+            >
+              {conflict.again.label}
+            </Act>
+          ) : null}
+          <Act onClick={clearProblem}>{conflict ? 'Leave it as it is' : 'I have read it'}</Act>
         </Flex>
       ) : null}
       {jobs.map((j) => (
