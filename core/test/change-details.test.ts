@@ -91,6 +91,16 @@ describe('what a change set', () => {
     ]);
   });
 
+  it('says settings in words, lengths in the project’s unit', () => {
+    const { told } = history([{ op: 'settings.set', settings: { order: 'EN', unit: 'm', coincidence: FOOT / 10, network: true } }]); // prettier-ignore
+    expect(told[0].details!.map((d) => `${d.field}: ${detailText(d)}`)).toEqual([
+      'the coordinate order: north before east → east before north',
+      'the unit: US survey feet → metres',
+      'the coincidence distance: 0.033 US ft → 0.100 US ft',
+      'whether stations are adjusted together: no → yes',
+    ]);
+  });
+
   it('invents no value where the file has none, or is gone', () => {
     expect(receivedValues(read, [{ row: 99, field: 'height' }, { row: shotRow, field: 'no such' }])).toEqual([undefined, undefined]); // prettier-ignore
     // A shot has no coordinates of its own as received.

@@ -77,7 +77,7 @@ export function undoOrRedo(
       if (since.length)
         throw new Refusal(
           409,
-          `“${target.what}” is not ${kind === 'undo' ? 'taken back' : 'brought again'} yet: ${since[0].by} has changed the same since (revision ${since[0].revision}: ${since[0].what}).`,
+          `“${target.what}” is not ${kind === 'undo' ? 'taken back' : 'brought again'} yet: ${since[0].by} has changed the same since (revision ${since[0].revision}).`,
           { revision: row.revision, since, yours: wouldSet(row.document, change) },
         );
     }

@@ -1,4 +1,4 @@
-import { formatLength, UNIT_SIGN } from '#core/measure';
+import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { Stage } from './query.ts';
 import type { Change } from './change-schema.ts';
 import { DECIDED, FIELD_NAME, SETTING_NAME, valueText, type HistoryUnits } from './describe-change.ts';
@@ -19,6 +19,16 @@ export interface ChangeDetail {
 
 const LENGTH_SETTINGS = new Set(['checkPlan', 'checkHeight', 'coincidence', 'longestSide', 'contourInterval', 'spike', 'sagitta', 'pairReach', 'gnssPlan', 'gnssHeight', 'centring']); // prettier-ignore
 
+const SETTING_VALUES: Record<string, Record<string, string>> = { unit: UNIT_NAME, order: { EN: 'east before north', NE: 'north before east' } }; // prettier-ignore
+
+/** A setting as people read it. */
+function settingText(name: string, value: unknown, s: HistoryUnits): string {
+  if (value === null) return 'none';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'number' && LENGTH_SETTINGS.has(name)) return `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}`; // prettier-ignore
+  return SETTING_VALUES[name]?.[String(value)] ?? String(value);
+}
+
 /** What a change set, value by value, as far as it sets single values; the old ones are its inverse's. */
 export function changeDetails(change: Change, inverse: Change, s: HistoryUnits): ChangeDetail[] {
   if (change.op === 'points.edit') {
@@ -32,8 +42,7 @@ export function changeDetails(change: Change, inverse: Change, s: HistoryUnits):
   }
   if (change.op === 'settings.set') {
     const old = (inverse.op === 'settings.set' ? inverse.settings : {}) as Record<string, unknown>;
-    const text = (name: string, value: unknown): string =>
-      value === null ? 'none' : typeof value === 'number' && LENGTH_SETTINGS.has(name) ? `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}` : String(value); // prettier-ignore
+    const text = (name: string, value: unknown): string => settingText(name, value, s);
     return Object.entries(change.settings).map(([name, value]) => ({ key: null, name, field: SETTING_NAME[name] ?? name, before: name in old ? text(name, old[name]) : null, after: text(name, value) })); // prettier-ignore
   }
   if (change.op === 'record.decide')

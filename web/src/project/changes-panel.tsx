@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { ChangeEntry } from '#contract';
 import { detailText, type Stage } from '#core/chain';
 import { api, problemText } from '../api.ts';
@@ -24,6 +24,7 @@ const Row = chakra('li', {
 /** Every change: who, when, what. Undo and redo, and the page's own computation held against the server's. */
 export function ChangesPanel({ onClose }: { onClose: () => void }) {
   const { id, state, takeBack } = useProject();
+  useEscape(onClose);
   const settled = useProject(isSettled);
   const changes = useQuery({
     queryKey: ['changes', id, state?.revision],
@@ -44,11 +45,6 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
     <Flex
       as="aside"
       aria-label="changes"
-      onKeyDown={(e) => {
-        if (e.key !== 'Escape') return;
-        e.stopPropagation();
-        onClose();
-      }}
       direction="column"
       position="absolute"
       // On the left: what it speaks of, and its card, stay in view on the right.
@@ -112,6 +108,21 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
       </chakra.ol>
     </Flex>
   );
+}
+
+/** Escape closes the list wherever one is, except where it first leaves a preview. */
+function useEscape(onClose: () => void): void {
+  const close = useEffectEvent(onClose);
+  useEffect(() => {
+    const leave = (e: KeyboardEvent): void => {
+      if (e.key !== 'Escape' || useProject.getState().pending) return;
+      // What is selected stays: one thing is left at a time.
+      e.stopPropagation();
+      close();
+    };
+    window.addEventListener('keydown', leave, true);
+    return () => window.removeEventListener('keydown', leave, true);
+  }, []);
 }
 
 interface Filter {

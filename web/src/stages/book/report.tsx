@@ -19,8 +19,9 @@ const MOST_SHOWN = 1000;
 /** Rows are plain cells under one rule: some thousands of styled ones would hold the page up. */
 const RULES = {
   '& td': { px: '8px', py: '3px', fontSize: '13px', verticalAlign: 'top', borderBottom: '1px solid', borderColor: 'rule' }, // prettier-ignore
-  '& tr[data-plain] td:nth-of-type(n + 3)': { fontFamily: 'mono', whiteSpace: 'nowrap' },
-  '& tr[data-plain]:not([data-kind=edit]) td:nth-of-type(n + 3)': { textAlign: 'right' },
+  '& tr[data-plain] td:nth-of-type(n + 3)': { fontFamily: 'mono' },
+  '& tr[data-plain]:not([data-kind=edit]) td:nth-of-type(n + 3)': { textAlign: 'right', whiteSpace: 'nowrap' },
+  '& tr[data-kind=edit] td:nth-of-type(6)': { fontFamily: 'inherit' },
   '& tr[data-kind=reading] td': { color: 'slate' },
   '& tr[data-plain][data-marked]:not([data-kind=edit]) td': { color: 'pole' },
   '& tr[data-kind=setup]': { bg: 'wash' },
