@@ -1,6 +1,9 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
+import { hash } from '@node-rs/argon2';
 import pg from 'pg';
+import { migrate, openPool } from '../server/src/db.ts';
+import { ADMINISTRATOR } from './administrator.ts';
 
 // A server on a fresh database, for the browser tests; the database goes with it.
 const admin = process.env.DATABASE_URL;
@@ -11,10 +14,21 @@ await root.connect();
 await root.query(`create database ${name}`);
 const url = new URL(admin);
 url.pathname = `/${name}`;
+// Who runs it has an account before the start that appoints them.
+const pool = openPool(url.href);
+await migrate(pool);
+await pool.query('insert into account (email, name, password_hash) values ($1, $2, $3)', [ADMINISTRATOR.email, ADMINISTRATOR.name, await hash(ADMINISTRATOR.password)]); // prettier-ignore
+await pool.end();
 const server = spawn(process.execPath, ['--import', 'tsx', '../server/src/main.ts'], {
   cwd: import.meta.dirname,
   stdio: ['ignore', 'inherit', 'inherit'],
-  env: { ...process.env, DATABASE_URL: url.href, PORT: process.argv[2], HOST: '127.0.0.1' },
+  env: {
+    ...process.env,
+    DATABASE_URL: url.href,
+    PORT: process.argv[2],
+    HOST: '127.0.0.1',
+    DUNRIK_ADMINISTRATORS: ADMINISTRATOR.email,
+  },
 });
 const end = (): void => void server.kill('SIGTERM');
 process.on('SIGTERM', end);

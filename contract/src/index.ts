@@ -64,10 +64,15 @@ export const presenceSchema = z.object({
   /** Middle of what is seen on the sheet, m; null when nothing is. */
   place: z.object({ x: z.number(), y: z.number() }).nullable(),
 });
-export const passwordSchema = z.object({
-  old: z.string().min(1).max(400),
-  new: z.string().min(12, 'At least 12 characters, please.').max(400),
+const freshPassword = z.string().min(12, 'At least 12 characters, please.').max(400);
+export const passwordSchema = z.object({ old: z.string().min(1).max(400), new: freshPassword });
+export const freshPasswordSchema = z.object({ password: freshPassword });
+export const deleteAccountSchema = z.object({
+  password: z.string().min(1).max(400),
+  /** Projects that nobody else is in go too. */
+  withProjects: z.boolean().default(false),
 });
+export const accountPatchSchema = z.object({ locked: z.boolean().optional(), admin: z.boolean().optional() });
 export const factorsSchema = z.object({
   places: z
     .array(
@@ -141,6 +146,45 @@ export interface Account {
   name: string;
   email: string;
   isDemo: boolean;
+  isAdmin: boolean;
+}
+
+/** An account as an administrator of the server sees it. */
+export interface AccountCard extends Account {
+  locked: boolean;
+  madeAt: string;
+  sessions: number;
+  projects: number;
+}
+
+export interface AuditEntry {
+  id: number;
+  at: string;
+  what: string;
+  name: string;
+  address: string;
+  detail: string;
+  project: string;
+}
+
+/** Whose password a link resets. */
+export interface PasswordResetOffer {
+  name: string;
+  email: string;
+}
+
+/** Everything that is kept about a person; times are ISO 8601. */
+export interface AccountExport {
+  account: { name: string; email: string; madeAt: string; isAdmin: boolean };
+  sessions: SessionCard[];
+  projects: { id: string; name: string; role: string }[];
+  teams: { id: string; name: string; role: string }[];
+  files: { project: string; name: string; size: number; sha256: string; at: string }[];
+  changes: { project: string; revision: number; at: string; what: string }[];
+  checked: { project: string; revision: number; at: string; note: string }[];
+  layouts: { name: string; layout: unknown }[];
+  codeLists: { name: string; client: string; revision: number; list: unknown }[];
+  audit: { at: string; what: string; address: string; detail: string }[];
 }
 
 export interface SessionState {
@@ -360,6 +404,8 @@ export type LiveEvent =
   | { type: 'ended'; project: string }
   | { type: 'packages'; project: string }
   | { type: 'people'; project: string }
+  /** Its name, its description, or whether it is archived. */
+  | { type: 'project'; project: string }
   | { type: 'checked'; project: string }
   | { type: 'here'; project: string; who: Presence }
   | { type: 'who'; project: string }

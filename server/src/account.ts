@@ -1,57 +1,30 @@
-import { createHash } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
-import { passwordSchema, type SessionCard } from '#contract';
+import { deleteAccountSchema, passwordSchema } from '#contract';
+import { attempts } from './attempts.ts';
+import { audit } from './audit.ts';
 import { accountOf } from './auth.ts';
-import type { Pool } from './db.ts';
-import { announce } from './live.ts';
-import { passwordProblem } from './password.ts';
+import { inTransaction, type Pool } from './db.ts';
+import { deleteAccount, exportOf } from './own-data.ts';
+import { passwordProblem } from '#contract/password';
 import { bodyOf, notFound, Refusal } from './problems.ts';
-import { sessionTopic } from './streams.ts';
+import { endSession, endSessions, sessionsOf } from './sessions.ts';
 
-/** A session is named to its owner by a hash: its own number would let whoever sees it in. */
-const publicId = (sid: string): string => createHash('sha256').update(sid).digest('hex').slice(0, 24);
-
-/** One's own sessions, and the password. */
+/** One's own sessions, password, data, and the way out. */
 export function accountRoutes(pool: Pool): Router {
   const router = Router();
-  const sessionsOf = async (account: string) =>
-    (
-      await pool.query<{ sid: string; sess: { since?: string; seen?: string; browser?: string } }>(
-        `select sid, sess from session where sess ->> 'accountId' = $1 and expire > now() order by expire desc limit 100`,
-        [account],
-      )
-    ).rows;
 
   router.get('/account/sessions', async (request, response) => {
-    const cards: SessionCard[] = (await sessionsOf(accountOf(request))).map(({ sid, sess }) => ({
-      id: publicId(sid),
-      since: sess.since ?? '',
-      seen: sess.seen ?? sess.since ?? '',
-      browser: sess.browser ?? '',
-      own: sid === request.sessionID,
-    }));
-    response.json(cards);
+    response.json(await sessionsOf(pool, accountOf(request), request.sessionID));
   });
 
   router.delete('/account/sessions/:session', async (request, response) => {
-    const found = (await sessionsOf(accountOf(request))).find((s) => publicId(s.sid) === request.params.session);
-    if (!found) throw notFound('This session');
-    await pool.query('delete from session where sid = $1', [found.sid]);
-    await announce(pool, { type: 'ended', project: sessionTopic(found.sid) });
+    if (!(await endSession(pool, accountOf(request), String(request.params.session)))) throw notFound('This session');
+    await audit(pool, request, { what: 'session ended' });
     response.status(204).end();
   });
 
-  const limit = rateLimit({
-    windowMs: 15 * 60 * 1000,
-    limit: 10,
-    skipSuccessfulRequests: true,
-    keyGenerator: (request) => accountOf(request),
-    handler: () => {
-      throw new Refusal(429, 'Too many attempts. Wait a quarter of an hour, then try again.');
-    },
-  });
+  const limit = attempts(10, { skipSuccessfulRequests: true, keyGenerator: accountOf });
 
   router.post('/account/password', limit, async (request, response) => {
     const account = accountOf(request);
@@ -68,11 +41,31 @@ export function accountRoutes(pool: Pool): Router {
     if (weak) throw new Refusal(400, weak);
     await pool.query('update account set password_hash = $2 where id = $1', [account, await hash(body.new)]);
     // Whoever else was in with the old password is out.
-    const ended = await pool.query<{ sid: string }>(
-      `delete from session where sess ->> 'accountId' = $1 and sid <> $2 returning sid`,
-      [account, request.sessionID],
-    );
-    for (const { sid } of ended.rows) await announce(pool, { type: 'ended', project: sessionTopic(sid) });
+    await endSessions(pool, account, request.sessionID);
+    await audit(pool, request, { what: 'password changed' });
+    response.status(204).end();
+  });
+
+  router.get('/account/export', attempts(20, { keyGenerator: accountOf }), async (request, response) => {
+    const data = await exportOf(pool, accountOf(request), request.sessionID);
+    await audit(pool, request, { what: 'account exported' });
+    response.attachment('dunrik-account.json').json(data);
+  });
+
+  router.delete('/account', limit, async (request, response) => {
+    const account = accountOf(request);
+    const { password, withProjects } = bodyOf(request, deleteAccountSchema);
+    await inTransaction(pool, async (client) => {
+      const { rows } = await client.query<{ password_hash: string; is_demo: boolean }>(
+        'select password_hash, is_demo from account where id = $1 for update',
+        [account],
+      );
+      if (rows[0].is_demo) throw new Refusal(403, 'The demo account belongs to everybody here.');
+      if (!(await verify(rows[0].password_hash, password).catch(() => false)))
+        throw new Refusal(403, 'The password is not right. Nothing was deleted.');
+      await audit(client, request, { what: 'account deleted' });
+      await deleteAccount(client, account, withProjects);
+    });
     response.status(204).end();
   });
 

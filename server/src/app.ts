@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import express, { Router, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { adminRoutes } from './admin.ts';
 import { accountRoutes } from './account.ts';
 import { authRoutes, needSession, sessionMiddleware } from './auth.ts';
 import type { Pool } from './db.ts';
@@ -13,6 +14,7 @@ import { codeListRoutes } from './code-lists.ts';
 import { layoutRoutes } from './layouts.ts';
 import type { Live } from './live.ts';
 import { answerProblems, Refusal } from './problems.ts';
+import { passwordResetRoutes } from './password-reset.ts';
 import { projectRoutes } from './projects.ts';
 import type { Settler } from './settle.ts';
 import { systemRoutes } from './systems.ts';
@@ -70,14 +72,16 @@ export async function createApp({ pool, settler, live, log, door: said = {} }: A
   api.use(express.json({ limit: '8mb' }));
   api.use(authRoutes(pool, door));
   api.use(offerRoutes(pool));
+  api.use(passwordResetRoutes(pool));
   api.use(needSession(door));
   api.use(accountRoutes(pool));
+  api.use(adminRoutes(pool));
   api.use(teamRoutes(pool));
   api.use(invitationRoutes(pool));
   api.use(systemRoutes());
   api.use(layoutRoutes(pool));
   api.use(codeListRoutes(pool));
-  api.use(projectRoutes({ pool, settler, live, intakes: new Intakes(pool, settler, log) }));
+  api.use(projectRoutes({ pool, settler, live, door, intakes: new Intakes(pool, settler, log) }));
   api.use(() => {
     throw new Refusal(404, 'There is nothing at this address.');
   });
@@ -88,7 +92,7 @@ export async function createApp({ pool, settler, live, log, door: said = {} }: A
     app.use(express.static(PAGES, { index: false }));
     app.get('/{*path}', (_request, response) => response.sendFile(`${PAGES}index.html`));
   }
-  app.use(answerProblems(log));
+  app.use(answerProblems(pool, log));
   return app;
 }
 

@@ -2,14 +2,15 @@ import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import connectPgSimple from 'connect-pg-simple';
 import { Router, type Request, type RequestHandler } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import session from 'express-session';
 import { registerSchema, signInSchema, type Account, type SessionState } from '#contract';
+import { attempts } from './attempts.ts';
+import { audit } from './audit.ts';
 import type { Pool } from './db.ts';
 import type { Door } from './door.ts';
 import { isInvited } from './invitations.ts';
 import { announce } from './live.ts';
-import { passwordProblem } from './password.ts';
+import { passwordProblem } from '#contract/password';
 import { sessionTopic } from './streams.ts';
 import { createTeam } from './teams.ts';
 import { bodyOf, Refusal } from './problems.ts';
@@ -57,6 +58,9 @@ interface AccountRow {
   email: string;
   is_demo: boolean;
   password_hash: string;
+  is_admin: boolean;
+  locked_at: Date | null;
+  gone_at: Date | null;
 }
 
 const publicAccount = (row: AccountRow): Account => ({
@@ -64,6 +68,7 @@ const publicAccount = (row: AccountRow): Account => ({
   name: row.name,
   email: row.email,
   isDemo: row.is_demo,
+  isAdmin: row.is_admin,
 });
 
 /** Lets only signed-in requests through, and no session that is older than they may be. */
@@ -110,32 +115,17 @@ function browserOf(header: string): string {
 
 export function authRoutes(pool: Pool, door: Door): Router {
   const router = Router();
-  const limit = rateLimit({
-    windowMs: 15 * 60 * 1000,
-    limit: door.signIns,
-    skipSuccessfulRequests: true,
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: () => {
-      throw new Refusal(429, 'Too many attempts. Wait a quarter of an hour, then try again.');
-    },
-  });
-
+  const limit = attempts(door.signIns, { skipSuccessfulRequests: true });
   // One account is not tried from many addresses either.
-  const perAccount = rateLimit({
-    windowMs: 15 * 60 * 1000,
-    limit: door.signIns,
+  const perAccount = attempts(door.signIns, {
+    whose: ' for this account',
     skipSuccessfulRequests: true,
     standardHeaders: false,
-    legacyHeaders: false,
     keyGenerator: (request) =>
       String((request.body as { email?: unknown } | undefined)?.email ?? '')
         .trim()
         .toLowerCase()
         .slice(0, 200),
-    handler: () => {
-      throw new Refusal(429, 'Too many attempts for this account. Wait a quarter of an hour, then try again.');
-    },
   });
 
   const state = async (request: Request): Promise<SessionState> => {
@@ -159,8 +149,16 @@ export function authRoutes(pool: Pool, door: Door): Router {
     const row = found.rows[0];
     // The same work and the same words whether the address is known or not.
     const fits = await verify(row?.password_hash ?? (await nobody()), password).catch(() => false);
-    if (!row || row.is_demo || !fits) throw new Refusal(401, 'This e-mail address and password do not go together.');
+    if (!row || row.is_demo || row.gone_at || !fits) {
+      await audit(pool, request, { what: 'sign-in refused', account: row?.id ?? null, detail: row ? '' : email });
+      throw new Refusal(401, 'This e-mail address and password do not go together.');
+    }
+    if (row.locked_at) {
+      await audit(pool, request, { what: 'sign-in refused', account: row.id, detail: 'locked' });
+      throw new Refusal(403, 'This account is locked. Ask whoever runs this server.');
+    }
     await enter(request, row.id);
+    await audit(pool, request, { what: 'signed in' });
     response.json(await state(request));
   });
 
@@ -169,6 +167,7 @@ export function authRoutes(pool: Pool, door: Door): Router {
     const found = await pool.query<AccountRow>('select * from account where is_demo order by created_at limit 1');
     if (!found.rows[0]) throw new Refusal(404, 'No demo is loaded on this server.');
     await enter(request, found.rows[0].id);
+    await audit(pool, request, { what: 'signed in' });
     response.json(await state(request));
   });
 
@@ -186,16 +185,18 @@ export function authRoutes(pool: Pool, door: Door): Router {
     if (!made.rows[0]) throw new Refusal(409, 'There is an account with this e-mail address already. Sign in instead.');
     await createTeam(pool, `${name}’s team`, made.rows[0].id);
     await enter(request, made.rows[0].id);
+    await audit(pool, request, { what: 'account made' });
     response.status(201).json(await state(request));
   });
 
-  router.delete('/session', (request, response, next) => {
+  router.delete('/session', async (request, response) => {
     const ended = sessionTopic(request.sessionID);
-    request.session.destroy((problem) => {
-      if (problem) return next(problem);
-      announce(pool, { type: 'ended', project: ended }).catch(() => {});
-      response.clearCookie(cookieName(door.tls), { path: '/', secure: door.tls }).status(204).end();
-    });
+    if (request.session.accountId) await audit(pool, request, { what: 'signed out' });
+    await new Promise<void>((resolve, reject) =>
+      request.session.destroy((problem) => (problem ? reject(problem as Error) : resolve())),
+    );
+    announce(pool, { type: 'ended', project: ended }).catch(() => {});
+    response.clearCookie(cookieName(door.tls), { path: '/', secure: door.tls }).status(204).end();
   });
 
   return router;

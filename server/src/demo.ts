@@ -65,7 +65,8 @@ async function isLoaded(pool: Pool, account: string, { name, changes }: DemoProj
 async function loadProject(pool: Pool, account: string, team: string, demo: DemoProject): Promise<string> {
   const { name, description, settings, files, changes } = demo;
   const project = await createProject(pool, account, { name, description, team, start: newStart(settings) });
-  for (const file of files) await receiveFile(pool, project, account, file.name, Buffer.from(file.bytes), file.id);
+  for (const file of files)
+    await receiveFile(pool, project, account, file.name, Buffer.from(file.bytes), { id: file.id });
   let revision = 0;
   for (const change of changes) revision = await makeChange(pool, project, account, revision, change);
   await pool.query('update account set demo_loaded = array_append(demo_loaded, $2) where id = $1', [account, name]);

@@ -13,9 +13,14 @@ export interface Door {
   idleMinutes: number;
   /** Failed sign-ins in a quarter of an hour, of one address and of one account. */
   signIns: number;
+  /** Received files of one project: how many, and of how many megabytes together. */
+  projectFiles: number;
+  projectMegabytes: number;
+  /** E-mail addresses of accounts that run this server. */
+  administrators: readonly string[];
 }
 
-export const PLAIN_DOOR: Door = { tls: false, proxies: 0, demo: true, registration: true, sessionHours: 12, idleMinutes: 30, signIns: 20 }; // prettier-ignore
+export const PLAIN_DOOR: Door = { tls: false, proxies: 0, demo: true, registration: true, sessionHours: 12, idleMinutes: 30, signIns: 20, projectFiles: 2000, projectMegabytes: 10_240, administrators: [] }; // prettier-ignore
 
 /** The door as the environment has it. Throws Error with a sentence on a value that is none. */
 export function doorOf(env: NodeJS.ProcessEnv): Door {
@@ -39,6 +44,9 @@ export function doorOf(env: NodeJS.ProcessEnv): Door {
     demo: yes('DUNRIK_DEMO', d.demo),
     registration: yes('DUNRIK_REGISTRATION', d.registration),
     sessionHours: Math.max(1, number('DUNRIK_SESSION_HOURS', d.sessionHours, 24 * 90)),
+    projectFiles: number('DUNRIK_PROJECT_FILES', d.projectFiles, 999_999),
+    projectMegabytes: number('DUNRIK_PROJECT_MB', d.projectMegabytes, 999_999),
+    administrators: (env.DUNRIK_ADMINISTRATORS ?? '').split(/[\s,;]+/).filter(Boolean),
     idleMinutes: Math.max(1, number('DUNRIK_IDLE_MINUTES', d.idleMinutes, 60 * 24 * 90)),
   };
 }

@@ -1,8 +1,9 @@
 import { createHash, randomUUID } from 'node:crypto';
-import express, { type RequestHandler, type Router } from 'express';
+import express, { type Request, type RequestHandler, type Router } from 'express';
 import { intakeRequestSchema } from '#contract';
 import { accountOf } from './auth.ts';
-import type { Pool } from './db.ts';
+import { inTransaction, type Client, type Pool } from './db.ts';
+import type { Door } from './door.ts';
 import { allow, membershipOf } from './membership.ts';
 import { originalOf, sendOriginal } from './originals.ts';
 import { bodyOf, notFound, Refusal } from './problems.ts';
@@ -10,13 +11,39 @@ import type { ProjectServices } from './projects.ts';
 
 const LARGEST_FILE = '256mb';
 
+/** What one project may hold of received files. */
+export type Room = Pick<Door, 'projectFiles' | 'projectMegabytes'>;
+
+/** Refused where a project is archived, or would hold more than it may. */
+async function needRoom(db: Pool | Client, project: string, size: number, name: string, room: Room): Promise<void> {
+  const held = await db.query<{ files: number; bytes: string; archived: boolean }>(
+    `select count(f.id)::int as files, coalesce(sum(f.size), 0) as bytes, p.archived_at is not null as archived
+     from project p left join file f on f.project_id = p.id where p.id = $1 group by p.id`,
+    [project],
+  );
+  const { files, bytes, archived } = held.rows[0];
+  if (archived) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
+  const ask = 'Whoever runs this server can give it more; a file that is no longer needed is removed with its project.';
+  if (files >= room.projectFiles)
+    throw new Refusal(
+      413,
+      `${name} was not received: the project holds ${files} files, ${room.projectFiles} at most. ${ask}`,
+    );
+  const megabytes = (Number(bytes) + size) / 1_000_000;
+  if (megabytes > room.projectMegabytes)
+    throw new Refusal(
+      413,
+      `${name} was not received: with it the project would hold ${megabytes.toFixed(1)} MB of files, ${room.projectMegabytes} MB at most. ${ask}`,
+    );
+}
+
 export async function receiveFile(
   pool: Pool,
   project: string,
   account: string,
   name: string,
   bytes: Buffer,
-  id: string = randomUUID(),
+  { id = randomUUID(), room }: { id?: string; room?: Room } = {},
 ): Promise<{ id: string; sha256: string }> {
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const known = await pool.query<{ id: string }>(
@@ -24,10 +51,15 @@ export async function receiveFile(
     [project, sha256, name],
   );
   if (known.rows[0]) return { id: known.rows[0].id, sha256 };
-  await pool.query(
-    'insert into file (project_id, id, name, size, sha256, bytes, received_by) values ($1, $2, $3, $4, $5, $6, $7)',
-    [project, id, name, bytes.length, sha256, bytes, account],
-  );
+  await inTransaction(pool, async (client) => {
+    // One file of a project after the other, so that two together do not pass what each of them would.
+    await client.query('select pg_advisory_xact_lock(hashtext($1))', [project]);
+    if (room) await needRoom(client, project, bytes.length, name, room);
+    await client.query(
+      'insert into file (project_id, id, name, size, sha256, bytes, received_by) values ($1, $2, $3, $4, $5, $6, $7)',
+      [project, id, name, bytes.length, sha256, bytes, account],
+    );
+  });
   return { id, sha256 };
 }
 
@@ -37,6 +69,8 @@ export const plainFileName = (name: string): string =>
     .replace(/^.*[\\/]/, '')
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .slice(0, 255) || 'file';
+
+const fileNameOf = (request: Request): string => plainFileName(String(request.query.name ?? 'file'));
 
 /** From this size on one is received after the other: each takes several times its size while it is. */
 const LARGE = 16 * 1024 * 1024;
@@ -59,18 +93,26 @@ function largeOnesInTurn(): RequestHandler {
 }
 
 /** Originals in and out as received, and intakes of them. */
-export function fileRoutes(router: Router, { pool, intakes }: ProjectServices): void {
+export function fileRoutes(router: Router, { pool, intakes, door }: ProjectServices): void {
   router.post(
     '/files',
     allow('change'),
+    // Before its bytes are sent in vain.
+    async (request, _response, next) => {
+      const { project } = membershipOf(request);
+      await needRoom(pool, project, Number(request.headers['content-length'] ?? 0), fileNameOf(request), door);
+      next();
+    },
     largeOnesInTurn(),
     express.raw({ type: 'application/octet-stream', limit: LARGEST_FILE }),
     async (request, response) => {
       const { project } = membershipOf(request);
-      const name = plainFileName(String(request.query.name ?? 'file'));
+      const name = fileNameOf(request);
       if (!Buffer.isBuffer(request.body) || request.body.length === 0)
         throw new Refusal(400, `${name} is empty. Nothing was received.`);
-      response.status(201).json(await receiveFile(pool, project, accountOf(request), name, request.body));
+      response
+        .status(201)
+        .json(await receiveFile(pool, project, accountOf(request), name, request.body, { room: door }));
     },
   );
 

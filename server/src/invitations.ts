@@ -1,8 +1,9 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import type { InvitationCard, InvitationOffer } from '#contract';
 import { accountOf } from './auth.ts';
+import { attempts } from './attempts.ts';
+import { audit } from './audit.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { announce } from './live.ts';
 import { notFound, Refusal } from './problems.ts';
@@ -82,21 +83,10 @@ export const isInvited = (pool: Pool, token: string): Promise<boolean> =>
     () => false,
   );
 
-const limit = () =>
-  rateLimit({
-    windowMs: 15 * 60 * 1000,
-    limit: 60,
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: () => {
-      throw new Refusal(429, 'Too many attempts. Wait a quarter of an hour, then try again.');
-    },
-  });
-
 /** What a link leads to: seen without an account, so that one knows what to sign in for. */
 export function offerRoutes(pool: Pool): Router {
   const router = Router();
-  router.get('/invitations/:token', limit(), async (request, response) => {
+  router.get('/invitations/:token', attempts(60), async (request, response) => {
     const row = await openInvitation(pool, String(request.params.token));
     response.json({
       what: row.project_id ? 'project' : 'team',
@@ -122,6 +112,11 @@ export function invitationRoutes(pool: Pool): Router {
       // Somebody who is in already keeps the role they have, and leaves the invitation for whom it is meant.
       if (!put.rowCount) return { project: row.project_id, already: true };
       await client.query('update invitation set used_by = $2, used_at = now() where id = $1', [row.id, account]);
+      await audit(client, request, {
+        what: 'joined',
+        project: row.project_id,
+        detail: `${row.name}, ${row.role}, invited by ${row.by}`,
+      });
       return { project: row.project_id, already: false };
     });
     if (project && !already) await announce(pool, { type: 'people', project });

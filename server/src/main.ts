@@ -1,5 +1,7 @@
 import { pino } from 'pino';
+import { appointAdministrators } from './admin.ts';
 import { createApp } from './app.ts';
+import { forgetOldAudit } from './audit.ts';
 import { migrate, openPool, untilReady } from './db.ts';
 import { loadDemo } from './demo.ts';
 import { doorOf, doorWarning, type Door } from './door.ts';
@@ -30,6 +32,9 @@ await migrate(pool);
 const settler = new Settler(pool, log);
 const live = new Live(url, log);
 await live.open();
+await forgetOldAudit(pool);
+for (const unknown of await appointAdministrators(pool, door.administrators))
+  console.error(`dunrik: nobody has an account with the address ${unknown} yet: make it, then start again.`);
 const demos = door.demo ? await loadDemo(pool) : [];
 const warning = doorWarning(door, host);
 if (warning) console.error(`dunrik: ${warning}`);

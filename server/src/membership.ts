@@ -53,10 +53,17 @@ export function needMember(pool: Pool): RequestHandler {
       'select role from member where project_id = $1 and account_id = $2',
       [project, accountOf(request)],
     );
-    if (!found.rows[0]) throw notFound();
+    if (!found.rows[0]) throw stranger();
     memberships.set(request, { project, role: found.rows[0].role });
     next();
   };
+}
+
+/** Somebody asks for a project that they are not in. */
+function stranger(): Refusal {
+  const refusal = notFound();
+  refusal.watched = true;
+  return refusal;
 }
 
 export const membershipOf = (request: Request): Membership => memberships.get(request)!;

@@ -1,5 +1,6 @@
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import { addMemberSchema, invitationSchema, roleSchema, type People, type Role } from '#contract';
+import { audit } from './audit.ts';
 import { accountOf } from './auth.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { invitationsOf, makeInvitation } from './invitations.ts';
@@ -27,6 +28,11 @@ export function peopleRoutes(router: Router, { pool }: ProjectServices): void {
       'insert into member (project_id, account_id, role) values ($1, $2, $3) on conflict (project_id, account_id) do nothing',
       [project, account, role],
     );
+    await audit(pool, request, {
+      what: 'joined',
+      project,
+      detail: `${await nameOf(pool, account)}, ${role}, from the team`,
+    });
     await announce(pool, { type: 'people', project });
     response.status(201).json(await peopleOf(pool, project, true));
   });
@@ -34,7 +40,7 @@ export function peopleRoutes(router: Router, { pool }: ProjectServices): void {
   router.patch('/people/:account', allow('own'), async (request, response) => {
     const { project } = membershipOf(request);
     const { role } = bodyOf(request, roleSchema);
-    await changeMember(pool, project, String(request.params.account), role);
+    await changeMember(pool, request, project, String(request.params.account), role);
     response.json(await peopleOf(pool, project, true));
   });
 
@@ -44,14 +50,16 @@ export function peopleRoutes(router: Router, { pool }: ProjectServices): void {
     const leaver = String(request.params.account);
     if (leaver !== accountOf(request) && !RIGHTS[role].includes('own'))
       throw new Refusal(403, `As ${role} you can leave the project, not take others out of it.`);
-    await changeMember(pool, project, leaver, null);
+    await changeMember(pool, request, project, leaver, null);
     response.status(204).end();
   });
 
   router.post('/invitations', allow('own'), async (request, response) => {
     const { project } = membershipOf(request);
     const { role, days } = bodyOf(request, invitationSchema);
-    response.status(201).json(await makeInvitation(pool, { project }, role, days, accountOf(request)));
+    const made = await makeInvitation(pool, { project }, role, days, accountOf(request));
+    await audit(pool, request, { what: 'invited', project, detail: `${role}, for ${days} days` });
+    response.status(201).json(made);
   });
 
   router.delete('/invitations/:invitation', allow('own'), async (request, response) => {
@@ -62,6 +70,7 @@ export function peopleRoutes(router: Router, { pool }: ProjectServices): void {
       membershipOf(request).project,
     ]);
     if (!gone.rowCount) throw notFound('This invitation');
+    await audit(pool, request, { what: 'invitation withdrawn', project: membershipOf(request).project });
     response.status(204).end();
   });
 }
@@ -81,7 +90,13 @@ async function peopleOf(pool: Pool, project: string, owner: boolean): Promise<Pe
 }
 
 /** Another role, or none; a project is never left without an owner. */
-function changeMember(pool: Pool, project: string, account: string, role: Role | null): Promise<void> {
+function changeMember(
+  pool: Pool,
+  request: Request,
+  project: string,
+  account: string,
+  role: Role | null,
+): Promise<void> {
   return inTransaction(pool, async (client: Client) => {
     if (!UUID.test(account)) throw notFound('This person');
     const members = await client.query<{ account_id: string; role: Role }>(
@@ -101,6 +116,15 @@ function changeMember(pool: Pool, project: string, account: string, role: Role |
         account,
         role,
       ]);
+    const who = await nameOf(client, account);
+    await audit(client, request, {
+      what: role ? 'role changed' : 'removed',
+      project,
+      detail: role ? `${who}: ${one.role} to ${role}` : `${who}, ${one.role}`,
+    });
     await announce(client, { type: 'people', project });
   });
 }
+
+const nameOf = async (db: Pool | Client, account: string): Promise<string> =>
+  (await db.query<{ name: string }>('select name from account where id = $1', [account])).rows[0]?.name ?? '';

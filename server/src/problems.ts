@@ -3,10 +3,14 @@ import type { Logger } from 'pino';
 import { z } from 'zod';
 import type { ChangeDetail } from '#core/chain';
 import type { ChangeEntry, Problem } from '#contract';
-import { isPassing } from './db.ts';
+import { audit } from './audit.ts';
+import { isPassing, type Pool } from './db.ts';
 
 /** A refusal with a sentence for the person and a status for the protocol. */
 export class Refusal extends Error {
+  /** Written down, though to whoever asks it is as if there were nothing. */
+  watched = false;
+
   constructor(
     readonly status: number,
     message: string,
@@ -38,13 +42,24 @@ export function bodyOf<S extends z.ZodType>(request: Request, schema: S): z.outp
   throw new Refusal(400, `${place ? `${place}: ` : ''}${issue.message}`);
 }
 
+/** What is written down: who was not allowed to, and the first attempt of too many. */
+const isWatched = (error: Refusal, request: Request): boolean => {
+  if (error.status !== 429) return error.status === 403 || error.watched;
+  const { rateLimit } = request as { rateLimit?: { used: number; limit: number } };
+  return rateLimit !== undefined && rateLimit.used === rateLimit.limit + 1;
+};
+
 /** PostgreSQL: untranslatable character, invalid byte sequence, a number out of range, an invalid text form of one. */
 const NOT_HELD = new Set(['22P05', '22021', '22003', '22P02', '22P03']);
 
-export function answerProblems(log: Logger): ErrorRequestHandler {
+export function answerProblems(pool: Pool, log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     if (error instanceof Refusal) {
+      if (isWatched(error, request)) {
+        const project = /^\/projects\/([0-9a-f-]{36})(?:\/|$)/.exec(request.path.replace(/^\/api/, ''))?.[1] ?? null;
+        audit(pool, request, { what: 'refused', project, detail: `${request.method} ${request.path}: ${error.message}` }).catch((failed: unknown) => log.error({ err: failed }, 'audit')); // prettier-ignore
+      }
       response.status(error.status).json({ problem: error.message, ...error.more } satisfies Problem);
       return;
     }

@@ -11,16 +11,19 @@ import {
   type Role,
   type SettledStages,
 } from '#contract';
+import { audit } from './audit.ts';
 import { accountOf } from './auth.ts';
 import { basisRoutes } from './basis.ts';
 import { bookFileRoutes } from './book-file.ts';
 import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
+import { announce } from './live.ts';
 import { changeList } from './history.ts';
 import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from './book-report.ts';
 import { documentOf, makeChange } from './changes.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
+import type { Door } from './door.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { fileRoutes } from './files.ts';
 import type { Intakes } from './intakes.ts';
@@ -38,6 +41,7 @@ export interface ProjectServices {
   settler: Settler;
   intakes: Intakes;
   live: Live;
+  door: Door;
 }
 
 export interface NewProject {
@@ -178,11 +182,15 @@ function memberRoutes(services: ProjectServices): Router {
     if (patch.name !== undefined) await pool.query('update project set name = $2 where id = $1', [project, patch.name]);
     if (patch.description !== undefined)
       await pool.query('update project set description = $2 where id = $1', [project, patch.description]);
-    if (patch.archived !== undefined)
+    if (patch.archived !== undefined) {
       await pool.query(
         'update project set archived_at = case when $2 then coalesce(archived_at, now()) end where id = $1',
         [project, patch.archived],
       );
+      await audit(pool, request, { what: patch.archived ? 'project archived' : 'project taken out of the archive', project }); // prettier-ignore
+    }
+    // Whoever works in it sees it at once.
+    await announce(pool, { type: 'project', project });
     response.status(204).end();
   });
 

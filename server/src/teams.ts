@@ -1,6 +1,7 @@
 import { Router, type Request } from 'express';
 import { gridsOfBasis, newStart, type Start } from '#core/chain';
 import { teamInvitationSchema, teamPatchSchema, teamSchema, type TeamCard } from '#contract';
+import { audit } from './audit.ts';
 import { accountOf } from './auth.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { invitationsOf, makeInvitation } from './invitations.ts';
@@ -68,7 +69,9 @@ export function teamRoutes(pool: Pool): Router {
   router.post('/teams/:team/invitations', async (request, response) => {
     const team = await ownTeam(pool, request, 'owner');
     const { days } = bodyOf(request, teamInvitationSchema);
-    response.status(201).json(await makeInvitation(pool, { team }, 'member', days, accountOf(request)));
+    const made = await makeInvitation(pool, { team }, 'member', days, accountOf(request));
+    await audit(pool, request, { what: 'invited', detail: `into a team, for ${days} days` });
+    response.status(201).json(made);
   });
 
   router.delete('/teams/:team/people/:account', async (request, response) => {
@@ -84,6 +87,7 @@ export function teamRoutes(pool: Pool): Router {
         throw new Refusal(409, 'This is the team’s only owner.');
       const gone = await client.query('delete from team_member where team_id = $1 and account_id = $2', [team, leaver]);
       if (!gone.rowCount) throw notFound('This person');
+      await audit(client, request, { what: 'removed', detail: `from a team: ${leaver}` });
     });
     response.status(204).end();
   });

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
+import type { Express } from 'express';
 import pg from 'pg';
 import { pino } from 'pino';
 import type { ProjectState } from '#contract';
@@ -18,6 +19,7 @@ export interface World {
   pool: Pool;
   settler: Settler;
   demo: string;
+  app: Express;
   end: () => Promise<void>;
 }
 
@@ -46,6 +48,7 @@ export async function makeWorld(options: Partial<Door> = {}): Promise<World> {
     pool,
     settler,
     demo,
+    app,
     async end() {
       server.closeAllConnections();
       server.close();

@@ -1,4 +1,7 @@
 import type {
+  AccountCard,
+  AuditEntry,
+  PasswordResetOffer,
   ChangeEntry,
   CheckedMark,
   FactorsAnswer,
@@ -141,6 +144,22 @@ export const api = {
   leaveTeam: (id: string, account: string) => call<void>('DELETE', `/teams/${id}/people/${account}`),
   sessions: () => call<SessionCard[]>('GET', '/account/sessions'),
   endSession: (id: string) => call<void>('DELETE', `/account/sessions/${id}`),
+  deleteAccount: (password: string, withProjects: boolean) =>
+    call<void>('DELETE', '/account', { password, withProjects }),
+  resetOffer: (token: string) => call<PasswordResetOffer>('GET', `/password-resets/${encodeURIComponent(token)}`),
+  resetPassword: (token: string, password: string) =>
+    call<void>('POST', `/password-resets/${encodeURIComponent(token)}`, { password }),
+  adminAccounts: (find: string) => call<AccountCard[]>('GET', `/admin/accounts?find=${encodeURIComponent(find)}`),
+  adminPatch: (id: string, patch: { locked?: boolean; admin?: boolean }) =>
+    call<AccountCard>('PATCH', `/admin/accounts/${id}`, patch),
+  adminReset: (id: string) => call<{ token: string }>('POST', `/admin/accounts/${id}/password-reset`),
+  adminSessions: (id: string) => call<SessionCard[]>('GET', `/admin/accounts/${id}/sessions`),
+  adminEndSession: (id: string, session: string) => call<void>('DELETE', `/admin/accounts/${id}/sessions/${session}`),
+  adminAudit: (find: string, before: number | null) =>
+    call<AuditEntry[]>(
+      'GET',
+      `/admin/audit?find=${encodeURIComponent(find)}${before === null ? '' : `&before=${before}`}`,
+    ),
   changePassword: (old: string, fresh: string) => call<void>('POST', '/account/password', { old, new: fresh }),
 
   codeLists: () => call<KeptCodeListCard[]>('GET', '/code-lists'),

@@ -4,6 +4,7 @@ import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
 import { api } from './api.ts';
 import { AccountPage } from './entry/account-page.tsx';
+import { ResetPage } from './entry/reset-page.tsx';
 import { CrewPackages } from './crew/packages.tsx';
 import { Invited } from './entry/invited.tsx';
 import { NewProject } from './entry/new-project.tsx';
@@ -11,6 +12,7 @@ import { Projects } from './entry/projects.tsx';
 import { SignIn } from './entry/sign-in.tsx';
 import { Teams } from './entry/teams.tsx';
 
+const AdminPage = lazy(() => import('./entry/admin-page.tsx').then((m) => ({ default: m.AdminPage })));
 const Workspace = lazy(() => import('./project/workspace.tsx').then((m) => ({ default: m.Workspace })));
 
 export function App() {
@@ -26,6 +28,7 @@ export function App() {
     return (
       <Routes>
         <Route path="/invited/:token" element={<Invited account={null} demo={session.data.demo} />} />
+        <Route path="/reset/:token" element={<ResetPage />} />
         <Route path="*" element={<SignIn demo={session.data.demo} registration={session.data.registration} />} />
       </Routes>
     );
@@ -39,6 +42,8 @@ export function App() {
         <Route path="/p/:project/:stage/:leaf" element={<Workspace account={account} />} />
         <Route path="/new" element={<NewProject account={account} />} />
         <Route path="/teams" element={<Teams account={account} />} />
+        {account.isAdmin ? <Route path="/admin" element={<AdminPage account={account} />} /> : null}
+        <Route path="/reset/:token" element={<ResetPage />} />
         <Route path="/account" element={<AccountPage account={account} />} />
         <Route path="/invited/:token" element={<Invited account={account} />} />
         <Route path="/crew/:project" element={<CrewPackages account={account} />} />

@@ -1,7 +1,7 @@
 import { extname } from 'node:path';
 import { chiSquareBounds, findTraverses } from '#core/adjustment';
 import { adjustReduction, reduceBooks } from '#core/chain';
-import { writeText } from '#core/exchange';
+import { csvTable, writeText } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { trustedHeights, type Levelling } from '#core/reduction';
 import { unitOption } from '../load.ts';
@@ -146,8 +146,8 @@ function adjustLevels(levelling: Levelling, options: Options): Outcome {
     const unit = unitOption(options.toUnit) ?? 'm';
     const per = METRES_IN_FILE[unit];
     if (trusted.size === 0) throw new CannotDo('Every run misses its end by more than is allowed: no height can be written.'); // prettier-ignore
-    const rows = [...trusted.values()].map((h) => [h.number, (h.z / per).toFixed(options.decimals ?? 4), (h.sd / per).toFixed(4)].join(',')); // prettier-ignore
-    save(options.output, [`Number,Elevation [${unit}],Deviation [${unit}]`, ...rows].join('\r\n') + '\r\n');
+    const rows = [...trusted.values()].map((h) => [h.number, (h.z / per).toFixed(options.decimals ?? 4), (h.sd / per).toFixed(4)]); // prettier-ignore
+    save(options.output, csvTable([['Number', `Elevation [${unit}]`, `Deviation [${unit}]`], ...rows]));
   }
   const json = {
     freedom: levelling.freedom,

@@ -1,6 +1,7 @@
 import { fileRowOf, type BookRecord } from '#core/book';
 import type { Traverse } from '#core/adjustment';
 import { formatAngle, formatFixed, formatLength, shownVertical, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import { csvTable } from '#core/exchange';
 import { distance } from '#core/kernel';
 import { tiltText, type CircleTurn, type GnssMean, type LevelRun, type SetupResult } from '#core/reduction';
 import { RULE_NAME, stationsByRule } from './stations-by-rule.ts';
@@ -321,14 +322,9 @@ function whoAndWhy({ why, by, at }: HandEdit): string {
 
 /** The report as text with commas. */
 export function reportCsv(report: BookReport): string {
-  const cell = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-  return (
-    [
-      [report.title],
-      ...report.about.map((a) => [a]),
-      ...report.rows.map((r) => [r.kind, ...r.cells.map((c) => c.replace(/\u2009/g, '').replace(/\u2212/g, '-'))]),
-    ]
-      .map((row) => row.map(cell).join(','))
-      .join('\r\n') + '\r\n'
-  );
+  return csvTable([
+    [report.title],
+    ...report.about.map((a) => [a]),
+    ...report.rows.map((r) => [r.kind, ...r.cells.map((c) => c.replace(/\u2009/g, '').replace(/\u2212/g, '-'))]),
+  ]);
 }

@@ -11,6 +11,7 @@ import {
   type CodeOffset,
 } from '#core/codes';
 import { plainNumber } from '#core/measure';
+import { csvTable } from './text/cell.ts';
 import { splitRow, type Separator } from './text/layout.ts';
 
 const COLUMNS = ['code', 'name', 'kind', 'group', 'layer', 'point layer', 'ink', 'symbol', 'own symbol', 'scale', 'rotation deg', 'style', 'breakline', 'ground', 'attributes', 'label', 'offsets', 'lower', 'pipe'] as const; // prettier-ignore
@@ -43,10 +44,8 @@ export function writeCodeTable(codes: readonly Code[]): string {
     lower: c.lower ?? '',
     pipe: yes(c.pipe),
   }));
-  return [COLUMNS.join(','), ...rows.map((r) => COLUMNS.map((c) => quoted(r[c])).join(','))].join('\r\n') + '\r\n';
+  return csvTable([COLUMNS, ...rows.map((r) => COLUMNS.map((c) => r[c]))]);
 }
-
-const quoted = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 const attributeText = (a: CodeAttribute): string =>
   a.name + (a.required ? '!' : '') + (a.type === 'text' ? '' : `:${a.type}`) + (a.choices?.length ? `:${a.choices.join('|')}` : ''); // prettier-ignore

@@ -5,6 +5,7 @@ export * from './text/headings.ts';
 export * from './text/sample.ts';
 export * from './text/read.ts';
 export * from './text/write.ts';
+export { csvTable } from './text/cell.ts';
 export * from './dxf/write.ts';
 export { asFound } from './dxf/text.ts';
 export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';

@@ -4,6 +4,7 @@ import { useState, type FormEvent } from 'react';
 import type { Account } from '#contract';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
+import { NewPassword } from './new-password.tsx';
 import { Page, when } from './page.tsx';
 
 /** One's own account: the password, and where it is signed in. */
@@ -11,7 +12,12 @@ export function AccountPage({ account }: { account: Account }) {
   return (
     <Page account={account} title={account.name} about={account.isDemo ? 'demo account' : account.email} width="640px">
       <Sessions />
-      {account.isDemo ? <Aside>The demo account has no password; it is entered by its button.</Aside> : <Password />}
+      {account.isDemo ? (
+        <Aside>The demo account has no password; it is entered by its button.</Aside>
+      ) : (
+        <Password account={account} />
+      )}
+      <OwnData account={account} />
     </Page>
   );
 }
@@ -58,7 +64,7 @@ function browserName(agent: string): string {
   return [plain[name] ?? name, system].filter(Boolean).join(' on ') || 'an unnamed browser';
 }
 
-function Password() {
+function Password({ account }: { account: Account }) {
   const [old, setOld] = useState('');
   const [fresh, setFresh] = useState('');
   const [again, setAgain] = useState('');
@@ -95,7 +101,14 @@ function Password() {
     <Leaf head="Password" pb="10px">
       <chakra.form onSubmit={(e) => void submit(e)} px="12px" display="flex" flexDirection="column" gap="6px" pt="4px">
         {field('the one now', old, setOld, 'current-password')}
-        {field('new, 12 characters or more', fresh, setFresh, 'new-password')}
+        <Flex as="label" gap="8px">
+          <Box width="190px" color="slate" pt="4px">
+            new, 12 characters or more
+          </Box>
+          <Box width="220px">
+            <NewPassword value={fresh} onValue={setFresh} owner={account} />
+          </Box>
+        </Flex>
         {field('new, again', again, setAgain, 'new-password')}
         {said ? (
           <Box role={said.bad ? 'alert' : 'status'} color={said.bad ? 'pole' : 'pine'}>
@@ -106,6 +119,75 @@ function Password() {
           <Act type="submit">Change it</Act>
         </Flex>
       </chakra.form>
+    </Leaf>
+  );
+}
+
+/** What is kept about a person, to take along; and the way out for good. */
+function OwnData({ account }: { account: Account }) {
+  const queries = useQueryClient();
+  const [leaving, setLeaving] = useState(false);
+  const [withProjects, setWithProjects] = useState(false);
+  const [password, setPassword] = useState('');
+  const [problem, setProblem] = useState('');
+  const leave = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    try {
+      await api.deleteAccount(password, withProjects);
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+      await queries.invalidateQueries({ queryKey: ['session'] });
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  return (
+    <Leaf head="Your data" mt="14px" pb="10px">
+      <Box px="12px">
+        <Flex align="center" gap="12px" py="4px">
+          <Box flex="1">
+            What is kept about you, as one JSON file: where you are in, what you did, layouts, code lists.
+          </Box>
+          <a href="/api/account/export" download>
+            <chakra.span textDecoration="underline">Export your data</chakra.span>
+          </a>
+        </Flex>
+        {account.isDemo ? null : leaving ? (
+          <chakra.form onSubmit={(e) => void leave(e)} display="flex" flexDirection="column" gap="8px" pt="8px">
+            <Box>
+              Your name and address are forgotten, and you are out of every project and team. What you did in projects
+              of others stays in their history, by “a former member”. This cannot be undone.
+            </Box>
+            <Flex as="label" align="center" gap="8px">
+              <input type="checkbox" checked={withProjects} onChange={(e) => setWithProjects(e.target.checked)} />
+              delete the projects that nobody else is in, too
+            </Flex>
+            <Flex as="label" align="center" gap="8px">
+              <Box color="slate">your password</Box>
+              <Field
+                type="password"
+                autoComplete="current-password"
+                required
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />{' '}
+              {/* prettier-ignore */}
+            </Flex>
+            {problem ? (
+              <Box role="alert" color="pole">
+                {problem}
+              </Box>
+            ) : null}
+            <Flex gap="8px">
+              <Act type="submit">Delete the account</Act>
+              <Act type="button" onClick={() => setLeaving(false)}>
+                Cancel
+              </Act>
+            </Flex>
+          </chakra.form>
+        ) : (
+          <Act onClick={() => setLeaving(true)}>Delete the account …</Act>
+        )}
+      </Box>
     </Leaf>
   );
 }

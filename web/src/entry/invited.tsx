@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from 'react-router';
-import type { Account, Role } from '#contract';
+import type { Account, ProjectCard, Role } from '#contract';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Leaf } from '../frame/controls.tsx';
 import { ROLE_MEANS } from '../stages/basis/people.tsx';
@@ -16,11 +16,16 @@ export function Invited({ account, demo = false }: { account: Account | null; de
   const offer = useQuery({ queryKey: ['offer', token], queryFn: () => api.offer(token) });
   const take = useMutation({
     mutationFn: () => api.takeInvitation(token),
-    onSuccess: async ({ project }) => {
-      await queries.invalidateQueries();
-      void navigate(project ? (offer.data?.role === 'crew' ? `/crew/${project}` : `/p/${project}/book`) : '/teams');
+    onSuccess: async ({ project, already }) => {
+      await queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'offer' });
+      if (!already) go(project);
     },
   });
+  const go = (project: string | null): void => {
+    const role =
+      queries.getQueryData<ProjectCard[]>(['projects'])?.find((p) => p.id === project)?.role ?? offer.data?.role;
+    void navigate(project ? (role === 'crew' ? `/crew/${project}` : `/p/${project}/book`) : '/teams');
+  };
   const what = offer.data ? (
     <Leaf p="16px" mb="14px">
       <Box fontSize="16px">
@@ -48,7 +53,17 @@ export function Invited({ account, demo = false }: { account: Account | null; de
   return (
     <Page account={account} title="Invitation" width="560px">
       {what}
-      {offer.data ? (
+      {take.data?.already ? (
+        <>
+          <Box role="status" mb="14px">
+            You are in {offer.data?.what === 'team' ? 'this team' : 'this project'} already, and keep the role you have.
+            The link is not used up: give it to whom it is meant for.
+          </Box>
+          <Act look="solid" size="tall" onClick={() => go(take.data.project)}>
+            Open the {offer.data?.what ?? 'project'}
+          </Act>
+        </>
+      ) : offer.data ? (
         <Act look="solid" size="tall" disabled={take.isPending} onClick={() => take.mutate()}>
           Come in as {account.name}
         </Act>

@@ -5,6 +5,7 @@ import type { SessionState } from '#contract';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
 import { PoleMark } from '../frame/marks.tsx';
+import { NewPassword } from './new-password.tsx';
 
 const Label = chakra('label', {
   base: { display: 'flex', flexDirection: 'column', gap: '4px', fontSize: '13px', color: 'slate' },
@@ -106,15 +107,18 @@ export function SignIn({
           </Label>
           <Label>
             password{isNew ? ', 12 characters or more' : ''}
-            <Field
-              size="tall"
-              type="password"
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-              required
-              minLength={isNew ? 12 : 1}
-              autoComplete={isNew ? 'new-password' : 'current-password'}
-            />
+            {isNew ? (
+              <NewPassword size="tall" value={password} onValue={setPassword} owner={{ email, name }} />
+            ) : (
+              <Field
+                size="tall"
+                type="password"
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+                required
+                autoComplete="current-password"
+              />
+            )}
           </Label>
           {problem ? (
             <Box role="alert" color="pole">

@@ -83,7 +83,8 @@ export function AccountMark({ account }: { account: Account }) {
               {account.isDemo ? 'demo account' : account.email}
             </Box>
           </Box>
-          <Act onClick={() => void navigate('/account')}>Sessions and password</Act>
+          <Act onClick={() => void navigate('/account')}>Sessions, password, data</Act>
+          {account.isAdmin ? <Act onClick={() => void navigate('/admin')}>Administration</Act> : null}
           <Act onClick={() => void navigate('/teams')}>Teams and start settings</Act>
           <Act
             aria-pressed={night}

@@ -238,9 +238,16 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
 function Messages() {
   const { problem, conflict, pending, notice, jobs, clearProblem, tell, id, state } = useProject();
   const uncomputed = state?.problem ?? null;
-  if (!problem && !notice && !uncomputed && jobs.length === 0) return null;
+  const archived = state?.project.archived ?? false;
+  if (!problem && !notice && !uncomputed && !archived && jobs.length === 0) return null;
   return (
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
+      {archived ? (
+        <Box role="status" border="1px solid" borderColor="brass" borderRadius="4px" px="12px" py="5px">
+          This project is archived: it can be looked at and sent, not changed. Its owner takes it out of the archive in
+          the list of projects.
+        </Box>
+      ) : null}
       {uncomputed ? (
         <Box role="alert" border="1px solid" borderColor="pole" borderRadius="4px" bg="mark" px="12px" py="5px">
           Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}

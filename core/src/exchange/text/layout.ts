@@ -1,3 +1,4 @@
+import { unmarked } from './cell.ts';
 import { plainNumber, type FileUnit } from '#core/measure';
 
 /** P number, N north, E east, Z elevation, D description, L line number, W line word, _ not read. */
@@ -52,7 +53,7 @@ export function layoutProblem(layout: TextLayout): string | null {
 /** Parts a row at the separator, with "quoted" fields ("" for a quote inside). Spaces count in any number. */
 export function splitRow(row: string, separator: Separator): string[] {
   if (separator === ' ') return splitAtSpaces(row);
-  if (!row.includes('"')) return row.split(separator).map((f) => f.trim());
+  if (!row.includes('"')) return row.split(separator).map((f) => unmarked(f.trim()));
   const out: string[] = [];
   let field = '';
   let quoted = false;
@@ -71,7 +72,7 @@ export function splitRow(row: string, separator: Separator): string[] {
       blank = false;
       field = '';
     } else if (c === separator) {
-      out.push(field.trim());
+      out.push(unmarked(field.trim()));
       field = '';
       blank = true;
     } else {
@@ -79,7 +80,7 @@ export function splitRow(row: string, separator: Separator): string[] {
       blank &&= c.trim() === '';
     }
   }
-  out.push(field.trim());
+  out.push(unmarked(field.trim()));
   return out;
 }
 

@@ -1,4 +1,5 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
+import { cellText } from './cell.ts';
 
 export interface PointRow {
   number: string;
@@ -72,9 +73,10 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
   return out.join('\r\n') + '\r\n';
 }
 
-const quoted = (text: string, separator: string): string => {
+const quoted = (text: string, separator: TextOutSettings['separator']): string => {
+  if (separator !== ' ') return cellText(text, separator);
   const line = text.replace(/[\r\n]+/g, ' ');
   // Between blanks an empty field would be none.
-  if (separator === ' ' && line === '') return '-';
-  return line.includes(separator) || line.includes('"') ? `"${line.replaceAll('"', '""')}"` : line;
+  if (line === '') return '-';
+  return line.includes(' ') || line.includes('"') ? `"${line.replaceAll('"', '""')}"` : line;
 };

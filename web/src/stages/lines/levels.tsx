@@ -1,5 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
+import { csvTable } from '#core/exchange';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
@@ -40,12 +41,10 @@ export function Levels({ tables }: { tables: Tables }) {
     );
   const shown = line ?? runs[0]?.line ?? null;
   const table = (): string =>
-    [
+    csvTable([
       ['Line', 'From', `Invert [${unit}]`, 'To', `Invert [${unit}]`, `Length [${unit}]`, 'Gradient 1 in', 'Gradient %'],
       ...runs.map((r) => [r.line, name(r.from.upper), number(r.from.bottom), name(r.to.upper), number(r.to.bottom), number(r.length), ratio(r.gradient), percent(r.gradient)]), // prettier-ignore
-    ]
-      .map((row) => row.join(','))
-      .join('\r\n');
+    ]);
   const number = (m: number): string => (Number.isNaN(m) ? '' : formatLength(m, unit).replace(/\u2009/g, '').replace(/\u2212/g, '-')); // prettier-ignore
   return (
     <Flex direction="column" gap="10px" height="100%" minHeight="0" overflow="auto">

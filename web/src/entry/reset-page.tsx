@@ -1,0 +1,66 @@
+import { Box, chakra } from '@chakra-ui/react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, problemText } from '../api.ts';
+import { Act, Aside } from '../frame/controls.tsx';
+import { NewPassword } from './new-password.tsx';
+import { Page } from './page.tsx';
+
+/** Where an administrator's link leads: a new password is chosen, once. */
+export function ResetPage() {
+  const { token = '' } = useParams();
+  const navigate = useNavigate();
+  const [password, setPassword] = useState('');
+  const offer = useQuery({ queryKey: ['reset', token], queryFn: () => api.resetOffer(token), retry: false });
+  const choose = useMutation({ mutationFn: () => api.resetPassword(token, password) });
+  if (choose.isSuccess)
+    return (
+      <Page account={null} title="New password" width="480px">
+        <Box mb="14px" role="status">
+          The new password is set, and every session of the account has ended.
+        </Box>
+        <Act look="solid" size="tall" onClick={() => void navigate('/')}>
+          Sign in
+        </Act>
+      </Page>
+    );
+  return (
+    <Page account={null} title="New password" about={offer.data?.email} width="480px">
+      {offer.isError ? (
+        <Box role="alert" color="pole">
+          {problemText(offer.error)} Ask your administrator for another link.
+        </Box>
+      ) : offer.data ? (
+        <chakra.form
+          display="flex"
+          flexDirection="column"
+          gap="12px"
+          onSubmit={(e) => {
+            e.preventDefault();
+            choose.mutate();
+          }}
+        >
+          <Box as="label">
+            <Aside display="block" mb="4px">
+              new password for {offer.data.name}, 12 characters or more
+            </Aside>
+            <NewPassword size="tall" value={password} onValue={setPassword} owner={offer.data} />
+          </Box>
+          {choose.isError ? (
+            <Box role="alert" color="pole">
+              {problemText(choose.error)}
+            </Box>
+          ) : null}
+          <Box>
+            <Act type="submit" look="solid" size="tall" disabled={choose.isPending}>
+              Set the password
+            </Act>
+          </Box>
+        </chakra.form>
+      ) : (
+        <Aside>reading the link …</Aside>
+      )}
+    </Page>
+  );
+}
