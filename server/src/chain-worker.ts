@@ -1,5 +1,4 @@
 import type { MessagePort } from 'node:worker_threads';
-import { failedRead } from '#core/exchange';
 import {
   ChainMemory,
   packContours,
@@ -7,19 +6,16 @@ import {
   packPieces,
   packPoints,
   packReduction,
-  packRead,
   packSurface,
-  readByPlan,
   runChain,
   summarise,
   unpackRead,
-  type GridBytes,
   type Intake,
   type ProjectDocument,
-  type ReadingPlan,
 } from '#core/chain';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
+import { readOriginal as read, type ReadTask } from './read-original.ts';
 
 // What runs on the server's worker threads: the same core that the page runs for its previews.
 
@@ -27,23 +23,9 @@ import type { ReadPoints } from '#core/exchange';
 const memory = new ChainMemory(40);
 const reads = new Map<string, ReadPoints>();
 
-export interface ReadTask {
-  bytes: Uint8Array;
-  plan: ReadingPlan;
-  grids: GridBytes;
-  fileName: string;
-  /** A file that cannot be read is kept as a read with its failure, instead of an error. */
-  lenient: boolean;
-  port?: MessagePort;
-}
-
-/** Reads an original by its plan. Throws Error with a sentence when it cannot be points of this project at all. */
-export async function readOriginal({ bytes, plan, grids, fileName, lenient, port }: ReadTask): Promise<Uint8Array> {
-  const reading = await readByPlan(bytes, plan, grids, { onProgress: (share) => port?.postMessage(share) });
-  if (!reading) throw new Error(`${fileName}: reading was stopped.`);
-  if (!reading.ok && !lenient) throw new Error(`${fileName}: ${reading.reason}`);
-  return packRead(reading.ok ? reading.read : failedRead(reading.reason));
-}
+/** Reads an original, telling its progress to whoever asked. */
+export const readOriginal = ({ port, ...task }: ReadTask & { port: MessagePort }): Promise<Uint8Array> =>
+  read(task, (share) => port.postMessage(share));
 
 export interface ChainTask {
   document: ProjectDocument;

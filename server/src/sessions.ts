@@ -20,7 +20,8 @@ export async function sessionsOf(db: Pool, account: string, own: string): Promis
   return (await rowsOf(db, account)).map(({ sid, sess }) => ({
     id: publicId(sid),
     since: sess.since ?? '',
-    seen: sess.seen ?? sess.since ?? '',
+    // It is noted by the quarter of an hour, and never from before it began.
+    seen: [sess.seen ?? '', sess.since ?? ''].sort().at(-1)!,
     browser: sess.browser ?? '',
     own: sid === own,
   }));

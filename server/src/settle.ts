@@ -21,7 +21,10 @@ import {
   type ReceivedValue,
 } from '#core/chain';
 import type { Settled, SettledStages } from '#contract';
-import type { ChainPacks, ChainTask, PackageOutcome, ReadTask } from './chain-worker.ts';
+import type { ChainPacks, ChainTask, PackageOutcome } from './chain-worker.ts';
+import { needsChild, readInChild } from './decode.ts';
+import { Refusal } from './problems.ts';
+import type { ReadTask } from './read-original.ts';
 import { isPassing, type Pool } from './db.ts';
 import { announce } from './live.ts';
 import { bytesOfOriginal } from './originals.ts';
@@ -51,6 +54,8 @@ const TASK_LIMITS: TaskLimits = {
   milliseconds: 60_000 * setting('DUNRIK_TASK_MINUTES', 10),
   patience: 15_000,
 };
+const timeText = (milliseconds: number): string =>
+  milliseconds < 120_000 ? `${Math.ceil(milliseconds / 1000)} seconds` : `${Math.round(milliseconds / 60_000)} minutes`;
 const NEWER = 'a newer revision came';
 const LATE = 'it took too long';
 const MOST_FAILURES = 60;
@@ -149,13 +154,20 @@ export class Settler {
 
   /** What to tell people of a revision that cannot be computed, and what they can do. */
   private reasonOf(error: unknown, signal: AbortSignal): string {
-    const { code, message } = error as { code?: string; message?: string };
+    const { message } = error as { message?: string };
     const remedy = 'Undo the last change, or switch off the file that makes it so large.';
-    if (signal.reason === LATE)
-      return `Computing this took longer than ${Math.round(this.limits.milliseconds / 60_000)} minutes and was ended. ${remedy}`;
-    if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory|array length|allocation/i.test(message ?? ''))
-      return `Computing this needs more than the ${this.limits.megabytes} MB that a task may have. ${remedy}`;
+    const limit = this.limitOf(error, signal.reason === LATE);
+    if (limit) return `Computing this ${limit} ${remedy}`;
     return `This could not be computed: ${(message ?? 'unknown reason').slice(0, 300)}. Undo the last change; nothing that was entered is lost.`;
+  }
+
+  /** Which limit of a task was reached, in words; null where it was none. */
+  private limitOf(error: unknown, late: boolean): string | null {
+    const { code, message } = error as { code?: string; message?: string };
+    if (late) return `took longer than ${timeText(this.limits.milliseconds)} and was ended.`;
+    if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory|array length|allocation/i.test(message ?? ''))
+      return `needs more than the ${this.limits.megabytes} MB that a task may have.`;
+    return null;
   }
 
   private async settleDocument(
@@ -257,24 +269,46 @@ export class Settler {
     const bytes = await bytesOfOriginal(this.pool, project, intake.fileId);
     if (!bytes) throw new Error(`The original ${intake.fileName} is missing.`);
     const plan = readingPlan(basis, intake);
-    const channel = new MessageChannel();
-    channel.port2.on('message', (share: number) => options.onProgress?.(share));
     const task: ReadTask = {
       bytes,
       plan,
       grids: await this.gridBytes(project, gridsOfPlan(plan)),
       lenient: options.lenient ?? false,
       fileName: intake.fileName,
-      port: channel.port1,
     };
+    // Packed sheets and raster grids are decoded by foreign code.
+    if (needsChild(task)) return readInChild(task, this.limits, options);
+    const channel = new MessageChannel();
+    channel.port2.on('message', (share: number) => options.onProgress?.(share));
+    const what = `Reading ${intake.fileName}`;
     try {
-      return (await this.threads.run(task, {
-        name: 'readOriginal',
-        transferList: [channel.port1] as never,
+      return await this.run<Uint8Array>('readOriginal', { ...task, port: channel.port1 }, what, {
         signal: options.signal,
-      })) as Uint8Array;
+        transferList: [channel.port1],
+      });
     } finally {
       channel.port2.close();
+    }
+  }
+
+  /** Runs a task on a thread; one that goes on too long is ended, and that is said. */
+  private async run<T>(
+    name: string,
+    task: unknown,
+    what: string,
+    { signal, transferList }: { signal?: AbortSignal; transferList?: unknown[] } = {},
+  ): Promise<T> {
+    const late = AbortSignal.timeout(this.limits.milliseconds);
+    try {
+      return (await this.threads.run(task, {
+        name,
+        signal: signal ? AbortSignal.any([signal, late]) : late,
+        ...(transferList ? { transferList: transferList as never } : {}),
+      })) as T;
+    } catch (error) {
+      if (signal?.aborted) throw error;
+      const limit = this.limitOf(error, late.aborted);
+      throw limit ? new Refusal(503, `${what} ${limit} Nothing was changed.`) : error;
     }
   }
 
@@ -302,22 +336,20 @@ export class Settler {
     made: Made,
   ): Promise<PackageOutcome> {
     const reads = await this.reads(project, document);
-    return (await this.threads.run(
-      { ...this.task(document, reads), spec, made },
-      { name: 'packageFiles' },
-    )) as PackageOutcome;
+    const task = { ...this.task(document, reads), spec, made };
+    return this.run<PackageOutcome>('packageFiles', task, 'Making the package');
   }
 
   /** The report of the books; null when there is none. */
   report = (task: ReportTask): Promise<Uint8Array | null> =>
-    this.threads.run(task, { name: 'makeReport' }) as Promise<Uint8Array | null>;
+    this.run<Uint8Array | null>('makeReport', task, 'Making the report');
 
   /** Values of a file as received, read in a thread from its packed read. */
   received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
-    this.threads.run(task, { name: 'readReceived' }) as Promise<(ReceivedValue | undefined)[]>;
+    this.run<(ReceivedValue | undefined)[]>('readReceived', task, 'Reading what was received');
 
   /** A plot as a PDF, drawn in a thread from settled results. */
-  plot = (task: PlotTask): Promise<Uint8Array> => this.threads.run(task, { name: 'drawPlot' }) as Promise<Uint8Array>;
+  plot = (task: PlotTask): Promise<Uint8Array> => this.run<Uint8Array>('drawPlot', task, 'Drawing the plot');
 
   private async stored(project: string, keys: string[]): Promise<Map<string, string>> {
     const found = await this.pool.query<{ key: string; hash: string }>(

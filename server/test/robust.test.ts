@@ -252,7 +252,7 @@ describe('the list of changes', () => {
     await edit(62.14, 'the pole had sunk');
     await ina.change(id, { op: 'settings.set', settings: { contourInterval: 2 } });
     const [settings, second, first, intake] = await ina.json<ChangeEntry[]>('GET', `/projects/${id}/changes`);
-    expect(first.details).toEqual([{ key: 'i:1', field: 'elevation', before: null, after: '62.410 m' }]);
+    expect(first.details).toEqual([{ key: 'i:1', name: 'z', field: 'elevation', before: null, after: '62.410 m', received: '7.000 m' }]); // prettier-ignore
     expect(second).toMatchObject({ stage: 'book', why: 'the pole had sunk', details: [{ before: '62.410 m', after: '62.140 m' }] }); // prettier-ignore
     expect(settings).toMatchObject({ stage: 'basis', details: [{ key: null, field: 'the contour interval', after: '2.000 m' }] }); // prettier-ignore
     expect(intake).toMatchObject({ stage: 'book', details: [] });

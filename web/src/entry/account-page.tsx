@@ -39,7 +39,7 @@ function Sessions() {
       {(sessions.data ?? []).map((s) => (
         <Line key={s.id} minHeight="40px">
           <Box minWidth="0">
-            <Cut display="block">{browserName(s.browser)}</Cut>
+            <Cut display="block">{s.browser || 'an unnamed browser'}</Cut>
             <Aside>
               since {when(s.since)}, last seen {when(s.seen)}
             </Aside>
@@ -54,14 +54,6 @@ function Sessions() {
       ) : null}
     </Leaf>
   );
-}
-
-/** Enough of a user agent to know one's own machine by. */
-function browserName(agent: string): string {
-  const name = /(Edg|OPR|Firefox|Chrome|Safari)\/[\d.]+/.exec(agent)?.[1] ?? '';
-  const system = /\(([^;)]+)/.exec(agent)?.[1] ?? '';
-  const plain: Record<string, string> = { Edg: 'Edge', OPR: 'Opera' };
-  return [plain[name] ?? name, system].filter(Boolean).join(' on ') || 'an unnamed browser';
 }
 
 function Password({ account }: { account: Account }) {

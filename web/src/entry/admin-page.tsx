@@ -55,7 +55,8 @@ function Accounts({ me }: { me: string }) {
             </tr>
           </thead>
           <tbody>
-            {(accounts.data ?? []).map((a) =>
+            {(accounts.data ?? []).map(
+              (a) =>
               <AccountRow key={a.id} card={a} own={a.id === me} open={open === a.id} onOpen={() => setOpen(open === a.id ? null : a.id)} />, // prettier-ignore
             )}
           </tbody>
@@ -85,12 +86,18 @@ function AccountRow({
   return (
     <>
       <tr>
-        <Cell maxWidth="240px">
-          <Cut>{a.name}</Cut>{' '}
-          {standing.length ? <Aside color={a.locked ? 'pole' : 'slate'}>{standing.join(', ')}</Aside> : null}
+        <Cell>
+          <Flex gap="8px" align="baseline" maxWidth="300px">
+            <Cut>{a.name}</Cut>
+            {standing.length ? (
+              <Aside flexShrink="0" color={a.locked ? 'pole' : 'slate'}>
+                {standing.join(', ')}
+              </Aside>
+            ) : null}
+          </Flex>
         </Cell>
         <Cell maxWidth="280px">
-          <Cut>{a.email}</Cut>
+          <Cut display="block">{a.email}</Cut>
         </Cell>
         <Cell textAlign="right">
           <Num>{a.projects}</Num>
@@ -226,7 +233,7 @@ function AuditLog() {
               <tr key={e.id}>
                 <Cell height="30px">{when(e.at)}</Cell>
                 <Cell height="30px" maxWidth="160px">
-                  <Cut>{e.name || '–'}</Cut>
+                  <Cut display="block">{e.name || '–'}</Cut>
                 </Cell>
                 <Cell height="30px">{e.what}</Cell>
                 <Cell height="30px">
