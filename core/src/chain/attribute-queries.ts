@@ -1,4 +1,5 @@
 import type { CodeAttribute, CodeItem } from '#core/codes';
+import { makeAnew, type Keep } from './alike.ts';
 import { CONTROL, type ProjectDocument } from './document.ts';
 import { codeReader, settleQuery } from './point-queries.ts';
 import { pointKey, STATE, type PointTable } from './points.ts';
@@ -7,8 +8,14 @@ import type { Query } from './query.ts';
 const MOST = 200;
 
 /** Attributes that are missing where they must be said, or say what their type does not take. */
-export function queryAttributes(doc: ProjectDocument, points: PointTable): Query[] {
+export function queryAttributes(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Query[] {
   if (!doc.codeList.codes.some((c) => c.attributes?.length)) return [];
+  const { x, y, intake, fileRow, number, description, state } = points;
+  const files = doc.intakes.map((i) => [i.id, i.target, i.words ?? null]);
+  return keep('attributes', [doc.codeList, files, doc.accepted, x, y, intake, fileRow, number, description, state], () => wrongAttributes(doc, points)); // prettier-ignore
+}
+
+function wrongAttributes(doc: ProjectDocument, points: PointTable): Query[] {
   const itemsOf = codeReader(doc);
   const out: Query[] = [];
   for (let row = 0; row < points.x.length && out.length < MOST; row++) {

@@ -1,3 +1,4 @@
+import { makeAnew, type Keep } from './alike.ts';
 import { checksAgainstControl, queryControl } from './control-queries.ts';
 import { CONTROL, type ProjectDocument } from './document.ts';
 import { STATE, type PointTable, type ReadOf } from './points.ts';
@@ -6,7 +7,7 @@ import { notRead, claimsOf, outsideArea, apartFromOthers } from './file-claims.t
 import { relationToControl } from './control-relation.ts';
 
 /** Queries about what the numbers of whole files mean. Points of files that cannot be meant so wait. */
-export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: ReadOf): Query[] {
+export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: ReadOf, keep: Keep = makeAnew): Query[] {
   const rowsOf = rowsByIntake(doc, points);
   const queries: Query[] = [];
   const wait = (query: Query, intake: number): void => {
@@ -27,7 +28,8 @@ export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: Rea
     const area = outsideArea(doc, intake, points, rowsOf[i]);
     if (area) wait(area, i);
     if (isControl || area) return;
-    const apart = apartFromOthers(doc, points, rowsOf, i);
+    const { x, y, state } = points;
+    const apart = keep(`apart ${intake.id}`, [doc.intakes, doc.settings.unit, doc.accepted, points.intake, x, y, state.slice()], () => apartFromOthers(doc, points, rowsOf, i)); // prettier-ignore
     if (apart) return wait(apart, i);
     queries.push(...checksAgainstControl(doc, points, rowsOf[i], control));
   });

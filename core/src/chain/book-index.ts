@@ -2,41 +2,56 @@ import type { BookRecord } from '#core/book';
 
 // Lookups into a book's records, made once for a list of them, however many queries ask.
 
-interface BookIndex {
-  at: ReadonlyMap<number, number>;
-  targetHeights: readonly number[];
-  /** How many sightings carry each. */
-  heightCounts: ReadonlyMap<number, number>;
+/** Where the record of each row stands. */
+const places = new WeakMap<readonly BookRecord[], ReadonlyMap<number, number>>();
+
+function placesIn(records: readonly BookRecord[]): ReadonlyMap<number, number> {
+  let at = places.get(records);
+  if (!at) places.set(records, (at = new Map(records.map((r, i) => [r.row, i]))));
+  return at;
 }
 
-const made = new WeakMap<readonly BookRecord[], BookIndex>();
+/** Records with some of them replaced, by their rows; each stands where it stood. */
+export function replaceRecords(
+  records: readonly BookRecord[],
+  rows: Iterable<number>,
+  replaced: (r: BookRecord) => BookRecord,
+): BookRecord[] {
+  const at = placesIn(records);
+  const out = records.slice();
+  for (const row of rows) {
+    const i = at.get(row);
+    if (i !== undefined) out[i] = replaced(records[i]);
+  }
+  places.set(out, at);
+  return out;
+}
 
-function indexOf(records: readonly BookRecord[]): BookIndex {
-  const before = made.get(records);
+/** How many sightings carry each target height, in the order of their first use. */
+const heights = new WeakMap<readonly BookRecord[], ReadonlyMap<number, number>>();
+
+function heightsIn(records: readonly BookRecord[]): ReadonlyMap<number, number> {
+  const before = heights.get(records);
   if (before) return before;
-  const at = new Map<number, number>();
-  const heights = new Map<number, number>();
-  records.forEach((r, i) => {
-    at.set(r.row, i);
-    if (r.kind === 'sighting' && !Number.isNaN(r.height)) heights.set(r.height, (heights.get(r.height) ?? 0) + 1);
-  });
-  const index = { at, targetHeights: [...heights.keys()], heightCounts: heights };
-  made.set(records, index);
-  return index;
+  const counts = new Map<number, number>();
+  for (const r of records)
+    if (r.kind === 'sighting' && !Number.isNaN(r.height)) counts.set(r.height, (counts.get(r.height) ?? 0) + 1);
+  heights.set(records, counts);
+  return counts;
 }
 
 /** The record of a row. */
 export function recordIn(records: readonly BookRecord[], row: number): BookRecord | undefined {
-  const at = indexOf(records).at.get(row);
+  const at = placesIn(records).get(row);
   return at === undefined ? undefined : records[at];
 }
 
 /** Every target height of a book, in the order of their first use, m. */
-export const targetHeightsOf = (records: readonly BookRecord[]): readonly number[] => indexOf(records).targetHeights;
+export const targetHeightsOf = (records: readonly BookRecord[]): readonly number[] => [...heightsIn(records).keys()];
 
 /** How many sightings of a book carry a target height. */
 export const sightingsOfHeight = (records: readonly BookRecord[], height: number): number =>
-  indexOf(records).heightCounts.get(height) ?? 0;
+  heightsIn(records).get(height) ?? 0;
 
 /** What stands between the setup in a row and the next one, of one kind, deleted records apart. */
 export function recordsOfSetup(
@@ -44,7 +59,7 @@ export function recordsOfSetup(
   row: number,
   kind: BookRecord['kind'] = 'sighting',
 ): BookRecord[] {
-  const from = indexOf(records).at.get(row);
+  const from = placesIn(records).get(row);
   const out: BookRecord[] = [];
   if (from === undefined || records[from].kind !== 'setup') return out;
   for (let i = from + 1; i < records.length && records[i].kind !== 'setup'; i++)
@@ -54,7 +69,7 @@ export function recordsOfSetup(
 
 /** The sightings before and behind a record, as far as they carry its height without a break; at most so many. */
 export function runOfHeight(records: readonly BookRecord[], record: BookRecord, most: number): BookRecord[] {
-  const at = indexOf(records).at.get(record.row)!;
+  const at = placesIn(records).get(record.row)!;
   const run = [record];
   for (const step of [-1, 1]) {
     for (let i = at + step; i >= 0 && i < records.length && run.length < most; i += step) {

@@ -1,6 +1,7 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import { fileRowOf, type BookRecord } from '#core/book';
+import { fileRowOf, type Book, type BookRecord } from '#core/book';
 import { EARTH_RADIUS, shortcomings, type ReductionNote } from '#core/reduction';
+import { makeAnew, type Keep } from './alike.ts';
 import { queryLevelling, queryNetworkOutliers, queryTraverses } from './closure-queries.ts';
 import { recordIn } from './book-index.ts';
 import { querySetups } from './setup-queries.ts';
@@ -16,10 +17,11 @@ export function queryBooks(
   doc: ProjectDocument,
   points: PointTable,
   { reduction, books, traverses, network, outliers }: ReducedBooks,
+  keep: Keep = makeAnew,
 ): { queries: Query[]; doubted: ReadonlySet<number>; explains: (book: string, row: number) => boolean } {
   const drafts: Draft[] = [];
-  for (const b of books.values()) drafts.push(...ofBook(doc, b));
-  const setups = querySetups(doc, points, reduction, books);
+  for (const b of books.values()) drafts.push(...ofBook(doc, b, keep));
+  const setups = querySetups(doc, points, reduction, books, keep);
   drafts.push(...setups.drafts);
   drafts.push(...queryTraverses(doc, traverses, reduction));
   drafts.push(...queryNetworkOutliers(doc, network, outliers, books, setups.explains), ...queryLevelling(doc, reduction.levelling)); // prettier-ignore
@@ -100,8 +102,22 @@ function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
   ];
 }
 
-function ofBook(doc: ProjectDocument, b: BookAt): Draft[] {
+/** The angles of a book as columns: what is seen of their form hangs on nothing else. */
+function anglesOf({ id, book, records }: BookAt, keep: Keep): { packed: boolean; other: string | null } {
+  const [circle, zenith] = [new Float64Array(records.length), new Float64Array(records.length)];
+  records.forEach((r, i) => {
+    circle[i] = r.circle;
+    zenith[i] = r.kind === 'sighting' ? r.zenith : NaN;
+  });
+  return keep(`angles of ${id}`, [book.angle, circle, zenith], () => ({
+    packed: book.angle === 'deg' && readsPacked(book.records),
+    other: wrongCircle(book.angle, zenith),
+  }));
+}
+
+function ofBook(doc: ProjectDocument, b: BookAt, keep: Keep): Draft[] {
   const out: Draft[] = [...ofFlat(doc, b), ...ofPlan(b)];
+  const { packed, other } = anglesOf(b, keep);
   if (!b.book.complete)
     out.push({
       ...base,
@@ -115,7 +131,7 @@ function ofBook(doc: ProjectDocument, b: BookAt): Draft[] {
       rows: [],
       remedies: [],
     });
-  if (b.book.angle === 'deg' && readsPacked(b.book.records))
+  if (packed)
     out.push({
       ...base,
       book: b.id,
@@ -128,7 +144,6 @@ function ofBook(doc: ProjectDocument, b: BookAt): Draft[] {
       rows: [],
       remedies: [],
     });
-  const other = wrongCircle(b);
   if (other)
     out.push({
       ...base,
@@ -151,12 +166,12 @@ const FULL = 6.283185307179586;
  * What shows that degrees were read as gon or gon as degrees: vertical angles of both faces add up to another circle,
  * or lie about another horizon; null where nothing does.
  */
-function wrongCircle({ book, records }: BookAt): string | null {
-  const zeniths = records.flatMap((r) => (r.kind === 'sighting' && !Number.isNaN(r.zenith) ? [r.zenith] : []));
+function wrongCircle(angle: Book['angle'], column: Float64Array): string | null {
+  const zeniths = [...column].filter((z) => !Number.isNaN(z));
   if (zeniths.length < 6) return null;
-  const toDegrees = book.angle === 'gon' ? 400 / FULL : 360 / FULL;
+  const toDegrees = angle === 'gon' ? 400 / FULL : 360 / FULL;
   // Seen in the form that the book does not say.
-  const [right, wrong] = book.angle === 'gon' ? [100, 90] : [90, 100];
+  const [right, wrong] = angle === 'gon' ? [100, 90] : [90, 100];
   const first = zeniths.map((z) => z * toDegrees).filter((z) => z < 2 * right);
   const second = zeniths.map((z) => z * toDegrees).filter((z) => z >= 2 * right);
   const middle = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1];

@@ -11,10 +11,11 @@ import {
   type ReductionMemory,
   type ReductionSettings,
 } from '#core/reduction';
+import { replaceRecords } from './book-index.ts';
 import { isDistributed } from './traverse-tolerance.ts';
 import type { Intake, PointEdit, ProjectDocument, Settings, Standing } from './document.ts';
 import { adjustedStations, adjustReduction } from './network.ts';
-import { makeControl, type ReadOf } from './points.ts';
+import { editsOf, makeControl, type ReadOf } from './points.ts';
 
 export const isBook = (intake: Intake): boolean => intake.form === 'book';
 
@@ -45,7 +46,7 @@ export function reduceBooks(
     return { id: intake.id, name: intake.fileName, book, records: editedRecords(doc, intake.id, book.records) };
   });
   const books = edited.map(({ id, records, book }): BookInput => {
-    const named = namesIn(records);
+    const named = namesOf(book);
     return {
       id,
       records,
@@ -99,7 +100,8 @@ export function reduceBooks(
   for (const [index, intake] of intakes.entries()) {
     const own: number[] = [];
     for (let i = 0; i < points.count; i++) if (points.book[i] === index) own.push(i);
-    reads.set(intake.id, asRead(points.pick(Uint32Array.from(own)), readOf(intake)));
+    const all = own.length === points.count;
+    reads.set(intake.id, asRead(all ? points : points.pick(Uint32Array.from(own)), readOf(intake)));
   }
   return {
     reduction,
@@ -147,6 +149,14 @@ export function namesIn(records: Iterable<Pick<BookRecord, 'instrument' | 'targe
   return { instruments, targets };
 }
 
+/** Instruments and targets are not edited: those of a received book are looked up once. */
+function namesOf(book: Book): ReturnType<typeof namesIn> {
+  let names = namesOfBook.get(book);
+  if (!names) namesOfBook.set(book, (names = namesIn(book.records)));
+  return names;
+}
+const namesOfBook = new WeakMap<Book, ReturnType<typeof namesIn>>();
+
 /** What the project wants of a position by satellite. */
 export const gnssLimits = (s: Settings): ReductionSettings['gnss'] => ({
   plan: s.gnssPlan,
@@ -158,10 +168,8 @@ export const gnssLimits = (s: Settings): ReductionSettings['gnss'] => ({
 
 /** The records of a book as a person left them: the file as received stays beside. */
 export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
-  return records.map((r) => {
-    const edit = doc.edits[`${intake}:${r.row}`];
-    return edit ? editedRecord(r, edit) : r;
-  });
+  const edits = editsOf(doc, intake);
+  return replaceRecords(records, edits.keys(), (r) => editedRecord(r, edits.get(r.row)!));
 }
 
 /** Records as edited, so that one edit of one record is one record however often it is asked for. */
@@ -252,9 +260,13 @@ function asRead(points: ReducedPoints, received: ReadPoints): ReadPoints {
 
 /** The day of each record's time, for rows in the order of the book. */
 function datesOf(book: Book, rows: Uint32Array): Uint32Array {
-  const times = new Map(book.records.map((r) => [r.row, r.time]));
-  return Uint32Array.from(rows, (row) => dayOf(times.get(row) ?? ''));
+  let days = daysOf.get(book);
+  if (!days) daysOf.set(book, (days = new Map(book.records.map((r) => [r.row, dayOf(r.time)]))));
+  return rows.map((row) => days.get(row) ?? 0);
 }
+
+/** Times are not edited: days of a received book are found once. */
+const daysOf = new WeakMap<Book, Map<number, number>>();
 
 /** A book with the records as they stand now. */
 export interface BookAt {

@@ -1,4 +1,4 @@
-import { says } from '#core/codes';
+import { says, type CodeItem } from '#core/codes';
 import { codeReader } from './point-queries.ts';
 import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
 import {
@@ -81,9 +81,7 @@ export function makeGround(
 
   const slot = new Int32Array(points.x.length).fill(-1);
   rows.forEach((row, i) => (slot[row] = i));
-  const x = rows.map((r) => points.x[r]);
-  const y = rows.map((r) => points.y[r]);
-  const z0 = rows.map((r) => points.z[r]);
+  const [x, y, z0] = [points.x, points.y, points.z].map((column) => rows.map((r) => column[r]));
   const segments: number[] = [];
   const segmentLine: string[] = [];
   let used = 0;
@@ -109,7 +107,7 @@ export function makeGround(
   surface = { ...surface, point: surface.point.map((i) => (i === NO_POINT || i >= rows.length ? NO_POINT : rows[i])) };
 
   const lineAt = new Map<string, string>();
-  for (let i = 0; i < segmentLine.length; i++) {
+  for (let i = 0; i < segmentLine.length && account.crossings.length > 0; i++) {
     lineAt.set(`${segments[2 * i]} ${segments[2 * i + 1]}`, segmentLine[i]);
     lineAt.set(`${segments[2 * i + 1]} ${segments[2 * i]}`, segmentLine[i]);
   }
@@ -178,11 +176,19 @@ export function makeGround(
 /** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */
 export function groundByCode(doc: ProjectDocument): (description: string, intake: number) => string | null {
   const itemsOf = codeReader(doc);
+  // The same text of the same crew is read into the same items.
+  const known = new Map<readonly CodeItem[], string | null>();
   return (description, intake) => {
     const items = itemsOf(description, intake);
-    if (items.some((i) => says(i, 'heightNotUsed'))) return 'height not used, by its word';
-    if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
-      return `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
-    return null;
+    let why = known.get(items);
+    if (why === undefined) known.set(items, (why = outOfGround(items)));
+    return why;
   };
+}
+
+function outOfGround(items: readonly CodeItem[]): string | null {
+  if (items.some((i) => says(i, 'heightNotUsed'))) return 'height not used, by its word';
+  if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
+    return `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
+  return null;
 }

@@ -55,6 +55,7 @@ export function rowFinder(doc: ProjectDocument, points: PointTable): (key: strin
 /** Lines by hand whose codes give another course by now, or whose points are gone. */
 export function queryHandLines(doc: ProjectDocument, points: PointTable, coded: Linework): Query[] {
   const out: Query[] = [];
+  if (Object.keys(doc.handLines).length === 0) return out;
   const rowOf = rowFinder(doc, points);
   const byKey = new Map(coded.lines.map((l) => [l.key, l]));
   for (const [key, hand] of handEntries(doc)) {

@@ -2,6 +2,7 @@ import type { BookRecord } from '#core/book';
 import { NO_POINT, ShiftedRuns } from '#core/terrain';
 import type { Linework } from '#core/linework';
 import type { Reduction } from '#core/reduction';
+import { makeAnew, type Keep } from './alike.ts';
 import { lengthText } from './blunders.ts';
 import { sightingsOfHeight, targetHeightsOf } from './book-index.ts';
 import type { BookAt } from './books.ts';
@@ -49,15 +50,16 @@ export function queryHeightRuns(
   reduction: Reduction | null,
   /** Setups whose own heights are asked about: what they measured twice says nothing of their shots. */
   doubted: ReadonlySet<number> = new Set(),
+  keep: Keep = makeAnew,
 ): HeightRuns {
   const rows = new Set<number>();
   const queries: Query[] = [];
   const stretches = stretchesOf(doc, points, ground, books);
   if (stretches.length === 0) return { queries, rows };
   const rowAt = rowsByRecord(doc, points);
-  const pairs = reduction ? twiceInTable(reduction.points, measuredTwice(doc, reduction.points).filter(({ a, b }) => ![a, b].some((i) => doubted.has(reduction.points.setup[i]))), (b, r) => rowAt.get(b, r)) : []; // prettier-ignore
+  const pairs = reduction ? twiceInTable(reduction.points, measuredTwice(doc, reduction.points, keep).filter(({ a, b }) => ![a, b].some((i) => doubted.has(reduction.points.setup[i]))), (b, r) => rowAt.get(b, r)) : []; // prettier-ignore
   const asked = stretches.flatMap((s) => s.shots.map((v) => v.row));
-  const runs = new ShiftedRuns(shotResiduals(points, work, ground, pairs, asked));
+  const runs = new ShiftedRuns(shotResiduals(points, work, ground, pairs, asked, keep));
   const most = Math.min(LONGEST, Math.max(1, ground.surface.x.length >> 1));
   const { checkHeight } = doc.settings;
   // Where two heights differ, the one that fewer sightings carry is likelier to be wrong: it is looked at first.

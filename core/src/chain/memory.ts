@@ -8,6 +8,7 @@ import {
   type SurfacePlan,
 } from '#core/terrain';
 import { LineMemory, type Linework } from '#core/linework';
+import { keepAlike, sameColumn, type Keep } from './alike.ts';
 import type { KeepPlan, PlanInput } from './ground.ts';
 import type { PointTable } from './points.ts';
 
@@ -21,6 +22,8 @@ export class ChainMemory {
   /** Lines as they were shaped, each by itself. */
   readonly shapes = new LineMemory();
   private linework: { points: PointTable; groups: string; made: Linework } | null = null;
+  /** What hangs on some columns alone. */
+  readonly keep: Keep = keepAlike();
   /** How often a stage was really computed, by stage; and triangles made, contour levels drawn, lines built. */
   readonly computed: Record<string, number> = {};
 
@@ -80,25 +83,16 @@ export class ChainMemory {
   }
 }
 
-const sameNumbers = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
-  if (a === b) return true;
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
-};
-
 const samePlan = (a: PlanInput, b: PlanInput): boolean =>
   a.coincidence === b.coincidence &&
   a.longestSide === b.longestSide &&
-  sameNumbers(a.segments, b.segments) &&
-  sameNumbers(a.x, b.x) &&
-  sameNumbers(a.y, b.y);
+  sameColumn(a.segments, b.segments) &&
+  sameColumn(a.x, b.x) &&
+  sameColumn(a.y, b.y);
 
 function sameCourse(a: PointTable, b: PointTable): boolean {
   if (a === b) return true;
-  if (!sameNumbers(a.x, b.x) || !sameNumbers(a.y, b.y)) return false;
-  if (!sameNumbers(a.state, b.state) || !sameNumbers(a.intake, b.intake)) return false;
-  for (let i = 0; i < a.description.length; i++)
-    if (a.description[i] !== b.description[i] || a.number[i] !== b.number[i]) return false;
-  return true;
+  if (!sameColumn(a.x, b.x) || !sameColumn(a.y, b.y)) return false;
+  if (!sameColumn(a.state, b.state) || !sameColumn(a.intake, b.intake)) return false;
+  return sameColumn(a.description, b.description) && sameColumn(a.number, b.number);
 }

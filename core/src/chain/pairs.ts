@@ -1,5 +1,15 @@
-import { findPairs, runsOf, type LevelPoints, type Line, type Pair, type Run } from '#core/linework';
+import {
+  findPairs,
+  pairPlaces,
+  runsOf,
+  withLevels,
+  type LevelPoints,
+  type Line,
+  type Pair,
+  type Run,
+} from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
+import { makeAnew, type Keep } from './alike.ts';
 import { CONTROL, type ProjectDocument } from './document.ts';
 import { codeReader, settleQuery } from './point-queries.ts';
 import { pointKey, STATE, type PointTable } from './points.ts';
@@ -30,11 +40,15 @@ export const pipeRuns = (doc: ProjectDocument, points: Levels, lines: readonly L
   runsOf(lines, pipeCodes(doc), pairs, levelPoints(doc, points), doc.settings.pairReach);
 
 /** Pairs whose lower point lies above its upper one. */
-export function queryPairs(doc: ProjectDocument, points: PointTable): Query[] {
+export function queryPairs(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Query[] {
   if (!doc.codeList.codes.some((c) => c.lower)) return [];
+  const { x, y, z, description, intake, state } = points;
+  const { pairReach } = doc.settings;
+  const files = doc.intakes.map((i) => [i.target, i.words ?? null]);
+  const places = keep('pairs of levels', [doc.codeList, files, pairReach, x, y, description, intake, state], () => pairPlaces(levelPoints(doc, points), pairReach)); // prettier-ignore
   const { unit } = doc.settings;
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
-  return pairsOf(doc, points)
+  return withLevels(places, z)
     .filter((p) => p.lower >= 0 && p.bottom > p.top)
     .slice(0, 100)
     .map((p) =>

@@ -1,6 +1,7 @@
 import { hashValue, distance } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import { nearestCodes, type CodeIndex, indexCodes, readDescription, type CodeItem } from '#core/codes';
+import { makeAnew, type Keep } from './alike.ts';
 import { CONTROL, type ProjectDocument } from './document.ts';
 import type { Change } from './change-schema.ts';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from './points.ts';
@@ -30,15 +31,33 @@ const name = (points: PointTable, row: number): string =>
  * Queries about single points. Points whose coordinates cannot be meant, zero elevations among others
  * and rows far away, are marked as waiting in the table until somebody decides.
  */
-export function queryPoints(doc: ProjectDocument, points: PointTable): Query[] {
-  const exchanged = queryExchangedColumns(doc, points);
-  return [
-    ...exchanged.queries,
-    ...queryFarPoints(doc, points, exchanged.intakes),
-    ...queryZeroElevations(doc, points),
+export function queryPoints(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Query[] {
+  const { x, y, intake, fileRow, number, description, light } = points;
+  const { settings, accepted, codeList, intakes } = doc;
+  const named = [settings.unit, accepted, codeList, intakes, intake, fileRow, number, description, light, x, y];
+  const inPlan = marking(keep, 'queries of places', points, named, () => {
+    const exchanged = queryExchangedColumns(doc, points);
+    return [...exchanged.queries, ...queryFarPoints(doc, points, exchanged.intakes)];
+  });
+  const zero = queryZeroElevations(doc, points);
+  const byName = marking(keep, 'queries of names', points, named, () => [
     ...queryNumbersTwice(doc, points),
     ...queryUnknownCodes(doc, points),
-  ];
+  ]);
+  return [...inPlan, ...zero, ...byName];
+}
+
+/** Keeps queries that mark points as waiting, with what they mark. */
+export function marking<T>(
+  keep: Keep,
+  what: string,
+  points: Pick<PointTable, 'state'>,
+  inputs: readonly unknown[],
+  make: () => T,
+): T {
+  const { made, state } = keep(what, [...inputs, points.state.slice()], () => ({ made: make(), state: points.state.slice() })); // prettier-ignore
+  points.state.set(state);
+  return made;
 }
 
 const middleOf = (values: number[]): number => {
@@ -144,9 +163,12 @@ function queryZeroElevations(doc: ProjectDocument, points: PointTable): Query[] 
   for (let row = 0; row < points.x.length; row++) {
     if (points.state[row] !== STATE.used || Number.isNaN(points.z[row])) continue;
     if (points.z[row] === 0) zero.push(row);
-    else others.push(points.z[row]);
   }
-  if (zero.length === 0 || others.length < 3) return [];
+  if (zero.length === 0) return [];
+  for (let row = 0; row < points.x.length; row++)
+    if (points.state[row] === STATE.used && points.z[row] !== 0 && !Number.isNaN(points.z[row]))
+      others.push(points.z[row]);
+  if (others.length < 3) return [];
   const sorted = Float64Array.from(others).sort();
   const [low, high] = [sorted[Math.floor(0.02 * others.length)], sorted[Math.floor(0.98 * (others.length - 1))]];
   // Where the ground itself passes through zero, a zero says nothing.

@@ -1,6 +1,6 @@
 import { applyMatrix } from '#core/basis';
 import type { ReadPoints } from '#core/exchange';
-import { CONTROL, GROUND, type Intake, type ProjectDocument } from './document.ts';
+import { CONTROL, GROUND, type Intake, type PointEdit, type ProjectDocument } from './document.ts';
 
 /** What stands in a point's way. */
 export const STATE = { used: 0, off: 1, leftOut: 2, waits: 3 } as const;
@@ -81,7 +81,6 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     sdHeight: new Float32Array(total).fill(NaN),
     date: new Uint32Array(total),
   };
-  const hasEdits = Object.keys(doc.edits).length > 0;
   const taken = new Set<string>();
   const names = new FreeNumbers(reads);
   let at = 0;
@@ -90,6 +89,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     if (!read) return;
     // Control has numbers of its own: a shot of a control point is a check, not a second point.
     const own = intake.target === CONTROL ? null : taken;
+    const edits = editsOf(doc, intake.id);
     for (let i = 0; i < read.x.length; i++, at++) {
       table.intake[at] = index;
       table.fileRow[at] = read.row[i];
@@ -100,7 +100,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
       if (read.date) table.date[at] = read.date[i];
       if (read.waits?.[i]) table.state[at] = STATE.waits;
-      const edit = hasEdits ? doc.edits[`${intake.id}:${read.row[i]}`] : undefined;
+      const edit = edits.get(read.row[i]);
       if (intake.light && !edit?.full) table.light[at] = 1;
       if (edit) {
         table.edited[at] = 1;
@@ -122,11 +122,23 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
   return table;
 }
 
+/** Edits of one file's points or records, by their rows. */
+export function editsOf(doc: Pick<ProjectDocument, 'edits'>, intake: string): Map<number, PointEdit> {
+  const before = `${intake}:`;
+  const edits = new Map<number, PointEdit>();
+  for (const key in doc.edits) if (key.startsWith(before)) edits.set(Number(key.slice(before.length)), doc.edits[key]);
+  return edits;
+}
+
 /** A point where its file has it, or carried over with the whole file. */
 function place(table: PointTable, at: number, intake: Intake, read: ReadPoints, i: number): void {
-  const [x, y, z] = [read.x[i], read.y[i], read.z[i]];
+  const x = read.x[i];
+  const y = read.y[i];
+  const z = read.z[i];
   if (!intake.placement) {
-    [table.x[at], table.y[at], table.z[at]] = [x, y, z];
+    table.x[at] = x;
+    table.y[at] = y;
+    table.z[at] = z;
     return;
   }
   const moved = applyMatrix(intake.placement.matrix, x, y, Number.isNaN(z) ? 0 : z);

@@ -1,4 +1,5 @@
 import { fileRowOf } from '#core/book';
+import { keepAlike } from './alike.ts';
 import type { ProjectDocument } from './document.ts';
 import type { PointTable } from './points.ts';
 
@@ -44,6 +45,8 @@ export class RecordRows {
 
 type Rows = Pick<PointTable, 'intake' | 'fileRow'>;
 
+/** A table of other heights has its points in the same rows. */
+const keep = keepAlike();
 const made = new WeakMap<Rows, { intakes: ProjectDocument['intakes']; rows: RecordRows }>();
 
 /**
@@ -53,8 +56,11 @@ const made = new WeakMap<Rows, { intakes: ProjectDocument['intakes']; rows: Reco
 export function rowsByRecord({ intakes }: Pick<ProjectDocument, 'intakes'>, points: Rows): RecordRows {
   const before = made.get(points);
   if (before?.intakes === intakes) return before.rows;
-  const books = intakes.map((i) => (i.form === 'book' ? i.id : null));
-  const rows = new RecordRows(points.fileRow, (i) => books[points.intake[i]] ?? null);
+  const { intake, fileRow } = points;
+  const rows = keep('rows by record', [intakes.map((i) => [i.id, i.form ?? null]), intake, fileRow], () => {
+    const books = intakes.map((i) => (i.form === 'book' ? i.id : null));
+    return new RecordRows(fileRow, (i) => books[intake[i]] ?? null);
+  });
   made.set(points, { intakes, rows });
   return rows;
 }

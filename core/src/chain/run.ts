@@ -50,6 +50,8 @@ export interface ChainResult {
 /** The key under which each stage's result is kept: a hash of the inputs and settings that it depends on. */
 export interface ChainKeys {
   reads: Record<string, string>;
+  /** What codes mean, and in whose words. */
+  codes: string;
   points: string;
   lines: string;
   grounds: Record<string, string>;
@@ -98,14 +100,8 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     [s.centring, s.distanceParts, s.orientationWeights, s.typedOrGnss, s.levelDeviation, s.earth, s.seaLevel, s.flatDistances], // prettier-ignore
     s.network,
   ]);
-  const lines = hashValue([
-    'lines',
-    points,
-    doc.codeList,
-    s.lineOrder,
-    doc.intakes.map((i) => i.words ?? null),
-    doc.handLines,
-  ]);
+  const codes = hashValue(['codes', doc.codeList, doc.intakes.map((i) => i.words ?? null)]);
+  const lines = hashValue(['lines', points, codes, s.lineOrder, doc.handLines]);
   const grounds = Object.fromEntries(
     surfaceNames(doc).map((name) => [
       name,
@@ -145,12 +141,12 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     doc.intakes,
     doc.comparisons,
   ]);
-  return { reads, points, lines, grounds, contours: contourKey, comparisons, all };
+  return { reads, codes, points, lines, grounds, contours: contourKey, comparisons, all };
 }
 
 /** What lines hang on besides their points: codes and words, and which files are control. */
-const groupsOf = (doc: ProjectDocument): string =>
-  JSON.stringify([doc.codeList, doc.settings.lineOrder, doc.intakes.map((i) => [i.id, i.target, i.words ?? null])]);
+const groupsOf = (doc: ProjectDocument, { codes }: ChainKeys): string =>
+  JSON.stringify([codes, doc.settings.lineOrder, doc.intakes.map((i) => [i.id, i.target])]);
 
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
@@ -165,29 +161,25 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     books,
     doubted,
     explains,
-  } = memory.once(
-    'points',
-    hashValue([keys.points, doc.codeList, doc.intakes.map((i) => i.words ?? null), doc.settings.unit]),
-    () => {
-      const books = reduceBooks(doc, readOf, memory.reduction);
-      const table = makePoints(doc, readOf, books?.reads);
-      const basis = queryBasis(doc, table, readOf);
-      const booked = books ? queryBooks(doc, table, books) : null;
-      return {
-        points: table,
-        queries: [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table)],
-        doubted: booked?.doubted ?? new Set<number>(),
-        explains: booked?.explains ?? (() => false),
-        reduction: books?.reduction ?? null,
-        network: books?.network ?? null,
-        outliers: books?.outliers ?? [],
-        traverses: books?.traverses ?? [],
-        books: books?.books ?? new Map<string, BookAt>(),
-      };
-    },
-  );
+  } = memory.once('points', hashValue([keys.points, keys.codes, doc.settings.unit]), () => {
+    const books = reduceBooks(doc, readOf, memory.reduction);
+    const table = makePoints(doc, readOf, books?.reads);
+    const basis = queryBasis(doc, table, readOf, memory.keep);
+    const booked = books ? queryBooks(doc, table, books, memory.keep) : null;
+    return {
+      points: table,
+      queries: [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table, memory.keep)],
+      doubted: booked?.doubted ?? new Set<number>(),
+      explains: booked?.explains ?? (() => false),
+      reduction: books?.reduction ?? null,
+      network: books?.network ?? null,
+      outliers: books?.outliers ?? [],
+      traverses: books?.traverses ?? [],
+      books: books?.books ?? new Map<string, BookAt>(),
+    };
+  });
   const coded = memory.once('lines by codes', `coded ${keys.lines}`, () =>
-    memory.lines(points, groupsOf(doc), () =>
+    memory.lines(points, groupsOf(doc, keys), () =>
       buildLines(
         {
           x: points.x,
@@ -227,19 +219,27 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
   );
   const queries = [
     ...pointQueries,
-    ...querySlips(doc, points, linework),
+    ...querySlips(doc, points, linework, memory.keep),
     ...queryHandLines(doc, points, coded),
-    ...queryPairs(doc, points),
-    ...queryAttributes(doc, points),
+    ...queryPairs(doc, points, memory.keep),
+    ...queryAttributes(doc, points, memory.keep),
     ...queryCourses(doc, points, linework),
     ...queryMissingCodes(doc, points, linework),
     ...memory.once(
       'ground-queries',
       hashValue(['gq', keys.points, keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
       () => {
-        const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted);
+        const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted, memory.keep);
         const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
-        const twice = queryPlacesTwice(doc, points, books, reduction, runs.rows, { setups: doubted, explains });
+        const twice = queryPlacesTwice(
+          doc,
+          points,
+          books,
+          reduction,
+          runs.rows,
+          { setups: doubted, explains },
+          memory.keep,
+        );
         return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
       },
     ),

@@ -1,6 +1,7 @@
 import { formatAngle } from '#core/measure';
 import { fileRowOf } from '#core/book';
 import type { CircleTurn, Compared, Reduction, SetupResult, SightDoubt } from '#core/reduction';
+import { makeAnew, type Keep } from './alike.ts';
 import { decideRemedies, lengthText } from './blunders.ts';
 import { recordIn, recordsOfSetup } from './book-index.ts';
 import type { BookAt } from './books.ts';
@@ -26,8 +27,9 @@ export function querySetups(
   points: PointTable,
   reduction: Reduction,
   books: ReadonlyMap<string, BookAt>,
+  keep: Keep = makeAnew,
 ): { drafts: Draft[]; doubted: Set<number>; explains: (book: string, row: number) => boolean } {
-  const context = { doc, reduction, books, control: controlRows(doc, points) };
+  const context = { doc, reduction, books, control: controlRows(doc, points), keep };
   const plan = planFindings(context, points);
   const heights = heightFindings({ ...context, out: plan.out, elsewhere: plan.elsewhere });
   const asker = new SetupAsker(doc, reduction, books, [...plan.findings, ...heights]);

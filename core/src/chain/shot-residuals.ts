@@ -1,7 +1,16 @@
-import { distance } from '#core/kernel';
+import { distance, nthSmallest } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import type { ReducedPoints } from '#core/reduction';
-import { AGAINST, NO_POINT, planeResiduals, ResidualBuilder, type HeightResiduals } from '#core/terrain';
+import {
+  AGAINST,
+  besideVertices,
+  NO_POINT,
+  planeFits,
+  ResidualBuilder,
+  usualPlane,
+  type HeightResiduals,
+} from '#core/terrain';
+import { makeAnew, type Keep } from './alike.ts';
 import type { Ground } from './ground.ts';
 import type { PointTable } from './points.ts';
 
@@ -18,71 +27,123 @@ export function shotResiduals(
   work: Linework,
   ground: Ground,
   twice: readonly { a: number; b: number; sd: number }[],
-  asked: Iterable<number>,
+  asked: readonly number[],
+  keep: Keep = makeAnew,
 ): HeightResiduals {
+  const { surface } = ground;
+  const pairs = twice.flatMap(({ a, b }) => [a, b]);
+  const there = Uint8Array.from(points.z, (z) => (Number.isNaN(z) ? 0 : 1));
+  const pattern = keep('pattern of residuals', [surface.triangles, surface.point, surface.x, surface.y, points.x, points.y, there, rowsOfLines(work), pairs, asked], () => patternOf(points, work, ground, pairs, asked)); // prettier-ignore
+  return { ...sizesOf(pattern, points, ground, twice), against: pattern.against, start: pattern.start, row: pattern.row, part: pattern.part }; // prettier-ignore
+}
+
+/** Rows of all lines one behind the other, −2 behind each; the same linework is walked once. */
+function rowsOfLines(work: Linework): Int32Array {
+  let rows = walked.get(work);
+  if (!rows) walked.set(work, (rows = Int32Array.from(work.lines.flatMap((l) => [...l.rows, -2]))));
+  return rows;
+}
+const walked = new WeakMap<Linework, Int32Array>();
+
+/** What residuals there are, and in which of them each point has a part: it hangs on places in plan. */
+interface Pattern extends Pick<HeightResiduals, 'against' | 'start' | 'row' | 'part'> {
+  /** Vertices beside their planes; first of the residuals. */
+  planes: Uint32Array;
+  /** Behind them inner points of lines between their neighbours, line by line: [point, before, behind] and its share of the way. */
+  lines: { rows: [number, number, number]; along: number }[][];
+}
+
+function patternOf(
+  points: PointTable,
+  work: Linework,
+  { surface }: Ground,
+  pairs: readonly number[],
+  asked: readonly number[],
+): Pattern {
   const builder = new ResidualBuilder(points.x.length);
   const vertexOf = new Int32Array(points.x.length).fill(-1);
-  ground.surface.point.forEach((row, v) => {
+  surface.point.forEach((row, v) => {
     if (row !== NO_POINT) vertexOf[row] = v;
   });
-  fromPlanes(builder, ground, [...asked].flatMap((row) => (vertexOf[row] >= 0 ? [vertexOf[row]] : []))); // prettier-ignore
-  fromLines(builder, points, work, (row) => vertexOf[row] >= 0);
-  for (const { a, b, sd } of twice)
-    builder.add(points.z[a] - points.z[b], Math.max(LEAST, sd), AGAINST.twice, [a, b], [1, -1]);
-  return builder.build();
+  const planes = fromPlanes(builder, surface, asked.flatMap((row) => (vertexOf[row] >= 0 ? [vertexOf[row]] : []))); // prettier-ignore
+  const lines = coursesOf(points, work, (row) => vertexOf[row] >= 0);
+  for (const own of lines) for (const { rows, along } of own) builder.add(AGAINST.line, rows, [1, along - 1, -along]);
+  for (let i = 0; i < pairs.length; i += 2) builder.add(AGAINST.twice, [pairs[i], pairs[i + 1]], [1, -1]);
+  return { ...builder.build(), planes, lines };
 }
 
-function fromPlanes(builder: ResidualBuilder, { surface }: Ground, vertices: readonly number[]): void {
-  const planes = planeResiduals(surface, vertices);
-  const rows = new Map<number, { columns: number[]; parts: number[] }>();
-  for (let v = 0; v < surface.x.length; v++)
-    for (let k = planes.start[v]; k < planes.start[v + 1]; k++) {
-      const row = rows.get(planes.row[k]) ?? { columns: [], parts: [] };
-      rows.set(planes.row[k], row);
-      // A vertex that a boundary or an arc made moves with nobody's target height.
-      if (surface.point[v] === NO_POINT) continue;
-      row.columns.push(surface.point[v]);
-      row.parts.push(planes.part[k]);
+/** How large each residual is now, and what is usual for it. */
+function sizesOf(
+  { planes, lines, against }: Pattern,
+  points: PointTable,
+  { surface }: Ground,
+  twice: readonly { a: number; b: number; sd: number }[],
+): Pick<HeightResiduals, 'residual' | 'scatter'> {
+  const { z } = points;
+  const residual = new Float64Array(against.length);
+  const scatter = new Float64Array(against.length);
+  const { expected } = planeFits(surface);
+  planes.forEach((v, i) => (residual[i] = surface.z[v] - expected[v]));
+  scatter.fill(usualPlane(residual.subarray(0, planes.length)), 0, planes.length);
+  let at = planes.length;
+  const offs = lines.map((own) => own.map(({ rows: [v, a, c], along }) => z[v] - (1 - along) * z[a] - along * z[c]));
+  const usual = usualOf(offs.flat());
+  for (const own of offs) {
+    // The quarter of a few says little: short lines are taken for no smoother than lines are here.
+    const size = Math.max(LEAST, usualOf(own), own.length >= LONG_LINE ? usual / 3 : usual);
+    for (const off of own) {
+      residual[at] = off;
+      scatter[at++] = size;
     }
-  for (const [v, { columns, parts }] of rows)
-    builder.add(planes.residual[v], planes.scatter, AGAINST.plane, columns, parts);
+  }
+  for (const { a, b, sd } of twice) {
+    residual[at] = z[a] - z[b];
+    scatter[at++] = Math.max(LEAST, sd);
+  }
+  return { residual, scatter };
 }
 
-/** Each inner vertex of a line against the straight between its neighbours; what is usual is the line's own, where it is long enough. */
-function fromLines(builder: ResidualBuilder, p: PointTable, work: Linework, counts: (row: number) => boolean): void {
-  interface Off {
-    off: number;
-    columns: [number, number, number];
-    parts: [number, number, number];
+/** Residuals against planes; gives their vertices. */
+function fromPlanes(builder: ResidualBuilder, surface: Ground['surface'], about: readonly number[]): Uint32Array {
+  const { start, ring, weight } = planeFits(surface);
+  const wanted = besideVertices(surface, about);
+  const vertices: number[] = [];
+  for (let v = 0; v < surface.x.length; v++) {
+    if (start[v] === start[v + 1] || !wanted[v]) continue;
+    const columns = [surface.point[v]];
+    const parts = [1];
+    for (let k = start[v]; k < start[v + 1]; k++) {
+      columns.push(surface.point[ring[k]]);
+      parts.push(-weight[k]);
+    }
+    // A vertex that a boundary or an arc made moves with nobody's target height.
+    builder.add(AGAINST.plane, columns, parts);
+    vertices.push(v);
   }
-  const all: Off[][] = [];
+  return Uint32Array.from(vertices);
+}
+
+/** Each inner point of a line beside the straight between its neighbours, line by line. */
+function coursesOf(p: PointTable, work: Linework, counts: (row: number) => boolean): Pattern['lines'] {
+  const all: Pattern['lines'] = [];
   for (const line of work.lines) {
     const rows = line.rows.filter((r) => r >= 0 && counts(r));
-    if (rows.length < 3) continue;
-    const own: Off[] = [];
+    const own: Pattern['lines'][number] = [];
     for (let i = 1; i + 1 < rows.length; i++) {
       const [a, v, c] = [rows[i - 1], rows[i], rows[i + 1]];
       const before = distance(p.x[v] - p.x[a], p.y[v] - p.y[a]);
       const after = distance(p.x[c] - p.x[v], p.y[c] - p.y[v]);
-      if (!(before + after > 0)) continue;
-      const t = before / (before + after);
-      const off = p.z[v] - (1 - t) * p.z[a] - t * p.z[c];
-      if (!Number.isNaN(off)) own.push({ off, columns: [v, a, c], parts: [1, t - 1, -t] });
+      if (before + after > 0 && !Number.isNaN(p.z[v] + p.z[a] + p.z[c]))
+        own.push({ rows: [v, a, c], along: before / (before + after) });
     }
     if (own.length) all.push(own);
   }
-  const usual = usualOf(all.flat().map((o) => o.off));
-  for (const own of all) {
-    // The quarter of a few says little: short lines are taken for no smoother than lines are here.
-    const scatter = Math.max(LEAST, usualOf(own.map((o) => o.off)), own.length >= LONG_LINE ? usual / 3 : usual);
-    for (const { off, columns, parts } of own) builder.add(off, scatter, AGAINST.line, columns, parts);
-  }
+  return all;
 }
 
 /** From the quarter of sizes that is smallest (0.3186 σ of a normal deviate), since a long run spoils many of them. */
 function usualOf(offs: readonly number[]): number {
-  const sorted = Float64Array.from(offs, Math.abs).sort();
-  return (sorted[sorted.length >> 2] ?? 0) / QUARTER;
+  return (nthSmallest(Float64Array.from(offs, Math.abs), offs.length >> 2) || 0) / QUARTER;
 }
 
 /** Places that two setups measured, as rows of the point table. */

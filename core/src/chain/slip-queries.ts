@@ -1,7 +1,8 @@
 import { before } from '#core/kernel';
 import { addWord, dropCode, dropWord, indexCodes, type CodeIndex, type LineWords, type Meaning } from '#core/codes';
-import { courseToEdit, elevationsBetween, type Linework, type Slip } from '#core/linework';
+import { courseToEdit, elevationsBetween, type Line, type Linework, type Slip } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
+import { makeAnew, type Keep } from './alike.ts';
 import type { HandLine, ProjectDocument } from './document.ts';
 import { courseKey } from './hand-lines.ts';
 import { editOne, settleQuery, type Draft } from './point-queries.ts';
@@ -12,8 +13,8 @@ import { MOST_OF_A_KIND, type Query, type Remedy } from './query.ts';
 const SHOWN = 200;
 
 /** What codes and courses say that cannot be meant: a sentence each, with remedies in the words of the shot's crew. */
-export function querySlips(doc: ProjectDocument, points: PointTable, work: Linework): Query[] {
-  const asker = new Asker(doc, points, work);
+export function querySlips(doc: ProjectDocument, points: PointTable, work: Linework, keep: Keep = makeAnew): Query[] {
+  const asker = new Asker(doc, points, work, keep);
   const counts = new Map<string, number>();
   const out: Query[] = [];
   const seen = new Set<string>();
@@ -39,6 +40,7 @@ class Asker {
     private readonly doc: ProjectDocument,
     private readonly points: PointTable,
     private readonly work: Linework,
+    private readonly keep: Keep,
   ) {}
 
   ask(slip: Slip): Query {
@@ -274,12 +276,22 @@ class Asker {
     const line = pair ? this.work.lines.find((l) => l.key === key) : undefined;
     if (!pair || !line) return [];
     const z = elevationsBetween(line, (row) => this.points.z[row]);
+    const { rows, x, y, bulges } = line;
+    const keys = rows.map((row) => (row < 0 ? '' : pointKey(this.doc, this.points, row)));
+    const hand = this.doc.handLines[key] as HandLine | undefined;
+    const names = pair.map(this.name);
+    return this.keep(`exchange ${key}`, [line.code, line.lineNumber, line.made, pair, names, hand ?? null, keys, rows, x, y, bulges, z], () => this.exchanged(key, line, pair, z, keys)); // prettier-ignore
+  }
+
+  private exchanged(key: string, line: Line, pair: [number, number], z: number[], keys: string[]): Remedy[] {
     const { vertices, closed } = courseToEdit(line, (row) => pointKey(this.doc, this.points, row), z);
     const [i, k] = pair.map((row) => line.rows.indexOf(row));
     [vertices[i], vertices[k]] = [vertices[k], vertices[i]];
     for (const v of [vertices[i - 1], vertices[i], vertices[k]]) if (v) v.bulge = 0;
     const hand = this.doc.handLines[key] as HandLine | undefined;
-    const replaces = hand ? hand.replaces : { key, course: courseKey(this.doc, this.points, line) };
+    const replaces = hand
+      ? hand.replaces
+      : { key, course: this.keep(`course ${key}`, [line.closed, keys], () => courseKey(this.doc, this.points, line)) };
     const what = `go through ${this.name(pair[1])} before ${this.name(pair[0])} on line ${key}`;
     return [
       {

@@ -1,9 +1,10 @@
 import { distance } from '#core/kernel';
 import type { ReducedPoints } from '#core/reduction';
+import { makeAnew, type Keep } from './alike.ts';
 import type { ProjectDocument } from './document.ts';
 import { groundByCode } from './ground.ts';
 import { codeReader } from './point-queries.ts';
-import { STATE, type PointTable } from './points.ts';
+import { isSurvey, STATE, type PointTable } from './points.ts';
 
 /** Two shots of one place, by their indices. */
 export interface Twice {
@@ -62,21 +63,41 @@ function twiceAmong(doc: ProjectDocument, p: Places): Twice[] {
   return out;
 }
 
+/** What decides about pairs beside the columns of the points. */
+const pairedBy = (doc: ProjectDocument): readonly unknown[] => [doc.settings.coincidence, doc.codeList, doc.intakes.map((i) => [i.id, i.target, i.words ?? null])]; // prettier-ignore
+
+/** Which elevations are there at all: 1 where one is. */
+function there(z: ArrayLike<number>): Uint8Array {
+  const out = new Uint8Array(z.length);
+  for (let i = 0; i < out.length; i++) out[i] = Number.isFinite(z[i]) ? 1 : 0;
+  return out;
+}
+
 /** Among points that setups and receivers gave. */
-export function measuredTwice(doc: ProjectDocument, points: ReducedPoints): Twice[] {
+export function measuredTwice(doc: ProjectDocument, points: ReducedPoints, keep: Keep = makeAnew): Twice[] {
+  const { x, y, z, sdPlan, book } = points;
+  const inputs = [...pairedBy(doc), x, y, there(z), sdPlan, book, points.codes()];
+  return keep('measured twice', inputs, () => amongReduced(doc, points));
+}
+
+function amongReduced(doc: ProjectDocument, points: ReducedPoints): Twice[] {
   const intakes = points.books.map((id) => doc.intakes.findIndex((d) => d.id === id));
   return twiceAmong(doc, { ...points, count: points.count, code: (i) => points.name[i].code, intake: (i) => intakes[points.book[i]], off: () => false }); // prettier-ignore
 }
 
 /** Among the project's points that are used and have a number of their own. */
-export function listedTwice(doc: ProjectDocument, points: PointTable, isSurvey: (row: number) => boolean): Twice[] {
-  return twiceAmong(doc, {
-    ...points,
-    count: points.x.length,
-    code: (i) => points.description[i],
-    intake: (i) => points.intake[i],
-    off: (i) => points.state[i] !== STATE.used || points.light[i] === 1 || !isSurvey(i),
-  });
+export function listedTwice(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Twice[] {
+  const { x, y, z, sdPlan, intake, state, light, description } = points;
+  const inputs = [...pairedBy(doc), x, y, there(z), sdPlan, intake, state, light, description];
+  return keep('listed twice', inputs, () =>
+    twiceAmong(doc, {
+      ...points,
+      count: x.length,
+      code: (i) => description[i],
+      intake: (i) => intake[i],
+      off: (i) => state[i] !== STATE.used || light[i] === 1 || !isSurvey(doc, points, i),
+    }),
+  );
 }
 
 /** Whether two shots are two levels of one place on purpose, or one of them has a height that does not count. */

@@ -2,11 +2,12 @@ import { CRITICAL, distance } from '#core/kernel';
 import { fileRowOf } from '#core/book';
 import type { Reduction } from '#core/reduction';
 import { heightRemedies, lengthText, otherHeight } from './blunders.ts';
+import { makeAnew, type Keep } from './alike.ts';
 import { recordIn } from './book-index.ts';
 import type { BookAt } from './books.ts';
 import type { ProjectDocument } from './document.ts';
 import { editOne, settleQuery } from './point-queries.ts';
-import { isSurvey, pointKey, type PointTable } from './points.ts';
+import { pointKey, type PointTable } from './points.ts';
 import { MOST_OF_A_KIND, type Query, type Remedy } from './query.ts';
 import { listedTwice } from './twice-measured.ts';
 
@@ -22,13 +23,14 @@ export function queryPlacesTwice(
   reduction: Reduction | null,
   explained: ReadonlySet<number>,
   found: { setups: ReadonlySet<number>; explains: (book: string, row: number) => boolean },
+  keep: Keep = makeAnew,
 ): Query[] {
   const { checkHeight } = doc.settings;
   const out: Query[] = [];
   const setups = setupsByRow(reduction);
   const inDoubt = (row: number): boolean =>
     found.setups.has(setups(pointKey(doc, points, row))) || found.explains(doc.intakes[points.intake[row]].id, points.fileRow[row]); // prettier-ignore
-  for (const { a, b } of listedTwice(doc, points, (row) => isSurvey(doc, points, row))) {
+  for (const { a, b } of listedTwice(doc, points, keep)) {
     const apart = points.z[b] - points.z[a];
     const scatter = CRITICAL * Math.sqrt((points.sdHeight[a] || 0) ** 2 + (points.sdHeight[b] || 0) ** 2);
     if (!(Math.abs(apart) > Math.max(checkHeight, scatter)) || explained.has(a) || explained.has(b)) continue;
@@ -75,11 +77,17 @@ function heightOf(
   return meant === null ? [] : heightRemedies(doc, b, record, meant).slice(0, 1).map((r) => ({ ...r, label: `${r.label} for ${points.number[row]}` })); // prettier-ignore
 }
 
+/** Made when somebody asks: most surveys have no place that differs. */
 function setupsByRow(reduction: Reduction | null): (key: string) => number {
-  const at = new Map<string, number>();
+  let at: Map<string, number> | null = null;
   const p = reduction?.points;
-  for (let i = 0; p && i < p.count; i++) at.set(`${p.books[p.book[i]]}:${p.name[i].row}`, p.setup[i]);
-  return (key) => at.get(key) ?? -1;
+  return (key) => {
+    if (!at) {
+      at = new Map();
+      for (let i = 0; p && i < p.count; i++) at.set(`${p.books[p.book[i]]}:${p.name[i].row}`, p.setup[i]);
+    }
+    return at.get(key) ?? -1;
+  };
 }
 
 const stationOf = (reduction: Reduction | null, setup: number): string =>

@@ -11,3 +11,4 @@ export * from './hash.ts';
 export * from './strings.ts';
 export * from './pack.ts';
 export * from './tail.ts';
+export * from './selection.ts';

@@ -23,11 +23,21 @@ export interface LevelPoints {
   itemsOf: (row: number) => readonly CodeItem[];
 }
 
+/** A pair before its elevations: which points belong together, or how deep the lower level was typed, m. */
+export type PairPlace = Omit<Pair, 'top' | 'bottom'> & { typed: number };
+
+export const findPairs = (points: LevelPoints, reach: number): Pair[] =>
+  withLevels(pairPlaces(points, reach), points.z);
+
+/** Elevations of pairs as they are now. */
+export const withLevels = (places: readonly PairPlace[], z: ArrayLike<number>): Pair[] =>
+  places.map(({ typed, ...p }) => ({ ...p, top: z[p.upper], bottom: p.lower >= 0 ? z[p.lower] : z[p.upper] - typed }));
+
 /**
  * Pairs by code: below a point of a code that has a `lower` one, the nearest point of that code within `reach` m in
  * plan; each lower point belongs to one pair. Where there is none, a depth typed on the upper point stands for it.
  */
-export function findPairs(points: LevelPoints, reach: number): Pair[] {
+export function pairPlaces(points: Omit<LevelPoints, 'z'>, reach: number): PairPlace[] {
   const uppers: { row: number; item: CodeItem }[] = [];
   const lowers = new Map<string, number[]>();
   const wanted = new Set<string>();
@@ -57,13 +67,16 @@ export function findPairs(points: LevelPoints, reach: number): Pair[] {
     const typed = Number((item.attributes.depth ?? item.attributes.d ?? '').replace(',', '.'));
     if (lower < 0 && !(typed > 0)) return [];
     if (lower >= 0) taken.add(lower);
-    const top = points.z[row];
-    return [{ upper: row, lower, code: item.code, lowerCode, top, bottom: lower >= 0 ? points.z[lower] : top - typed }];
+    return [{ upper: row, lower, code: item.code, lowerCode, typed: lower >= 0 ? NaN : typed }];
   });
 }
 
 /** Rows by cells of the size of the reach, so that a hundred thousand points take no longer than their number. */
-function nearFinder(points: LevelPoints, rows: number[], reach: number): (row: number, taken: Set<number>) => number {
+function nearFinder(
+  points: Pick<LevelPoints, 'x' | 'y'>,
+  rows: number[],
+  reach: number,
+): (row: number, taken: Set<number>) => number {
   const cell = (v: number): number => Math.floor(v / reach);
   const cells = new Map<string, number[]>();
   for (const r of rows) {

@@ -26,6 +26,8 @@ export class ReducedPoints {
   /** Across the ray, m; 0 of a point that no ray gave. */
   sdAcross: Float32Array;
   name: PointName[];
+  /** Codes as they were asked for: asked for more than once when all is there. */
+  private said: string[] | null = null;
 
   constructor(
     readonly books: readonly string[],
@@ -54,13 +56,16 @@ export class ReducedPoints {
 
   /** One entry a point, however many were made room for. */
   rows(): Uint32Array {
-    return Uint32Array.from({ length: this.count }, (_, i) => this.name[i].row);
+    const out = new Uint32Array(this.count);
+    for (let i = 0; i < out.length; i++) out[i] = this.name[i].row;
+    return out;
   }
   numbers(): string[] {
-    return Array.from({ length: this.count }, (_, i) => this.name[i].number);
+    return this.name.slice(0, this.count).map((n) => n.number);
   }
   codes(): string[] {
-    return Array.from({ length: this.count }, (_, i) => this.name[i].code);
+    if (this.said?.length !== this.count) this.said = this.name.slice(0, this.count).map((n) => n.code);
+    return this.said;
   }
 
   /** The point at an index, as one thing. */

@@ -29,9 +29,10 @@ export function contours(
   s: Surface,
   { interval, indexEvery }: ContourSettings,
   /** Which levels, as multiples of the interval; all without. */
-  only: (level: number) => boolean = () => true,
+  only: ReadonlySet<number> | null = null,
 ): Contour[] {
   if (!(interval > 0)) throw new RangeError('The contour interval must be greater than zero.');
+  if (!only) needFewLevels(s, interval);
   const byLevel = trianglesByLevel(s, interval, only);
   const out: Contour[] = [];
   const visited = new Int32Array(s.triangles.length).fill(-1);
@@ -91,6 +92,8 @@ export function contoursAgain(
   settings: ContourSettings,
 ): { contours: Contour[]; levels: number } {
   const { interval } = settings;
+  // Before they are counted one by one: a height that was typed wrong may pass through millions.
+  needFewLevels(now, interval);
   const touched = new Set<number>();
   const touch = (s: Surface, t: number): void => {
     const z = [0, 1, 2].map((k) => s.z[s.triangles[t * 3 + k]]);
@@ -107,12 +110,13 @@ export function contoursAgain(
   }
   const level = (c: Contour): number => Math.round(c.elevation / interval);
   const stays = drawn.filter((c) => !touched.has(level(c)));
-  const anew = touched.size ? contours(now, settings, (k) => touched.has(k)) : [];
+  const anew = touched.size ? contours(now, settings, touched) : [];
   const all = [...stays, ...anew].sort((a, b) => a.elevation - b.elevation);
   return { contours: all, levels: touched.size };
 }
 
-function trianglesByLevel(s: Surface, interval: number, only: (level: number) => boolean): Map<number, number[]> {
+/** Throws RangeError where an interval is meant for another surface. */
+function needFewLevels(s: Surface, interval: number): void {
   let lowest = Infinity;
   let highest = -Infinity;
   for (const v of s.triangles) {
@@ -123,15 +127,20 @@ function trianglesByLevel(s: Surface, interval: number, only: (level: number) =>
     throw new RangeError(
       `An interval of ${interval} m gives more than ${MOST_LEVELS} contours between ${lowest} m and ${highest} m; choose a larger one.`,
     );
+}
+
+function trianglesByLevel(s: Surface, interval: number, only: ReadonlySet<number> | null): Map<number, number[]> {
   const levels = new Map<number, number[]>();
+  const [least, most] = only ? [Math.min(...only) * interval, Math.max(...only) * interval] : [-Infinity, Infinity];
   for (let t = 0; t < s.triangles.length / 3; t++) {
     const z0 = s.z[s.triangles[t * 3]];
     const z1 = s.z[s.triangles[t * 3 + 1]];
     const z2 = s.z[s.triangles[t * 3 + 2]];
     const low = Math.min(z0, z1, z2);
     const high = Math.max(z0, z1, z2);
+    if (only && (high < least || low >= most)) continue;
     for (let k = Math.floor(low / interval); k * interval <= high; k++) {
-      if (k * interval <= low || !only(k)) continue;
+      if (k * interval <= low || (only && !only.has(k))) continue;
       const list = levels.get(k);
       if (list) list.push(t);
       else levels.set(k, [t]);

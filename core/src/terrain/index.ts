@@ -4,6 +4,7 @@ export * from './surface.ts';
 export * from './measures.ts';
 export * from './heights.ts';
 export * from './contours.ts';
+export * from './plane-fits.ts';
 export * from './spikes.ts';
 export * from './shifted-runs.ts';
 export * from './boundary.ts';

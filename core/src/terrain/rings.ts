@@ -27,8 +27,11 @@ export function ringOf(s: Surface, start: number): number[] {
   return ring;
 }
 
+/** Vertices around one, in order. */
+export type Ring = readonly number[] | Uint32Array;
+
 /** Places of a ring about its own middle: the middle from v, and the sums of squares; null when too thin for a plane. */
-function spreadOf(s: Surface, ring: readonly number[], v: number) {
+function spreadOf(s: Surface, ring: Ring, v: number) {
   if (ring.length < 4) return null;
   let [mx, my] = [0, 0];
   for (const r of ring) {
@@ -50,7 +53,7 @@ function spreadOf(s: Surface, ring: readonly number[], v: number) {
  * How much each vertex of a ring counts in the elevation at v of the least-squares plane through the ring, together 1;
  * null when the ring is too thin to carry one.
  */
-export function planeWeights(s: Surface, ring: readonly number[], v: number): Float64Array | null {
+export function planeWeights(s: Surface, ring: Ring, v: number): Float64Array | null {
   const spread = spreadOf(s, ring, v);
   if (!spread) return null;
   const { mx, my, xx, xy, yy, det } = spread;
@@ -61,11 +64,7 @@ export function planeWeights(s: Surface, ring: readonly number[], v: number): Fl
 }
 
 /** Least-squares plane through the ring, taken at v, and the ring's own scatter about it; null when there is none. */
-export function planeThrough(
-  s: Surface,
-  ring: readonly number[],
-  v: number,
-): { expected: number; scatter: number } | null {
+export function planeThrough(s: Surface, ring: Ring, v: number): { expected: number; scatter: number } | null {
   const spread = spreadOf(s, ring, v);
   if (!spread) return null;
   const { mx, my, xx, xy, yy, det } = spread;

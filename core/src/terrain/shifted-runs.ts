@@ -1,5 +1,6 @@
-import { innerVertices, planeWeights, ringOf } from './rings.ts';
-import type { Surface } from './surface.ts';
+import { nthSmallest } from '#core/kernel';
+import { planeFits } from './plane-fits.ts';
+import { NO_POINT, type Surface } from './surface.ts';
 
 // Vertices that follow each other in some order and all stand too high, or too low, by the same: what is inside such a
 // run fits together, and only its edge shows. Each inner vertex has a residual against the plane of its ring; a shift
@@ -23,40 +24,42 @@ export interface PlaneResiduals {
 
 /** @param about vertices that are asked about: residuals in which none of them has a part are left out */
 export function planeResiduals(s: Surface, about: Iterable<number>): PlaneResiduals {
-  const edges = innerVertices(s);
-  const wanted = around(s, about);
+  const fits = planeFits(s);
+  const wanted = besideVertices(s, about);
   const n = s.x.length;
   const residual = new Float64Array(n);
-  // Every corner of a triangle is in one ring at most, and every vertex has one residual at most.
-  const most = n + s.triangles.length;
+  // Every vertex has one residual at most, of which it has a part beside its ring.
+  const most = n + fits.ring.length;
   const of = new Uint32Array(most);
   const row = new Uint32Array(most);
   const part = new Float64Array(most);
   const sizes: number[] = [];
   let count = 0;
   for (let v = 0; v < n; v++) {
-    if (edges[v] < 0 || !wanted[v]) continue;
-    const ring = ringOf(s, edges[v]);
-    const weights = planeWeights(s, ring, v);
-    if (!weights) continue;
-    let off = s.z[v];
-    for (let i = 0; i < ring.length; i++) {
-      off -= weights[i] * s.z[ring[i]];
-      [of[count], row[count], part[count]] = [ring[i], v, -weights[i]];
-      count++;
+    if (fits.start[v] === fits.start[v + 1] || !wanted[v]) continue;
+    for (let k = fits.start[v]; k < fits.start[v + 1]; k++, count++) {
+      of[count] = fits.ring[k];
+      row[count] = v;
+      part[count] = -fits.weight[k];
     }
-    [of[count], row[count], part[count]] = [v, v, 1];
+    of[count] = row[count] = v;
+    part[count] = 1;
     count++;
-    residual[v] = off;
-    sizes.push(Math.abs(off));
+    residual[v] = s.z[v] - fits.expected[v];
+    sizes.push(Math.abs(residual[v]));
   }
-  const sorted = Float64Array.from(sizes).sort();
-  const scatter = Math.max(0.005, (sorted[sorted.length >> 2] ?? 0) / 0.3186);
-  return { residual, scatter, ...byVertex(n, count, of, row, part) };
+  return { residual, scatter: usualPlane(sizes), ...byVertex(n, count, of, row, part) };
+}
+
+/** Usual size of residuals against planes, m: see PlaneResiduals.scatter. */
+export function usualPlane(residuals: ArrayLike<number>): number {
+  const sizes = new Float64Array(residuals.length);
+  for (let i = 0; i < sizes.length; i++) sizes[i] = Math.abs(residuals[i]);
+  return Math.max(0.005, (nthSmallest(sizes, sizes.length >> 2) || 0) / 0.3186);
 }
 
 /** 1 for vertices of triangles that have one of some vertices as a corner. */
-function around({ x, triangles }: Surface, vertices: Iterable<number>): Uint8Array {
+export function besideVertices({ x, triangles }: Surface, vertices: Iterable<number>): Uint8Array {
   const chosen = new Uint8Array(x.length);
   for (const v of vertices) chosen[v] = 1;
   const out = new Uint8Array(x.length);
@@ -102,10 +105,8 @@ export interface HeightResiduals {
   part: Float64Array;
 }
 
-/** Gathers residuals of several kinds over the same points. */
+/** Gathers residuals of several kinds over the same points, without their sizes; parts of NO_POINT are nobody's. */
 export class ResidualBuilder {
-  private readonly offs: number[] = [];
-  private readonly scatters: number[] = [];
   private readonly kinds: number[] = [];
   private readonly of: number[] = [];
   private readonly rows: number[] = [];
@@ -113,22 +114,19 @@ export class ResidualBuilder {
 
   constructor(private readonly columns: number) {}
 
-  add(off: number, scatter: number, against: number, columns: readonly number[], parts: readonly number[]): void {
-    const row = this.offs.length;
-    this.offs.push(off);
-    this.scatters.push(scatter);
+  add(against: number, columns: readonly number[], parts: readonly number[]): void {
+    const row = this.kinds.length;
     this.kinds.push(against);
-    columns.forEach((c, i) => {
-      this.of.push(c);
+    for (let i = 0; i < columns.length; i++) {
+      if (columns[i] === NO_POINT) continue;
+      this.of.push(columns[i]);
       this.rows.push(row);
       this.parts.push(parts[i]);
-    });
+    }
   }
 
-  build(): HeightResiduals {
+  build(): Omit<HeightResiduals, 'residual' | 'scatter'> {
     return {
-      residual: Float64Array.from(this.offs),
-      scatter: Float64Array.from(this.scatters),
       against: Uint8Array.from(this.kinds),
       ...byVertex(this.columns, this.of.length, this.of, this.rows, this.parts),
     };

@@ -1,4 +1,4 @@
-import { innerVertices, planeThrough, ringOf } from './rings.ts';
+import { planeFits } from './plane-fits.ts';
 import type { Surface } from './surface.ts';
 
 export interface Spike {
@@ -16,16 +16,12 @@ export interface Spike {
  * rim are judged elsewhere: along their line, or not at all.
  */
 export function findSpikes(s: Surface, tolerance: number): Spike[] {
-  const start = innerVertices(s);
+  const { start, ring, expected, scatter } = planeFits(s);
   const spikes: Spike[] = [];
   for (let v = 0; v < s.x.length; v++) {
-    if (start[v] < 0) continue;
-    const ring = ringOf(s, start[v]);
-    const fit = planeThrough(s, ring, v);
-    if (!fit) continue;
-    const off = s.z[v] - fit.expected;
-    if (Math.abs(off) > tolerance && Math.abs(off) > 3 * fit.scatter)
-      spikes.push({ vertex: v, off, expected: fit.expected, neighbours: ring });
+    const off = s.z[v] - expected[v];
+    if (Math.abs(off) > tolerance && Math.abs(off) > 3 * scatter[v])
+      spikes.push({ vertex: v, off, expected: expected[v], neighbours: [...ring.subarray(start[v], start[v + 1])] });
   }
   // The wrong one of two neighbours drags the other's plane along: only the worst of a ring is named.
   spikes.sort((a, b) => Math.abs(b.off) - Math.abs(a.off));

@@ -1,3 +1,4 @@
+import type { Keep } from '../alike.ts';
 import { HeightSystem, type HeightObservation, type ShiftTest } from '#core/adjustment';
 import type { BookRecord } from '#core/book';
 import { fileRowOf } from '#core/book';
@@ -41,11 +42,12 @@ export interface CauseContext {
   out: ReadonlySet<string>;
   /** Setups that do not stand where they say. */
   elsewhere: ReadonlySet<number>;
+  keep: Keep;
 }
 
 export function heightFindings(context: CauseContext): Finding[] {
-  const { doc, reduction, books, out, elsewhere } = context;
-  const evidence = heightEvidence(doc, reduction, books);
+  const { doc, reduction, books, out, elsewhere, keep } = context;
+  const evidence = heightEvidence(doc, reduction, books, keep);
   const sights = evidence.sights.filter((s) => !out.has(`${s.book}:${s.row}`) && !elsewhere.has(s.setup));
   const findings: Finding[] = [];
   // Each slip found becomes an unknown of its own, so that the next one is looked for beside it.

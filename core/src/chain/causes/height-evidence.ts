@@ -1,5 +1,6 @@
 import type { HeightObservation } from '#core/adjustment';
 import type { Known, Reduction } from '#core/reduction';
+import type { Keep } from '../alike.ts';
 import { recordIn } from '../book-index.ts';
 import type { BookAt } from '../books.ts';
 import type { ProjectDocument } from '../document.ts';
@@ -32,6 +33,7 @@ export function heightEvidence(
   doc: ProjectDocument,
   reduction: Reduction,
   books: ReadonlyMap<string, BookAt>,
+  keep: Keep,
 ): HeightEvidence {
   const { known, setups } = reduction;
   const sights: HeightSight[] = [];
@@ -74,7 +76,7 @@ export function heightEvidence(
     rise(s.setup, target, s.rise, s.sdRise, s.book, s.row);
   }
   const { points } = reduction;
-  for (const { a, b } of measuredTwice(doc, points)) {
+  for (const { a, b } of measuredTwice(doc, points, keep)) {
     const [sa, sb] = [points.setup[a], points.setup[b]];
     if (sa === sb || sa < 0 || sb < 0) continue;
     const place = `place ${points.book[a]}:${points.name[a].row}`;
