@@ -67,6 +67,16 @@ export function CodeEditor({
             <option value="line">a line</option>
           </Pick>
         </Two>
+        {line ? (
+          <Two name="in the ground">
+            <Tick
+              label="a breakline of the ground"
+              on={code.breakline}
+              disabled={disabled}
+              set={(breakline) => set({ breakline })}
+            />
+          </Two>
+        ) : null}
         <Two name="group">
           <Field list="code-groups" aria-label={`group of ${code.code}`} {...text('group')} />
         </Two>
@@ -183,20 +193,12 @@ export function CodeEditor({
       </datalist>
       <Flex gap="16px" mt="8px" wrap="wrap">
         {line ? (
-          <>
-            <Tick
-              label="a breakline of the ground"
-              on={code.breakline}
-              disabled={disabled}
-              set={(breakline) => set({ breakline })}
-            />
-            <Tick
-              label="a pipe between chambers"
-              on={code.pipe ?? false}
-              disabled={disabled}
-              set={(v) => set({ pipe: v || undefined })}
-            />
-          </>
+          <Tick
+            label="a pipe between chambers"
+            on={code.pipe ?? false}
+            disabled={disabled}
+            set={(v) => set({ pipe: v || undefined })}
+          />
         ) : null}
         <Tick label="elevations in the ground" on={code.ground} disabled={disabled} set={(ground) => set({ ground })} />
       </Flex>
