@@ -68,6 +68,16 @@ test('the crew sees the packages made for it and nothing else; a link serves onc
   await expect(page.getByText(/read back, off by at most/).first()).toBeVisible({ timeout: 60_000 });
   await go(page, 'basis');
   await leafOf(page, 'people');
+  // Whoever is in already does not use a link up, and is told.
+  await page.getByLabel('role of the invited').selectOption('crew');
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  const own = await page.getByLabel('link of the invitation').inputValue();
+  const here = page.url();
+  await page.goto(own);
+  await page.getByRole('button', { name: /^Come in as/ }).click();
+  await expect(page.getByRole('status')).toContainText('You are in this project already');
+  await page.goto(here);
+  await settled(page);
   const crew = await invite(page, browser, 'crew', 'Ole Brandt');
   await expect(crew.getByRole('heading', { name: 'For the crew' })).toBeVisible();
   const download = crew.waitForEvent('download');
