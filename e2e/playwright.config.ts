@@ -1,6 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
-export const PORT = 4890;
+/** Another one where two checkouts are tested at once. */
+export const PORT = Number(process.env.E2E_PORT ?? 4890);
 
 export default defineConfig({
   testDir: '.',

@@ -83,6 +83,21 @@ test('a selected point whose file goes is no longer selected, and the page stand
   expect(failures).toEqual([]);
 });
 
+test('a page that fails says so and offers to reload; it never goes white', async ({ page }) => {
+  await twoFiles(page, 'Never white');
+  await page.evaluate(() => {
+    Number.prototype.toFixed = () => {
+      throw new Error('planted');
+    };
+  });
+  await select(page, '2').catch(() => {});
+  await expect(page.getByRole('alert').first()).toContainText('Something went wrong');
+  await expect(page.getByRole('alert').first()).toContainText('planted');
+  await page.getByRole('button', { name: 'Reload the page' }).first().click();
+  await expect(page.getByRole('button', { name: /^Book/ })).toBeVisible();
+  await expect(page.getByRole('alert')).toBeHidden();
+});
+
 test('a preview that somebody overtakes says so, is computed anew, and overwrites nothing unseen', async ({ page }) => {
   await twoFiles(page, 'Overtaken');
   const [first] = (await stateOf(page)).document.intakes;

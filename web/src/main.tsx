@@ -11,6 +11,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './app.tsx';
+import { Boundary } from './frame/boundary.tsx';
 import { system } from './frame/theme.ts';
 import { applyNight, isNight } from './frame/night.ts';
 
@@ -22,7 +23,10 @@ createRoot(document.getElementById('root')!).render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <App />
+          {/* The last resort: what fails outside the parts of a page that are kept apart. */}
+          <Boundary what="the page" of={null}>
+            <App />
+          </Boundary>
         </BrowserRouter>
       </QueryClientProvider>
     </ChakraProvider>

@@ -145,16 +145,22 @@ export function Workspace({ account }: { account: Account }) {
               <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
             </Boundary>
           )}
-          <Sheet stage={stage} visitors={visitors}>
-            {file || drawing ? null : (
-              <Boundary what="the card" of={selection} onAgain={() => store.select(null)}>
-                <Card left={cardLeft(selection, tables)} />
-              </Boundary>
-            )}
-            {drawing ? <DrawingBar /> : null}
-          </Sheet>
+          <Boundary what="the drawing" of={stage}>
+            <Sheet stage={stage} visitors={visitors}>
+              {file || drawing ? null : (
+                <Boundary what="the card" of={selection} onAgain={() => store.select(null)}>
+                  <Card left={cardLeft(selection, tables)} />
+                </Boundary>
+              )}
+              {drawing ? <DrawingBar /> : null}
+            </Sheet>
+          </Boundary>
         </Split>
-        {changes ? <ChangesPanel onClose={() => setChanges(false)} /> : null}
+        {changes ? (
+          <Boundary what="the list of changes" of={state?.revision} onAgain={() => setChanges(false)}>
+            <ChangesPanel onClose={() => setChanges(false)} />
+          </Boundary>
+        ) : null}
         {keys ? <KeysPanel doings={doings} onClose={() => setKeys(false)} /> : null}
       </Box>
       <Box srOnly aria-live="polite">
