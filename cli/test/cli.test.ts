@@ -86,7 +86,7 @@ describe('the volcano', () => {
   });
 
   it('has a volume that the hand methods come near', () => {
-    const { methods } = json<{ methods: Record<string, { cut: number }> }>(
+    const { methods } = json<{ methods: Record<string, { cut: number; fill: number; net: number }> }>(
       'volume',
       at('volcano.xml'),
       '--level',
@@ -96,6 +96,7 @@ describe('the volcano', () => {
       '--cell',
       '10',
     );
+    for (const m of Object.values(methods)) expect(m.net).toBe(m.cut - m.fill);
     expect(Math.abs(methods.grid.cut / methods.exact.cut - 1)).toBeLessThan(0.001);
     expect(Math.abs(methods.sections.cut / methods.exact.cut - 1)).toBeLessThan(0.001);
   });

@@ -123,7 +123,7 @@ export function volume([file]: string[], options: Options): Outcome {
   const { cut, fill, cutArea, fillArea, area } = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
   if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
   const methods: Record<string, Record<string, number>> = {};
-  if (method === 'exact' || method === 'all') methods.exact = { cut, fill, net: fill - cut };
+  if (method === 'exact' || method === 'all') methods.exact = { cut, fill, net: cut - fill };
   if (method !== 'exact') {
     const below = groundFinder(ground);
     const above = design ? groundFinder(design) : null;
@@ -137,11 +137,11 @@ export function volume([file]: string[], options: Options): Outcome {
     const spacing = options.spacing ?? 10;
     if (method !== 'sections') {
       const r = gridVolume(at, extent, cell);
-      methods.grid = { cut: r.cut, fill: r.fill, net: r.fill - r.cut, cell, cells: r.cells };
+      methods.grid = { cut: r.cut, fill: r.fill, net: r.cut - r.fill, cell, cells: r.cells };
     }
     if (method !== 'grid') {
       const r = sectionVolume(at, extent, spacing, spacing / 20);
-      methods.sections = { cut: r.cut, fill: r.fill, net: r.fill - r.cut, spacing, sections: r.sections };
+      methods.sections = { cut: r.cut, fill: r.fill, net: r.cut - r.fill, spacing, sections: r.sections };
     }
   }
   const reach = boundary ? reachOf(boundary, area) : null;
@@ -158,7 +158,7 @@ export function volume([file]: string[], options: Options): Outcome {
     text: [
       ...Object.entries(methods).map(
         ([name, v]) =>
-          `${name.padEnd(9)} cut ${v.cut.toFixed(3)} m³, fill ${v.fill.toFixed(3)} m³, fill − cut ${v.net.toFixed(3)} m³`,
+          `${name.padEnd(9)} cut ${v.cut.toFixed(3)} m³, fill ${v.fill.toFixed(3)} m³, cut − fill ${v.net.toFixed(3)} m³`,
       ),
       `area      ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
       ...(reach ? reachText(reach) : []),
