@@ -6,6 +6,7 @@ import {
   upgradeDocument,
   type Change,
   type ChangeDetail,
+  type HistoryUnits,
   type ProjectDocument,
 } from '#core/chain';
 import type { ChangeEntry } from '#contract';
@@ -19,20 +20,39 @@ export interface ProjectRow {
   archived_at: Date | null;
 }
 
+/** A change as it stands in the table, who made it by name. */
+export interface ChangeHead {
+  revision: number;
+  at: Date;
+  by: string;
+  kind: 'do' | 'undo' | 'redo';
+  about: number | null;
+  what: string;
+}
+
+/** Values of one change that a refusal shows. */
+const MOST_SHOWN = 20;
+
+/** Why somebody did it, where they said so. */
+export const whyOf = (change: Change): { why?: string } => ('why' in change && change.why ? { why: change.why } : {});
+
+/** What a change set, as far as a refusal shows it, and why. */
+export const shownOf = (
+  change: Change,
+  inverse: Change,
+  units: HistoryUnits,
+): Pick<ChangeEntry, 'details' | 'why'> => ({
+  details: changeDetails(change, inverse, units).slice(0, MOST_SHOWN),
+  ...whyOf(change),
+});
+
 export async function changesSince(
   db: Pool | Client,
   project: string,
   revision: number,
   most = 200,
 ): Promise<ChangeEntry[]> {
-  const rows = await db.query<{
-    revision: number;
-    at: Date;
-    by: string;
-    kind: 'do' | 'undo' | 'redo';
-    about: number | null;
-    what: string;
-  }>(
+  const rows = await db.query<ChangeHead>(
     `select c.revision, c.at, a.name as by, c.kind, c.about, c.what from change c join account a on a.id = c.account_id
      where c.project_id = $1 and c.revision > $2 order by c.revision desc limit $3`,
     [project, revision, most],
@@ -121,22 +141,11 @@ async function refuseStale(
     row.revision,
     since.flatMap((c) => {
       const one = same.get(c.revision);
-      return one
-        ? [
-            {
-              ...c,
-              details: changeDetails(one.change, one.inverse, settings).slice(0, MOST_SHOWN),
-              ...('why' in one.change && one.change.why ? { why: one.change.why } : {}),
-            },
-          ]
-        : [];
+      return one ? [{ ...c, ...shownOf(one.change, one.inverse, settings) }] : [];
     }),
     wouldSet(row.document, change),
   );
 }
-
-/** Values of one change that a refusal shows. */
-const MOST_SHOWN = 20;
 
 /** What a change would set now, from what to what; empty where it cannot be applied at all. */
 export function wouldSet(document: ProjectDocument, change: Change): ChangeDetail[] {

@@ -1,17 +1,11 @@
 import { asksReceived, changeDetails, changeStage, recordOfKey, withReceived, type Change, type ChangeDetail, type HistoryUnits } from '#core/chain'; // prettier-ignore
 import type { ChangeEntry } from '#contract';
-import { documentOf } from './changes.ts';
+import { documentOf, whyOf, type ChangeHead } from './changes.ts';
 import type { Pool } from './db.ts';
 import { STANDS } from './undo.ts';
 import type { ProjectServices } from './projects.ts';
 
-interface Row {
-  revision: number;
-  at: Date;
-  by: string;
-  kind: 'do' | 'undo' | 'redo';
-  about: number | null;
-  what: string;
+interface Row extends ChangeHead {
   change: Change;
   inverse: Change;
   mine: boolean;
@@ -69,7 +63,7 @@ async function told(
     at: at.toISOString(),
     stage: changeStage(change),
     details: details[i].map((d) => found.get(d) ?? d),
-    ...('why' in change && change.why ? { why: change.why } : {}),
+    ...whyOf(change),
   }));
 }
 

@@ -1,7 +1,6 @@
-import type { Change } from '#core/chain';
+import type { Change, HistoryUnits } from '#core/chain';
 import type { ChangeEntry } from '#contract';
-import { changeDetails } from '#core/chain';
-import { lockProject, meet, wouldSet, write } from './changes.ts';
+import { lockProject, meet, shownOf, wouldSet, write, type ChangeHead } from './changes.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { Refusal } from './problems.ts';
 
@@ -103,16 +102,16 @@ const MOST = 10;
 /** Later changes that stand and speak of the same, newest first, with what they set. */
 async function inTheWay(client: Client, project: string, revision: number, change: Change): Promise<ChangeEntry[]> {
   const out: ChangeEntry[] = [];
-  const { rows } = await client.query<{ settings: Parameters<typeof changeDetails>[2] }>(`select document -> 'settings' as settings from project where id = $1`, [project]); // prettier-ignore
+  const { rows } = await client.query<{ settings: HistoryUnits }>(`select document -> 'settings' as settings from project where id = $1`, [project]); // prettier-ignore
   for (let after = revision; out.length < MOST;) {
-    const found = await client.query<Omit<ChangeEntry, 'at'> & { at: Date; change: Change; inverse: Change }>(
+    const found = await client.query<ChangeHead & { change: Change; inverse: Change }>(
       `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse from change c join account a on a.id = c.account_id
        where c.project_id = $1 and c.revision > $2 and ${STANDS} order by c.revision limit ${PAGE}`,
       [project, after],
     );
     for (const { change: later, inverse, at, ...entry } of found.rows)
       if (out.length < MOST && meet(later, change))
-        out.push({ ...entry, at: at.toISOString(), details: changeDetails(later, inverse, rows[0].settings).slice(0, 20), ...('why' in later && later.why ? { why: later.why } : {}) }); // prettier-ignore
+        out.push({ ...entry, at: at.toISOString(), ...shownOf(later, inverse, rows[0].settings) });
     if (found.rows.length < PAGE) break;
     after = found.rows.at(-1)!.revision;
   }

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { strToU8, zipSync } from 'fflate';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { newDocument, readingPlan, unpackRead, type Intake } from '#core/chain';
+import { newDocument, plainIntake, readingPlan, unpackRead, type Intake } from '#core/chain';
 import { needsChild, readInChild } from '../src/decode.ts';
 import { readOriginal, type ReadTask } from '../src/read-original.ts';
 import { Settler } from '../src/settle.ts';
@@ -19,17 +19,7 @@ const sheet = (rows: number): Uint8Array =>
       `<worksheet><sheetData>${Array.from({ length: rows }, (_, i) => `<row r="${i + 1}"><c><v>${i + 1}</v></c><c><v>${100 + i}.5</v></c><c><v>${200 + (i % 9)}.25</v></c><c><v>${10 + (i % 5)}</v></c></row>`).join('')}</sheetData></worksheet>`,
     ),
   });
-const intake = (part: Partial<Intake> = {}): Intake => ({
-  id: 'i1',
-  fileId: 'f1',
-  fileName: 'points.xlsx',
-  sha256: '0'.repeat(64),
-  layout: { separator: '\t', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-  target: 'Ground',
-  on: true,
-  numbers: { all: 'both', each: {} },
-  ...part,
-});
+const intake = (part: Partial<Intake> = {}): Intake => plainIntake('i1', { fileName: 'points.xlsx', layout: { separator: '\t', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' }, ...part }); // prettier-ignore
 const task = (bytes: Uint8Array): ReadTask => ({ bytes, plan: readingPlan(newDocument().basis, intake()), grids: {}, lenient: false, fileName: 'points.xlsx' }); // prettier-ignore
 const limits = { megabytes: 1500, milliseconds: 60_000 };
 const children = (): number => {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { detailText, type Change, type Intake } from '#core/chain';
+import { detailText, plainIntake, type Change } from '#core/chain';
 import type { ChangeEntry, PointHistory } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 
@@ -16,16 +16,12 @@ beforeAll(async () => {
   await ina.change(project, { op: 'settings.set', settings: { unit: 'usft', order: 'NE' } });
   const text = '1,1000.0,2000.0,100.0,GR\n2,1010.0,2000.0,101.0,GR\n3,1000.0,2010.0,102.0,GR';
   const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${project}/files?name=shots.csv`, new TextEncoder().encode(text)); // prettier-ignore
-  const intake: Intake = {
-    id: 'i1',
+  const intake = plainIntake('i1', {
     fileId: file.id,
     fileName: 'shots.csv',
     sha256: file.sha256,
     layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'N', 'E', 'Z', 'D'], unit: 'usft' },
-    target: 'Ground',
-    on: true,
-    numbers: { all: 'both', each: {} },
-  };
+  });
   await ina.change(project, { op: 'intake.add', intake });
 });
 afterAll(() => world.end());

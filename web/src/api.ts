@@ -31,7 +31,7 @@ import type { Change, Intake, Start } from '#core/chain';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** The server's refusal, with its sentence. */
-/** Which change is taken back or brought again, the newest where nothing is said; `despite` what others did to the same since. */
+/** Which change is undone or redone, the newest where nothing is said; `despite` what others did to the same since. */
 export interface UndoOf {
   about?: number;
   despite?: boolean;

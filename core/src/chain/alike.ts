@@ -1,7 +1,7 @@
-// What hangs on some columns alone is not computed again when another one changed: an edited height leaves places in
+// What depends on some columns alone is not computed again when another one changed: an edited height leaves places in
 // plan, codes and numbers as they were.
 
-/** Gives what was made of the same inputs last time, or makes it. Whoever keeps nothing makes it each time. */
+/** Gives what the same inputs gave last time, or computes it. Without a memory it is computed each time. */
 export type Keep = <T>(what: string, inputs: readonly unknown[], make: () => T) => T;
 
 /** Keeps nothing. */

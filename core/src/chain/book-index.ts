@@ -2,7 +2,7 @@ import type { BookRecord } from '#core/book';
 
 // Lookups into a book's records, made once for a list of them, however many queries ask.
 
-/** Where the record of each row stands. */
+/** The place of each row’s record. */
 const places = new WeakMap<readonly BookRecord[], ReadonlyMap<number, number>>();
 
 function placesIn(records: readonly BookRecord[]): ReadonlyMap<number, number> {
@@ -11,7 +11,7 @@ function placesIn(records: readonly BookRecord[]): ReadonlyMap<number, number> {
   return at;
 }
 
-/** Records with some of them replaced, by their rows; each stands where it stood. */
+/** Records with some of them replaced, by their rows, in the same order. */
 export function replaceRecords(
   records: readonly BookRecord[],
   rows: Iterable<number>,

@@ -65,7 +65,6 @@ export const asksReceived = (d: ChangeDetail): boolean =>
 
 /** A detail with the value as received beside it. */
 export const withReceived = (d: ChangeDetail, value: ReceivedValue | undefined, s: HistoryUnits): ChangeDetail =>
-  // prettier-ignore
   value === undefined ? d : { ...d, received: value === null ? 'nothing' : valueText(d.name, value, s) };
 
 /** Where a change was from and to, in words: what stands for “as received” is said with its value. */

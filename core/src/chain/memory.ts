@@ -22,7 +22,7 @@ export class ChainMemory {
   /** Lines as they were shaped, each by itself. */
   readonly shapes = new LineMemory();
   private linework: { points: PointTable; groups: string; made: Linework } | null = null;
-  /** What hangs on some columns alone. */
+  /** What depends on some columns alone. */
   readonly keep: Keep = keepAlike();
   /** How often a stage was really computed, by stage; and triangles made, contour levels drawn, lines built. */
   readonly computed: Record<string, number> = {};

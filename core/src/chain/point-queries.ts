@@ -48,7 +48,7 @@ export function queryPoints(doc: ProjectDocument, points: PointTable, keep: Keep
 }
 
 /** Keeps queries that mark points as waiting, with what they mark. */
-export function marking<T>(
+function marking<T>(
   keep: Keep,
   what: string,
   points: Pick<PointTable, 'state'>,

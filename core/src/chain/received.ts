@@ -1,5 +1,6 @@
 import type { ReadPoints } from '#core/exchange';
 import type { BookRecord } from '#core/book';
+import { recordIn } from './book-index.ts';
 
 /** A field of one row of a received file, by the name that edits know it by. */
 export interface ReceivedField {
@@ -35,9 +36,8 @@ export function receivedValues(read: ReadPoints, asked: readonly ReceivedField[]
 type ValueOf = (row: number, field: string) => ReceivedValue | undefined;
 
 function ofBook(records: readonly BookRecord[]): ValueOf {
-  const byRow = new Map(records.map((r) => [r.row, r]));
   return (row, field) => {
-    const record = byRow.get(row);
+    const record = recordIn(records, row);
     return record && OF_RECORD[field]?.(record);
   };
 }

@@ -28,17 +28,7 @@ function Accounts({ me }: { me: string }) {
   return (
     <Leaf
       head={
-        <Flex align="center" gap="12px">
-          <Box>Accounts</Box>
-          <Field
-            aria-label="find an account"
-            placeholder="name or e-mail"
-            width="220px"
-            value={find}
-            onChange={(e) => setFind(e.target.value)}
-          />{' '}
-          {/* prettier-ignore */}
-        </Flex>
+        <FindHead title="Accounts" label="find an account" placeholder="name or e-mail" find={find} onFind={setFind} />
       }
       mb="16px"
     >
@@ -205,17 +195,13 @@ function AuditLog() {
   return (
     <Leaf
       head={
-        <Flex align="center" gap="12px">
-          <Box>Sign-ins, refusals, roles</Box>
-          <Field
-            aria-label="find in the log"
-            placeholder="who, what, address"
-            width="220px"
-            value={find}
-            onChange={(e) => setFind(e.target.value)}
-          />{' '}
-          {/* prettier-ignore */}
-        </Flex>
+        <FindHead
+          title="Sign-ins, refusals, roles"
+          label="find in the log"
+          placeholder="who, what, address"
+          find={find}
+          onFind={setFind}
+        />
       }
     >
       {log.isError ? <Problem error={log.error} /> : null}
@@ -263,4 +249,30 @@ const Problem = ({ error }: { error: unknown }) => (
   <Box role="alert" color="pole" px="12px">
     {problemText(error)}
   </Box>
+);
+
+/** The heading of a list, with the field that finds in it. */
+const FindHead = ({
+  title,
+  label,
+  placeholder,
+  find,
+  onFind,
+}: {
+  title: string;
+  label: string;
+  placeholder: string;
+  find: string;
+  onFind: (find: string) => void;
+}) => (
+  <Flex align="center" gap="12px">
+    <Box>{title}</Box>
+    <Field
+      aria-label={label}
+      placeholder={placeholder}
+      width="220px"
+      value={find}
+      onChange={(e) => onFind(e.target.value)}
+    />
+  </Flex>
 );
