@@ -191,6 +191,19 @@ describe('the demo’s files', () => {
       });
     });
 
+  it('keep codes of every script apart as layers, and ezdxf reads their letters', () => {
+    writeFileSync(at('scripts.csv'), 'Number,East [m],North [m],Elevation [m],Code\nŻ1,0,0,1,Žluť\n2,1,0,1,Łódź\n3,0,1,1,Ελλ\n'); // prettier-ignore
+    for (const version of ['2000', 'R12']) {
+      json('convert', at('scripts.csv'), at('scripts.dxf'), '--dxf', version);
+      const seen = JSON.parse(outside(PYTHON, script('dxf_audit.py'), at('scripts.dxf'))) as { errors: number; layers: string[]; texts: string[] }; // prettier-ignore
+      expect(seen.errors).toBe(0);
+      const own = seen.layers.filter((l) => !['0', 'Defpoints', 'POINT-NUMBER'].includes(l));
+      if (version === '2000') expect(own).toEqual(['ŁÓDŹ', 'ŽLUŤ', 'ΕΛΛ']);
+      else expect([own.length, own.every((l) => /^[A-Z0-9$_-]+$/.test(l))]).toEqual([3, true]);
+      if (version === '2000') expect(seen.texts).toContain('Ż1');
+    }
+  });
+
   for (const version of ['R12', '2000'] as const)
     it(`give lines in the style, colour and width of the drawing, as ezdxf has them, ${version}`, () => {
       const file = at(`styles-${version}.dxf`);
