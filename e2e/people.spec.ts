@@ -1,25 +1,8 @@
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { invite } from './invite.ts';
 import { bandOf, beginProject, drop, go, leafOf, ledger, settled, takeIn } from './steps.ts';
 
 const CONTROL = 'Number,East [m],North [m],Elevation [m]\nA,100,200,10\nB,150,260,11\nC,190,205,12\n';
-
-/** Somebody else in a browser of their own, who takes an invitation and makes an account for it. */
-async function invite(owner: Page, browser: Browser, role: string, name: string): Promise<Page> {
-  await owner.getByLabel('role of the invited').selectOption(role);
-  await owner.getByRole('button', { name: 'Make a link' }).click();
-  const link = await owner.getByLabel('link of the invitation').inputValue();
-  await owner.getByLabel('close the link').click();
-  const other = await (await browser.newContext()).newPage();
-  await other.goto(link);
-  await expect(other.getByText(`invites you into the project`)).toBeVisible();
-  await other.getByRole('button', { name: 'Make a new account' }).click();
-  await other.getByLabel('name', { exact: true }).fill(name);
-  await other.getByLabel('e-mail').fill(`${name.toLowerCase().replace(' ', '.')}.${Date.now()}@ostrel.example`);
-  await other.getByLabel(/^password/).fill('a long enough word');
-  await other.getByRole('button', { name: 'Make the account' }).click();
-  await other.getByRole('button', { name: `Come in as ${name}` }).click();
-  return other;
-}
 
 test('a checker comes in by a link, marks a revision, and sees what the mark no longer covers', async ({
   page,

@@ -1,7 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Page } from '@playwright/test';
 import type { ProjectState } from '#contract';
 import type { Change } from '#core/chain';
-import { beginProject, drop, go, settled, takeIn } from './steps.ts';
+import { invite } from './invite.ts';
+import { beginProject, drop, go, leafOf, settled, takeIn } from './steps.ts';
 
 // What one does while another changes the same project: nothing lands where it was not meant, nothing is lost.
 
@@ -10,16 +11,28 @@ const points = (from: number, z: number): string =>
 const idOf = (page: Page): string => /\/p\/([^/?]+)/.exec(page.url())![1];
 const stateOf = (page: Page): Promise<ProjectState> =>
   page.evaluate(async (id) => (await (await fetch(`/api/projects/${id}`)).json()) as ProjectState, idOf(page));
-/** Written by somebody else than the page: it knows nothing of it until it is told. */
-const elsewhere = async (page: Page, change: Change): Promise<void> => {
+/** What a page's account writes through the interface, whatever the page itself shows. */
+const write = async (page: Page, id: string, change: Change): Promise<void> => {
   const { revision } = await stateOf(page);
   const status = await page.evaluate(
-    async ([id, body]) =>
-      (await fetch(`/api/projects/${id}/changes`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body })).status, // prettier-ignore
-    [idOf(page), JSON.stringify({ revision, change })],
+    async ([project, body]) =>
+      (await fetch(`/api/projects/${project}/changes`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body })).status, // prettier-ignore
+    [id, JSON.stringify({ revision, change })],
   );
   expect(status).toBe(201);
 };
+/** A colleague with an account of their own, in a browser of their own, who looks at the same project. */
+async function colleague(
+  page: Page,
+  browser: Browser,
+): Promise<{ page: Page; writes: (change: Change) => Promise<void> }> {
+  await go(page, 'basis');
+  await leafOf(page, 'people');
+  const other = await invite(page, browser, 'surveyor', 'Mae Lund');
+  await settled(other);
+  await go(page, 'book');
+  return { page: other, writes: (change) => write(other, idOf(page), change) };
+}
 const select = async (page: Page, number: string): Promise<void> => {
   await page.getByLabel('find or do').fill(number);
   await page.keyboard.press('Enter');
@@ -35,8 +48,10 @@ async function twoFiles(page: Page, name: string): Promise<void> {
 
 test('an edit lands on the point that is shown, while a file before it was removed and nothing is computed yet', async ({
   page,
+  browser,
 }) => {
   await twoFiles(page, 'Right point');
+  const mae = await colleague(page, browser);
   const before = await stateOf(page);
   await select(page, '910002');
   // New results are a long time coming.
@@ -44,7 +59,7 @@ test('an edit lands on the point that is shown, while a file before it was remov
     await new Promise((resolve) => setTimeout(resolve, 6000));
     await route.continue().catch(() => {});
   });
-  await elsewhere(page, { op: 'intake.remove', id: before.document.intakes[0].id });
+  await mae.writes({ op: 'intake.remove', id: before.document.intakes[0].id });
   await expect(page.getByText('working …')).toBeVisible();
   const card = page.getByLabel('selected point');
   await expect(card).toContainText('Point 910002');
@@ -59,15 +74,17 @@ test('an edit lands on the point that is shown, while a file before it was remov
   const after = await stateOf(page);
   expect(Object.entries(after.document.edits)).toEqual([[`${before.document.intakes[1].id}:2`, expect.objectContaining({ z: 21.25 })]]); // prettier-ignore
   await page.unroute('**/results/**');
+  await mae.page.context().close();
 });
 
-test('a selected point whose file goes is no longer selected, and the page stands', async ({ page }) => {
+test('a selected point whose file goes is no longer selected, and the page stands', async ({ page, browser }) => {
   const failures: string[] = [];
   page.on('pageerror', (error) => failures.push(error.message));
   await twoFiles(page, 'White page');
+  const mae = await colleague(page, browser);
   await select(page, '910003');
   const { document } = await stateOf(page);
-  await elsewhere(page, { op: 'intake.remove', id: document.intakes[1].id });
+  await mae.writes({ op: 'intake.remove', id: document.intakes[1].id });
   await expect(page.getByLabel('selected point')).toBeHidden();
   await settled(page);
   await expect(page.getByRole('grid', { name: 'points' })).toContainText('first.csv');
@@ -81,6 +98,7 @@ test('a selected point whose file goes is no longer selected, and the page stand
   await expect(page.getByLabel('selected point')).toBeHidden();
   await settled(page);
   expect(failures).toEqual([]);
+  await mae.page.context().close();
 });
 
 test('a page that fails says so and offers to reload; it never goes white', async ({ page }) => {
@@ -98,8 +116,12 @@ test('a page that fails says so and offers to reload; it never goes white', asyn
   await expect(page.getByRole('alert')).toBeHidden();
 });
 
-test('a preview that somebody overtakes says so, is computed anew, and overwrites nothing unseen', async ({ page }) => {
+test('a preview that somebody overtakes says so, is computed anew, and overwrites nothing unseen', async ({
+  page,
+  browser,
+}) => {
   await twoFiles(page, 'Overtaken');
+  const mae = await colleague(page, browser);
   const [first] = (await stateOf(page)).document.intakes;
   await select(page, '2');
   const card = page.getByLabel('selected point');
@@ -107,7 +129,7 @@ test('a preview that somebody overtakes says so, is computed anew, and overwrite
   await page.keyboard.press('Enter');
   const preview = page.getByLabel('preview of a change');
   await expect(preview).toContainText('elevation of 2');
-  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 12 }, undo: [] } } });
+  await mae.writes({ op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 12 }, undo: [] } } });
   await settled(page);
   await preview.getByRole('button', { name: /^Do it/ }).click();
   await expect(page.getByRole('alert')).toContainText('Somebody changed the same meanwhile');
@@ -118,24 +140,27 @@ test('a preview that somebody overtakes says so, is computed anew, and overwrite
   await expect(preview).toContainText('elevation of 2');
   await preview.getByRole('button', { name: /^Do it/ }).click();
   await expect.poll(async () => (await stateOf(page)).document.edits[`${first.id}:2`].z).toBe(11);
+  await mae.page.context().close();
 });
 
 test('an older change is undone from the list; one that was changed since shows both states first', async ({
   page,
+  browser,
 }) => {
   await twoFiles(page, 'Any order');
+  const mae = await colleague(page, browser);
   const [first] = (await stateOf(page)).document.intakes;
   const key = `${first.id}:2`;
-  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 62 }, undo: [] } } });
-  await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+  await write(page, idOf(page), { op: 'points.edit', edits: { [key]: { set: { z: 62 }, undo: [] } } });
+  await mae.writes({ op: 'settings.set', settings: { decimals: 2 } });
   await page.getByRole('button', { name: /^revision 4/ }).click();
   const changes = page.getByLabel('changes', { exact: true });
   await changes.getByRole('button', { name: 'undo change 3' }).click();
   await expect.poll(async () => (await stateOf(page)).document.edits[key]).toBeUndefined();
   expect((await stateOf(page)).document.settings.decimals).toBe(2);
   // Edited twice: undoing the first one would undo the second unseen.
-  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 63 }, undo: [] } } });
-  await elsewhere(page, { op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
+  await write(page, idOf(page), { op: 'points.edit', edits: { [key]: { set: { z: 63 }, undo: [] } } });
+  await mae.writes({ op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
   await changes.getByRole('button', { name: 'undo change 6' }).click();
   const alert = page.getByRole('alert');
   await expect(alert).toContainText('is not taken back yet');
@@ -145,14 +170,16 @@ test('an older change is undone from the list; one that was changed since shows 
   await alert.getByRole('button', { name: 'Undo it all the same' }).click();
   await expect.poll(async () => (await stateOf(page)).document.edits[key]).toBeUndefined();
   await expect(alert).toBeHidden();
+  await mae.page.context().close();
 });
 
-test('an import goes in though somebody changed something else while it was read', async ({ page }) => {
+test('an import goes in though somebody changed something else while it was read', async ({ page, browser }) => {
   await beginProject(page, 'Import kept');
+  const mae = await colleague(page, browser);
   await drop(page, 'first.csv', points(1, 10));
   // Told too late: the page still sends the revision that it knows.
   await page.route('**/intakes', async (route) => {
-    await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+    await mae.writes({ op: 'settings.set', settings: { decimals: 2 } });
     await route.continue();
   });
   await takeIn(page, 'Take in 4 points', 1);
@@ -162,14 +189,16 @@ test('an import goes in though somebody changed something else while it was read
     ['first.csv'],
     2,
   ]);
+  await mae.page.context().close();
 });
 
-test('the list of changes says what each set and why, is filtered, and leads there', async ({ page }) => {
+test('the list of changes says what each set and why, is filtered, and leads there', async ({ page, browser }) => {
   await twoFiles(page, 'Changes said');
+  const mae = await colleague(page, browser);
   const [first] = (await stateOf(page)).document.intakes;
-  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.41 }, undo: [] } } });
-  await elsewhere(page, { op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.14 }, undo: [] } }, why: 'the pole had sunk' }); // prettier-ignore
-  await elsewhere(page, { op: 'settings.set', settings: { decimals: 2 } });
+  await mae.writes({ op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.41 }, undo: [] } } });
+  await mae.writes({ op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 62.14 }, undo: [] } }, why: 'the pole had sunk' }); // prettier-ignore
+  await mae.writes({ op: 'settings.set', settings: { decimals: 2 } });
   await expect(page.getByRole('button', { name: /^revision 5/ })).toBeVisible();
   await settled(page);
   await page.getByRole('button', { name: /^revision 5/ }).click();
@@ -186,6 +215,7 @@ test('the list of changes says what each set and why, is filtered, and leads the
   await page.getByRole('button', { name: /^revision 5/ }).click();
   await list.getByLabel('changes with').press('Escape');
   await expect(list).toBeHidden();
+  await mae.page.context().close();
 });
 
 test('what was begun outlives leaving the leaf and reloading: a draft of the code list, an import', async ({
