@@ -1,5 +1,7 @@
 import { readBookText, writeBookText, type Book } from '#core/book';
-import { applyChange, newDocument, plainIntake, runChain, type Change, type ChainResult, type ProjectDocument, type Query } from '#core/chain'; // prettier-ignore
+import { runChain, type ChainResult } from '#core/chain';
+import { applyChange, newDocument, plainIntake, type Change, type ProjectDocument } from '#core/project';
+import type { Query } from '#core/queries';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import type { InventedSurvey, Planted } from '#demo';
 

@@ -1,13 +1,6 @@
 import { readBookText, type Book } from '#core/book';
-import {
-  applyChange,
-  ChainMemory,
-  newDocument,
-  plainIntake,
-  runChain,
-  type Intake,
-  type ProjectDocument,
-} from '#core/chain';
+import { ChainMemory, runChain } from '#core/chain';
+import { applyChange, newDocument, plainIntake, type Intake, type ProjectDocument } from '#core/project';
 import { failedRead, type ReadPoints } from '#core/exchange';
 
 /** A project of so many shots from twenty setups over rolling ground, with breaklines, surface and contours. */

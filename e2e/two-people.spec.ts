@@ -1,6 +1,6 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import type { ProjectState } from '#contract';
-import type { Change } from '#core/chain';
+import type { Change } from '#core/project';
 import { invite } from './invite.ts';
 import { beginProject, drop, go, leafOf, settled, takeIn } from './steps.ts';
 

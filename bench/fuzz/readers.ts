@@ -1,6 +1,7 @@
 import { readGtx, readNtv2, statedSizesProblem } from '#core/basis';
 import { guessBookLayout, readBookText } from '#core/book';
-import { readByPlan, readingPlan, newDocument, plainIntake } from '#core/chain';
+import { newDocument, plainIntake } from '#core/project';
+import { readByPlan, readingPlan } from '#core/sources';
 import { bookFormOf, decodeText, guessLayout, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlSurvey, readPoints, readSpreadsheet, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
 
 const context = {

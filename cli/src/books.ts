@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { guessBookLayout, writeBookText, type Book, type BookLayout, type BookRecord } from '#core/book';
-import { bookLayoutSchema } from '#core/chain';
+import { bookLayoutSchema } from '#core/project';
 import { bookFormOf, decodeText, isSpreadsheet, readBookFile, rowsOfFile, writeLandXmlSurvey } from '#core/exchange';
 import { boundedBytes } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';

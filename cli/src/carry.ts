@@ -13,7 +13,7 @@ import {
   type GeoidGrid,
   type PublishedSystem,
 } from '#core/basis';
-import { degreesExchanged, EXCHANGED_DEGREES } from '#core/chain';
+import { degreesExchanged, EXCHANGED_DEGREES } from '#core/sources';
 import { hashBytes } from '#core/kernel';
 import { CannotDo, WrongUsage } from './problems.ts';
 import type { Options } from './main.ts';

@@ -1,18 +1,18 @@
 import { z } from 'zod';
+import type { ChainSummary } from '#core/chain';
+import { codeListSchema } from '#core/codes';
 import {
   changeSchema,
   documentSchema,
   intakeSchema,
   bookLayoutSchema,
-  codeListSchema,
   layoutSchema,
   startSchema,
-  type ChainSummary,
   type ChangeDetail,
   type GridRef,
   type Stage,
   type Start,
-} from '#core/chain';
+} from '#core/project';
 import type { FoundSystem, GeographicArea, GridFactors } from '#core/basis';
 import { packageSpecSchema, type Manifest } from '#core/handover';
 

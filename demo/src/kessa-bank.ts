@@ -1,6 +1,6 @@
 import { writeBookText, PLAIN_INSTRUMENT, emptyRecord, NO_QUALITY } from '#core/book';
 import { hashBytes } from '#core/kernel';
-import { CONTROL, GROUND, type Change, type Given, type Intake } from '#core/chain';
+import { CONTROL, GROUND, type Change, type Given, type Intake } from '#core/project';
 import { guessLayout } from '#core/exchange';
 import { SimulatedInstrument, type Mark } from './instrument.ts';
 import type { DemoProject } from './project.ts';

@@ -9,7 +9,7 @@ import {
   type Given,
   type Intake,
   type Settings,
-} from '#core/chain';
+} from '#core/project';
 import { demoFiles } from './files.ts';
 import { CONTROL as MARKS } from './survey.ts';
 import { atShore, CORNER, HEAP, PAD_LEVEL } from './site.ts';

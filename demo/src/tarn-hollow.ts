@@ -10,7 +10,7 @@ import {
 } from '#core/basis';
 import { hashBytes } from '#core/kernel';
 import { guessLayout } from '#core/exchange';
-import { CONTROL, GROUND, newDocument, type Change, type Given, type Intake, type Settings } from '#core/chain';
+import { CONTROL, GROUND, newDocument, type Change, type Given, type Intake, type Settings } from '#core/project';
 import { METRES_IN } from '#core/measure';
 import { seeded } from './random.ts';
 import type { DemoProject } from './project.ts';

@@ -1,14 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import {
-  applyChange,
-  newDocument,
-  readByPlan,
-  readingPlan,
-  runChain,
-  summarise,
-  type ProjectDocument,
-} from '#core/chain';
+import { runChain, summarise } from '#core/chain';
+import { applyChange, newDocument, type ProjectDocument } from '#core/project';
+import { readByPlan, readingPlan } from '#core/sources';
 import type { ReadPoints } from '#core/exchange';
 import { hashBytes } from '#core/kernel';
 import { demoProject, kessaProject, tarnProject } from '#demo';

@@ -1,6 +1,8 @@
 import type { Router } from 'express';
 import { cutGeoid, factorsAt, geographicAt, geoidHeight, isPublished, writeGtx, type GeoidGrid } from '#core/basis';
-import { extentOf, geoidOf, unpackPoints, type ProjectDocument } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
+import { geoidOf } from '#core/sources';
+import { extentOf, unpackPoints } from '#core/stages';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
 import { documentOf } from './changes.ts';
 import { changesAbout } from './history.ts';

@@ -1,7 +1,9 @@
 import type { Router } from 'express';
 import { geoidHeight, gridsNamed, isPublished, transformBetween, WGS84, type GeoidGrid } from '#core/basis';
 import { writeBookText, type Book } from '#core/book';
-import { CONTROL, editedRecords, geoidOf, STATE, unpackRead } from '#core/chain';
+import { CONTROL } from '#core/project';
+import { geoidOf, unpackRead } from '#core/sources';
+import { editedRecords, STATE } from '#core/stages';
 import { writeLandXmlSurvey } from '#core/exchange';
 import { allow, membershipOf } from './membership.ts';
 import { Refusal } from './problems.ts';

@@ -1,5 +1,5 @@
 import type { Router } from 'express';
-import { REPORT_LEVELS } from '#core/chain';
+import { REPORT_LEVELS } from '#core/report';
 import { changeList } from './history.ts';
 import { accountOf } from './auth.ts';
 import { allow, membershipOf } from './membership.ts';

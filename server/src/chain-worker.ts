@@ -1,18 +1,8 @@
 import type { MessagePort } from 'node:worker_threads';
-import {
-  ChainMemory,
-  packContours,
-  packLines,
-  packPieces,
-  packPoints,
-  packReduction,
-  packSurface,
-  runChain,
-  summarise,
-  unpackRead,
-  type Intake,
-  type ProjectDocument,
-} from '#core/chain';
+import { ChainMemory, runChain, summarise } from '#core/chain';
+import type { Intake, ProjectDocument } from '#core/project';
+import { unpackRead } from '#core/sources';
+import { packContours, packLines, packPieces, packPoints, packReduction, packSurface } from '#core/stages';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
 import { readOriginal as read, type ReadTask } from './read-original.ts';

@@ -8,7 +8,7 @@ import {
   type ChangeDetail,
   type HistoryUnits,
   type ProjectDocument,
-} from '#core/chain';
+} from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { announce } from './live.ts';

@@ -11,7 +11,7 @@ import {
   type Code,
   type CodeList,
 } from '#core/codes';
-import { upgradeDocument, type ProjectDocument } from '#core/chain';
+import { upgradeDocument, type ProjectDocument } from '#core/project';
 import { fitted, printable } from './control-sheet.ts';
 import { allow, membershipOf } from './membership.ts';
 import type { ProjectServices } from './projects.ts';

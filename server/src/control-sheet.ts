@@ -1,5 +1,6 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
-import { CONTROL, STANDING_NAME, STATE, type PointTable, type ProjectDocument } from '#core/chain';
+import { CONTROL, STANDING_NAME, type ProjectDocument } from '#core/project';
+import { STATE, type PointTable } from '#core/stages';
 import { systemLine } from '#core/basis';
 import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import { Refusal } from './problems.ts';

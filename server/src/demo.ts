@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
-import { newStart } from '#core/chain';
+import { newStart } from '#core/project';
 import { demoProject, kessaProject, tarnProject, type DemoProject } from '#demo';
 import { makeChange } from './changes.ts';
 import type { Pool } from './db.ts';

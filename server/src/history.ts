@@ -1,4 +1,13 @@
-import { asksReceived, changeDetails, changeStage, recordOfKey, withReceived, type Change, type ChangeDetail, type HistoryUnits } from '#core/chain'; // prettier-ignore
+import {
+  asksReceived,
+  changeDetails,
+  changeStage,
+  recordOfKey,
+  withReceived,
+  type Change,
+  type ChangeDetail,
+  type HistoryUnits,
+} from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { documentOf, whyOf, type ChangeHead } from './changes.ts';
 import type { Pool } from './db.ts';

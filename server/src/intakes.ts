@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
-import { readKey, type Intake } from '#core/chain';
+import { readKey } from '#core/chain';
+import type { Intake } from '#core/project';
 import type { Job } from '#contract';
 import { documentOf, makeChange } from './changes.ts';
 import type { Pool } from './db.ts';

@@ -1,6 +1,6 @@
 import type { Router } from 'express';
 import { packageRequestSchema, type PackageCard } from '#contract';
-import { upgradeDocument, type ProjectDocument } from '#core/chain';
+import { upgradeDocument, type ProjectDocument } from '#core/project';
 import { accountOf } from './auth.ts';
 import { changesSince } from './changes.ts';
 import { announce } from './live.ts';

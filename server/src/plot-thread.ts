@@ -25,14 +25,8 @@ import {
   type PDFFont,
   type PDFPage,
 } from 'pdf-lib';
-import {
-  setPointsOf,
-  unpackContours,
-  unpackLineColumns,
-  unpackPoints,
-  type Plot,
-  type ProjectDocument,
-} from '#core/chain';
+import type { Plot, ProjectDocument } from '#core/project';
+import { setPointsOf, unpackContours, unpackLineColumns, unpackPoints } from '#core/stages';
 import { EM, layOutPlot, type Mark, type PlotFacts } from '#core/drawing';
 import { printable } from './control-sheet.ts';
 

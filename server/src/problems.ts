@@ -1,7 +1,7 @@
 import type { ErrorRequestHandler, Request } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
-import type { ChangeDetail } from '#core/chain';
+import type { ChangeDetail } from '#core/project';
 import type { ChangeEntry, Problem } from '#contract';
 import { audit } from './audit.ts';
 import { isPassing, type Pool } from './db.ts';

@@ -1,5 +1,12 @@
 import { Router, type Request } from 'express';
-import { gridsOfBasis, newDocument, upgradeDocument, type Change, type ProjectDocument, type Start } from '#core/chain';
+import {
+  gridsOfBasis,
+  newDocument,
+  upgradeDocument,
+  type Change,
+  type ProjectDocument,
+  type Start,
+} from '#core/project';
 import {
   changeRequestSchema,
   newProjectSchema,
@@ -17,7 +24,7 @@ import { basisRoutes } from './basis.ts';
 import { bookFileRoutes } from './book-file.ts';
 import { plotRoutes } from './plots.ts';
 import { codeSheetRoutes } from './code-sheet.ts';
-import { announce } from './live.ts';
+import { announce, type Live } from './live.ts';
 import { changeList } from './history.ts';
 import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from './book-report.ts';
@@ -27,7 +34,6 @@ import type { Door } from './door.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';
 import { fileRoutes } from './files.ts';
 import type { Intakes } from './intakes.ts';
-import type { Live } from './live.ts';
 import { allow, membershipOf, needMember, needRight, RIGHTS } from './membership.ts';
 import { packageRoutes } from './packages.ts';
 import { peopleRoutes } from './people.ts';

@@ -1,5 +1,5 @@
 import { failedRead } from '#core/exchange';
-import { packRead, readByPlan, type GridBytes, type ReadingPlan } from '#core/chain';
+import { packRead, readByPlan, type GridBytes, type ReadingPlan } from '#core/sources';
 
 export interface ReadTask {
   bytes: Uint8Array;

@@ -1,4 +1,5 @@
-import { receivedValues, unpackRead, type ReceivedField, type ReceivedValue } from '#core/chain';
+import { receivedValues, type ReceivedField, type ReceivedValue } from '#core/exchange';
+import { unpackRead } from '#core/sources';
 
 export interface ReceivedTask {
   /** The packed read of a file. */

@@ -1,21 +1,18 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
-import type { BookRecord } from '#core/book';
+import { type BookRecord, recordsOfSetup } from '#core/book';
+import type { ChainSummary } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
 import {
   bookReport,
-  editedRecords,
-  recordsOfSetup,
   reportCsv,
   reportPoints,
-  unpackPoints,
-  unpackRead,
-  unpackReduction,
   type BookReport,
-  type ChainSummary,
-  type ProjectDocument,
   type ReportLevel,
   type ReportRow,
   type ToldChange,
-} from '#core/chain';
+} from '#core/report';
+import { unpackRead } from '#core/sources';
+import { editedRecords, unpackPoints, unpackReduction } from '#core/stages';
 import { printable } from './control-sheet.ts';
 
 // The report of the books, put together and drawn on a thread of its own: a long book gives thousands of sheets.

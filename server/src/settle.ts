@@ -5,21 +5,10 @@ import type { PlotTask } from './plot-thread.ts';
 import type { ReceivedTask } from './received-thread.ts';
 import type { ReportTask } from './report-thread.ts';
 import type { Logger } from 'pino';
-import {
-  CHAIN_VERSION,
-  chainKeys,
-  gridsOfPlan,
-  readingPlan,
-  readKey,
-  upgradeDocument,
-  type Basis,
-  type ChainSummary,
-  type GridBytes,
-  type GridRef,
-  type Intake,
-  type ProjectDocument,
-  type ReceivedValue,
-} from '#core/chain';
+import { CHAIN_VERSION, chainKeys, readKey, type ChainSummary } from '#core/chain';
+import type { ReceivedValue } from '#core/exchange';
+import { upgradeDocument, type Basis, type GridRef, type Intake, type ProjectDocument } from '#core/project';
+import { gridsOfPlan, readingPlan, type GridBytes } from '#core/sources';
 import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome } from './chain-worker.ts';
 import { needsChild, readInChild } from './decode.ts';

@@ -1,4 +1,5 @@
-import { unpackPoints, upgradeDocument, type PointTable, type ProjectDocument } from '#core/chain';
+import { upgradeDocument, type ProjectDocument } from '#core/project';
+import { unpackPoints, type PointTable } from '#core/stages';
 import type { SettledStages } from '#contract';
 import { Refusal } from './problems.ts';
 import type { ProjectServices } from './projects.ts';

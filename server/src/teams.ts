@@ -1,5 +1,5 @@
 import { Router, type Request } from 'express';
-import { gridsOfBasis, newStart, type Start } from '#core/chain';
+import { gridsOfBasis, newStart, type Start } from '#core/project';
 import { teamInvitationSchema, teamPatchSchema, teamSchema, type TeamCard } from '#contract';
 import { audit } from './audit.ts';
 import { accountOf } from './auth.ts';

@@ -1,4 +1,4 @@
-import type { Change, HistoryUnits } from '#core/chain';
+import type { Change, HistoryUnits } from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { lockProject, meet, shownOf, wouldSet, write, type ChangeHead } from './changes.ts';
 import { inTransaction, type Client, type Pool } from './db.ts';

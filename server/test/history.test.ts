@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { detailText, plainIntake, type Change } from '#core/chain';
+import { detailText, plainIntake, type Change } from '#core/project';
 import type { ChangeEntry, PointHistory } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 

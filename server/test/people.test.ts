@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CheckedMark, InvitationOffer, People, ProjectCard, SessionCard, SessionState, TeamCard } from '#contract';
-import { newStart } from '#core/chain';
+import { newStart } from '#core/project';
 import { makeWorld, Person, type World } from './world.ts';
 
 let world: World;

@@ -3,19 +3,10 @@ import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hashBytes } from '#core/kernel';
-import {
-  packContours,
-  packLines,
-  packPoints,
-  packSurface,
-  runChain,
-  summarise,
-  unpackPoints,
-  unpackRead,
-  type Change,
-  type ChainSummary,
-  type Intake,
-} from '#core/chain';
+import { runChain, summarise, type ChainSummary } from '#core/chain';
+import type { Change, Intake } from '#core/project';
+import { unpackRead } from '#core/sources';
+import { packContours, packLines, packPoints, packSurface, unpackPoints } from '#core/stages';
 import type { ChangeEntry, Job, LiveEvent, PackageCard, ProjectCard, ProjectState } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 

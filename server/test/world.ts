@@ -5,7 +5,7 @@ import type { Express } from 'express';
 import pg from 'pg';
 import { pino } from 'pino';
 import type { ProjectState } from '#contract';
-import type { Change } from '#core/chain';
+import type { Change } from '#core/project';
 import { createApp } from '../src/app.ts';
 import { migrate, openPool, type Pool } from '../src/db.ts';
 import { loadDemo } from '../src/demo.ts';

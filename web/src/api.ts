@@ -27,7 +27,7 @@ import type {
 } from '#contract';
 import type { z } from 'zod';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
-import type { Change, Intake, Start } from '#core/chain';
+import type { Change, Intake, Start } from '#core/project';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** The server's refusal, with its sentence. */

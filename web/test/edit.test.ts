@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { stringColumn } from '#core/kernel';
-import { newDocument } from '#core/chain';
+import { newDocument } from '#core/project';
 import { editOf } from '../src/project/edit.ts';
 import { selectionFromText, selectionToText } from '../src/project/selection.ts';
 import { LazyText } from '../src/work/columns.ts';

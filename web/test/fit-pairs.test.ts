@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyChange } from '#core/chain';
+import { applyChange } from '#core/project';
 import { commonPairs, fitPairsOf, origins, targets } from '../src/stages/basis/fit-pairs.ts';
 import { projectOf, tablesOf } from './tables.ts';
 

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { applyChange, type Change } from '#core/chain';
+import { applyChange, type Change } from '#core/project';
 import type { Line } from '#core/linework';
 import { projectOf, tablesOf } from './tables.ts';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { newDocument, runChain, setPointsOf, type Intake, type ProjectDocument } from '#core/chain';
+import { runChain } from '#core/chain';
+import { newDocument, type Intake, type ProjectDocument } from '#core/project';
+import { setPointsOf } from '#core/stages';
 import { readDxf, readPoints } from '#core/exchange';
 import { pointsOut, type OutSettings } from '../src/work/points-out.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { newDocument, type Settings } from '#core/chain';
+import { newDocument, type Settings } from '#core/project';
 import { shownVertical } from '#core/measure';
 import { readField, readingText } from '../src/stages/book/readings.ts';
 import type { ReadingField } from '../src/work/book-columns.ts';

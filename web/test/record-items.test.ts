@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { readBookText } from '#core/book';
-import { newDocument, packRead, type Intake, type PointEdit } from '#core/chain';
+import { newDocument, type Intake, type PointEdit } from '#core/project';
+import { packRead } from '#core/sources';
 import { failedRead } from '#core/exchange';
-import type { LineColumns } from '#core/chain';
+import type { LineColumns } from '#core/stages';
 import { bookColumnsOf, type BookColumns } from '../src/work/book-columns.ts';
 import { foldKeys, keyOfItem, recordItems, type Item, type Shown } from '../src/stages/book/record-items.ts';
 

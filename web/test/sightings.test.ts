@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
-import { applyChange } from '#core/chain';
+import { applyChange } from '#core/project';
 import { sightingsOf } from '../src/sheet/sightings.ts';
 import { projectOf, tablesOf } from './tables.ts';
 

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { newDocument, type Change } from '#core/chain';
+import { newDocument, type Change } from '#core/project';
 
 const previews: ((p: unknown) => void)[] = [];
 vi.mock('../src/work/workers.ts', () => ({

@@ -1,19 +1,9 @@
 import Flatbush from 'flatbush';
 import { readBookText } from '#core/book';
-import {
-  newDocument,
-  packLines,
-  packPoints,
-  packRead,
-  packReduction,
-  plainIntake,
-  runChain,
-  unpackLineColumns,
-  unpackReduction,
-  type Intake,
-  type ProjectDocument,
-  type ReadOf,
-} from '#core/chain';
+import { runChain } from '#core/chain';
+import { newDocument, plainIntake, type Intake, type ProjectDocument } from '#core/project';
+import { packRead } from '#core/sources';
+import { packLines, packPoints, packReduction, unpackLineColumns, unpackReduction, type ReadOf } from '#core/stages';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { groundFinder } from '#core/terrain';
 import { reducedOf, type Tables } from '../src/project/tables.ts';

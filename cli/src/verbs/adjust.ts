@@ -1,6 +1,6 @@
 import { extname } from 'node:path';
 import { chiSquareBounds, findTraverses } from '#core/adjustment';
-import { adjustReduction, reduceBooks } from '#core/chain';
+import { adjustReduction, reduceBooks } from '#core/stages';
 import { csvTable, writeText } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { trustedHeights, type Levelling } from '#core/reduction';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
-import { DEFAULT_CODE_LIST, indexCodes, type CodeList } from '#core/codes';
+import { DEFAULT_CODE_LIST, indexCodes, type CodeList, codeListSchema } from '#core/codes';
 import {
   buildLines,
   drawnPieces,
@@ -12,7 +12,6 @@ import {
   type Slip,
 } from '#core/linework';
 import { readCodeTable, writeDxf, writeGeoJson, writeLandXml, type DrawnLine } from '#core/exchange';
-import { codeListSchema } from '#core/chain';
 import { load, pointsOf } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';

@@ -1,14 +1,9 @@
 import { basename, extname } from 'node:path';
 import { fileRowOf, type Book } from '#core/book';
-import {
-  CONTROL,
-  newDocument,
-  plainIntake,
-  runChain,
-  type ProjectDocument,
-  type Query,
-  type ReadOf,
-} from '#core/chain';
+import { runChain } from '#core/chain';
+import { CONTROL, newDocument, plainIntake, type ProjectDocument } from '#core/project';
+import type { Query } from '#core/queries';
+import type { ReadOf } from '#core/stages';
 import { failedRead, writeText, type ReadPoints, type Role } from '#core/exchange';
 import type { Compared } from '#core/reduction';
 import { bookOf } from '../books.ts';

@@ -5,3 +5,4 @@ export * from './builder.ts';
 export * from './layout.ts';
 export * from './read-layout.ts';
 export * from './guess-layout.ts';
+export * from './record-index.ts';

@@ -1,7 +1,7 @@
 import { distance } from '#core/kernel';
 import { elevationsAlong } from '#core/linework';
 import { groundFinder } from '#core/terrain';
-import type { Query } from './query.ts';
+import type { Query } from '#core/queries';
 import type { ChainResult, ChainSummary } from './run.ts';
 
 /** What a change would do, in figures; lengths in metres. */

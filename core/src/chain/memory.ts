@@ -8,9 +8,8 @@ import {
   type SurfacePlan,
 } from '#core/terrain';
 import { LineMemory, type Linework } from '#core/linework';
-import { keepAlike, sameColumn, type Keep } from './alike.ts';
-import type { KeepPlan, PlanInput } from './ground.ts';
-import type { PointTable } from './points.ts';
+import { keepAlike, sameColumn, type Keep } from '#core/kernel';
+import type { KeepPlan, PlanInput, PointTable } from '#core/stages';
 
 /** Results of earlier runs, so that an edit recomputes only what hangs on it. */
 export class ChainMemory {

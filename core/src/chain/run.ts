@@ -1,36 +1,47 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
-import { clipToRing, measureSurface, type Contour, type Surface, type SurfaceMeasures } from '#core/terrain';
+import { measureSurface, type Contour, type SurfaceMeasures } from '#core/terrain';
 import type { Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
-import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
-import { CONTROL, GROUND, type Basis, type Comparison, type Intake, type ProjectDocument } from './document.ts';
+import { CONTROL, GROUND, type Basis, type Intake, type ProjectDocument } from '#core/project';
+import {
+  compare,
+  type ComparisonResult,
+  makeGround,
+  surfaceNames,
+  type Ground,
+  reduceBooks,
+  type BookAt,
+  orderOfBuilding,
+  layHandLines,
+  isSurvey,
+  makePoints,
+  STATE,
+  type PointTable,
+  type ReadOf,
+} from '#core/stages';
 import { ChainMemory } from './memory.ts';
-import { makeGround, surfaceNames, type Ground } from './ground.ts';
-import { queryBasis } from './basis-queries.ts';
-import { queryBooks } from './book-queries.ts';
-import { reduceBooks, type BookAt } from './books.ts';
-import { queryGround } from './ground-queries.ts';
-import { querySlips } from './slip-queries.ts';
-import { orderOfBuilding } from './line-order.ts';
-import { layHandLines, queryHandLines } from './hand-lines.ts';
-import { queryAttributes } from './attribute-queries.ts';
-import { queryPairs } from './pairs.ts';
-import { queryCourses } from './course-queries.ts';
-import { queryMissingCodes } from './missing-codes.ts';
-import { shotHeightRemedies } from './blunders.ts';
-import { queryPlacesTwice } from './twice-queries.ts';
-import { queryHeightRuns } from './height-runs.ts';
-import { planKey, readingPlan } from './reading.ts';
-import { queryPoints } from './point-queries.ts';
-import { isSurvey, makePoints, STATE, type PointTable, type ReadOf } from './points.ts';
-import type { Query, Remedy } from './query.ts';
+import {
+  queryBasis,
+  queryBooks,
+  queryGround,
+  querySlips,
+  queryHandLines,
+  queryAttributes,
+  queryPairs,
+  queryCourses,
+  queryMissingCodes,
+  shotHeightRemedies,
+  queryPlacesTwice,
+  queryHeightRuns,
+  queryPoints,
+  type Query,
+  type Remedy,
+} from '#core/queries';
+import { planKey, readingPlan } from '#core/sources';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
 export const CHAIN_VERSION = 14;
-
-export type ComparisonResult =
-  { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
 
 export interface ChainResult {
   /** How books became points; null where there are none. */
@@ -257,24 +268,6 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     comparisons,
     queries,
   };
-}
-
-function compare(c: Comparison, grounds: Ground[]): ComparisonResult {
-  const { id } = c;
-  const find = (name: string): Surface | undefined => grounds.find((g) => g.name === name)?.surface;
-  const from = find(c.ground);
-  if (!from) return { id, ok: false, reason: `The surface “${c.ground}” is no longer there.` };
-  if (from.triangles.length === 0) return { id, ok: false, reason: `The surface “${c.ground}” has no triangles yet.` };
-  const inside = c.within ? clipToRing(from, Float64Array.from(c.within)) : from;
-  if (inside.triangles.length === 0)
-    return { id, ok: false, reason: `Nothing of the surface “${c.ground}” lies inside the boundary.` };
-  if ('level' in c.against) return { id, ok: true, volume: volumeToLevel(inside, c.against.level) };
-  const to = find(c.against.surface);
-  if (!to) return { id, ok: false, reason: `The surface “${c.against.surface}” is no longer there.` };
-  const volume = volumeBetween(inside, to);
-  if (volume.area === 0)
-    return { id, ok: false, reason: `“${c.ground}” and “${c.against.surface}” do not overlap inside the boundary.` };
-  return { id, ok: true, volume };
 }
 
 /** Figures of a revision for the run and the project list: small, whatever the size of the survey. */

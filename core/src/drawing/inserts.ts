@@ -1,5 +1,5 @@
 import { strokesOf, type Ink } from '#core/codes';
-import type { ProjectDocument } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
 import type { DrawnInsert, SymbolBlock } from '#core/exchange';
 import { formatLength } from '#core/measure';
 import type { LayerLook } from './layers.ts';

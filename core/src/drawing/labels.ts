@@ -1,5 +1,5 @@
 import type { Ink } from '#core/codes';
-import type { LABEL_CORNERS } from '#core/chain';
+import type { LABEL_CORNERS } from '#core/project';
 import { EM } from './paper.ts';
 
 type Corner = (typeof LABEL_CORNERS)[number];

@@ -1,5 +1,5 @@
 import type { Code, Ink } from '#core/codes';
-import { CONTROL, type ProjectDocument } from '#core/chain';
+import { CONTROL, type ProjectDocument } from '#core/project';
 import { CONTOUR_LAYER } from '#core/exchange';
 import { layerOf, pointLayerOf, type Line } from '#core/linework';
 

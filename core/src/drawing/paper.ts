@@ -1,4 +1,4 @@
-import type { PAPERS } from '#core/chain';
+import type { PAPERS } from '#core/project';
 import { METRES_IN, type LengthUnit } from '#core/measure';
 
 /** Sheets of ISO 216, upright, mm. */

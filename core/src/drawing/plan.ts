@@ -7,7 +7,8 @@ import {
   type LineStyle,
   type Stroke,
 } from '#core/codes';
-import { codeReader, membersOf, STATE, type ProjectDocument } from '#core/chain';
+import { codeReader, type ProjectDocument } from '#core/project';
+import { membersOf, STATE } from '#core/stages';
 import { drawnPieces, elevationsAlong, layerOf, type Line } from '#core/linework';
 import { formatLength } from '#core/measure';
 import { CONTOUR_LAYER } from '#core/exchange';

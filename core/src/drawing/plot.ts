@@ -1,6 +1,6 @@
 import { cos, distance, sin } from '#core/kernel';
 import { INK_ON_PAPER, STYLE_DASHES, strokesOf, type Code, type Stroke } from '#core/codes';
-import type { Plot, ProjectDocument } from '#core/chain';
+import type { Plot, ProjectDocument } from '#core/project';
 import { systemLine } from '#core/basis';
 import { formatLength, METRES_IN, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { Line } from '#core/linework';

@@ -20,3 +20,4 @@ export * from './tabular.ts';
 export * from './code-table.ts';
 export * from './book-file.ts';
 export * from './spreadsheet.ts';
+export * from './received.ts';

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { applyMatrix, geographicAt, gridToGround, invertMatrix, isPublished, systemLine } from '#core/basis';
-import { extentOf, type ChainResult, type PointTable, type ProjectDocument } from '#core/chain';
+import type { ChainResult } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
+import { extentOf, type PointTable } from '#core/stages';
 import { elevationsBetween, type Line } from '#core/linework';
 import { formatFixed, fromMetres, UNIT_NAME, type LengthUnit } from '#core/measure';
 

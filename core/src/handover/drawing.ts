@@ -1,17 +1,17 @@
 import { indexCodes } from '#core/codes';
-import { CONTOUR_LAYER, INDEX_CONTOUR_LAYER } from '#core/exchange';
+import {
+  CONTOUR_LAYER,
+  INDEX_CONTOUR_LAYER,
+  type Drawing,
+  type DrawnLine,
+  type LandXmlContent,
+  type PointRow,
+} from '#core/exchange';
 import { insertsOf, LayerInks, layerLooks, pointLooks, projectLabels, type LayerLook } from '#core/drawing';
 import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
-import type { Drawing, DrawnLine, LandXmlContent, PointRow } from '#core/exchange';
-import {
-  CONTROL,
-  GROUND,
-  setPointsOf,
-  STATE,
-  type ChainResult,
-  type PointTable,
-  type ProjectDocument,
-} from '#core/chain';
+import type { ChainResult } from '#core/chain';
+import { CONTROL, GROUND, type ProjectDocument } from '#core/project';
+import { setPointsOf, STATE, type PointTable } from '#core/stages';
 
 /** Which parts of a project go into a drawing. */
 export interface DrawingParts {

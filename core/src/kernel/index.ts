@@ -12,3 +12,4 @@ export * from './strings.ts';
 export * from './pack.ts';
 export * from './tail.ts';
 export * from './selection.ts';
+export * from './alike.ts';

@@ -1,4 +1,4 @@
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 import {
   ANGLE_NAME,
   AREA_NAME,

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { Account } from '#contract';
-import { newStart, type Start } from '#core/chain';
+import { newStart, type Start } from '#core/project';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Leaf } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';

@@ -2,7 +2,7 @@ import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { isPublished, systemLine } from '#core/basis';
 import { DEFAULT_CODE_LIST } from '#core/codes';
-import type { Settings, Start } from '#core/chain';
+import type { Settings, Start } from '#core/project';
 import { Act, Aside, Leaf, Num } from '../frame/controls.tsx';
 import { numberWithin, Sentence, Typed } from '../frame/sentence.tsx';
 import { SystemFinder } from '../stages/basis/system-finder.tsx';

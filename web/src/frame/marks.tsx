@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import type { Weight } from '#core/chain';
+import type { Weight } from '#core/queries';
 
 const Svg = chakra('svg', { base: { flexShrink: 0, display: 'inline-block', verticalAlign: '-2px' } });
 

@@ -1,4 +1,4 @@
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 
 /** Small angles are typed in seconds, or milligon: how many of them a radian has. */
 export const smallAngle = (s: Pick<Settings, 'angle'>): { per: number; sign: string } =>

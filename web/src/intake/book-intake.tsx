@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Intake } from '#core/chain';
+import type { Intake } from '#core/project';
 import { Act, Aside, Leaf, Line, Num } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project/store.ts';

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { NumberDecision } from '#core/chain';
+import type { NumberDecision } from '#core/project';
 import { layoutProblem, type TextLayout } from '#core/exchange';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num, Pick } from '../frame/controls.tsx';

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { isPublished, systemLine, type PublishedSystem } from '#core/basis';
-import type { Intake } from '#core/chain';
+import type { Intake } from '#core/project';
 import type { TextLayout } from '#core/exchange';
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside } from '../frame/controls.tsx';

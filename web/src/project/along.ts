@@ -1,4 +1,4 @@
-import { rowsByRecord } from '#core/chain';
+import { rowsByRecord } from '#core/stages';
 import { sheetHandle } from '../sheet/handle.ts';
 import { linesThrough } from './hangs-on.ts';
 import { useProject } from './store.ts';

@@ -1,5 +1,5 @@
 import { Box } from '@chakra-ui/react';
-import { detailText, type ChangeDetail } from '#core/chain';
+import { detailText, type ChangeDetail } from '#core/project';
 import { useNames, useRows } from './change-names.ts';
 import type { Conflict } from './store.ts';
 

@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { isPublished } from '#core/basis';
-import { CONTROL, FIELD_NAME, STATE } from '#core/chain';
+import { CONTROL, FIELD_NAME } from '#core/project';
+import { STATE } from '#core/stages';
 import { distance } from '#core/kernel';
 import { bearingTo } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, UNIT_SIGN } from '#core/measure';

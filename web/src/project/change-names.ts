@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { recordOfKey, RecordRows, whereOfKey } from '#core/chain';
+import { recordOfKey, whereOfKey } from '#core/project';
+import { RecordRows } from '#core/stages';
 import { useProject } from './store.ts';
 
 /** How a point or record is called now; its row where the tables have no number for it. */

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useState } from 'react';
 import type { ChangeEntry } from '#contract';
-import { detailText, type Stage } from '#core/chain';
+import { detailText, type Stage } from '#core/project';
 import { api, problemText } from '../api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';

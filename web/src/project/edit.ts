@@ -1,5 +1,5 @@
 import { readLength } from '#core/measure';
-import { FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/chain';
+import { FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/project';
 import type { Selection } from './store.ts';
 import type { Tables } from './tables.ts';
 

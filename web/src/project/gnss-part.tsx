@@ -1,5 +1,6 @@
 import { Box } from '@chakra-ui/react';
-import { gnssLimits, readQuality } from '#core/chain';
+import { readQuality } from '#core/sources';
+import { gnssLimits } from '#core/stages';
 import { shortcomings, tiltText } from '#core/reduction';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Num } from '../frame/controls.tsx';

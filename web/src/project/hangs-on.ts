@@ -1,4 +1,4 @@
-import type { LineColumns } from '#core/chain';
+import type { LineColumns } from '#core/stages';
 import type { Line } from '#core/linework';
 import { NO_POINT, type Surface } from '#core/terrain';
 

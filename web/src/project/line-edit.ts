@@ -1,4 +1,5 @@
-import { courseKey, type Change, type HandLine, type ProjectDocument } from '#core/chain';
+import type { Change, HandLine, ProjectDocument } from '#core/project';
+import { courseKey } from '#core/stages';
 import {
   courseToEdit,
   elevationsBetween,

@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { gridToGround } from '#core/basis';
-import { detailText } from '#core/chain';
+import { detailText } from '#core/project';
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../api.ts';
 import { when } from '../entry/page.tsx';

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { Stage } from '#core/chain';
+import type { Stage } from '#core/project';
 import { api } from '../api.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { sayHere, useProject } from './store.ts';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Box } from '@chakra-ui/react';
-import { asksWhy } from '#core/chain';
+import { asksWhy } from '#core/project';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
 import { WeightMark } from '../frame/marks.tsx';

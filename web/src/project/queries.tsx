@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
-import type { Query, Stage } from '#core/chain';
+import type { Stage } from '#core/project';
+import type { Query } from '#core/queries';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { WeightMark } from '../frame/marks.tsx';
 import { sheetHandle } from '../sheet/handle.ts';

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { GROUND, type Stage } from '#core/chain';
+import { GROUND, type Stage } from '#core/project';
 import { api } from '../api.ts';
 import { WeightMark } from '../frame/marks.tsx';
 import { isSettled, openQueries, useProject } from './store.ts';

@@ -1,4 +1,4 @@
-import type { ProjectDocument } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
 import { keyOf } from './edit.ts';
 import type { Selection } from './store.ts';
 import type { Tables } from './tables.ts';

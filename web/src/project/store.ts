@@ -1,14 +1,8 @@
 import { create } from 'zustand';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
-import {
-  asksWhy,
-  plainIntake,
-  type Change,
-  type ChangeDetail,
-  type ChangePreview,
-  type Query,
-  type Stage,
-} from '#core/chain';
+import type { ChangePreview } from '#core/chain';
+import { asksWhy, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
+import type { Query } from '#core/queries';
 import { api, ApiProblem, problemText, type UndoOf } from '../api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from '../sheet/snap.ts';

@@ -1,7 +1,7 @@
 import Flatbush from 'flatbush';
 import { transfer } from 'comlink';
+import { GROUND } from '#core/project';
 import {
-  GROUND,
   unpackContours,
   unpackLineColumns,
   unpackPieces,
@@ -10,7 +10,7 @@ import {
   type LineColumns,
   type ReductionColumns,
   RecordRows,
-} from '#core/chain';
+} from '#core/stages';
 import type { SetupResult } from '#core/reduction';
 import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
 import type { Settled, Summary } from '#contract';

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 import type { Account } from '#contract';
-import type { Stage } from '#core/chain';
+import type { Stage } from '#core/project';
 import { api } from '../api.ts';
 import { Boundary } from '../frame/boundary.tsx';
 import { dropFile, keepFile, useUnfinishedFile } from './drafts.ts';

@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { CONTROL, type ProjectDocument } from '#core/chain';
+import { CONTROL, type ProjectDocument } from '#core/project';
 import type { Ink } from '#core/codes';
 import { Cut } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';

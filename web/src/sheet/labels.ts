@@ -6,7 +6,7 @@ import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
 import type { Tables } from '../project/tables.ts';
 import { EM } from '#core/drawing';
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import type { SheetLook } from './look.ts';
 import type { SheetScene } from './scene.ts';

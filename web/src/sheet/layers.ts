@@ -6,7 +6,8 @@ import { LINE_STYLES, SYMBOLS, type Code, type LineStyle, type Stroke } from '#c
 import { CONTROL_LAYER, layerLooks } from '#core/drawing';
 import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
-import { CONTROL, STATE, type ProjectDocument } from '#core/chain';
+import { CONTROL, type ProjectDocument } from '#core/project';
+import { STATE } from '#core/stages';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
 import { fileInks } from './file-key.tsx';

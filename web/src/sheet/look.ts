@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Stage } from '#core/chain';
+import type { Stage } from '#core/project';
 
 export interface SheetLook {
   points: boolean;

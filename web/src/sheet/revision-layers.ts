@@ -1,4 +1,4 @@
-import { GROUND } from '#core/chain';
+import { GROUND } from '#core/project';
 import type { Object3D } from 'three';
 import type { ProjectState } from '#contract';
 import type { Tables } from '../project/tables.ts';

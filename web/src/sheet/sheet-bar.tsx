@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Stage } from '#core/chain';
+import type { Stage } from '#core/project';
 import type { LengthUnit } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { ScaleBar } from './furniture.tsx';

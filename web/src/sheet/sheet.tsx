@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import { GROUND, type Stage } from '#core/chain';
+import { GROUND, type Stage } from '#core/project';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
 import { useProject } from '../project/store.ts';

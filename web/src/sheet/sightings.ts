@@ -1,4 +1,5 @@
-import { rowsByRecord, type ProjectDocument } from '#core/chain';
+import type { ProjectDocument } from '#core/project';
+import { rowsByRecord } from '#core/stages';
 import type { Selection } from '../project/store.ts';
 import type { Tables } from '../project/tables.ts';
 

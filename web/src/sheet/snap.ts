@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush';
 import { chordPlaces, meetingsOf, nearestSide, sideCount, vertex, type Line } from '#core/linework';
-import { STATE } from '#core/chain';
+import { STATE } from '#core/stages';
 import type { Tables } from '../project/tables.ts';
 
 /** A place under the hand, and what it is held by. */

@@ -1,6 +1,6 @@
 import { RECORD_KINDS, ROLES, type Book, type BookRecord } from '#core/book';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
-import type { PointEdit } from '#core/chain';
+import type { PointEdit } from '#core/project';
 import { LazyText } from './columns.ts';
 
 /** The records of a field book as the page holds them: columns, texts decoded when somebody looks. */

@@ -1,28 +1,10 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
 import { failedRead, type ReadPoints } from '#core/exchange';
-import {
-  applyChange,
-  ChainMemory,
-  gridsOfPlan,
-  packContours,
-  packLines,
-  packPoints,
-  packReduction,
-  packSurface,
-  previewChange,
-  readByPlan,
-  readingPlan,
-  readKey,
-  runChain,
-  summarise,
-  unpackRead,
-  type Change,
-  type ChangePreview,
-  type GridBytes,
-  type Intake,
-  type ProjectDocument,
-} from '#core/chain';
+import { ChainMemory, previewChange, readKey, runChain, summarise, type ChangePreview } from '#core/chain';
+import { applyChange, type Change, type Intake, type ProjectDocument } from '#core/project';
+import { gridsOfPlan, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
+import { packContours, packLines, packPoints, packReduction, packSurface } from '#core/stages';
 
 // The page's own run of the chain, on a thread of its own: the same core as the server's.
 

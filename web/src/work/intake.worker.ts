@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { gridsNamed, transformBetween, type PublishedSystem } from '#core/basis';
 import { guessBookLayout, bookLayoutProblem, type Book, type BookLayout, type GuessedBookLayout } from '#core/book';
-import { degreesExchanged } from '#core/chain';
+import { degreesExchanged } from '#core/sources';
 import { distance, hashBytes } from '#core/kernel';
 import {
   bookFormOf,

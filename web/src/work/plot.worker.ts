@@ -1,20 +1,16 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
+import { codeReader, type Plot, type PointSet, type ProjectDocument } from '#core/project';
+import { pairsOf, pipeRuns } from '#core/queries';
 import {
-  codeReader,
   membersOf,
-  pairsOf,
-  pipeRuns,
   setPointsOf,
   STATE,
   unpackContours,
   unpackLineColumns,
   unpackPoints,
-  type Plot,
-  type PointSet,
   type PointTable,
-  type ProjectDocument,
-} from '#core/chain';
+} from '#core/stages';
 import type { Pair, Run } from '#core/linework';
 import {
   EM,

@@ -1,6 +1,7 @@
 import { geographicAt, gridToGround, isPublished } from '#core/basis';
 import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
-import { bestOfEach, codeReader, CONTROL, STATE, type ProjectDocument, type SetPoints } from '#core/chain';
+import { codeReader, CONTROL, type ProjectDocument } from '#core/project';
+import { bestOfEach, STATE, type SetPoints } from '#core/stages';
 import { insertsOf, LayerInks, layerLooks, pointLooks, type PointLook } from '#core/drawing';
 import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
 import { naturally } from '#core/kernel';

@@ -1,6 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { CONTROL, STANDING_NAME, STATE, type Change, type ProjectDocument, type Standing } from '#core/chain';
+import { CONTROL, STANDING_NAME, type Change, type ProjectDocument, type Standing } from '#core/project';
+import { STATE } from '#core/stages';
 import { writeText } from '#core/exchange';
 import { distance } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';

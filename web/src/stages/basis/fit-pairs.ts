@@ -1,5 +1,7 @@
 import type { FitPair } from '#core/basis';
-import { CONTROL, STATE, unpackRead, type ProjectDocument } from '#core/chain';
+import { CONTROL, type ProjectDocument } from '#core/project';
+import { unpackRead } from '#core/sources';
+import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
 import { api } from '../../api.ts';
 import type { Tables } from '../../project/tables.ts';

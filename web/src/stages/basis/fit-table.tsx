@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState, type FormEvent } from 'react';
 import type { PairResidual } from '#core/basis';
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadCell } from '../../frame/table.tsx';

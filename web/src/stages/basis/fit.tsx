@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { applyMatrix, fitPairs, heldBack, type Fit as FitResult, type FitSettings } from '#core/basis';
-import { CONTROL, type Intake, type Placement, type ProjectDocument, type QueryKind } from '#core/chain';
+import { CONTROL, type Intake, type Placement, type ProjectDocument } from '#core/project';
+import type { QueryKind } from '#core/queries';
 import type { ReadPoints } from '#core/exchange';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { problemText } from '../../api.ts';

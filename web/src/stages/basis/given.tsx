@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState, type FormEvent } from 'react';
-import { CONTROL, STANDING_NAME, type Given, type Intake, type Standing } from '#core/chain';
+import { CONTROL, STANDING_NAME, type Given, type Intake, type Standing } from '#core/project';
 import { formatLength, fromMetres, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';

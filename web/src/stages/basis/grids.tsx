@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { isPublished } from '#core/basis';
-import type { Basis } from '#core/chain';
+import type { Basis } from '#core/project';
 import { api, problemText } from '../../api.ts';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';

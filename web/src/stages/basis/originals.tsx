@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { FileCard } from '#contract';
-import { CONTROL, GROUND, type ProjectDocument } from '#core/chain';
+import { CONTROL, GROUND, type ProjectDocument } from '#core/project';
 import { when } from '../../entry/page.tsx';
 import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';

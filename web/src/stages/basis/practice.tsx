@@ -1,4 +1,4 @@
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 import { Leaf } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
 

@@ -1,5 +1,6 @@
 import { Box } from '@chakra-ui/react';
-import type { QueryKind, Settings } from '#core/chain';
+import type { Settings } from '#core/project';
+import type { QueryKind } from '#core/queries';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState, type ClipboardEvent, type FormEvent } from 'react';
-import { CONTROL, type Given, type Intake } from '#core/chain';
+import { CONTROL, type Given, type Intake } from '#core/project';
 import { writeText } from '#core/exchange';
 import { readLength, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../../api.ts';

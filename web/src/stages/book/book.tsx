@@ -1,6 +1,6 @@
 import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import { GROUND } from '#core/chain';
+import { GROUND } from '#core/project';
 import { Act } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import { Empty, Ledger } from '../ledger.tsx';

@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
 import { Box, chakra } from '@chakra-ui/react';
 import type { Traverse } from '#core/adjustment';
-import { angularAllowed, RULE_NAME, stationsByRule, traverseKey, traverseWithin, type Settings } from '#core/chain';
+import type { Settings } from '#core/project';
+import { angularAllowed, RULE_NAME, stationsByRule, traverseKey, traverseWithin } from '#core/stages';
 import type { Levelling, LevelRun } from '#core/reduction';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Leaf } from '../../frame/controls.tsx';

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Change, PointEdit } from '#core/chain';
+import type { Change, PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';

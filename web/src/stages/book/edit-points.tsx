@@ -1,7 +1,8 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { applyMatrix, fitPairs } from '#core/basis';
-import { movedByFigures, type Change, type PointEdit } from '#core/chain';
+import type { Change, PointEdit } from '#core/project';
+import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { keyOf } from '../../project/edit.ts';

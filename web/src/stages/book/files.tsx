@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
-import { CONTROL, GROUND, STATE, type Intake } from '#core/chain';
+import { CONTROL, GROUND, type Intake } from '#core/project';
+import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
 import { api } from '../../api.ts';

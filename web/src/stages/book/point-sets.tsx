@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState } from 'react';
-import { GROUND, type PointSet } from '#core/chain';
+import { GROUND, type PointSet } from '#core/project';
 import { INKS } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick, Two } from '../../frame/controls.tsx';

@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
-import { STATE, type Change } from '#core/chain';
+import type { Change } from '#core/project';
+import { STATE } from '#core/stages';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';

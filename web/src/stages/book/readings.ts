@@ -1,4 +1,4 @@
-import type { Change, PointEdit, Settings } from '#core/chain';
+import type { Change, PointEdit, Settings } from '#core/project';
 import { formatAngle, formatLength, readAngle, readLength, shownVertical } from '#core/measure';
 import type { ReadingField } from '../../work/book-columns.ts';
 

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { fileRowOf } from '#core/book';
-import { rowsByRecord } from '#core/chain';
+import { rowsByRecord } from '#core/stages';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, shownVertical, UNIT_SIGN } from '#core/measure';
 import { Act, Num, Pick } from '../../frame/controls.tsx';

@@ -1,4 +1,5 @@
-import { RecordRows, type PointEdit, type ProjectDocument } from '#core/chain';
+import type { PointEdit, ProjectDocument } from '#core/project';
+import { RecordRows } from '#core/stages';
 import type { Tables } from '../../project/tables.ts';
 import { recordValues, type BookColumns } from '../../work/book-columns.ts';
 

@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
-import { rowsByRecord } from '#core/chain';
+import { rowsByRecord } from '#core/stages';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, nextSort, type Sort } from '../../frame/grid.tsx';
 import { orderRows } from '../../frame/order-rows.ts';

@@ -1,6 +1,6 @@
 import { Box, chakra } from '@chakra-ui/react';
 import { PLAIN_INSTRUMENT, type Instrument, type Target } from '#core/book';
-import type { Register } from '#core/chain';
+import type { Register } from '#core/project';
 import { Act, Aside, Leaf } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/chain';
+import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/report';
 import { api } from '../../api.ts';
 import { Aside } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { PointSet, ProjectDocument } from '#core/chain';
+import type { PointSet, ProjectDocument } from '#core/project';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 import { plotWork } from '../../work/workers.ts';

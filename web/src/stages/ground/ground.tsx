@@ -1,5 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { GROUND, type Settings } from '#core/chain';
+import { GROUND, type Settings } from '#core/project';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';

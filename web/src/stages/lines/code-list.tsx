@@ -1,7 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMemo, useRef, useState } from 'react';
-import type { Code, CodeList } from '#core/codes';
-import { codeListSchema } from '#core/chain';
+import { type Code, type CodeList, codeListSchema } from '#core/codes';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field } from '../../frame/controls.tsx';

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { INKS, LABEL_PARTS } from '#core/codes';
-import { LABEL_CORNERS, type LabelPart } from '#core/chain';
+import { LABEL_CORNERS, type LabelPart } from '#core/project';
 import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawing';
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';

@@ -11,8 +11,8 @@ import {
   type LineWords,
   type Meaning,
   type WordForm,
+  wordsSchema,
 } from '#core/codes';
-import { wordsSchema } from '#core/chain';
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
-import { PAPERS, type Plot } from '#core/chain';
+import { PAPERS, type Plot } from '#core/project';
 import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { indexCodes, nearestCodes } from '#core/codes';
-import { replaceCode } from '#core/chain';
+import { replaceCode } from '#core/queries';
 import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 

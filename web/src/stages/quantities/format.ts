@@ -1,4 +1,4 @@
-import type { Settings } from '#core/chain';
+import type { Settings } from '#core/project';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatFixed } from '#core/measure';
 
 export const VOLUME_SIGN = { m3: 'm³', yd3: 'yd³' } as const;

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState, type FormEvent } from 'react';
-import { GROUND, type Comparison } from '#core/chain';
+import { GROUND, type Comparison } from '#core/project';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';

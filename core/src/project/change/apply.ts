@@ -1,0 +1,225 @@
+import type { Applied } from './applied.ts';
+import type { HandLine, PointEdit, ProjectDocument } from '../document.ts';
+import type { Intake } from '../document/intake-schema.ts';
+import { changeDrawing } from './drawing.ts';
+import type { Change } from './schema.ts';
+
+const no = (reason: string): Applied => ({ ok: false, reason });
+
+/** Applies a change to a document without altering it, and gives the change that takes it back. */
+export function applyChange(doc: ProjectDocument, change: Change): Applied {
+  const yes = (part: Partial<ProjectDocument>, inverse: Change): Applied => ({
+    ok: true,
+    document: { ...doc, ...part },
+    inverse,
+  });
+  switch (change.op) {
+    case 'intake.add': {
+      if (doc.intakes.some((i) => i.id === change.intake.id)) return no('This intake is in the project already.');
+      const intakes = [...doc.intakes];
+      intakes.splice(change.at ?? intakes.length, 0, change.intake);
+      return yes({ intakes }, { op: 'intake.remove', id: change.intake.id });
+    }
+    case 'intake.remove': {
+      const at = doc.intakes.findIndex((i) => i.id === change.id);
+      if (at < 0) return no('This intake is no longer in the project.');
+      return yes(
+        { intakes: doc.intakes.filter((i) => i.id !== change.id) },
+        { op: 'intake.add', intake: doc.intakes[at], at },
+      );
+    }
+    case 'intake.switch':
+    case 'intake.layout':
+    case 'intake.words':
+    case 'intake.light':
+    case 'intake.target':
+    case 'intake.bookLayout':
+    case 'intake.prefix':
+    case 'intake.numbers':
+    case 'intake.given':
+    case 'intake.system':
+      return editIntake(doc, change);
+    case 'intake.place':
+      return placeIntakes(doc, change);
+    case 'basis.set': {
+      const before: Record<string, unknown> = {};
+      for (const key of Object.keys(change.basis)) before[key] = doc.basis[key as keyof typeof doc.basis];
+      return yes({ basis: { ...doc.basis, ...change.basis } }, { op: 'basis.set', basis: before });
+    }
+    case 'points.edit':
+      return editPoints(doc, change);
+    case 'record.decide': {
+      const { [change.key]: before, ...decisions } = doc.decisions;
+      if (change.decision !== null) decisions[change.key] = change.decision;
+      return yes({ decisions }, { op: 'record.decide', key: change.key, decision: before ?? null });
+    }
+    case 'register.set':
+      return yes({ register: change.register }, { op: 'register.set', register: doc.register });
+    case 'codes.set':
+      return yes({ codeList: change.codeList }, { op: 'codes.set', codeList: doc.codeList });
+    case 'settings.set': {
+      const before: Record<string, unknown> = {};
+      for (const key of Object.keys(change.settings)) before[key] = doc.settings[key as keyof typeof doc.settings];
+      return yes({ settings: { ...doc.settings, ...change.settings } }, { op: 'settings.set', settings: before });
+    }
+    case 'boundary.set':
+      return yes({ boundary: change.ring }, { op: 'boundary.set', ring: doc.boundary });
+    case 'comparison.set': {
+      const before = doc.comparisons.find((c) => c.id === change.comparison.id);
+      const comparisons = doc.comparisons.map((c) => (c === before ? change.comparison : c));
+      if (!before) comparisons.splice(change.at ?? comparisons.length, 0, change.comparison);
+      return yes(
+        { comparisons },
+        before ? { op: 'comparison.set', comparison: before } : { op: 'comparison.remove', id: change.comparison.id },
+      );
+    }
+    case 'comparison.remove': {
+      const at = doc.comparisons.findIndex((c) => c.id === change.id);
+      if (at < 0) return no('This comparison is no longer in the project.');
+      return yes(
+        { comparisons: doc.comparisons.filter((c) => c.id !== change.id) },
+        { op: 'comparison.set', comparison: doc.comparisons[at], at },
+      );
+    }
+    case 'query.accept': {
+      const before = doc.accepted[change.key];
+      return yes(
+        { accepted: { ...doc.accepted, [change.key]: change.accepted } },
+        before ? { op: 'query.accept', key: change.key, accepted: before } : { op: 'query.reopen', key: change.key },
+      );
+    }
+    case 'query.reopen': {
+      const { [change.key]: before, ...accepted } = doc.accepted;
+      if (!before) return no('This query is not accepted.');
+      return yes({ accepted }, { op: 'query.accept', key: change.key, accepted: before });
+    }
+    case 'lines.hand': {
+      const handLines = { ...doc.handLines };
+      const before: Record<string, HandLine | null> = {};
+      for (const [key, line] of Object.entries(change.set)) {
+        before[key] = handLines[key] ?? null;
+        if (line) handLines[key] = line;
+        else delete handLines[key];
+      }
+      return yes({ handLines }, { op: 'lines.hand', set: before, what: `back: ${change.what}`.slice(0, 200) });
+    }
+    case 'points.set': {
+      const at = doc.pointSets.findIndex((s) => s.id === change.id);
+      if (!change.set && at < 0) return no('This set is no longer there.');
+      const pointSets = doc.pointSets.filter((s) => s.id !== change.id);
+      if (change.set) pointSets.splice(change.at ?? (at < 0 ? pointSets.length : at), 0, change.set);
+      return yes(
+        { pointSets },
+        { op: 'points.set', id: change.id, set: at < 0 ? null : doc.pointSets[at], ...(at < 0 ? {} : { at }) },
+      );
+    }
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return changeDrawing(doc, change);
+    case 'line.ground': {
+      const out = doc.linesOutOfGround.includes(change.key);
+      if (out === !change.used)
+        return no(change.used ? 'This line is in the ground already.' : 'This line is out of the ground already.');
+      const linesOutOfGround = change.used
+        ? doc.linesOutOfGround.filter((k) => k !== change.key)
+        : [...doc.linesOutOfGround, change.key].sort();
+      return yes({ linesOutOfGround }, { op: 'line.ground', key: change.key, used: !change.used });
+    }
+  }
+}
+
+type IntakeChange = Extract<
+  Change,
+  {
+    op:
+      | 'intake.switch'
+      | 'intake.layout'
+      | 'intake.words'
+      | 'intake.light'
+      | 'intake.target'
+      | 'intake.bookLayout'
+      | 'intake.prefix'
+      | 'intake.numbers'
+      | 'intake.given'
+      | 'intake.system';
+  }
+>;
+
+function editIntake(doc: ProjectDocument, change: IntakeChange): Applied {
+  const before = doc.intakes.find((i) => i.id === change.id);
+  if (!before) return no('This intake is no longer in the project.');
+  const [part, inverse] = intakePart(before, change);
+  // What is absent stays absent, so that a document put back is the document that was.
+  const after = Object.fromEntries(Object.entries({ ...before, ...part }).filter(([, v]) => v !== undefined));
+  const intakes = doc.intakes.map((i) => (i === before ? (after as Intake) : i));
+  return { ok: true, document: { ...doc, intakes }, inverse };
+}
+
+function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Change] {
+  const { id } = change;
+  switch (change.op) {
+    case 'intake.switch':
+      return [{ on: change.on }, { op: change.op, id, on: before.on }];
+    case 'intake.layout':
+      return [{ layout: change.layout }, { op: change.op, id, layout: before.layout }];
+    case 'intake.prefix':
+      return [{ prefix: change.prefix || undefined }, { op: change.op, id, prefix: before.prefix ?? '' }];
+    case 'intake.bookLayout':
+      return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
+    case 'intake.light':
+      return [{ light: change.light || undefined }, { op: change.op, id, light: before.light ?? false }];
+    case 'intake.target':
+      return [{ target: change.target }, { op: change.op, id, target: before.target }];
+    case 'intake.words':
+      return [{ words: change.words ?? undefined }, { op: change.op, id, words: before.words ?? null }];
+    case 'intake.numbers':
+      return [{ numbers: change.numbers }, { op: change.op, id, numbers: before.numbers }];
+    case 'intake.given':
+      return [{ given: change.given ?? undefined }, { op: change.op, id, given: before.given ?? null }];
+    case 'intake.system':
+      return [
+        { system: change.system ?? undefined, heights: change.heights ?? undefined },
+        { op: change.op, id, system: before.system ?? null, heights: before.heights ?? null },
+      ];
+  }
+}
+
+/** Several files carried over at once are one change, and one undo. */
+function placeIntakes(doc: ProjectDocument, change: Extract<Change, { op: 'intake.place' }>): Applied {
+  if (change.ids.length !== change.placements.length) return no('Each file needs its own placement.');
+  const before = change.ids.map((id) => doc.intakes.find((i) => i.id === id));
+  if (before.some((i) => !i)) return no('This intake is no longer in the project.');
+  const intakes = doc.intakes.map((intake) => {
+    const at = change.ids.indexOf(intake.id);
+    if (at < 0) return intake;
+    const { placement: _, ...rest } = intake;
+    const placement = change.placements[at];
+    return placement ? { ...rest, placement } : rest;
+  });
+  return {
+    ok: true,
+    document: { ...doc, intakes },
+    inverse: { op: 'intake.place', ids: change.ids, placements: before.map((i) => i!.placement ?? null) },
+  };
+}
+
+function editPoints(doc: ProjectDocument, change: Extract<Change, { op: 'points.edit' }>): Applied {
+  const edits = { ...doc.edits };
+  const back: Extract<Change, { op: 'points.edit' }>['edits'] = {};
+  for (const [key, { set, undo }] of Object.entries(change.edits)) {
+    const intake = key.slice(0, key.lastIndexOf(':'));
+    if (!doc.intakes.some((i) => i.id === intake)) return no(`Point ${key} belongs to no intake of this project.`);
+    const before: PointEdit = edits[key] ?? {};
+    const after: Record<string, unknown> = { ...before, ...set };
+    for (const field of undo) delete after[field];
+    const touched = new Set([...Object.keys(set), ...undo]) as Set<keyof PointEdit>;
+    const restore: Record<string, unknown> = {};
+    for (const field of touched) if (before[field] !== undefined) restore[field] = before[field];
+    back[key] = { set: restore as PointEdit, undo: [...touched].filter((f) => before[f] === undefined) };
+    if (Object.keys(after).length === 0) delete edits[key];
+    else edits[key] = after as PointEdit;
+  }
+  return { ok: true, document: { ...doc, edits }, inverse: { op: 'points.edit', edits: back } };
+}

@@ -1,0 +1,218 @@
+import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
+import { CONTROL, GROUND, type Placement } from '../document/intake-schema.ts';
+import type { Settings } from '../document/settings-schema.ts';
+import { describeDrawing } from './drawing.ts';
+import type { Change } from './schema.ts';
+
+/** What was decided on a record, in words. */
+export const DECIDED = {
+  used: 'use it',
+  aside: 'set it aside',
+  undecided: 'leave it open',
+  direction: 'use its direction only',
+  distance: 'use its distance only',
+  turned: 'the circle was turned before it',
+};
+
+/** Changes of what was measured or decided in the field: a checker asks why. */
+export const asksWhy = (change: Change): change is Extract<Change, { why?: string }> =>
+  change.op === 'points.edit' || change.op === 'record.decide';
+
+const because = ({ why }: { why?: string }): string => (why ? `: ${why}` : '');
+
+/** In which units and forms a history is written. */
+export type HistoryUnits = Pick<Settings, 'unit' | 'angle' | 'angleDecimals'>;
+
+/** A change in a few plain words, for the list of changes. */
+export function describeChange(change: Change, units: HistoryUnits): string {
+  switch (change.op) {
+    case 'intake.add':
+      return `took in ${change.intake.fileName}`;
+    case 'intake.remove':
+      return 'took an intake out';
+    case 'intake.switch':
+      return change.on ? 'switched a file on' : 'switched a file off';
+    case 'intake.layout':
+      return 'read a file by another layout';
+    case 'intake.prefix':
+      return change.prefix
+        ? `put ${change.prefix} before the numbers of a file`
+        : 'took the sign off the numbers of a file';
+    case 'intake.target':
+      return change.target === CONTROL ? 'made a file control' : change.target === GROUND ? 'made a file survey points of the ground' : `made a file the design “${change.target}”`; // prettier-ignore
+    case 'intake.light':
+      return change.light ? 'made the points of a file light' : 'made the points of a file full';
+    case 'points.set':
+      return change.set ? `set the points “${change.set.name}”` : 'took a set of points away';
+    case 'intake.words':
+      return change.words ? 'said which line words a crew uses' : 'put a file back to the words of the list';
+    case 'intake.bookLayout':
+      return 'read a book by another layout';
+    case 'intake.numbers':
+      return 'decided on numbers that exist already';
+    case 'intake.place':
+      return change.placements.every((p) => p === null)
+        ? 'put files back as received, off the fit'
+        : `carried ${change.ids.length === 1 ? 'a file' : `${change.ids.length} files`} over by ${describePlacement(change.placements.find((p) => p !== null)!)}`;
+    case 'intake.given':
+      return 'said who gave a file';
+    case 'intake.system':
+      return change.system && change.system.kind !== 'local'
+        ? `said that a file is in ${change.system.name}`
+        : 'said in which system a file is';
+    case 'basis.set':
+      return describeBasis(change.basis);
+    case 'points.edit':
+      return describeEdits(change.edits, units) + because(change);
+    case 'record.decide':
+      return change.decision === null
+        ? `left a backsight to the rule${because(change)}`
+        : `decided: ${DECIDED[change.decision]}${because(change)}`;
+    case 'register.set':
+      return 'changed the register of instruments and targets';
+    case 'codes.set':
+      return 'changed the code list';
+    case 'settings.set':
+      return `set ${Object.keys(change.settings)
+        .map((k) => SETTING_NAME[k] ?? k)
+        .join(', ')}`;
+    case 'boundary.set':
+      return change.ring ? 'drew a boundary of the ground' : 'took the boundary of the ground away';
+    case 'comparison.set':
+      return `set the comparison “${change.comparison.name}”`;
+    case 'comparison.remove':
+      return 'took a comparison out';
+    case 'query.accept':
+      return `accepted a query: ${change.accepted.reason}`;
+    case 'query.reopen':
+      return 'reopened a query';
+    case 'lines.hand':
+      return change.what;
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return describeDrawing(change);
+    case 'line.ground':
+      return change.used ? `put line ${change.key} into the ground` : `took line ${change.key} out of the ground`;
+  }
+}
+
+function describePlacement(placement: Placement): string {
+  const used = placement.pairs.filter((p) => p.plan).length;
+  if (placement.kind === 'shift') return 'a shift';
+  if (placement.kind === 'mirror') return 'a reflection';
+  return `${placement.kind === 'space' ? 'seven parameters' : 'a similarity'} from ${used} common points`;
+}
+
+const BASIS_NAME: Record<string, string> = {
+  system: 'the system',
+  factor: 'the project scale factor',
+  factorSource: 'where the factor comes from',
+  base: 'the base point',
+  heights: 'what elevations are',
+  geoid: 'the geoid',
+  interpolation: 'how the geoid is interpolated',
+  datumGrids: 'the datum grids',
+  epoch: 'the epoch',
+};
+
+function describeBasis(basis: Extract<Change, { op: 'basis.set' }>['basis']): string {
+  const { system } = basis;
+  if (system && Object.keys(basis).length === 1)
+    return `set the system to ${system.kind === 'local' ? 'local ground' : system.name}`;
+  return `set ${Object.keys(basis)
+    .map((k) => BASIS_NAME[k] ?? k)
+    .join(', ')}`;
+}
+
+export const SETTING_NAME: Record<string, string> = {
+  unit: 'the unit',
+  order: 'the coordinate order',
+  decimals: 'the decimals',
+  elevationDecimals: 'the decimals of elevations',
+  angle: 'how angles are written',
+  angleDecimals: 'the decimals of angles',
+  areaUnit: 'the area unit',
+  volumeUnit: 'the volume unit',
+  volumeDecimals: 'the decimals of volumes',
+  chainage: 'how chainage is written',
+  plotScale: 'the plot scale',
+  lineOrder: 'the order in which lines are built',
+  checkPlan: 'the tolerance of checks in plan',
+  checkHeight: 'the tolerance of checks in height',
+  fitOutlier: 'the limit of standardised residuals',
+  angleSpread: 'the tolerance of repeated angles',
+  refraction: 'the coefficient of refraction',
+  vertical: 'how vertical angles are written',
+  gnssPlan: 'the precision in plan that satellites must promise',
+  gnssHeight: 'the precision in height that satellites must promise',
+  gnssPdop: 'the largest dilution of satellites',
+  gnssSatellites: 'the fewest satellites',
+  gnssTilt: 'the largest tilt of the pole',
+  levelClosure: 'the misclosure of levelling',
+  traverseRatio: 'the misclosure of traverses',
+  traverse: 'the rule for traverses',
+  resectionScale: 'the scale of resections',
+  centring: 'the centring',
+  distanceParts: 'how a distance’s deviation is put together',
+  orientationWeights: 'how backsights count',
+  typedOrGnss: 'whether typed or satellite coordinates come first',
+  levelDeviation: 'the precision of levelling',
+  earth: 'whether the earth’s curvature is applied',
+  seaLevel: 'whether distances go down to sea level',
+  flatDistances: 'what level distances are',
+  gnssMean: 'which satellite readings are in a mean',
+  networkDatum: 'what holds the network',
+  backsightRule: 'the rule for backsights',
+  network: 'whether stations are adjusted together',
+  coincidence: 'the coincidence distance',
+  longestSide: 'the longest side',
+  contourInterval: 'the contour interval',
+  indexEvery: 'the index contours',
+  spike: 'the spike tolerance',
+  sagitta: 'the arc tolerance',
+  pairReach: 'how far apart the two levels of a place may lie',
+};
+
+/** Names of a point’s fields, as people read them. */
+export const FIELD_NAME: Record<string, string> = {
+  number: 'number',
+  description: 'code',
+  x: 'east',
+  y: 'north',
+  z: 'elevation',
+  off: 'use',
+  full: 'light or full',
+  standing: 'standing',
+  height: 'height',
+  circle: 'circle',
+  zenith: 'vertical angle',
+  distance: 'distance',
+  face: 'face',
+  role: 'what it is sighted for',
+};
+
+const LENGTHS = new Set(['x', 'y', 'z', 'height', 'distance']);
+const ANGLES = new Set(['circle', 'zenith']);
+
+/** A value as people read it: lengths in the project's unit, angles in its form. */
+export function valueText(field: string, value: unknown, s: HistoryUnits): string {
+  if (value === null) return 'none';
+  if (typeof value !== 'number') return String(value);
+  if (LENGTHS.has(field)) return `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}`;
+  return ANGLES.has(field) ? formatAngle(value, s.angle, s.angleDecimals) : String(value);
+}
+
+function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits'], s: HistoryUnits): string {
+  const keys = Object.keys(edits);
+  const fields = new Set(keys.flatMap((k) => [...Object.keys(edits[k].set), ...edits[k].undo]));
+  const what = [...fields].map((f) => FIELD_NAME[f] ?? f).join(', ');
+  if (keys.length !== 1) return `edited ${what} of ${keys.length} points`;
+  const { set } = edits[keys[0]];
+  if (set.off !== undefined) return set.off ? 'left a point out' : 'took a point back in';
+  const [first] = Object.entries(set);
+  return first === undefined
+    ? `put ${what} of a point back as received`
+    : `set ${what} of a point to ${valueText(first[0], first[1], s)}`;
+}

@@ -1,0 +1,63 @@
+import { drawingTouches } from './drawing.ts';
+import type { Change } from './schema.ts';
+
+/**
+ * What a change speaks of, as paths: `settings/unit`, `edit/intake:row/x`, `intake/id/layout` …; two changes
+ * meet when one's path is the other's or lies under it.
+ */
+export function changeTouches(change: Change): string[] {
+  switch (change.op) {
+    case 'intake.add':
+      return [`intake/${change.intake.id}`];
+    case 'intake.remove':
+      return [`intake/${change.id}`];
+    case 'intake.switch':
+    case 'intake.layout':
+    case 'intake.words':
+    case 'intake.light':
+    case 'intake.bookLayout':
+    case 'intake.target':
+    case 'intake.prefix':
+    case 'intake.numbers':
+    case 'intake.given':
+    case 'intake.system':
+      return [`intake/${change.id}/${change.op}`];
+    case 'intake.place':
+      return change.ids.map((id) => `intake/${id}/place`);
+    case 'points.edit':
+      return Object.entries(change.edits).flatMap(([key, { set, undo }]) => {
+        const intake = key.slice(0, key.lastIndexOf(':'));
+        return [...Object.keys(set), ...undo].map((field) => `intake/${intake}/edit/${key}/${field}`);
+      });
+    case 'record.decide':
+      return [`decision/${change.key}`];
+    case 'register.set':
+      return ['register'];
+    case 'codes.set':
+      return ['codes'];
+    case 'settings.set':
+      return Object.keys(change.settings).map((k) => `settings/${k}`);
+    case 'basis.set':
+      return Object.keys(change.basis).map((k) => `basis/${k}`);
+    case 'boundary.set':
+      return ['boundary'];
+    case 'comparison.set':
+      return [`comparison/${change.comparison.id}`];
+    case 'comparison.remove':
+      return [`comparison/${change.id}`];
+    case 'query.accept':
+    case 'query.reopen':
+      return [`query/${change.key}`];
+    case 'lines.hand':
+      return Object.keys(change.set).map((k) => `hand/${k}`);
+    case 'points.set':
+      return [`set/${change.id}`];
+    case 'drawing.set':
+    case 'drawing.layer':
+    case 'drawing.plot':
+    case 'drawing.label':
+      return drawingTouches(change);
+    case 'line.ground':
+      return [`line/${change.key}`];
+  }
+}

@@ -1,0 +1,151 @@
+import { z } from 'zod';
+import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
+import { FILE_UNITS } from '#core/measure';
+import { wordsSchema } from '#core/codes';
+import { systemSchema } from './basis-schema.ts';
+import { sha256, shortText } from './fields.ts';
+
+export const layoutSchema = z.object({
+  separator: z.enum([',', ';', '\t', '|', ' ']),
+  decimal: z.enum(['.', ',']),
+  skipRows: z.int().min(0).max(100_000),
+  roles: z
+    .array(z.enum(['P', 'N', 'E', 'Z', 'D', 'L', 'W', '_']))
+    .min(2)
+    .max(200),
+  unit: z.enum(FILE_UNITS),
+  /** Plan columns hold longitude (E) and latitude (N) instead of lengths. */
+  degrees: z.boolean().optional(),
+  /** The sheet of a spreadsheet. */
+  sheet: z.string().max(200).optional(),
+});
+
+const fieldPlace = z.union([
+  z.object({ column: z.int().min(0).max(199) }),
+  z.object({ key: z.string().trim().min(1).max(40) }),
+  z
+    .object({ from: z.int().min(0).max(3999), to: z.int().min(1).max(4000) })
+    .refine((p) => p.to > p.from, 'A field of a fixed column ends behind its beginning.'),
+]);
+
+/** How a table or tagged text becomes records of a book. */
+export const bookLayoutSchema = z.object({
+  split: z.enum(['separator', 'fixed']),
+  separator: z.enum([',', ';', '\t', '|', ' ']),
+  decimal: z.enum(['.', ',']),
+  skipRows: z.int().min(0).max(100_000),
+  unit: z.enum(FILE_UNITS),
+  angle: z.enum(['dms', 'deg', 'gon', 'packed']),
+  vertical: z.enum(['zenith', 'elevation']),
+  order: z.enum(['EN', 'NE']),
+  flat: z.enum(['geometric', 'reduced']).optional(),
+  tag: fieldPlace.nullable(),
+  rows: z
+    .array(
+      z.object({
+        tag: z.string().trim().max(30),
+        kind: z.enum(LAYOUT_KINDS),
+        fields: z.array(z.object({ role: z.enum(LAYOUT_ROLES), at: fieldPlace })).max(60),
+      }),
+    )
+    .max(100),
+  backsight: z.enum(['said', 'first']),
+  sheet: z.string().max(200).optional(),
+});
+
+/** What is done with a point whose number exists already. */
+export const numberDecisionSchema = z.enum(['both', 'merge', 'renumber', 'leave-out']);
+export type NumberDecision = z.infer<typeof numberDecisionSchema>;
+
+export const GROUND = 'Ground';
+export const CONTROL = 'Control';
+
+export const standingSchema = z.enum(['fixed', 'weighted', 'check']);
+export type Standing = z.infer<typeof standingSchema>;
+export const STANDING_NAME: Record<Standing, string> = { fixed: 'fixed', weighted: 'weighted', check: 'check only' };
+
+/** Where a file's numbers come from: who gave them, when, from what; for control, how good they are. */
+export const givenSchema = z.object({
+  by: z.string().trim().max(120),
+  /** ISO date. */
+  date: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/, 'A date is written 2026-05-31.')
+    .nullable(),
+  source: z.string().trim().max(200),
+  standing: standingSchema,
+  /** Standard deviations, m. */
+  plan: z.number().positive().max(100).nullable(),
+  height: z.number().positive().max(100).nullable(),
+});
+export type Given = z.infer<typeof givenSchema>;
+
+/** What a file itself says of its numbers. */
+export const claimsSchema = z.object({
+  unit: z.enum(FILE_UNITS).nullable(),
+  system: z.string().max(200).nullable(),
+  geoid: z.string().max(200).nullable(),
+});
+export type Claims = z.infer<typeof claimsSchema>;
+
+/** How an intake's points are carried over as a whole: a matrix, and what it was found from. */
+export const placementSchema = z.object({
+  kind: z.enum(['plan', 'space', 'shift', 'mirror']),
+  scale: z.enum(['free', 'fixed']),
+  height: z.enum(['none', 'shift', 'plane']),
+  /** x' = m0 x + m1 y + m2 z + m3, y' = m4 …, z' = m8 … m11. */
+  matrix: z.array(z.number().min(-1e12).max(1e12)).length(12),
+  pairs: z
+    .array(z.object({ from: z.string().max(200), to: z.string().max(200), plan: z.boolean(), height: z.boolean() }))
+    .max(1000),
+  /** Standard deviation of a coordinate, m; null without redundancy. */
+  sigmaPlan: z.number().min(0).nullable(),
+  sigmaHeight: z.number().min(0).nullable(),
+});
+export type Placement = z.infer<typeof placementSchema>;
+
+export const intakeSchema = z.object({
+  id: z.string().min(1).max(40),
+  fileId: z.string().min(1).max(40),
+  fileName: z.string().min(1).max(255),
+  sha256,
+  layout: layoutSchema,
+  /** The surface that its points belong to: Ground, Control for given coordinates, or a design's name. */
+  target: shortText,
+  /** A file of points, or a field book; absent: points. */
+  form: z.enum(['points', 'book']).optional(),
+  /** How its rows become records, where a book is neither in the open text form nor LandXML. */
+  bookLayout: bookLayoutSchema.optional(),
+  on: z.boolean(),
+  /** Its points are heights of the ground that nobody needs a number for. */
+  light: z.boolean().optional(),
+  /** Its crew’s line words, where they are not those of the project’s list. */
+  words: wordsSchema.optional(),
+  /** Stands before the number of each of its points, to tell files apart. */
+  prefix: z.string().trim().max(12).optional(),
+  numbers: z.object({
+    all: numberDecisionSchema,
+    each: z.record(z.string().max(200), numberDecisionSchema),
+  }),
+  /** The system of the file's numbers; absent: the project's. */
+  system: systemSchema.optional(),
+  /** What the file's elevations are; absent: as the project's. */
+  heights: z.enum(['orthometric', 'ellipsoidal']).optional(),
+  given: givenSchema.optional(),
+  claims: claimsSchema.optional(),
+  placement: placementSchema.optional(),
+});
+export type Intake = z.infer<typeof intakeSchema>;
+
+/** A file as it is before anybody says anything of it: points of the ground by number, east, north and elevation, in metres. */
+export const plainIntake = (id: string, said: Partial<Intake> = {}): Intake => ({
+  id,
+  fileId: id,
+  fileName: id,
+  sha256: '0'.repeat(64),
+  layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
+  target: GROUND,
+  on: true,
+  numbers: { all: 'both', each: {} },
+  ...said,
+});

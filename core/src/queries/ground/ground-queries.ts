@@ -1,0 +1,151 @@
+import { distance } from '#core/kernel';
+import { findSpikes } from '#core/terrain';
+import { UNIT_SIGN, formatLength } from '#core/measure';
+import type { Linework } from '#core/linework';
+import type { ProjectDocument } from '#core/project';
+import { type Ground, pointKey, type PointTable } from '#core/stages';
+import { settleQuery, MOST_OF_A_KIND, type Query, type Remedy } from '../query.ts';
+import { editOne } from '../remedies.ts';
+
+/** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
+export function queryGround(
+  doc: ProjectDocument,
+  points: PointTable,
+  work: Linework,
+  ground: Ground,
+  heightsOf: (row: number, off: number) => Remedy[] = () => [],
+  /** Points that a query of their own explains: they are no spikes. */
+  explained: ReadonlySet<number> = new Set(),
+): Query[] {
+  const { unit } = doc.settings;
+  const sign = UNIT_SIGN[unit];
+  const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
+  const placeText = (x: number, y: number): string => {
+    const parts = [`E ${formatLength(x, unit, 2)}`, `N ${formatLength(y, unit, 2)}`];
+    return (doc.settings.order === 'EN' ? parts : parts.reverse()).join(' ');
+  };
+  const crossings = ground.account.crossings.slice(0, MOST_OF_A_KIND).map((c) => {
+    const apart = c.leftOutElevation - c.keptElevation;
+    const self = c.keptLine === c.leftOutLine;
+    return settleQuery(doc, {
+      key: `crossing-breaklines:${ground.name}:${c.keptLine}:${c.leftOutLine}:${c.kept.join()}`,
+      kind: 'crossing-breaklines' as const,
+      stage: 'ground' as const,
+      weight: 'look' as const,
+      text: self
+        ? `Breakline ${c.keptLine} crosses itself at ${placeText(c.x, c.y)}; the later side is left out.`
+        : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is left out of the ground.`,
+      evidence: [c.keptLine, c.leftOutLine, c.x, c.y, apart],
+      place: { x: c.x, y: c.y },
+      rows: [],
+      lines: [...new Set([c.keptLine, c.leftOutLine])],
+      remedies: [...new Set([c.leftOutLine, c.keptLine])].map((key) => ({
+        label: `Take ${key} out of the ground`,
+        change: { op: 'line.ground' as const, key, used: false },
+      })),
+    });
+  });
+
+  const spikes = [...spikesOnLines(doc, points, work, ground, explained), ...spikesInGround(doc, ground, explained)]
+    .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
+    .slice(0, MOST_OF_A_KIND)
+    .map(({ row, off, expected, among }) => {
+      const key = pointKey(doc, points, row);
+      const side = off > 0 ? 'above' : 'below';
+      return settleQuery(doc, {
+        key: `spike:${key}`,
+        kind: 'spike',
+        stage: 'ground',
+        weight: 'stop',
+        text: `Point ${name(row)} “${points.description[row]}” at ${formatLength(points.z[row], unit)} lies ${formatLength(Math.abs(off), unit, 2)} ${sign} ${side} ${among}, which would put it at ${formatLength(expected, unit, 2)}.`,
+        evidence: [points.x[row], points.y[row], points.z[row], Math.round(off * 100)],
+        place: { x: points.x[row], y: points.y[row] },
+        rows: [row],
+        lines: [],
+        remedies: [
+          ...heightsOf(row, off),
+          { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
+          { label: 'Leave the point out', change: editOne(key, { off: true }) },
+        ],
+      });
+    });
+  return [...crossings, ...spikes];
+}
+
+interface RowSpike {
+  row: number;
+  off: number;
+  expected: number;
+  among: string;
+}
+
+/** Beside a point that is explained already, the plane of the neighbours is spoilt by it. */
+function spikesInGround(doc: ProjectDocument, ground: Ground, explained: ReadonlySet<number>): RowSpike[] {
+  const { point } = ground.surface;
+  return findSpikes(ground.surface, doc.settings.spike)
+    .filter((s) => ![s.vertex, ...s.neighbours].some((v) => explained.has(point[v])))
+    .map((s) => ({
+      row: ground.surface.point[s.vertex],
+      off: s.off,
+      expected: s.expected,
+      among: 'the plane of its neighbours',
+    }))
+    .filter((s) => s.row !== 0xffffffff);
+}
+
+/**
+ * The median of sizes along a line without one of them and its neighbours, which on a short line would hide a wrong
+ * one. Sorted once, so that a line of a thousand points costs no more than its sorting.
+ */
+function medianWithout(sizes: readonly number[]): (i: number) => number {
+  const order = Array.from(sizes, (_, i) => i).sort((a, b) => sizes[a] - sizes[b]);
+  const rank = new Uint32Array(sizes.length);
+  order.forEach((at, r) => (rank[at] = r));
+  return (i) => {
+    const out = [i - 1, i, i + 1]
+      .filter((k) => k >= 0 && k < sizes.length)
+      .map((k) => rank[k])
+      .sort((a, b) => a - b);
+    const left = sizes.length - out.length;
+    if (left === 0) return 0;
+    let at = left >> 1;
+    for (const r of out) if (r <= at) at++;
+    return sizes[order[at]];
+  };
+}
+
+/** Points that stand off the straight between their neighbours along a breakline, by more than three times what is usual on that line. */
+function spikesOnLines(
+  doc: ProjectDocument,
+  points: PointTable,
+  work: Linework,
+  ground: Ground,
+  explained: ReadonlySet<number>,
+): RowSpike[] {
+  const inGround = new Set(ground.surface.point);
+  const found = new Map<number, RowSpike>();
+  const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
+  for (const line of work.lines) {
+    if (!breakline.has(line.code)) continue;
+    const rows = line.rows.filter((r) => r >= 0 && inGround.has(r) && !explained.has(r));
+    if (rows.length < 4) continue;
+    const offs = rows.slice(1, -1).map((row, i) => {
+      const [a, c] = [rows[i], rows[i + 2]];
+      const before = distance(points.x[row] - points.x[a], points.y[row] - points.y[a]);
+      const after = distance(points.x[c] - points.x[row], points.y[c] - points.y[row]);
+      const expected = points.z[a] + ((points.z[c] - points.z[a]) * before) / (before + after || 1);
+      return { row, off: points.z[row] - expected, expected };
+    });
+    // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
+    const usualWithout = medianWithout(offs.map((o) => Math.abs(o.off)));
+    offs.forEach((o, i) => {
+      const size = Math.abs(o.off);
+      if (size <= doc.settings.spike) return;
+      const usual = usualWithout(i);
+      const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
+      if (peak && size > doc.settings.spike && size > 3 * usual)
+        found.set(o.row, { ...o, among: `the course of line ${line.key}` });
+    });
+  }
+  return [...found.values()];
+}

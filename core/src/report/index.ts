@@ -1,0 +1,2 @@
+export * from './book-report.ts';
+export * from './hand-edits.ts';

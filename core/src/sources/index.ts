@@ -1,0 +1,5 @@
+export * from './book-pack.ts';
+export * from './carry-over.ts';
+export * from './read-pack.ts';
+export * from './reading-plan.ts';
+export * from './reading.ts';

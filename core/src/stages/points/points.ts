@@ -1,0 +1,190 @@
+import { applyMatrix } from '#core/basis';
+import type { ReadPoints } from '#core/exchange';
+import { CONTROL, GROUND, type Intake, type PointEdit, type ProjectDocument } from '#core/project';
+
+/** What stands in a point's way. */
+export const STATE = { used: 0, off: 1, leftOut: 2, waits: 3 } as const;
+
+/** Points as columns, metres, in the order of intake and observation. A missing elevation is NaN. */
+export interface PointTable {
+  /** Index into the document's intakes. */
+  intake: Uint32Array;
+  /** Row in the received file, from 1. */
+  fileRow: Uint32Array;
+  number: string[];
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  description: string[];
+  /** One of STATE. */
+  state: Uint8Array;
+  /** 1 where a person changed something. */
+  edited: Uint8Array;
+  /** 1 where a point is a height of the ground only: no number is asked for, no label drawn. */
+  light: Uint8Array;
+  /** Standard deviations in plan and in height, m; NaN where nothing is known of them. */
+  sdPlan: Float32Array;
+  sdHeight: Float32Array;
+  /** Day of the observation, 20260720 for 20 July 2026; 0 where none was said. */
+  date: Uint32Array;
+}
+
+/** The rectangle round all that is used, m; null where nothing is. */
+export function extentOf(
+  points: Pick<PointTable, 'x' | 'y' | 'state'>,
+): { minX: number; minY: number; maxX: number; maxY: number } | null {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used) continue;
+    minX = Math.min(minX, points.x[row]);
+    minY = Math.min(minY, points.y[row]);
+    maxX = Math.max(maxX, points.x[row]);
+    maxY = Math.max(maxY, points.y[row]);
+  }
+  return maxX >= minX ? { minX, minY, maxX, maxY } : null;
+}
+
+export type ReadOf = (intake: Intake) => ReadPoints;
+
+export const pointKey = (doc: ProjectDocument, points: Pick<PointTable, 'intake' | 'fileRow'>, row: number): string =>
+  `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
+
+/** Lays edits and decisions over what was read: the project's points. */
+export function makePoints(doc: ProjectDocument, readOf: ReadOf, books?: ReadonlyMap<string, ReadPoints>): PointTable {
+  return tableOf(
+    doc,
+    doc.intakes.map((intake) => (intake.on ? (books?.get(intake.id) ?? readOf(intake)) : null)),
+  );
+}
+
+/** Control alone: what books are reduced from, before there are points. */
+export const makeControl = (doc: ProjectDocument, readOf: ReadOf): PointTable =>
+  tableOf(
+    doc,
+    doc.intakes.map((intake) => (intake.on && intake.target === CONTROL ? readOf(intake) : null)),
+  );
+
+function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable {
+  const total = reads.reduce((sum, read) => sum + (read?.x.length ?? 0), 0);
+  const table: PointTable = {
+    intake: new Uint32Array(total),
+    fileRow: new Uint32Array(total),
+    number: new Array<string>(total),
+    x: new Float64Array(total),
+    y: new Float64Array(total),
+    z: new Float64Array(total),
+    description: new Array<string>(total),
+    state: new Uint8Array(total),
+    edited: new Uint8Array(total),
+    light: new Uint8Array(total),
+    sdPlan: new Float32Array(total).fill(NaN),
+    sdHeight: new Float32Array(total).fill(NaN),
+    date: new Uint32Array(total),
+  };
+  const taken = new Set<string>();
+  const names = new FreeNumbers(reads);
+  let at = 0;
+  doc.intakes.forEach((intake, index) => {
+    const read = reads[index];
+    if (!read) return;
+    // Control has numbers of its own: a shot of a control point is a check, not a second point.
+    const own = intake.target === CONTROL ? null : taken;
+    const edits = editsOf(doc, intake.id);
+    for (let i = 0; i < read.x.length; i++, at++) {
+      table.intake[at] = index;
+      table.fileRow[at] = read.row[i];
+      table.number[at] = read.number[i];
+      place(table, at, intake, read, i);
+      table.description[at] = read.description[i];
+      if (read.sdPlan) table.sdPlan[at] = read.sdPlan[i];
+      if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
+      if (read.date) table.date[at] = read.date[i];
+      if (read.waits?.[i]) table.state[at] = STATE.waits;
+      const edit = edits.get(read.row[i]);
+      if (intake.light && !edit?.full) table.light[at] = 1;
+      if (edit) {
+        table.edited[at] = 1;
+        if (edit.number !== undefined) table.number[at] = edit.number;
+        if (edit.description !== undefined) table.description[at] = edit.description;
+        // What is computed from readings is not typed over; that its elevation does not count may be said.
+        if (edit.z === null) table.z[at] = NaN;
+        if (!read.waits) {
+          if (edit.x !== undefined) table.x[at] = edit.x;
+          if (edit.y !== undefined) table.y[at] = edit.y;
+          if (edit.z !== undefined && edit.z !== null) table.z[at] = edit.z;
+        }
+        if (edit.off) table.state[at] = STATE.off;
+      }
+      if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
+      if (own && table.state[at] === STATE.used && !table.light[at]) decideNumber(table, at, intake, own, names);
+    }
+  });
+  return table;
+}
+
+/** Edits of one file's points or records, by their rows. */
+export function editsOf(doc: Pick<ProjectDocument, 'edits'>, intake: string): Map<number, PointEdit> {
+  const before = `${intake}:`;
+  const edits = new Map<number, PointEdit>();
+  for (const key in doc.edits) if (key.startsWith(before)) edits.set(Number(key.slice(before.length)), doc.edits[key]);
+  return edits;
+}
+
+/** A point where its file has it, or carried over with the whole file. */
+function place(table: PointTable, at: number, intake: Intake, read: ReadPoints, i: number): void {
+  const x = read.x[i];
+  const y = read.y[i];
+  const z = read.z[i];
+  if (!intake.placement) {
+    table.x[at] = x;
+    table.y[at] = y;
+    table.z[at] = z;
+    return;
+  }
+  const moved = applyMatrix(intake.placement.matrix, x, y, Number.isNaN(z) ? 0 : z);
+  [table.x[at], table.y[at], table.z[at]] = [moved.x, moved.y, Number.isNaN(z) ? NaN : moved.z];
+}
+
+function decideNumber(table: PointTable, at: number, intake: Intake, taken: Set<string>, names: FreeNumbers): void {
+  const number = table.number[at];
+  if (number === '') return;
+  if (!taken.has(number)) {
+    taken.add(number);
+    return;
+  }
+  const decision = intake.numbers.each[number] ?? intake.numbers.all;
+  if (decision === 'merge' || decision === 'leave-out') table.state[at] = STATE.leftOut;
+  else if (decision === 'renumber') {
+    table.number[at] = names.next();
+    taken.add(table.number[at]);
+  }
+}
+
+/** Hands out numbers above every number that any file uses. */
+class FreeNumbers {
+  private last: number | null = null;
+
+  constructor(private readonly reads: (ReadPoints | null)[]) {}
+
+  next(): string {
+    if (this.last === null) {
+      this.last = 0;
+      for (const read of this.reads)
+        for (const n of read?.number ?? []) if (/^\d{1,9}$/.test(n) && Number(n) > this.last) this.last = Number(n);
+    }
+    this.last++;
+    return String(this.last);
+  }
+}
+
+/** The next number above every plain number in the table. */
+export function nextFreeNumber(points: PointTable): string {
+  let last = 0;
+  for (const n of points.number) if (/^\d{1,9}$/.test(n) && Number(n) > last) last = Number(n);
+  return String(last + 1);
+}
+
+export const isControl = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
+  doc.intakes[points.intake[row]].target === CONTROL;
+export const isSurvey = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
+  doc.intakes[points.intake[row]].target === GROUND;
