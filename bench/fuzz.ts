@@ -1,6 +1,6 @@
 import { fork } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
-import { megabytesOf } from '../server/src/child.ts';
+import { megabytesOf } from '../server/src/jobs/child.ts';
 import { damaged } from './fuzz/inputs.ts';
 
 // `npm run fuzz` reads 100,000 damaged files by every reader; `npm run fuzz -- 5000 7` so many, from that seed on. None may

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import pg from 'pg';
-import { migrate, openPool } from '../server/src/db.ts';
+import { migrate, openPool } from '../server/src/db/db.ts';
 import { ADMINISTRATOR } from './administrator.ts';
 
 // A server on a fresh database, for the browser tests; the database goes with it.

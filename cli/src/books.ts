@@ -6,7 +6,7 @@ import { bookFormOf, decodeText, isSpreadsheet, readBookFile, rowsOfFile, writeL
 import { boundedBytes } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import { save } from './save.ts';
-import type { Options, Outcome } from './main.ts';
+import type { Options, Outcome } from './verb.ts';
 
 /** The text of a file, a spreadsheet's sheet as rows. */
 function textOf(file: string, sheet?: string): string {

@@ -16,7 +16,7 @@ import {
 import { degreesExchanged, EXCHANGED_DEGREES } from '#core/sources';
 import { hashBytes } from '#core/kernel';
 import { CannotDo, WrongUsage } from './problems.ts';
-import type { Options } from './main.ts';
+import type { Options } from './verb.ts';
 
 /** Columns of places that go over together: points, then vertices of lines and surfaces. */
 export interface Columns {

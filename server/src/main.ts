@@ -1,12 +1,12 @@
 import { pino } from 'pino';
-import { appointAdministrators } from './admin.ts';
-import { createApp } from './app.ts';
-import { forgetOldAudit } from './audit.ts';
-import { migrate, openPool, untilReady } from './db.ts';
-import { loadDemo } from './demo.ts';
-import { doorOf, doorWarning, type Door } from './door.ts';
-import { Live } from './live.ts';
-import { Settler } from './settle.ts';
+import { appointAdministrators } from './accounts/admin.ts';
+import { createApp } from './http/app.ts';
+import { forgetOldAudit } from './accounts/audit.ts';
+import { migrate, openPool, untilReady } from './db/db.ts';
+import { loadDemo } from './projects/demo.ts';
+import { doorOf, doorWarning, type Door } from './http/door.ts';
+import { Live } from './http/live.ts';
+import { Settler } from './results/settle.ts';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 const url = process.env.DATABASE_URL;

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AccountCard, AccountExport, AuditEntry, SessionCard, SessionState } from '#contract';
-import { appointAdministrators } from '../src/admin.ts';
+import { appointAdministrators } from '../src/accounts/admin.ts';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Who runs a server: keeps people out, lets them choose a new password, sees what happened at the doors; and opens no project.

@@ -4,9 +4,9 @@ import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newDocument, plainIntake, type Intake } from '#core/project';
 import { readingPlan, unpackRead } from '#core/sources';
-import { needsChild, readInChild } from '../src/decode.ts';
-import { readOriginal, type ReadTask } from '../src/read-original.ts';
-import { Settler } from '../src/settle.ts';
+import { needsChild, readInChild } from '../src/jobs/decode.ts';
+import { readOriginal, type ReadTask } from '../src/jobs/read-original.ts';
+import { Settler } from '../src/results/settle.ts';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Packed sheets are unpacked in a process of their own; no task of the server goes on without end.

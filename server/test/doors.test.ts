@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { doorOf, doorWarning, PLAIN_DOOR } from '../src/door.ts';
+import { doorOf, doorWarning, PLAIN_DOOR } from '../src/http/door.ts';
 import { passwordProblem } from '#contract/password';
 import { makeWorld, Person, type World } from './world.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { printable } from '../src/control-sheet.ts';
+import { printable } from '../src/paper/printed-text.ts';
 
 describe('words on paper', () => {
   it('keep angles, signs and arrows readable in the standard fonts', () => {

@@ -6,11 +6,11 @@ import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHAIN_VERSION } from '#core/chain';
 import type { ChangeEntry, Job, LiveEvent } from '#contract';
-import { inTransaction, isPassing } from '../src/db.ts';
-import { gridFactsOf } from '../src/decode.ts';
-import { loadDemo } from '../src/demo.ts';
-import { announce, Live } from '../src/live.ts';
-import { Settler } from '../src/settle.ts';
+import { inTransaction, isPassing } from '../src/db/db.ts';
+import { gridFactsOf } from '../src/jobs/decode.ts';
+import { loadDemo } from '../src/projects/demo.ts';
+import { announce, Live } from '../src/http/live.ts';
+import { Settler } from '../src/results/settle.ts';
 // @ts-expect-error A script without types.
 import { sayAddress, takeFolder } from '../../scripts/running.mjs';
 import { makeWorld, Person, type World } from './world.ts';

@@ -6,12 +6,12 @@ import pg from 'pg';
 import { pino } from 'pino';
 import type { ProjectState } from '#contract';
 import type { Change } from '#core/project';
-import { createApp } from '../src/app.ts';
-import { migrate, openPool, type Pool } from '../src/db.ts';
-import { loadDemo } from '../src/demo.ts';
-import type { Door } from '../src/door.ts';
-import { Live } from '../src/live.ts';
-import { Settler } from '../src/settle.ts';
+import { createApp } from '../src/http/app.ts';
+import { migrate, openPool, type Pool } from '../src/db/db.ts';
+import { loadDemo } from '../src/projects/demo.ts';
+import type { Door } from '../src/http/door.ts';
+import { Live } from '../src/http/live.ts';
+import { Settler } from '../src/results/settle.ts';
 
 /** A server on a database of its own, made for one test file and dropped after it. */
 export interface World {

@@ -8,7 +8,7 @@ import { unitOption } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
 import { fileBooks } from './reduce.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 /** Everything that books say of stations and control, adjusted together. */
 export function adjust(files: string[], options: Options): Outcome {

@@ -6,7 +6,7 @@ import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 /** Contours of a surface. */
 export function contours([file]: string[], options: Options): Outcome {

@@ -5,7 +5,7 @@ import { METRES_IN, type LengthUnit } from '#core/measure';
 import { boundedBytes, load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemNamed } from '../registry.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 // Two systems held against each other by points known in both, and what a grid does to lengths and north at a place.
 

@@ -16,7 +16,7 @@ import { linesOf, load, pointsOf, unitOf, unitOption, type Loaded, type PlainLin
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 interface Content {
   points: PlainPoints;

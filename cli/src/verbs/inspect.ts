@@ -6,7 +6,7 @@ import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
 import { load, type Loaded } from '../load.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
 export async function inspect([file]: string[], options: Options): Promise<Outcome> {

@@ -15,7 +15,7 @@ import { readCodeTable, writeDxf, writeGeoJson, writeLandXml, type DrawnLine } f
 import { load, pointsOf } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 /** Chords of arcs stand off them by at most this, m. */
 const SAGITTA = 0.01;

@@ -10,7 +10,7 @@ import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 export interface FiledBooks {
   books: Book[];

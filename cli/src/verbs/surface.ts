@@ -4,7 +4,7 @@ import { boundaryOf, load, linesOf, pointsOf, type Loaded } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../main.ts';
+import type { Options, Outcome } from '../verb.ts';
 
 /** Lines that a file holds beside its points. */
 const linesIn = (l: Loaded): number =>

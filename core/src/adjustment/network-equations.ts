@@ -1,5 +1,5 @@
 import { atan2, difference, distance as length, lowOrder, Skyline } from '#core/kernel';
-import type { NetworkObservation, NetworkPoint } from './network.ts';
+import type { NetworkObservation, NetworkPoint } from './network-types.ts';
 
 // Unknowns of a network in the order that keeps their equations' skyline low, and the equations themselves.
 

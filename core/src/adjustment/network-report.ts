@@ -1,6 +1,6 @@
 import { difference, distance as length, type Skyline } from '#core/kernel';
 import { equation, LOOSE, unknownsOf, type Layout } from './network-equations.ts';
-import type { Adjusted, AdjustedObservation, NetworkObservation, NetworkPoint } from './network.ts';
+import type { Adjusted, AdjustedObservation, NetworkObservation, NetworkPoint } from './network-types.ts';
 import { chiSquareBounds, ellipseOf } from './statistics.ts';
 
 // What an adjustment says of itself: residuals, redundancy, precision of points, the variance factor.

@@ -1,5 +1,6 @@
 import { CRITICAL, distance } from '#core/kernel';
-import { adjustNetwork, type Adjusted, type AdjustedObservation, type Adjustment, type NetworkObservation, type NetworkPoint } from './network.ts'; // prettier-ignore
+import { adjustNetwork } from './network.ts';
+import { type Adjusted, type AdjustedObservation, type Adjustment, type NetworkObservation, type NetworkPoint } from './network-types.ts'; // prettier-ignore
 
 /** An observation that the others contradict, and that was left out for it. */
 export interface NetworkOutlier {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ATTRIBUTE_TYPES, INKS, LINE_STYLES, SYMBOLS } from './code-list.ts';
+import { ATTRIBUTE_TYPES, INKS, LINE_STYLES, SYMBOLS } from './code.ts';
 import { MEANINGS } from './words.ts';
 
 const WORD = /^[^\s/"=]+$/;

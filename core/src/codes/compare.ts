@@ -1,4 +1,4 @@
-import type { Code, CodeList } from './code-list.ts';
+import type { Code, CodeList } from './code.ts';
 
 export interface ListDifference {
   added: Code[];

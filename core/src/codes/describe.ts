@@ -1,6 +1,6 @@
 import { DIGITS, withoutTail } from '#core/kernel';
 import { METRES_IN } from '#core/measure';
-import type { Code } from './code-list.ts';
+import type { Code } from './code.ts';
 import type { CodeIndex } from './index-codes.ts';
 import { VALUED, type Meaning } from './words.ts';
 

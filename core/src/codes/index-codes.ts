@@ -1,4 +1,4 @@
-import type { Code, CodeList } from './code-list.ts';
+import type { Code, CodeList } from './code.ts';
 import { MEANINGS, PLAIN_FORM, VALUED, type LineWords, type Meaning, type WordForm } from './words.ts';
 
 /** A code list and a word setting, ready for reading. */

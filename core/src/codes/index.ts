@@ -1,4 +1,5 @@
 export * from './code-list.ts';
+export * from './code.ts';
 export * from './code-list-schema.ts';
 export * from './compare.ts';
 export * from './describe.ts';
@@ -8,5 +9,6 @@ export * from './learn-words.ts';
 export * from './nearest.ts';
 export * from './read-symbol.ts';
 export * from './symbols.ts';
+export * from './strokes.ts';
 export * from './words.ts';
 export * from './write-description.ts';

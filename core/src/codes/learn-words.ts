@@ -1,4 +1,4 @@
-import type { CodeList } from './code-list.ts';
+import type { CodeList } from './code.ts';
 import { readDescription } from './describe.ts';
 import { indexCodes } from './index-codes.ts';
 import { PLAIN_FORM, type LineWords, type Meaning, type WordForm } from './words.ts';

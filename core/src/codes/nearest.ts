@@ -1,4 +1,4 @@
-import type { Code, CodeList } from './code-list.ts';
+import type { Code, CodeList } from './code.ts';
 
 /** Codes of the list that one slip of the finger could have meant, nearest first (edit distance with neighbours swapped). */
 export function nearestCodes(code: string, list: CodeList, most = 3): Code[] {

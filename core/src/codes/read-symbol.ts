@@ -1,6 +1,7 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import svgpath from 'svgpath';
-import { strokePath, type Stroke } from './symbols.ts';
+import { strokePath } from './symbols.ts';
+import { type Stroke } from './strokes.ts';
 
 /** Most characters, shapes and vertices of a symbol that is taken in. */
 const MOST_TEXT = 200_000;

@@ -1,9 +1,5 @@
-import type { SymbolName } from './code-list.ts';
-
-/** A stroke of a symbol in a square from −1 to 1, y up: a course of straight sides, or a circle. */
-export type Stroke =
-  | { kind: 'course'; places: readonly number[]; closed?: boolean; filled?: boolean }
-  | { kind: 'circle'; x: number; y: number; radius: number; filled?: boolean };
+import type { SymbolName } from './code.ts';
+import type { Stroke } from './strokes.ts';
 
 const box = (r: number): readonly number[] => [-r, -r, r, -r, r, r, -r, r];
 const CROWN = Array.from({ length: 14 }, (_, i) => {

@@ -7,6 +7,7 @@ export * from './text/read.ts';
 export * from './text/write.ts';
 export { csvTable } from './text/cell.ts';
 export * from './dxf/write.ts';
+export * from './dxf/drawing.ts';
 export { asFound } from './dxf/text.ts';
 export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';
 export * from './dxf/read.ts';

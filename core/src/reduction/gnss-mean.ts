@@ -1,6 +1,7 @@
 import type { BookRecord } from '#core/book';
 import { CRITICAL, inverseSymmetric, distance as length } from '#core/kernel';
-import type { Known, ReductionSettings } from './types.ts';
+import type { ReductionSettings } from './settings.ts';
+import type { Known } from './known.ts';
 
 // What readings of one point by satellite say together, and whether they agree with what they state.
 

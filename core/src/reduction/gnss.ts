@@ -1,7 +1,10 @@
 import { CRITICAL, distance as length } from '#core/kernel';
 import type { BookRecord, GnssQuality } from '#core/book';
 import { meanOf, pairsApart } from './gnss-mean.ts';
-import type { BookInput, Known, ReducedPoint, ReductionNote, ReductionSettings } from './types.ts';
+import type { ReductionNote } from './notes.ts';
+import type { ReducedPoint } from './reduced-point.ts';
+import type { BookInput, ReductionSettings } from './settings.ts';
+import type { Known } from './known.ts';
 
 /** One measurement of a point by satellite, beside the others of it. Metres; NaN without elevation. */
 export interface GnssReading {

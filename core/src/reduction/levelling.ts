@@ -1,6 +1,6 @@
 import { lowOrder, Skyline } from '#core/kernel';
 import type { BookRecord } from '#core/book';
-import type { Known } from './types.ts';
+import type { Known } from './known.ts';
 
 /** One set-up of the level: from the staff behind to the staff before. Metres. */
 export interface LevelDifference {

@@ -1,6 +1,8 @@
 import type { BookRecord } from '#core/book';
-import type { ReducedPoints } from './points.ts';
-import type { Known, ReductionNote, SetupResult, Sight } from './types.ts';
+import type { SetupResult, Sight } from './types.ts';
+import type { ReductionNote } from './notes.ts';
+import type { Known } from './known.ts';
+import type { KeptPoints } from './points.ts';
 
 /** What one setup gave, and everything that it was made from. */
 export interface KeptSetup {
@@ -14,8 +16,6 @@ export interface KeptSetup {
   carried: Known[];
   points: KeptPoints;
 }
-
-export type KeptPoints = Pick<ReducedPoints, 'name' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross'>;
 
 /** Setups of an earlier reduction, so that an edited reading reduces its own setup and what hangs on it. */
 export class ReductionMemory {

@@ -2,7 +2,7 @@ import type { BookRecord } from '#core/book';
 import type { Air } from './corrections.ts';
 import { airOf } from './measure.ts';
 import { faceOf } from './pointings.ts';
-import type { BookInput } from './types.ts';
+import type { BookInput } from './settings.ts';
 
 // The records of books sorted into setups, and the numbers whose shots are more than a new point.
 

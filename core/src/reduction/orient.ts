@@ -1,5 +1,7 @@
 import { atan2, difference, distance as length, turned } from '#core/kernel';
-import type { Compared, Decision, Known, ReductionSettings } from './types.ts';
+import type { Compared } from './types.ts';
+import type { Decision, ReductionSettings } from './settings.ts';
+import type { Known } from './known.ts';
 import { readingProblem, type Measured } from './measure.ts';
 
 export const bearingTo = (from: { x: number; y: number }, to: { x: number; y: number }): number =>

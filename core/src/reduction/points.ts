@@ -1,5 +1,4 @@
-import type { KeptPoints } from './memory.ts';
-import type { ReducedPoint } from './types.ts';
+import type { ReducedPoint } from './reduced-point.ts';
 
 const PLACES = ['x', 'y', 'z'] as const;
 
@@ -156,3 +155,5 @@ export class ReducedPoints {
     return out;
   }
 }
+
+export type KeptPoints = Pick<ReducedPoints, 'name' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross'>;

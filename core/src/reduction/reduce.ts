@@ -10,7 +10,10 @@ import type { ResectionSight } from './resection-reading.ts';
 import { resect } from './resection.ts';
 import { SetupWork } from './setup.ts';
 import { ReductionState } from './state.ts';
-import type { BookInput, Decision, Known, ReducedPoint, Reduction, ReductionSettings } from './types.ts';
+import type { Reduction } from './types.ts';
+import type { ReducedPoint } from './reduced-point.ts';
+import type { BookInput, Decision, ReductionSettings } from './settings.ts';
+import type { Known } from './known.ts';
 
 /**
  * Radial reduction of books in space. Stations are control, typed, measured by satellites, carried forward from

@@ -1,5 +1,5 @@
 import { atan2, difference, distance as length } from '#core/kernel';
-import type { Known } from './types.ts';
+import type { Known } from './known.ts';
 
 // One reading of a free station: what it is, what it is off by, how much it counts.
 

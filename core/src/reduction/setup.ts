@@ -19,7 +19,9 @@ import { bearingTo, check, orient, orients } from './orient.ts';
 import { directionDeviation, faceErrors, pointingOf, pointingsOf, trueReading, type FaceErrors } from './pointings.ts';
 import { reduceShots, type Shots } from './shots.ts';
 import type { ReductionState } from './state.ts';
-import type { Known, ReductionNote, SetupResult } from './types.ts';
+import type { SetupResult } from './types.ts';
+import type { ReductionNote } from './notes.ts';
+import type { Known } from './known.ts';
 
 const NO_ERRORS: FaceErrors = { index: 0, collimation: 0, pairs: 0 };
 const NOTHING: ReadonlySet<number> = new Set();

@@ -4,7 +4,8 @@ import { constantOf, distanceVariance, readingProblem, riseVariance, type Settin
 import { isPlain, isSighting, type Occupation, type SpecialNumbers } from './occupations.ts';
 import { faceOf } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
-import type { Known, SetupResult } from './types.ts';
+import type { SetupResult } from './types.ts';
+import type { Known } from './known.ts';
 
 const PI = 3.141592653589793;
 const sight: SinCos = { sin: 0, cos: 0 };

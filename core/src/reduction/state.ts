@@ -3,16 +3,10 @@ import type { Levelled } from './levelling.ts';
 import type { MeasuredNumbers } from './measure.ts';
 import { SpecialNumbers, type Occupation } from './occupations.ts';
 import { ReducedPoints } from './points.ts';
-import type {
-  BookInput,
-  Decision,
-  Known,
-  ReductionNote,
-  ReductionSettings,
-  SetupResult,
-  Sight,
-  SightDoubt,
-} from './types.ts';
+import type { SetupResult, Sight, SightDoubt } from './types.ts';
+import type { ReductionNote } from './notes.ts';
+import type { BookInput, Decision, ReductionSettings } from './settings.ts';
+import type { Known } from './known.ts';
 
 /** What a reduction knows and has made so far: setups read from it, and write into it. */
 export class ReductionState {

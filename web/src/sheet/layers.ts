@@ -20,7 +20,7 @@ import {
   symbolMaterial,
   tintMaterial,
 } from './materials.ts';
-import type { Place } from './scene.ts';
+import type { Place } from './place.ts';
 
 // Each layer is one object, or a few, whatever the number of things in it.
 

@@ -2,12 +2,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
-
-export interface Place {
-  x: number;
-  y: number;
-  z: number;
-}
+import type { Place } from './place.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;

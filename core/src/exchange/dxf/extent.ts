@@ -1,4 +1,4 @@
-import type { Drawing } from './write.ts';
+import type { Drawing } from './drawing.ts';
 
 /** Smallest and largest place of a drawing, x, y, z, m; a square metre at the origin where it holds nothing. */
 export function extentOf(d: Drawing): { least: [number, number, number]; most: [number, number, number] } {

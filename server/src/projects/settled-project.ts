@@ -1,0 +1,42 @@
+import { upgradeDocument, type ProjectDocument } from '#core/project';
+import { unpackPoints, type PointTable } from '#core/stages';
+import type { SettledStages } from '#contract';
+import { Refusal } from '../http/problems.ts';
+import type { ProjectServices } from './services.ts';
+
+/** A project whose newest revision is settled: what sheets and reports on paper are drawn from. */
+export interface SettledProject {
+  name: string;
+  revision: number;
+  document: ProjectDocument;
+  stages: SettledStages;
+  points: PointTable;
+  /** A block of the settled results by its hash. */
+  block: (hash: string) => Promise<Uint8Array>;
+}
+
+/** Refused while the newest revision is still being computed. */
+export async function settledProject({ pool, settler }: ProjectServices, project: string): Promise<SettledProject> {
+  const found = await pool.query<{ name: string; revision: number; document: ProjectDocument }>(
+    'select name, revision, document from project where id = $1',
+    [project],
+  );
+  const { name, revision, document } = found.rows[0];
+  const settled = await settler.settled(project);
+  if (!settled || settled.revision !== revision)
+    throw new Refusal(409, 'The newest revision is still being computed. Try again in a moment.');
+  const block = async (hash: string): Promise<Uint8Array> => {
+    const blob = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
+    return new Uint8Array(blob.rows[0].bytes);
+  };
+  const { stages } = settled;
+  const points = unpackPoints(await block(stages.points));
+  return { name, revision, document: upgradeDocument(document), stages, points, block };
+}
+
+/** A file name of what is drawn from a project: plain letters whatever the project is called. */
+export const paperName = ({ name, revision }: Pick<SettledProject, 'name' | 'revision'>, what: string): string =>
+  `${name
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .slice(0, 60)}-${what}-r${revision}.pdf`;

@@ -1,0 +1,14 @@
+// A worker thread starts from here: it needs its own way to read TypeScript before the tasks can be loaded.
+import { register } from 'tsx/esm/api';
+
+register();
+// A package that reads grids looks for the browser's Worker on import and, finding none in a thread, fails;
+// nothing here starts one.
+globalThis.Worker ??= class {};
+const tasks = await import('./chain-worker.ts');
+export const readOriginal = tasks.readOriginal;
+export const runStages = tasks.runStages;
+export const packageFiles = tasks.packageFiles;
+export const makeReport = (await import('../paper/report-thread.ts')).makeReport;
+export const readReceived = (await import('../projects/received-thread.ts')).readReceived;
+export const drawPlot = (await import('../paper/plot-thread.ts')).drawPlot;

@@ -1,0 +1,382 @@
+import { createHash } from 'node:crypto';
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
+import type { PlotTask } from '../paper/plot-thread.ts';
+import type { ReceivedTask } from '../projects/received-thread.ts';
+import type { ReportTask } from '../paper/report-thread.ts';
+import type { Logger } from 'pino';
+import { CHAIN_VERSION, chainKeys, readKey, type ChainSummary } from '#core/chain';
+import type { ReceivedValue } from '#core/exchange';
+import { upgradeDocument, type Basis, type GridRef, type Intake, type ProjectDocument } from '#core/project';
+import { gridsOfPlan, readingPlan, type GridBytes } from '#core/sources';
+import type { Settled, SettledStages } from '#contract';
+import type { ChainPacks, ChainTask, PackageOutcome } from './chain-worker.ts';
+import { needsChild, readInChild } from '../jobs/decode.ts';
+import { Refusal } from '../http/problems.ts';
+import type { ReadTask } from '../jobs/read-original.ts';
+import { isPassing, type Pool } from '../db/db.ts';
+import { announce } from '../http/live.ts';
+import { bytesOfOriginal } from '../projects/originals.ts';
+import type { Made, PackageSpec } from '#core/handover';
+
+const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Whether what is kept is of the newest revision, and by the computation as it is now. */
+export const isCurrent = (row: {
+  revision: number;
+  settled_revision: number | null;
+  version: number | null;
+}): boolean => row.settled_revision === row.revision && row.version === CHAIN_VERSION;
+
+/** What one task may take, and how long a run goes on undisturbed when a newer revision comes. */
+export interface TaskLimits {
+  megabytes: number;
+  milliseconds: number;
+  patience: number;
+}
+const setting = (name: string, otherwise: number): number => {
+  const value = Number(process.env[name] ?? otherwise);
+  return value > 0 ? value : otherwise;
+};
+const TASK_LIMITS: TaskLimits = {
+  megabytes: setting('DUNRIK_TASK_MEGABYTES', 4096),
+  milliseconds: 60_000 * setting('DUNRIK_TASK_MINUTES', 10),
+  patience: 15_000,
+};
+const timeText = (milliseconds: number): string =>
+  milliseconds < 120_000 ? `${Math.ceil(milliseconds / 1000)} seconds` : `${Math.round(milliseconds / 60_000)} minutes`;
+const NEWER = 'a newer revision came';
+const LATE = 'it took too long';
+const MOST_FAILURES = 60;
+
+/** Computes what hangs on a project's newest revision, on worker threads, and stores it under its keys. */
+export class Settler {
+  private readonly threads: Piscina;
+  private readonly running = new Map<string, { run: Promise<void>; since: number; stop: AbortController }>();
+  private closed = false;
+
+  constructor(
+    private readonly pool: Pool,
+    private readonly log: Logger,
+    private readonly limits: TaskLimits = TASK_LIMITS,
+  ) {
+    this.threads = new Piscina({
+      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
+      filename: new URL('./chain-thread.mjs', import.meta.url).href,
+      maxThreads: 2,
+      minThreads: 1,
+      idleTimeout: 60_000,
+    });
+  }
+
+  /**
+   * Starts computing unless it runs already; a run picks up every revision that comes while it works. One that has worked
+   * for long already is given up for the newer revision: what made it so long may be what was just undone.
+   */
+  schedule(project: string): Promise<void> {
+    const already = this.running.get(project);
+    if (already) {
+      if (Date.now() - already.since > this.limits.patience) already.stop.abort(NEWER);
+      return already.run;
+    }
+    const entry = { run: Promise.resolve(), since: Date.now(), stop: new AbortController() };
+    this.running.set(project, entry);
+    entry.run = this.loop(project, entry)
+      .catch((error: unknown) => {
+        if (!this.closed) this.log.error({ err: error, project }, 'could not compute');
+      })
+      .finally(() => this.running.delete(project));
+    return entry.run;
+  }
+
+  private async loop(project: string, entry: { since: number; stop: AbortController }): Promise<void> {
+    for (let failures = 0; !this.closed;) {
+      let revision = -1;
+      entry.since = Date.now();
+      entry.stop = new AbortController();
+      const late = setTimeout(() => entry.stop.abort(LATE), this.limits.milliseconds);
+      try {
+        const row = await this.newest(project);
+        if (!row || isCurrent(row) || row.problem?.revision === row.revision) return;
+        ({ revision } = row);
+        const stages = await this.settleDocument(project, upgradeDocument(row.document), entry.stop.signal);
+        stages.figures = await this.figures(stages.summary);
+        stages.intakes = row.document.intakes.map((i) => i.id);
+        stages.version = CHAIN_VERSION;
+        await this.pool.query(
+          'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
+          [project, revision, JSON.stringify(stages)],
+        );
+        await announce(this.pool, { type: 'settled', project, revision });
+        failures = 0;
+      } catch (error) {
+        if (this.closed) return;
+        if (entry.stop.signal.reason === NEWER) continue;
+        if (isPassing(error) && failures++ < MOST_FAILURES) {
+          await new Promise((resolve) => setTimeout(resolve, Math.min(500 * failures, 5000)));
+          continue;
+        }
+        this.log.error({ err: error, project }, 'could not compute');
+        await this.keepProblem(project, revision, this.reasonOf(error, entry.stop.signal));
+        // Something newer may have come that can be computed.
+      } finally {
+        clearTimeout(late);
+      }
+    }
+  }
+
+  private async newest(project: string) {
+    const found = await this.pool.query<{
+      revision: number;
+      document: ProjectDocument;
+      settled_revision: number | null;
+      version: number | null;
+      problem: { revision: number } | null;
+    }>(`select revision, document, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`, [project]); // prettier-ignore
+    return found.rows[0];
+  }
+
+  private async keepProblem(project: string, revision: number, text: string): Promise<void> {
+    await this.pool.query('update project set settled_problem = $2 where id = $1', [project, JSON.stringify({ revision, text })]); // prettier-ignore
+    await announce(this.pool, { type: 'unsettled', project, revision });
+  }
+
+  /** What to tell people of a revision that cannot be computed, and what they can do. */
+  private reasonOf(error: unknown, signal: AbortSignal): string {
+    const { message } = error as { message?: string };
+    const remedy = 'Undo the last change, or switch off the file that makes it so large.';
+    const limit = this.limitOf(error, signal.reason === LATE);
+    if (limit) return `Computing this ${limit} ${remedy}`;
+    return `This could not be computed: ${(message ?? 'unknown reason').slice(0, 300)}. Undo the last change; nothing that was entered is lost.`;
+  }
+
+  /** Which limit of a task was reached, in words; null where it was none. */
+  private limitOf(error: unknown, late: boolean): string | null {
+    const { code, message } = error as { code?: string; message?: string };
+    if (late) return `took longer than ${timeText(this.limits.milliseconds)} and was ended.`;
+    if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory|array length|allocation/i.test(message ?? ''))
+      return `needs more than the ${this.limits.megabytes} MB that a task may have.`;
+    return null;
+  }
+
+  private async settleDocument(
+    project: string,
+    document: ProjectDocument,
+    signal: AbortSignal,
+  ): Promise<SettledStages> {
+    const keys = chainKeys(document);
+    const comparisonKeys = Object.entries(keys.comparisons).map(([id, key]) => [`pieces:${key}`, id] as const);
+    const reductionKey = `reduction:${keys.points}`;
+    const stored = await this.stored(project, [
+      keys.points,
+      reductionKey,
+      keys.lines,
+      ...Object.values(keys.grounds),
+      keys.contours,
+      ...comparisonKeys.map(([k]) => k),
+      keys.all,
+    ]);
+    const reads = await this.reads(project, document, signal);
+    const readHashes = Object.fromEntries(Object.entries(reads).map(([id, r]) => [id, r.hash]));
+    // Everything under its key already: an undo, or a setting put back.
+    if (stored.has(keys.all)) {
+      return {
+        reads: readHashes,
+        points: stored.get(keys.points)!,
+        reduction: stored.get(reductionKey)!,
+        lines: stored.get(keys.lines)!,
+        surfaces: Object.fromEntries(Object.entries(keys.grounds).map(([name, key]) => [name, stored.get(key)!])),
+        contours: stored.get(keys.contours)!,
+        pieces: Object.fromEntries(
+          comparisonKeys.flatMap(([key, id]) => (stored.has(key) ? [[id, stored.get(key)!]] : [])),
+        ),
+        summary: stored.get(keys.all)!,
+      };
+    }
+    const packs = (await this.threads.run(this.task(document, reads), { name: 'runStages', signal })) as ChainPacks;
+    const store = (key: string, block: Uint8Array): Promise<string> => this.store(project, key, block);
+    const surfaces: Record<string, string> = {};
+    for (const [name, block] of Object.entries(packs.surfaces)) surfaces[name] = await store(keys.grounds[name], block);
+    const pieces: Record<string, string> = {};
+    for (const [id, block] of Object.entries(packs.pieces))
+      pieces[id] = await store(`pieces:${keys.comparisons[id]}`, block);
+    return {
+      reads: readHashes,
+      points: await store(keys.points, packs.points),
+      reduction: await store(reductionKey, packs.reduction),
+      lines: await store(keys.lines, packs.lines),
+      surfaces,
+      contours: await store(keys.contours, packs.contours),
+      pieces,
+      summary: await store(keys.all, packs.summary),
+    };
+  }
+
+  /** The few figures that the list of projects shows. */
+  private async figures(summary: string): Promise<SettledStages['figures']> {
+    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [summary]);
+    const s = JSON.parse(found.rows[0].bytes.toString('utf8')) as ChainSummary;
+    return { points: s.points, lines: s.lines, openQueries: s.queries.filter((q) => !q.accepted).length };
+  }
+
+  private task(document: ProjectDocument, reads: Record<string, { key: string; block: Uint8Array }>): ChainTask {
+    return {
+      document,
+      reads: Object.fromEntries(Object.entries(reads).map(([id, { key, block }]) => [id, { key, block }])),
+    };
+  }
+
+  /** Packed reads of a document's intakes, from the store or read anew from the originals. */
+  private async reads(
+    project: string,
+    document: ProjectDocument,
+    signal?: AbortSignal,
+  ): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
+    const out: Record<string, { key: string; block: Uint8Array; hash: string }> = {};
+    for (const intake of document.intakes) {
+      const key = readKey(document.basis, intake);
+      const found = await this.pool.query<{ hash: string; bytes: Buffer }>(
+        'select d.hash, b.bytes from derived d join blob b on b.hash = d.hash where d.project_id = $1 and d.key = $2',
+        [project, key],
+      );
+      if (found.rows[0]) out[intake.id] = { key, block: plainBytes(found.rows[0].bytes), hash: found.rows[0].hash };
+      else {
+        const block = await this.readIntake(project, document.basis, intake, { lenient: true, signal });
+        out[intake.id] = { key, block, hash: await this.store(project, key, block) };
+      }
+    }
+    return out;
+  }
+
+  /** Reads one intake's original on a worker thread; `signal` stops the thread. */
+  async readIntake(
+    project: string,
+    basis: Basis,
+    intake: Intake,
+    options: { onProgress?: (share: number) => void; signal?: AbortSignal; lenient?: boolean } = {},
+  ): Promise<Uint8Array> {
+    const bytes = await bytesOfOriginal(this.pool, project, intake.fileId);
+    if (!bytes) throw new Error(`The original ${intake.fileName} is missing.`);
+    const plan = readingPlan(basis, intake);
+    const task: ReadTask = {
+      bytes,
+      plan,
+      grids: await this.gridBytes(project, gridsOfPlan(plan)),
+      lenient: options.lenient ?? false,
+      fileName: intake.fileName,
+    };
+    // Packed sheets and raster grids are decoded by foreign code.
+    if (needsChild(task)) return readInChild(task, this.limits, options);
+    const channel = new MessageChannel();
+    channel.port2.on('message', (share: number) => options.onProgress?.(share));
+    const what = `Reading ${intake.fileName}`;
+    try {
+      return await this.run<Uint8Array>('readOriginal', { ...task, port: channel.port1 }, what, {
+        signal: options.signal,
+        transferList: [channel.port1],
+      });
+    } finally {
+      channel.port2.close();
+    }
+  }
+
+  /** Runs a task on a thread; one that goes on too long is ended, and that is said. */
+  private async run<T>(
+    name: string,
+    task: unknown,
+    what: string,
+    { signal, transferList }: { signal?: AbortSignal; transferList?: unknown[] } = {},
+  ): Promise<T> {
+    const late = AbortSignal.timeout(this.limits.milliseconds);
+    try {
+      return (await this.threads.run(task, {
+        name,
+        signal: signal ? AbortSignal.any([signal, late]) : late,
+        ...(transferList ? { transferList: transferList as never } : {}),
+      })) as T;
+    } catch (error) {
+      if (signal?.aborted) throw error;
+      const limit = this.limitOf(error, late.aborted);
+      throw limit ? new Refusal(503, `${what} ${limit} Nothing was changed.`) : error;
+    }
+  }
+
+  /** Keeps a read under its key, ahead of the change that will need it. */
+  storeRead = (project: string, basis: Basis, intake: Intake, block: Uint8Array): Promise<string> =>
+    this.store(project, readKey(basis, intake), block);
+
+  /** Bytes of grid files among a project's originals, by their hash. */
+  async gridBytes(project: string, grids: readonly GridRef[]): Promise<GridBytes> {
+    const out: GridBytes = {};
+    for (const grid of grids) {
+      const found = await this.pool.query<{ bytes: Buffer }>(
+        'select bytes from file where project_id = $1 and id = $2 and sha256 = $3',
+        [project, grid.fileId, grid.sha256],
+      );
+      if (found.rows[0]) out[grid.sha256] = plainBytes(found.rows[0].bytes);
+    }
+    return out;
+  }
+
+  async makePackage(
+    project: string,
+    document: ProjectDocument,
+    spec: PackageSpec,
+    made: Made,
+  ): Promise<PackageOutcome> {
+    const reads = await this.reads(project, document);
+    const task = { ...this.task(document, reads), spec, made };
+    return this.run<PackageOutcome>('packageFiles', task, 'Making the package');
+  }
+
+  /** The report of the books; null when there is none. */
+  report = (task: ReportTask): Promise<Uint8Array | null> =>
+    this.run<Uint8Array | null>('makeReport', task, 'Making the report');
+
+  /** Values of a file as received, read in a thread from its packed read. */
+  received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
+    this.run<(ReceivedValue | undefined)[]>('readReceived', task, 'Reading what was received');
+
+  /** A plot as a PDF, drawn in a thread from settled results. */
+  plot = (task: PlotTask): Promise<Uint8Array> => this.run<Uint8Array>('drawPlot', task, 'Drawing the plot');
+
+  private async stored(project: string, keys: string[]): Promise<Map<string, string>> {
+    const found = await this.pool.query<{ key: string; hash: string }>(
+      'select key, hash from derived where project_id = $1 and key = any($2)',
+      [project, keys],
+    );
+    return new Map(found.rows.map((r) => [r.key, r.hash]));
+  }
+
+  private async store(project: string, key: string, block: Uint8Array): Promise<string> {
+    const hash = sha256(block);
+    await this.pool.query('insert into blob (hash, bytes) values ($1, $2) on conflict do nothing', [
+      hash,
+      Buffer.from(block.buffer, block.byteOffset, block.byteLength),
+    ]);
+    await this.pool.query(
+      'insert into derived (project_id, key, hash) values ($1, $2, $3) on conflict (project_id, key) do update set hash = excluded.hash',
+      [project, key, hash],
+    );
+    return hash;
+  }
+
+  async settled(project: string): Promise<Settled | null> {
+    const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>(
+      'select settled_revision, settled from project where id = $1',
+      [project],
+    );
+    const row = found.rows[0];
+    return row?.settled && row.settled_revision !== null
+      ? { revision: row.settled_revision, stages: row.settled }
+      : null;
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    await this.threads.destroy();
+  }
+}
+
+/** Bytes without Node's shared pool behind them, fit to be sent to a thread. */
+const plainBytes = (buffer: Buffer): Uint8Array => new Uint8Array(buffer);

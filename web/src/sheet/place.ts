@@ -1,0 +1,5 @@
+export interface Place {
+  x: number;
+  y: number;
+  z: number;
+}
