@@ -1,3 +1,4 @@
+import reactHooks from 'eslint-plugin-react-hooks';
 import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
@@ -137,6 +138,11 @@ export default tseslint.config(
         { selector: 'Literal[value=/^#[0-9a-fA-F]{3,8}$/]', message: 'Colours come from frame/colours.ts.' },
       ],
     },
+  },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error' },
   },
   { files: ['web/src/frame/colours.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {

@@ -2,7 +2,13 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['core/test/**/*.test.ts', 'server/test/**/*.test.ts', 'cli/test/**/*.test.ts', 'web/test/**/*.test.ts', 'demo/test/**/*.test.ts'],
+    include: [
+      'core/test/**/*.test.ts',
+      'server/test/**/*.test.ts',
+      'cli/test/**/*.test.ts',
+      'web/test/**/*.test.ts',
+      'demo/test/**/*.test.ts',
+    ],
     testTimeout: 60_000,
     hookTimeout: 120_000,
     fileParallelism: true,

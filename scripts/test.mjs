@@ -8,6 +8,7 @@ process.env.DUNRIK_DATA ??= join(import.meta.dirname, '..', '.data', 'test');
 const { checkNode, command, needDebian, needNodePackages, needPages, ROOT } = await import('./packages.mjs');
 const { startDatabase } = await import('./database.mjs');
 const { say } = await import('./say.mjs');
+const { linesOfTests } = await import('./lines-of-tests.mjs');
 
 checkNode();
 // Beside the database and the browser, the outside readers that the formats are held against.
@@ -27,6 +28,8 @@ needPages();
 const database = await startDatabase();
 const folder = mkdtempSync(join(tmpdir(), 'dunrik-test-'));
 const env = { ...process.env, DATABASE_URL: database.url };
+const ROOMS = ['core/src', 'contract/src', 'server/src', 'web/src', 'cli/src', 'demo', 'bench', 'e2e', 'scripts'];
+
 let passed = 0;
 let failed = 0;
 
@@ -39,7 +42,19 @@ const count = (ok) => (ok ? passed++ : failed++);
 const bin = (path) => join(ROOT, 'node_modules', path);
 
 count(step('types', [bin('typescript/bin/tsc'), '--noEmit', '-p', 'tsconfig.json']));
+// Core alone, without what a page or a server has.
+count(step('types of core', [bin('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json']));
 count(step('lint', [bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.']));
+count(step('form', [bin('prettier/bin/prettier.cjs'), '--log-level', 'warn', '--check', '.']));
+count(
+  step('imports', [
+    bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+    ...ROOMS,
+    '--config',
+    '.dependency-cruiser.cjs',
+  ]),
+);
+count(step('what nothing uses', [bin('knip/bin/knip.js'), '--no-progress', '--no-config-hints']));
 
 const unit = join(folder, 'unit.json');
 const unitOk = step('unit and server tests', [
@@ -74,6 +89,9 @@ try {
 } catch {
   failed++;
 }
+
+const { tests, all } = linesOfTests(ROOT);
+say(`tests are ${((100 * tests) / all).toFixed(1)} % of ${all} lines of TypeScript`);
 
 database.stop();
 rmSync(folder, { recursive: true, force: true });

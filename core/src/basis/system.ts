@@ -29,8 +29,6 @@ export interface GeographicArea {
   north: number;
 }
 
-export const LOCAL: CoordinateSystem = { kind: 'local' };
-
 /** Longitude and latitude on the World Geodetic System 1984. */
 export const WGS84: PublishedSystem = {
   kind: 'geographic',

@@ -54,7 +54,6 @@ export const packageSpecSchema = z.object({
 });
 export type PackageSpec = z.infer<typeof packageSpecSchema>;
 /** As it is asked for, with what may be left out. */
-export type PackageWish = z.input<typeof packageSpecSchema>;
 
 export interface Made {
   project: string;

@@ -1,5 +1,5 @@
 export { delaunay, nextEdge, previousEdge, GHOST, type Mesh } from './delaunay.ts';
-export { constrain, type Constraints, type Crossing } from './constraints.ts';
+export { constrain } from './constraints.ts';
 export * from './surface.ts';
 export * from './measures.ts';
 export * from './heights.ts';

@@ -1,13 +1,10 @@
 import { STYLE_DASHES, type LineStyle } from '#core/codes';
 import { fromMetres, type LengthUnit } from '#core/measure';
 import { BlockWriter } from './blocks.ts';
-import { layerName } from './layer-name.ts';
 import { extentOf } from './extent.ts';
 import { layoutOf, writeObjects } from './layouts.ts';
 import { DxfOut, lineTypeName, MODEL_SPACE, PAPER_SPACE, type EntityLook } from './out.ts';
 import type { Drawing } from './drawing.ts';
-
-export { layerName };
 
 export type DxfVersion = 'R12' | '2000';
 

@@ -86,7 +86,6 @@ export const claimsSchema = z.object({
   system: z.string().max(200).nullable(),
   geoid: z.string().max(200).nullable(),
 });
-export type Claims = z.infer<typeof claimsSchema>;
 
 /** How an intake's points are carried over as a whole: a matrix, and what it was found from. */
 export const placementSchema = z.object({

@@ -184,7 +184,5 @@ export function nextFreeNumber(points: PointTable): string {
   return String(last + 1);
 }
 
-export const isControl = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
-  doc.intakes[points.intake[row]].target === CONTROL;
 export const isSurvey = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
   doc.intakes[points.intake[row]].target === GROUND;
