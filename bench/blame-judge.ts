@@ -69,7 +69,7 @@ export function surveyProject(s: InventedSurvey): {
   const doc: ProjectDocument = {
     ...newDocument(),
     intakes: [
-      plainIntake('c', { target: 'Control', given: sheet }),
+      plainIntake('c', { purpose: 'control', given: sheet }),
       plainIntake('b', { fileName: 'crew.book', form: 'book' }),
     ],
   };

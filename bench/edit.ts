@@ -44,7 +44,7 @@ export function shotProject(shots: number): { doc: ProjectDocument; readOf: (i: 
   const read: ReadPoints = { ...plain, rows: book.rows, book };
   const doc = {
     ...newDocument(),
-    intakes: [plainIntake('c', { target: 'Control' }), plainIntake('b', { form: 'book' })],
+    intakes: [plainIntake('c', { purpose: 'control' }), plainIntake('b', { form: 'book' })],
   };
   return { doc, book, readOf: (i) => (i.id === 'c' ? control : read) };
 }

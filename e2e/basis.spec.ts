@@ -20,7 +20,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await expect(page.getByText('US ft · north, east · local ground · factor 1.000000')).toBeVisible();
 
   await drop(page, 'tarn-control.csv', tarn('tarn-control.csv'));
-  await expect(page.getByLabel('what the points are')).toHaveValue('Control');
+  await expect(page.getByLabel('what the points are')).toHaveValue('control');
   await page.getByLabel('given by').fill('Isle Survey Office');
   await page.getByLabel('source').fill('sheet 7');
   await page.getByLabel('accuracy in plan').fill('0.04');

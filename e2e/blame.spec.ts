@@ -40,7 +40,7 @@ const turnedBook = [
 async function begin(page: Page, name: string, control: string, book: string): Promise<void> {
   await beginProject(page, `${name} ${Date.now()}`);
   await drop(page, 'control.csv', control);
-  await page.getByLabel('what the points are').selectOption('Control');
+  await page.getByLabel('what the points are').selectOption('control');
   await takeIn(page, 'Take in 4 points', 1);
   await drop(page, 'crew.book', book);
   await page.getByRole('button', { name: /^Take in \d+ records of crew.book/ }).click();

@@ -120,7 +120,7 @@ test('a book comes in with its control; what cannot be read is said by its row, 
 }) => {
   await beginProject(page, 'Tuesday');
   await drop(page, 'kessa-control.csv', kessa('kessa-control.csv'));
-  await page.getByLabel('what the points are').selectOption('Control');
+  await page.getByLabel('what the points are').selectOption('control');
   await takeIn(page, 'Take in 6 points', 1);
   await go(page, 'book');
   // Cut off in the middle of a row, with a circle beyond a turn.
@@ -299,7 +299,7 @@ test('a table that names the station in every row: its instrument height is its 
 }) => {
   await beginProject(page, `Table ${Date.now()}`);
   await drop(page, 'control.csv', CONTROL);
-  await page.getByLabel('what the points are').selectOption('Control');
+  await page.getByLabel('what the points are').selectOption('control');
   await takeIn(page, /^Take in 2 points/, 1);
   await drop(page, 'wednesday.csv', STATION_TABLE);
   await expect(page.getByLabel('form of angles')).toHaveValue('gon');

@@ -11,7 +11,7 @@ test('from a coded point file to a checked handover', async ({ page }) => {
 
   // Control first: it will tell which way round the crews' coordinates stand.
   await drop(page, 'control-ostrel.csv', demoFile('control-ostrel.csv'));
-  await expect(page.getByLabel('what the points are')).toHaveValue('Control');
+  await expect(page.getByLabel('what the points are')).toHaveValue('control');
   await takeIn(page, 'Take in 5 points', 1);
   await expect(bandOf(page, 'basis')).toContainText('5 control points');
 

@@ -8,6 +8,7 @@ import {
   bookLayoutSchema,
   layoutSchema,
   startSchema,
+  surfaceSchema,
   type ChangeDetail,
   type GridRef,
   type Stage,
@@ -122,7 +123,17 @@ export const undoRequestSchema = z.object({
   /** Though somebody has changed the same since. */
   despite: z.boolean().default(false),
 });
-export const intakeRequestSchema = z.object({ revision: revisionNumber, intake: intakeSchema });
+/** `into`: the surface that the file's points belong to, where they are a design: one that is there, or a new one. */
+export const intakeRequestSchema = z.object({
+  revision: revisionNumber,
+  intake: intakeSchema,
+  into: z
+    .union([
+      z.object({ id: surfaceSchema.shape.id }),
+      z.object({ surface: surfaceSchema.pick({ id: true, name: true }) }),
+    ])
+    .optional(),
+});
 export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
   layout: z.union([layoutSchema, bookLayoutSchema]),
@@ -215,8 +226,9 @@ export interface SettledStages {
   /** How books became points. */
   reduction: string;
   lines: string;
+  /** By the surface's id. */
   surfaces: Record<string, string>;
-  contours: string;
+  contours: Record<string, string>;
   pieces: Record<string, string>;
   summary: string;
   /** Intakes in the order that the points speak of them. */

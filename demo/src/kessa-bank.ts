@@ -1,6 +1,6 @@
 import { writeBookText, PLAIN_INSTRUMENT, emptyRecord, NO_QUALITY } from '#core/book';
 import { hashBytes } from '#core/kernel';
-import { CONTROL, GROUND, type Change, type Given, type Intake } from '#core/project';
+import { type Change, type Given, type Intake } from '#core/project';
 import { guessLayout } from '#core/exchange';
 import { SimulatedInstrument, type Mark } from './instrument.ts';
 import type { DemoProject } from './project.ts';
@@ -252,7 +252,7 @@ export function kessaProject(): DemoProject {
       fileName: file.name,
       sha256: hashBytes(file.bytes),
       layout,
-      target: isControl ? CONTROL : GROUND,
+      purpose: isControl ? 'control' : 'survey',
       on: true,
       numbers: { all: 'both', each: {} },
       ...(isControl ? { given: SHEET } : { form: 'book' as const }),

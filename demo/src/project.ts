@@ -1,13 +1,14 @@
 import { hashBytes } from '#core/kernel';
 import { guessLayout, type TextLayout } from '#core/exchange';
 import {
-  CONTROL,
-  GROUND,
+  designRecipe,
+  FIRST_SURFACE,
   newDocument,
   type Change,
   type Comparison,
   type Given,
   type Intake,
+  type Purpose,
   type Settings,
 } from '#core/project';
 import { demoFiles } from './files.ts';
@@ -44,8 +45,8 @@ export function demoProject(): DemoProject {
   const doc = newDocument();
   const knownCodes = new Set(doc.codeList.codes.map((c) => c.code));
   const near = MARKS.map((m) => ({ x: m.east, y: m.north }));
-  const targetOf = (name: string): string =>
-    name.startsWith('control') ? CONTROL : name.startsWith('boat-park') ? 'Boat park pad' : GROUND;
+  const purposeOf = (name: string): Purpose =>
+    name.startsWith('control') ? 'control' : name.startsWith('boat-park') ? 'design' : 'survey';
   const changes: Change[] = files.map((file) => {
     const sounding = file.name === 'sounding.txt';
     const guess = guessLayout(file.text.split('\r\n').slice(0, 200), {
@@ -63,12 +64,15 @@ export function demoProject(): DemoProject {
       fileName: file.name,
       sha256: hashBytes(file.bytes),
       layout,
-      target: targetOf(file.name),
+      purpose: purposeOf(file.name),
       on: true,
       numbers: { all: 'both', each: {} },
       ...(file.name.startsWith('control') ? { given: SHEET } : {}),
     };
-    return { op: 'intake.add', intake };
+    const add: Change = { op: 'intake.add', intake };
+    return intake.purpose === 'design'
+      ? { op: 'several', what: `took in ${file.name}`, changes: [add, { op: 'surface.add', surface: designRecipe({ id: PAD, name: 'Boat park pad' }, [file.id]) }] } // prettier-ignore
+      : add;
   });
   for (const comparison of comparisons()) changes.push({ op: 'comparison.set', comparison });
   return {
@@ -80,6 +84,9 @@ export function demoProject(): DemoProject {
   };
 }
 
+/** The surface of the design. */
+const PAD = 'pad';
+
 function comparisons(): Comparison[] {
   const ring = (spots: { u: number; v: number }[]): number[] =>
     spots.flatMap((s) => [CORNER.east + s.u, CORNER.north + s.v]);
@@ -88,12 +95,18 @@ function comparisons(): Comparison[] {
     return { u: HEAP.u + HEAP.radius * Math.cos(angle), v: HEAP.v + (HEAP.radius / 1.15) * Math.sin(angle) };
   });
   return [
-    { id: 'pad', name: 'Boat park pad', ground: GROUND, against: { surface: 'Boat park pad' }, within: null },
-    { id: 'heap', name: 'Gravel heap above 63.20', ground: GROUND, against: { level: 63.2 }, within: ring(around) },
+    { id: 'pad', name: 'Boat park pad', surface: FIRST_SURFACE, against: { surface: PAD }, within: null },
+    {
+      id: 'heap',
+      name: 'Gravel heap above 63.20',
+      surface: FIRST_SURFACE,
+      against: { level: 63.2 },
+      within: ring(around),
+    },
     {
       id: 'apron',
       name: `Slipway apron to ${PAD_LEVEL.toFixed(2)}`,
-      ground: GROUND,
+      surface: FIRST_SURFACE,
       against: { level: PAD_LEVEL },
       within: ring([atShore(64, 16), atShore(88, 16), atShore(88, 34), atShore(64, 34)]),
     },

@@ -10,7 +10,7 @@ import {
 } from '#core/basis';
 import { hashBytes } from '#core/kernel';
 import { guessLayout } from '#core/exchange';
-import { CONTROL, GROUND, newDocument, type Change, type Given, type Intake, type Settings } from '#core/project';
+import { FIRST_SURFACE, newDocument, type Change, type Given, type Intake, type Settings } from '#core/project';
 import { METRES_IN } from '#core/measure';
 import { seeded } from './random.ts';
 import type { DemoProject } from './project.ts';
@@ -274,7 +274,7 @@ export function tarnProject(): DemoProject {
       fileName: file.name,
       sha256: hashBytes(file.bytes),
       layout: guess.layout,
-      target: file.name.startsWith('tarn-control') ? CONTROL : GROUND,
+      purpose: file.name.startsWith('tarn-control') ? 'control' : 'survey',
       on: true,
       numbers: { all: 'both', each: {} },
       ...(given[file.name] ? { given: given[file.name] } : {}),
@@ -287,7 +287,7 @@ export function tarnProject(): DemoProject {
     comparison: {
       id: 'heap',
       name: 'Gravel heap above 412 ft',
-      ground: GROUND,
+      surface: FIRST_SURFACE,
       against: { level: 412 * FOOT },
       within: Array.from({ length: 24 }, (_, i) => (i / 24) * 2 * Math.PI).flatMap((a) => [
         (BASE.east + HEAP.u + (HEAP.radius + 4) * Math.cos(a)) * FOOT,

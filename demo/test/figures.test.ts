@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { runChain, summarise } from '#core/chain';
-import { applyChange, newDocument, type ProjectDocument } from '#core/project';
+import { applyChange, groundOf, newDocument, type ProjectDocument } from '#core/project';
 import { readByPlan, readingPlan } from '#core/sources';
 import type { ReadPoints } from '#core/exchange';
 import { hashBytes } from '#core/kernel';
@@ -39,12 +39,19 @@ async function figuresOf({ changes, files }: ReturnType<typeof demoProject>): Pr
   const result = runChain(doc, (intake) => reads.get(intake.id)!);
   const { queries, surfaces, ...summary } = summarise(doc, result);
   const { x, y, z, state } = result.points;
+  const ground = groundOf(doc).id;
+  const { contours, contourProblem } = surfaces.find((s) => s.id === ground)!;
   return round({
     ...summary,
+    contours,
+    contourProblem,
     places: { x: sum(x), y: sum(y), z: sum(z), states: [0, 1, 2, 3].map((s) => state.filter((v) => v === s).length) },
     lengths: result.linework.lines.map((l) => [l.key, l.x.length, sum(l.x), sum(l.y)]),
-    surfaces: surfaces.map(({ account, ...s }) => ({ ...s, leftOut: account.leftOut.map((l) => [l.why, l.count]) })),
-    contourLines: result.contours.map((c) => [c.elevation, c.closed, c.line.length, sum(c.line)]),
+    surfaces: surfaces.map(({ account, id: _i, role: _r, contours: _c, contourProblem: _p, ...s }) => ({
+      ...s,
+      leftOut: account.leftOut.map((l) => [l.why, l.count]),
+    })),
+    contourLines: result.contours.get(ground)!.list.map((c) => [c.elevation, c.closed, c.line.length, sum(c.line)]),
     queries: queries.map((q) => [q.key, q.weight, q.text]),
   });
 }

@@ -31,7 +31,7 @@ const intakeOf = (sha256: string, fileId: string, part: Partial<Intake> = {}): I
   fileName: 'shots.csv',
   sha256,
   layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' },
-  target: 'Ground',
+  purpose: 'survey',
   on: true,
   numbers: { all: 'both', each: {} },
   ...part,
@@ -79,8 +79,9 @@ describe('results', () => {
     const mine = runChain(state.document, (i) => reads.get(i.id)!);
     expect(hashBytes(packPoints(mine.points))).toBe(stages.points);
     expect(hashBytes(packLines(mine.linework))).toBe(stages.lines);
-    expect(hashBytes(packContours(mine.contours))).toBe(stages.contours);
-    for (const g of mine.grounds) expect(hashBytes(packSurface(g.surface))).toBe(stages.surfaces[g.name]);
+    for (const [id, c] of mine.contours) expect(hashBytes(packContours(c.list))).toBe(stages.contours[id]);
+    for (const s of mine.surfaces) expect(hashBytes(packSurface(s.surface))).toBe(stages.surfaces[s.id]);
+    expect(Object.keys(stages.surfaces)).toEqual(state.document.surfaces.map((s) => s.id));
     expect(await summaryOf(world.demo, state)).toEqual(JSON.parse(JSON.stringify(summarise(state.document, mine))));
     const block = await result(world.demo, stages.points);
     expect(createHash('sha256').update(block).digest('hex')).toBe(stages.points);

@@ -141,7 +141,7 @@ describe('a file that is read while others work', () => {
     const text = Array.from({ length: 2000 }, (_, i) => `${i},${i}.5,${(i * 7) % 100}.25,5,GR`).join('\n');
     const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${id}/files?name=a.csv`, new TextEncoder().encode(text)); // prettier-ignore
     const layout = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' };
-    const intake = { id: 'i1', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+    const intake = { id: 'i1', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, purpose: 'survey', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
     const started = ina.json<Job>('POST', `/projects/${id}/intakes`, { revision: 0, intake });
     for (const decimals of [1, 2, 4]) await ina.change(id, { op: 'settings.set', settings: { decimals } });
     await started;
@@ -245,7 +245,7 @@ describe('the list of changes', () => {
     const { id } = await ina.json<{ id: string }>('POST', '/projects', { name: 'Said' });
     const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${id}/files?name=a.csv`, new TextEncoder().encode('1,5,6,7,GR\n2,6,7,8,GR\n')); // prettier-ignore
     const layout = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' };
-    await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: { id: 'i', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, target: 'Ground', on: true, numbers: { all: 'both', each: {} } } }); // prettier-ignore
+    await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: { id: 'i', fileId: file.id, fileName: 'a.csv', sha256: file.sha256, layout, purpose: 'survey', on: true, numbers: { all: 'both', each: {} } } }); // prettier-ignore
     await ina.settled(id);
     const edit = (z: number, why?: string): Promise<number> => ina.change(id, { op: 'points.edit', edits: { 'i:1': { set: { z }, undo: [] } }, ...(why ? { why } : {}) }); // prettier-ignore
     await edit(62.41);

@@ -27,7 +27,7 @@ import type {
 } from '#contract';
 import type { z } from 'zod';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
-import type { Change, Intake, Start } from '#core/project';
+import type { Change, Intake, Start, IntoSurface } from '#core/project';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** The server's refusal, with its sentence. */
@@ -101,8 +101,8 @@ export const api = {
     call<{ revision: number }>('POST', `${project(id)}/undo`, { revision, ...which }),
   redo: (id: string, revision: number, which: UndoOf = {}) =>
     call<{ revision: number }>('POST', `${project(id)}/redo`, { revision, ...which }),
-  startIntake: (id: string, revision: number, intake: Intake) =>
-    call<Job>('POST', `${project(id)}/intakes`, { revision, intake }),
+  startIntake: (id: string, revision: number, intake: Intake, into?: IntoSurface) =>
+    call<Job>('POST', `${project(id)}/intakes`, { revision, intake, into }),
   stopJob: (id: string, job: string) => call<void>('DELETE', `${project(id)}/jobs/${job}`),
   packages: (id: string) => call<PackageCard[]>('GET', `${project(id)}/packages`),
   makePackage: (id: string, revision: number, spec: PackageSpec) =>

@@ -13,7 +13,7 @@ doc.intakes.push({
   fileName: 'x.csv',
   sha256: '0'.repeat(64),
   layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' },
-  target: 'Ground',
+  purpose: 'survey',
   on: true,
   numbers: { all: 'both', each: {} },
 });

@@ -5,7 +5,7 @@ import { setPointsOf } from '#core/stages';
 import { readDxf, readPoints } from '#core/exchange';
 import { pointsOut, type OutSettings } from '../src/work/points-out.ts';
 
-const intake: Intake = { id: 'a', fileId: 'a', fileName: 'a.csv', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+const intake: Intake = { id: 'a', fileId: 'a', fileName: 'a.csv', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, purpose: 'survey', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
 const empty = newDocument();
 const codes = empty.codeList.codes.map((c) => c.code === 'TR' ? { ...c, attributes: [{ name: 'girth', type: 'number' as const }] } : c); // prettier-ignore
 const doc: ProjectDocument = { ...empty, intakes: [intake], codeList: { ...empty.codeList, codes }, settings: { ...empty.settings, plotScale: 250 } }; // prettier-ignore

@@ -56,7 +56,7 @@ describe('what hangs on a point', () => {
   it('is every line through it and every triangle that has it as a corner', () => {
     for (let row = 0; row < 5; row++) {
       expect(linesThrough(tables.linework, row)).toEqual(tables.linework.lines.filter((l) => l.rows.includes(row)));
-      const ground = tables.surfaces.get('Ground')!;
+      const ground = tables.surfaces.get('ground')!;
       const counted = [...ground.triangles].filter((v) => ground.point[v] === row).length;
       expect(trianglesAt(ground, row)).toBe(counted);
       if (row < 4) expect(counted).toBeGreaterThan(0);

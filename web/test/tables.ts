@@ -38,15 +38,15 @@ function pointsRead(rows: readonly Row[]): ReadPoints {
 export function projectOf(given: { points?: Row[]; control?: Row[]; book?: string[] }): Project {
   const reads = new Map<string, ReadPoints>();
   const intakes: Intake[] = [];
-  const put = (id: string, target: string, form: Intake['form'], read: ReadPoints): void => {
-    intakes.push(plainIntake(id, { target, form }));
+  const put = (id: string, purpose: Intake['purpose'], form: Intake['form'], read: ReadPoints): void => {
+    intakes.push(plainIntake(id, { purpose, form }));
     reads.set(id, read);
   };
-  if (given.control) put('control', 'Control', 'points', pointsRead(given.control));
-  if (given.points) put('day', 'Ground', 'points', pointsRead(given.points));
+  if (given.control) put('control', 'control', 'points', pointsRead(given.control));
+  if (given.points) put('day', 'survey', 'points', pointsRead(given.points));
   if (given.book) {
     const book = readBookText(['book 1', 'unit m', 'angle deg', ...given.book, 'end'].join('\n'))!;
-    put('book', 'Ground', 'book', { ...failedRead(''), failure: undefined, rows: book.rows, book });
+    put('book', 'survey', 'book', { ...failedRead(''), failure: undefined, rows: book.rows, book });
   }
   const doc = { ...newDocument(), intakes };
   const readOf: ReadOf = (intake) => reads.get(intake.id)!;
@@ -59,7 +59,7 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
   const index = points.x.length ? new Flatbush(points.x.length) : null;
   points.x.forEach((x, i) => index?.add(x, points.y[i]));
   index?.finish();
-  const surfaces = new Map(result.grounds.map((g) => [g.name, g.surface]));
+  const surfaces = new Map(result.surfaces.map((g) => [g.id, g.surface]));
   return {
     revision: 1,
     points,
@@ -70,6 +70,7 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
     linework: unpackLineColumns(packLines(result.linework)),
     surfaces,
     pointIndex: index,
-    ground: groundFinder(surfaces.get('Ground')!, null),
+    groundId: 'ground',
+    ground: groundFinder(surfaces.get('ground')!, null),
   } as Tables;
 }

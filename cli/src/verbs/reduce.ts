@@ -1,7 +1,7 @@
 import { basename, extname } from 'node:path';
 import { fileRowOf, type Book } from '#core/book';
 import { runChain } from '#core/chain';
-import { CONTROL, newDocument, plainIntake, type ProjectDocument } from '#core/project';
+import { newDocument, plainIntake, type ProjectDocument } from '#core/project';
 import type { Query } from '#core/queries';
 import type { ReadOf } from '#core/stages';
 import { failedRead, writeText, type ReadPoints, type Role } from '#core/exchange';
@@ -40,7 +40,7 @@ export function fileBooks(files: string[], options: Options): FiledBooks {
     },
     basis: { ...start.basis, factor: factor ?? start.basis.factor },
     intakes: [
-      plainIntake(CONTROL_ID, { fileName: basename(options.control), target: CONTROL }),
+      plainIntake(CONTROL_ID, { fileName: basename(options.control), purpose: 'control' }),
       ...ids.map((id) => plainIntake(id, { form: 'book' })),
     ],
   };

@@ -1,6 +1,6 @@
 import { distance } from '#core/kernel';
 import { elevationsAlong } from '#core/linework';
-import { groundFinder } from '#core/terrain';
+import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
 import type { ChainResult, ChainSummary } from './run.ts';
 
@@ -11,10 +11,16 @@ export interface ChangePreview {
   /** Largest move in space, m. */
   largestMove: number;
   linesChanged: number;
-  triangles: [before: number, after: number];
-  planArea: [before: number, after: number];
-  /** Largest difference of elevation at the new ground's vertices against the ground before, m. */
-  largestHeight: number;
+  /** Surfaces that would be another, would come or would go. */
+  surfaces: {
+    id: string;
+    name: string;
+    triangles: [before: number, after: number];
+    /** m². */
+    planArea: [before: number, after: number];
+    /** Largest difference of elevation at the vertices of one against the other, m. */
+    largestHeight: number;
+  }[];
   comparisons: {
     id: string;
     before: { cut: number; fill: number } | null;
@@ -44,9 +50,7 @@ export function previewChange(
     pointsMoved: 0,
     largestMove: 0,
     linesChanged: linesChanged(before, after),
-    triangles: [beforeSummary.surfaces[0].triangles, afterSummary.surfaces[0].triangles],
-    planArea: [beforeSummary.surfaces[0].planArea, afterSummary.surfaces[0].planArea],
-    largestHeight: 0,
+    surfaces: [],
     comparisons: afterSummary.comparisons.map((c) => {
       const old = beforeSummary.comparisons.find((o) => o.id === c.id);
       return {
@@ -60,7 +64,7 @@ export function previewChange(
     rows: [],
   };
   if (before.points !== after.points) comparePoints(preview, before, after, beforeIds, afterIds);
-  if (before.grounds[0] !== after.grounds[0]) preview.largestHeight = largestHeight(before, after);
+  compareSurfaces(preview, before, beforeSummary, after, afterSummary);
   return preview;
 }
 
@@ -125,11 +129,33 @@ function linesChanged(before: ChainResult, after: ChainResult): number {
   return changed;
 }
 
-function largestHeight(before: ChainResult, after: ChainResult): number {
+function compareSurfaces(
+  preview: ChangePreview,
+  before: ChainResult,
+  beforeSummary: ChainSummary,
+  after: ChainResult,
+  afterSummary: ChainSummary,
+): void {
+  const ids = new Set([...before.surfaces, ...after.surfaces].map((s) => s.id));
+  for (const id of ids) {
+    const [b, a] = [before, after].map((r) => r.surfaces.find((s) => s.id === id)?.surface);
+    if (b === a || (b && a && b.triangles.length === 0 && a.triangles.length === 0)) continue;
+    const [was, is] = [beforeSummary, afterSummary].map((s) => s.surfaces.find((one) => one.id === id));
+    preview.surfaces.push({
+      id,
+      name: (is ?? was)!.name,
+      triangles: [was?.triangles ?? 0, is?.triangles ?? 0],
+      planArea: [was?.planArea ?? 0, is?.planArea ?? 0],
+      largestHeight: b && a ? largestHeight(b, a) : 0,
+    });
+  }
+}
+
+function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;
   const pairs = [
-    [before.grounds[0].surface, after.grounds[0].surface],
-    [after.grounds[0].surface, before.grounds[0].surface],
+    [before, after],
+    [after, before],
   ] as const;
   for (const [ground, other] of pairs) {
     const finder = groundFinder(ground);

@@ -17,7 +17,7 @@ export class ChainMemory {
   /** Setups as they were reduced. */
   readonly reduction = new ReductionMemory();
   private readonly plans = new Map<string, { input: PlanInput; plan: SurfacePlan }>();
-  private drawn: { surface: Surface; settings: ContourSettings; contours: Contour[] } | null = null;
+  private readonly drawn = new Map<string, { surface: Surface; settings: ContourSettings; contours: Contour[] }>();
   /** Lines as they were shaped, each by itself. */
   readonly shapes = new LineMemory();
   private linework: { points: PointTable; groups: string; made: Linework } | null = null;
@@ -67,17 +67,17 @@ export class ChainMemory {
   };
 
   /** Contours, of which only levels are drawn again that pass where heights changed. */
-  contours(surface: Surface, settings: ContourSettings): Contour[] {
-    const before = this.drawn;
+  contours(id: string, surface: Surface, settings: ContourSettings): Contour[] {
+    const before = this.drawn.get(id);
     const same =
-      before !== null &&
+      before !== undefined &&
       before.surface.triangles === surface.triangles &&
       before.settings.interval === settings.interval &&
       before.settings.indexEvery === settings.indexEvery;
     const again = same ? contoursAgain(before.surface, before.contours, surface, settings) : null;
     const made = again?.contours ?? contours(surface, settings);
     this.count('contour levels drawn', again ? again.levels : new Set(made.map((c) => c.elevation)).size);
-    this.drawn = { surface, settings: { ...settings }, contours: made };
+    this.drawn.set(id, { surface, settings: { ...settings }, contours: made });
     return made;
   }
 }

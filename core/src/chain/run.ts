@@ -1,15 +1,18 @@
 import { hashValue } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
-import { measureSurface, type Contour, type SurfaceMeasures } from '#core/terrain';
+import { measureSurface, type SurfaceMeasures } from '#core/terrain';
 import type { Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
 import type { Reduction } from '#core/reduction';
-import { CONTROL, GROUND, type Basis, type Intake, type ProjectDocument } from '#core/project';
+import { groundOf, type Basis, type Intake, type ProjectDocument, type SurfaceRole } from '#core/project';
 import {
   compare,
   type ComparisonResult,
-  makeGround,
-  surfaceNames,
-  type Ground,
+  buildSurface,
+  contourSettings,
+  drawContours,
+  type BuiltSurface,
+  type DrawnContours,
+  type SurfaceAccount,
   reduceBooks,
   type BookAt,
   orderOfBuilding,
@@ -31,6 +34,7 @@ import {
   queryPairs,
   queryCourses,
   queryMissingCodes,
+  queryRecipes,
   shotHeightRemedies,
   queryPlacesTwice,
   queryHeightRuns,
@@ -41,7 +45,7 @@ import {
 import { planKey, readingPlan } from '#core/sources';
 
 /** Goes into every key: results of another version of the computation are not taken for this one's. */
-export const CHAIN_VERSION = 14;
+export const CHAIN_VERSION = 15;
 
 export interface ChainResult {
   /** How books became points; null where there are none. */
@@ -51,9 +55,10 @@ export interface ChainResult {
   traverses: Traverse[];
   points: PointTable;
   linework: Linework;
-  grounds: Ground[];
-  contours: Contour[];
-  contourProblem: string | null;
+  /** Every surface of the document, in its order. */
+  surfaces: BuiltSurface[];
+  /** Their contours, by the surface. */
+  contours: ReadonlyMap<string, DrawnContours>;
   comparisons: ComparisonResult[];
   queries: Query[];
 }
@@ -65,8 +70,8 @@ export interface ChainKeys {
   codes: string;
   points: string;
   lines: string;
-  grounds: Record<string, string>;
-  contours: string;
+  surfaces: Record<string, string>;
+  contours: Record<string, string>;
   comparisons: Record<string, string>;
   /** Of the whole: queries, summary. */
   all: string;
@@ -84,7 +89,7 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
     doc.intakes.map((i) => [
       i.id,
       reads[i.id],
-      i.target,
+      i.purpose,
       i.form ?? null,
       i.on,
       i.prefix ?? null,
@@ -113,51 +118,41 @@ export function chainKeys(doc: ProjectDocument): ChainKeys {
   ]);
   const codes = hashValue(['codes', doc.codeList, doc.intakes.map((i) => i.words ?? null)]);
   const lines = hashValue(['lines', points, codes, s.lineOrder, doc.handLines]);
-  const grounds = Object.fromEntries(
-    surfaceNames(doc).map((name) => [
-      name,
-      hashValue([
-        'ground',
-        name,
-        lines,
-        s.coincidence,
-        s.longestSide,
-        s.sagitta,
-        doc.linesOutOfGround,
-        name === GROUND ? doc.boundary : null,
-      ]),
+  const surfaces = Object.fromEntries(
+    doc.surfaces.map((recipe) => [
+      recipe.id,
+      hashValue(['surface', lines, recipe, s.coincidence, s.longestSide, s.sagitta]),
     ]),
   );
-  const contourKey = hashValue(['contours', grounds[GROUND], s.contourInterval, s.indexEvery]);
+  const contours = Object.fromEntries(
+    doc.surfaces.map((recipe) => [
+      recipe.id,
+      hashValue(['contours', surfaces[recipe.id], contourSettings(doc, recipe)]),
+    ]),
+  );
   const comparisons = Object.fromEntries(
     doc.comparisons.map((c) => [
       c.id,
-      hashValue([
-        'comparison',
-        grounds[c.ground],
-        c.against,
-        'surface' in c.against ? grounds[c.against.surface] : null,
-        c.within,
-      ]),
+      hashValue(['comparison', surfaces[c.surface], c.against, 'surface' in c.against ? surfaces[c.against.surface] : null, c.within]), // prettier-ignore
     ]),
   );
   const all = hashValue([
     'all',
     lines,
-    grounds,
-    contourKey,
+    surfaces,
+    contours,
     comparisons,
     doc.settings,
     doc.accepted,
     doc.intakes,
     doc.comparisons,
   ]);
-  return { reads, codes, points, lines, grounds, contours: contourKey, comparisons, all };
+  return { reads, codes, points, lines, surfaces, contours, comparisons, all };
 }
 
 /** What lines hang on besides their points: codes and words, and which files are control. */
 const groupsOf = (doc: ProjectDocument, { codes }: ChainKeys): string =>
-  JSON.stringify([codes, doc.settings.lineOrder, doc.intakes.map((i) => [i.id, i.target])]);
+  JSON.stringify([codes, doc.settings.lineOrder, doc.intakes.map((i) => [i.id, i.purpose])]);
 
 /** Runs the whole chain for a document: points, lines, surfaces, contours, comparisons, and the queries of all. */
 export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new ChainMemory()): ChainResult {
@@ -199,7 +194,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
           description: points.description,
           words: (intake) => doc.intakes[intake].words,
           order: orderOfBuilding(doc, points, books),
-          off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL,
+          off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]].purpose === 'control',
           group: (row) => points.intake[row],
         },
         doc.codeList,
@@ -208,25 +203,23 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ),
   );
   const linework = memory.once('lines', keys.lines, () => layHandLines(doc, points, coded));
-  const grounds = surfaceNames(doc).map((name) =>
-    memory.once('ground', keys.grounds[name], () => makeGround(doc, name, points, linework.lines, memory.keepPlan)),
+  const surfaces = doc.surfaces.map((recipe) =>
+    memory.once('surface', keys.surfaces[recipe.id], () =>
+      buildSurface(doc, recipe, points, linework.lines, memory.keepPlan),
+    ),
   );
-  const ground = grounds[0];
-  let contourProblem: string | null = null;
-  let lines: Contour[] = [];
-  try {
-    lines = memory.once('contours', keys.contours, () =>
-      memory.contours(ground.surface, {
-        interval: doc.settings.contourInterval,
-        indexEvery: doc.settings.indexEvery,
-      }),
-    );
-  } catch (error) {
-    if (!(error instanceof RangeError)) throw error;
-    contourProblem = error.message;
-  }
+  const contours = new Map(
+    doc.surfaces.map((recipe, i) => [
+      recipe.id,
+      memory.once('contours', keys.contours[recipe.id], () =>
+        drawContours(contourSettings(doc, recipe), (how) => memory.contours(recipe.id, surfaces[i].surface, how)),
+      ),
+    ]),
+  );
+  const { id: groundId } = groundOf(doc);
+  const ground = surfaces.find((g) => g.id === groundId)!;
   const comparisons = doc.comparisons.map((c) =>
-    memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, grounds)),
+    memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, surfaces)),
   );
   const queries = [
     ...pointQueries,
@@ -236,9 +229,10 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ...queryAttributes(doc, points, memory.keep),
     ...queryCourses(doc, points, linework),
     ...queryMissingCodes(doc, points, linework),
+    ...queryRecipes(doc, surfaces),
     ...memory.once(
       'ground-queries',
-      hashValue(['gq', keys.points, keys.grounds[GROUND], doc.settings.spike, doc.settings.unit, doc.accepted]),
+      hashValue(['gq', keys.points, keys.surfaces[groundId], doc.settings.spike, doc.settings.unit, doc.accepted]),
       () => {
         const runs = queryHeightRuns(doc, points, linework, ground, books, reduction, doubted, memory.keep);
         const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
@@ -262,9 +256,8 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     traverses,
     points,
     linework,
-    grounds,
-    contours: lines,
-    contourProblem,
+    surfaces,
+    contours,
     comparisons,
     queries,
   };
@@ -279,9 +272,14 @@ export interface ChainSummary {
   waiting: number;
   lines: number;
   linePoints: number;
-  surfaces: (SurfaceMeasures & { name: string; account: Ground['account'] })[];
-  contours: number;
-  contourProblem: string | null;
+  surfaces: (SurfaceMeasures & {
+    id: string;
+    name: string;
+    role: SurfaceRole;
+    account: SurfaceAccount;
+    contours: number;
+    contourProblem: string | null;
+  })[];
   comparisons: ({ id: string } & (
     | { ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number }
     | { ok: false; reason: string }
@@ -294,7 +292,7 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
   let waiting = 0;
   let used = 0;
   for (let row = 0; row < result.points.x.length; row++) {
-    if (doc.intakes[result.points.intake[row]].target === CONTROL) control++;
+    if (doc.intakes[result.points.intake[row]].purpose === 'control') control++;
     else if (result.points.state[row] === STATE.waits) waiting++;
     else if (result.points.state[row] === STATE.used && isSurvey(doc, result.points, row)) used++;
   }
@@ -309,9 +307,18 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
     waiting,
     lines: result.linework.lines.length,
     linePoints: new Set(result.linework.lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size,
-    surfaces: result.grounds.map((g) => ({ name: g.name, ...measureSurface(g.surface), account: g.account })),
-    contours: result.contours.length,
-    contourProblem: result.contourProblem,
+    surfaces: result.surfaces.map(({ id, name, role, surface, account }) => {
+      const contours = result.contours.get(id);
+      return {
+        id,
+        name,
+        role,
+        ...measureSurface(surface),
+        account,
+        contours: contours?.list.length ?? 0,
+        contourProblem: contours?.problem ?? null,
+      };
+    }),
     comparisons: result.comparisons.map((c) => {
       if (!c.ok) return c;
       const { cut, fill, cutArea, fillArea, area } = c.volume;

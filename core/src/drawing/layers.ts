@@ -1,5 +1,5 @@
 import type { Code, Ink } from '#core/codes';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import type { ProjectDocument } from '#core/project';
 import { CONTOUR_LAYER } from '#core/exchange';
 import { layerOf, pointLayerOf, type Line } from '#core/linework';
 
@@ -64,4 +64,4 @@ export function layersOf(
     .map(([name, c]) => ({ name, ...c, ...look(name), locked: doc.drawing.layers[name]?.locked ?? false }));
 }
 
-export const isControlIntake = (doc: ProjectDocument, intake: number): boolean => doc.intakes[intake]?.target === CONTROL; // prettier-ignore
+export const isControlIntake = (doc: ProjectDocument, intake: number): boolean => doc.intakes[intake]?.purpose === 'control'; // prettier-ignore

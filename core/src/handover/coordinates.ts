@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { applyMatrix, geographicAt, gridToGround, invertMatrix, isPublished, systemLine } from '#core/basis';
 import type { ChainResult } from '#core/chain';
+import type { Contour } from '#core/terrain';
 import type { ProjectDocument } from '#core/project';
 import { extentOf, type PointTable } from '#core/stages';
 import { elevationsBetween, type Line } from '#core/linework';
@@ -138,20 +139,22 @@ function moved(result: ChainResult, move: Move): ChainResult {
     ...result,
     points: pointsMoved(result.points, move),
     linework: { ...result.linework, lines: result.linework.lines.map((l) => lineMoved(l, result.points, move)) },
-    grounds: result.grounds.map((g) => {
+    surfaces: result.surfaces.map((g) => {
       const { surface: s } = g;
       const surface = { ...s, x: s.x.slice(), y: s.y.slice(), z: s.z.slice() };
       for (let i = 0; i < s.x.length; i++) [surface.x[i], surface.y[i], surface.z[i]] = move(s.x[i], s.y[i], s.z[i]);
       return { ...g, surface };
     }),
-    contours: result.contours.map((c) => {
-      const line = c.line.slice();
-      let elevation = c.elevation;
-      for (let i = 0; i < line.length; i += 2)
-        [line[i], line[i + 1], elevation] = move(c.line[i], c.line[i + 1], c.elevation);
-      return { ...c, line, elevation };
-    }),
+    contours: new Map([...result.contours].map(([id, c]) => [id, { ...c, list: c.list.map((one) => contourMoved(one, move)) }])), // prettier-ignore
   };
+}
+
+function contourMoved(c: Contour, move: Move): Contour {
+  const line = c.line.slice();
+  let elevation = c.elevation;
+  for (let i = 0; i < line.length; i += 2)
+    [line[i], line[i + 1], elevation] = move(c.line[i], c.line[i + 1], c.elevation);
+  return { ...c, line, elevation };
 }
 
 /** The middle of what is used, to the whole metre: what a person would choose as a base when nobody stated one. */

@@ -10,7 +10,7 @@ import {
 import { insertsOf, LayerInks, layerLooks, pointLooks, projectLabels, type LayerLook } from '#core/drawing';
 import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
 import type { ChainResult } from '#core/chain';
-import { CONTROL, GROUND, type ProjectDocument } from '#core/project';
+import { groundOf, linesOutOf, type ProjectDocument } from '#core/project';
 import { setPointsOf, STATE, type PointTable } from '#core/stages';
 
 /** Which parts of a project go into a drawing. */
@@ -19,6 +19,8 @@ export interface DrawingParts {
   lines: boolean;
   contours: boolean;
   surface: boolean;
+  /** The surface whose contours and faces are drawn, by id; the ground unless said. */
+  of?: string;
   /** Points of codes with a symbol as symbols, with their attributes. */
   symbols?: boolean;
   /** Labels by the drawing's rules as texts, in the place of point numbers. */
@@ -29,9 +31,9 @@ export interface DrawingParts {
 export function rowsOut(doc: ProjectDocument, points: PointTable, control: boolean): number[] {
   const rows: number[] = [];
   for (let row = 0; row < points.x.length; row++) {
-    const target = doc.intakes[points.intake[row]].target;
+    const { purpose } = doc.intakes[points.intake[row]];
     if (points.state[row] !== STATE.used) continue;
-    if (target === GROUND || (control && target === CONTROL)) rows.push(row);
+    if (purpose === 'survey' || (control && purpose === 'control')) rows.push(row);
   }
   return rows;
 }
@@ -48,7 +50,7 @@ export const pointRow = (points: PointTable, row: number): PointRow => ({
 export const surveyLines = (doc: ProjectDocument, result: ChainResult): Line[] =>
   result.linework.lines.filter((l) => {
     const row = firstRow(l);
-    return row < 0 || doc.intakes[result.points.intake[row]].target === GROUND;
+    return row < 0 || doc.intakes[result.points.intake[row]].purpose === 'survey';
   });
 
 /**
@@ -100,7 +102,8 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
         }));
       })
     : [];
-  const contours = parts.contours && look(CONTOUR_LAYER).visible ? result.contours : [];
+  const id = parts.of ?? groundOf(doc).id;
+  const contours = parts.contours && look(CONTOUR_LAYER).visible ? (result.contours.get(id)?.list ?? []) : [];
   const contourInk = look(CONTOUR_LAYER).ink ?? 'brass';
   for (const layer of [CONTOUR_LAYER, INDEX_CONTOUR_LAYER]) inks.colourOn(layer, contourInk);
   const texts = parts.labels
@@ -124,7 +127,7 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
     blocks,
     texts,
     contours,
-    surface: parts.surface ? result.grounds[0].surface : null,
+    surface: parts.surface ? (result.surfaces.find((s) => s.id === id)?.surface ?? null) : null,
     colours: inks.colours,
     widths: widthsOf(inks.colours, look),
     perMm: doc.settings.plotScale / 1000,
@@ -138,15 +141,23 @@ function widthsOf(colours: Record<string, number>, look: (layer: string) => Laye
   return { ...widths, [CONTOUR_LAYER]: contour / 2, [INDEX_CONTOUR_LAYER]: contour };
 }
 
-export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: string, made: string): LandXmlContent {
+/** `chosen`: the surfaces that go out, by id; all of them unless said. */
+export function landXmlOf(
+  doc: ProjectDocument,
+  result: ChainResult,
+  project: string,
+  made: string,
+  chosen?: readonly string[],
+): LandXmlContent {
   const { points } = result;
+  const out = new Set(linesOutOf(groundOf(doc)));
   const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
   return {
     project,
     made,
     points: rowsOut(doc, points, true).map((row) => pointRow(points, row)),
     breaklines: surveyLines(doc, result)
-      .filter((l) => breakline.has(l.code) && !doc.linesOutOfGround.includes(l.key))
+      .filter((l) => breakline.has(l.code) && !out.has(l.key))
       .flatMap((l) =>
         spatialOf(l, points, doc.settings.sagitta, 'with').map((piece, i) => ({
           name: i === 0 ? l.key : `${l.key} part ${i + 1}`,
@@ -156,7 +167,8 @@ export function landXmlOf(doc: ProjectDocument, result: ChainResult, project: st
         })),
       )
       .filter((l) => l.spatial.length >= 6),
-    surfaces: result.grounds
+    surfaces: result.surfaces
+      .filter((g) => chosen === undefined || chosen.includes(g.id))
       .filter((g) => g.surface.triangles.length > 0)
       .map((g) => ({ name: g.name, surface: g.surface })),
   };

@@ -15,6 +15,8 @@ const partsSchema = z.object({
   lines: z.boolean(),
   contours: z.boolean(),
   surface: z.boolean(),
+  /** The surface whose contours and faces are drawn, by id; the ground unless said. */
+  of: z.string().min(1).max(40).optional(),
   symbols: z.boolean().optional(),
   labels: z.boolean().optional(),
 });
@@ -42,7 +44,12 @@ export const fileSpecSchema = z.discriminatedUnion('kind', [
     parts: partsSchema,
     textHeight: z.number().min(0).max(100),
   }),
-  z.object({ kind: z.literal('landxml'), decimals }),
+  z.object({
+    kind: z.literal('landxml'),
+    decimals,
+    /** Surfaces by id; all of them unless said. */
+    surfaces: z.array(z.string().min(1).max(40)).max(200).optional(),
+  }),
 ]);
 export type FileSpec = z.infer<typeof fileSpecSchema>;
 
@@ -176,6 +183,9 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
       extension: file.separator === '\t' ? 'txt' : 'csv',
     };
   }
+  const asked = file.kind === 'dxf' ? [file.parts.of ?? []].flat() : (file.surfaces ?? []);
+  if (asked.some((id) => !doc.surfaces.some((s) => s.id === id)))
+    throw new PackageRefused('A surface that was asked for is no longer in the project. Choose the surfaces anew.');
   if (file.kind === 'dxf') {
     const drawing = drawingOf(doc, result, file.parts);
     const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight: file.textHeight };
@@ -191,7 +201,7 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
     const text = writeDxf(drawing, settings);
     return { what: `drawing ${file.version}`, text, readBack: readBackDxf(text, drawing, settings), extension: 'dxf' };
   }
-  const content = landXmlOf(doc, result, made.project, made.at);
+  const content = landXmlOf(doc, result, made.project, made.at, file.surfaces);
   const { system } = doc.basis;
   if (isPublished(system))
     content.system = {

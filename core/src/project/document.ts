@@ -1,15 +1,23 @@
 import { z } from 'zod';
-import { DEFAULT_CODE_LIST, DEFAULT_WORDS, MEANINGS, type CodeList, codeListSchema } from '#core/codes';
-import { basisSchema, LOCAL_BASIS, type Basis } from './document/basis-schema.ts';
-import { drawingSchema, START_DRAWING, type DrawingSettings } from './document/drawing-schema.ts';
+import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
+import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
+import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
 import { pointSetSchema } from './document/point-set-schema.ts';
 import { coordinate, elevation, shortText } from './document/fields.ts';
+import {
+  groundRecipe,
+  FIRST_SURFACE,
+  ringSchema,
+  surfaceSchema,
+  type SurfaceRecipe,
+} from './document/surface-schema.ts';
 import { settingsSchema, START_SETTINGS, type Settings } from './document/settings-schema.ts';
 
 export * from './document/basis-schema.ts';
 export * from './document/intake-schema.ts';
 export * from './document/settings-schema.ts';
+export * from './document/surface-schema.ts';
 export { unitSchema } from './document/fields.ts';
 
 /** A person's edit of one point; a field that is absent stands as received, an elevation of null is none. */
@@ -40,17 +48,12 @@ export const pointEditSchema = z.object({
 export const decisionSchema = z.enum(['used', 'aside', 'undecided', 'direction', 'distance', 'turned']);
 export type PointEdit = z.infer<typeof pointEditSchema>;
 
-export const ringSchema = z
-  .array(coordinate)
-  .min(6)
-  .max(20_000)
-  .refine((r) => r.length % 2 === 0, 'A boundary is pairs of coordinates.');
-
 export const comparisonSchema = z.object({
   id: z.string().min(1).max(40),
   name: shortText,
-  ground: shortText,
-  against: z.union([z.object({ level: elevation }), z.object({ surface: shortText })]),
+  /** The surface that is compared, by its id. */
+  surface: z.string().min(1).max(40),
+  against: z.union([z.object({ level: elevation }), z.object({ surface: z.string().min(1).max(40) })]),
   within: ringSchema.nullable(),
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
@@ -121,11 +124,10 @@ export const documentSchema = z.object({
   /** Decisions on backsights and setups, by record key, `intake:row`. */
   decisions: z.record(z.string(), decisionSchema),
   register: registerSchema,
-  boundary: ringSchema.nullable(),
   comparisons: z.array(comparisonSchema).max(200),
   accepted: z.record(z.string(), acceptedSchema),
-  /** Lines that a person took out of the ground, by line key. */
-  linesOutOfGround: z.array(z.string().max(200)).max(10_000),
+  /** Terrain models, each by its recipe; at least one is ground. */
+  surfaces: z.array(surfaceSchema).min(1).max(200),
   /** Lines by hand, by their keys. */
   handLines: z.record(z.string().max(200), handLineSchema),
   pointSets: z.array(pointSetSchema).max(200),
@@ -152,35 +154,25 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   edits: {},
   decisions: {},
   register: { instruments: [], targets: [] },
-  boundary: null,
   comparisons: [],
   accepted: {},
-  linesOutOfGround: [],
+  surfaces: [groundRecipe({ id: FIRST_SURFACE, name: 'Ground' })],
   handLines: {},
   pointSets: [],
   drawing: structuredClone(START_DRAWING),
 });
 
-/** A document kept by an earlier version, with what has been added since at its start value. */
-export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
-  return {
-    ...kept,
-    decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
-    register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
-    pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
-    drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },
-    handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},
-    settings: { ...START_SETTINGS, ...kept.settings },
-    codeList: withAllWords(kept.codeList),
-    basis: { ...LOCAL_BASIS, ...(kept.basis as Basis | undefined) },
-  };
-}
+/**
+ * The surface that is meant where none is named: the first that is ground. A project always has one; where a document
+ * of unknown origin has none, its first surface.
+ */
+export const groundOf = (doc: Pick<ProjectDocument, 'surfaces'>): SurfaceRecipe =>
+  doc.surfaces.find((s) => s.role === 'ground') ?? doc.surfaces[0];
 
-/** Words that came with a later version are added, unless a code or another word is spelt like one. */
-function withAllWords(list: CodeList): CodeList {
-  if (list.words.form !== undefined || list.words.continue !== undefined) return list;
-  const taken = new Set([...list.codes.map((c) => c.code), ...Object.values(list.words)].map((t) => String(t).toUpperCase())); // prettier-ignore
-  const words = { ...list.words };
-  for (const m of MEANINGS) if (!words[m] && !taken.has(DEFAULT_WORDS[m])) words[m] = DEFAULT_WORDS[m];
-  return { ...list, words };
-}
+/** A ring that a person drew round a surface, in the first row that holds one. */
+export const boundaryOf = (surface: SurfaceRecipe): readonly number[] | null =>
+  surface.rows.flatMap((r) => (r.kind === 'boundary' && r.on ? [r.ring] : []))[0] ?? null;
+
+/** Lines that are no breaklines of a surface, by their keys. */
+export const linesOutOf = (surface: SurfaceRecipe): readonly string[] =>
+  surface.rows.flatMap((r) => (r.kind === 'exclude-lines' && r.on ? r.lines : []));

@@ -9,3 +9,5 @@ export * from './document/drawing-schema.ts';
 export * from './document/point-set-schema.ts';
 export * from './record-key.ts';
 export * from './stage-name.ts';
+export * from './upgrade.ts';
+export * from './files-in-surfaces.ts';

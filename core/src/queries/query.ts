@@ -79,7 +79,8 @@ export type QueryKind =
   | 'pair-wrong'
   | 'off-course'
   | 'spike'
-  | 'crossing-breaklines';
+  | 'crossing-breaklines'
+  | 'recipe-source-gone';
 
 export interface Remedy {
   label: string;

@@ -1,5 +1,6 @@
 export * from './comparison/comparison.ts';
 export * from './comparison/pack.ts';
+export * from './contours/contours.ts';
 export * from './contours/pack.ts';
 export * from './lines/hand-lines.ts';
 export * from './lines/line-order.ts';
@@ -13,5 +14,5 @@ export * from './points/record-rows.ts';
 export * from './points/reduction-pack.ts';
 export * from './points/stations-by-rule.ts';
 export * from './points/traverse-tolerance.ts';
-export * from './surface/ground.ts';
+export * from './surface/build.ts';
 export * from './surface/pack.ts';

@@ -152,7 +152,7 @@ describe('LandXML surveys', () => {
 
 describe('positions by satellite of a LandXML survey', () => {
   const xml = `<LandXML><Units><Metric linearUnit="meter" angularUnit="decimal degrees"/></Units><Survey><GPSSetup id="g" antennaHeight="2" stationName="G1"><GPSPosition setupID="g" purpose="sideshot" wgsLatitude="59.4371" wgsLongitude="15.2454" wgsHeight="61.5"/></GPSSetup></Survey></LandXML>`;
-  const intake: Intake = { id: 'b', fileId: 'b', fileName: 'b.xml', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' }, target: 'Ground', form: 'book', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+  const intake: Intake = { id: 'b', fileId: 'b', fileName: 'b.xml', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['E', 'N'], unit: 'm' }, purpose: 'survey', form: 'book', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
   const read = async (basis: Basis) => {
     const reading = await readByPlan(new TextEncoder().encode(xml), readingPlan(basis, intake), {});
     if (!reading?.ok) throw new Error('not read');

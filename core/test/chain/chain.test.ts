@@ -5,7 +5,6 @@ import { chainKeys, ChainMemory, runChain, summarise } from '#core/chain';
 import {
   applyChange,
   documentSchema,
-  GROUND,
   newDocument,
   type Change,
   type Intake,
@@ -70,8 +69,8 @@ describe('the demo’s slips', () => {
   });
 
   it('keep suspects out of the ground until somebody decides', () => {
-    const { points, grounds } = first;
-    const inGround = new Set(grounds[0].surface.point);
+    const { points, surfaces } = first;
+    const inGround = new Set(surfaces[0].surface.point);
     for (let row = 0; row < points.x.length; row++)
       if (points.state[row] === STATE.waits) expect(inGround.has(row)).toBe(false);
     expect(points.state.filter((s) => s === STATE.waits).length).toBe(77);
@@ -188,7 +187,7 @@ describe('changes', () => {
       return c.ok ? c.cut : NaN;
     };
     expect(cut(after)).toBeGreaterThan(cut(before) + 10);
-    expect(after.contours).toBeGreaterThan(before.contours);
+    expect(after.surfaces[0].contours).toBeGreaterThan(before.surfaces[0].contours);
   });
 
   it('recompute only what hangs on them', () => {
@@ -198,10 +197,10 @@ describe('changes', () => {
     runChain(apply(start, { op: 'settings.set', settings: { contourInterval: 1 } }), readOf, memory);
     const { 'contour levels drawn': levels, ...others } = memory.computed;
     const { 'contour levels drawn': before, ...counted } = counts;
-    expect(others).toEqual({ ...counted, contours: counts.contours + 1 });
+    expect(others).toEqual({ ...counted, contours: counts.contours + start.surfaces.length });
     expect(levels).toBeGreaterThan(before);
     runChain(apply(start, { op: 'comparison.remove', id: 'heap' }), readOf, memory);
-    expect(memory.computed.ground).toBe(counts.ground);
+    expect(memory.computed.surface).toBe(counts.surface);
     runChain(start, readOf, memory);
     expect(memory.computed.points).toBe(counts.points);
   });
@@ -211,8 +210,9 @@ describe('packed results', () => {
   it('come back as they were', () => {
     expect(unpackPoints(packPoints(first.points))).toEqual(first.points);
     expect(unpackLines(packLines(first.linework))).toEqual(first.linework);
-    expect(unpackSurface(packSurface(first.grounds[0].surface))).toEqual(first.grounds[0].surface);
-    expect(unpackContours(packContours(first.contours))).toEqual(first.contours);
+    expect(unpackSurface(packSurface(first.surfaces[0].surface))).toEqual(first.surfaces[0].surface);
+    const { list } = first.contours.get('ground')!;
+    expect(unpackContours(packContours(list))).toEqual(list);
     const read = readOf(start.intakes[1]);
     expect(unpackRead(packRead(read))).toEqual(read);
   });
@@ -291,6 +291,6 @@ describe('an empty project', () => {
     const doc = newDocument();
     const s = summarise(doc, runChain(doc, readOf));
     expect(s).toMatchObject({ points: 0, lines: 0, queries: [] });
-    expect(s.surfaces.map((u) => [u.name, u.triangles])).toEqual([[GROUND, 0]]);
+    expect(s.surfaces.map((u) => [u.name, u.triangles])).toEqual([['Ground', 0]]);
   });
 });

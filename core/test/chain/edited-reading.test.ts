@@ -35,8 +35,9 @@ describe('one edited reading', () => {
     expect(p.linesChanged).toBe(1);
     expect(p.largestMove).toBeGreaterThan(0);
     // Nothing moves the ground by more than the point that moved.
-    expect(p.largestHeight).toBeGreaterThan(0);
-    expect(p.largestHeight).toBeLessThanOrEqual(p.largestMove + 1e-9);
+    expect(p.surfaces).toHaveLength(1);
+    expect(p.surfaces[0].largestHeight).toBeGreaterThan(0);
+    expect(p.surfaces[0].largestHeight).toBeLessThanOrEqual(p.largestMove + 1e-9);
   });
 
   it('gives what computing everything anew gives, to the last bit, whatever is edited, one after the other', () => {

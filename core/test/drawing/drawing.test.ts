@@ -53,7 +53,7 @@ describe('labels', () => {
   });
 });
 
-const intake: Intake = { id: 'a', fileId: 'a', fileName: 'a.csv', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
+const intake: Intake = { id: 'a', fileId: 'a', fileName: 'a.csv', sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, purpose: 'survey', on: true, numbers: { all: 'both', each: {} } }; // prettier-ignore
 const TEXT =
   '1,100,200,5,KT1 BEG\n2,130,240,6,KT1 END\n3,110,210,7,TR girth=0.4\n4,120,230,8,GR\n2,130.02,240,6.1,GR\n';
 const doc: ProjectDocument = { ...newDocument(), intakes: [intake] };
@@ -75,7 +75,7 @@ const laid = (d: ProjectDocument, p: Plot) => {
     {
       points: setPointsOf(points),
       lines: linework.lines,
-      contours,
+      contours: contours.get('ground')!.list,
     },
     { project: 'P', revision: 3, date: '2026-11-25' },
   );

@@ -3,6 +3,9 @@ import fc from 'fast-check';
 import { ChainMemory, runChain, summarise, type ChainResult } from '#core/chain';
 import {
   applyChange,
+  designRecipe,
+  groundRecipe,
+  type SurfaceRow,
   changeSchema,
   changeTouches,
   describeChange,
@@ -40,9 +43,9 @@ const printOf = (doc: ProjectDocument, r: ChainResult): Record<string, string> =
   points: hashBytes(packPoints(r.points)),
   reduction: hashBytes(packReduction(r)),
   lines: hashBytes(packLines(r.linework)),
-  contours: hashBytes(packContours(r.contours)),
+  ...Object.fromEntries([...r.contours].map(([id, c]) => [`contours ${id}`, hashBytes(packContours(c.list))])),
   summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(doc, r)))),
-  ...Object.fromEntries(r.grounds.map((g) => [`surface ${g.name}`, hashBytes(packSurface(g.surface))])),
+  ...Object.fromEntries(r.surfaces.map((g) => [`surface ${g.id}`, hashBytes(packSurface(g.surface))])),
 });
 
 const books = start.intakes.filter((i) => i.form === 'book').map((i) => i.id);
@@ -83,12 +86,30 @@ const instrument = {
   constant: 0,
   wavelength: 0.658,
 };
+const surfaceId = fc.constantFrom('ground', 'pad', 'old');
+const row = fc.oneof<fc.Arbitrary<SurfaceRow>[]>(
+  fc.record({ id: fc.constant('survey'), on: fc.boolean(), kind: fc.constant('survey' as const) }),
+  fc.record({ id: fc.constantFrom('a', 'b'), on: fc.boolean(), kind: fc.constant('file' as const), intake: fc.constantFrom(...start.intakes.map((i) => i.id), 'gone') }), // prettier-ignore
+  fc.record({ id: fc.constantFrom('lines', 'c'), on: fc.boolean(), kind: fc.constant('lines' as const), codes: fc.constantFrom<(string[] | null)[]>(null, ['BF'], []) }), // prettier-ignore
+  fc.record({ id: fc.constant('codes'), on: fc.boolean(), kind: fc.constant('exclude-codes' as const) }),
+  fc.record({ id: fc.constant('boundary'), on: fc.boolean(), kind: fc.constant('boundary' as const), ring: fc.constant<number[]>([4300, 7700, 4400, 7700, 4400, 7800]) }), // prettier-ignore
+);
+const surfaceChange = fc.oneof<fc.Arbitrary<Change>[]>(
+  fc.record({ op: fc.constant('surface.add' as const), surface: fc.constantFrom(designRecipe({ id: 'pad', name: 'A pad' }, [books[0]]), groundRecipe({ id: 'old', name: 'Before' })), at: fc.constantFrom(0, 1) }), // prettier-ignore
+  fc.record({ op: fc.constant('surface.remove' as const), id: surfaceId }),
+  fc.record({ op: fc.constant('surface.edit' as const), id: surfaceId, set: fc.constantFrom({ role: 'design' as const }, { name: 'Other', longestSide: 'none' as const }, { interval: 0.5, indexEvery: 2 }, { coincidence: 0.5 }) }), // prettier-ignore
+  fc.record({ op: fc.constant('surface.row' as const), surface: surfaceId, row, at: fc.constantFrom(0, 1, 9) }),
+  fc.record({ op: fc.constant('surface.rowRemove' as const), surface: surfaceId, id: fc.constantFrom('survey', 'lines', 'a', 'boundary') }), // prettier-ignore
+  fc.record({ op: fc.constant('boundary.set' as const), ring: fc.constantFrom<(number[] | null)[]>(null, [4300, 7700, 4400, 7700, 4350, 7800]), surface: surfaceId }), // prettier-ignore
+  fc.record({ op: fc.constant('several' as const), changes: fc.constant<Change[]>([{ op: 'surface.add', surface: designRecipe({ id: 'pad', name: 'A pad' }, []) }, { op: 'surface.row', surface: 'pad', row: { id: 'all', on: true, kind: 'survey' }, at: 0 }]) }), // prettier-ignore
+);
 const change: fc.Arbitrary<Change> = fc.oneof(
   { weight: 5, arbitrary: fc.record({ op: fc.constant('points.edit' as const), edits: fc.dictionary(fc.constantFrom(...recordKeys), fc.record({ set, undo: undone }), { minKeys: 1, maxKeys: 3 }) }) }, // prettier-ignore
   { weight: 2, arbitrary: fc.record({ op: fc.constant('record.decide' as const), key: fc.constantFrom(...decidable), decision: fc.constantFrom('used' as const, 'aside' as const, null) }) }, // prettier-ignore
   { weight: 4, arbitrary: fc.record({ op: fc.constant('settings.set' as const), settings }) },
   fc.record({ op: fc.constant('intake.switch' as const), id: fc.constantFrom(...start.intakes.map((i) => i.id)), on: fc.boolean() }), // prettier-ignore
-  fc.record({ op: fc.constant('intake.target' as const), id: fc.constantFrom(...start.intakes.filter((i) => i.form !== 'book').map((i) => i.id)), target: fc.constantFrom('Control', 'Ground', 'Pad') }), // prettier-ignore
+  fc.record({ op: fc.constant('intake.purpose' as const), id: fc.constantFrom(...start.intakes.filter((i) => i.form !== 'book').map((i) => i.id)), purpose: fc.constantFrom('control' as const, 'survey' as const, 'design' as const) }), // prettier-ignore
+  { weight: 4, arbitrary: surfaceChange },
   fc.record({ op: fc.constant('intake.prefix' as const), id: fc.constantFrom(...books), prefix: fc.constantFrom('', 'D2-') }), // prettier-ignore
   fc.record({ op: fc.constant('basis.set' as const), basis: fc.record({ factor: fc.constantFrom(1, 0.9996) }) }),
   fc.record({ op: fc.constant('register.set' as const), register: fc.record({ instruments: fc.subarray([instrument]), targets: fc.subarray([{ name: 'R1', constant: 0.03 }]) }) }), // prettier-ignore

@@ -4,12 +4,11 @@ import { failedRead, readPoints, type ReadPoints, type TextLayout } from '#core/
 import { readKey, runChain } from '#core/chain';
 import {
   applyChange,
-  CONTROL,
-  GROUND,
   newDocument,
   type Change,
   type Given,
   type Intake,
+  type Purpose,
   type ProjectDocument,
 } from '#core/project';
 import type { Query } from '#core/queries';
@@ -28,7 +27,7 @@ const MARKS: [string, number, number, number][] = [
 
 interface File {
   id: string;
-  target: string;
+  purpose: Purpose;
   text: string;
   layout?: Partial<TextLayout>;
   given?: Given;
@@ -43,7 +42,7 @@ function project(files: File[], change: (doc: ProjectDocument) => void = () => {
       fileName: `${f.id}.csv`,
       sha256: '0'.repeat(64),
       layout: { ...LAYOUT, ...f.layout },
-      target: f.target,
+      purpose: f.purpose,
       on: true,
       numbers: { all: 'both', each: {} },
       ...(f.given ? { given: f.given } : {}),
@@ -66,7 +65,7 @@ const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
 const open = (doc: ProjectDocument, files: File[]): Query[] =>
   runChain(doc, reader(files)).queries.filter((q) => !q.accepted && q.stage === 'basis');
 
-const control: File = { id: 'control', target: CONTROL, text: rows(MARKS, (x, y, z) => [x, y, z]) };
+const control: File = { id: 'control', purpose: 'control' as const, text: rows(MARKS, (x, y, z) => [x, y, z]) };
 const turn = (angle: number, scale: number, dx: number, dy: number) => (x: number, y: number, z: number) => [
   scale * (Math.cos(angle) * (x - 4300) - Math.sin(angle) * (y - 7700)) + dx,
   scale * (Math.sin(angle) * (x - 4300) + Math.cos(angle) * (y - 7700)) + dy,
@@ -88,7 +87,7 @@ describe('a file that stands on another basis than control', () => {
     ]; // prettier-ignore
   for (const { what, kind, says, move } of cases)
     it(`${what} is found before anything merges, and its remedy settles it`, () => {
-      const files = [control, { id: 'day', target: GROUND, text: rows(MARKS, move) }];
+      const files = [control, { id: 'day', purpose: 'survey' as const, text: rows(MARKS, move) }];
       const doc = project(files);
       const result = runChain(doc, reader(files));
       const query = result.queries.find((q) => q.key === 'basis:day')!;
@@ -112,7 +111,7 @@ describe('a file that stands on another basis than control', () => {
       { ...control, text: rows(far, (x, y, z) => [x, y, z]) },
       {
         id: 'day',
-        target: GROUND,
+        purpose: 'survey' as const,
         text: rows(far, (x, y, z) => [x, y, z].map((v) => (v * 3937) / 1200)),
         layout: { unit: 'ft' as const },
       },
@@ -125,7 +124,7 @@ describe('a file that stands on another basis than control', () => {
 
   it('and is held back by one typed coordinate has that one named', () => {
     const local = rows(MARKS, turn(-0.3, 1, 500, 500)).replace(/^C,([\d.]+)/m, (_, x: string) => `C,${Number(x) + 9}`);
-    const files = [control, { id: 'day', target: GROUND, text: local }];
+    const files = [control, { id: 'day', purpose: 'survey' as const, text: local }];
     const doc = project(files);
     const query = open(doc, files).find((q) => q.key === 'basis:day')!;
     expect(query.kind).toBe('held-back');
@@ -140,7 +139,7 @@ describe('a file that stands on another basis than control', () => {
 
   it('and has no number in common lies apart, and is asked about', () => {
     const other = MARKS.map(([n, x, y, z]): (typeof MARKS)[number] => [`9${n}`, x + 600_000, y + 5_100_000, z]);
-    const files = [control, { id: 'day', target: GROUND, text: rows(other, (x, y, z) => [x, y, z]) }];
+    const files = [control, { id: 'day', purpose: 'survey' as const, text: rows(other, (x, y, z) => [x, y, z]) }];
     const [query] = open(project(files), files);
     expect([query.kind, query.key]).toEqual(['other-basis', 'basis:day']);
     expect(query.text).toContain('from everything else in the project');
@@ -149,7 +148,11 @@ describe('a file that stands on another basis than control', () => {
   it('is not asked about for one bad check among good ones', () => {
     const files = [
       control,
-      { id: 'day', target: GROUND, text: rows(MARKS, (x, y, z) => [x === MARKS[2][1] ? x + 0.2 : x, y, z]) },
+      {
+        id: 'day',
+        purpose: 'survey' as const,
+        text: rows(MARKS, (x, y, z) => [x === MARKS[2][1] ? x + 0.2 : x, y, z]),
+      },
     ];
     expect(open(project(files), files).map((q) => q.kind)).toEqual(['control-known']);
   });
@@ -178,7 +181,7 @@ describe('control against itself', () => {
       { ...control, given: given('2026-03-01') },
       {
         id: 'revised',
-        target: CONTROL,
+        purpose: 'control' as const,
         text: rows(MARKS.slice(0, 2), (x, y, z) => [x + (x > 4300 ? 0.04 : 0), y, z]),
         given: given('2026-08-20'),
       },
@@ -197,7 +200,7 @@ describe('tolerances', () => {
   it('decide which checks are asked about, at once', () => {
     const files = [
       control,
-      { id: 'day', target: GROUND, text: rows(MARKS, (x, y, z) => [x + (x > 4380 ? 0.045 : 0), y, z]) },
+      { id: 'day', purpose: 'survey' as const, text: rows(MARKS, (x, y, z) => [x + (x > 4380 ? 0.045 : 0), y, z]) },
     ];
     const doc = project(files);
     expect(open(doc, files)).toHaveLength(1);

@@ -110,7 +110,7 @@ describe('editing a line by hand', () => {
   });
 });
 
-const intake = (id: string): Intake => ({ id, fileId: id, fileName: `${id}.csv`, sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, target: 'Ground', on: true, numbers: { all: 'both', each: {} } }); // prettier-ignore
+const intake = (id: string): Intake => ({ id, fileId: id, fileName: `${id}.csv`, sha256: '0'.repeat(64), layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' }, purpose: 'survey', on: true, numbers: { all: 'both', each: {} } }); // prettier-ignore
 const chainOf = (doc: ProjectDocument, text: string) => runChain(doc, (i) => readPoints(text, i.layout)!);
 const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
   const done = applyChange(doc, change);

@@ -162,7 +162,7 @@ function project(truly: (k: number) => number, noted: (k: number) => number, cod
   const book = readBookText(['book 1', 'unit m', 'angle deg', 'setup A hi=1.6', sight('back', 'B', b, 1.5, 1.5), ...rows, 'end'].join('\n'))!; // prettier-ignore
   const control: ReadPoints = { ...failedRead(''), failure: undefined, rows: 2, number: ['A', 'B'], x: Float64Array.of(a.x, b.x), y: Float64Array.of(a.y, b.y), z: Float64Array.of(a.z, b.z), description: ['', ''], row: Uint32Array.of(1, 2) }; // prettier-ignore
   const read: ReadPoints = { ...failedRead(''), failure: undefined, rows: book.rows, book };
-  const doc: ProjectDocument = { ...newDocument({ refraction: 1 }), intakes: [plainIntake('c', { target: 'Control' }), plainIntake('b', { fileName: 'b.book', form: 'book' })] }; // prettier-ignore
+  const doc: ProjectDocument = { ...newDocument({ refraction: 1 }), intakes: [plainIntake('c', { purpose: 'control' }), plainIntake('b', { fileName: 'b.book', form: 'book' })] }; // prettier-ignore
   const run = (d: ProjectDocument): ChainResult => runChain(d, (i) => (i.id === 'c' ? control : read));
   return { doc, run, result: run(doc) };
 }

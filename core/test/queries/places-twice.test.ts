@@ -22,7 +22,7 @@ function project(rows: string[]): { doc: ProjectDocument; run: (d: ProjectDocume
   const column = (i: number): Float64Array => Float64Array.from(names, (n) => CONTROL[n][i]);
   const control: ReadPoints = { ...failedRead(''), failure: undefined, rows: 4, number: names, x: column(0), y: column(1), z: column(2), description: names.map(() => ''), row: Uint32Array.of(1, 2, 3, 4) }; // prettier-ignore
   const read: ReadPoints = { ...failedRead(''), failure: undefined, rows: book.rows, book };
-  const doc: ProjectDocument = { ...newDocument(), intakes: [plainIntake('c', { target: 'Control' }), plainIntake('b', { fileName: 'b.book', form: 'book' })] }; // prettier-ignore
+  const doc: ProjectDocument = { ...newDocument(), intakes: [plainIntake('c', { purpose: 'control' }), plainIntake('b', { fileName: 'b.book', form: 'book' })] }; // prettier-ignore
   return { doc, run: (d) => runChain(d, (i) => (i.id === 'c' ? control : read)) };
 }
 const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {

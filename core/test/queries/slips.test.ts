@@ -53,7 +53,7 @@ const setupA = (turn = 33): string[] => [
 function project(rows: string[], known = Object.keys(KNOWN), angle = 'angle deg') {
   const book = readBookText([...HEAD.slice(0, 2), angle, ...rows, 'end'].join('\n'))!;
   const layout = { separator: ',' as const, decimal: '.' as const, skipRows: 0, roles: ['P' as const, 'E' as const, 'N' as const, 'Z' as const], unit: 'm' as const }; // prettier-ignore
-  const intake = (id: string, form: 'points' | 'book', target: string): Intake => ({ id, fileId: id, fileName: `${id}.txt`, sha256: '0'.repeat(64), layout, target, form, on: true, numbers: { all: 'both', each: {} } }); // prettier-ignore
+  const intake = (id: string, form: 'points' | 'book', purpose: Intake['purpose']): Intake => ({ id, fileId: id, fileName: `${id}.txt`, sha256: '0'.repeat(64), layout, purpose, form, on: true, numbers: { all: 'both', each: {} } }); // prettier-ignore
   const control: ReadPoints = {
     ...failedRead(''),
     failure: undefined,
@@ -68,7 +68,7 @@ function project(rows: string[], known = Object.keys(KNOWN), angle = 'angle deg'
   const read: ReadPoints = { ...failedRead(''), failure: undefined, refused: book.problems, refusedCount: book.problemCount, rows: book.rows, book }; // prettier-ignore
   const doc: ProjectDocument = {
     ...newDocument({ refraction: 1 }),
-    intakes: [intake('c', 'points', 'Control'), intake('b', 'book', 'Ground')],
+    intakes: [intake('c', 'points', 'control'), intake('b', 'book', 'survey')],
   };
   return { doc, run: (d: ProjectDocument): ChainResult => runChain(d, (i) => (i.id === 'c' ? control : read)), book };
 }

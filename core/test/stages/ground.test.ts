@@ -3,32 +3,33 @@ import { readPoints } from '#core/exchange';
 import { runChain, summarise, type ChainResult } from '#core/chain';
 import {
   applyChange,
-  CONTROL,
-  GROUND,
+  designRecipe,
   newDocument,
   type Change,
   type Intake,
+  type Purpose,
   type ProjectDocument,
 } from '#core/project';
 
-/** A project of text files given in place: name, target, rows. */
-function projectOf(...files: [target: string, rows: string[]][]): {
+/** A project of text files given in place: what they are, and their rows; each design is a surface of its own. */
+function projectOf(...files: [purpose: Purpose, rows: string[]][]): {
   doc: ProjectDocument;
   run: (doc: ProjectDocument) => ChainResult;
 } {
   const doc = newDocument();
-  files.forEach(([target], i) =>
+  files.forEach(([purpose], i) => {
     doc.intakes.push({
       id: `f${i}`,
       fileId: `f${i}`,
       fileName: `file-${i}.csv`,
       sha256: String(i).repeat(64).slice(0, 64),
       layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' },
-      target,
+      purpose,
       on: true,
       numbers: { all: 'both', each: {} },
-    }),
-  );
+    });
+    if (purpose === 'design') doc.surfaces.push(designRecipe({ id: 'pad', name: 'Pad' }, [`f${i}`]));
+  });
   const readOf = (intake: Intake) => readPoints(files[Number(intake.id.slice(1))][1].join('\n'), intake.layout)!;
   return { doc, run: (d) => runChain(d, readOf) };
 }
@@ -42,10 +43,10 @@ const SQUARE = ['1,0,0,10,GR', '2,20,0,10,GR', '3,20,20,10,GR', '4,0,20,10,GR'];
 describe('what comes into the ground', () => {
   it('is decided by codes: any that belongs lets a point in, none and unknown ones too; the account says what stayed out', () => {
     const { doc, run } = projectOf([
-      GROUND,
+      'survey',
       [...SQUARE, '5,10,10,17,OH', '6,5,5,8,IV', '7,6,6,10,LD IV', '8,7,7,10,', '9,8,8,10,XYZ', '10,9,9,,GR'],
     ]);
-    const { account, surface } = run(doc).grounds[0];
+    const { account, surface } = run(doc).surfaces[0];
     expect(surface.x.length).toBe(7);
     expect(account.leftOut.map((l) => [l.why, l.count])).toEqual([
       ['height not used: OH overhead line', 1],
@@ -56,14 +57,14 @@ describe('what comes into the ground', () => {
 
   it('takes control and designs for themselves', () => {
     const { doc, run } = projectOf(
-      [CONTROL, ['C1,5,5,99,', 'C2,6,9,99,']],
-      [GROUND, SQUARE],
-      ['Pad', ['1,2,2,12,PD1 BEG', '2,8,2,12,PD1', '3,8,8,12,PD1 CLO']],
+      ['control', ['C1,5,5,99,', 'C2,6,9,99,']],
+      ['survey', SQUARE],
+      ['design', ['1,2,2,12,PD1 BEG', '2,8,2,12,PD1', '3,8,8,12,PD1 CLO']],
     );
     const s = summarise(doc, run(doc));
     expect(s).toMatchObject({ control: 2, points: 4 });
     expect(s.surfaces.map((u) => [u.name, u.points, u.highest])).toEqual([
-      [GROUND, 4, 10],
+      ['Ground', 4, 10],
       ['Pad', 3, 12],
     ]);
   });
@@ -73,9 +74,9 @@ describe('what comes into the ground', () => {
       (t, i) =>
         `${i + 1},${(50 * Math.sin(t)).toFixed(6)},${(50 * Math.cos(t)).toFixed(6)},10,${['KT1 BEG CUR', 'KT1', 'KT1', 'KT1', 'KT1 CURX END'][i]}`,
     );
-    const { doc, run } = projectOf([GROUND, [...arc, '9,60,60,10,GR']]);
-    const coarse = run(doc).grounds[0];
-    const fine = run(apply(doc, { op: 'settings.set', settings: { sagitta: 0.002 } })).grounds[0];
+    const { doc, run } = projectOf(['survey', [...arc, '9,60,60,10,GR']]);
+    const coarse = run(doc).surfaces[0];
+    const fine = run(apply(doc, { op: 'settings.set', settings: { sagitta: 0.002 } })).surfaces[0];
     expect(coarse.account.chordPoints).toBeGreaterThan(0);
     expect(fine.account.chordPoints).toBeGreaterThan(coarse.account.chordPoints);
     for (let v = 0; v < fine.surface.x.length - 1; v++)
@@ -84,7 +85,7 @@ describe('what comes into the ground', () => {
   });
 
   it('is limited by a boundary, by the longest side, and by lines taken out', () => {
-    const { doc, run } = projectOf([GROUND, [...SQUARE, '5,5,10,12,BT1 BEG', '6,15,10,12,BT1 END']]);
+    const { doc, run } = projectOf(['survey', [...SQUARE, '5,5,10,12,BT1 BEG', '6,15,10,12,BT1 END']]);
     const whole = summarise(doc, run(doc)).surfaces[0];
     expect(whole.planArea).toBeCloseTo(400, 9);
     expect(
@@ -93,14 +94,14 @@ describe('what comes into the ground', () => {
     expect(
       summarise(doc, run(apply(doc, { op: 'settings.set', settings: { longestSide: 12 } }))).surfaces[0].triangles,
     ).toBeLessThan(whole.triangles);
-    expect(run(apply(doc, { op: 'line.ground', key: 'BT1', used: false })).grounds[0].account.lines).toBe(0);
+    expect(run(apply(doc, { op: 'line.ground', key: 'BT1', used: false })).surfaces[0].account.lines).toBe(0);
   });
 });
 
 describe('numbers that exist already', () => {
-  const both: [string, string[]][] = [
-    [GROUND, SQUARE],
-    [GROUND, ['3,20.002,20.001,10.01,GR', '4,5,5,10,GR', '50,7,7,10,GR']],
+  const both: [Purpose, string[]][] = [
+    ['survey', SQUARE],
+    ['survey', ['3,20.002,20.001,10.01,GR', '4,5,5,10,GR', '50,7,7,10,GR']],
   ];
   const decided = (all: Intake['numbers']['all'], each: Intake['numbers']['each'] = {}): ChainResult => {
     const { doc, run } = projectOf(...both);
@@ -108,7 +109,7 @@ describe('numbers that exist already', () => {
   };
   it('are kept, merged, numbered anew or left out, for all or one by one', () => {
     expect(decided('both').queries.filter((q) => q.kind === 'number-twice')).toHaveLength(2);
-    expect(decided('merge').grounds[0].surface.x.length).toBe(5);
+    expect(decided('merge').surfaces[0].surface.x.length).toBe(5);
     expect(decided('renumber').points.number.slice(4)).toEqual(['51', '52', '50']);
     const mixed = decided('renumber', { '3': 'merge' });
     expect([...mixed.points.state.slice(4)]).toEqual([2, 0, 0]);
@@ -118,19 +119,19 @@ describe('numbers that exist already', () => {
 
 describe('comparisons', () => {
   it('say why there is no volume when there is none', () => {
-    const { doc, run } = projectOf([GROUND, SQUARE], ['Far', ['1,500,500,1,', '2,510,500,1,', '3,500,510,1,']]);
+    const { doc, run } = projectOf(['survey', SQUARE], ['design', ['1,500,500,1,', '2,510,500,1,', '3,500,510,1,']]);
     const compared = (
       against: { level: number } | { surface: string },
       within: number[] | null = null,
     ): ChainResult['comparisons'][number] =>
-      run(apply(doc, { op: 'comparison.set', comparison: { id: 'c', name: 'c', ground: GROUND, against, within } }))
+      run(apply(doc, { op: 'comparison.set', comparison: { id: 'c', name: 'c', surface: 'ground', against, within } }))
         .comparisons[0];
     expect(compared({ level: 12 })).toMatchObject({ ok: true, volume: { cut: 0, area: 400 } });
-    expect(compared({ surface: 'Far' })).toMatchObject({
+    expect(compared({ surface: 'pad' })).toMatchObject({
       ok: false,
       reason: expect.stringContaining('do not overlap') as string,
     });
-    expect(compared({ surface: 'Gone' })).toMatchObject({
+    expect(compared({ surface: 'gone' })).toMatchObject({
       ok: false,
       reason: expect.stringContaining('no longer there') as string,
     });

@@ -1,7 +1,6 @@
 import type { Router } from 'express';
 import { geoidHeight, gridsNamed, isPublished, transformBetween, WGS84, type GeoidGrid } from '#core/basis';
 import { writeBookText, type Book } from '#core/book';
-import { CONTROL } from '#core/project';
 import { geoidOf, unpackRead } from '#core/sources';
 import { editedRecords, STATE } from '#core/stages';
 import { writeLandXmlSurvey } from '#core/exchange';
@@ -43,7 +42,7 @@ export function bookFileRoutes(router: Router, services: ProjectServices): void 
 function controlOf({ document, points }: SettledProject): { number: string; x: number; y: number; z: number }[] {
   const out: ReturnType<typeof controlOf> = [];
   for (let row = 0; row < points.x.length; row++)
-    if (points.state[row] === STATE.used && document.intakes[points.intake[row]].target === CONTROL)
+    if (points.state[row] === STATE.used && document.intakes[points.intake[row]].purpose === 'control')
       out.push({ number: points.number[row], x: points.x[row], y: points.y[row], z: points.z[row] });
   return out;
 }

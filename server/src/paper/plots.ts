@@ -1,6 +1,7 @@
 import type { Router } from 'express';
 import { allow, membershipOf } from '../accounts/membership.ts';
-import { notFound } from '../http/problems.ts';
+import { groundOf } from '#core/project';
+import { notFound, Refusal } from '../http/problems.ts';
 import type { ProjectServices } from '../projects/services.ts';
 import { paperName, settledProject } from '../projects/settled-project.ts';
 
@@ -12,7 +13,11 @@ export function plotRoutes(router: Router, services: ProjectServices): void {
     const { document, stages, block, name, revision } = settled;
     const plot = document.drawing.plots.find((p) => p.id === request.params.plot);
     if (!plot) throw notFound('This plot');
-    const [points, lines, contours] = await Promise.all([stages.points, stages.lines, stages.contours].map(block));
+    const ofSurface = stages.contours[plot.surface ?? groundOf(document).id] as string | undefined;
+    if (plot.contours && ofSurface === undefined)
+      throw new Refusal(409, `The surface of the plot “${plot.title}” is no longer in the project. Choose another.`);
+    const contourHash = ofSurface ?? stages.contours[groundOf(document).id];
+    const [points, lines, contours] = await Promise.all([stages.points, stages.lines, contourHash].map(block));
     const facts = { project: name, revision, date: new Date().toISOString().slice(0, 10) };
     const bytes = await services.settler.plot({ document, plot, facts, points, lines, contours });
     const file = paperName(settled, plot.title.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').slice(0, 40)); // prettier-ignore

@@ -3,6 +3,7 @@ import {
   changeDetails,
   changeTouches,
   describeChange,
+  upgradeChange,
   upgradeDocument,
   type Change,
   type ChangeDetail,
@@ -106,10 +107,13 @@ export async function write(
   return revision;
 }
 
+/** A change that an earlier version kept touches what it would touch today. */
+const touchesOf = (change: Change): string[] => changeTouches(upgradeChange(change, { surfaces: [] }));
+
 /** Whether two changes speak of the same thing, or one of a part of the other's. */
 export const meet = (a: Change, b: Change): boolean => {
-  const touched = changeTouches(a);
-  return changeTouches(b).some((t) => touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)));
+  const touched = touchesOf(a);
+  return touchesOf(b).some((t) => touched.some((o) => t === o || t.startsWith(`${o}/`) || o.startsWith(`${t}/`)));
 };
 
 /**
@@ -173,13 +177,20 @@ export function makeChange(
 
 /** Who accepted a query and when is the server's to say, not the page's. */
 async function stamp(client: Client, account: string, change: Change): Promise<Change> {
-  if (change.op !== 'query.accept') return change;
+  if (change.op !== 'query.accept' && change.op !== 'several') return change;
   const who = await client.query<{ name: string }>('select name from account where id = $1', [account]);
-  return { ...change, accepted: { ...change.accepted, by: who.rows[0].name, at: new Date().toISOString() } };
+  const seal = { by: who.rows[0].name, at: new Date().toISOString() };
+  const sealed = (c: Change): Change =>
+    c.op === 'query.accept' ? { ...c, accepted: { ...c.accepted, ...seal } } : c.op === 'several' ? { ...c, changes: c.changes.map(sealed) } : c; // prettier-ignore
+  return sealed(change);
 }
 
 /** An intake must speak of bytes that were received. */
 async function checkOriginals(client: Client, project: string, change: Change): Promise<void> {
+  if (change.op === 'several') {
+    for (const one of change.changes) await checkOriginals(client, project, one);
+    return;
+  }
   if (change.op === 'basis.set') {
     const grids = [...(change.basis.datumGrids ?? []), ...(change.basis.geoid ? [change.basis.geoid] : [])];
     for (const grid of grids) {

@@ -51,7 +51,8 @@ export async function changesAbout(
   const intake = recordOfKey(key)?.intake ?? '';
   const rows = await pool.query<Row>(
     `${CHANGES} and (c.change -> 'edits' ? $3 or c.change ->> 'key' = $3
-       or c.change -> 'intake' ->> 'id' = $4 or c.change ->> 'id' = $4 or c.change -> 'ids' ? $4)
+       or c.change -> 'intake' ->> 'id' = $4 or c.change ->> 'id' = $4 or c.change -> 'ids' ? $4
+       or jsonb_path_exists(c.change::jsonb, '$.changes[*] ? (@.intake.id == $intake || @.id == $intake || exists(@.edits.keyvalue() ? (@.key == $key)))', jsonb_build_object('intake', $4::text, 'key', $3::text)))
      order by c.revision limit 500`,
     [project, account, key, intake],
   );

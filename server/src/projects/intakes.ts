@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { readKey } from '#core/chain';
-import type { Intake } from '#core/project';
+import { fileIntoSurface, severalChanges, type Change, type Intake, type IntoSurface } from '#core/project';
 import type { Job } from '#contract';
 import { documentOf, makeChange } from './changes.ts';
 import type { Pool } from '../db/db.ts';
@@ -18,6 +18,13 @@ interface Running {
 /** Others may write while a file is read, and again while it is written; more often than this nobody does. */
 const MOST_TRIES = 50;
 
+/** A file, and the surface that its points belong to. */
+const takeIn = (intake: Intake, into: IntoSurface | null): Change =>
+  severalChanges(
+    [{ op: 'intake.add', intake }, ...(into ? [fileIntoSurface(intake.id, into)] : [])],
+    `took in ${intake.fileName}`,
+  );
+
 /** Intakes under way: read on a worker thread with progress, then written as one change, or stopped without a trace. */
 export class Intakes {
   private readonly running = new Map<string, Running>();
@@ -32,7 +39,7 @@ export class Intakes {
     return [...this.running.values()].filter((r) => r.project === project).map((r) => r.job);
   }
 
-  start(project: string, account: string, revision: number, intake: Intake): Job {
+  start(project: string, account: string, revision: number, intake: Intake, into: IntoSurface | null = null): Job {
     const job: Job = {
       id: randomUUID(),
       kind: 'intake',
@@ -43,7 +50,7 @@ export class Intakes {
     };
     const running: Running = { project, job, stop: new AbortController() };
     this.running.set(job.id, running);
-    void this.work(running, account, revision, intake);
+    void this.work(running, account, revision, intake, takeIn(intake, into));
     return job;
   }
 
@@ -53,7 +60,13 @@ export class Intakes {
     found.stop.abort();
   }
 
-  private async work(running: Running, account: string, revision: number, intake: Intake): Promise<void> {
+  private async work(
+    running: Running,
+    account: string,
+    revision: number,
+    intake: Intake,
+    change: Change,
+  ): Promise<void> {
     const { project, job, stop } = running;
     let told = 0;
     const tell = (part: Partial<Job>): void => {
@@ -81,7 +94,7 @@ export class Intakes {
           readAs = readKey(basis, intake);
         }
         try {
-          await makeChange(this.pool, project, account, at, { op: 'intake.add', intake });
+          await makeChange(this.pool, project, account, at, change);
           break;
         } catch (error) {
           const newer = error instanceof Refusal ? error.more.revision : undefined;

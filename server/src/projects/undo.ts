@@ -1,4 +1,4 @@
-import type { Change, HistoryUnits } from '#core/project';
+import { upgradeChange, type Change, type HistoryUnits } from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { lockProject, meet, shownOf, wouldSet, write, type ChangeHead } from './changes.ts';
 import { inTransaction, type Client, type Pool } from '../db/db.ts';
@@ -70,7 +70,7 @@ export function undoOrRedo(
     const row = await lockProject(client, project);
     const target = await next(client, project, account, kind, about);
     if (!target) throw new Refusal(409, NOTHING[kind][about === undefined ? 0 : 1]);
-    const change = await changeOf(client, project, target.revision, kind);
+    const change = upgradeChange(await changeOf(client, project, target.revision, kind), row.document);
     if (!despite) {
       const since = await inTheWay(client, project, target.revision, change);
       if (since.length)

@@ -28,7 +28,7 @@ export interface ChainPacks {
   reduction: Uint8Array;
   lines: Uint8Array;
   surfaces: Record<string, Uint8Array>;
-  contours: Uint8Array;
+  contours: Record<string, Uint8Array>;
   pieces: Record<string, Uint8Array>;
   summary: Uint8Array;
 }
@@ -53,8 +53,8 @@ export function runStages(task: ChainTask): ChainPacks {
     points: packPoints(result.points),
     reduction: packReduction(result),
     lines: packLines(result.linework),
-    surfaces: Object.fromEntries(result.grounds.map((g) => [g.name, packSurface(g.surface)])),
-    contours: packContours(result.contours),
+    surfaces: Object.fromEntries(result.surfaces.map((g) => [g.id, packSurface(g.surface)])),
+    contours: Object.fromEntries([...result.contours].map(([id, c]) => [id, packContours(c.list)])),
     pieces: Object.fromEntries(result.comparisons.flatMap((c) => (c.ok ? [[c.id, packPieces(c.volume.pieces)]] : []))),
     summary: new TextEncoder().encode(JSON.stringify(summarise(task.document, result))),
   };

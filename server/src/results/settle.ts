@@ -171,8 +171,8 @@ export class Settler {
       keys.points,
       reductionKey,
       keys.lines,
-      ...Object.values(keys.grounds),
-      keys.contours,
+      ...Object.values(keys.surfaces),
+      ...Object.values(keys.contours),
       ...comparisonKeys.map(([k]) => k),
       keys.all,
     ]);
@@ -185,8 +185,8 @@ export class Settler {
         points: stored.get(keys.points)!,
         reduction: stored.get(reductionKey)!,
         lines: stored.get(keys.lines)!,
-        surfaces: Object.fromEntries(Object.entries(keys.grounds).map(([name, key]) => [name, stored.get(key)!])),
-        contours: stored.get(keys.contours)!,
+        surfaces: Object.fromEntries(Object.entries(keys.surfaces).map(([id, key]) => [id, stored.get(key)!])),
+        contours: Object.fromEntries(Object.entries(keys.contours).map(([id, key]) => [id, stored.get(key)!])),
         pieces: Object.fromEntries(
           comparisonKeys.flatMap(([key, id]) => (stored.has(key) ? [[id, stored.get(key)!]] : [])),
         ),
@@ -196,7 +196,9 @@ export class Settler {
     const packs = (await this.threads.run(this.task(document, reads), { name: 'runStages', signal })) as ChainPacks;
     const store = (key: string, block: Uint8Array): Promise<string> => this.store(project, key, block);
     const surfaces: Record<string, string> = {};
-    for (const [name, block] of Object.entries(packs.surfaces)) surfaces[name] = await store(keys.grounds[name], block);
+    for (const [id, block] of Object.entries(packs.surfaces)) surfaces[id] = await store(keys.surfaces[id], block);
+    const contours: Record<string, string> = {};
+    for (const [id, block] of Object.entries(packs.contours)) contours[id] = await store(keys.contours[id], block);
     const pieces: Record<string, string> = {};
     for (const [id, block] of Object.entries(packs.pieces))
       pieces[id] = await store(`pieces:${keys.comparisons[id]}`, block);
@@ -206,7 +208,7 @@ export class Settler {
       reduction: await store(reductionKey, packs.reduction),
       lines: await store(keys.lines, packs.lines),
       surfaces,
-      contours: await store(keys.contours, packs.contours),
+      contours,
       pieces,
       summary: await store(keys.all, packs.summary),
     };
@@ -367,7 +369,8 @@ export class Settler {
       [project],
     );
     const row = found.rows[0];
-    return row?.settled && row.settled_revision !== null
+    // Results of an older computation are not told for this one's: they may not even have its shape.
+    return row?.settled && row.settled_revision !== null && row.settled.version === CHAIN_VERSION
       ? { revision: row.settled_revision, stages: row.settled }
       : null;
   }

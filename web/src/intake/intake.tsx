@@ -3,12 +3,12 @@ import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { isPublished, type PublishedSystem } from '#core/basis';
-import { CONTROL, GROUND, type Intake, type NumberDecision } from '#core/project';
+import type { Intake, IntoSurface, NumberDecision } from '#core/project';
 import { STATE } from '#core/stages';
 import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../api.ts';
-import { Act, Aside, Cut, Field, Leaf, Pick } from '../frame/controls.tsx';
+import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project/store.ts';
 import type { Visitors } from '../sheet/marks.ts';
@@ -19,6 +19,7 @@ import { BookLayoutEditor } from './book-layout.tsx';
 import { ColumnTable, LayoutLine, SaveLayout } from './layout.tsx';
 import { readGiven, typedGiven } from '../stages/basis/given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
+import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 
 interface IntakeProps {
@@ -43,8 +44,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [part, setPart] = useState(false);
   /** The sheet of a spreadsheet, where somebody chose one. */
   const [sheet, setSheet] = useState<string | undefined>();
-  const [target, setTarget] = useState<string>(GROUND);
-  const [design, setDesign] = useState('');
+  const [chosen, setChosen] = useState<ChosenPurpose>({ purpose: 'survey', surface: null, name: '' });
+  const { purpose } = chosen;
   const [decision, setDecision] = useState<NumberDecision>('both');
   const [each, setEach] = useState<Record<string, NumberDecision>>({});
   const [sending, setSending] = useState<{ share: number; what: string } | null>(null);
@@ -61,7 +62,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     const out: string[] = [];
     // Enough to find what exists already; a million numbers are compared by the account afterwards.
     for (let row = 0; row < Math.min(points.x.length, 300_000); row++)
-      if (state!.document.intakes[points.intake[row]].target !== CONTROL) out.push(points.number.get(row));
+      if (state!.document.intakes[points.intake[row]].purpose !== 'control') out.push(points.number.get(row));
     return out;
   }, [tables]);
 
@@ -111,11 +112,10 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           ? { ...known.layout, skipRows: answer.guess.layout.skipRows, ...onSheet }
           : answer.guess.layout;
       setLayout(start);
-      if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control) setTarget(CONTROL);
-      else if (/pad|design|proposed/i.test(file.name)) {
-        setTarget('design');
-        setDesign(file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' '));
-      }
+      if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control)
+        setChosen({ purpose: 'control', surface: null, name: '' });
+      else if (/pad|design|proposed/i.test(file.name))
+        setChosen({ purpose: 'design', surface: null, name: file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ') });
     })();
     return () => {
       here = false;
@@ -140,7 +140,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               fileBasis.system && isPublished(basis.system) && fileBasis.system.definition !== basis.system.definition
                 ? { from: fileBasis.system, to: basis.system }
                 : null,
-            control: target === CONTROL ? controlHere() : null,
+            control: purpose === 'control' ? controlHere() : null,
           },
           proxy((share: number) => here && setTrying(share)),
         )
@@ -155,7 +155,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       here = false;
       clearTimeout(wait);
     };
-  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, target]);
+  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose]);
 
   useEffect(() => {
     const mine = work.current;
@@ -175,7 +175,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     const { points } = tables!;
     const out: ReturnType<typeof controlHere> = [];
     for (let row = 0; row < points.x.length; row++)
-      if (state!.document.intakes[points.intake[row]].target === CONTROL && points.state[row] === STATE.used)
+      if (state!.document.intakes[points.intake[row]].purpose === 'control' && points.state[row] === STATE.used)
         out.push({ number: points.number.get(row), x: points.x[row], y: points.y[row], z: points.z[row] });
     return out;
   }
@@ -186,7 +186,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     const others: { x: number; y: number }[] = [];
     const step = Math.max(1, Math.floor(points.x.length / 500));
     for (let row = 0; row < points.x.length; row++) {
-      const isControl = state!.document.intakes[points.intake[row]].target === CONTROL;
+      const isControl = state!.document.intakes[points.intake[row]].purpose === 'control';
       if (isControl) control.push({ x: points.x[row], y: points.y[row] });
       else if (row % step === 0 && points.state[row] === STATE.used)
         others.push({ x: points.x[row], y: points.y[row] });
@@ -195,21 +195,29 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   }
 
   /** Sends the file and takes it in; what was typed stays when it is refused. */
-  const send = async (part: Omit<Intake, 'id' | 'fileId' | 'fileName' | 'sha256' | 'on'>): Promise<void> => {
+  const send = async (
+    part: Omit<Intake, 'id' | 'fileId' | 'fileName' | 'sha256' | 'on'>,
+    into?: IntoSurface,
+  ): Promise<void> => {
     setProblem(null);
     try {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
       const received = await api.upload(id, file, tell, stop.current.signal);
       setSending({ share: 1, what: 'taking in' });
-      await api.startIntake(id, useProject.getState().state!.revision, {
-        id: crypto.randomUUID().slice(0, 13),
-        fileId: received.id,
-        fileName: file.name,
-        sha256: received.sha256,
-        on: true,
-        ...part,
-      });
+      await api.startIntake(
+        id,
+        useProject.getState().state!.revision,
+        {
+          id: crypto.randomUUID().slice(0, 13),
+          fileId: received.id,
+          fileName: file.name,
+          sha256: received.sha256,
+          on: true,
+          ...part,
+        },
+        into,
+      );
       onClose();
     } catch (error) {
       setSending(null);
@@ -222,12 +230,15 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     if (!layout || !opened) return;
     const who = readGiven(given, settings.unit);
     if ('problem' in who) return setProblem(who.problem);
-    await send({
-      layout,
-      target: target === 'design' ? design.trim() || 'Design' : target,
-      numbers: { all: decision, each },
-      ...standingOf(opened, fileBasis, who.given),
-    });
+    await send(
+      {
+        layout,
+        purpose,
+        numbers: { all: decision, each },
+        ...standingOf(opened, fileBasis, who.given),
+      },
+      intoOf(chosen),
+    );
   };
 
   const acceptBook = (who: Intake['given'] | null): Promise<void> =>
@@ -235,7 +246,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       layout: opened!.guess.layout,
       form: 'book',
       ...(bookLayout ? { bookLayout } : {}),
-      target: GROUND,
+      purpose: 'survey',
       numbers: { all: 'both', each: {} },
       ...(who ? { given: who } : {}),
     });
@@ -359,20 +370,13 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               <Leaf mt="10px" p="10px 12px">
                 <Flex gap="8px" align="center" wrap="wrap" mb="8px">
                   These are
-                  <Pick aria-label="what the points are" value={target} onChange={(e) => setTarget(e.target.value)}>
-                    <option value={GROUND}>survey points of the ground</option>
-                    <option value={CONTROL}>control</option>
-                    <option value="design">points of a design surface</option>
-                  </Pick>
-                  {target === 'design' ? (
-                    <Field
-                      aria-label="name of the design"
-                      placeholder="name of the design"
-                      value={design}
-                      maxLength={120}
-                      onChange={(e) => setDesign(e.target.value)}
-                    />
-                  ) : null}
+                  <PurposePick
+                    doc={state!.document}
+                    chosen={chosen}
+                    onChange={setChosen}
+                    label="what the points are"
+                    nameLabel="name of the surface"
+                  />
                 </Flex>
                 <Standing
                   opened={opened}
@@ -382,10 +386,10 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                   setFileBasis={setFileBasis}
                   given={given}
                   setGiven={setGiven}
-                  isControl={target === CONTROL}
+                  isControl={purpose === 'control'}
                 />
-                {target === CONTROL ? <Compared tried={tried} /> : null}
-                {tried.known.length + tried.twice.length > 0 && target !== CONTROL ? (
+                {purpose === 'control' ? <Compared tried={tried} /> : null}
+                {tried.known.length + tried.twice.length > 0 && purpose !== 'control' ? (
                   <Coincident
                     known={tried.known}
                     twice={tried.twice}

@@ -1,6 +1,6 @@
 import { Box } from '@chakra-ui/react';
 import { isPublished } from '#core/basis';
-import { CONTROL, FIELD_NAME } from '#core/project';
+import { FIELD_NAME } from '#core/project';
 import { STATE } from '#core/stages';
 import { distance } from '#core/kernel';
 import { bearingTo } from '#core/reduction';
@@ -61,7 +61,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
     ['y', 'north'],
   ];
   if (doc.settings.order === 'NE') places.reverse();
-  const named = `${intake.target === CONTROL ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`;
+  const named = `${intake.purpose === 'control' ? 'Control' : 'Point'} ${points.number.get(row) || `in row ${points.fileRow[row]}`}`;
   const standing =
     points.state[row] === STATE.waits
       ? 'waits for a decision'

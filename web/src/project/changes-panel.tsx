@@ -226,10 +226,10 @@ function SameHere({ settled }: { settled: boolean }) {
         points: stages.points,
         reduction: stages.reduction,
         lines: stages.lines,
-        contours: stages.contours,
         summary: stages.summary,
       };
-      for (const [name, hash] of Object.entries(stages.surfaces)) theirs[`surface ${name}`] = hash;
+      for (const [surface, hash] of Object.entries(stages.surfaces)) theirs[`surface ${surface}`] = hash;
+      for (const [surface, hash] of Object.entries(stages.contours)) theirs[`contours of ${surface}`] = hash;
       const different = Object.keys(theirs).filter((k) => theirs[k] !== mine[k]);
       setAnswer(
         different.length

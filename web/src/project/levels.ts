@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Pair, Run } from '#core/linework';
 import { plotWork } from '../work/workers.ts';
 import { useProject } from './store.ts';
-import type { Tables } from './tables.ts';
+import { plotSource, type Tables } from './tables.ts';
 
 export interface Levels {
   pairs: Pair[];
@@ -22,9 +22,8 @@ export function useLevels(): Levels | null {
     let wanted = true;
     let found = made.get(tables);
     if (!found) {
-      const { points, lines, contours } = tables.stages;
       found = plotWork()
-        .levels({ project: state.project.id, points, lines, contours }, state.document)
+        .levels(plotSource(tables, state.project.id), state.document)
         .then(({ pairs, runs }) => {
           const at = new Map<number, Pair>();
           for (const p of pairs) {

@@ -1,4 +1,5 @@
 import { Flex } from '@chakra-ui/react';
+import { groundOf, linesOutOf } from '#core/project';
 import { chordChainages, chordLength, layerOf, VERTEX_WHY } from '#core/linework';
 import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
@@ -16,7 +17,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
   const { settings: s } = doc;
   const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
   const locked = doc.drawing.layers[layerOf(code)]?.locked ?? false;
-  const out = doc.linesOutOfGround.includes(name);
+  const out = linesOutOf(groundOf(doc)).includes(name);
   const { points } = tables;
   const plan = chordLength(line);
   const chainages = chordChainages(line);

@@ -46,12 +46,22 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
             <Row name="lines changed">
               <Num>{p.linesChanged}</Num>
             </Row>
-            <Row name="triangles">
-              <Num>{p.triangles[0] === p.triangles[1] ? p.triangles[0] : `${p.triangles[0]} → ${p.triangles[1]}`}</Num>
-            </Row>
-            <Row name={`ground, up to ${sign}`}>
-              <Num>{p.largestHeight < 0.0005 ? 'as it was' : `± ${formatLength(p.largestHeight, unit)}`}</Num>
-            </Row>
+            {p.surfaces.length === 0 ? <Row name="surfaces">as they were</Row> : null}
+            {p.surfaces.map((s) => (
+              <Box key={s.id} mt="4px">
+                <Cut display="block" fontSize="13px">
+                  {s.name}
+                </Cut>
+                <Row name="triangles">
+                  <Num>
+                    {s.triangles[0] === s.triangles[1] ? s.triangles[0] : `${s.triangles[0]} → ${s.triangles[1]}`}
+                  </Num>
+                </Row>
+                <Row name={`height, up to ${sign}`}>
+                  <Num>{s.largestHeight < 0.0005 ? 'as it was' : `± ${formatLength(s.largestHeight, unit)}`}</Num>
+                </Row>
+              </Box>
+            ))}
             {changed.map((c) => (
               <Box key={c.id} mt="4px">
                 <Cut display="block" fontSize="13px">

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { GROUND, type Stage } from '#core/project';
+import type { Stage } from '#core/project';
 import { api } from '../api.ts';
 import { WeightMark } from '../frame/marks.tsx';
 import { isSettled, openQueries, useProject } from './store.ts';
@@ -44,7 +44,7 @@ export function Run({ stage }: { stage: Stage }) {
   const s = tables?.summary;
   const n = (count: number, one: string, many = `${one}s`): string =>
     `${count.toLocaleString('en').replaceAll(',', '\u2009')} ${count === 1 ? one : many}`;
-  const ground = s?.surfaces.find((g) => g.name === GROUND);
+  const ground = s?.surfaces.find((g) => g.id === tables?.groundId);
   const count: Record<Stage, string> = {
     basis: s ? `${n(s.control, 'control point')}` : '…',
     book: s ? `${n(state?.document.intakes.length ?? 0, 'file')}, ${n(s.points, 'point')}` : '…',

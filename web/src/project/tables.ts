@@ -1,6 +1,5 @@
 import Flatbush from 'flatbush';
 import { transfer } from 'comlink';
-import { GROUND } from '#core/project';
 import {
   unpackContours,
   unpackLineColumns,
@@ -18,6 +17,7 @@ import { api } from '../api.ts';
 import { bookColumnsOf, type BookColumns } from '../work/book-columns.ts';
 import { pointColumns, type PointColumns } from '../work/columns.ts';
 import { sheetWork } from '../work/workers.ts';
+import type { PlotSource } from '../work/plot.worker.ts';
 
 /** Everything computed of one revision, as the page shows it. */
 export interface Tables {
@@ -30,15 +30,18 @@ export interface Tables {
   reduction: Reduced;
   books: Map<string, BookColumns>;
   linework: LineColumns;
+  /** Surfaces and their contours, by the surface's id. */
   surfaces: Map<string, Surface>;
-  contours: Contour[];
+  contours: Map<string, Contour[]>;
   pieces: Map<string, Float64Array>;
   summary: Summary;
   /** Rows near a place; null while there are no points. */
   pointIndex: Flatbush | null;
+  /** The surface that is meant where none is named, by its id. */
+  groundId: string;
   ground: GroundFinder;
-  /** Sides of the ground's triangles, each once, as pairs of its vertices. */
-  sides: Uint32Array;
+  /** Sides of each surface's triangles, each once, as pairs of its vertices. */
+  sides: Map<string, Uint32Array>;
 }
 
 /** A reduction with its points found by book and row. */
@@ -68,6 +71,12 @@ function once<T>(hash: string, load: () => Promise<T>): Promise<T> {
   return found;
 }
 
+/** Where what is worked out beside the page comes from: points, lines, and the contours of one surface, the ground unless said. */
+export function plotSource({ stages, groundId }: Tables, project: string, surface = groundId): PlotSource {
+  const { points, lines, contours } = stages;
+  return { project, points, lines, contours: contours[surface] ?? contours[groundId] };
+}
+
 /** Fetches what the page lacks of a settled revision. */
 export async function loadTables(
   project: string,
@@ -78,6 +87,7 @@ export async function loadTables(
     once(hash, async () => unpack(await api.result(project, hash)));
   const surfaces = Object.entries(stages.surfaces);
   const pieces = Object.entries(stages.pieces);
+  const contourLists = Object.entries(stages.contours);
   const [points, reduction, bookList, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
     get(stages.points, pointColumns),
     get(stages.reduction, (block) => reducedOf(unpackReduction(block))),
@@ -87,24 +97,29 @@ export async function loadTables(
         .map(async (i) => [i, await get(stages.reads[i], bookColumnsOf)] as const),
     ),
     get(stages.lines, unpackLineColumns),
-    get(stages.contours, unpackContours),
+    Promise.all(contourLists.map(async ([id, hash]) => [id, await get(hash, unpackContours)] as const)),
     get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
     Promise.all(surfaces.map(([, hash]) => get(hash, unpackSurface))),
     Promise.all(pieces.map(([, hash]) => get(hash, unpackPieces))),
   ]);
   const surfaceMap = new Map(surfaces.map(([name], i) => [name, surfaceList[i]]));
-  // By what it is: a store gives names back in an order of its own, and a design may come first.
-  const ground = surfaceMap.get(GROUND) ?? surfaceList[0];
+  // By what it is for: a store gives names back in an order of its own, and a design may come first.
+  const groundId = (summary.surfaces.find((s) => s.role === 'ground') ?? summary.surfaces[0]).id;
   const [pointIndex, drawn] = await Promise.all([
     once(`points:${stages.points}`, async () => {
       const [x, y] = [points.x.slice(), points.y.slice()];
       const data = await sheetWork().pointIndex(transfer(x, [x.buffer]), transfer(y, [y.buffer]));
       return data ? Flatbush.from(data) : null;
     }),
-    once(`ground:${stages.surfaces[GROUND] ?? surfaces[0][1]}`, async () => {
-      const { index, sides } = await sheetWork().surface(ground);
-      return { finder: groundFinder(ground, index ? Flatbush.from(index) : null), sides };
-    }),
+    Promise.all(
+      surfaces.map(([id, hash]) =>
+        once(`surface:${hash}`, async () => {
+          const surface = surfaceMap.get(id)!;
+          const { index, sides } = await sheetWork().surface(surface);
+          return { finder: groundFinder(surface, index ? Flatbush.from(index) : null), sides };
+        }),
+      ),
+    ),
   ]);
   // A task of its own for what the page makes of them.
   await new Promise((r) => setTimeout(r));
@@ -115,12 +130,13 @@ export async function loadTables(
     reduction,
     books: new Map(bookList.flatMap(([i, b]) => (b ? [[i, b] as const] : []))),
     linework,
-    contours,
+    contours: new Map(contours),
     summary,
     surfaces: surfaceMap,
     pieces: new Map(pieces.map(([id], i) => [id, pieceList[i]])),
     pointIndex,
-    ground: drawn.finder,
-    sides: drawn.sides,
+    groundId,
+    ground: drawn[surfaces.findIndex(([id]) => id === groundId)].finder,
+    sides: new Map(drawn.map(({ sides }, i) => [surfaces[i][0], sides])),
   };
 }

@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import type { Ink } from '#core/codes';
 import { Cut } from '../frame/controls.tsx';
 import { useProject } from '../project/store.ts';
@@ -10,7 +10,7 @@ const ORDER: readonly Ink[] = ['pole', 'lake', 'pine', 'plum', 'brass', 'ink', '
 /** The ink of each file of survey points; null of control, which has its own look. */
 export function fileInks(doc: Pick<ProjectDocument, 'intakes'>): (Ink | null)[] {
   let next = 0;
-  return doc.intakes.map((i) => (i.target === CONTROL ? null : ORDER[next++ % ORDER.length]));
+  return doc.intakes.map((i) => (i.purpose === 'control' ? null : ORDER[next++ % ORDER.length]));
 }
 
 /** Which ink belongs to which file. */

@@ -20,6 +20,12 @@ const ink = (name: ColourName): string => COLOURS[name][isNight() ? 1 : 0];
  * Draws labels on a canvas over the scene: point numbers, elevations, codes, and elevations on index
  * contours. A label that would stand on another is left away.
  */
+/** A surface that is drawn, by id, and the ink of its contours. */
+export interface ShownSurface {
+  id: string;
+  ink: ColourName;
+}
+
 export function drawLabels(
   canvas: HTMLCanvasElement,
   scene: SheetScene,
@@ -27,6 +33,8 @@ export function drawLabels(
   look: SheetLook,
   settings: Settings,
   plotted: SheetLabels | null = null,
+  /** Surfaces that are drawn, with the inks of their contours. */
+  shown: readonly ShownSurface[] = [],
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
@@ -40,7 +48,7 @@ export function drawLabels(
     taken.insert(box);
     return true;
   };
-  if (look.contours) contourLabels(context, scene, tables, settings, free);
+  if (look.contours) contourLabels(context, scene, tables, settings, free, shown);
   if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
   else if (look.points && (look.numbers || look.elevations || look.codes))
     pointLabels(context, scene, tables, look, settings, free);
@@ -135,6 +143,7 @@ function contourLabels(
   tables: Tables,
   settings: Settings,
   free: Free,
+  shown: readonly ShownSurface[],
 ): void {
   if (scene.isSpatial) return;
   const [minX, minY, maxX, maxY] = scene.view();
@@ -143,7 +152,8 @@ function contourLabels(
   context.textAlign = 'center';
   const decimals = settings.contourInterval < 0.1 ? 2 : settings.contourInterval < 1 ? 1 : 0;
   let budget = MEASURED_A_FRAME;
-  for (const contour of tables.contours) {
+  const all = shown.flatMap((s) => (tables.contours.get(s.id) ?? []).map((contour) => ({ contour, own: s.ink })));
+  for (const { contour, own } of all) {
     if (!contour.index) continue;
     let runs = measured.get(contour);
     if (!runs) {
@@ -179,7 +189,7 @@ function contourLabels(
       context.rotate(angle);
       context.fillStyle = ink('leaf');
       context.fillRect(-width / 2, -7, width, 14);
-      context.fillStyle = ink('brass');
+      context.fillStyle = ink(own);
       context.fillText(text, 0, 0);
       context.restore();
     }

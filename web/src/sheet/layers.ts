@@ -6,7 +6,7 @@ import { LINE_STYLES, SYMBOLS, type Code, type LineStyle, type Stroke } from '#c
 import { CONTROL_LAYER, layerLooks } from '#core/drawing';
 import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
 import type { Contour, Surface } from '#core/terrain';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { STATE } from '#core/stages';
 import type { ColourName } from '../frame/colours.ts';
 import type { Tables } from '../project/tables.ts';
@@ -60,7 +60,12 @@ export function triangleLayer(s: Surface, sides: Uint32Array, planArea: number, 
   return lines;
 }
 
-export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D | null {
+export function contourLayer(
+  contours: readonly Contour[],
+  origin: Place,
+  ink: ColourName = 'brass',
+  style: LineStyle = 'solid',
+): THREE.Object3D | null {
   if (contours.length === 0) return null;
   const group = new THREE.Group();
   for (const index of [false, true]) {
@@ -77,14 +82,14 @@ export function contourLayer(contours: Contour[], origin: Place): THREE.Object3D
           place[at++] = c.line[i + k + 1] - origin.y;
           place[at++] = c.elevation - origin.z;
         }
-    if (index) group.add(wide(place, 'brass', 1.5, 'solid', 0.95));
+    if (index) group.add(wide(place, ink, 1.5, style, 0.95));
     else {
       const geometry = new THREE.BufferGeometry();
       geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
       group.add(
         new THREE.LineSegments(
           geometry,
-          new THREE.LineBasicMaterial({ color: colour('brass'), transparent: true, opacity: 0.5 }),
+          new THREE.LineBasicMaterial({ color: colour(ink), transparent: true, opacity: 0.5 }),
         ),
       );
     }
@@ -216,7 +221,7 @@ export function pointLayer(
     const { r, g, b } = colour(on.ink ?? c.ink);
     list.set(c.code.toUpperCase(), { shape: !on.visible ? UNSEEN : c.kind === 'point' ? shapeOf(c, own) : 0, r, g, b, size: Math.min(c.scale ?? 1, 4), turn: c.rotation ?? 0 }); // prettier-ignore
   }
-  const controls = doc.intakes.map((intake) => intake.target === CONTROL);
+  const controls = doc.intakes.map((intake) => intake.purpose === 'control');
   // Points without a code that the list knows are on a layer of their own, and control on its.
   const [uncoded, given] = [layerLook(pointLayerOf(undefined)), layerLook(CONTROL_LAYER)];
   const plain = colour(uncoded.ink ?? 'ink');

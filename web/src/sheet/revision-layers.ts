@@ -1,10 +1,11 @@
-import { GROUND } from '#core/project';
-import type { Object3D } from 'three';
+import { Group, type Object3D } from 'three';
+import { boundaryOf, groundOf } from '#core/project';
 import type { ProjectState } from '#contract';
 import type { Tables } from '../project/tables.ts';
 import { ringCourse } from './extent.ts';
 import { contourLayer, courseLayer, lineLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
+import { surfaceLook } from './surfaces-shown.tsx';
 
 /**
  * A layer that a revision has: its name, how it is made, where it stands in the order of drawing, and what it hangs on;
@@ -24,15 +25,27 @@ export function layersOf(
   s: SheetScene,
   sets: ReadonlyMap<string, Uint8Array> | null,
   byFile: boolean,
+  /** Surfaces that are drawn, by id. */
+  shown: readonly string[],
 ): LayerMaker[] {
-  const ground = tables.surfaces.get('Ground');
-  const boundary = state?.document.boundary;
-  const measures = tables.summary.surfaces.find((g) => g.name === GROUND)!;
   const { stages } = tables;
   const doc = state?.document;
   const look = doc ? JSON.stringify([doc.codeList.codes, doc.drawing.layers]) : '';
   const named = doc ? JSON.stringify([doc.pointSets, sets ? [...sets.keys()] : null]) : '';
-  const surface = stages.surfaces.Ground ?? '';
+  const surface = shown.map((id) => `${id} ${stages.surfaces[id] ?? ''}`).join(' ');
+  /** What is made of each surface that is drawn, together. */
+  const all = (make: (id: string) => Object3D | null): Object3D | null => {
+    const made = shown.flatMap((id) => make(id) ?? []);
+    if (made.length < 2) return made[0] ?? null;
+    const group = new Group().add(...made);
+    const finest = made.flatMap((m) => (m.userData.finest as number | undefined) ?? []);
+    if (finest.length) group.userData.finest = Math.min(...finest);
+    return group;
+  };
+  const measures = new Map(tables.summary.surfaces.map((m) => [m.id, m]));
+  const rings = doc ? doc.surfaces.filter((r) => shown.includes(r.id)).flatMap((r) => [boundaryOf(r) ?? []]) : [];
+  const boundaries = rings.filter((r) => r.length > 0);
+  const order = doc ? [groundOf(doc).id, ...doc.surfaces.map((r) => r.id)].join(' ') : '';
   return [
     [
       'points',
@@ -46,24 +59,48 @@ export function layersOf(
       ORDER.lines,
       `${stages.lines} ${stages.points} ${look}`,
     ],
-    ['contours', () => contourLayer(tables.contours, s.origin), ORDER.contours, stages.contours],
+    [
+      'contours',
+      () =>
+        all((id) => {
+          const { ink, style } = doc ? surfaceLook(doc, id) : { ink: 'brass' as const, style: 'solid' as const };
+          return contourLayer(tables.contours.get(id) ?? [], s.origin, ink, style);
+        }),
+      ORDER.contours,
+      shown.map((id) => `${id} ${stages.contours[id] ?? ''}`).join(' ') + order,
+    ],
     [
       'triangles',
-      () => (ground ? triangleLayer(ground, tables.sides, measures.planArea, s.origin) : null),
+      () =>
+        all((id) => {
+          const one = tables.surfaces.get(id);
+          const sides = tables.sides.get(id);
+          return one && sides ? triangleLayer(one, sides, measures.get(id)?.planArea ?? 0, s.origin) : null;
+        }),
       ORDER.triangles,
       surface,
     ],
     [
       'tints',
-      () => (ground ? tintLayer(ground, measures.lowest, measures.highest, s.origin) : null),
+      () =>
+        all((id) => {
+          const [one, m] = [tables.surfaces.get(id), measures.get(id)];
+          return one && m ? tintLayer(one, m.lowest, m.highest, s.origin) : null;
+        }),
       ORDER.tints,
       surface,
     ],
     [
       'boundary',
-      () => (boundary ? courseLayer([ringCourse(boundary, s.meanElevation + s.origin.z)], s.origin, 'pine', 2) : null),
+      () =>
+        courseLayer(
+          boundaries.map((ring) => ringCourse([...ring], s.meanElevation + s.origin.z)),
+          s.origin,
+          'pine',
+          2,
+        ),
       ORDER.marks,
-      `${JSON.stringify(boundary ?? null)} ${surface}`,
+      `${JSON.stringify(boundaries)} ${surface}`,
     ],
   ];
 }

@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import { GROUND, type Stage } from '#core/project';
+import type { Stage } from '#core/project';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
+import { plotSource } from '../project/tables.ts';
 import { useProject } from '../project/store.ts';
 import { extentOf } from './extent.ts';
 import { FileKey } from './file-key.tsx';
@@ -22,6 +23,7 @@ import { snapAt, type Snapped } from './snap.ts';
 import { addPlace } from '../project/drawing-bar.tsx';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
+import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
 
 const Toggle = chakra('button', {
   base: {
@@ -72,6 +74,7 @@ export function Sheet({
     [state?.document.drawing.layers],
   );
   const settings = state?.document.settings;
+  const shownKey = JSON.stringify(useSurfacesShown()?.shown ?? []);
   const fitted = useRef('');
   // What each layer of the revision was made from.
   const drawnFrom = useRef(new Map<string, string>());
@@ -130,18 +133,21 @@ export function Sheet({
     s.onDrawn = () => {
       setScale(s.scale);
       placeOthers(s);
-      if (labels.current && settings) drawLabels(labels.current, s, tables, look, settings, plotted);
+      if (labels.current && settings) {
+        const ids = JSON.parse(shownKey) as string[];
+        const drawn = state ? ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink })) : [];
+        drawLabels(labels.current, s, tables, look, settings, plotted, drawn);
+      }
     };
     s.draw();
-  }, [tables, look, settings, ready, plotted]);
+  }, [tables, look, settings, ready, plotted, shownKey]);
 
   // Labels by the drawing's rules, worked out once for a revision.
   useEffect(() => {
     if (!tables || !state || !look.plotted) return;
     let wanted = true;
-    const { points, lines, contours } = tables.stages;
     plotWork()
-      .labels({ project: state.project.id, points, lines, contours }, state.document)
+      .labels(plotSource(tables, state.project.id), state.document)
       .then(
         (made) => wanted && setPlotted(made),
         () => undefined,
@@ -156,7 +162,7 @@ export function Sheet({
     const s = scene.current;
     if (!s || !tables) return;
     const extent = extentOf(tables.points.x, tables.points.y, tables.points.state);
-    const ground = tables.summary.surfaces.find((g) => g.name === GROUND)!;
+    const ground = tables.summary.surfaces.find((g) => g.id === tables.groundId)!;
     const key = state?.project.id ?? '';
     if (extent && fitted.current !== key) {
       Object.assign(s.origin, {
@@ -174,7 +180,14 @@ export function Sheet({
     void (async () => {
       await s.ready;
       const about = `${colours} ${s.origin.x} ${s.origin.y} ${s.origin.z}`;
-      for (const [name, make, order, hangsOn] of layersOf(tables, state, s, shownSets, look.files)) {
+      for (const [name, make, order, hangsOn] of layersOf(
+        tables,
+        state,
+        s,
+        shownSets,
+        look.files,
+        JSON.parse(shownKey) as string[],
+      )) {
         if (drawnFrom.current.get(name) === `${about} ${hangsOn}`) continue;
         await new Promise((r) => setTimeout(r));
         if (!wanted || scene.current !== s) return;
@@ -190,7 +203,7 @@ export function Sheet({
       wanted = false;
     };
     // Layers are rebuilt for a revision or for other colours, not for every document object.
-  }, [tables, colours, ready, layerLook, shownSets, look.files]);
+  }, [tables, colours, ready, layerLook, shownSets, look.files, shownKey]);
 
   useEffect(() => {
     const s = scene.current;
@@ -346,6 +359,7 @@ export function Sheet({
           </Toggle>
         </Flex>
         {look.files ? <FileKey /> : null}
+        {look.contours || look.triangles || look.tints ? <SurfaceKey below={look.files} /> : null}
         {spatial ? null : <NorthMark />}
         <OthersHere ref={others} />
         {children}

@@ -109,10 +109,10 @@ const work = {
       points: hashBytes(packPoints(result.points)),
       reduction: hashBytes(packReduction(result)),
       lines: hashBytes(packLines(result.linework)),
-      contours: hashBytes(packContours(result.contours)),
       summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(document, result)))),
     };
-    for (const g of result.grounds) out[`surface ${g.name}`] = hashBytes(packSurface(g.surface));
+    for (const s of result.surfaces) out[`surface ${s.id}`] = hashBytes(packSurface(s.surface));
+    for (const [id, c] of result.contours) out[`contours of ${id}`] = hashBytes(packContours(c.list));
     return out;
   },
 };

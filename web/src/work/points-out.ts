@@ -1,6 +1,6 @@
 import { geographicAt, gridToGround, isPublished } from '#core/basis';
 import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
-import { codeReader, CONTROL, type ProjectDocument } from '#core/project';
+import { codeReader, type ProjectDocument } from '#core/project';
 import { bestOfEach, STATE, type SetPoints } from '#core/stages';
 import { insertsOf, LayerInks, layerLooks, pointLooks, type PointLook } from '#core/drawing';
 import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
@@ -37,7 +37,7 @@ export function pointsOut(
   for (let row = 0; row < points.x.length; row++) {
     if (points.state[row] !== STATE.used || (members && !members[row])) continue;
     if (!s.light && points.light?.[row]) continue;
-    if (!s.control && doc.intakes[points.intake[row]].target === CONTROL) continue;
+    if (!s.control && doc.intakes[points.intake[row]].purpose === 'control') continue;
     rows.push(row);
   }
   const list = s.best

@@ -2,7 +2,8 @@ import type { Applied } from './applied.ts';
 import type { HandLine, PointEdit, ProjectDocument } from '../document.ts';
 import type { Intake } from '../document/intake-schema.ts';
 import { changeDrawing } from './drawing.ts';
-import type { Change } from './schema.ts';
+import type { Change, SeveralChanges } from './schema.ts';
+import { changeSurfaces } from './surfaces.ts';
 
 const no = (reason: string): Applied => ({ ok: false, reason });
 
@@ -32,7 +33,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'intake.layout':
     case 'intake.words':
     case 'intake.light':
-    case 'intake.target':
+    case 'intake.purpose':
     case 'intake.bookLayout':
     case 'intake.prefix':
     case 'intake.numbers':
@@ -62,8 +63,6 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       for (const key of Object.keys(change.settings)) before[key] = doc.settings[key as keyof typeof doc.settings];
       return yes({ settings: { ...doc.settings, ...change.settings } }, { op: 'settings.set', settings: before });
     }
-    case 'boundary.set':
-      return yes({ boundary: change.ring }, { op: 'boundary.set', ring: doc.boundary });
     case 'comparison.set': {
       const before = doc.comparisons.find((c) => c.id === change.comparison.id);
       const comparisons = doc.comparisons.map((c) => (c === before ? change.comparison : c));
@@ -118,16 +117,30 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'drawing.plot':
     case 'drawing.label':
       return changeDrawing(doc, change);
-    case 'line.ground': {
-      const out = doc.linesOutOfGround.includes(change.key);
-      if (out === !change.used)
-        return no(change.used ? 'This line is in the ground already.' : 'This line is out of the ground already.');
-      const linesOutOfGround = change.used
-        ? doc.linesOutOfGround.filter((k) => k !== change.key)
-        : [...doc.linesOutOfGround, change.key].sort();
-      return yes({ linesOutOfGround }, { op: 'line.ground', key: change.key, used: !change.used });
-    }
+    case 'surface.add':
+    case 'surface.remove':
+    case 'surface.edit':
+    case 'surface.row':
+    case 'surface.rowRemove':
+    case 'boundary.set':
+    case 'line.ground':
+      return changeSurfaces(doc, change);
+    case 'several':
+      return applySeveral(doc, change);
   }
+}
+
+/** One after the other, or none at all; undone in the other order. */
+function applySeveral(doc: ProjectDocument, { changes }: SeveralChanges): Applied {
+  let document = doc;
+  const inverses: Change[] = [];
+  for (const change of changes) {
+    const applied = applyChange(document, change);
+    if (!applied.ok) return applied;
+    ({ document } = applied);
+    inverses.unshift(...(applied.inverse.op === 'several' ? applied.inverse.changes : [applied.inverse]));
+  }
+  return { ok: true, document, inverse: { op: 'several', changes: inverses } };
 }
 
 type IntakeChange = Extract<
@@ -138,7 +151,7 @@ type IntakeChange = Extract<
       | 'intake.layout'
       | 'intake.words'
       | 'intake.light'
-      | 'intake.target'
+      | 'intake.purpose'
       | 'intake.bookLayout'
       | 'intake.prefix'
       | 'intake.numbers'
@@ -170,8 +183,8 @@ function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Cha
       return [{ bookLayout: change.layout ?? undefined }, { op: change.op, id, layout: before.bookLayout ?? null }];
     case 'intake.light':
       return [{ light: change.light || undefined }, { op: change.op, id, light: before.light ?? false }];
-    case 'intake.target':
-      return [{ target: change.target }, { op: change.op, id, target: before.target }];
+    case 'intake.purpose':
+      return [{ purpose: change.purpose }, { op: change.op, id, purpose: before.purpose }];
     case 'intake.words':
       return [{ words: change.words ?? undefined }, { op: change.op, id, words: before.words ?? null }];
     case 'intake.numbers':

@@ -1,5 +1,6 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import { CONTROL, GROUND, type Placement } from '../document/intake-schema.ts';
+import type { Placement, Purpose } from '../document/intake-schema.ts';
+import type { SurfaceRow } from '../document/surface-schema.ts';
 import type { Settings } from '../document/settings-schema.ts';
 import { describeDrawing } from './drawing.ts';
 import type { Change } from './schema.ts';
@@ -12,6 +13,30 @@ export const DECIDED = {
   direction: 'use its direction only',
   distance: 'use its distance only',
   turned: 'the circle was turned before it',
+};
+
+export const PURPOSE_NAME: Record<Purpose, string> = {
+  survey: 'survey points',
+  control: 'control',
+  design: 'a design',
+};
+
+/** Rows of a recipe, as people read them. */
+export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
+  survey: 'all survey files',
+  file: 'a file',
+  lines: 'breaklines',
+  'exclude-codes': 'what codes keep out',
+  'exclude-lines': 'lines excluded by hand',
+  boundary: 'the boundary',
+};
+export const SURFACE_FIELD: Record<string, string> = {
+  name: 'the name',
+  role: 'what it is for',
+  coincidence: 'the coincidence distance',
+  longestSide: 'the longest side',
+  interval: 'the contour interval',
+  indexEvery: 'the index contours',
 };
 
 /** Changes of what was measured or decided in the field: a checker asks why. */
@@ -38,8 +63,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return change.prefix
         ? `put ${change.prefix} before the numbers of a file`
         : 'took the sign off the numbers of a file';
-    case 'intake.target':
-      return change.target === CONTROL ? 'made a file control' : change.target === GROUND ? 'made a file survey points of the ground' : `made a file the design “${change.target}”`; // prettier-ignore
+    case 'intake.purpose':
+      return `said that a file is ${PURPOSE_NAME[change.purpose]}`;
     case 'intake.light':
       return change.light ? 'made the points of a file light' : 'made the points of a file full';
     case 'points.set':
@@ -77,7 +102,19 @@ export function describeChange(change: Change, units: HistoryUnits): string {
         .map((k) => SETTING_NAME[k] ?? k)
         .join(', ')}`;
     case 'boundary.set':
-      return change.ring ? 'drew a boundary of the ground' : 'took the boundary of the ground away';
+      return `${change.ring ? 'drew' : 'deleted'} the boundary of ${change.surface ? 'a surface' : 'the ground'}`;
+    case 'surface.add':
+      return `made the surface “${change.surface.name}”`;
+    case 'surface.remove':
+      return 'deleted a surface';
+    case 'surface.edit':
+      return `set ${Object.keys(change.set).map((k) => SURFACE_FIELD[k] ?? k).join(', ')} of a surface`; // prettier-ignore
+    case 'surface.row':
+      return change.row.on ? `set ${ROW_NAME[change.row.kind]} of a surface` : `switched off ${ROW_NAME[change.row.kind]} of a surface`; // prettier-ignore
+    case 'surface.rowRemove':
+      return 'deleted a row of a surface';
+    case 'several':
+      return change.what ?? change.changes.map((c) => describeChange(c, units)).slice(0, 4).join(', '); // prettier-ignore
     case 'comparison.set':
       return `set the comparison “${change.comparison.name}”`;
     case 'comparison.remove':

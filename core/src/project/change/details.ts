@@ -1,7 +1,7 @@
 import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { Stage } from '../stage-name.ts';
 import type { Change } from './schema.ts';
-import { DECIDED, FIELD_NAME, SETTING_NAME, valueText, type HistoryUnits } from './describe.ts';
+import { DECIDED, FIELD_NAME, SETTING_NAME, SURFACE_FIELD, valueText, type HistoryUnits } from './describe.ts';
 import type { ReceivedValue } from '#core/exchange';
 
 /** One value that a change set: of which point or record (`intake:row`; null of the project itself), and from what to what. */
@@ -17,7 +17,7 @@ export interface ChangeDetail {
   received?: string;
 }
 
-const LENGTH_SETTINGS = new Set(['checkPlan', 'checkHeight', 'coincidence', 'longestSide', 'contourInterval', 'spike', 'sagitta', 'pairReach', 'gnssPlan', 'gnssHeight', 'centring']); // prettier-ignore
+const LENGTH_SETTINGS = new Set(['checkPlan', 'checkHeight', 'coincidence', 'longestSide', 'contourInterval', 'spike', 'sagitta', 'interval', 'pairReach', 'gnssPlan', 'gnssHeight', 'centring']); // prettier-ignore
 
 const SETTING_VALUES: Record<string, Record<string, string>> = { unit: UNIT_NAME, order: { EN: 'east before north', NE: 'north before east' } }; // prettier-ignore
 
@@ -44,6 +44,16 @@ export function changeDetails(change: Change, inverse: Change, s: HistoryUnits):
     const old = (inverse.op === 'settings.set' ? inverse.settings : {}) as Record<string, unknown>;
     const text = (name: string, value: unknown): string => settingText(name, value, s);
     return Object.entries(change.settings).map(([name, value]) => ({ key: null, name, field: SETTING_NAME[name] ?? name, before: name in old ? text(name, old[name]) : null, after: text(name, value) })); // prettier-ignore
+  }
+  if (change.op === 'surface.edit') {
+    const old = (inverse.op === 'surface.edit' ? inverse.set : {}) as Record<string, unknown>;
+    const text = (name: string, value: unknown): string =>
+      value === null ? 'as the project has it' : settingText(name, value, s);
+    return Object.entries(change.set).map(([name, value]) => ({ key: null, name, field: SURFACE_FIELD[name] ?? name, before: text(name, old[name]), after: text(name, value) })); // prettier-ignore
+  }
+  if (change.op === 'several') {
+    const back = inverse.op === 'several' ? [...inverse.changes].reverse() : [];
+    return change.changes.flatMap((c, i) => changeDetails(c, back[i] ?? inverse, s));
   }
   if (change.op === 'record.decide')
     return [{ key: change.key, name: DECISION, field: 'decision', before: inverse.op === 'record.decide' ? decisionText(inverse.decision) : null, after: decisionText(change.decision) }]; // prettier-ignore
@@ -75,7 +85,8 @@ export function detailText({ name, before, after, received }: ChangeDetail): str
 
 /** The stage that a change belongs to: where one would go to look at it. */
 export function changeStage(change: Change): Stage {
+  if (change.op === 'several') return changeStage(change.changes[0]);
   const [family] = change.op.split('.');
-  const of: Record<string, Stage> = { intake: 'book', points: 'book', record: 'book', register: 'book', query: 'book', codes: 'lines', lines: 'lines', drawing: 'lines', line: 'ground', boundary: 'ground', comparison: 'quantities', basis: 'basis', settings: 'basis' }; // prettier-ignore
+  const of: Record<string, Stage> = { intake: 'book', points: 'book', record: 'book', register: 'book', query: 'book', codes: 'lines', lines: 'lines', drawing: 'lines', line: 'ground', boundary: 'ground', surface: 'ground', comparison: 'quantities', basis: 'basis', settings: 'basis' }; // prettier-ignore
   return of[family] ?? 'basis';
 }

@@ -6,8 +6,8 @@ import {
   decisionSchema,
   pointEditSchema,
   registerSchema,
-  ringSchema,
 } from '../document.ts';
+import { ringSchema, surfaceRowSchema, surfaceSchema } from '../document/surface-schema.ts';
 import { basisSchema, systemSchema } from '../document/basis-schema.ts';
 import {
   bookLayoutSchema,
@@ -16,11 +16,11 @@ import {
   intakeSchema,
   layoutSchema,
   numberDecisionSchema,
+  purposeSchema,
 } from '../document/intake-schema.ts';
 import { settingsSchema } from '../document/settings-schema.ts';
 import { codeListSchema, wordsSchema } from '#core/codes';
 import { pointSetSchema } from '../document/point-set-schema.ts';
-import { shortText } from '../document/fields.ts';
 import { drawingSchema, layerSchema, plotSchema } from '../document/drawing-schema.ts';
 
 /** Fields of an edit to set; `undo` names those that go back to what was received. */
@@ -46,16 +46,17 @@ const editChange = z.object({
   ),
 });
 
+const surfaceId = z.string().min(1).max(40);
+
 /** Why somebody did it, in their words; kept with the change. */
 const whySchema = z.string().trim().max(500).optional();
 
 /** One edit of a project. A change is data: it is applied, stored, and undone by its inverse, another change. */
-export const changeSchema = z.discriminatedUnion('op', [
+const oneChange = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.add'), intake: intakeSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
-  /** What a file's points are: of the ground, control, or of the design of that name. */
-  z.object({ op: z.literal('intake.target'), id: z.string(), target: shortText }),
+  z.object({ op: z.literal('intake.purpose'), id: z.string(), purpose: purposeSchema }),
   z.object({ op: z.literal('intake.prefix'), id: z.string(), prefix: z.string().trim().max(12) }),
   z.object({ op: z.literal('intake.words'), id: z.string(), words: wordsSchema.nullable() }),
   z.object({ op: z.literal('intake.layout'), id: z.string(), layout: layoutSchema }),
@@ -93,7 +94,18 @@ export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('register.set'), register: registerSchema }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
-  z.object({ op: z.literal('boundary.set'), ring: ringSchema.nullable() }),
+  /** Of the surface named, or of the ground. */
+  z.object({ op: z.literal('boundary.set'), ring: ringSchema.nullable(), surface: surfaceId.optional() }),
+  z.object({ op: z.literal('surface.add'), surface: surfaceSchema, at: z.int().min(0).optional() }),
+  z.object({ op: z.literal('surface.remove'), id: surfaceId }),
+  z.object({
+    op: z.literal('surface.edit'),
+    id: surfaceId,
+    set: surfaceSchema.omit({ id: true, rows: true }).partial(),
+  }),
+  /** Sets a row of a recipe, or adds it, last or at a place; a row that is there moves to the place. */
+  z.object({ op: z.literal('surface.row'), surface: surfaceId, row: surfaceRowSchema, at: z.int().min(0).optional() }),
+  z.object({ op: z.literal('surface.rowRemove'), surface: surfaceId, id: surfaceId }),
   z.object({ op: z.literal('comparison.set'), comparison: comparisonSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('comparison.remove'), id: z.string() }),
   z.object({ op: z.literal('query.accept'), key: z.string().max(300), accepted: acceptedSchema }),
@@ -127,6 +139,29 @@ export const changeSchema = z.discriminatedUnion('op', [
     at: z.int().min(0).optional(),
   }),
   z.object({ op: z.literal('intake.light'), id: z.string(), light: z.boolean() }),
-  z.object({ op: z.literal('line.ground'), key: z.string().max(200), used: z.boolean() }),
+  /** Whether a line is a breakline of the surface named, or of the ground. */
+  z.object({
+    op: z.literal('line.ground'),
+    key: z.string().max(200),
+    used: z.boolean(),
+    surface: surfaceId.optional(),
+  }),
 ]);
-export type Change = z.infer<typeof changeSchema>;
+type OneChange = z.infer<typeof oneChange>;
+
+/** Several changes that are made, and undone, as one; what was done is said in few words. */
+export interface SeveralChanges {
+  op: 'several';
+  changes: Change[];
+  what?: string;
+}
+export type Change = OneChange | SeveralChanges;
+
+export const changeSchema: z.ZodType<Change> = z.union([
+  oneChange,
+  z.object({
+    op: z.literal('several'),
+    changes: z.array(oneChange).min(1).max(500),
+    what: z.string().trim().max(200).optional(),
+  }),
+]);

@@ -1,4 +1,5 @@
 import { drawingTouches } from './drawing.ts';
+import { FIRST_SURFACE } from '../document/surface-schema.ts';
 import type { Change } from './schema.ts';
 
 /**
@@ -16,7 +17,7 @@ export function changeTouches(change: Change): string[] {
     case 'intake.words':
     case 'intake.light':
     case 'intake.bookLayout':
-    case 'intake.target':
+    case 'intake.purpose':
     case 'intake.prefix':
     case 'intake.numbers':
     case 'intake.given':
@@ -40,7 +41,19 @@ export function changeTouches(change: Change): string[] {
     case 'basis.set':
       return Object.keys(change.basis).map((k) => `basis/${k}`);
     case 'boundary.set':
-      return ['boundary'];
+      return [`surface/${change.surface ?? FIRST_SURFACE}/boundary`];
+    case 'surface.add':
+      return [`surface/${change.surface.id}`];
+    case 'surface.remove':
+      return [`surface/${change.id}`];
+    case 'surface.edit':
+      return Object.keys(change.set).map((k) => `surface/${change.id}/${k}`);
+    case 'surface.row':
+      return [`surface/${change.surface}/row/${change.row.id}`];
+    case 'surface.rowRemove':
+      return [`surface/${change.surface}/row/${change.id}`];
+    case 'several':
+      return change.changes.flatMap(changeTouches);
     case 'comparison.set':
       return [`comparison/${change.comparison.id}`];
     case 'comparison.remove':
@@ -58,6 +71,6 @@ export function changeTouches(change: Change): string[] {
     case 'drawing.label':
       return drawingTouches(change);
     case 'line.ground':
-      return [`line/${change.key}`];
+      return [`surface/${change.surface ?? FIRST_SURFACE}/line/${change.key}`];
   }
 }

@@ -42,6 +42,8 @@ export const plotSchema = z.object({
   /** Spacing of the coordinate grid, m; null for one that suits the scale, 0 for none. */
   grid: z.number().min(0).max(1e5).nullable(),
   contours: z.boolean(),
+  /** The surface whose contours are drawn, by id; the ground unless said. */
+  surface: z.string().min(1).max(40).optional(),
   legend: z.boolean(),
   client: z.string().trim().max(80),
   drawnBy: z.string().trim().max(60),

@@ -3,7 +3,7 @@ import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from '#core/codes';
 import { systemSchema } from './basis-schema.ts';
-import { sha256, shortText } from './fields.ts';
+import { sha256 } from './fields.ts';
 
 export const layoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
@@ -57,8 +57,10 @@ export const bookLayoutSchema = z.object({
 export const numberDecisionSchema = z.enum(['both', 'merge', 'renumber', 'leave-out']);
 export type NumberDecision = z.infer<typeof numberDecisionSchema>;
 
-export const GROUND = 'Ground';
-export const CONTROL = 'Control';
+/** What a file's points are: given coordinates, what was measured on the ground, or what somebody designed. */
+export const PURPOSES = ['survey', 'control', 'design'] as const;
+export const purposeSchema = z.enum(PURPOSES);
+export type Purpose = z.infer<typeof purposeSchema>;
 
 export const standingSchema = z.enum(['fixed', 'weighted', 'check']);
 export type Standing = z.infer<typeof standingSchema>;
@@ -109,8 +111,7 @@ export const intakeSchema = z.object({
   fileName: z.string().min(1).max(255),
   sha256,
   layout: layoutSchema,
-  /** The surface that its points belong to: Ground, Control for given coordinates, or a design's name. */
-  target: shortText,
+  purpose: purposeSchema,
   /** A file of points, or a field book; absent: points. */
   form: z.enum(['points', 'book']).optional(),
   /** How its rows become records, where a book is neither in the open text form nor LandXML. */
@@ -143,7 +144,7 @@ export const plainIntake = (id: string, said: Partial<Intake> = {}): Intake => (
   fileName: id,
   sha256: '0'.repeat(64),
   layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-  target: GROUND,
+  purpose: 'survey',
   on: true,
   numbers: { all: 'both', each: {} },
   ...said,

@@ -1,6 +1,6 @@
 import { makeAnew, type Keep } from '#core/kernel';
 import { checksAgainstControl, queryControl } from './control-queries.ts';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { STATE, type PointTable, type ReadOf } from '#core/stages';
 import type { Query } from '../query.ts';
 import { notRead, claimsOf, outsideArea, apartFromOthers } from './file-claims.ts';
@@ -22,7 +22,7 @@ export function queryBasis(doc: ProjectDocument, points: PointTable, readOf: Rea
     if (failure) queries.push(notRead(doc, intake, failure));
     for (const query of claimsOf(doc, intake, points, rowsOf[i])) wait(query, i);
     // What common points say is more than where the numbers lie, and comes with a remedy.
-    const isControl = intake.target === CONTROL;
+    const isControl = intake.purpose === 'control';
     const basis = isControl ? null : relationToControl(doc, intake, points, rowsOf[i], control);
     if (basis) return wait(basis, i);
     const area = outsideArea(doc, intake, points, rowsOf[i]);
@@ -46,7 +46,7 @@ function rowsByIntake(doc: ProjectDocument, points: PointTable): number[][] {
 function controlByName(doc: ProjectDocument, points: PointTable, rowsOf: number[][]): Map<string, number> {
   const control = new Map<string, number>();
   doc.intakes.forEach((intake, i) => {
-    if (intake.target !== CONTROL) return;
+    if (intake.purpose !== 'control') return;
     for (const row of rowsOf[i])
       if (points.state[row] === STATE.used && points.number[row] !== '') control.set(points.number[row], row);
   });

@@ -1,5 +1,5 @@
 import { distance } from '#core/kernel';
-import { CONTROL, type Intake, type ProjectDocument } from '#core/project';
+import { type Intake, type ProjectDocument } from '#core/project';
 import { settleQuery, type Query, type Remedy } from '../query.ts';
 import { editOne } from '../remedies.ts';
 import { STATE, pointKey, type PointTable } from '#core/stages';
@@ -61,7 +61,7 @@ export function queryControl(doc: ProjectDocument, points: PointTable, rowsOf: n
   const seen = new Map<string, number>();
   const differing = new Map<string, [number, number][]>();
   doc.intakes.forEach((intake, i) => {
-    if (intake.target !== CONTROL || !intake.on) return;
+    if (intake.purpose !== 'control' || !intake.on) return;
     for (const row of rowsOf[i]) {
       if (points.state[row] !== STATE.used || points.number[row] === '') continue;
       const before = seen.get(points.number[row]);

@@ -2,7 +2,7 @@ import { distance } from '#core/kernel';
 import { formatFixed, UNIT_NAME, type FileUnit } from '#core/measure';
 import { isPublished } from '#core/basis';
 import { footDifference } from './basis-match.ts';
-import { CONTROL, type Intake, type ProjectDocument } from '#core/project';
+import { type Intake, type ProjectDocument } from '#core/project';
 import { settleQuery, type Query, type Remedy } from '../query.ts';
 import { STATE, type PointTable } from '#core/stages';
 import { EXCHANGED_DEGREES } from '#core/sources';
@@ -213,7 +213,7 @@ const TIMES_ITS_SIZE = 20;
 export function apartFromOthers(doc: ProjectDocument, points: PointTable, rowsOf: number[][], i: number): Query | null {
   const own = rowsOf[i].filter((row) => points.state[row] === STATE.used);
   const others = doc.intakes.flatMap((intake, k) =>
-    intake.on && (intake.target === CONTROL || k < i)
+    intake.on && (intake.purpose === 'control' || k < i)
       ? rowsOf[k].filter((row) => points.state[row] === STATE.used)
       : [],
   );

@@ -1,7 +1,7 @@
 import { distance, makeAnew, type Keep } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import { nearestCodes } from '#core/codes';
-import { codeReader, CONTROL, indexesOf, type ProjectDocument } from '#core/project';
+import { codeReader, indexesOf, type ProjectDocument } from '#core/project';
 import { STATE, isSurvey, nextFreeNumber, pointKey, type PointTable } from '#core/stages';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 import { editOne, replaceCode } from '../remedies.ts';
@@ -58,7 +58,7 @@ function queryExchangedColumns(doc: ProjectDocument, points: PointTable): { quer
     g.y.push(points.y[row]);
     g.rows.push(row);
   }
-  const control = doc.intakes.flatMap((intake, i) => (intake.target === CONTROL ? [groups[i]] : []));
+  const control = doc.intakes.flatMap((intake, i) => (intake.purpose === 'control' ? [groups[i]] : []));
   const [cx, cy] = [middleOf(control.flatMap((g) => g.x)), middleOf(control.flatMap((g) => g.y))];
   if (!Number.isFinite(cx)) return { queries, intakes };
   const reach =
@@ -66,7 +66,7 @@ function queryExchangedColumns(doc: ProjectDocument, points: PointTable): { quer
   const { unit } = doc.settings;
   doc.intakes.forEach((intake, i) => {
     const g = groups[i];
-    if (!intake.on || intake.target === CONTROL || g.rows.length === 0) return;
+    if (!intake.on || intake.purpose === 'control' || g.rows.length === 0) return;
     const [mx, my] = [middleOf(g.x), middleOf(g.y)];
     const straight = distance(mx - cx, my - cy);
     const swapped = distance(my - cx, mx - cy);
@@ -187,7 +187,7 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
     const number = points.number[row];
     if (number === '' || points.light[row] || points.state[row] === STATE.off || points.state[row] === STATE.leftOut)
       continue;
-    if (doc.intakes[points.intake[row]].target === CONTROL) continue;
+    if (doc.intakes[points.intake[row]].purpose === 'control') continue;
     const known = first.get(number);
     if (known === undefined) first.set(number, row);
     else again.set(number, [...(again.get(number) ?? [known]), row]);
@@ -275,7 +275,7 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
   const indexOf = indexesOf(doc);
   const rowsOf = new Map<string, number[]>();
   for (let row = 0; row < points.x.length; row++) {
-    if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL) continue;
+    if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].purpose === 'control') continue;
     for (const { code, known } of itemsOf(points.description[row], points.intake[row])) {
       if (known) continue;
       const rows = rowsOf.get(code);

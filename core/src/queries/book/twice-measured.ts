@@ -61,7 +61,7 @@ function twiceAmong(doc: ProjectDocument, p: Places): Twice[] {
 }
 
 /** What decides about pairs beside the columns of the points. */
-const pairedBy = (doc: ProjectDocument): readonly unknown[] => [doc.settings.coincidence, doc.codeList, doc.intakes.map((i) => [i.id, i.target, i.words ?? null])]; // prettier-ignore
+const pairedBy = (doc: ProjectDocument): readonly unknown[] => [doc.settings.coincidence, doc.codeList, doc.intakes.map((i) => [i.id, i.purpose, i.words ?? null])]; // prettier-ignore
 
 /** Which elevations are there at all: 1 where one is. */
 function there(z: ArrayLike<number>): Uint8Array {

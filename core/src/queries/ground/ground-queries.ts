@@ -3,7 +3,7 @@ import { findSpikes } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
 import type { ProjectDocument } from '#core/project';
-import { type Ground, pointKey, type PointTable } from '#core/stages';
+import { type BuiltSurface, pointKey, type PointTable } from '#core/stages';
 import { settleQuery, MOST_OF_A_KIND, type Query, type Remedy } from '../query.ts';
 import { editOne } from '../remedies.ts';
 
@@ -12,7 +12,7 @@ export function queryGround(
   doc: ProjectDocument,
   points: PointTable,
   work: Linework,
-  ground: Ground,
+  ground: BuiltSurface,
   heightsOf: (row: number, off: number) => Remedy[] = () => [],
   /** Points that a query of their own explains: they are no spikes. */
   explained: ReadonlySet<number> = new Set(),
@@ -28,7 +28,7 @@ export function queryGround(
     const apart = c.leftOutElevation - c.keptElevation;
     const self = c.keptLine === c.leftOutLine;
     return settleQuery(doc, {
-      key: `crossing-breaklines:${ground.name}:${c.keptLine}:${c.leftOutLine}:${c.kept.join()}`,
+      key: `crossing-breaklines:${ground.id}:${c.keptLine}:${c.leftOutLine}:${c.kept.join()}`,
       kind: 'crossing-breaklines' as const,
       stage: 'ground' as const,
       weight: 'look' as const,
@@ -41,7 +41,7 @@ export function queryGround(
       lines: [...new Set([c.keptLine, c.leftOutLine])],
       remedies: [...new Set([c.leftOutLine, c.keptLine])].map((key) => ({
         label: `Take ${key} out of the ground`,
-        change: { op: 'line.ground' as const, key, used: false },
+        change: { op: 'line.ground' as const, key, used: false, surface: ground.id },
       })),
     });
   });
@@ -80,7 +80,7 @@ interface RowSpike {
 }
 
 /** Beside a point that is explained already, the plane of the neighbours is spoilt by it. */
-function spikesInGround(doc: ProjectDocument, ground: Ground, explained: ReadonlySet<number>): RowSpike[] {
+function spikesInGround(doc: ProjectDocument, ground: BuiltSurface, explained: ReadonlySet<number>): RowSpike[] {
   const { point } = ground.surface;
   return findSpikes(ground.surface, doc.settings.spike)
     .filter((s) => ![s.vertex, ...s.neighbours].some((v) => explained.has(point[v])))
@@ -119,7 +119,7 @@ function spikesOnLines(
   doc: ProjectDocument,
   points: PointTable,
   work: Linework,
-  ground: Ground,
+  ground: BuiltSurface,
   explained: ReadonlySet<number>,
 ): RowSpike[] {
   const inGround = new Set(ground.surface.point);

@@ -4,7 +4,7 @@ import type { Linework } from '#core/linework';
 import type { Reduction } from '#core/reduction';
 import { makeAnew, type Keep } from '#core/kernel';
 import { projectLength } from '../book/blunders.ts';
-import { type BookAt, type Ground, type PointTable, rowsByRecord } from '#core/stages';
+import { type BookAt, type BuiltSurface, type PointTable, rowsByRecord } from '#core/stages';
 import type { ProjectDocument } from '#core/project';
 import { settleQuery, MOST_OF_A_KIND, type Query } from '../query.ts';
 import { shotResiduals, twiceInTable } from './shot-residuals.ts';
@@ -40,7 +40,7 @@ export function queryHeightRuns(
   doc: ProjectDocument,
   points: PointTable,
   work: Linework,
-  ground: Ground,
+  ground: BuiltSurface,
   books: ReadonlyMap<string, BookAt>,
   reduction: Reduction | null,
   /** Setups whose own heights are asked about: what they measured twice says nothing of their shots. */
@@ -99,7 +99,7 @@ const isPole = (height: number): boolean => height >= 0 && height <= 6;
 function stretchesOf(
   doc: ProjectDocument,
   points: PointTable,
-  { surface }: Ground,
+  { surface }: BuiltSurface,
   books: ReadonlyMap<string, BookAt>,
 ): Stretch[] {
   const out: Stretch[] = [];

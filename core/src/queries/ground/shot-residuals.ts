@@ -10,7 +10,7 @@ import {
   usualPlane,
   type HeightResiduals,
 } from '#core/terrain';
-import type { Ground, PointTable } from '#core/stages';
+import type { BuiltSurface, PointTable } from '#core/stages';
 
 // How far each shot stands off what speaks about its elevation: the plane of what lies around it, the course of its
 // line before and after, the same place from another setup. All of it linear in elevations, by rows of the point table.
@@ -23,7 +23,7 @@ const LONG_LINE = 12;
 export function shotResiduals(
   points: PointTable,
   work: Linework,
-  ground: Ground,
+  ground: BuiltSurface,
   twice: readonly { a: number; b: number; sd: number }[],
   asked: readonly number[],
   keep: Keep = makeAnew,
@@ -54,7 +54,7 @@ interface Pattern extends Pick<HeightResiduals, 'against' | 'start' | 'row' | 'p
 function patternOf(
   points: PointTable,
   work: Linework,
-  { surface }: Ground,
+  { surface }: BuiltSurface,
   pairs: readonly number[],
   asked: readonly number[],
 ): Pattern {
@@ -74,7 +74,7 @@ function patternOf(
 function sizesOf(
   { planes, lines, against }: Pattern,
   points: PointTable,
-  { surface }: Ground,
+  { surface }: BuiltSurface,
   twice: readonly { a: number; b: number; sd: number }[],
 ): Pick<HeightResiduals, 'residual' | 'scatter'> {
   const { z } = points;
@@ -102,7 +102,7 @@ function sizesOf(
 }
 
 /** Residuals against planes; gives their vertices. */
-function fromPlanes(builder: ResidualBuilder, surface: Ground['surface'], about: readonly number[]): Uint32Array {
+function fromPlanes(builder: ResidualBuilder, surface: BuiltSurface['surface'], about: readonly number[]): Uint32Array {
   const { start, ring, weight } = planeFits(surface);
   const wanted = besideVertices(surface, about);
   const vertices: number[] = [];

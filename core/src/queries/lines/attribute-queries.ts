@@ -1,6 +1,6 @@
 import type { CodeAttribute, CodeItem } from '#core/codes';
 import { makeAnew, type Keep } from '#core/kernel';
-import { CONTROL, type ProjectDocument, codeReader } from '#core/project';
+import { type ProjectDocument, codeReader } from '#core/project';
 import { settleQuery, type Query } from '../query.ts';
 import { pointKey, STATE, type PointTable } from '#core/stages';
 
@@ -10,7 +10,7 @@ const MOST = 200;
 export function queryAttributes(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Query[] {
   if (!doc.codeList.codes.some((c) => c.attributes?.length)) return [];
   const { x, y, intake, fileRow, number, description, state } = points;
-  const files = doc.intakes.map((i) => [i.id, i.target, i.words ?? null]);
+  const files = doc.intakes.map((i) => [i.id, i.purpose, i.words ?? null]);
   return keep('attributes', [doc.codeList, files, doc.accepted, x, y, intake, fileRow, number, description, state], () => wrongAttributes(doc, points)); // prettier-ignore
 }
 
@@ -18,7 +18,7 @@ function wrongAttributes(doc: ProjectDocument, points: PointTable): Query[] {
   const itemsOf = codeReader(doc);
   const out: Query[] = [];
   for (let row = 0; row < points.x.length && out.length < MOST; row++) {
-    if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].target === CONTROL) continue;
+    if (points.state[row] !== STATE.used || doc.intakes[points.intake[row]].purpose === 'control') continue;
     const text = points.description[row];
     const wrong = wrongIn(itemsOf(text, points.intake[row]));
     if (wrong === null) continue;

@@ -1,7 +1,7 @@
 import { distance } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { Linework } from '#core/linework';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { settleQuery, MOST_OF_A_KIND, type Query } from '../query.ts';
 import { editOne } from '../remedies.ts';
 import { pointKey, STATE, type PointTable } from '#core/stages';
@@ -21,7 +21,7 @@ export function queryMissingCodes(doc: ProjectDocument, points: PointTable, work
     description[row].trim() === '' &&
     state[row] === STATE.used &&
     points.light[row] === 0 &&
-    doc.intakes[intake[row]].target !== CONTROL &&
+    doc.intakes[intake[row]].purpose !== 'control' &&
     row > 0 &&
     row + 1 < description.length &&
     intake[row - 1] === intake[row] &&

@@ -10,7 +10,7 @@ import {
 } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { makeAnew, type Keep } from '#core/kernel';
-import { CONTROL, type ProjectDocument, codeReader } from '#core/project';
+import { type ProjectDocument, codeReader } from '#core/project';
 import { settleQuery, type Query } from '../query.ts';
 import { pointKey, STATE, type PointTable } from '#core/stages';
 
@@ -22,7 +22,7 @@ function levelPoints(doc: ProjectDocument, points: Levels): LevelPoints {
     x: points.x,
     y: points.y,
     z: points.z,
-    off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]]?.target === CONTROL,
+    off: (row) => points.state[row] !== STATE.used || doc.intakes[points.intake[row]]?.purpose === 'control',
     itemsOf: (row) => itemsOf(points.description[row], points.intake[row]),
   };
 }
@@ -43,7 +43,7 @@ export function queryPairs(doc: ProjectDocument, points: PointTable, keep: Keep 
   if (!doc.codeList.codes.some((c) => c.lower)) return [];
   const { x, y, z, description, intake, state } = points;
   const { pairReach } = doc.settings;
-  const files = doc.intakes.map((i) => [i.target, i.words ?? null]);
+  const files = doc.intakes.map((i) => [i.purpose, i.words ?? null]);
   const places = keep('pairs of levels', [doc.codeList, files, pairReach, x, y, description, intake, state], () => pairPlaces(levelPoints(doc, points), pairReach)); // prettier-ignore
   const { unit } = doc.settings;
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;

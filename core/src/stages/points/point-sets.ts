@@ -111,7 +111,7 @@ export function bestOfEach(doc: ProjectDocument, points: SetPoints, rows: readon
     else byNumber.set(id, [row]);
   }
   return [...byNumber.values()].map((list) => {
-    const control = list.find((r) => doc.intakes[points.intake[r]].target === 'Control');
+    const control = list.find((r) => doc.intakes[points.intake[r]].purpose === 'control');
     if (control !== undefined)
       return { rows: [control], x: points.x[control], y: points.y[control], z: points.z[control], kind: 'control' };
     const mean = (v: ArrayLike<number>): number => {

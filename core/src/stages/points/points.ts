@@ -1,6 +1,6 @@
 import { applyMatrix } from '#core/basis';
 import type { ReadPoints } from '#core/exchange';
-import { CONTROL, GROUND, type Intake, type PointEdit, type ProjectDocument } from '#core/project';
+import { type Intake, type PointEdit, type ProjectDocument } from '#core/project';
 
 /** What stands in a point's way. */
 export const STATE = { used: 0, off: 1, leftOut: 2, waits: 3 } as const;
@@ -61,7 +61,7 @@ export function makePoints(doc: ProjectDocument, readOf: ReadOf, books?: Readonl
 export const makeControl = (doc: ProjectDocument, readOf: ReadOf): PointTable =>
   tableOf(
     doc,
-    doc.intakes.map((intake) => (intake.on && intake.target === CONTROL ? readOf(intake) : null)),
+    doc.intakes.map((intake) => (intake.on && intake.purpose === 'control' ? readOf(intake) : null)),
   );
 
 function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable {
@@ -88,7 +88,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     const read = reads[index];
     if (!read) return;
     // Control has numbers of its own: a shot of a control point is a check, not a second point.
-    const own = intake.target === CONTROL ? null : taken;
+    const own = intake.purpose === 'control' ? null : taken;
     const edits = editsOf(doc, intake.id);
     for (let i = 0; i < read.x.length; i++, at++) {
       table.intake[at] = index;
@@ -185,4 +185,4 @@ export function nextFreeNumber(points: PointTable): string {
 }
 
 export const isSurvey = (doc: ProjectDocument, points: PointTable, row: number): boolean =>
-  doc.intakes[points.intake[row]].target === GROUND;
+  doc.intakes[points.intake[row]].purpose === 'survey';

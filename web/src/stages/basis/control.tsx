@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { CONTROL, STANDING_NAME, type Change, type ProjectDocument, type Standing } from '#core/project';
+import { STANDING_NAME, type Change, type ProjectDocument, type Standing } from '#core/project';
 import { STATE } from '#core/stages';
 import { writeText } from '#core/exchange';
 import { distance } from '#core/kernel';
@@ -24,7 +24,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
   const [typing, setTyping] = useState(false);
   const doc = state!.document;
   const rows = useMemo(() => controlRows(doc, tables!), [doc, tables]);
-  const files = doc.intakes.filter((i) => i.target === CONTROL);
+  const files = doc.intakes.filter((i) => i.purpose === 'control');
   return (
     <>
       <Flex gap="8px" mb="10px" wrap="wrap" align="center">
@@ -78,7 +78,7 @@ function controlRows(doc: ProjectDocument, tables: Tables): number[] {
   const rows: number[] = [];
   const { points } = tables;
   for (let row = 0; row < points.x.length; row++)
-    if (doc.intakes[points.intake[row]]?.target === CONTROL) rows.push(row);
+    if (doc.intakes[points.intake[row]]?.purpose === 'control') rows.push(row);
   return rows;
 }
 
@@ -204,7 +204,7 @@ function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: T
     const known = new Map(rows.filter((r) => points.state[r] === STATE.used).map((r) => [points.number.get(r), r]));
     const out: { row: number; control: number }[] = [];
     for (let row = 0; row < points.x.length; row++) {
-      if (doc.intakes[points.intake[row]].target === CONTROL || points.state[row] !== STATE.used) continue;
+      if (doc.intakes[points.intake[row]].purpose === 'control' || points.state[row] !== STATE.used) continue;
       const control = known.get(points.number.get(row));
       if (control === undefined) continue;
       const away = distance(points.x[row] - points.x[control], points.y[row] - points.y[control]);

@@ -1,5 +1,5 @@
 import type { FitPair } from '#core/basis';
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
@@ -41,7 +41,7 @@ export function targets(doc: ProjectDocument, tables: Tables, chosen: readonly s
   for (let row = 0; row < points.x.length; row++) {
     const intake = doc.intakes[points.intake[row]];
     if (points.state[row] === STATE.off || points.number.get(row) === '') continue;
-    if (intake.target === CONTROL) control.push(row);
+    if (intake.purpose === 'control') control.push(row);
     else if (!chosen.includes(intake.id))
       out.set(points.number.get(row), { x: points.x[row], y: points.y[row], z: points.z[row] });
   }
@@ -71,7 +71,7 @@ export function commonPairs(doc: ProjectDocument, tables: Tables, from: Map<stri
   const { points } = tables;
   const names = new Set<string>();
   for (let row = 0; row < points.x.length; row++)
-    if (doc.intakes[points.intake[row]].target === CONTROL && points.state[row] !== STATE.off)
+    if (doc.intakes[points.intake[row]].purpose === 'control' && points.state[row] !== STATE.off)
       names.add(points.number.get(row));
   return [...names]
     .filter((n) => from.has(n))

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { applyMatrix, fitPairs, heldBack, type Fit as FitResult, type FitSettings } from '#core/basis';
-import { CONTROL, type Intake, type Placement, type ProjectDocument } from '#core/project';
+import { type Intake, type Placement, type ProjectDocument } from '#core/project';
 import type { QueryKind } from '#core/queries';
 import type { ReadPoints } from '#core/exchange';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
@@ -18,7 +18,7 @@ import { FitTable, NewPair } from './fit-table.tsx';
 export function Fit() {
   const { state, tables, id } = useProject();
   const doc = state!.document;
-  const files = doc.intakes.filter((i) => i.target !== CONTROL && i.on);
+  const files = doc.intakes.filter((i) => i.purpose !== 'control' && i.on);
   const [chosen, setChosen] = useState<string[]>(() => startingChoice(doc, openBasis(tables!.summary.queries)));
   const [reads, setReads] = useState<Map<string, ReadPoints> | null>(null);
   const [problem, setProblem] = useState('');
@@ -85,7 +85,7 @@ const ASKED: Partial<Record<QueryKind, string>> = {
 /** One basis at a time: the first file that a fit would help, else what was carried over together before. */
 const startingChoice = (doc: ProjectDocument, asked: Map<string, QueryKind>): string[] => {
   const wanting = doc.intakes.find(
-    (i) => i.on && i.target !== CONTROL && asked.has(i.id) && !(asked.get(i.id)! in ASKED),
+    (i) => i.on && i.purpose !== 'control' && asked.has(i.id) && !(asked.get(i.id)! in ASKED),
   );
   if (wanting) return [wanting.id];
   const carried = doc.intakes.filter((i) => i.on && i.placement?.pairs.length);

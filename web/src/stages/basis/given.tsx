@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState, type FormEvent } from 'react';
-import { CONTROL, STANDING_NAME, type Given, type Intake, type Standing } from '#core/project';
+import { STANDING_NAME, type Given, type Intake, type Standing } from '#core/project';
 import { formatLength, fromMetres, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
@@ -21,7 +21,7 @@ export function GivenLine({ intake }: { intake: Intake }) {
         g.by && `given by ${g.by}`,
         g.date,
         g.source,
-        intake.target === CONTROL && `${STANDING_NAME[g.standing]}${accuracy(g, unit)}`,
+        intake.purpose === 'control' && `${STANDING_NAME[g.standing]}${accuracy(g, unit)}`,
       ]
         .filter(Boolean)
         .join(' · ')
@@ -171,7 +171,7 @@ function GivenForm({
       onKeyDown={(e) => e.key === 'Escape' && onLeave()}
       aria-label={`who gave ${intake.fileName}`}
     >
-      <GivenFields typed={typed} onChange={setTyped} isControl={intake.target === CONTROL} unit={unit} />
+      <GivenFields typed={typed} onChange={setTyped} isControl={intake.purpose === 'control'} unit={unit} />
       {problem ? (
         <Box role="alert" color="pole">
           {problem}

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { FileCard } from '#contract';
-import { CONTROL, GROUND, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { when } from '../../entry/page.tsx';
 import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
@@ -77,6 +77,13 @@ function Original({ file, doc, id }: { file: FileCard; doc: ProjectDocument; id:
   );
 }
 
+/** Surfaces that a design's points belong to. */
+const designText = ({ surfaces }: ProjectDocument, intake: string): string =>
+  `design ${surfaces
+    .filter((s) => s.rows.some((r) => r.kind === 'file' && r.intake === intake))
+    .map((s) => `“${s.name}”`)
+    .join(', ')}`.trim();
+
 function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocument['intakes']): string {
   const { basis } = doc;
   if (basis.geoid?.fileId === file.id) return 'the project’s geoid';
@@ -84,7 +91,7 @@ function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocume
   if (intakes.length === 0) return 'received, and in no use now';
   return intakes
     .map((i) => {
-      const as = i.target === CONTROL ? 'control' : i.target === GROUND ? 'survey points' : `design “${i.target}”`;
+      const as = i.purpose === 'control' ? 'control' : i.purpose === 'survey' ? 'survey points' : designText(doc, i.id);
       return `taken in as ${as}${i.placement ? ', carried over by a fit' : ''}${i.on ? '' : ', switched off'}`;
     })
     .join('; ');

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState, type ClipboardEvent, type FormEvent } from 'react';
-import { CONTROL, type Given, type Intake } from '#core/project';
+import { type Given, type Intake } from '#core/project';
 import { writeText } from '#core/exchange';
 import { readLength, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../../api.ts';
@@ -81,7 +81,7 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
         fileName: name,
         sha256: received.sha256,
         layout: { separator: ',', decimal: '.', skipRows: 1, roles: ['P', 'E', 'N', 'Z'], unit: 'm' },
-        target: CONTROL,
+        purpose: 'control',
         on: true,
         numbers: { all: 'both', each: {} },
         given,

@@ -1,6 +1,5 @@
 import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import { GROUND } from '#core/project';
 import { Act } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
 import { Empty, Ledger } from '../ledger.tsx';
@@ -67,7 +66,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   return (
     <Ledger
       name="Book"
-      about={`${tables.summary.points} points of ${intakes.filter((i) => i.target === GROUND).length} survey files`}
+      about={`${tables.summary.points} points of ${intakes.filter((i) => i.purpose === 'survey').length} survey files`}
       tools={tools}
       scroll={false}
     >

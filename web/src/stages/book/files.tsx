@@ -1,11 +1,12 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
-import { CONTROL, GROUND, type Intake } from '#core/project';
+import { removeFile, setPurpose, type Intake } from '#core/project';
 import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
 import { api } from '../../api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
 import { useProject } from '../../project/store.ts';
 import type { Tables } from '../../project/tables.ts';
 
@@ -89,11 +90,11 @@ function FileLine({
           <Aside whiteSpace="nowrap">
             {intake.form === 'book'
               ? 'field book'
-              : intake.target === GROUND
+              : intake.purpose === 'survey'
                 ? 'survey'
-                : intake.target === CONTROL
+                : intake.purpose === 'control'
                   ? 'control'
-                  : `design: ${intake.target}`}
+                  : `design: ${intake.purpose}`}
           </Aside>
         </chakra.button>
         {counts.waits ? (
@@ -135,13 +136,13 @@ function FileLine({
                 ))}
               </>
             ) : null}
-            <Act disabled={busy} onClick={() => void make({ op: 'intake.remove', id: intake.id })}>
+            <Act disabled={busy} onClick={() => void make(removeFile(state!.document, intake.id))}>
               Take it out of the project
             </Act>
             {intake.form !== 'book' ? <Kind intake={intake} /> : null}
-            {intake.target !== CONTROL ? <Prefix intake={intake} /> : null}
-            {intake.target !== CONTROL ? <Light intake={intake} /> : null}
-            {intake.target !== CONTROL ? <NumberDecision intake={intake} /> : null}
+            {intake.purpose !== 'control' ? <Prefix intake={intake} /> : null}
+            {intake.purpose !== 'control' ? <Light intake={intake} /> : null}
+            {intake.purpose !== 'control' ? <NumberDecision intake={intake} /> : null}
           </Flex>
         </Box>
       ) : null}
@@ -158,42 +159,28 @@ const DECISIONS = {
 
 /** What the points of a file are, changed when it was taken for something else. */
 function Kind({ intake }: { intake: Intake }) {
-  const { make, busy } = useProject();
-  const [design, setDesign] = useState<string | null>(null);
-  const kind = design !== null ? 'design' : [GROUND, CONTROL].includes(intake.target) ? intake.target : 'design';
-  const set = (target: string): void => {
-    setDesign(null);
-    if (target !== '' && target !== intake.target) void make({ op: 'intake.target', id: intake.id, target });
+  const { state, make, busy } = useProject();
+  const doc = state!.document;
+  const now = doc.surfaces.find((s) => s.rows.some((r) => r.kind === 'file' && r.intake === intake.id));
+  const stands: ChosenPurpose = { purpose: intake.purpose, surface: now?.id ?? null, name: '' };
+  const [typed, setTyped] = useState<ChosenPurpose | null>(null);
+  const set = (chosen: ChosenPurpose): void => {
+    setTyped(null);
+    if (chosen.purpose === stands.purpose && chosen.surface === stands.surface && chosen.name === '') return;
+    void make(setPurpose(doc, intake.id, chosen.purpose, intoOf(chosen) ?? null));
   };
   return (
     <Flex gap="6px" align="center" wrap="wrap">
       its points are
-      <Pick
-        aria-label={`what the points of ${intake.fileName} are`}
+      <PurposePick
+        doc={doc}
+        chosen={typed ?? stands}
+        label={`what the points of ${intake.fileName} are`}
+        nameLabel={`name of the surface of ${intake.fileName}`}
         disabled={busy}
-        value={kind}
-        onChange={(e) => (e.target.value === 'design' ? setDesign('') : set(e.target.value))}
-      >
-        <option value={GROUND}>survey points of the ground</option>
-        <option value={CONTROL}>control</option>
-        <option value="design">points of a design surface</option>
-      </Pick>
-      {kind === 'design' ? (
-        <Field
-          aria-label={`name of the design in ${intake.fileName}`}
-          placeholder="name, then Enter"
-          width="150px"
-          maxLength={120}
-          value={design ?? intake.target}
-          onChange={(e) => setDesign(e.target.value)}
-          onBlur={() => set((design ?? '').trim())}
-          onKeyDown={(e) => {
-            e.stopPropagation();
-            if (e.key === 'Enter') set((design ?? '').trim());
-            if (e.key === 'Escape') setDesign(null);
-          }}
-        />
-      ) : null}
+        onChange={(c) => (c.purpose === 'design' && c.surface === null ? setTyped(c) : set(c))}
+        onName={(c) => (c.name.trim() ? set(c) : setTyped(null))}
+      />
     </Flex>
   );
 }

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState } from 'react';
-import { GROUND, type PointSet } from '#core/project';
+import { type PointSet } from '#core/project';
 import { INKS } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick, Two } from '../../frame/controls.tsx';
@@ -154,7 +154,7 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
       <Two name="files">
         <Flex gap="4px 12px" wrap="wrap">
           {doc.intakes
-            .filter((i) => i.target === GROUND)
+            .filter((i) => i.purpose === 'survey')
             .map((i) => (
               <chakra.label key={i.id} display="inline-flex" gap="5px" alignItems="center" fontSize="13px">
                 <input

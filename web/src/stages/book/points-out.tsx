@@ -6,6 +6,7 @@ import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
+import { plotSource } from '../../project/tables.ts';
 import { useProject } from '../../project/store.ts';
 import type { OutSettings } from '../../work/points-out.ts';
 import { plotWork } from '../../work/workers.ts';
@@ -49,11 +50,10 @@ export function PointsOut() {
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
   const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
-  const { points, lines, contours } = tables!.stages;
   const written = (most?: number): Promise<{ text: string; count: number }> => {
     const { set: chosen, words, ending: _, ...rest } = s;
     return plotWork().pointsOut(
-      { project: state!.project.id, points, lines, contours },
+      plotSource(tables!, state!.project.id),
       doc,
       doc.pointSets.find((p) => p.id === chosen) ?? null,
       { ...rest, words: words < 0 ? null : WORD_PRESETS[words].words },

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { PointSet, ProjectDocument } from '#core/project';
 import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { plotSource, type Tables } from '../../project/tables.ts';
 import { plotWork } from '../../work/workers.ts';
 
 const made = new WeakMap<Tables, Map<string, Promise<Uint8Array>>>();
@@ -13,8 +13,7 @@ export function rowsOfSet(set: PointSet, doc: ProjectDocument, tables: Tables, p
   const id = JSON.stringify([set.rule, set.more, set.without, set.byHandOnly]);
   let rows = kept.get(id);
   if (!rows) {
-    const { points, lines, contours } = tables.stages;
-    rows = plotWork().members({ project, points, lines, contours }, doc, set);
+    rows = plotWork().members(plotSource(tables, project), doc, set);
     kept.set(id, rows);
   }
   return rows;

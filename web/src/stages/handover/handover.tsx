@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import type { PackageCard } from '#contract';
-import { GROUND, CONTROL, type ProjectDocument } from '#core/project';
+import { groundOf, type ProjectDocument } from '#core/project';
 import { STATE } from '#core/stages';
 import { writeText, type PointRow } from '#core/exchange';
 import { isPublished } from '#core/basis';
@@ -83,12 +83,16 @@ function NewPackage({ tables }: { tables: Tables }) {
   const ways = waysOut(state!.document);
   const way = ways.find((w) => w.value === coordinates) ?? ways[0];
   const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
+  const { surfaces } = state!.document;
+  // The one surface of the LandXML file; none for all.
+  const [one, setOne] = useState('');
   const make = useMutation({
     mutationFn: () => {
       const files: FileSpec[] = [];
       if (kinds.csv) files.push(csv);
       if (kinds.dxf && !way.onlyText) files.push(dxf);
-      if (kinds.landxml && !way.onlyText) files.push({ kind: 'landxml', decimals: 4 });
+      if (kinds.landxml && !way.onlyText)
+        files.push({ kind: 'landxml', decimals: 4, ...(one === '' ? {} : { surfaces: [one] }) });
       return api.makePackage(id, state!.revision, { name, unit, coordinates: way.coordinates, files });
     },
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['packages', id] }),
@@ -96,7 +100,7 @@ function NewPackage({ tables }: { tables: Tables }) {
   const open = openQueries(tables.summary.queries);
   const stops = open.filter((q) => q.weight === 'stop').length;
   const nothing = !kinds.csv && (way.onlyText || (!kinds.dxf && !kinds.landxml));
-  const part = (key: keyof Dxf['parts'], label: string) => (
+  const part = (key: Exclude<keyof Dxf['parts'], 'of'>, label: string) => (
     <Check key={key}>
       <input
         type="checkbox"
@@ -222,6 +226,19 @@ function NewPackage({ tables }: { tables: Tables }) {
         {part('lines', 'lines')}
         {part('contours', 'contours')}
         {part('surface', 'surface as 3D faces')}
+        {surfaces.length > 1 && (dxf.parts.contours || dxf.parts.surface) ? (
+          <Pick
+            aria-label="surface in the drawing"
+            value={dxf.parts.of ?? groundOf(state!.document).id}
+            onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, of: e.target.value } })}
+          >
+            {surfaces.map((s) => (
+              <option key={s.id} value={s.id}>
+                of {s.name}
+              </option>
+            ))}
+          </Pick>
+        ) : null}
         {part('symbols', 'symbols with attributes')}
         {part('labels', 'labels as on paper')}
       </Row>
@@ -235,7 +252,19 @@ function NewPackage({ tables }: { tables: Tables }) {
           />{' '}
           LandXML 1.2
         </Check>
-        <Aside>points, breaklines, surfaces</Aside>
+        <Aside>points, breaklines,</Aside>
+        {surfaces.length > 1 ? (
+          <Pick aria-label="surfaces in the LandXML file" value={one} onChange={(e) => setOne(e.target.value)}>
+            <option value="">all surfaces</option>
+            {surfaces.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </Pick>
+        ) : (
+          <Aside>surface</Aside>
+        )}
       </Row>
 
       {stops > 0 ? (
@@ -317,8 +346,8 @@ function Sample({ tables, csv, unit }: { tables: Tables; csv: Csv; unit: LengthU
   const { points } = tables;
   const rows: PointRow[] = [];
   for (let row = 0; row < points.x.length && rows.length < 3; row++) {
-    const target = state!.document.intakes[points.intake[row]]?.target;
-    if (points.state[row] !== STATE.used || !(target === GROUND || (csv.control && target === CONTROL))) continue;
+    const purpose = state!.document.intakes[points.intake[row]]?.purpose;
+    if (points.state[row] !== STATE.used || !(purpose === 'survey' || (csv.control && purpose === 'control'))) continue;
     rows.push({
       number: points.number.get(row),
       x: points.x[row],

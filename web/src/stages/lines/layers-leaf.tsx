@@ -6,7 +6,7 @@ import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawi
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { plotSource, type Tables } from '../../project/tables.ts';
 import { plotWork } from '../../work/workers.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
@@ -27,9 +27,8 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
   const [layers, setLayers] = useState<Layer[]>([]);
   useEffect(() => {
     let wanted = true;
-    const { points, lines, contours } = tables.stages;
     plotWork()
-      .layers({ project: state!.project.id, points, lines, contours }, doc)
+      .layers(plotSource(tables, state!.project.id), doc)
       .then(
         (list) => wanted && setLayers(list),
         () => undefined,

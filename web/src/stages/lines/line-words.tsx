@@ -58,7 +58,7 @@ export function LineWordsLeaf() {
     const { points } = tables!;
     const at = doc.intakes.findIndex((i) => i.id === file);
     const lines: string[] = [];
-    const control = doc.intakes.map((i) => i.target === 'Control');
+    const control = doc.intakes.map((i) => i.purpose === 'control');
     for (let row = 0; row < points.x.length && lines.length < SAMPLE; row++)
       if (!control[points.intake[row]] && (at < 0 || points.intake[row] === at) && points.description.get(row))
         lines.push(points.description.get(row));
@@ -89,7 +89,7 @@ export function LineWordsLeaf() {
         <Pick aria-label="whose words" value={file} onChange={(e) => setFile(e.target.value)}>
           <option value="">the project’s list</option>
           {doc.intakes
-            .filter((i) => i.target !== 'Control')
+            .filter((i) => i.purpose !== 'control')
             .map((i) => (
               <option key={i.id} value={i.id}>
                 {i.fileName}

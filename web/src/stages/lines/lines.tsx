@@ -1,3 +1,4 @@
+import { groundOf, linesOutOf } from '#core/project';
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { MEANINGS } from '#core/codes';
@@ -128,6 +129,7 @@ function LineTable({ tables }: { tables: Tables }) {
   const { unit } = doc.settings;
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
   const { linework, points } = tables;
+  const out = linesOutOf(groundOf(doc));
   const codes = useMemo(() => new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c])), [doc.codeList]);
   const lengths = useMemo(() => linework.lines.map(chordLength), [linework]);
   // Sorted once for a revision; typing only leaves lines out.
@@ -197,7 +199,7 @@ function LineTable({ tables }: { tables: Tables }) {
       text: (i) =>
         !codes.get(linework.lines[i].code)?.breakline
           ? 'no'
-          : doc.linesOutOfGround.includes(linework.lines[i].key)
+          : out.includes(linework.lines[i].key)
             ? 'taken out'
             : 'yes',
     },

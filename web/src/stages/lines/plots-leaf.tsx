@@ -1,11 +1,11 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
-import { PAPERS, type Plot } from '#core/project';
+import { groundOf, PAPERS, type Plot } from '#core/project';
 import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
 import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { plotSource, type Tables } from '../../project/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { plotWork } from '../../work/workers.ts';
@@ -74,6 +74,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
 
 function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disabled: boolean }) {
   const { state, make, tell } = useProject();
+  const { surfaces } = state!.document;
   const { unit, angle } = state!.document.settings;
   const set = (part: Partial<Plot>): void => void make({ op: 'drawing.plot', id: plot.id, plot: { ...plot, ...part } });
   const text = (key: 'title' | 'client' | 'drawnBy' | 'checkedBy' | 'number' | 'note', name: string) => (
@@ -202,6 +203,20 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
               />{' '}
               contours
             </chakra.label>
+            {plot.contours && surfaces.length > 1 ? (
+              <Pick
+                aria-label="surface whose contours are plotted"
+                disabled={disabled}
+                value={plot.surface ?? groundOf(state!.document).id}
+                onChange={(e) => set({ surface: e.target.value })}
+              >
+                {surfaces.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    of {s.name}
+                  </option>
+                ))}
+              </Pick>
+            ) : null}
             <chakra.label display="inline-flex" gap="5px">
               <input
                 type="checkbox"
@@ -230,14 +245,13 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
   const { window, page } = plotFrames(plot);
   useEffect(() => {
     let wanted = true;
-    const { points, lines, contours } = tables.stages;
     const facts = {
       project: state!.project.name,
       revision: tables.revision,
       date: new Date().toISOString().slice(0, 10),
     };
     plotWork()
-      .preview({ project: state!.project.id, points, lines, contours }, state!.document, plot, facts, PREVIEW)
+      .preview(plotSource(tables, state!.project.id, plot.surface), state!.document, plot, facts, PREVIEW)
       .then(
         ({ bitmap, labelsLeftAway }) => {
           const element = canvas.current;

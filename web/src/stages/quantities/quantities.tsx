@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState, type FormEvent } from 'react';
-import { GROUND, type Comparison } from '#core/project';
+import { groundOf, type Comparison } from '#core/project';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
@@ -36,8 +36,9 @@ export function Quantities() {
         pieces.filter((_, i) => i % 3 === 1),
       );
   };
+  const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? 'a surface that is gone';
   const about = (c: Comparison): string =>
-    `${c.ground} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${c.against.surface}”`}${c.within ? ', inside its boundary' : ''}`;
+    `${nameOf(c.surface)} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${nameOf(c.against.surface)}”`}${c.within ? ', inside its boundary' : ''}`;
   return (
     <Ledger
       name="Quantities"
@@ -171,10 +172,12 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
 }
 
 function NewComparison({ onClose }: { onClose: () => void }) {
-  const { state, tables, make, select } = useProject();
-  const designs = tables!.summary.surfaces.slice(1);
+  const { state, make, select } = useProject();
+  const doc = state!.document;
+  const [from, setFrom] = useState(groundOf(doc).id);
+  const others = doc.surfaces.filter((s) => s.id !== from);
   const [name, setName] = useState('');
-  const [against, setAgainst] = useState(designs[0]?.name ?? '');
+  const [against, setAgainst] = useState(others[0]?.id ?? '');
   const [level, setLevel] = useState('');
   const [problem, setProblem] = useState('');
   const { unit } = state!.document.settings;
@@ -183,10 +186,11 @@ function NewComparison({ onClose }: { onClose: () => void }) {
     event.preventDefault();
     if (!against && !read?.ok) return setProblem(read && !read.ok ? read.reason : 'Type the level’s elevation.');
     const target = against ? { surface: against } : { level: read!.ok ? read!.metres : 0 };
+    const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? '';
     const comparison: Comparison = {
       id: crypto.randomUUID().slice(0, 8),
-      name: name.trim() || (against ? `Ground to ${against}` : `Ground to ${level}`),
-      ground: GROUND,
+      name: name.trim() || `${nameOf(from)} to ${against ? nameOf(against) : level}`.slice(0, 120),
+      surface: from,
       against: target,
       within: null,
     };
@@ -198,10 +202,25 @@ function NewComparison({ onClose }: { onClose: () => void }) {
   return (
     <Leaf mb="12px" p="12px">
       <chakra.form onSubmit={(e) => void submit(e)} display="flex" flexWrap="wrap" gap="8px" alignItems="center">
-        <span>Compare the ground with</span>
+        <span>Compare</span>
+        <Pick
+          aria-label="surface that is compared"
+          value={from}
+          onChange={(e) => {
+            setFrom(e.target.value);
+            if (against === e.target.value) setAgainst('');
+          }}
+        >
+          {doc.surfaces.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </Pick>
+        <span>with</span>
         <Pick aria-label="against" value={against} onChange={(e) => setAgainst(e.target.value)}>
-          {designs.map((d) => (
-            <option key={d.name} value={d.name}>
+          {others.map((d) => (
+            <option key={d.id} value={d.id}>
               {d.name}
             </option>
           ))}

@@ -1,4 +1,4 @@
-import { CONTROL, type ProjectDocument } from '#core/project';
+import { type ProjectDocument } from '#core/project';
 import { editOne } from '../../remedies.ts';
 import { pointKey, STATE, type PointTable } from '#core/stages';
 import type { Remedy } from '../../query.ts';
@@ -9,7 +9,7 @@ export type ControlRows = ReadonlyMap<string, string>;
 export function controlRows(doc: ProjectDocument, points: PointTable): ControlRows {
   const out = new Map<string, string>();
   for (let row = 0; row < points.x.length; row++)
-    if (points.state[row] === STATE.used && doc.intakes[points.intake[row]].target === CONTROL)
+    if (points.state[row] === STATE.used && doc.intakes[points.intake[row]].purpose === 'control')
       out.set(points.number[row], pointKey(doc, points, row));
   return out;
 }

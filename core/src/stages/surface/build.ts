@@ -1,5 +1,5 @@
 import { says, type CodeItem } from '#core/codes';
-import { codeReader, CONTROL, GROUND, type ProjectDocument } from '#core/project';
+import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe, type SurfaceRole } from '#core/project';
 import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
 import {
   clipToRing,
@@ -14,7 +14,7 @@ import {
 import { STATE, type PointTable } from '../points/points.ts';
 
 /** What came into a surface and what was left out, and why. */
-export interface GroundAccount {
+export interface SurfaceAccount {
   points: number;
   lines: number;
   chordPoints: number;
@@ -22,20 +22,18 @@ export interface GroundAccount {
   coincident: [kept: number, leftOut: number][];
   tooLong: number;
   crossings: (BreaklineCrossing & { keptLine: string; leftOutLine: string })[];
+  /** Points or lines that each row of the recipe brought in or kept out, by the row; null where its source is gone. */
+  rows: Record<string, number | null>;
 }
 
-export interface Ground {
+/** A surface as its recipe makes it. */
+export interface BuiltSurface {
+  id: string;
   name: string;
+  role: SurfaceRole;
   /** `point` of a vertex is a row of the point table, or NO_POINT on arcs and boundaries. */
   surface: Surface;
-  account: GroundAccount;
-}
-
-/** Names of the surfaces that a document asks for: the ground, then designs in the order they came. */
-export function surfaceNames(doc: ProjectDocument): string[] {
-  const names = new Set([GROUND]);
-  for (const intake of doc.intakes) if (intake.on && intake.target !== CONTROL) names.add(intake.target);
-  return [...names];
+  account: SurfaceAccount;
 }
 
 /** Rows kept for painting an account's line on the sheet. */
@@ -45,13 +43,13 @@ const SHOWN_ROWS = 2000;
 export type KeepPlan = (name: string, input: PlanInput, make: (input: PlanInput) => SurfacePlan) => SurfacePlan;
 export type PlanInput = Omit<SurfaceInput, 'z'>;
 
-export function makeGround(
+export function buildSurface(
   doc: ProjectDocument,
-  name: string,
+  recipe: SurfaceRecipe,
   points: PointTable,
   lines: readonly Line[],
   keep: KeepPlan = (_, input, make) => make(input),
-): Ground {
+): BuiltSurface {
   const members = new Uint8Array(points.x.length);
   const rows: number[] = [];
   const leftOut = new Map<string, { count: number; rows: number[] }>();
@@ -61,19 +59,24 @@ export function makeGround(
     if (entry.rows.length < SHOWN_ROWS) entry.rows.push(row);
     leftOut.set(why, entry);
   };
-  const inGround = groundByCode(doc);
-  for (let row = 0; row < points.x.length; row++) {
-    if (doc.intakes[points.intake[row]].target !== name) continue;
+  const effect: SurfaceAccount['rows'] = {};
+  const { files, rowOfFile } = filesOf(doc, recipe, effect);
+  const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
+  const excluded = codesRow ? groundByCode(doc) : () => null;
+  for (const row of inOrder(points, files)) {
     if (points.state[row] === STATE.waits) leave(row, 'waiting for a decision');
     else if (points.state[row] === STATE.off) leave(row, 'left out by a person');
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, left out or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
     else {
-      const why = name === GROUND ? inGround(points.description[row], points.intake[row]) : null;
-      if (why) leave(row, why);
-      else {
+      const why = excluded(points.description[row], points.intake[row]);
+      if (why) {
+        leave(row, why);
+        effect[codesRow!.id] = (effect[codesRow!.id] ?? 0) + 1;
+      } else {
         members[row] = 1;
         rows.push(row);
+        effect[rowOfFile.get(points.intake[row])!]!++;
       }
     }
   }
@@ -84,25 +87,36 @@ export function makeGround(
   const segments: number[] = [];
   const segmentLine: string[] = [];
   let used = 0;
-  const breakline = new Set(
-    doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase()),
-  );
+  const isBreakline = breaklinesOf(doc, recipe);
+  const out = new Set(linesOutOf(recipe));
+  const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
   for (const line of lines) {
-    if (!breakline.has(line.code) || doc.linesOutOfGround.includes(line.key)) continue;
-    if (addSegments(line)) used++;
+    const by = isBreakline(line.code);
+    if (by === null || !belongs(line)) continue;
+    if (out.has(line.key)) effect[outRow!.id] = (effect[outRow!.id] ?? 0) + 1;
+    else if (addSegments(line)) {
+      used++;
+      effect[by] = (effect[by] ?? 0) + 1;
+    }
   }
 
+  const longest = recipe.longestSide ?? doc.settings.longestSide;
   const input = {
     x: Float64Array.from(x),
     y: Float64Array.from(y),
     segments: Uint32Array.from(segments),
-    coincidence: doc.settings.coincidence,
-    longestSide: name === GROUND ? doc.settings.longestSide : null,
+    coincidence: recipe.coincidence ?? doc.settings.coincidence,
+    longestSide: longest === 'none' ? null : longest,
   };
-  const built = raiseSurface(keep(name, input, planSurface), Float64Array.from(z0));
+  const built = raiseSurface(keep(recipe.id, input, planSurface), Float64Array.from(z0));
   const { account } = built;
   let { surface } = built;
-  if (name === GROUND && doc.boundary) surface = clipToRing(surface, Float64Array.from(doc.boundary));
+  for (const row of recipe.rows) {
+    if (row.kind !== 'boundary' || !row.on) continue;
+    const whole = surface.triangles.length;
+    surface = clipToRing(surface, Float64Array.from(row.ring));
+    effect[row.id] = (whole - surface.triangles.length) / 3;
+  }
   surface = { ...surface, point: surface.point.map((i) => (i === NO_POINT || i >= rows.length ? NO_POINT : rows[i])) };
 
   const lineAt = new Map<string, string>();
@@ -116,7 +130,9 @@ export function makeGround(
     if (a < rows.length && b < rows.length) coincident.push([rows[a], rows[b]]);
   }
   return {
-    name,
+    id: recipe.id,
+    name: recipe.name,
+    role: recipe.role,
     surface,
     account: {
       points: rows.length,
@@ -130,13 +146,18 @@ export function makeGround(
         keptLine: lineAt.get(`${c.kept[0]} ${c.kept[1]}`) ?? '',
         leftOutLine: segmentLine[c.segment] ?? '',
       })),
+      rows: effect,
     },
   };
 
+  /** A line belongs to the files that its first point is of; one that follows no point, to the ground. */
+  function belongs(line: Line): boolean {
+    const owner = firstRow(line);
+    return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]);
+  }
+
   /** Sides of a line as breaklines; vertices whose own elevation does not count take it from their neighbours. */
   function addSegments(line: Line): boolean {
-    const owner = firstRow(line);
-    if (owner < 0 ? name !== GROUND : doc.intakes[points.intake[owner]].target !== name) return false;
     const counted = { x: line.x, y: line.y, made: line.made, rows: line.rows } as Line;
     const z = elevationsBetween(counted, (row) => (members[row] ? points.z[row] : NaN));
     const at: number[] = [];
@@ -170,6 +191,56 @@ export function makeGround(
     }
     return any;
   }
+}
+
+/** Files that come in, in the order of the recipe, and the row that brings each: the first that names it. */
+function filesOf(
+  doc: ProjectDocument,
+  recipe: SurfaceRecipe,
+  effect: SurfaceAccount['rows'],
+): { files: number[]; rowOfFile: ReadonlyMap<number, string> } {
+  const at = new Map(doc.intakes.map((i, index) => [i.id, index]));
+  const rowOfFile = new Map<number, string>();
+  const files: number[] = [];
+  const take = (file: number, row: string): void => {
+    if (rowOfFile.has(file) || !doc.intakes[file].on) return;
+    rowOfFile.set(file, row);
+    files.push(file);
+  };
+  for (const row of recipe.rows) {
+    if (!row.on) continue;
+    if (row.kind === 'survey') {
+      effect[row.id] = 0;
+      doc.intakes.forEach((intake, file) => intake.purpose === 'survey' && take(file, row.id));
+    }
+    if (row.kind === 'file') {
+      const file = at.get(row.intake);
+      effect[row.id] = file === undefined ? null : 0;
+      if (file !== undefined) take(file, row.id);
+    }
+  }
+  return { files, rowOfFile };
+}
+
+/** Rows of the table, file by file in the order in which they come in. */
+function inOrder(points: PointTable, files: readonly number[]): number[] {
+  const rank = new Map(files.map((file, i) => [file, i]));
+  const rows: number[][] = files.map(() => []);
+  for (let row = 0; row < points.x.length; row++) {
+    const i = rank.get(points.intake[row]);
+    if (i !== undefined) rows[i].push(row);
+  }
+  return rows.flat();
+}
+
+/** Which row of the recipe makes lines of a code breaklines; null where none does. */
+function breaklinesOf(doc: ProjectDocument, recipe: SurfaceRecipe): (code: string) => string | null {
+  const listed = doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase());
+  const by = new Map<string, string>();
+  for (const row of recipe.rows)
+    if (row.kind === 'lines' && row.on)
+      for (const code of row.codes ?? listed) if (!by.has(code.toUpperCase())) by.set(code.toUpperCase(), row.id);
+  return (code) => by.get(code) ?? null;
 }
 
 /** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */

@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { coordinate, shortText } from './fields.ts';
+
+export const ringSchema = z
+  .array(coordinate)
+  .min(6)
+  .max(20_000)
+  .refine((r) => r.length % 2 === 0, 'A boundary is pairs of coordinates.');
+
+/** What a surface is for: ground is contoured, cut and sent; a design is what it is compared with. */
+export const SURFACE_ROLES = ['ground', 'design', 'other'] as const;
+export const surfaceRoleSchema = z.enum(SURFACE_ROLES);
+export type SurfaceRole = z.infer<typeof surfaceRoleSchema>;
+export const ROLE_OF_SURFACE: Record<SurfaceRole, string> = { ground: 'ground', design: 'design', other: 'other' };
+
+const id = z.string().min(1).max(40);
+const row = { id, on: z.boolean() };
+
+/** One row of a recipe: what comes in, what is excluded, where it ends. A row that is off does nothing. */
+export const surfaceRowSchema = z.discriminatedUnion('kind', [
+  /** The points of every survey file, those that come later as well. */
+  z.object({ ...row, kind: z.literal('survey') }),
+  /** The points of one file, whatever it is. */
+  z.object({ ...row, kind: z.literal('file'), intake: id }),
+  /** Lines of the files that come in, as breaklines; null: those that the code list says are breaklines. */
+  z.object({ ...row, kind: z.literal('lines'), codes: z.array(z.string().trim().min(1).max(16)).max(500).nullable() }),
+  /** Points whose codes do not belong in the ground, and those whose height is not used. */
+  z.object({ ...row, kind: z.literal('exclude-codes') }),
+  /** Lines that are no breaklines here, by their keys. */
+  z.object({ ...row, kind: z.literal('exclude-lines'), lines: z.array(z.string().max(200)).max(10_000) }),
+  z.object({ ...row, kind: z.literal('boundary'), ring: ringSchema }),
+]);
+export type SurfaceRow = z.infer<typeof surfaceRowSchema>;
+
+/** How a surface is made: its rows in order; null stands for what the project's settings say. */
+export const surfaceSchema = z.object({
+  id,
+  name: shortText,
+  role: surfaceRoleSchema,
+  /** m; points nearer than this in plan are one. */
+  coincidence: z.number().min(0).max(10).nullable(),
+  /** m; no triangle has a longer side, breaklines apart. */
+  longestSide: z.union([z.number().positive().max(1e6), z.literal('none')]).nullable(),
+  /** m between contours. */
+  interval: z.union([z.number().min(0.001).max(1e4), z.literal('none')]).nullable(),
+  indexEvery: z.int().min(0).max(100).nullable(),
+  rows: z.array(surfaceRowSchema).max(10_000),
+});
+export type SurfaceRecipe = z.infer<typeof surfaceSchema>;
+
+/** The surface that every project begins with. */
+export const FIRST_SURFACE = 'ground';
+
+/** The ground of a survey: every survey file, its breaklines, without what its codes keep out. */
+export const groundRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>): SurfaceRecipe => ({
+  ...surface,
+  role: 'ground',
+  coincidence: null,
+  longestSide: null,
+  interval: null,
+  indexEvery: null,
+  rows: [
+    { id: 'survey', on: true, kind: 'survey' },
+    { id: 'codes', on: true, kind: 'exclude-codes' },
+    { id: 'lines', on: true, kind: 'lines', codes: null },
+  ],
+});
+
+/** A surface made of files of its own: all their points, and their breaklines, with sides of any length. */
+export const designRecipe = (
+  surface: Pick<SurfaceRecipe, 'id' | 'name'>,
+  intakes: readonly string[],
+): SurfaceRecipe => ({
+  ...surface,
+  role: 'design',
+  coincidence: null,
+  longestSide: 'none',
+  interval: null,
+  indexEvery: null,
+  rows: [
+    ...intakes.map((intake) => ({ id: `file-${intake}`.slice(0, 40), on: true, kind: 'file' as const, intake })),
+    { id: 'lines', on: true, kind: 'lines' as const, codes: null },
+  ],
+});
