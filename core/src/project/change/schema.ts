@@ -157,8 +157,8 @@ export interface SeveralChanges {
 }
 export type Change = OneChange | SeveralChanges;
 
-export const changeSchema: z.ZodType<Change> = z.union([
-  oneChange,
+export const changeSchema: z.ZodType<Change> = z.discriminatedUnion('op', [
+  ...oneChange.options,
   z.object({
     op: z.literal('several'),
     changes: z.array(oneChange).min(1).max(500),

@@ -1,6 +1,8 @@
 import { drawingTouches } from './drawing.ts';
-import { FIRST_SURFACE } from '../document/surface-schema.ts';
 import type { Change } from './schema.ts';
+
+/** Which surfaces are ground: the last one cannot go. */
+const GROUND = 'ground';
 
 /**
  * What a change speaks of, as paths: `settings/unit`, `edit/intake:row/x`, `intake/id/layout` …; two changes
@@ -41,13 +43,14 @@ export function changeTouches(change: Change): string[] {
     case 'basis.set':
       return Object.keys(change.basis).map((k) => `basis/${k}`);
     case 'boundary.set':
-      return [`surface/${change.surface ?? FIRST_SURFACE}/boundary`];
+      // Which surface is the ground hangs on all of them.
+      return change.surface === undefined ? ['surface', GROUND] : [`surface/${change.surface}/row`];
     case 'surface.add':
-      return [`surface/${change.surface.id}`];
+      return [`surface/${change.surface.id}`, ...(change.surface.role === 'ground' ? [GROUND] : [])];
     case 'surface.remove':
-      return [`surface/${change.id}`];
+      return [`surface/${change.id}`, GROUND];
     case 'surface.edit':
-      return Object.keys(change.set).map((k) => `surface/${change.id}/${k}`);
+      return [...Object.keys(change.set).map((k) => `surface/${change.id}/${k}`), ...(change.set.role ? [GROUND] : [])];
     case 'surface.row':
       return [`surface/${change.surface}/row/${change.row.id}`];
     case 'surface.rowRemove':
@@ -71,6 +74,6 @@ export function changeTouches(change: Change): string[] {
     case 'drawing.label':
       return drawingTouches(change);
     case 'line.ground':
-      return [`surface/${change.surface ?? FIRST_SURFACE}/line/${change.key}`];
+      return change.surface === undefined ? ['surface', GROUND] : [`surface/${change.surface}/row`];
   }
 }
