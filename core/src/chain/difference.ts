@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { distance, sameColumn } from '#core/kernel';
 import { elevationsAlong } from '#core/linework';
 import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
@@ -139,7 +139,7 @@ function compareSurfaces(
   const ids = new Set([...before.surfaces, ...after.surfaces].map((s) => s.id));
   for (const id of ids) {
     const [b, a] = [before, after].map((r) => r.surfaces.find((s) => s.id === id)?.surface);
-    if (b === a || (b && a && b.triangles.length === 0 && a.triangles.length === 0)) continue;
+    if (b === a || (b && a && sameSurface(b, a))) continue;
     const [was, is] = [beforeSummary, afterSummary].map((s) => s.surfaces.find((one) => one.id === id));
     preview.surfaces.push({
       id,
@@ -150,6 +150,10 @@ function compareSurfaces(
     });
   }
 }
+
+/** Whether two surfaces are the same, whatever was computed anew. */
+const sameSurface = (a: Surface, b: Surface): boolean =>
+  sameColumn(a.triangles, b.triangles) && sameColumn(a.x, b.x) && sameColumn(a.y, b.y) && sameColumn(a.z, b.z);
 
 function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;
