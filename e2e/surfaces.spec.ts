@@ -80,7 +80,7 @@ test('two surfaces stand side by side, each with its own contours; a design whos
   await expect(ledger(page)).toContainText('Ground copy to “AAA pad”');
   await go(page, 'ground');
   await list.getByRole('button', { name: 'Ground', exact: true }).click();
-  await page.getByRole('button', { name: 'Delete', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Delete “Ground”' }).click();
   await expect(page.getByRole('alert')).toContainText('the only ground of the project');
   await page.getByRole('button', { name: 'I have read it' }).click();
 

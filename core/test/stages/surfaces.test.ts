@@ -73,6 +73,7 @@ describe('surfaces of one project', () => {
     const doc = start();
     const ground = (...changes: Change[]) => of(apply(doc, ...changes), 'ground').account;
     expect(ground().rows).toEqual({ survey: 8, codes: 1, lines: 1 });
+    expect(ground(row('ground', { id: 'x', on: true, kind: 'exclude-lines', lines: [] })).rows.x).toBe(0);
     expect(ground(row('ground', { id: 'codes', on: false, kind: 'exclude-codes' })).rows.survey).toBe(9);
     expect(ground(row('ground', { id: 'lines', on: false, kind: 'lines', codes: null })).lines).toBe(0);
     expect(ground(row('ground', { id: 'lines', on: true, kind: 'lines', codes: ['kb'] })).lines).toBe(0);

@@ -59,7 +59,7 @@ export function buildSurface(
     if (entry.rows.length < SHOWN_ROWS) entry.rows.push(row);
     leftOut.set(why, entry);
   };
-  const effect: SurfaceAccount['rows'] = {};
+  const effect: SurfaceAccount['rows'] = Object.fromEntries(recipe.rows.filter((r) => r.on).map((r) => [r.id, 0]));
   const { files, rowOfFile } = filesOf(doc, recipe, effect);
   const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
   const excluded = codesRow ? groundByCode(doc) : () => null;

@@ -94,7 +94,7 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
           Copy “{current.name.slice(0, 24)}”
         </Act>
         <Act disabled={busy} onClick={() => void make({ op: 'surface.remove', id: current.id })}>
-          Delete
+          Delete “{current.name.slice(0, 24)}”
         </Act>
       </Flex>
     </Leaf>

@@ -25,7 +25,7 @@ export function SurfaceSettings({
         As the project
       </Act>
     ) : (
-      <Aside>as the project</Aside>
+      <Aside px="12px">as the project</Aside>
     );
   const longest = recipe.longestSide ?? s.longestSide ?? 'none';
   const interval = recipe.interval ?? s.contourInterval;
@@ -141,7 +141,7 @@ function Name({ recipe, onSet }: { recipe: SurfaceRecipe; onSet: (name: string) 
   return (
     <Field
       aria-label="name of the surface"
-      width="170px"
+      width="230px"
       maxLength={120}
       value={typed ?? recipe.name}
       onChange={(e) => setTyped(e.target.value)}

@@ -229,6 +229,7 @@ function NewPackage({ tables }: { tables: Tables }) {
         {surfaces.length > 1 && (dxf.parts.contours || dxf.parts.surface) ? (
           <Pick
             aria-label="surface in the drawing"
+            maxWidth="210px"
             value={dxf.parts.of ?? groundOf(state!.document).id}
             onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, of: e.target.value } })}
           >
@@ -254,7 +255,12 @@ function NewPackage({ tables }: { tables: Tables }) {
         </Check>
         <Aside>points, breaklines,</Aside>
         {surfaces.length > 1 ? (
-          <Pick aria-label="surfaces in the LandXML file" value={one} onChange={(e) => setOne(e.target.value)}>
+          <Pick
+            aria-label="surfaces in the LandXML file"
+            maxWidth="210px"
+            value={one}
+            onChange={(e) => setOne(e.target.value)}
+          >
             <option value="">all surfaces</option>
             {surfaces.map((s) => (
               <option key={s.id} value={s.id}>

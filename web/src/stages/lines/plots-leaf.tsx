@@ -206,6 +206,7 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
             {plot.contours && surfaces.length > 1 ? (
               <Pick
                 aria-label="surface whose contours are plotted"
+                maxWidth="210px"
                 disabled={disabled}
                 value={plot.surface ?? groundOf(state!.document).id}
                 onChange={(e) => set({ surface: e.target.value })}

@@ -205,6 +205,7 @@ function NewComparison({ onClose }: { onClose: () => void }) {
         <span>Compare</span>
         <Pick
           aria-label="surface that is compared"
+          maxWidth="210px"
           value={from}
           onChange={(e) => {
             setFrom(e.target.value);
@@ -218,7 +219,7 @@ function NewComparison({ onClose }: { onClose: () => void }) {
           ))}
         </Pick>
         <span>with</span>
-        <Pick aria-label="against" value={against} onChange={(e) => setAgainst(e.target.value)}>
+        <Pick aria-label="against" maxWidth="210px" value={against} onChange={(e) => setAgainst(e.target.value)}>
           {others.map((d) => (
             <option key={d.id} value={d.id}>
               {d.name}
