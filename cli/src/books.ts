@@ -6,7 +6,8 @@ import { bookFormOf, decodeText, isSpreadsheet, readBookFile, rowsOfFile, writeL
 import { boundedBytes } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import { save } from './save.ts';
-import type { Options, Outcome } from './verb.ts';
+import type { Common, Outcome, Values } from './verb.ts';
+import type { LAYOUT } from './options.ts';
 
 /** The text of a file, a spreadsheet's sheet as rows. */
 function textOf(file: string, sheet?: string): string {
@@ -32,7 +33,7 @@ function layoutOf(file: string): BookLayout {
 }
 
 /** A field book from its file, by the layout that was given where its form does not speak for itself. */
-export function bookOf(file: string, options: Pick<Options, 'layout'>): Book {
+export function bookOf(file: string, options: Values<typeof LAYOUT>): Book {
   const name = basename(file);
   const layout = options.layout ? layoutOf(options.layout) : null;
   const text = textOf(file, layout?.sheet);
@@ -74,7 +75,7 @@ const countsOf = (records: readonly BookRecord[]): Record<string, number> => {
 };
 
 /** What a field book holds. */
-export function inspectBook(file: string, options: Options): Outcome {
+export function inspectBook(file: string, options: Values<typeof LAYOUT> & Common): Outcome {
   const book = bookOf(file, options);
   const counts = countsOf(book.records);
   const json = {
@@ -105,7 +106,7 @@ export function proposedLayout(file: string): { layout: BookLayout; tags: { tag:
 }
 
 /** A book into the open text form or LandXML; what the target has no place for is counted. */
-export function convertBook(from: string, to: string, options: Options): Outcome {
+export function convertBook(from: string, to: string, options: Values<typeof LAYOUT> & Common): Outcome {
   const book = bookOf(from, options);
   const ending = extname(to).toLowerCase();
   const left: Record<string, number> = {};

@@ -16,7 +16,7 @@ import {
 import { degreesExchanged, EXCHANGED_DEGREES } from '#core/sources';
 import { hashBytes } from '#core/kernel';
 import { CannotDo, WrongUsage } from './problems.ts';
-import type { Options } from './verb.ts';
+import type { TransformOptions } from './options.ts';
 
 /** Columns of places that go over together: points, then vertices of lines and surfaces. */
 export interface Columns {
@@ -29,7 +29,7 @@ export interface Columns {
 export interface Carried {
   from: string;
   to: string;
-  heights: Options['heights'] | null;
+  heights: TransformOptions['heights'] | null;
   geoid: string | null;
 }
 
@@ -69,7 +69,7 @@ export async function carry(
   columns: Columns[],
   from: PublishedSystem,
   to: PublishedSystem,
-  options: Options,
+  options: TransformOptions,
 ): Promise<Carried> {
   if (options.heights && options.heights !== 'ellipsoidal' && !options.geoid)
     throw new WrongUsage('--heights needs the geoid that lies between both: --geoid FILE.gtx.');
@@ -107,7 +107,7 @@ export async function carry(
   };
 }
 
-function needInArea(columns: Columns[], to: PublishedSystem, options: Options): void {
+function needInArea(columns: Columns[], to: PublishedSystem, options: TransformOptions): void {
   if (options.outsideArea) return;
   const box = to.extent ?? (to.area ? [to.area.west, to.area.south, to.area.east, to.area.north] : null);
   if (!box) return;
@@ -128,7 +128,7 @@ function needInArea(columns: Columns[], to: PublishedSystem, options: Options): 
   );
 }
 
-async function lift(columns: Columns[], to: PublishedSystem, options: Options): Promise<void> {
+async function lift(columns: Columns[], to: PublishedSystem, options: TransformOptions): Promise<void> {
   const geoid = await geoidFrom(options.geoid!);
   const sign = options.heights === 'to-orthometric' ? -1 : 1;
   for (const c of columns)

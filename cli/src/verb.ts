@@ -1,62 +1,48 @@
-import type { DxfVersion } from '#core/exchange';
-import { Account } from './account.ts';
+import type { Account } from './account.ts';
 
-/** Options as the verbs take them; lengths in metres. */
-export interface Options {
+/** An option that a verb takes: how it is written, what it is for, and how its text becomes a value. */
+export interface OptionOf<V> {
+  /** `-o, --output <file>`; without a name in brackets it is there or not. */
+  flags: string;
+  about: string;
+  /** Given several times or with several values. */
+  many?: boolean;
+  /** Throws WrongUsage with a sentence where the text makes no sense; undefined text where it was not given. */
+  read: (given: Given, name: string) => V;
+}
+/** What stands on the command line for an option. */
+export type Given = string | string[] | true | undefined;
+export type OptionSet = Record<string, OptionOf<unknown>>;
+
+/** Values of the options of a verb; lengths in metres. */
+export type Values<S extends OptionSet> = { [K in keyof S]: S[K] extends OptionOf<infer V> ? V : never };
+
+/** What every verb is given. */
+export interface Common {
   json: boolean;
   /** What is not taken from the files of the command. */
   account: Account;
-  output?: string;
-  order?: string;
-  unit?: string;
-  /** The sheet of a spreadsheet. */
-  sheet?: string;
-  toOrder?: string;
-  toUnit?: string;
-  codes?: string;
-  words?: string;
-  lines?: string;
-  boundary?: string;
-  within?: string;
-  at?: string;
-  against?: string;
-  name?: string;
-  method?: string;
-  dxf: DxfVersion;
-  longestSide?: number;
-  coincidence?: number;
-  interval?: number;
-  every?: number;
-  level?: number;
-  cell?: number;
-  spacing?: number;
-  decimals?: number;
-  textHeight?: number;
-  /** Systems by code or definition, of what comes in and what goes out. */
-  from?: string;
-  to?: string;
-  geoid?: string;
-  heights?: 'to-orthometric' | 'to-ellipsoidal' | 'ellipsoidal';
-  interpolation: 'bilinear' | 'biquadratic';
-  /** Datum grid files. */
-  grids: string[];
-  outsideArea: boolean;
-  control?: string;
-  /** Layout of a field book in a table or tagged text, a JSON file. */
-  layout?: string;
-  tolerancePlan?: number;
-  toleranceHeight?: number;
-  /** The network free in itself, control not holding it. */
-  free: boolean;
-  refraction?: number;
-  factor?: number;
-  /** Of a fit: scale solved for or held at 1; seven parameters in space. */
-  scale?: 'free' | 'fixed';
-  space: boolean;
-  projectFactor?: number;
 }
 
 export interface Outcome {
   json: unknown;
   text: string;
 }
+
+export interface Verb {
+  name: string;
+  /** What it does, in one line. */
+  about: string;
+  /** Its files: how they are called, and how many there are at least and at most. */
+  files: { name: string; least: number; most: number };
+  options: OptionSet;
+  run: (files: string[], options: never) => Outcome | Promise<Outcome>;
+}
+
+/** A verb whose function takes just the options that it says it has. */
+export const defineVerb = <S extends OptionSet>(
+  verb: Omit<Verb, 'options' | 'run'> & {
+    options: S;
+    run: (files: string[], options: Values<S> & Common) => Outcome | Promise<Outcome>;
+  },
+): Verb => verb;

@@ -8,10 +8,20 @@ import { unitOption } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
 import { fileBooks } from './reduce.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { flag, OUTPUT, READING, REDUCING, TEXT_OUT } from '../options.ts';
+
+const OPTIONS = {
+  ...READING,
+  ...REDUCING,
+  free: flag('--free', 'the network free in itself, control not holding it'),
+  ...OUTPUT,
+  ...TEXT_OUT,
+};
+type Options = Values<typeof OPTIONS> & Common;
 
 /** Everything that books say of stations and control, adjusted together. */
-export function adjust(files: string[], options: Options): Outcome {
+function adjust(files: string[], options: Options): Outcome {
   const { doc, readOf } = fileBooks(files, options);
   const { reduction } = reduceBooks(doc, readOf)!;
   const traverses = findTraverses(reduction, doc.settings.centring);
@@ -164,3 +174,11 @@ function adjustLevels(levelling: Levelling, options: Options): Outcome {
   ];
   return { json, text: text.join('\n') };
 }
+
+export const ADJUST = defineVerb({
+  name: 'adjust',
+  about: 'adjusts the stations of field books together',
+  files: { name: 'BOOK', least: 1, most: 100 },
+  options: OPTIONS,
+  run: adjust,
+});

@@ -6,10 +6,29 @@ import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { DXF, length, OUTPUT, READING, text, whole } from '../options.ts';
+
+const CONTOURING = {
+  ...READING,
+  interval: length('--interval <length>', 'between contours', 1e-6),
+  every: whole('--every <n>', 'an index contour every so many; 5 otherwise, 0 for none', 100_000),
+  ...OUTPUT,
+  ...DXF,
+};
+const PLACES = { ...READING, at: text('--at <points>', 'places'), ...OUTPUT };
+const COMPARING = {
+  ...READING,
+  against: text('--against <surface>', 'the other surface'),
+  level: length('--level <elevation>', 'a level'),
+  within: text('--within <file>', 'closed line round what is compared, with its holes'),
+  method: text('--method <name>', 'exact, grid, sections or all; exact otherwise'),
+  cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
+  spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
+};
 
 /** Contours of a surface. */
-export function contours([file]: string[], options: Options): Outcome {
+function contours([file]: string[], options: Values<typeof CONTOURING> & Common): Outcome {
   if (options.interval === undefined) throw new WrongUsage('contours needs --interval, in metres.');
   const surface = surfaceOf(file, options);
   let list;
@@ -72,7 +91,7 @@ export function contours([file]: string[], options: Options): Outcome {
 }
 
 /** Elevations of a surface at places. */
-export function heights([file]: string[], options: Options): Outcome {
+function heights([file]: string[], options: Values<typeof PLACES> & Common): Outcome {
   if (!options.at) throw new WrongUsage('heights needs --at, a file of places.');
   const finder = groundFinder(surfaceOf(file, options));
   const places = pointsOf(load(options.at, options), options);
@@ -109,7 +128,7 @@ export function heights([file]: string[], options: Options): Outcome {
 const METHODS = ['exact', 'grid', 'sections', 'all'] as const;
 
 /** Volume of a surface against a level or another surface, by one method or all. */
-export function volume([file]: string[], options: Options): Outcome {
+function volume([file]: string[], options: Values<typeof COMPARING> & Common): Outcome {
   const { against, level } = options;
   if ((against === undefined) === (level === undefined))
     throw new WrongUsage('volume needs either --level or --against.');
@@ -165,3 +184,29 @@ export function volume([file]: string[], options: Options): Outcome {
     ].join('\n'),
   };
 }
+
+const SURFACE_FILE = { name: 'SURFACE', least: 1, most: 1 };
+
+export const CONTOURS = defineVerb({
+  name: 'contours',
+  about: 'draws contours of a surface',
+  files: SURFACE_FILE,
+  options: CONTOURING,
+  run: contours,
+});
+
+export const HEIGHTS = defineVerb({
+  name: 'heights',
+  about: 'gives elevation and slope of a surface at places',
+  files: SURFACE_FILE,
+  options: PLACES,
+  run: heights,
+});
+
+export const VOLUME = defineVerb({
+  name: 'volume',
+  about: 'compares a surface with another or with a level: cut and fill',
+  files: SURFACE_FILE,
+  options: COMPARING,
+  run: volume,
+});

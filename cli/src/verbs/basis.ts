@@ -5,7 +5,19 @@ import { METRES_IN, type LengthUnit } from '#core/measure';
 import { boundedBytes, load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemNamed } from '../registry.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { choice, flag, number, READING, text } from '../options.ts';
+
+const FITTING = {
+  ...READING,
+  scale: choice('--scale <kind>', 'scale solved for or held at 1', ['free', 'fixed'] as const),
+  space: flag('--space', 'seven parameters in space'),
+};
+const FACTORING = {
+  ...READING,
+  at: text('--at <points>', 'places in the system'),
+  projectFactor: number('--project-factor <f>', 'the scale factor that was stated', 0.9, 1.1),
+};
 
 // Two systems held against each other by points known in both, and what a grid does to lengths and north at a place.
 
@@ -13,7 +25,7 @@ const COLUMN = /^(from|to)\s+(e|n|z|east|north|elevation)\b/i;
 const plain = (v: number): number | null => (Number.isNaN(v) ? null : v);
 
 /** Pairs of a table whose headings say what each column is: Number, From E, From N, From Z, To E, To N, To Z. */
-function readPairs(file: string, options: Options): FitPair[] {
+function readPairs(file: string, options: Values<typeof FITTING> & Common): FitPair[] {
   const decoded = decodeText(boundedBytes(file));
   const name = basename(file);
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);
@@ -51,7 +63,7 @@ function readPairs(file: string, options: Options): FitPair[] {
 }
 
 /** Local to grid by common points: four parameters in plan (or a turn and a shift), or seven in space. */
-export function fit([file]: string[], options: Options): Outcome {
+function fit([file]: string[], options: Values<typeof FITTING> & Common): Outcome {
   const pairs = readPairs(file, options);
   const kind = options.space ? ('space' as const) : ('plan' as const);
   const heights = pairs.filter((p) => p.height).length;
@@ -82,7 +94,7 @@ export function fit([file]: string[], options: Options): Outcome {
 }
 
 /** Convergence, point scale, elevation factor and combined factor at places of a projected system; grid ↔ ground. */
-export function factors([system]: string[], options: Options): Outcome {
+function factors([system]: string[], options: Values<typeof FACTORING> & Common): Outcome {
   if (!options.at) throw new WrongUsage('factors needs --at, a file of places in the system.');
   const grid = systemNamed(system);
   if (grid.kind !== 'projected')
@@ -105,3 +117,19 @@ export function factors([system]: string[], options: Options): Outcome {
   ];
   return { json, text: text.join('\n') };
 }
+
+export const FIT = defineVerb({
+  name: 'fit',
+  about: 'fits coordinates to others by common points',
+  files: { name: 'PAIRS', least: 1, most: 1 },
+  options: FITTING,
+  run: fit,
+});
+
+export const FACTORS = defineVerb({
+  name: 'factors',
+  about: 'gives convergence and scale factors of a system at places',
+  files: { name: 'SYSTEM', least: 1, most: 1 },
+  options: FACTORING,
+  run: factors,
+});

@@ -16,7 +16,18 @@ import { linesOf, load, pointsOf, unitOf, unitOption, type Loaded, type PlainLin
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { DXF, LAYOUT, length, READING, TEXT_OUT, TRANSFORM } from '../options.ts';
+
+const OPTIONS = {
+  ...READING,
+  ...LAYOUT,
+  ...TRANSFORM,
+  ...TEXT_OUT,
+  ...DXF,
+  textHeight: length('--text-height <length>', 'height of texts in a drawing', 0),
+};
+type Options = Values<typeof OPTIONS> & Common;
 
 interface Content {
   points: PlainPoints;
@@ -25,7 +36,7 @@ interface Content {
 }
 
 /** Any readable file to any that can be written; what the target cannot hold is said. */
-export async function convert([from, to]: string[], options: Options): Promise<Outcome> {
+async function convert([from, to]: string[], options: Options): Promise<Outcome> {
   if (!to) throw new WrongUsage('convert needs a file to read and one to write.');
   if (['.book', '.xml'].includes(extname(to).toLowerCase()) && (options.layout || isBookFile(from)))
     return convertBook(from, to, options);
@@ -246,3 +257,11 @@ function features(content: Content): GeoJsonFeature[] {
   }
   return out;
 }
+
+export const CONVERT = defineVerb({
+  name: 'convert',
+  about: 'writes a file in another format, unit, order or system',
+  files: { name: 'IN OUT', least: 2, most: 2 },
+  options: OPTIONS,
+  run: convert,
+});

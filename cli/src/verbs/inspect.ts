@@ -6,10 +6,14 @@ import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
 import { load, type Loaded } from '../load.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { LAYOUT, READING } from '../options.ts';
+
+const OPTIONS = { ...READING, ...LAYOUT };
+type Options = Values<typeof OPTIONS> & Common;
 
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
-export async function inspect([file]: string[], options: Options): Promise<Outcome> {
+async function inspect([file]: string[], options: Options): Promise<Outcome> {
   if (/\.(gtx|gsb|tiff?)$/i.test(file)) return inspectGrid(file);
   if (options.layout || isBookFile(file)) return inspectBook(file, options);
   const proposed = ['.txt', '.csv', '.raw', '.xlsx'].includes(extname(file).toLowerCase())
@@ -209,3 +213,11 @@ function extentOf(x: ArrayLike<number>, y: ArrayLike<number>): [number, number, 
   }
   return x.length ? out : null;
 }
+
+export const INSPECT = defineVerb({
+  name: 'inspect',
+  about: 'says what a file holds, and what could not be read',
+  files: { name: 'FILE', least: 1, most: 1 },
+  options: OPTIONS,
+  run: inspect,
+});

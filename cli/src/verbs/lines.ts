@@ -15,13 +15,23 @@ import { readCodeTable, writeDxf, writeGeoJson, writeLandXml, type DrawnLine } f
 import { load, pointsOf } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { DXF, OUTPUT, READING, text } from '../options.ts';
+
+const OPTIONS = {
+  ...READING,
+  codes: text('--codes <file>', 'code list, JSON or a table; the default list otherwise'),
+  words: text('--words <file>', 'line words, JSON'),
+  ...OUTPUT,
+  ...DXF,
+};
+type Options = Values<typeof OPTIONS> & Common;
 
 /** Chords of arcs stand off them by at most this, m. */
 const SAGITTA = 0.01;
 
 /** Coded points to linework. */
-export function lines([file]: string[], options: Options): Outcome {
+function lines([file]: string[], options: Options): Outcome {
   const list = codeList(options);
   const points = pointsOf(load(file, options), options);
   const { x, y, z, number, description } = points;
@@ -165,3 +175,11 @@ function codeList(options: Options): CodeList {
     );
   return checked.data;
 }
+
+export const LINES = defineVerb({
+  name: 'lines',
+  about: 'builds lines from coded points',
+  files: { name: 'POINTS', least: 1, most: 1 },
+  options: OPTIONS,
+  run: lines,
+});

@@ -10,7 +10,11 @@ import { bookOf } from '../books.ts';
 import { load, pointsOf, unitOption } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { OUTPUT, READING, REDUCING, TEXT_OUT } from '../options.ts';
+
+const OPTIONS = { ...READING, ...REDUCING, ...OUTPUT, ...TEXT_OUT };
+type Options = Values<typeof OPTIONS> & Common;
 
 export interface FiledBooks {
   books: Book[];
@@ -54,7 +58,7 @@ function uniqueName(files: string[], at: number, name: string): string {
 }
 
 /** Field books and control to points, with a report of every setup. */
-export function reduce(files: string[], options: Options): Outcome {
+function reduce(files: string[], options: Options): Outcome {
   const { books, doc, readOf } = fileBooks(files, options);
   // The whole chain, since some slips show in the ground that readings make.
   const chain = runChain(doc, readOf);
@@ -164,4 +168,12 @@ const compared = (c: Compared) => ({
   heightDifference: Number.isNaN(c.heightDifference) ? null : c.heightDifference,
   within: c.within,
   state: c.state,
+});
+
+export const REDUCE = defineVerb({
+  name: 'reduce',
+  about: 'reduces field books to points',
+  files: { name: 'BOOK', least: 1, most: 100 },
+  options: OPTIONS,
+  run: reduce,
 });

@@ -4,14 +4,26 @@ import { boundaryOf, load, linesOf, pointsOf, type Loaded } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
-import type { Options, Outcome } from '../verb.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { length, OUTPUT, READING, text } from '../options.ts';
+
+const OPTIONS = {
+  ...READING,
+  lines: text('--lines <file>', 'lines with elevations, as breaklines'),
+  boundary: text('--boundary <file>', 'closed line round the surface, with its holes'),
+  longestSide: length('--longest-side <length>', 'no triangle has a longer side, breaklines apart', 1e-6),
+  coincidence: length('--coincidence <length>', 'points nearer than this in plan are one', 0),
+  name: text('--name <text>', 'name of the surface in the file'),
+  ...OUTPUT,
+};
+type Options = Values<typeof OPTIONS> & Common;
 
 /** Lines that a file holds beside its points. */
 const linesIn = (l: Loaded): number =>
   l.kind === 'points' ? 0 : l.kind === 'dxf' ? l.content.polylines.length : l.kind === 'geojson' ? l.content.lines.length : l.content.breaklines.length + l.content.features.length; // prettier-ignore
 
 /** Points and breaklines to a triangulated surface. */
-export function surface(files: string[], options: Options): Outcome {
+function surface(files: string[], options: Options): Outcome {
   const x: number[] = [];
   const y: number[] = [];
   const z: number[] = [];
@@ -138,3 +150,11 @@ export function surface(files: string[], options: Options): Outcome {
     ].join('\n'),
   };
 }
+
+export const SURFACE = defineVerb({
+  name: 'surface',
+  about: 'triangulates points and breaklines',
+  files: { name: 'IN', least: 1, most: 1000 },
+  options: OPTIONS,
+  run: surface,
+});

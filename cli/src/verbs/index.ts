@@ -1,0 +1,24 @@
+import type { Verb } from '../verb.ts';
+import { ADJUST } from './adjust.ts';
+import { CONTOURS, HEIGHTS, VOLUME } from './analysis.ts';
+import { FACTORS, FIT } from './basis.ts';
+import { CONVERT } from './convert.ts';
+import { INSPECT } from './inspect.ts';
+import { LINES } from './lines.ts';
+import { REDUCE } from './reduce.ts';
+import { SURFACE } from './surface.ts';
+
+/** Every verb, in the order in which the work goes. */
+export const VERBS: readonly Verb[] = [
+  INSPECT,
+  REDUCE,
+  ADJUST,
+  FIT,
+  FACTORS,
+  LINES,
+  SURFACE,
+  CONTOURS,
+  HEIGHTS,
+  VOLUME,
+  CONVERT,
+];
