@@ -1,7 +1,8 @@
-import { distance, sameColumn } from '#core/kernel';
+import { distance } from '#core/kernel';
 import { elevationsAlong } from '#core/linework';
 import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
+import { sameSurface } from './memory.ts';
 import type { ChainResult, ChainSummary } from './run.ts';
 
 /** What a change would do, in figures; lengths in metres. */
@@ -150,10 +151,6 @@ function compareSurfaces(
     });
   }
 }
-
-/** Whether two surfaces are the same, whatever was computed anew. */
-const sameSurface = (a: Surface, b: Surface): boolean =>
-  sameColumn(a.triangles, b.triangles) && sameColumn(a.x, b.x) && sameColumn(a.y, b.y) && sameColumn(a.z, b.z);
 
 function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;

@@ -17,6 +17,9 @@ export class ChainMemory {
   /** Setups as they were reduced. */
   readonly reduction = new ReductionMemory();
   private readonly plans = new Map<string, { input: PlanInput; plan: SurfacePlan }>();
+  private readonly results = new Map<string, object[]>();
+  private readonly ids = new WeakMap<object, number>();
+  private nextId = 0;
   private readonly drawn = new Map<string, { surface: Surface; settings: ContourSettings; contours: Contour[] }>();
   /** Lines as they were shaped, each by itself. */
   readonly shapes = new LineMemory();
@@ -44,6 +47,25 @@ export class ChainMemory {
     this.kept.set(key, made);
     if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!);
     return made;
+  }
+
+  /**
+   * What came out the same as before is what was before, so that nothing is computed again that hangs on it: keys of what
+   * follows go by the object (`id`), not by what it was computed from.
+   */
+  same<T extends object>(what: string, made: T, alike: (a: T, b: T) => boolean): T {
+    const before = (this.results.get(what) ?? []) as T[];
+    const found = before.find((b) => b === made || alike(b, made)) ?? made;
+    this.results.set(what, [found, ...before.filter((b) => b !== found)].slice(0, MOST_RESULTS));
+    return found;
+  }
+
+  /** A number for an object, the same as long as it lives. */
+  id(object: object | undefined): number {
+    if (!object) return -1;
+    let id = this.ids.get(object);
+    if (id === undefined) this.ids.set(object, (id = this.nextId++));
+    return id;
   }
 
   /** Lines hang on places in plan, codes and what is used; not on heights. `groups` says what else they hang on. */
@@ -81,6 +103,22 @@ export class ChainMemory {
     return made;
   }
 }
+
+/** So many results of one kind are looked at: before and after of a preview, and what an undo brings back. */
+const MOST_RESULTS = 4;
+
+/** Whether two point tables hold the same, column by column. */
+export const samePoints = (a: PointTable, b: PointTable): boolean =>
+  (Object.keys(a) as (keyof PointTable)[]).every((column) => sameColumn(a[column], b[column]));
+
+/** Whether two surfaces are the same, whatever was computed anew. */
+export const sameSurface = (a: Surface, b: Surface): boolean =>
+  sameColumn(a.triangles, b.triangles) &&
+  sameColumn(a.x, b.x) &&
+  sameColumn(a.y, b.y) &&
+  sameColumn(a.z, b.z) &&
+  sameColumn(a.point, b.point) &&
+  sameColumn(a.breakSides, b.breakSides);
 
 const samePlan = (a: PlanInput, b: PlanInput): boolean =>
   a.coincidence === b.coincidence &&

@@ -23,7 +23,7 @@ import {
   type PointTable,
   type ReadOf,
 } from '#core/stages';
-import { ChainMemory } from './memory.ts';
+import { ChainMemory, samePoints, sameSurface } from './memory.ts';
 import {
   queryBasis,
   queryBooks,
@@ -172,9 +172,11 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     const table = makePoints(doc, readOf, books?.reads);
     const basis = queryBasis(doc, table, readOf, memory.keep);
     const booked = books ? queryBooks(doc, table, books, memory.keep) : null;
+    const queries = [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table, memory.keep)];
     return {
-      points: table,
-      queries: [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table, memory.keep)],
+      // Only now is it known which points wait.
+      points: memory.same('points', table, samePoints),
+      queries,
       doubted: booked?.doubted ?? new Set<number>(),
       explains: booked?.explains ?? (() => false),
       reduction: books?.reduction ?? null,
@@ -203,24 +205,31 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     ),
   );
   const linework = memory.once('lines', keys.lines, () => layHandLines(doc, points, coded));
+  const { coincidence, longestSide, sagitta } = doc.settings;
+  const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
+  const made = [memory.id(points), memory.id(linework), coincidence, longestSide, sagitta, keys.codes, files];
   const surfaces = doc.surfaces.map((recipe) =>
-    memory.once('surface', keys.surfaces[recipe.id], () =>
-      buildSurface(doc, recipe, points, linework.lines, memory.keepPlan),
-    ),
+    memory.once('surface', hashValue([made, recipe]), () => {
+      const built = buildSurface(doc, recipe, points, linework.lines, memory.keepPlan);
+      return { ...built, surface: memory.same(`surface ${recipe.id}`, built.surface, sameSurface) };
+    }),
   );
   const contours = new Map(
     doc.surfaces.map((recipe, i) => [
       recipe.id,
-      memory.once('contours', keys.contours[recipe.id], () =>
+      memory.once('contours', hashValue([memory.id(surfaces[i].surface), contourSettings(doc, recipe)]), () =>
         drawContours(contourSettings(doc, recipe), (how) => memory.contours(recipe.id, surfaces[i].surface, how)),
       ),
     ]),
   );
   const { id: groundId } = groundOf(doc);
   const ground = surfaces.find((g) => g.id === groundId)!;
-  const comparisons = doc.comparisons.map((c) =>
-    memory.once('comparison', `${keys.comparisons[c.id]}:${c.id}`, () => compare(c, surfaces)),
-  );
+  const comparisons = doc.comparisons.map((c) => {
+    const of = (id: string) => surfaces.find((s) => s.id === id);
+    const compared = [of(c.surface), 'surface' in c.against ? of(c.against.surface) : undefined];
+    const on = compared.map((s) => [memory.id(s?.surface), s?.name ?? null]);
+    return memory.once('comparison', hashValue([c.id, on, c.against, c.within]), () => compare(c, surfaces));
+  });
   const queries = [
     ...pointQueries,
     ...querySlips(doc, points, linework, memory.keep),

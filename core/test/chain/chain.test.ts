@@ -206,6 +206,37 @@ describe('changes', () => {
   });
 });
 
+describe('an input that comes out the same', () => {
+  const counted = (change: Change): Record<string, number> => {
+    const memory = new ChainMemory();
+    runChain(start, readOf, memory);
+    const before = { ...memory.computed };
+    const kept = runChain(apply(start, change), readOf, memory);
+    expect(summarise(start, kept)).toEqual(summarise(start, runChain(apply(start, change), readOf)));
+    return Object.fromEntries(Object.entries(memory.computed).map(([k, n]) => [k, n - (before[k] ?? 0)]));
+  };
+  const nothing = { surface: 0, contours: 0, comparison: 0, 'triangles made': 0, 'contour levels drawn': 0, 'lines built': 0 }; // prettier-ignore
+
+  it('stops the recomputation there: an accepted query leaves lines, surfaces, contours and comparisons', () => {
+    const query = first.queries.find((q) => q.kind === 'number-twice' || q.kind === 'unknown-code')!;
+    const accepted = { evidence: query.evidence, reason: 'seen', by: 'Ina', at: '2026-07-21T08:00:00Z' };
+    expect(counted({ op: 'query.accept', key: query.key, accepted })).toMatchObject({ points: 1, ...nothing });
+  });
+
+  it('leaves what hangs on another surface: one design’s point moves one surface and what is compared with it', () => {
+    const pad = start.intakes.findIndex((i) => i.purpose === 'design');
+    const row = first.points.intake.indexOf(pad);
+    const key = `${start.intakes[pad].id}:${first.points.fileRow[row]}`;
+    const counts = counted({ op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
+    // Both surfaces are laid over the new table; the ground comes out as it was, and what hangs on it stands.
+    expect(counts).toMatchObject({ points: 1, surface: 2, contours: 1, comparison: 1, 'lines built': 0 });
+  });
+
+  it('leaves everything but itself where a surface is only named anew', () => {
+    expect(counted({ op: 'surface.edit', id: 'pad', set: { interval: 2 } })).toMatchObject({ ...nothing, contours: 1, surface: 1 }); // prettier-ignore
+  });
+});
+
 describe('packed results', () => {
   it('come back as they were', () => {
     expect(unpackPoints(packPoints(first.points))).toEqual(first.points);
