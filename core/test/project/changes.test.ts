@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { ChainMemory, runChain, summarise, type ChainResult } from '#core/chain';
+import { chainKeys, ChainMemory, runChain, summarise, type ChainResult } from '#core/chain';
 import {
   applyChange,
   designRecipe,
@@ -142,6 +142,27 @@ describe('changes of every kind, one after the other', () => {
     );
     // And back at the beginning, whatever was in between.
     expect(printOf(start, runChain(start, readOf, memory))).toEqual(printOf(start, first));
+  });
+
+  it('come to the same bits whatever order a store gives its records back in', () => {
+    const turned = <T>(value: T): T => {
+      if (Array.isArray(value)) return value.map(turned) as T;
+      if (typeof value !== 'object' || value === null) return value;
+      return Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)])) as T; // prettier-ignore
+    };
+    fc.assert(
+      fc.property(fc.array(change, { minLength: 2, maxLength: 5 }), (changes) => {
+        let doc = start;
+        for (const c of changes) {
+          const applied = applyChange(doc, c);
+          if (applied.ok) doc = applied.document;
+        }
+        const other = turned(doc);
+        expect(chainKeys(other)).toEqual(chainKeys(doc));
+        expect(printOf(other, runChain(other, readOf))).toEqual(printOf(doc, runChain(doc, readOf)));
+      }),
+      { numRuns: 15 },
+    );
   });
 
   it('that speak of different things come to the same in either order', () => {
