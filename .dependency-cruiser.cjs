@@ -1,3 +1,6 @@
+// The page's rooms, each of which knows only those before it.
+const PAGE = ['frame', 'work', 'project-state', 'sheet', 'cards', 'intake', 'stages', 'workspace', 'entry', 'crew'];
+
 /** Which way imports may go, whichever way they are written; types count as well. */
 module.exports = {
   forbidden: [
@@ -34,6 +37,12 @@ module.exports = {
       from: { path: '^(server|cli)/src/' },
       to: { path: '^web/' },
     },
+    ...PAGE.map((room, i) => ({
+      name: `page-${room}-knows-only-what-is-before-it`,
+      severity: 'error',
+      from: { path: `^web/src/${room}/` },
+      to: { path: [...PAGE.slice(i + 1).map((later) => `^web/src/${later}/`), '^web/src/(app|main)[.]tsx$'] },
+    })),
     { name: 'command-line-stands-on-core', severity: 'error', from: { path: '^cli/src/' }, to: { path: '^server/' } },
     {
       name: 'tests-and-tools-are-not-the-program',

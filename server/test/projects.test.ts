@@ -242,7 +242,7 @@ describe('intake', () => {
     // The threads are still there for the next one.
     await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: intakeOf(file.sha256, file.id) });
     expect((await summaryOf(id, await untilIntake(id, 1))).points).toBe(250_000);
-  });
+  }, 240_000);
 
   it('of binary, empty and hopeless files fails in a sentence and changes nothing', async () => {
     const id = await begin('Hopeless');

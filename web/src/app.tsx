@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
-import { api } from './api.ts';
+import { api } from './frame/api.ts';
 import { AccountPage } from './entry/account-page.tsx';
 import { ResetPage } from './entry/reset-page.tsx';
 import { CrewPackages } from './crew/packages.tsx';
@@ -13,7 +13,7 @@ import { SignIn } from './entry/sign-in.tsx';
 import { Teams } from './entry/teams.tsx';
 
 const AdminPage = lazy(() => import('./entry/admin-page.tsx').then((m) => ({ default: m.AdminPage })));
-const Workspace = lazy(() => import('./project/workspace.tsx').then((m) => ({ default: m.Workspace })));
+const Workspace = lazy(() => import('./workspace/workspace.tsx').then((m) => ({ default: m.Workspace })));
 
 export function App() {
   const session = useQuery({ queryKey: ['session'], queryFn: api.session });

@@ -6,7 +6,7 @@ import { packRead } from '#core/sources';
 import { packLines, packPoints, packReduction, unpackLineColumns, unpackReduction, type ReadOf } from '#core/stages';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { groundFinder } from '#core/terrain';
-import { reducedOf, type Tables } from '../src/project/tables.ts';
+import { reducedOf, type Tables } from '../src/project-state/tables.ts';
 import { bookColumnsOf } from '../src/work/book-columns.ts';
 import { pointColumns } from '../src/work/columns.ts';
 

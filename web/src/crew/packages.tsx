@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useParams } from 'react-router';
 import type { Account, PackageCard } from '#contract';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
-import { api, problemText } from '../api.ts';
-import { Page, when } from '../entry/page.tsx';
+import { api, problemText } from '../frame/api.ts';
+import { Page, when } from '../frame/page.tsx';
 import { Aside, Num } from '../frame/controls.tsx';
 
 const Fetch = chakra('a', {

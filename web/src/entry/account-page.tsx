@@ -2,10 +2,10 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Account } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
 import { NewPassword } from './new-password.tsx';
-import { Page, when } from './page.tsx';
+import { Page, when } from '../frame/page.tsx';
 
 /** One's own account: the password, and where it is signed in. */
 export function AccountPage({ account }: { account: Account }) {

@@ -2,9 +2,9 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import type { Account, AccountCard } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line, Num } from '../frame/controls.tsx';
-import { Cell, Head, Page, when } from './page.tsx';
+import { Cell, Head, Page, when } from '../frame/page.tsx';
 
 /** For whoever runs the server: accounts, their sessions, and what happened at its doors. */
 export function AdminPage({ account }: { account: Account }) {

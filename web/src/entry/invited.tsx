@@ -2,10 +2,10 @@ import { Box } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from 'react-router';
 import type { Account, ProjectCard, Role } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Leaf } from '../frame/controls.tsx';
 import { ROLE_MEANS } from '../stages/basis/people.tsx';
-import { Page, when } from './page.tsx';
+import { Page, when } from '../frame/page.tsx';
 import { SignIn } from './sign-in.tsx';
 
 /** Where an invitation's link leads: what it is for, and the step in. */

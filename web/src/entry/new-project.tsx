@@ -4,10 +4,10 @@ import { useState, type FormEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { Account } from '#contract';
 import { newStart, type Start } from '#core/project';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
-import { Page } from './page.tsx';
+import { Page } from '../frame/page.tsx';
 import { StartLine, StartSettings } from './start-settings.tsx';
 
 /** A new project: a name, and what it begins with, which is shown and can be changed before it begins. */

@@ -3,9 +3,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState, type FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Account, ProjectCard } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
-import { Cell, Head, Page, when } from './page.tsx';
+import { Cell, Head, Page, when } from '../frame/page.tsx';
 
 type Sort = 'changed' | 'name' | 'queries';
 const SORT_NAME: Record<Sort, string> = { changed: 'last changed', name: 'by name', queries: 'most open queries' };

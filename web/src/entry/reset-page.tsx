@@ -2,10 +2,10 @@ import { Box, chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside } from '../frame/controls.tsx';
 import { NewPassword } from './new-password.tsx';
-import { Page } from './page.tsx';
+import { Page } from '../frame/page.tsx';
 
 /** Where an administrator's link leads: a new password is chosen, once. */
 export function ResetPage() {

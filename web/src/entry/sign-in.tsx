@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import type { SessionState } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
 import { PoleMark } from '../frame/marks.tsx';
 import { NewPassword } from './new-password.tsx';

@@ -5,10 +5,10 @@ import { DEFAULT_CODE_LIST } from '#core/codes';
 import type { Settings, Start } from '#core/project';
 import { Act, Aside, Leaf, Num } from '../frame/controls.tsx';
 import { numberWithin, Sentence, Typed } from '../frame/sentence.tsx';
-import { SystemFinder } from '../stages/basis/system-finder.tsx';
+import { SystemFinder } from '../intake/system-finder.tsx';
 import { BacksightRule, TOLERANCES, ToleranceValue } from '../stages/basis/tolerances.tsx';
 import { Practice } from '../stages/basis/practice.tsx';
-import { DisplaySentences } from './display-sentences.tsx';
+import { DisplaySentences } from '../frame/display-sentences.tsx';
 
 /** Everything that a project begins with, shown and changed in place. */
 export function StartSettings({

@@ -2,11 +2,11 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Account, TeamCard } from '#contract';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
 import { InvitationLink, Invitations } from '../frame/invitation.tsx';
 import { Choice } from '../frame/sentence.tsx';
-import { Page } from './page.tsx';
+import { Page } from '../frame/page.tsx';
 import { StartLine, StartSettings } from './start-settings.tsx';
 
 /** Teams: who is in them, and what their new projects begin with. */

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Account } from '#contract';
-import { api } from '../api.ts';
+import { api } from './api.ts';
 import { Act } from './controls.tsx';
 import { isNight, setNight } from './night.ts';
 

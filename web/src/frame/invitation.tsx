@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { InvitationCard } from '#contract';
-import { when } from '../entry/page.tsx';
+import { when } from './page.tsx';
 import { Act, Aside, Cut, Field, Line } from './controls.tsx';
 
 /** The link of an invitation, shown once: only its hash is kept. */

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import type { Intake } from '#core/project';
 import { Act, Aside, Leaf, Line, Num } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
-import { useProject } from '../project/store.ts';
-import { GivenFields, readGiven, type TypedGiven } from '../stages/basis/given.tsx';
+import { useProject } from '../project-state/store.ts';
+import { GivenFields, readGiven, type TypedGiven } from './given.tsx';
 import type { BookFacts } from '../work/intake.worker.ts';
 
 /** A field book before it is taken in: what it holds, what cannot be read and why. */

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
 import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
-import { api, problemText } from '../api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 

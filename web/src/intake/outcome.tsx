@@ -5,7 +5,7 @@ import { layoutProblem, type TextLayout } from '#core/exchange';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
-import { useProject } from '../project/store.ts';
+import { useProject } from '../project-state/store.ts';
 import type { Tried } from '../work/intake.worker.ts';
 
 /** Rows of a trial on a part. */

@@ -6,9 +6,9 @@ import type { TextLayout } from '#core/exchange';
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
-import { useProject } from '../project/store.ts';
-import { GivenFields, type TypedGiven } from '../stages/basis/given.tsx';
-import { SystemFinder } from '../stages/basis/system-finder.tsx';
+import { useProject } from '../project-state/store.ts';
+import { GivenFields, type TypedGiven } from './given.tsx';
+import { SystemFinder } from './system-finder.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 /** In which system a file's numbers are, and what its elevations are; null as the project's. */

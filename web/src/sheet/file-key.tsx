@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { type ProjectDocument } from '#core/project';
 import type { Ink } from '#core/codes';
 import { Cut } from '../frame/controls.tsx';
-import { useProject } from '../project/store.ts';
+import { useProject } from '../project-state/store.ts';
 
 /** Inks told apart best first; the ninth file begins anew. */
 const ORDER: readonly Ink[] = ['pole', 'lake', 'pine', 'plum', 'brass', 'ink', 'moss', 'slate'];

@@ -2,8 +2,8 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { Ref } from 'react';
 import { formatFixed, fromMetres, UNIT_SIGN } from '#core/measure';
 import { Num } from '../frame/controls.tsx';
-import { HereMark } from '../project/header.tsx';
-import { useProject } from '../project/store.ts';
+import { HereMark } from '../frame/here-mark.tsx';
+import { useProject } from '../project-state/store.ts';
 
 export const NorthMark = () => (
   <chakra.svg

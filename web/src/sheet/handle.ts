@@ -1,5 +1,5 @@
 import { useEffect, type RefObject } from 'react';
-import { useProject } from '../project/store.ts';
+import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
 import type { SheetScene } from './scene.ts';
 

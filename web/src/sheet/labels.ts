@@ -4,7 +4,7 @@ import { formatLength } from '#core/measure';
 import type { Contour } from '#core/terrain';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
-import type { Tables } from '../project/tables.ts';
+import type { Tables } from '../project-state/tables.ts';
 import { EM } from '#core/drawing';
 import type { Settings } from '#core/project';
 import type { SheetLabels } from '../work/plot.worker.ts';

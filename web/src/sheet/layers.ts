@@ -9,7 +9,7 @@ import type { Contour, Surface } from '#core/terrain';
 import { type ProjectDocument } from '#core/project';
 import { STATE } from '#core/stages';
 import type { ColourName } from '../frame/colours.ts';
-import type { Tables } from '../project/tables.ts';
+import type { Tables } from '../project-state/tables.ts';
 import { fileInks } from './file-key.tsx';
 import {
   colour,

@@ -1,6 +1,6 @@
 import { useEffect, type RefObject } from 'react';
-import { coursesOfChange } from '../project/line-edit.ts';
-import { useProject } from '../project/store.ts';
+import { coursesOfChange } from '../project-state/line-edit.ts';
+import { useProject } from '../project-state/store.ts';
 import { ringCourse } from './extent.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';

@@ -1,9 +1,9 @@
 import type { Line } from '#core/linework';
-import type { Selection } from '../project/store.ts';
-import type { Tables } from '../project/tables.ts';
+import type { Selection } from '../project-state/store.ts';
+import type { Tables } from '../project-state/tables.ts';
 import type { SheetLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
-import { lineNear } from './snap.ts';
+import { lineNear } from '../project-state/snap.ts';
 
 /** How near the hand must come, CSS pixels. */
 const REACH = 9;

@@ -1,7 +1,7 @@
 import { Group, type Object3D } from 'three';
 import { boundaryOf, groundOf } from '#core/project';
 import type { ProjectState } from '#contract';
-import type { Tables } from '../project/tables.ts';
+import type { Tables } from '../project-state/tables.ts';
 import { ringCourse } from './extent.ts';
 import { contourLayer, courseLayer, lineLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';

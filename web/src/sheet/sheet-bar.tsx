@@ -5,7 +5,7 @@ import type { LengthUnit } from '#core/measure';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { ScaleBar } from './furniture.tsx';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
-import type { Snapped } from './snap.ts';
+import type { Snapped } from '../project-state/snap.ts';
 
 const HELD_NAME: Record<Snapped['by'], string> = {
   point: 'a point',

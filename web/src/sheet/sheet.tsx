@@ -3,8 +3,8 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode
 import type { Stage } from '#core/project';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
-import { plotSource } from '../project/tables.ts';
-import { useProject } from '../project/store.ts';
+import { plotSource } from '../project-state/tables.ts';
+import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
 import { FileKey } from './file-key.tsx';
 import { NorthMark, OthersHere } from './furniture.tsx';
@@ -15,12 +15,12 @@ import { useDifference, usePreviewMarks, useSelectionMarks, useSketch, useVisito
 import { layersOf } from './revision-layers.ts';
 import { courseLayer, markLayer } from './layers.ts';
 import { useLook, type SheetLook } from './look.ts';
-import { useSets } from '../stages/book/set-columns.ts';
+import { useSets } from '../project-state/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
-import { snapAt, type Snapped } from './snap.ts';
-import { addPlace } from '../project/drawing-bar.tsx';
+import { snapAt, type Snapped } from '../project-state/snap.ts';
+import { addPlace } from './drawing-bar.tsx';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '#core/project';
 import { rowsByRecord } from '#core/stages';
-import type { Selection } from '../project/store.ts';
-import type { Tables } from '../project/tables.ts';
+import type { Selection } from '../project-state/store.ts';
+import type { Tables } from '../project-state/tables.ts';
 
 /** Rays of the setup that a selected point or record belongs to, and the standard ellipses at their ends. */
 export interface Sightings {

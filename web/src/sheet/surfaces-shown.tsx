@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Ink, LineStyle } from '#core/codes';
 import { groundOf, type ProjectDocument } from '#core/project';
 import { Cut } from '../frame/controls.tsx';
-import { useProject } from '../project/store.ts';
+import { useProject } from '../project-state/store.ts';
 
 interface ShownStore {
   /** Surfaces that are drawn, by project; the ground until somebody chooses. */

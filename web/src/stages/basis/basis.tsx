@@ -1,7 +1,7 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useNavigate, useParams } from 'react-router';
-import { useProject } from '../../project/store.ts';
-import { Ledger } from '../ledger.tsx';
+import { useProject } from '../../project-state/store.ts';
+import { Ledger } from '../../frame/ledger.tsx';
 import { Control } from './control.tsx';
 import { Fit } from './fit.tsx';
 import { Meaning } from './meaning.tsx';

@@ -8,13 +8,13 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { Grid, type Column } from '../../frame/grid.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { editOf, keyOf, type Editable } from '../../project/edit.ts';
-import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
+import { useProject } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import { Empty } from '../ledger.tsx';
-import { GivenLine } from './given.tsx';
+import { Empty } from '../../frame/ledger.tsx';
+import { GivenLine } from '../../intake/given.tsx';
 import { TypedControl } from './typed-control.tsx';
 
 /** Points whose coordinates are given: standing, accuracy, source; taken in, typed in, printed, sent. */

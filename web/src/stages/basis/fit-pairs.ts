@@ -3,8 +3,8 @@ import { type ProjectDocument } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
-import { api } from '../../api.ts';
-import type { Tables } from '../../project/tables.ts';
+import { api } from '../../frame/api.ts';
+import type { Tables } from '../../project-state/tables.ts';
 
 /** What files say of their points as received, by intake: what a fit begins from. */
 export async function readsOf(

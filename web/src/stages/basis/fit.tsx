@@ -5,12 +5,12 @@ import { type Intake, type Placement, type ProjectDocument } from '#core/project
 import type { QueryKind } from '#core/queries';
 import type { ReadPoints } from '#core/exchange';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
-import { problemText } from '../../api.ts';
+import { problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { openQueries, useProject } from '../../project/store.ts';
-import { Empty } from '../ledger.tsx';
+import { useCanChange } from '../../project-state/can.ts';
+import { openQueries, useProject } from '../../project-state/store.ts';
+import { Empty } from '../../frame/ledger.tsx';
 import { commonPairs, fitPairsOf, origins, readsOf, targets, type Pairing } from './fit-pairs.ts';
 import { FitTable, NewPair } from './fit-table.tsx';
 

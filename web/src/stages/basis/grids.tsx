@@ -2,10 +2,10 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { isPublished } from '#core/basis';
 import type { Basis } from '#core/project';
-import { api, problemText } from '../../api.ts';
+import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 /** What elevations are, the geoid between them and GNSS heights, and the grids that shift datums. */
 export function GridLeaf({

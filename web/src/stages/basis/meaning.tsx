@@ -6,15 +6,15 @@ import { isPublished, systemLine, type CoordinateSystem } from '#core/basis';
 import type { Basis, Settings } from '#core/project';
 import { extentOf, STATE } from '#core/stages';
 import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
-import { api } from '../../api.ts';
-import { DisplaySentences } from '../../entry/display-sentences.tsx';
+import { api } from '../../frame/api.ts';
+import { DisplaySentences } from '../../frame/display-sentences.tsx';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
 import { lengthWithin, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { useProject } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
 import { GridLeaf } from './grids.tsx';
-import { SystemFinder } from './system-finder.tsx';
+import { SystemFinder } from '../../intake/system-finder.tsx';
 
 /** What the project's numbers mean, in sentences that are changed in place. */
 export function Meaning() {

@@ -1,11 +1,11 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { FileCard } from '#contract';
 import { type ProjectDocument } from '#core/project';
-import { when } from '../../entry/page.tsx';
+import { when } from '../../frame/page.tsx';
 import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
-import { Empty } from '../ledger.tsx';
-import { GivenLine } from './given.tsx';
+import { useProject } from '../../project-state/store.ts';
+import { Empty } from '../../frame/ledger.tsx';
+import { GivenLine } from '../../intake/given.tsx';
 
 const size = (bytes: number): string =>
   bytes < 1024

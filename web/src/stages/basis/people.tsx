@@ -3,14 +3,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { ROLES, type People, type Role } from '#contract';
-import { api, problemText } from '../../api.ts';
-import { when } from '../../entry/page.tsx';
+import { api, problemText } from '../../frame/api.ts';
+import { when } from '../../frame/page.tsx';
 import { Act, Aside, Cut, Field, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { InvitationLink, Invitations } from '../../frame/invitation.tsx';
 import { Choice } from '../../frame/sentence.tsx';
-import { useIsOwner } from '../../project/can.ts';
-import { STAGES } from '../../project/run.tsx';
-import { isSettled, useProject } from '../../project/store.ts';
+import { useIsOwner } from '../../project-state/can.ts';
+import { STAGES } from '../../frame/stage-names.ts';
+import { isSettled, useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
 export const ROLE_MEANS: Record<Role, string> = {

@@ -6,9 +6,9 @@ import { Act, Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { Choice, Length, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { Practice } from './practice.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { goToQuery } from '../../project/queries.tsx';
-import { openQueries, useProject } from '../../project/store.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { goToQuery } from '../../cards/queries.tsx';
+import { openQueries, useProject } from '../../project-state/store.ts';
 
 type ToleranceKey =
   | 'checkPlan'

@@ -3,9 +3,9 @@ import { useState, type ClipboardEvent, type FormEvent } from 'react';
 import { type Given, type Intake } from '#core/project';
 import { writeText } from '#core/exchange';
 import { readLength, UNIT_SIGN } from '#core/measure';
-import { api, problemText } from '../../api.ts';
+import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 interface Row {
   number: string;

@@ -1,8 +1,8 @@
 import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Act } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
-import { Empty, Ledger } from '../ledger.tsx';
+import { useProject } from '../../project-state/store.ts';
+import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { Files } from './files.tsx';
 import { Network } from './network.tsx';
 import { PointSets } from './point-sets.tsx';

@@ -8,8 +8,8 @@ import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure
 import { Act, Leaf } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { useProject } from '../../project/store.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
 const Cell = chakra('td', {

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import type { Change, PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 import { recordValues, type ReadingField } from '../../work/book-columns.ts';
-import { readField } from './readings.ts';
+import { readField } from '../../cards/readings.ts';
 import { keyOfItem, type Item } from './record-items.ts';
 
 const FIELDS = {

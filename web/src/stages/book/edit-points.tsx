@@ -5,8 +5,8 @@ import type { Change, PointEdit } from '#core/project';
 import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { keyOf } from '../../project/edit.ts';
-import { useProject } from '../../project/store.ts';
+import { keyOf } from '../../project-state/edit.ts';
+import { useProject } from '../../project-state/store.ts';
 
 type Doing =
   'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'fit' | 'off' | 'on' | 'full' | 'light' | 'received';

@@ -4,11 +4,11 @@ import { removeFile, setPurpose, type Intake } from '#core/project';
 import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
-import { api } from '../../api.ts';
+import { api } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
-import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { useProject } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
 
 /** The received files: each on or off, with its account, its way out, and what its numbers become. */
 export function Files({ tables }: { tables: Tables }) {

@@ -5,9 +5,9 @@ import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadCell, HeadRow } from '../../frame/table.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import { Empty } from '../ledger.tsx';
+import { Empty } from '../../frame/ledger.tsx';
 import { HowStations, LevelRuns, StationsByRule, Traverses } from './closures.tsx';
 
 const Cell = chakra('td', {

@@ -4,9 +4,9 @@ import { type PointSet } from '#core/project';
 import { INKS } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick, Two } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
-import { Empty } from '../ledger.tsx';
-import { useSets } from './set-columns.ts';
+import { useProject } from '../../project-state/store.ts';
+import { Empty } from '../../frame/ledger.tsx';
+import { useSets } from '../../project-state/set-columns.ts';
 
 /** Sets of points by rule and by hand: coloured or hidden on the sheet, and what goes out can be one of them. */
 export function PointSets() {

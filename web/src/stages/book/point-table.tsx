@@ -5,13 +5,13 @@ import { STATE } from '#core/stages';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { editOf, keyOf, type Editable } from '../../project/edit.ts';
-import { useProject } from '../../project/store.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
+import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { EditPoints } from './edit-points.tsx';
 import { filterRows, sortRows } from './rows.ts';
-import { rowsOfSet } from './set-columns.ts';
+import { rowsOfSet } from '../../project-state/set-columns.ts';
 
 /** Marked rows in the order in which they are shown: what numbers in a row follow. */
 const markedInOrder = (marked: ReadonlySet<number>, order: Uint32Array | null): number[] =>

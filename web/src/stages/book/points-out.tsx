@@ -6,8 +6,8 @@ import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
-import { plotSource } from '../../project/tables.ts';
-import { useProject } from '../../project/store.ts';
+import { plotSource } from '../../project-state/tables.ts';
+import { useProject } from '../../project-state/store.ts';
 import type { OutSettings } from '../../work/points-out.ts';
 import { plotWork } from '../../work/workers.ts';
 

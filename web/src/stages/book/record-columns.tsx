@@ -6,10 +6,10 @@ import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, shownVertical, UNIT_SIGN } from '#core/measure';
 import { Act, Num, Pick } from '../../frame/controls.tsx';
 import type { Column } from '../../frame/grid.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { useProject } from '../../project/store.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { useProject } from '../../project-state/store.ts';
 import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
-import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from './readings.ts';
+import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../../cards/readings.ts';
 import { keyOfItem, type Item } from './record-items.ts';
 
 const DEGREE = Math.PI / 180;

@@ -1,6 +1,6 @@
 import type { PointEdit, ProjectDocument } from '#core/project';
 import { RecordRows } from '#core/stages';
-import type { Tables } from '../../project/tables.ts';
+import type { Tables } from '../../project-state/tables.ts';
 import { recordValues, type BookColumns } from '../../work/book-columns.ts';
 
 /** One line of the ledger: a record of a book, or the head of a fold that has no record of its own. */

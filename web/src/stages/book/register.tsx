@@ -5,8 +5,8 @@ import { Act, Aside, Leaf } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useCanChange } from '../../project/can.ts';
-import { useProject } from '../../project/store.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { useProject } from '../../project-state/store.ts';
 import type { BookColumns } from '../../work/book-columns.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, height: '34px', whiteSpace: 'nowrap' } });

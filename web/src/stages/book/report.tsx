@@ -2,10 +2,10 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/report';
-import { api } from '../../api.ts';
+import { api } from '../../frame/api.ts';
 import { Aside } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
-import { isSettled, useProject } from '../../project/store.ts';
+import { isSettled, useProject } from '../../project-state/store.ts';
 import { sightingsOfSetup } from '../../work/book-columns.ts';
 
 const LEVELS: Record<ReportLevel, string> = {

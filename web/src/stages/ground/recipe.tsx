@@ -2,7 +2,7 @@ import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { Act, Aside, Cut, Field, Leaf, Line, Num, Pick } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 /** A row of a recipe as it is read. */
 function rowText(doc: ProjectDocument, row: SurfaceRow): string {

@@ -4,7 +4,7 @@ import { formatArea } from '#core/measure';
 import type { Summary } from '#contract';
 import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { copyOf, newSurface } from './new-surface.ts';
 

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { SURFACE_ROLES, ROLE_OF_SURFACE, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { Act, Aside, Field, Leaf, Line } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 /** Name, use, longest side, coincidence and contours of one surface; what it does not say itself, the project says. */
 export function SurfaceSettings({

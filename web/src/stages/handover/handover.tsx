@@ -8,11 +8,11 @@ import { writeText, type PointRow } from '#core/exchange';
 import { isPublished } from '#core/basis';
 import type { Coordinates, FileSpec } from '#core/handover';
 import { LENGTH_UNITS, UNIT_NAME, type LengthUnit } from '#core/measure';
-import { api, problemText } from '../../api.ts';
+import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
-import { isSettled, openQueries, useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
-import { Empty, Ledger } from '../ledger.tsx';
+import { isSettled, openQueries, useProject } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
+import { Empty, Ledger } from '../../frame/ledger.tsx';
 
 type Csv = Extract<FileSpec, { kind: 'csv' }>;
 type Dxf = Extract<FileSpec, { kind: 'dxf' }>;

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { KeptCodeList, KeptCodeListCard, TeamCard } from '#contract';
 import { compareLists, type Code, type CodeList } from '#core/codes';
-import { api, problemText } from '../../api.ts';
+import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 

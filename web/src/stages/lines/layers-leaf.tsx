@@ -5,8 +5,8 @@ import { LABEL_CORNERS, type LabelPart } from '#core/project';
 import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawing';
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useProject } from '../../project/store.ts';
-import { plotSource, type Tables } from '../../project/tables.ts';
+import { useProject } from '../../project-state/store.ts';
+import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { plotWork } from '../../work/workers.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });

@@ -5,11 +5,11 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useLevels } from '../../project/levels.ts';
-import { useProject } from '../../project/store.ts';
-import type { Tables } from '../../project/tables.ts';
+import { useLevels } from '../../project-state/levels.ts';
+import { useProject } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import { Empty } from '../ledger.tsx';
+import { Empty } from '../../frame/ledger.tsx';
 import { LongSection } from './long-section.tsx';
 
 const Cell = chakra('td', { base: BODY_CELL });

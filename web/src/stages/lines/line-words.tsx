@@ -16,7 +16,7 @@ import {
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 /** Descriptions of a file that are looked through. */

@@ -4,12 +4,12 @@ import { groundOf, PAPERS, type Plot } from '#core/project';
 import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
-import { plotSource, type Tables } from '../../project/tables.ts';
+import { useProject } from '../../project-state/store.ts';
+import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { plotWork } from '../../work/workers.ts';
-import { Empty } from '../ledger.tsx';
+import { Empty } from '../../frame/ledger.tsx';
 
 /** Pixels across the preview; shown at half that where the screen is fine. */
 const PREVIEW = 1100;

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { indexCodes, nearestCodes } from '#core/codes';
 import { replaceCode } from '#core/queries';
 import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 
 /** Codes on shots that the list lacks: each is added, or taken for another on every shot that has it. */
 export function UnknownCodes({ add, disabled }: { add: (code: string) => void; disabled: boolean }) {

@@ -4,10 +4,10 @@ import { groundOf, type Comparison } from '#core/project';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
-import { useProject } from '../../project/store.ts';
+import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import { Empty, Ledger } from '../ledger.tsx';
-import { formatVolume, VOLUME_SIGN } from './format.ts';
+import { Empty, Ledger } from '../../frame/ledger.tsx';
+import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 
 const Head = chakra('th', { base: { ...HEAD_CELL, px: '10px', height: '30px' } });
 const Cell = chakra('td', { base: { ...BODY_CELL, px: '10px', height: '34px' } });

@@ -1,0 +1,81 @@
+import { Flex } from '@chakra-ui/react';
+import { groundOf, linesOutOf } from '#core/project';
+import { chordChainages, chordLength, layerOf, VERTEX_WHY } from '#core/linework';
+import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Num } from '../frame/controls.tsx';
+import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
+import { LineTools } from './line-tools.tsx';
+import { useProject } from '../project-state/store.ts';
+
+/** A line: what it is, which points it goes through, whether it is in the ground. */
+export function LineCard({ name, side }: { name: string; side: Side }) {
+  const { state, tables, select, make, busy } = useProject();
+  const line = tables?.linework.lines.find((l) => l.key === name);
+  if (!state || !tables || !line) return null;
+  const doc = state.document;
+  const canEdit = state.project.role === 'owner' || state.project.role === 'surveyor';
+  const { settings: s } = doc;
+  const code = doc.codeList.codes.find((c) => c.code.toUpperCase() === line.code);
+  const locked = doc.drawing.layers[layerOf(code)]?.locked ?? false;
+  const out = linesOutOf(groundOf(doc)).includes(name);
+  const { points } = tables;
+  const plan = chordLength(line);
+  const chainages = chordChainages(line);
+  const arcs = line.bulges.filter((b) => b !== 0).length;
+  return (
+    <Panel style={side} aria-label="selected line">
+      <CardHead title={`Line ${name}`} side={code?.name ?? 'unknown code'} onClose={() => select(null)} />
+      <Section>
+        <Row name={`length along chords ${UNIT_SIGN[s.unit]}`}>
+          <Num>{formatLength(plan, s.unit, 2)}</Num>
+        </Row>
+        <Row name="points">
+          <Num>{line.rows.filter((r) => r >= 0).length}</Num>
+        </Row>
+        <Row name="sides that are arcs">
+          <Num>{arcs}</Num>
+        </Row>
+        <Row name="closed">
+          <span>{line.closed ? 'yes' : 'no'}</span>
+        </Row>
+        <Row name="layer">
+          <span>
+            {layerOf(code)}
+            {locked ? ', locked' : ''}
+          </span>
+        </Row>
+        <Row name="in the ground">
+          <span>
+            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}
+          </span>
+        </Row>
+      </Section>
+      <Section>
+        <Aside>made of</Aside>
+        <Flex wrap="wrap" maxHeight="150px" overflow="auto">
+          {line.rows.map((row, i) => (
+            <Act
+              key={i}
+              look="quiet"
+              fontFamily="mono"
+              disabled={row < 0}
+              onClick={() => select({ kind: 'point', row })}
+              title={`${VERTEX_WHY[line.why[i]]}${row >= 0 ? `: ${points.description.get(row)}` : ''}`}
+            >
+              {row < 0 ? VERTEX_WHY[line.why[i]] : points.number.get(row) || `row ${points.fileRow[row]}`}
+              <Aside fontSize="11px">{formatChainage(chainages[i], s.unit, s.chainage, 2)}</Aside>
+            </Act>
+          ))}
+        </Flex>
+      </Section>
+      {canEdit && !locked ? <LineTools line={line} /> : null}
+      {code?.breakline ? (
+        <Section>
+          <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>
+            {out ? 'Put it into the ground' : 'Take it out of the ground'}
+          </Act>
+        </Section>
+      ) : null}
+    </Panel>
+  );
+}

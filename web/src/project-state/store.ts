@@ -1,0 +1,337 @@
+import { create } from 'zustand';
+import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
+import type { ChangePreview } from '#core/chain';
+import { asksWhy, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
+import type { Query } from '#core/queries';
+import { api, ApiProblem, problemText, type UndoOf } from '../frame/api.ts';
+import { chainWork } from '../work/workers.ts';
+import type { Snapped } from './snap.ts';
+import { loadTables, type Tables } from './tables.ts';
+
+/** What is selected, in ledger and sheet alike. */
+export type Selection =
+  | { kind: 'point'; row: number }
+  | { kind: 'line'; key: string }
+  | { kind: 'query'; key: string }
+  | { kind: 'comparison'; id: string }
+  | { kind: 'record'; intake: string; row: number }
+  | null;
+
+export interface PendingChange {
+  label: string;
+  change: Change;
+  preview: ChangePreview | null;
+  places: Float64Array | null;
+  problem: string | null;
+  /** The query that it would settle, if it is a remedy. */
+  query: string | null;
+  /** What the person was looking at when it was proposed. */
+  revision: number;
+}
+
+/** What is being drawn on the sheet: a closed ring, or an open course whose places are held by points and lines. */
+export interface Drawing {
+  purpose: string;
+  places: Snapped[];
+  finish: (ring: number[]) => void;
+  course?: {
+    /** So many places end it by themselves; null for as many as one likes. */
+    most: number | null;
+    /** Places are taken where the hand points, held by nothing. */
+    free?: boolean;
+    finish: (places: Snapped[]) => void;
+  };
+}
+
+/** What is tried before it is proposed: places, and arrows from x, y to x, y, m. */
+export interface Sketch {
+  places: Float64Array;
+  /** How the places are marked; dots unless said. */
+  mark?: 'dot' | 'ring';
+  arrows: number[][];
+  /** Courses x, y, x, y … */
+  courses?: number[][];
+  about: string;
+}
+
+interface ProjectStore {
+  id: string;
+  /** The newest state, its intakes in the order of the tables: what is shown, selected and edited is of one revision. */
+  state: ProjectState | null;
+  /** The same as the server sent it. */
+  received: ProjectState | null;
+  tables: Tables | null;
+  /** Revisions that this page made. */
+  mine: number[];
+  problem: string | null;
+  /** A write that was refused because others had written: what changed meanwhile. */
+  conflict: Conflict | null;
+  notice: string | null;
+  jobs: Job[];
+  selection: Selection;
+  pending: PendingChange | null;
+  drawing: Drawing | null;
+  sketch: Sketch | null;
+  busy: boolean;
+  /** Others who have the project open now, by account. */
+  others: Record<string, Presence & { heard: number }>;
+
+  open: (id: string) => () => void;
+  refresh: () => Promise<void>;
+  select: (selection: Selection) => void;
+  /** Shows what a change would do; `told`: the revision up to which somebody was told what changed meanwhile. */
+  propose: (label: string, change: Change, query?: string, told?: number) => Promise<void>;
+  /** Does what is proposed; `why` is kept with it where it is a change that somebody may ask about. */
+  accept: (why?: string) => Promise<void>;
+  cancel: () => void;
+  /** Writes a change against what was looked at; `revision` where that was earlier than now. */
+  make: (change: Change, revision?: number) => Promise<boolean>;
+  takeBack: (kind: 'undo' | 'redo', which?: UndoOf) => Promise<void>;
+  draw: (drawing: Drawing | null) => void;
+  tell: (notice: string | null) => void;
+  clearProblem: () => void;
+}
+
+let proposal = 0;
+
+/** What somebody did to the same thing meanwhile, beside what one’s own change would set now; `again`: though it is so. */
+export interface Conflict {
+  since: ChangeEntry[];
+  yours: ChangeDetail[];
+  again: { label: string; run: () => Promise<void> };
+}
+
+export const useProject = create<ProjectStore>((set, get) => ({
+  id: '',
+  state: null,
+  received: null,
+  tables: null,
+  mine: [],
+  problem: null,
+  conflict: null,
+  notice: null,
+  jobs: [],
+  selection: null,
+  pending: null,
+  drawing: null,
+  sketch: null,
+  busy: false,
+  others: {},
+
+  open(id) {
+    if (get().id !== id)
+      set({
+        id,
+        state: null,
+        received: null,
+        tables: null,
+        mine: [],
+        problem: null,
+        conflict: null,
+        notice: null,
+        jobs: [],
+        selection: null,
+        pending: null,
+        drawing: null,
+        sketch: null,
+        others: {},
+      });
+    void get().refresh();
+    const events = new EventSource(`/api/projects/${id}/events`);
+    events.onmessage = (message: MessageEvent<string>) => hear(JSON.parse(message.data) as LiveEvent);
+    // After a broken connection, what was missed meanwhile.
+    events.onopen = () => void get().refresh();
+    return () => events.close();
+  },
+
+  async refresh() {
+    const { id } = get();
+    try {
+      const state = await api.state(id);
+      if (get().id !== id) return;
+      if (state.revision < (get().received?.revision ?? -1)) return;
+      set({ received: state, state: inOrderOf(get().tables, state, get().state), jobs: state.jobs });
+      if (state.settled && state.settled.revision !== get().tables?.revision) {
+        const books = state.document.intakes.filter((i) => i.form === 'book').map((i) => i.id);
+        const loaded = await loadTables(id, state.settled, books);
+        const { received } = get();
+        // Of results from before the order was kept with them, the newest order is the best that is known.
+        const tables = { ...loaded, intakes: state.settled.stages.intakes ?? state.document.intakes.map((i) => i.id) };
+        if (get().id === id && received && tables.revision >= (get().tables?.revision ?? -1))
+          set({ tables, state: inOrderOf(tables, received, get().state), selection: keepSelection(get(), tables) });
+      }
+    } catch (error) {
+      if (get().id === id) set({ problem: problemText(error) });
+    }
+  },
+
+  select: (selection) => set({ selection }),
+
+  async propose(label, change, query, told) {
+    const { received: state, tables, id } = get();
+    const mine = ++proposal;
+    const revision = told ?? seenRevision(get());
+    set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null, revision } });
+    if (!state || !tables) return;
+    try {
+      const { preview, places } = await chainWork().preview(state.document, change, {
+        project: id,
+        hashes: tables.stages.reads,
+      });
+      if (mine === proposal && get().pending) set({ pending: { ...get().pending!, preview, places } });
+    } catch (error) {
+      if (mine === proposal && get().pending) set({ pending: { ...get().pending!, problem: problemText(error) } });
+    }
+  },
+
+  async accept(why) {
+    const { pending } = get();
+    if (!pending) return;
+    const { change } = pending;
+    const said = why?.trim();
+    const done = await get().make(said && asksWhy(change) ? { ...change, why: said } : change, pending.revision);
+    if (done) return set({ pending: null });
+    // Somebody was faster: what they did is said, and the effect is computed anew beside it.
+    if (get().conflict && get().pending?.change === change)
+      await get().propose(pending.label, change, pending.query ?? undefined, get().state?.revision);
+  },
+
+  cancel() {
+    proposal++;
+    set({ pending: null });
+  },
+
+  async make(change, revision = seenRevision(get())) {
+    const { id, state, mine } = get();
+    if (!state) return false;
+    set({ busy: true, conflict: null });
+    try {
+      const made = await api.change(
+        id,
+        revision,
+        change,
+        mine.filter((r) => r > revision),
+      );
+      if (get().id === id) set({ mine: [...get().mine, made.revision].slice(-500) });
+      await get().refresh();
+      return true;
+    } catch (error) {
+      await refused(error, {
+        label: 'Make mine all the same',
+        run: async () => void (await get().make(change, get().state?.revision)),
+      });
+      return false;
+    } finally {
+      set({ busy: false });
+    }
+  },
+
+  takeBack(kind, which) {
+    const { id } = get();
+    // One pressed while another is under way takes its turn, on the revision that the first one makes.
+    takingBack = takingBack.then(async () => {
+      const { state } = get();
+      if (!state || get().id !== id || !(which?.about || state[kind])) return;
+      set({ conflict: null, problem: null });
+      try {
+        await api[kind](id, state.revision, which);
+        await get().refresh();
+        const what = which?.about === undefined ? (state[kind] ?? '') : `change ${which.about}`;
+        set({ notice: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${what}` });
+      } catch (error) {
+        const label = kind === 'undo' ? 'Undo it all the same' : 'Do it again all the same';
+        await refused(error, { label, run: () => get().takeBack(kind, { ...which, despite: true }) });
+      }
+    });
+    return takingBack;
+  },
+
+  draw: (drawing) => set({ drawing }),
+  tell: (notice) => set({ notice }),
+  clearProblem: () => set({ problem: null, conflict: null }),
+}));
+
+let takingBack: Promise<void> = Promise.resolve();
+
+/** Set by the workspace: tells the others where this page is. */
+export const sayHere: { now: () => void; account: string } = { now: () => {}, account: '' };
+
+async function refused(error: unknown, again: Conflict['again']): Promise<void> {
+  const body = error instanceof ApiProblem ? error.body : null;
+  useProject.setState({
+    problem: problemText(error),
+    conflict: body?.since?.length ? { since: body.since, yours: body.yours ?? [], again } : null,
+  });
+  if (error instanceof ApiProblem && error.status === 409) await useProject.getState().refresh();
+}
+
+/** What is on the screen: what was computed, where that is older than what was entered. */
+const seenRevision = ({ state, tables }: Pick<ProjectStore, 'state' | 'tables'>): number =>
+  Math.min(state?.revision ?? 0, tables?.revision ?? state?.revision ?? 0);
+
+/**
+ * A document whose intakes stand in the order of the tables: points say by number which file they are of. While newer
+ * results are computed, a file that was removed keeps its place, and one that was added comes last.
+ */
+function inOrderOf(tables: Tables | null, state: ProjectState, before: ProjectState | null): ProjectState {
+  const { intakes } = state.document;
+  if (!tables || tables.revision === state.revision) return state;
+  const now = new Map(intakes.map((i) => [i.id, i]));
+  const then = new Map(before?.document.intakes.map((i) => [i.id, i]));
+  const kept = tables.intakes.map(
+    (id) => now.get(id) ?? then.get(id) ?? plainIntake(id, { fileName: 'a removed file', on: false }),
+  );
+  const added = intakes.filter((i) => !tables.intakes.includes(i.id));
+  return { ...state, document: { ...state.document, intakes: [...kept, ...added] } };
+}
+
+/** A selected row stays with its point, by its file and row in it, when the table is rebuilt; what is gone is not selected. */
+function keepSelection({ selection, tables }: ProjectStore, next: Tables): Selection {
+  if (selection?.kind === 'record') return next.intakes.includes(selection.intake) ? selection : null;
+  if (selection?.kind === 'line') return next.linework.lines.some((l) => l.key === selection.key) ? selection : null;
+  if (selection?.kind === 'query') return next.summary.queries.some((q) => q.key === selection.key) ? selection : null;
+  if (selection?.kind !== 'point' || !tables) return selection;
+  const { points } = next;
+  const intake = next.intakes.indexOf(tables.intakes[tables.points.intake[selection.row]]);
+  const fileRow = tables.points.fileRow[selection.row];
+  const isIt = (row: number): boolean => points.intake[row] === intake && points.fileRow[row] === fileRow;
+  if (intake < 0) return null;
+  if (isIt(selection.row)) return selection;
+  for (let row = 0; row < points.x.length; row++) if (isIt(row)) return { kind: 'point', row };
+  return null;
+}
+
+function hear(event: LiveEvent): void {
+  const store = useProject.getState();
+  if (event.project !== store.id) return;
+  if (event.type === 'job') {
+    const others = store.jobs.filter((j) => j.id !== event.job.id);
+    useProject.setState({ jobs: event.job.state === 'working' ? [...others, event.job] : others });
+    if (event.job.state === 'failed' || event.job.state === 'stopped')
+      useProject.setState({ notice: event.job.message });
+    return;
+  }
+  if (event.type === 'here') {
+    if (event.who.account === sayHere.account) return;
+    useProject.setState({ others: { ...store.others, [event.who.account]: { ...event.who, heard: Date.now() } } });
+    return;
+  }
+  if (event.type === 'left') {
+    const { [event.account]: _, ...others } = store.others;
+    useProject.setState({ others });
+    return;
+  }
+  if (event.type === 'who') {
+    sayHere.now();
+    return;
+  }
+  if (event.type === 'revision' && event.revision <= (store.state?.revision ?? -1)) return;
+  if (event.type === 'settled' && event.revision <= (store.tables?.revision ?? -1)) return;
+  void store.refresh();
+}
+
+export const openQueries = (queries: readonly Query[], stage?: Stage): Query[] =>
+  queries.filter((q) => !q.accepted && (!stage || q.stage === stage));
+
+export const isSettled = (s: Pick<ProjectStore, 'state' | 'tables'>): boolean =>
+  s.state !== null && s.tables?.revision === s.state.revision;

@@ -1,0 +1,175 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import { formatAngle, formatLength, readAngle, readLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Field, Key } from '../frame/controls.tsx';
+import type { Snapped } from '../project-state/snap.ts';
+import { useProject, type Drawing } from '../project-state/store.ts';
+
+/** Under the sheet while somebody draws: what is asked for, exact input, and how to end. */
+export function DrawingBar() {
+  const { drawing, draw } = useProject();
+  if (!drawing) return null;
+  const { course } = drawing;
+  const done = drawing.places.length >= (course ? 2 : 3);
+  return (
+    <Flex
+      position="absolute"
+      left="50%"
+      bottom="14px"
+      transform="translateX(-50%)"
+      bg="leaf"
+      border="1px solid"
+      borderColor="pine"
+      borderRadius="4px"
+      px="12px"
+      py="7px"
+      gap="8px"
+      align="center"
+      zIndex="6"
+      wrap="wrap"
+      width="max-content"
+      maxWidth="calc(100% - 20px)"
+      role="group"
+      aria-label="drawing"
+    >
+      <Box>
+        {course?.most === 1
+          ? `Point at ${drawing.purpose}`
+          : `${course ? 'Point out' : 'Click the corners of'} ${drawing.purpose}: ${drawing.places.length}`}
+      </Box>
+      {course?.most === 1 ? null : (
+        <>
+          <Act
+            disabled={drawing.places.length === 0}
+            onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}
+          >
+            One back
+          </Act>
+          <Act look="solid" disabled={!done} onClick={() => finishDrawing()}>
+            {course ? 'End it' : 'Close it'} <Key>Enter</Key>
+          </Act>
+        </>
+      )}
+      <Act onClick={() => draw(null)}>
+        Leave it <Key>Esc</Key>
+      </Act>
+      {course ? <ExactInput drawing={drawing} /> : null}
+    </Flex>
+  );
+}
+
+/** Takes a place into what is drawn; one that needs no more is ended with it. */
+export function addPlace(drawing: Drawing, place: Snapped): void {
+  const { draw } = useProject.getState();
+  const places = [...drawing.places, place];
+  if (drawing.course?.most && places.length >= drawing.course.most) {
+    draw(null);
+    drawing.course.finish(places);
+  } else draw({ ...drawing, places });
+}
+
+export function finishDrawing(): void {
+  const { drawing, draw } = useProject.getState();
+  if (!drawing || drawing.places.length < (drawing.course ? 2 : 3)) return;
+  draw(null);
+  if (drawing.course) drawing.course.finish(drawing.places);
+  else drawing.finish(drawing.places.flatMap((p) => [p.x, p.y]));
+}
+
+/** A place by distance and bearing from the last one, or along and beside the last side, or by its coordinates. */
+function ExactInput({ drawing }: { drawing: Drawing }) {
+  const { state, tell } = useProject();
+  const { unit, angle, order, angleDecimals } = state!.document.settings;
+  const [mode, setMode] = useState<'polar' | 'side' | 'place'>('polar');
+  const [a, setA] = useState('');
+  const [b, setB] = useState('');
+  const sign = UNIT_SIGN[unit];
+  const last = drawing.places.at(-1);
+  const before = drawing.places.at(-2);
+  const names = {
+    polar: [`distance ${sign}`, 'bearing'],
+    side: [`along ${sign}`, `to the right ${sign}`],
+    place: order === 'EN' ? [`E ${sign}`, `N ${sign}`] : [`N ${sign}`, `E ${sign}`],
+  }[mode];
+  const bearing = mode === 'polar' && b ? readAngle(b, angle) : null;
+  const add = (): void => {
+    const [p, q] = [readLength(a, unit), mode === 'polar' ? null : readLength(b || '0', unit)];
+    if (!p.ok) return tell(p.reason);
+    if (q && !q.ok) return tell(q.reason);
+    if (mode === 'place') {
+      const [x, y] = order === 'EN' ? [p.metres, q!.ok ? q!.metres : 0] : [q!.ok ? q!.metres : 0, p.metres];
+      return take(x, y);
+    }
+    if (!last) return tell('Point at a first place, or type its coordinates.');
+    if (mode === 'polar') {
+      if (!bearing?.ok) return tell(bearing ? bearing.reason : 'Type a bearing from north.');
+      return take(last.x + p.metres * Math.sin(bearing.radians), last.y + p.metres * Math.cos(bearing.radians));
+    }
+    if (!before) return tell('Along and beside are measured from a side: point at two places first.');
+    const length = Math.hypot(last.x - before.x, last.y - before.y);
+    if (length === 0) return tell('The last side has no length.');
+    const [ux, uy] = [(last.x - before.x) / length, (last.y - before.y) / length];
+    const across = q!.ok ? q!.metres : 0;
+    take(last.x + p.metres * ux + across * uy, last.y + p.metres * uy - across * ux);
+  };
+  const take = (x: number, y: number): void => {
+    setA('');
+    setB('');
+    addPlace(drawing, { x, y, by: 'free', row: -1 });
+  };
+  return (
+    <Flex
+      as="form"
+      gap="6px"
+      align="center"
+      wrap="wrap"
+      onSubmit={(e) => {
+        e.preventDefault();
+        add();
+      }}
+    >
+      {(
+        [
+          ['polar', 'distance and bearing'],
+          ['side', 'along and beside'],
+          ['place', 'coordinates'],
+        ] as const
+      ).map(([m, name]) => (
+        <Act
+          key={m}
+          type="button"
+          look={m === mode ? 'solid' : 'quiet'}
+          aria-pressed={m === mode}
+          onClick={() => setMode(m)}
+        >
+          {name}
+        </Act>
+      ))}
+      <Field
+        width="104px"
+        numeric
+        placeholder={names[0]}
+        aria-label={names[0]}
+        value={a}
+        onChange={(e) => setA(e.target.value)}
+      />
+      <Field
+        width="104px"
+        numeric
+        placeholder={names[1]}
+        aria-label={names[1]}
+        value={b}
+        onChange={(e) => setB(e.target.value)}
+      />
+      <Act type="submit" disabled={!a}>
+        Add
+      </Act>
+      {bearing?.ok ? <Aside>{formatAngle(bearing.radians, angle, angleDecimals)}</Aside> : null}
+      {before && last ? (
+        <Aside>
+          last side {formatLength(Math.hypot(last.x - before.x, last.y - before.y), unit, 2)} {sign}
+        </Aside>
+      ) : null}
+    </Flex>
+  );
+}
