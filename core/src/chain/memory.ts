@@ -107,8 +107,9 @@ export class ChainMemory {
 /** So many results of one kind are looked at: before and after of a preview, and what an undo brings back. */
 const MOST_RESULTS = 4;
 
-/** Whether two point tables hold the same, column by column. */
+/** Whether two point tables hold the same, column by column; heights first, which differ most often. */
 export const samePoints = (a: PointTable, b: PointTable): boolean =>
+  sameColumn(a.z, b.z) &&
   (Object.keys(a) as (keyof PointTable)[]).every((column) => sameColumn(a[column], b[column]));
 
 /** Whether two surfaces are the same, whatever was computed anew. */
