@@ -109,8 +109,7 @@ const MOST_RESULTS = 4;
 
 /** Whether two point tables hold the same, column by column; heights first, which differ most often. */
 export const samePoints = (a: PointTable, b: PointTable): boolean =>
-  sameColumn(a.z, b.z) &&
-  (Object.keys(a) as (keyof PointTable)[]).every((column) => sameColumn(a[column], b[column]));
+  sameColumn(a.z, b.z) && (Object.keys(a) as (keyof PointTable)[]).every((column) => sameColumn(a[column], b[column]));
 
 /** Whether two surfaces are the same, whatever was computed anew. */
 export const sameSurface = (a: Surface, b: Surface): boolean =>
