@@ -22,7 +22,12 @@ const written = (key: string): string => key.replace(/[A-Z]/g, (c) => `-${c.toLo
 function commandOf(verb: Verb): Command {
   const command = new Command(verb.name).description(verb.about).usage(`${filesText(verb)} [options]`);
   command.argument('[files...]').helpOption('-h, --help', 'says how it is used');
-  for (const o of Object.values(verb.options)) command.addOption(new Option(o.flags, o.about));
+  for (const o of Object.values(verb.options)) {
+    const option = new Option(o.flags, o.about);
+    // One value each time: the files of the command may stand behind it.
+    if (o.many) option.argParser((value: string, before?: string[]) => [...(before ?? []), value]);
+    command.addOption(option);
+  }
   command.addOption(new Option('--json', 'one JSON object on standard output, SI units'));
   return command;
 }

@@ -6,6 +6,14 @@ import type { Given, OptionOf, Values } from './verb.ts';
 
 const one = (given: Given): string | undefined => (typeof given === 'string' ? given : undefined);
 
+/** Reads what was typed; undefined where nothing was. */
+const typed =
+  <V>(read: (text: string, name: string) => V) =>
+  (given: Given, name: string): V | undefined => {
+    const text = one(given);
+    return text === undefined ? undefined : read(text, name);
+  };
+
 export const text = (flags: string, about: string): OptionOf<string | undefined> => ({ flags, about, read: one });
 
 export const flag = (flags: string, about: string): OptionOf<boolean> => ({
@@ -25,41 +33,35 @@ export const several = (flags: string, about: string): OptionOf<string[]> => ({
 export const length = (flags: string, about: string, least = -Infinity): OptionOf<number | undefined> => ({
   flags,
   about,
-  read: (given, name) => {
-    const typed = one(given);
-    if (typed === undefined) return undefined;
-    const read = readLength(typed, 'm');
+  read: typed((text, name) => {
+    const read = readLength(text, 'm');
     if (!read.ok || read.metres < least)
       throw new WrongUsage(
-        `--${name} takes a length in metres${least >= 0 ? `, at least ${least}` : ''}, not “${typed}”.`,
+        `--${name} takes a length in metres${least >= 0 ? `, at least ${least}` : ''}, not “${text}”.`,
       );
     return read.metres;
-  },
+  }),
 });
 
 export const whole = (flags: string, about: string, most: number): OptionOf<number | undefined> => ({
   flags,
   about,
-  read: (given, name) => {
-    const typed = one(given);
-    if (typed === undefined) return undefined;
-    if (!/^\d{1,6}$/.test(typed) || Number(typed) > most)
-      throw new WrongUsage(`--${name} takes a whole number up to ${most}, not “${typed}”.`);
-    return Number(typed);
-  },
+  read: typed((text, name) => {
+    if (!/^\d{1,6}$/.test(text) || Number(text) > most)
+      throw new WrongUsage(`--${name} takes a whole number up to ${most}, not “${text}”.`);
+    return Number(text);
+  }),
 });
 
 export const number = (flags: string, about: string, min: number, max: number): OptionOf<number | undefined> => ({
   flags,
   about,
-  read: (given, name) => {
-    const typed = one(given);
-    if (typed === undefined) return undefined;
-    const value = Number(typed.replace(',', '.'));
-    if (typed.trim() === '' || !(value >= min && value <= max))
-      throw new WrongUsage(`--${name} is a number between ${min} and ${max}, not “${typed}”.`);
+  read: typed((text, name) => {
+    const value = Number(text.replace(',', '.'));
+    if (text.trim() === '' || !(value >= min && value <= max))
+      throw new WrongUsage(`--${name} is a number between ${min} and ${max}, not “${text}”.`);
     return value;
-  },
+  }),
 });
 
 export function choice<T extends string>(flags: string, about: string, of: readonly T[]): OptionOf<T | undefined>;
@@ -74,10 +76,10 @@ export function choice<T extends string>(
     flags,
     about: `${about}: ${of.join(' or ')}`,
     read: (given, name) => {
-      const typed = one(given);
-      if (typed === undefined) return otherwise;
-      if (of.includes(typed as T)) return typed as T;
-      throw new WrongUsage(`--${name} is ${of.join(' or ')}, not “${typed}”.`);
+      const text = one(given);
+      if (text === undefined) return otherwise;
+      if (of.includes(text as T)) return text as T;
+      throw new WrongUsage(`--${name} is ${of.join(' or ')}, not “${text}”.`);
     },
   };
 }
@@ -132,7 +134,7 @@ export const TRANSFORM = {
     ['bilinear', 'biquadratic'] as const,
     'bilinear',
   ),
-  grids: several('--grids <file...>', 'datum grid files'),
+  grids: several('--grids <file>', 'a datum grid file; given again for another'),
   outsideArea: flag('--outside-area', 'transform places outside the area that the system is meant for'),
 };
 export type TransformOptions = Values<typeof TRANSFORM>;

@@ -5,7 +5,7 @@ export interface OptionOf<V> {
   /** `-o, --output <file>`; without a name in brackets it is there or not. */
   flags: string;
   about: string;
-  /** Given several times or with several values. */
+  /** May be given several times. */
   many?: boolean;
   /** Throws WrongUsage with a sentence where the text makes no sense; undefined text where it was not given. */
   read: (given: Given, name: string) => V;

@@ -34,7 +34,8 @@ describe('options', () => {
     expect(volume.files).toEqual(['a.xml']);
     expect(volume.options).toMatchObject({ level: -5.5, json: true, spacing: undefined });
     expect(volume.options.cell).toBeCloseTo(98.4 * 0.3048, 12);
-    const convert = read('convert', 'a.csv', 'b.dxf', '--grids', 'one.gsb', 'two.gsb', '--dxf', 'R12')!;
+    const convert = read('convert', '--grids', 'one.gsb', '--grids', 'two.gsb', 'a.csv', 'b.dxf', '--dxf', 'R12')!;
+    expect(convert.files).toEqual(['a.csv', 'b.dxf']);
     expect(convert.options).toMatchObject({ grids: ['one.gsb', 'two.gsb'], dxf: 'R12', interpolation: 'bilinear' });
     expect(read('surface', 'a.csv', 'b.csv', '-o', 'c.xml')!.options.output).toBe('c.xml');
   });

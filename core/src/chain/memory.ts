@@ -50,7 +50,7 @@ export class ChainMemory {
   }
 
   /**
-   * What came out the same as before is what was before, so that nothing is computed again that hangs on it: keys of what
+   * A result that equals an earlier one is that one, so that nothing is computed again that hangs on it: keys of what
    * follows go by the object (`id`), not by what it was computed from.
    */
   same<T extends object>(what: string, made: T, alike: (a: T, b: T) => boolean): T {

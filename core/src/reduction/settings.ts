@@ -31,7 +31,7 @@ export interface ReductionSettings {
   seaLevel: boolean;
   /** What level distances and rises are where their book does not say. */
   flatDistances: 'ask' | 'geometric' | 'reduced';
-  /** What a position by satellite must promise: standard deviations m, dilution, satellites, tilt radians. */
+  /** The quality that a position by satellite must have: standard deviations m, dilution, satellites, tilt radians. */
   gnss: { plan: number; height: number; pdop: number; satellites: number; tilt: number };
   /** Whether a fixed position beats one that is not, or all of them are in the mean. */
   gnssMean: 'fixed' | 'all';

@@ -11,7 +11,6 @@ export const ringSchema = z
 export const SURFACE_ROLES = ['ground', 'design', 'other'] as const;
 export const surfaceRoleSchema = z.enum(SURFACE_ROLES);
 export type SurfaceRole = z.infer<typeof surfaceRoleSchema>;
-export const ROLE_OF_SURFACE: Record<SurfaceRole, string> = { ground: 'ground', design: 'design', other: 'other' };
 
 const id = z.string().min(1).max(40);
 const row = { id, on: z.boolean() };

@@ -1,5 +1,5 @@
 import { chakra, Flex } from '@chakra-ui/react';
-import { ROLE_OF_SURFACE, type ProjectDocument } from '#core/project';
+import type { ProjectDocument } from '#core/project';
 import { formatArea } from '#core/measure';
 import type { Summary } from '#contract';
 import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
@@ -70,7 +70,7 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
                   </chakra.button>
                 </Cell>
                 <Cell textAlign="left">
-                  <Aside>{ROLE_OF_SURFACE[s.role]}</Aside>
+                  <Aside>{s.role}</Aside>
                 </Cell>
                 <Cell>
                   <Num>{m?.points ?? '…'}</Num>

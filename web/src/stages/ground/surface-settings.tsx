@@ -1,6 +1,6 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import { SURFACE_ROLES, ROLE_OF_SURFACE, type ProjectDocument, type SurfaceRecipe } from '#core/project';
+import { SURFACE_ROLES, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { Act, Aside, Field, Leaf, Line } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
 import { useProject } from '../../project-state/store.ts';
@@ -38,7 +38,7 @@ export function SurfaceSettings({
         <Choice
           name="what the surface is for"
           value={recipe.role}
-          options={SURFACE_ROLES.map((r) => [r, ROLE_OF_SURFACE[r]] as const)}
+          options={SURFACE_ROLES.map((r) => [r, r] as const)}
           onChange={(role) => set({ role })}
           disabled={busy}
         />
