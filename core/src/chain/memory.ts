@@ -8,7 +8,7 @@ import {
   type SurfacePlan,
 } from '#core/terrain';
 import { LineMemory, type Linework } from '#core/linework';
-import { keepAlike, sameColumn, type Keep } from '#core/kernel';
+import { keepAlike, sameColumn, type Column, type Keep } from '#core/kernel';
 import type { KeepPlan, PlanInput, PointTable } from '#core/stages';
 
 /** Results of earlier runs, so that an edit recomputes only what hangs on it. */
@@ -58,6 +58,19 @@ export class ChainMemory {
     const found = before.find((b) => b === made || alike(b, made)) ?? made;
     this.results.set(what, [found, ...before.filter((b) => b !== found)].slice(0, MOST_RESULTS));
     return found;
+  }
+
+  /**
+   * A table whose columns are those of the table before wherever they hold the same, so that what asks afterwards
+   * whether a column has changed finds the same object and need not read it. Columns still being written are `open`.
+   */
+  columns<T extends object>(what: string, made: T, open?: keyof T): T {
+    const [before] = (this.results.get(what) ?? []) as T[];
+    if (!before) return made;
+    const shared = { ...made };
+    for (const name of Object.keys(made) as (keyof T)[])
+      if (name !== open && sameColumn(made[name] as Column, before[name] as Column)) shared[name] = before[name];
+    return shared;
   }
 
   /** A number for an object, the same as long as it lives. */

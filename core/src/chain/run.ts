@@ -8,6 +8,7 @@ import {
   compare,
   type ComparisonResult,
   buildSurface,
+  layOutSurface,
   contourSettings,
   drawContours,
   type BuiltSurface,
@@ -169,13 +170,13 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     explains,
   } = memory.once('points', hashValue([keys.points, keys.codes, doc.settings.unit]), () => {
     const books = reduceBooks(doc, readOf, memory.reduction);
-    const table = makePoints(doc, readOf, books?.reads);
+    // Which points wait is only known behind the queries.
+    const table = memory.columns('points', makePoints(doc, readOf, books?.reads), 'state');
     const basis = queryBasis(doc, table, readOf, memory.keep);
     const booked = books ? queryBooks(doc, table, books, memory.keep) : null;
     const queries = [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table, memory.keep)];
     return {
-      // Only now is it known which points wait.
-      points: memory.same('points', table, samePoints),
+      points: memory.same('points', memory.columns('points', table), samePoints),
       queries,
       doubted: booked?.doubted ?? new Set<number>(),
       explains: booked?.explains ?? (() => false),
@@ -204,13 +205,23 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
       ),
     ),
   );
-  const linework = memory.once('lines', keys.lines, () => layHandLines(doc, points, coded));
+  // What hangs on places in plan, codes and numbers; a point without an elevation is another one than with it.
+  const plan = [points.x, points.y, points.state, points.intake, points.fileRow, points.number, points.description];
+  const inPlan = plan.map((column) => memory.id(column));
+  const linework = memory.once('lines', hashValue(['lines', memory.id(coded), inPlan, keys.codes, doc.handLines]), () =>
+    layHandLines(doc, points, coded),
+  );
+  const there = memory.id(
+    memory.keep('with elevation', [Uint8Array.from(points.z, (z) => Number(z === z))], () => ({})),
+  );
   const { coincidence, longestSide, sagitta } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
   const made = [memory.id(points), memory.id(linework), coincidence, longestSide, sagitta, keys.codes, files];
   const surfaces = doc.surfaces.map((recipe) =>
     memory.once('surface', hashValue([made, recipe]), () => {
-      const built = buildSurface(doc, recipe, points, linework.lines, memory.keepPlan);
+      const from = [memory.id(linework), inPlan, there, coincidence, longestSide, sagitta, keys.codes, files, recipe];
+      const layout = memory.once('layout', hashValue(from), () => layOutSurface(doc, recipe, points, linework.lines));
+      const built = buildSurface(doc, recipe, points, linework.lines, memory.keepPlan, layout);
       return { ...built, surface: memory.same(`surface ${recipe.id}`, built.surface, sameSurface) };
     }),
   );
@@ -230,14 +241,18 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
     const on = compared.map((s) => [memory.id(s?.surface), s?.name ?? null]);
     return memory.once('comparison', hashValue([c.id, on, c.against, c.within]), () => compare(c, surfaces));
   });
+  const asked = [memory.id(linework), inPlan, keys.codes, doc.accepted, doc.settings.unit, doc.handLines, files];
+  const inTheirPlaces = memory.once('line queries', hashValue(['line queries', asked, memory.id(points.light)]), () => [
+    ...queryAttributes(doc, points, memory.keep),
+    ...queryCourses(doc, points, linework),
+    ...queryMissingCodes(doc, points, linework),
+  ]);
   const queries = [
     ...pointQueries,
     ...querySlips(doc, points, linework, memory.keep),
     ...queryHandLines(doc, points, coded),
     ...queryPairs(doc, points, memory.keep),
-    ...queryAttributes(doc, points, memory.keep),
-    ...queryCourses(doc, points, linework),
-    ...queryMissingCodes(doc, points, linework),
+    ...inTheirPlaces,
     ...queryRecipes(doc, surfaces),
     ...memory.once(
       'ground-queries',

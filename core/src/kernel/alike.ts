@@ -8,8 +8,9 @@ export type Keep = <T>(what: string, inputs: readonly unknown[], make: () => T) 
 export const makeAnew: Keep = (_, __, make) => make();
 
 /** Keeps the newest result of each kind with its inputs, which are compared by what they hold; of so many kinds, the last asked for. */
-export function keepAlike(most = 200): Keep {
+export function keepAlike(most = 500): Keep {
   const kept = new Map<string, { inputs: readonly unknown[]; made: unknown }>();
+  const isAlike = likeness();
   return <T>(what: string, inputs: readonly unknown[], make: () => T): T => {
     const before = kept.get(what);
     kept.delete(what);
@@ -20,8 +21,22 @@ export function keepAlike(most = 200): Keep {
   };
 }
 
-const isAlike = (a: readonly unknown[], b: readonly unknown[]): boolean =>
-  a.length === b.length && a.every((one, i) => sameInput(one, b[i]));
+/**
+ * Whether inputs hold the same. A column that was found to hold what an earlier one holds is that one from then on, so
+ * that of the many who ask about a column only the first reads it.
+ */
+function likeness(): (a: readonly unknown[], b: readonly unknown[]) => boolean {
+  const first = new WeakMap<object, object>();
+  const firstOf = (one: unknown): unknown => (typeof one === 'object' && one !== null ? (first.get(one) ?? one) : one);
+  const same = (one: unknown, other: unknown): boolean => {
+    const [a, b] = [firstOf(one), firstOf(other)];
+    if (Object.is(a, b)) return true;
+    if (!sameInput(a, b)) return false;
+    first.set(b as object, a as object);
+    return true;
+  };
+  return (a, b) => a.length === b.length && a.every((one, i) => same(one, b[i]));
+}
 
 /** Columns number by number and text by text; anything else by its text as JSON. */
 function sameInput(a: unknown, b: unknown): boolean {
@@ -31,7 +46,7 @@ function sameInput(a: unknown, b: unknown): boolean {
   return !isColumn(a) && !isColumn(b) && JSON.stringify(a) === JSON.stringify(b);
 }
 
-type Column = ArrayLike<number | string>;
+export type Column = ArrayLike<number | string>;
 const isColumn = (value: object): value is Column =>
   ArrayBuffer.isView(value) || (Array.isArray(value) && (value.length === 0 || typeof value[0] !== 'object'));
 

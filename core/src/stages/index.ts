@@ -14,5 +14,7 @@ export * from './points/record-rows.ts';
 export * from './points/reduction-pack.ts';
 export * from './points/stations-by-rule.ts';
 export * from './points/traverse-tolerance.ts';
+export * from './surface/account.ts';
 export * from './surface/build.ts';
+export * from './surface/layout.ts';
 export * from './surface/pack.ts';

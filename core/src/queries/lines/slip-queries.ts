@@ -1,6 +1,6 @@
 import { before, makeAnew, type Keep } from '#core/kernel';
 import { addWord, dropCode, dropWord, indexCodes, type CodeIndex, type LineWords, type Meaning } from '#core/codes';
-import { courseToEdit, elevationsBetween, type Line, type Linework, type Slip } from '#core/linework';
+import { courseToEdit, elevationsBetween, type Linework, type Slip } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { HandLine, ProjectDocument } from '#core/project';
 import { courseKey, pointKey, type PointTable } from '#core/stages';
@@ -13,20 +13,32 @@ const SHOWN = 200;
 /** What codes and courses say that cannot be meant: a sentence each, with remedies in the words of the shot's crew. */
 export function querySlips(doc: ProjectDocument, points: PointTable, work: Linework, keep: Keep = makeAnew): Query[] {
   const asker = new Asker(doc, points, work, keep);
-  const counts = new Map<string, number>();
-  const out: Query[] = [];
-  const seen = new Set<string>();
-  for (const slip of work.slips) {
-    const n = (counts.get(slip.kind) ?? 0) + 1;
-    counts.set(slip.kind, n);
-    if (n > MOST_OF_A_KIND) continue;
-    const query = asker.ask(slip);
-    // One shot may slip twice in the same way; what is decided on one decides both.
-    if (!seen.has(query.key)) out.push(query);
-    seen.add(query.key);
-  }
-  return out;
+  const asked = shownSlips(work);
+  const { number, description, x, y, intake, fileRow } = points;
+  const inPlan = [doc.codeList, doc.intakes, doc.accepted, doc.settings.unit, doc.handLines, number, description, x, y, intake, fileRow]; // prettier-ignore
+  // An exchange of two shots writes the elevations of its line; whatever else is asked about hangs on places in plan.
+  const [exchanges, others] = [asked.filter(isExchange), asked.filter((slip) => !isExchange(slip))];
+  const about = keep('slips in plan', [others, ...inPlan], () => others.map((slip) => asker.ask(slip)));
+  const queryOf = new Map<Slip, Query>(others.map((slip, i) => [slip, about[i]]));
+  for (const slip of exchanges)
+    queryOf.set(slip, keep(`exchange on ${slip.line}`, [slip, ...inPlan, asker.elevationsOn(slip.line)], () => asker.ask(slip))); // prettier-ignore
+  // One shot may slip twice in the same way; what is decided on one decides both.
+  const byKey = new Map<string, Query>();
+  for (const query of asked.map((slip) => queryOf.get(slip)!)) if (!byKey.has(query.key)) byKey.set(query.key, query);
+  return [...byKey.values()];
 }
+
+/** So many of a kind as are asked about. */
+function shownSlips(work: Linework): Slip[] {
+  const counts = new Map<string, number>();
+  return work.slips.filter(({ kind }) => {
+    counts.set(kind, (counts.get(kind) ?? 0) + 1);
+    return counts.get(kind)! <= MOST_OF_A_KIND;
+  });
+}
+
+const isExchange = (slip: Slip): slip is Extract<Slip, { kind: 'crosses-itself' }> =>
+  slip.kind === 'crosses-itself' && slip.exchange !== null;
 
 /** The name of a line as the crew typed it: without the count of those before it and what lies beside it. */
 export const typedName = (key: string): string => before(key, '/').replace(/\.\d+$/, '');
@@ -46,6 +58,11 @@ class Asker {
     const [row] = draft.rows;
     const place = { x: this.points.x[row], y: this.points.y[row] };
     return settleQuery(this.doc, { stage: 'lines', weight: 'look', place, ...draft } as Draft);
+  }
+
+  elevationsOn(key: string): number[] {
+    const line = this.work.lines.find((l) => l.key === key);
+    return line ? elevationsBetween(line, (row) => this.points.z[row]) : [];
   }
 
   private draft(
@@ -274,22 +291,16 @@ class Asker {
     const line = pair ? this.work.lines.find((l) => l.key === key) : undefined;
     if (!pair || !line) return [];
     const z = elevationsBetween(line, (row) => this.points.z[row]);
-    const { rows, x, y, bulges } = line;
-    const keys = rows.map((row) => (row < 0 ? '' : pointKey(this.doc, this.points, row)));
-    const hand = this.doc.handLines[key] as HandLine | undefined;
-    const names = pair.map(this.name);
-    return this.keep(`exchange ${key}`, [line.code, line.lineNumber, line.made, pair, names, hand ?? null, keys, rows, x, y, bulges, z], () => this.exchanged(key, line, pair, z, keys)); // prettier-ignore
-  }
-
-  private exchanged(key: string, line: Line, pair: [number, number], z: number[], keys: string[]): Remedy[] {
     const { vertices, closed } = courseToEdit(line, (row) => pointKey(this.doc, this.points, row), z);
     const [i, k] = pair.map((row) => line.rows.indexOf(row));
     [vertices[i], vertices[k]] = [vertices[k], vertices[i]];
     for (const v of [vertices[i - 1], vertices[i], vertices[k]]) if (v) v.bulge = 0;
     const hand = this.doc.handLines[key] as HandLine | undefined;
+    const { number, fileRow, intake } = this.points;
+    const course = [line.closed, line.rows, number, fileRow, intake, this.doc.intakes.map((d) => d.id)];
     const replaces = hand
       ? hand.replaces
-      : { key, course: this.keep(`course ${key}`, [line.closed, keys], () => courseKey(this.doc, this.points, line)) };
+      : { key, course: this.keep(`course ${key}`, course, () => courseKey(this.doc, this.points, line)) };
     const what = `go through ${this.name(pair[1])} before ${this.name(pair[0])} on line ${key}`;
     return [
       {

@@ -90,31 +90,20 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     // Control has numbers of its own: a shot of a control point is a check, not a second point.
     const own = intake.purpose === 'control' ? null : taken;
     const edits = editsOf(doc, intake.id);
-    for (let i = 0; i < read.x.length; i++, at++) {
-      table.intake[at] = index;
-      table.fileRow[at] = read.row[i];
+    const end = at + read.x.length;
+    table.intake.fill(index, at, end);
+    table.fileRow.set(read.row, at);
+    placeFile(table, at, intake, read);
+    if (read.sdPlan) table.sdPlan.set(read.sdPlan, at);
+    if (read.sdHeight) table.sdHeight.set(read.sdHeight, at);
+    if (read.date) table.date.set(read.date, at);
+    if (intake.light) table.light.fill(1, at, end);
+    for (let i = 0; at < end; i++, at++) {
       table.number[at] = read.number[i];
-      place(table, at, intake, read, i);
       table.description[at] = read.description[i];
-      if (read.sdPlan) table.sdPlan[at] = read.sdPlan[i];
-      if (read.sdHeight) table.sdHeight[at] = read.sdHeight[i];
-      if (read.date) table.date[at] = read.date[i];
       if (read.waits?.[i]) table.state[at] = STATE.waits;
-      const edit = edits.get(read.row[i]);
-      if (intake.light && !edit?.full) table.light[at] = 1;
-      if (edit) {
-        table.edited[at] = 1;
-        if (edit.number !== undefined) table.number[at] = edit.number;
-        if (edit.description !== undefined) table.description[at] = edit.description;
-        // What is computed from readings is not typed over; that its elevation does not count may be said.
-        if (edit.z === null) table.z[at] = NaN;
-        if (!read.waits) {
-          if (edit.x !== undefined) table.x[at] = edit.x;
-          if (edit.y !== undefined) table.y[at] = edit.y;
-          if (edit.z !== undefined && edit.z !== null) table.z[at] = edit.z;
-        }
-        if (edit.off) table.state[at] = STATE.off;
-      }
+      const edit = edits.size ? edits.get(read.row[i]) : undefined;
+      if (edit) layEdit(table, at, edit, read.waits !== undefined);
       if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
       if (own && table.state[at] === STATE.used && !table.light[at]) decideNumber(table, at, intake, own, names);
     }
@@ -130,19 +119,34 @@ export function editsOf(doc: Pick<ProjectDocument, 'edits'>, intake: string): Ma
   return edits;
 }
 
-/** A point where its file has it, or carried over with the whole file. */
-function place(table: PointTable, at: number, intake: Intake, read: ReadPoints, i: number): void {
-  const x = read.x[i];
-  const y = read.y[i];
-  const z = read.z[i];
+/** What a person said of a point. What is computed from readings is not typed over; that its elevation does not count may be said. */
+function layEdit(table: PointTable, at: number, edit: PointEdit, computed: boolean): void {
+  table.edited[at] = 1;
+  if (edit.full) table.light[at] = 0;
+  if (edit.number !== undefined) table.number[at] = edit.number;
+  if (edit.description !== undefined) table.description[at] = edit.description;
+  if (edit.z === null) table.z[at] = NaN;
+  if (!computed) {
+    if (edit.x !== undefined) table.x[at] = edit.x;
+    if (edit.y !== undefined) table.y[at] = edit.y;
+    if (edit.z !== undefined && edit.z !== null) table.z[at] = edit.z;
+  }
+  if (edit.off) table.state[at] = STATE.off;
+}
+
+/** Points where their file has them, or carried over with the whole file. */
+function placeFile(table: PointTable, from: number, intake: Intake, read: ReadPoints): void {
   if (!intake.placement) {
-    table.x[at] = x;
-    table.y[at] = y;
-    table.z[at] = z;
+    table.x.set(read.x, from);
+    table.y.set(read.y, from);
+    table.z.set(read.z, from);
     return;
   }
-  const moved = applyMatrix(intake.placement.matrix, x, y, Number.isNaN(z) ? 0 : z);
-  [table.x[at], table.y[at], table.z[at]] = [moved.x, moved.y, Number.isNaN(z) ? NaN : moved.z];
+  for (let i = 0; i < read.x.length; i++) {
+    const z = read.z[i];
+    const moved = applyMatrix(intake.placement.matrix, read.x[i], read.y[i], Number.isNaN(z) ? 0 : z);
+    [table.x[from + i], table.y[from + i], table.z[from + i]] = [moved.x, moved.y, Number.isNaN(z) ? NaN : moved.z];
+  }
 }
 
 function decideNumber(table: PointTable, at: number, intake: Intake, taken: Set<string>, names: FreeNumbers): void {

@@ -1,0 +1,234 @@
+import { says, type CodeItem } from '#core/codes';
+import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe } from '#core/project';
+import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
+import type { SurfaceInput } from '#core/terrain';
+import { STATE, type PointTable } from '../points/points.ts';
+import type { SurfaceAccount } from './account.ts';
+
+export type PlanInput = Omit<SurfaceInput, 'z'>;
+
+/**
+ * What a recipe brings in: points and breaklines in plan, and what is left out and why. It hangs on which points have
+ * an elevation, not on how large it is.
+ */
+export interface SurfaceLayout {
+  input: PlanInput;
+  /** Rows of the point table that come in: the first points of the plan. */
+  rows: Uint32Array;
+  /** Points that lines add behind them, in their order. */
+  added: AddedPoints[];
+  /** Key of the line that each segment is of. */
+  segmentLine: string[];
+  lines: number;
+  leftOut: SurfaceAccount['leftOut'];
+  effect: SurfaceAccount['rows'];
+}
+
+/** Points that one line adds: each lies at a share of the way from one of its vertices to another. */
+interface AddedPoints {
+  line: Line;
+  at: { from: number; to: number; share: number }[];
+}
+
+/** Rows kept for painting an account's line on the sheet. */
+const SHOWN_ROWS = 2000;
+
+export function layOutSurface(
+  doc: ProjectDocument,
+  recipe: SurfaceRecipe,
+  points: PointTable,
+  lines: readonly Line[],
+): SurfaceLayout {
+  const slot = new Int32Array(points.x.length).fill(-1);
+  const rows: number[] = [];
+  const leftOut = new Map<string, { count: number; rows: number[] }>();
+  const leave = (row: number, why: string): void => {
+    const entry = leftOut.get(why) ?? { count: 0, rows: [] };
+    entry.count++;
+    if (entry.rows.length < SHOWN_ROWS) entry.rows.push(row);
+    leftOut.set(why, entry);
+  };
+  const effect: SurfaceAccount['rows'] = Object.fromEntries(recipe.rows.filter((r) => r.on).map((r) => [r.id, 0]));
+  const { files, rowOfFile } = filesOf(doc, recipe, effect);
+  const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
+  const excluded = codesRow ? groundByCode(doc) : () => null;
+  for (const row of inOrder(points, files)) {
+    if (points.state[row] === STATE.waits) leave(row, 'waiting for a decision');
+    else if (points.state[row] === STATE.off) leave(row, 'left out by a person');
+    else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, left out or merged');
+    else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
+    else {
+      const why = excluded(points.description[row], points.intake[row]);
+      if (why) {
+        leave(row, why);
+        effect[codesRow!.id] = (effect[codesRow!.id] ?? 0) + 1;
+      } else {
+        slot[row] = rows.length;
+        rows.push(row);
+        effect[rowOfFile.get(points.intake[row])!]!++;
+      }
+    }
+  }
+
+  const [x, y] = [points.x, points.y].map((column) => rows.map((r) => column[r]));
+  const segments: number[] = [];
+  const segmentLine: string[] = [];
+  const added: AddedPoints[] = [];
+  let used = 0;
+  const isBreakline = breaklinesOf(doc, recipe);
+  const out = new Set(linesOutOf(recipe));
+  const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
+  for (const line of lines) {
+    const by = isBreakline(line.code);
+    if (by === null || !belongs(line)) continue;
+    if (out.has(line.key)) effect[outRow!.id] = (effect[outRow!.id] ?? 0) + 1;
+    else if (addSegments(line)) {
+      used++;
+      effect[by] = (effect[by] ?? 0) + 1;
+    }
+  }
+  const longest = recipe.longestSide ?? doc.settings.longestSide;
+  return {
+    input: {
+      x: Float64Array.from(x),
+      y: Float64Array.from(y),
+      segments: Uint32Array.from(segments),
+      coincidence: recipe.coincidence ?? doc.settings.coincidence,
+      longestSide: longest === 'none' ? null : longest,
+    },
+    rows: Uint32Array.from(rows),
+    added,
+    segmentLine,
+    lines: used,
+    leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
+    effect,
+  };
+
+  /** A line belongs to the files that its first point is of; one that follows no point, to the ground. */
+  function belongs(line: Line): boolean {
+    const owner = firstRow(line);
+    return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]);
+  }
+
+  /** Sides of a line as breaklines. */
+  function addSegments(line: Line): boolean {
+    const z = elevationsBetween(line, (row) => (slot[row] >= 0 ? points.z[row] : NaN));
+    const more: AddedPoints['at'] = [];
+    const add = (px: number, py: number, from: number, to: number, share: number): number => {
+      more.push({ from, to, share });
+      x.push(px);
+      y.push(py);
+      return x.length - 1;
+    };
+    const vertices: number[] = [];
+    const vertexAt = (i: number): number => {
+      const row = line.rows[i];
+      return (vertices[i] ??= row >= 0 && slot[row] >= 0 ? slot[row] : add(line.x[i], line.y[i], i, i, 0));
+    };
+    let any = false;
+    const n = line.x.length;
+    for (let i = 0; i < sideCount(line); i++) {
+      const j = (i + 1) % n;
+      if (line.sides[i] === SIDE.gap || Number.isNaN(z[i]) || Number.isNaN(z[j])) continue;
+      any = true;
+      let last = vertexAt(i);
+      const end = vertexAt(j);
+      for (const place of chordPlaces(vertex(line, i), vertex(line, j), line.bulges[i], doc.settings.sagitta)) {
+        const next = add(place.x, place.y, i, j, place.along);
+        segments.push(last, next);
+        segmentLine.push(line.key);
+        last = next;
+      }
+      segments.push(last, end);
+      segmentLine.push(line.key);
+    }
+    if (more.length) added.push({ line, at: more });
+    return any;
+  }
+}
+
+/** Elevations of the points of a plan; vertices of lines whose own does not count take it from their neighbours. */
+export function elevationsOf(layout: SurfaceLayout, points: Pick<PointTable, 'x' | 'z'>): Float64Array {
+  const { rows, added, input } = layout;
+  const out = new Float64Array(input.x.length);
+  for (let i = 0; i < rows.length; i++) out[i] = points.z[rows[i]];
+  if (added.length === 0) return out;
+  const member = new Uint8Array(points.x.length);
+  for (const row of rows) member[row] = 1;
+  let next = rows.length;
+  for (const { line, at } of added) {
+    const z = elevationsBetween(line, (row) => (member[row] ? points.z[row] : NaN));
+    for (const { from, to, share } of at) out[next++] = z[from] + share * (z[to] - z[from]);
+  }
+  return out;
+}
+
+/** Files that come in, in the order of the recipe, and the row that brings each: the first that names it. */
+function filesOf(
+  doc: ProjectDocument,
+  recipe: SurfaceRecipe,
+  effect: SurfaceAccount['rows'],
+): { files: number[]; rowOfFile: ReadonlyMap<number, string> } {
+  const at = new Map(doc.intakes.map((i, index) => [i.id, index]));
+  const rowOfFile = new Map<number, string>();
+  const files: number[] = [];
+  const take = (file: number, row: string): void => {
+    if (rowOfFile.has(file) || !doc.intakes[file].on) return;
+    rowOfFile.set(file, row);
+    files.push(file);
+  };
+  for (const row of recipe.rows) {
+    if (!row.on) continue;
+    if (row.kind === 'survey') {
+      effect[row.id] = 0;
+      doc.intakes.forEach((intake, file) => intake.purpose === 'survey' && take(file, row.id));
+    }
+    if (row.kind === 'file') {
+      const file = at.get(row.intake);
+      effect[row.id] = file === undefined ? null : 0;
+      if (file !== undefined) take(file, row.id);
+    }
+  }
+  return { files, rowOfFile };
+}
+
+/** Rows of the table, file by file in the order in which they come in. */
+function inOrder(points: PointTable, files: readonly number[]): number[] {
+  const rank = new Map(files.map((file, i) => [file, i]));
+  const rows: number[][] = files.map(() => []);
+  for (let row = 0; row < points.x.length; row++) {
+    const i = rank.get(points.intake[row]);
+    if (i !== undefined) rows[i].push(row);
+  }
+  return rows.flat();
+}
+
+/** Which row of the recipe makes lines of a code breaklines; null where none does. */
+function breaklinesOf(doc: ProjectDocument, recipe: SurfaceRecipe): (code: string) => string | null {
+  const listed = doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase());
+  const by = new Map<string, string>();
+  for (const row of recipe.rows)
+    if (row.kind === 'lines' && row.on)
+      for (const code of row.codes ?? listed) if (!by.has(code.toUpperCase())) by.set(code.toUpperCase(), row.id);
+  return (code) => by.get(code) ?? null;
+}
+
+/** Why a description keeps its point out of the ground, or null: any code that belongs to the ground lets it in, and so does none or an unknown one. */
+export function groundByCode(doc: ProjectDocument): (description: string, intake: number) => string | null {
+  const itemsOf = codeReader(doc);
+  // The same text of the same crew is read into the same items.
+  const known = new Map<readonly CodeItem[], string | null>();
+  return (description, intake) => {
+    const items = itemsOf(description, intake);
+    let why = known.get(items);
+    if (why === undefined) known.set(items, (why = outOfGround(items)));
+    return why;
+  };
+}
+
+function outOfGround(items: readonly CodeItem[]): string | null {
+  if (items.some((i) => says(i, 'heightNotUsed'))) return 'height not used, by its word';
+  if (items.length > 0 && items.every((i) => i.known !== null && !i.known.ground))
+    return `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
+  return null;
+}
