@@ -1,4 +1,4 @@
-import { hashValue } from '#core/kernel';
+import { hashValue, isThere } from '#core/kernel';
 import { buildLines, type Linework } from '#core/linework';
 import { measureSurface, type SurfaceMeasures } from '#core/terrain';
 import type { Adjustment, NetworkOutlier, Traverse } from '#core/adjustment';
@@ -211,9 +211,7 @@ export function runChain(doc: ProjectDocument, readOf: ReadOf, memory = new Chai
   const linework = memory.once('lines', hashValue(['lines', memory.id(coded), inPlan, keys.codes, doc.handLines]), () =>
     layHandLines(doc, points, coded),
   );
-  const there = memory.id(
-    memory.keep('with elevation', [Uint8Array.from(points.z, (z) => Number(z === z))], () => ({})),
-  );
+  const there = memory.id(memory.keep('with elevation', [isThere(points.z)], () => ({})));
   const { coincidence, longestSide, sagitta } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
   const made = [memory.id(points), memory.id(linework), coincidence, longestSide, sagitta, keys.codes, files];

@@ -1,4 +1,4 @@
-import { distance, makeAnew, type Keep } from '#core/kernel';
+import { distance, isThere, makeAnew, type Keep } from '#core/kernel';
 import type { ReducedPoints } from '#core/reduction';
 import { type ProjectDocument, codeReader } from '#core/project';
 import { groundByCode, isSurvey, STATE, type PointTable } from '#core/stages';
@@ -63,17 +63,10 @@ function twiceAmong(doc: ProjectDocument, p: Places): Twice[] {
 /** What decides about pairs beside the columns of the points. */
 const pairedBy = (doc: ProjectDocument): readonly unknown[] => [doc.settings.coincidence, doc.codeList, doc.intakes.map((i) => [i.id, i.purpose, i.words ?? null])]; // prettier-ignore
 
-/** Which elevations are there at all: 1 where one is. */
-function there(z: ArrayLike<number>): Uint8Array {
-  const out = new Uint8Array(z.length);
-  for (let i = 0; i < out.length; i++) out[i] = Number.isFinite(z[i]) ? 1 : 0;
-  return out;
-}
-
 /** Among points that setups and receivers gave. */
 export function measuredTwice(doc: ProjectDocument, points: ReducedPoints, keep: Keep = makeAnew): Twice[] {
   const { x, y, z, sdPlan, book } = points;
-  const inputs = [...pairedBy(doc), x, y, there(z), sdPlan, book, points.codes()];
+  const inputs = [...pairedBy(doc), x, y, isThere(z), sdPlan, book, points.codes()];
   return keep('measured twice', inputs, () => amongReduced(doc, points));
 }
 
@@ -85,7 +78,7 @@ function amongReduced(doc: ProjectDocument, points: ReducedPoints): Twice[] {
 /** Among the project's points that are used and have a number of their own. */
 export function listedTwice(doc: ProjectDocument, points: PointTable, keep: Keep = makeAnew): Twice[] {
   const { x, y, z, sdPlan, intake, state, light, description } = points;
-  const inputs = [...pairedBy(doc), x, y, there(z), sdPlan, intake, state, light, description];
+  const inputs = [...pairedBy(doc), x, y, isThere(z), sdPlan, intake, state, light, description];
   return keep('listed twice', inputs, () =>
     twiceAmong(doc, {
       ...points,

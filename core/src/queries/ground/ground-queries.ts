@@ -1,5 +1,5 @@
 import { distance } from '#core/kernel';
-import { findSpikes } from '#core/terrain';
+import { findSpikes, NO_POINT } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
 import type { ProjectDocument } from '#core/project';
@@ -90,7 +90,7 @@ function spikesInGround(doc: ProjectDocument, ground: BuiltSurface, explained: R
       expected: s.expected,
       among: 'the plane of its neighbours',
     }))
-    .filter((s) => s.row !== 0xffffffff);
+    .filter((s) => s.row !== NO_POINT);
 }
 
 /**
@@ -122,12 +122,13 @@ function spikesOnLines(
   ground: BuiltSurface,
   explained: ReadonlySet<number>,
 ): RowSpike[] {
-  const inGround = new Set(ground.surface.point);
+  const inGround = new Uint8Array(points.x.length);
+  for (const row of ground.surface.point) if (row !== NO_POINT) inGround[row] = 1;
   const found = new Map<number, RowSpike>();
   const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
   for (const line of work.lines) {
     if (!breakline.has(line.code)) continue;
-    const rows = line.rows.filter((r) => r >= 0 && inGround.has(r) && !explained.has(r));
+    const rows = line.rows.filter((r) => r >= 0 && inGround[r] && !explained.has(r));
     if (rows.length < 4) continue;
     const offs = rows.slice(1, -1).map((row, i) => {
       const [a, c] = [rows[i], rows[i + 2]];

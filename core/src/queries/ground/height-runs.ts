@@ -53,7 +53,8 @@ export function queryHeightRuns(
   if (stretches.length === 0) return { queries, rows };
   const rowAt = rowsByRecord(doc, points);
   const pairs = reduction ? twiceInTable(reduction.points, measuredTwice(doc, reduction.points, keep).filter(({ a, b }) => ![a, b].some((i) => doubted.has(reduction.points.setup[i]))), (b, r) => rowAt.get(b, r)) : []; // prettier-ignore
-  const asked = stretches.flatMap((s) => s.shots.map((v) => v.row));
+  const asked: number[] = [];
+  for (const s of stretches) for (const { row } of s.shots) asked.push(row);
   const runs = new ShiftedRuns(shotResiduals(points, work, ground, pairs, asked, keep));
   const most = Math.min(LONGEST, Math.max(1, ground.surface.x.length >> 1));
   const { checkHeight } = doc.settings;

@@ -1,4 +1,4 @@
-import { distance, nthSmallest, makeAnew, type Keep } from '#core/kernel';
+import { distance, isThere, nthSmallest, makeAnew, type Keep } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import type { ReducedPoints } from '#core/reduction';
 import {
@@ -30,8 +30,7 @@ export function shotResiduals(
 ): HeightResiduals {
   const { surface } = ground;
   const pairs = twice.flatMap(({ a, b }) => [a, b]);
-  const there = Uint8Array.from(points.z, (z) => (Number.isNaN(z) ? 0 : 1));
-  const pattern = keep('pattern of residuals', [surface.triangles, surface.point, surface.x, surface.y, points.x, points.y, there, rowsOfLines(work), pairs, asked], () => patternOf(points, work, ground, pairs, asked)); // prettier-ignore
+  const pattern = keep('pattern of residuals', [surface.triangles, surface.point, surface.x, surface.y, points.x, points.y, isThere(points.z), rowsOfLines(work), pairs, asked], () => patternOf(points, work, ground, pairs, asked)); // prettier-ignore
   return { ...sizesOf(pattern, points, ground, twice), against: pattern.against, start: pattern.start, row: pattern.row, part: pattern.part }; // prettier-ignore
 }
 

@@ -5,6 +5,8 @@ import type { PointTable } from './points.ts';
 /** Places in a table by the file and the row of the record that each came from. */
 export class RecordRows {
   private readonly files = new Map<string, Map<number, number>>();
+  private lastFile: string | null = null;
+  private lastRows: Map<number, number> | undefined;
 
   /** @param file name of the file at each index, or null to pass the index over; later ones stand for earlier ones */
   constructor(row: ArrayLike<number>, file: (index: number) => string | null) {
@@ -23,7 +25,8 @@ export class RecordRows {
   }
 
   get(file: string, row: number): number | undefined {
-    return this.files.get(file)?.get(row);
+    if (file !== this.lastFile) [this.lastFile, this.lastRows] = [file, this.files.get(file)];
+    return this.lastRows?.get(row);
   }
 }
 
