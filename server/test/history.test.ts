@@ -56,7 +56,7 @@ describe('the history', () => {
 describe('one’s own changes', () => {
   const undo = (who: Person, body: { about?: number; despite?: boolean } = {}): Promise<Response> => who.send('POST', `/projects/${project}/undo`, { revision: 0, ...body }); // prettier-ignore
   const z = async (row: number): Promise<number | null> => {
-    const set = (await ina.state(project)).document.edits[`i1:${row}`]?.z;
+    const set = (await ina.state(project)).document.edits.i1?.[row]?.z;
     return set === undefined || set === null ? null : Number((set / FOOT).toFixed(3));
   };
 

@@ -119,8 +119,8 @@ export const documentSchema = z.object({
   basis: basisSchema,
   codeList: codeListSchema,
   intakes: z.array(intakeSchema).max(500),
-  /** By point key, `intake:row`. */
-  edits: z.record(z.string(), pointEditSchema),
+  /** By file, and by row of the file. */
+  edits: z.record(z.string(), z.record(z.string().regex(/^\d+$/), pointEditSchema)),
   /** Decisions on backsights and setups, by record key, `intake:row`. */
   decisions: z.record(z.string(), decisionSchema),
   register: registerSchema,

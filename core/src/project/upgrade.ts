@@ -5,7 +5,8 @@ import { START_DRAWING, type DrawingSettings } from './document/drawing-schema.t
 import type { Intake } from './document/intake-schema.ts';
 import { START_SETTINGS } from './document/settings-schema.ts';
 import { designRecipe, FIRST_SURFACE, groundRecipe, type SurfaceRecipe } from './document/surface-schema.ts';
-import type { Comparison, ProjectDocument, Register } from './document.ts';
+import type { Comparison, PointEdit, ProjectDocument, Register } from './document.ts';
+import { withEdits } from './edits.ts';
 import type { Change } from './change/schema.ts';
 import { fileIntoSurface, setPurpose, severalChanges, type IntoSurface } from './files-in-surfaces.ts';
 
@@ -44,6 +45,13 @@ const currentAccepted = (accepted: ProjectDocument['accepted']): ProjectDocument
     Object.entries(accepted).map(([key, a]) => [key.replace(/^crossing-breaklines:Ground:/, `crossing-breaklines:${FIRST_SURFACE}:`), a]), // prettier-ignore
   );
 
+/** Until edits stood by file and row, they stood by both in one key, `intake:row`. */
+function currentEdits(edits: ProjectDocument['edits'] | Record<string, PointEdit>): ProjectDocument['edits'] {
+  const old = Object.entries(edits).filter(([, edit]) => !Object.keys(edit).every((row) => /^\d+$/.test(row)));
+  if (old.length === 0) return edits as ProjectDocument['edits'];
+  return withEdits({}, old as [string, PointEdit][]);
+}
+
 interface OldParts {
   intakes: OldIntake[];
   boundary?: number[] | null;
@@ -68,6 +76,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
   const { boundary, linesOutOfGround, ...now } = kept as ProjectDocument & OldParts;
   return {
     ...now,
+    edits: currentEdits(kept.edits),
     accepted: currentAccepted(kept.accepted),
     intakes: kept.intakes.map(currentIntake),
     comparisons: kept.comparisons.map(currentComparison),

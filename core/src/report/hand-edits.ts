@@ -1,4 +1,5 @@
 import {
+  editEntries,
   DECISION,
   editText,
   type ChangeDetail,
@@ -67,7 +68,7 @@ export function handEdits(
     }]; // prettier-ignore
   };
   return [
-    ...Object.entries(doc.edits).flatMap(
+    ...editEntries(doc).flatMap(
       ([key, edit]) =>
       Object.entries(edit).flatMap(([name, value]) => one(key, name, FIELD_NAME[name] ?? name, editText(name, value, units))), // prettier-ignore
     ),

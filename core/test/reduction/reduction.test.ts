@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { recordsOfSetup, readBookText } from '#core/book';
 import { runChain, type ChainResult } from '#core/chain';
-import { applyChange, newDocument, type Change, type Intake, type ProjectDocument } from '#core/project';
+import { applyChange, editEntries, newDocument, type Change, type Intake, type ProjectDocument } from '#core/project';
 import { bookReport, reportPoints } from '#core/report';
 import { readByPlan, readingPlan, packRead, unpackRead } from '#core/sources';
 import { editedRecords, STATE, packReduction, unpackReduction } from '#core/stages';
@@ -421,7 +421,7 @@ describe('Kessa Bank', () => {
     ]);
     // What was changed by hand is said with its record, behind the setups.
     const edits = report.rows.filter((r) => r.kind === 'edit');
-    expect(edits.length).toBe(Object.keys(doc.edits).length);
+    expect(edits.length).toBe(editEntries(doc).length);
     expect(report.rows.findIndex((r) => r.kind === 'edit')).toBeGreaterThan(
       report.rows.findLastIndex((r) => r.kind === 'check'),
     );

@@ -1,5 +1,5 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
-import { STANDING_NAME, type ProjectDocument } from '#core/project';
+import { editOf, STANDING_NAME, type ProjectDocument } from '#core/project';
 import { STATE, type PointTable } from '#core/stages';
 import { systemLine } from '#core/basis';
 import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
@@ -36,7 +36,7 @@ function controlRows(doc: ProjectDocument, points: PointTable): SheetRow[] {
   for (let i = 0; i < points.x.length; i++) {
     const intake = doc.intakes[points.intake[i]];
     if (intake.purpose !== 'control' || points.state[i] !== STATE.used) continue;
-    const standing = doc.edits[`${intake.id}:${points.fileRow[i]}`]?.standing ?? intake.given?.standing ?? 'fixed';
+    const standing = editOf(doc, intake.id, points.fileRow[i])?.standing ?? intake.given?.standing ?? 'fixed';
     const east = formatLength(points.x[i], unit, decimals);
     const north = formatLength(points.y[i], unit, decimals);
     const sd = (metres: number | null | undefined): string => (metres ? formatLength(metres, unit, 3) : '');

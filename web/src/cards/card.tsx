@@ -1,6 +1,6 @@
 import { Box } from '@chakra-ui/react';
 import { isPublished } from '#core/basis';
-import { FIELD_NAME } from '#core/project';
+import { editAt, FIELD_NAME } from '#core/project';
 import { STATE } from '#core/stages';
 import { distance } from '#core/kernel';
 import { bearingTo } from '#core/reduction';
@@ -45,7 +45,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const { points } = tables;
   const intake = doc.intakes[points.intake[row]];
   const key = keyOf(doc, tables, row);
-  const edit = doc.edits[key];
+  const edit = editAt(doc, key);
   const { unit, decimals, elevationDecimals } = doc.settings;
   const lines = linesThrough(tables.linework, row);
   const triangles = [...tables.surfaces.values()].reduce((sum, s) => sum + trianglesAt(s, row), 0);

@@ -1,3 +1,4 @@
+import { editAt } from '#core/project';
 import { Box, Flex } from '@chakra-ui/react';
 import { fileRowOf } from '#core/book';
 import type { Compared, SetupResult } from '#core/reduction';
@@ -19,7 +20,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
   const at = book ? book.row.indexOf(row) : -1;
   if (!book || at < 0) return null;
   const key = `${intake}:${row}`;
-  const v = recordValues(book, at, state!.document.edits[key]);
+  const v = recordValues(book, at, editAt(state!.document, key));
   const setup = tables!.reduction.setupAt.get(`${intake}:${book.setup[at] >= 0 ? book.row[book.setup[at]] : -1}`);
   const own = setup?.row === row;
   const compared = own ? [] : [...(setup?.backsights ?? []), ...(setup?.checks ?? [])].filter((c) => c.row === row);

@@ -1,5 +1,5 @@
 import { readLength } from '#core/measure';
-import { FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/project';
+import { editAt, FIELD_NAME, type Change, type PointEdit, type ProjectDocument } from '#core/project';
 import type { Selection } from './store.ts';
 import type { Tables } from './tables.ts';
 
@@ -50,11 +50,11 @@ export function editedSelection(
       : selection.kind === 'point' && selection.row < tables.points.x.length
         ? keyOf(state.document, tables, selection.row)
         : null;
-  return key !== null && state.document.edits[key] ? key : null;
+  return key !== null && editAt(state.document, key) ? key : null;
 }
 
 /** Everything that was edited of a point or a record, as it was received. */
 export const asReceived = (doc: ProjectDocument, key: string): Change => ({
   op: 'points.edit',
-  edits: { [key]: { set: {}, undo: Object.keys(doc.edits[key] ?? {}) as (keyof PointEdit)[] } },
+  edits: { [key]: { set: {}, undo: Object.keys(editAt(doc, key) ?? {}) as (keyof PointEdit)[] } },
 });

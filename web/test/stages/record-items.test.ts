@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { readBookText } from '#core/book';
-import { newDocument, type Intake, type PointEdit } from '#core/project';
+import { newDocument, withEdits, type Intake, type PointEdit } from '#core/project';
 import { packRead } from '#core/sources';
 import { failedRead } from '#core/exchange';
 import type { LineColumns } from '#core/stages';
@@ -29,7 +29,11 @@ const intakes = [
   { id: 'b:1', form: 'book' },
   { id: 'b', form: 'book' },
 ] as Intake[];
-const doc = (edits: Record<string, PointEdit> = {}) => ({ ...newDocument(), intakes, edits });
+const doc = (edits: Record<string, PointEdit> = {}) => ({
+  ...newDocument(),
+  intakes,
+  edits: withEdits({}, Object.entries(edits)),
+});
 
 /** One line through shots 4, 1 and a place of no point; points stand in the table as 4, 1, 2 of the second book. */
 const tables = {

@@ -1,4 +1,6 @@
 import type { Applied } from './applied.ts';
+import { editAt, withEdits } from '../edits.ts';
+import { recordOfKey } from '../record-key.ts';
 import type { HandLine, PointEdit, ProjectDocument } from '../document.ts';
 import type { Intake } from '../document/intake-schema.ts';
 import { changeDrawing } from './drawing.ts';
@@ -219,20 +221,24 @@ function placeIntakes(doc: ProjectDocument, change: Extract<Change, { op: 'intak
 }
 
 function editPoints(doc: ProjectDocument, change: Extract<Change, { op: 'points.edit' }>): Applied {
-  const edits = { ...doc.edits };
+  const files = new Set<string | undefined>(doc.intakes.map((i) => i.id));
+  const made = new Map<string, PointEdit | null>();
   const back: Extract<Change, { op: 'points.edit' }>['edits'] = {};
   for (const [key, { set, undo }] of Object.entries(change.edits)) {
-    const intake = key.slice(0, key.lastIndexOf(':'));
-    if (!doc.intakes.some((i) => i.id === intake)) return no(`Point ${key} belongs to no intake of this project.`);
-    const before: PointEdit = edits[key] ?? {};
+    const intake = recordOfKey(key)?.intake;
+    if (!files.has(intake)) return no(`Point ${key} belongs to no intake of this project.`);
+    const before: PointEdit = editAt(doc, key) ?? {};
     const after: Record<string, unknown> = { ...before, ...set };
     for (const field of undo) delete after[field];
     const touched = new Set([...Object.keys(set), ...undo]) as Set<keyof PointEdit>;
     const restore: Record<string, unknown> = {};
     for (const field of touched) if (before[field] !== undefined) restore[field] = before[field];
     back[key] = { set: restore as PointEdit, undo: [...touched].filter((f) => before[f] === undefined) };
-    if (Object.keys(after).length === 0) delete edits[key];
-    else edits[key] = after as PointEdit;
+    made.set(key, Object.keys(after).length === 0 ? null : (after as PointEdit));
   }
-  return { ok: true, document: { ...doc, edits }, inverse: { op: 'points.edit', edits: back } };
+  return {
+    ok: true,
+    document: { ...doc, edits: withEdits(doc.edits, made) },
+    inverse: { op: 'points.edit', edits: back },
+  };
 }

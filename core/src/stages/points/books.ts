@@ -12,9 +12,17 @@ import {
   type ReductionSettings,
 } from '#core/reduction';
 import { isDistributed } from './traverse-tolerance.ts';
-import type { Intake, PointEdit, ProjectDocument, Settings, Standing } from '#core/project';
+import {
+  editOf,
+  editsOf,
+  type Intake,
+  type PointEdit,
+  type ProjectDocument,
+  type Settings,
+  type Standing,
+} from '#core/project';
 import { adjustedStations, adjustReduction } from './network.ts';
-import { editsOf, makeControl, type ReadOf } from './points.ts';
+import { makeControl, type ReadOf } from './points.ts';
 
 export const isBook = (intake: Intake): boolean => intake.form === 'book';
 
@@ -168,7 +176,7 @@ export const gnssLimits = (s: Settings): ReductionSettings['gnss'] => ({
 /** The records of a book as a person left them: the file as received stays beside. */
 export function editedRecords(doc: ProjectDocument, intake: string, records: readonly BookRecord[]): BookRecord[] {
   const edits = editsOf(doc, intake);
-  return replaceRecords(records, edits.keys(), (r) => editedRecord(r, edits.get(r.row)!));
+  return replaceRecords(records, Object.keys(edits).map(Number), (r) => editedRecord(r, edits[r.row]!));
 }
 
 /** Records as edited, so that one edit of one record is one record however often it is asked for. */
@@ -208,7 +216,7 @@ function standings(doc: ProjectDocument, readOf: ReadOf): (number: string) => St
   for (let row = 0; row < table.x.length; row++) {
     if (table.state[row] !== 0) continue;
     const intake = doc.intakes[table.intake[row]];
-    const edit = doc.edits[`${intake.id}:${table.fileRow[row]}`];
+    const edit = editOf(doc, intake.id, table.fileRow[row]);
     out.set(table.number[row], edit?.standing ?? intake.given?.standing ?? 'fixed');
   }
   return (number) => out.get(number) ?? 'fixed';

@@ -1,6 +1,6 @@
 import { applyMatrix } from '#core/basis';
 import type { ReadPoints } from '#core/exchange';
-import { type Intake, type PointEdit, type ProjectDocument } from '#core/project';
+import { editsOf, type Intake, type PointEdit, type ProjectDocument } from '#core/project';
 
 /** What stands in a point's way. */
 export const STATE = { used: 0, off: 1, leftOut: 2, waits: 3 } as const;
@@ -102,21 +102,13 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       table.number[at] = read.number[i];
       table.description[at] = read.description[i];
       if (read.waits?.[i]) table.state[at] = STATE.waits;
-      const edit = edits.size ? edits.get(read.row[i]) : undefined;
+      const edit = edits[read.row[i]];
       if (edit) layEdit(table, at, edit, read.waits !== undefined);
       if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
       if (own && table.state[at] === STATE.used && !table.light[at]) decideNumber(table, at, intake, own, names);
     }
   });
   return table;
-}
-
-/** Edits of one file's points or records, by their rows. */
-export function editsOf(doc: Pick<ProjectDocument, 'edits'>, intake: string): Map<number, PointEdit> {
-  const before = `${intake}:`;
-  const edits = new Map<number, PointEdit>();
-  for (const key in doc.edits) if (key.startsWith(before)) edits.set(Number(key.slice(before.length)), doc.edits[key]);
-  return edits;
 }
 
 /** What a person said of a point. What is computed from readings is not typed over; that its elevation does not count may be said. */

@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { STANDING_NAME, type Change, type ProjectDocument, type Standing } from '#core/project';
+import { editAt, STANDING_NAME, type Change, type ProjectDocument, type Standing } from '#core/project';
 import { STATE } from '#core/stages';
 import { writeText } from '#core/exchange';
 import { distance } from '#core/kernel';
@@ -83,7 +83,7 @@ function controlRows(doc: ProjectDocument, tables: Tables): number[] {
 }
 
 const standingOf = (doc: ProjectDocument, tables: Tables, row: number): Standing =>
-  doc.edits[keyOf(doc, tables, row)]?.standing ?? doc.intakes[tables.points.intake[row]].given?.standing ?? 'fixed';
+  editAt(doc, keyOf(doc, tables, row))?.standing ?? doc.intakes[tables.points.intake[row]].given?.standing ?? 'fixed';
 
 function ControlTable({ rows }: { rows: number[] }) {
   const { state, tables, make, propose, select, selection } = useProject();

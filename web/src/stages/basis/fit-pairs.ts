@@ -1,5 +1,5 @@
 import type { FitPair } from '#core/basis';
-import { type ProjectDocument } from '#core/project';
+import { editOf, type ProjectDocument } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
@@ -55,7 +55,7 @@ export function origins(doc: ProjectDocument, reads: Map<string, ReadPoints>): M
   const twice = new Set<string>();
   for (const [intake, read] of reads)
     for (let i = 0; i < read.x.length; i++) {
-      const edit = doc.edits[`${intake}:${read.row[i]}`];
+      const edit = editOf(doc, intake, read.row[i]);
       if (edit?.off) continue;
       const number = edit?.number ?? read.number[i];
       if (number === '') continue;

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Change, PointEdit } from '#core/project';
+import { editAt, type Change, type PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useProject } from '../../project-state/store.ts';
@@ -42,7 +42,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
     const value = choices ? typed || first : typed.trim();
     for (const item of items) {
       const key = keyOfItem(item);
-      const before = recordValues(item.book, item.at, doc.edits[key]);
+      const before = recordValues(item.book, item.at, editAt(doc, key));
       const made = editFor(before);
       if (typeof made === 'string') return setProblem(made);
       if (made) edits[key] = made;

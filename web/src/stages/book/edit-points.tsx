@@ -1,7 +1,7 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { applyMatrix, fitPairs } from '#core/basis';
-import type { Change, PointEdit } from '#core/project';
+import { editAt, type Change, type PointEdit } from '#core/project';
 import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
@@ -99,9 +99,9 @@ export function EditPoints({
       if (doing === 'off') is(row, { off: true });
       if (doing === 'on') edits[key] = { set: {}, undo: ['off'] };
       if (doing === 'full' && points.light[row]) is(row, { full: true });
-      if (doing === 'light' && doc.edits[key]?.full) edits[key] = { set: {}, undo: ['full'] };
-      if (doing === 'received' && doc.edits[key])
-        edits[key] = { set: {}, undo: Object.keys(doc.edits[key]) as (keyof PointEdit)[] };
+      if (doing === 'light' && editAt(doc, key)?.full) edits[key] = { set: {}, undo: ['full'] };
+      const edited = doing === 'received' ? editAt(doc, key) : undefined;
+      if (edited) edits[key] = { set: {}, undo: Object.keys(edited) as (keyof PointEdit)[] };
       if (!move) continue;
       if (book)
         return `Point ${points.number.get(row)} comes from readings; what is computed is not moved by hand. Change the book, or carry the whole file over.`;

@@ -1,3 +1,4 @@
+import { editAt } from '#core/project';
 import { Box, Flex } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { fileRowOf } from '#core/book';
@@ -49,7 +50,7 @@ export function useRecordColumns(
   const put = useMemo(() => new Map<number, ReturnType<typeof recordValues>>(), [items, doc.edits]);
   const values = (i: number): ReturnType<typeof recordValues> => {
     let v = put.get(i);
-    if (!v) put.set(i, (v = recordValues(items[i].book, items[i].at, doc.edits[keyAt(i)])));
+    if (!v) put.set(i, (v = recordValues(items[i].book, items[i].at, editAt(doc, keyAt(i)))));
     return v;
   };
   const setupAt = (i: number): SetupResult | undefined => (items[i].head ? undefined : reduction.setupAt.get(keyAt(i)));

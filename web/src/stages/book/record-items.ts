@@ -1,4 +1,4 @@
-import type { PointEdit, ProjectDocument } from '#core/project';
+import { editsOf, type PointEdit, type ProjectDocument } from '#core/project';
 import { RecordRows } from '#core/stages';
 import type { Tables } from '../../project-state/tables.ts';
 import { recordValues, type BookColumns } from '../../work/book-columns.ts';
@@ -29,15 +29,13 @@ export const SHOWN: Record<Shown, string> = {
   off: 'left out or deleted',
 };
 
-type Edits = Record<string, PointEdit>;
-
 /** The records that are shown, in the order observed or line by line, without what stands in closed folds. */
 export function recordItems(
   doc: ProjectDocument,
   tables: Pick<Tables, 'books' | 'linework' | 'points'>,
   how: { fold: FoldBy; shown: Shown; find: string; closed: ReadonlySet<string> },
 ): Item[] {
-  const all = plainItems(tables.books, how.shown, how.find, doc.edits);
+  const all = plainItems(tables.books, how.shown, how.find, doc);
   if (how.fold === 'setup') return underSetups(all, how.closed);
   if (how.fold === 'line') return underHeads(byLine(doc, tables, all), how.closed);
   if (how.fold === 'time') return underHeads(byHour(all), how.closed);
@@ -46,7 +44,7 @@ export function recordItems(
 
 /** Keys of all folds there are. */
 export function foldKeys(doc: ProjectDocument, tables: Pick<Tables, 'books' | 'linework' | 'points'>, fold: FoldBy) {
-  const all = plainItems(tables.books, 'all', '', doc.edits);
+  const all = plainItems(tables.books, 'all', '', doc);
   if (fold === 'setup') return all.filter((it) => it.book.kind(it.at) === 'setup').map(keyOfItem);
   if (fold === 'line') return byLine(doc, tables, all).map((g) => g.key);
   return fold === 'time' ? byHour(all).map((g) => g.key) : [];
@@ -55,13 +53,18 @@ export function foldKeys(doc: ProjectDocument, tables: Pick<Tables, 'books' | 'l
 export const keyOfItem = ({ intake, book, at }: Pick<Item, 'intake' | 'book' | 'at'>): string =>
   `${intake}:${book.row[at]}`;
 
-function plainItems(books: ReadonlyMap<string, BookColumns>, shown: Shown, find: string, edits: Edits): Item[] {
+function plainItems(
+  books: ReadonlyMap<string, BookColumns>,
+  shown: Shown,
+  find: string,
+  doc: Pick<ProjectDocument, 'edits'>,
+): Item[] {
   const sought = find.trim().toUpperCase();
   const out: Item[] = [];
   for (const [intake, book] of books) {
-    const edited = editsOf(edits, intake);
+    const edited = editsOf(doc, intake);
     for (let at = 0; at < book.count; at++) {
-      const edit = edited.get(book.row[at]);
+      const edit = edited[book.row[at]];
       if (!isShown(book, at, edit, shown)) continue;
       if (sought) {
         const number = (edit?.number ?? book.number.get(at)).toUpperCase();
@@ -72,13 +75,6 @@ function plainItems(books: ReadonlyMap<string, BookColumns>, shown: Shown, find:
     }
   }
   return out;
-}
-
-/** Edits of one book's records by their rows: few, where the records are many. */
-function editsOf(edits: Edits, intake: string): ReadonlyMap<number, PointEdit> {
-  const head = `${intake}:`;
-  const keys = Object.keys(edits).filter((key) => key.startsWith(head));
-  return new Map(keys.map((key) => [Number(key.slice(head.length)), edits[key]]));
 }
 
 function isShown(book: BookColumns, at: number, edit: PointEdit | undefined, shown: Shown): boolean {

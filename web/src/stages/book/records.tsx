@@ -1,3 +1,4 @@
+import { editAt } from '#core/project';
 import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { rowsByRecord } from '#core/stages';
@@ -170,7 +171,9 @@ export function Records() {
           onFilter={(id, typed) => setFilters({ ...filters, [id]: typed })}
           marked={marked}
           onMark={canChange ? setMarked : undefined}
-          quiet={(i) => !items[i].head && recordValues(items[i].book, items[i].at, doc.edits[keyOfItem(items[i])]).off}
+          quiet={(i) =>
+            !items[i].head && recordValues(items[i].book, items[i].at, editAt(doc, keyOfItem(items[i]))).off
+          }
         />
       </Box>
       {marked.size > 0 ? (

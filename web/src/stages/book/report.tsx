@@ -1,3 +1,4 @@
+import { editOf } from '#core/project';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -51,7 +52,7 @@ export function Report() {
     let read = 0;
     const readings: ReadingsOf = (book, setup) => {
       if (read > MOST_SHOWN) return [];
-      const list = sightingsOfSetup(books.get(book), setup, (row) => doc.edits[`${book}:${row}`]);
+      const list = sightingsOfSetup(books.get(book), setup, (row) => editOf(doc, book, row));
       read += list.length;
       return list;
     };
