@@ -11,6 +11,7 @@ import {
   surfaceSchema,
   type ChangeDetail,
   type GridRef,
+  type Part,
   type Stage,
   type Start,
 } from '#core/project';
@@ -275,6 +276,26 @@ export interface ProjectState {
   redo: string | null;
   files: FileCard[];
   jobs: Job[];
+}
+
+/** What a page says that it knows of a project; nothing of what it leaves out. */
+export const knownSchema = z.object({
+  since: z.coerce.number().int().min(0).optional(),
+  settled: z.string().max(80).optional(),
+  files: z.string().max(80).optional(),
+});
+export type Known = z.infer<typeof knownSchema>;
+
+/** A project as it moved since a page last asked. */
+export interface ProjectMoved extends Omit<ProjectState, 'document' | 'settled' | 'files'> {
+  /** Whether the parts are all there are, and not those that moved since. */
+  anew: boolean;
+  parts: Part[];
+  /** Left out where they are those of the mark that the page knows. */
+  settled?: Settled | null;
+  settledMark: string | null;
+  files?: FileCard[];
+  filesMark: string;
 }
 
 export interface CheckedMark {

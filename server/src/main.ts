@@ -3,6 +3,7 @@ import { appointAdministrators } from './accounts/admin.ts';
 import { createApp } from './http/app.ts';
 import { forgetOldAudit } from './accounts/audit.ts';
 import { migrate, openPool, untilReady } from './db/db.ts';
+import { takeApartOldDocuments } from './projects/documents.ts';
 import { loadDemo } from './projects/demo.ts';
 import { doorOf, doorWarning, type Door } from './http/door.ts';
 import { Live } from './http/live.ts';
@@ -29,6 +30,7 @@ const door = ((): Door => {
 const pool = openPool(url);
 await untilReady(pool);
 await migrate(pool);
+await takeApartOldDocuments(pool);
 const settler = new Settler(pool, log);
 const live = new Live(url, log);
 await live.open();

@@ -70,6 +70,7 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['DELETE', `/admin/accounts/${NOBODY}/sessions/none`],
   ['GET', '/admin/audit'],
   ['GET', '/projects/:project', undefined, SEE],
+  ['GET', '/projects/:project/moved', undefined, SEE],
   ['PATCH', '/projects/:project', { description: 'x' }, OWN],
   ['GET', '/projects/:project/changes', undefined, SEE],
   ['POST', '/projects/:project/changes', { revision: STALE, change: { op: 'boundary.set', ring: null } }, CHANGE],

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { designRecipe, plainIntake, type Change, type Intake } from '#core/project';
 import type { ChangeEntry, PointHistory, Summary } from '#contract';
+import { takeApartOldDocuments } from '../src/projects/documents.ts';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Surfaces of a project over the wire: files that come into one, changes that hold several, what an earlier version kept.
@@ -106,6 +107,7 @@ describe('a project that an earlier version kept', () => {
       [project, revision + 1, JSON.stringify({ ...undo, target: 'A pad' }), JSON.stringify(undo)],
     );
     await world.pool.query('update project set revision = $2 where id = $1', [project, revision + 1]);
+    await takeApartOldDocuments(world.pool);
     // What the older computation gave is not shown as this one's.
     expect((await ina.state(project)).settled).toBeNull();
     expect(await surfaces()).toEqual([

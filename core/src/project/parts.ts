@@ -3,6 +3,7 @@ import type { SurfaceRecipe, SurfaceRow } from './document/surface-schema.ts';
 import { newDocument, type ProjectDocument } from './document.ts';
 import { withEdits } from './edits.ts';
 import { ranksOf, type Ranks } from './ranks.ts';
+import { upgradeDocument } from './upgrade.ts';
 
 // A document in parts: each is written, kept and sent by itself, so that a change costs what it touches and not what
 // the project holds. Parts of a list stand by their ranks; nothing hangs on the order in which parts are kept.
@@ -152,8 +153,14 @@ export const partsOf = (document: ProjectDocument): Part[] => {
   return partsBetween({ document: none, ranks: new Map() }, document);
 };
 
-/** The document of some parts, which may be those that one change asks for; what it lacks stands at its start. */
-export const documentOf = (parts: readonly Part[]): RankedDocument => layParts(bare(), parts);
+/**
+ * The document of some parts, which may be those that one change asks for; what it lacks stands at its start. Parts that
+ * an earlier version wrote are read as this one has them.
+ */
+export function documentOf(parts: readonly Part[]): RankedDocument {
+  const { document, ranks } = layParts(bare(), parts);
+  return { document: upgradeDocument(document), ranks };
+}
 
 /**
  * A document with parts laid over it; the one before stays as it was, and both share what is the same. Rows come after

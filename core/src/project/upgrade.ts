@@ -106,6 +106,12 @@ type OldChange =
   | { op: 'intake.target'; id: string; target: string }
   | { op: 'comparison.set'; comparison: Comparison & OldComparison; at?: number };
 
+/** Whether a change is one that an earlier version kept, and that hangs on the surfaces there are. */
+export const hangsOnSurfaces = (kept: Change): boolean => {
+  const old = kept as unknown as OldChange;
+  return old.op === 'intake.target' || (old.op === 'intake.add' && old.intake.target !== undefined);
+};
+
 /** A change that an earlier version kept, as this one would make it; `doc`: the document that it is applied to. */
 export function upgradeChange(kept: Change, doc: Pick<ProjectDocument, 'surfaces'>): Change {
   const old = kept as unknown as OldChange;

@@ -110,10 +110,18 @@ export interface Query {
 /** A query before its evidence is hashed; `book` names the intake whose records its rows are, until they are points. */
 export type Draft = Omit<Query, 'accepted' | 'evidence'> & { evidence: unknown; book?: string };
 
+/** As long as the key of an accepted query may be. */
+const LONGEST_KEY = 300;
+
+/** A key that names a great many points is told from its like by a hash. */
+const keyOf = (key: string): string =>
+  key.length <= LONGEST_KEY ? key : `${key.slice(0, LONGEST_KEY - 40)}:${hashValue(key).slice(0, 16)}`;
+
 /** Fills in evidence and a standing acceptance. */
 export function settleQuery(doc: ProjectDocument, draft: Draft): Query {
   const evidence = hashValue(draft.evidence).slice(0, 16);
-  const accepted = doc.accepted[draft.key];
+  const key = keyOf(draft.key);
+  const accepted = doc.accepted[key];
   const { book: _, ...query } = draft;
-  return { ...query, evidence, accepted: accepted && accepted.evidence === evidence ? accepted : null };
+  return { ...query, key, evidence, accepted: accepted && accepted.evidence === evidence ? accepted : null };
 }

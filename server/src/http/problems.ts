@@ -34,8 +34,13 @@ export const stale = (revision: number, since: ChangeEntry[], yours: ChangeDetai
   );
 
 /** Reads a request's body by a schema; what does not fit is named in a sentence. */
-export function bodyOf<S extends z.ZodType>(request: Request, schema: S): z.output<S> {
-  const read = schema.safeParse(request.body);
+export const bodyOf = <S extends z.ZodType>(request: Request, schema: S): z.output<S> => readBy(schema, request.body);
+
+/** The same of what stands behind the question mark of its address. */
+export const queryOf = <S extends z.ZodType>(request: Request, schema: S): z.output<S> => readBy(schema, request.query);
+
+function readBy<S extends z.ZodType>(schema: S, given: unknown): z.output<S> {
+  const read = schema.safeParse(given);
   if (read.success) return read.data;
   const issue = read.error.issues[0];
   const place = issue.path.join('.');

@@ -11,22 +11,20 @@ import {
   type Code,
   type CodeList,
 } from '#core/codes';
-import { upgradeDocument, type ProjectDocument } from '#core/project';
 import { fitted, printable } from './printed-text.ts';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import type { ProjectServices } from '../projects/services.ts';
+import { newestDocument } from '../projects/documents.ts';
 import { paperName } from '../projects/settled-project.ts';
 
 /** The project’s codes and line words on paper, for the crew. */
 export function codeSheetRoutes(router: Router, { pool }: ProjectServices): void {
   router.get('/code-sheet', allow('see'), async (request, response) => {
     const { project } = membershipOf(request);
-    const found = await pool.query<{ name: string; revision: number; document: ProjectDocument }>(
-      'select name, revision, document from project where id = $1',
-      [project],
-    );
-    const { name, revision, document } = found.rows[0];
-    const bytes = await codeSheet(name, revision, upgradeDocument(document).codeList);
+    const found = await pool.query<{ name: string }>('select name from project where id = $1', [project]);
+    const { revision, document } = await newestDocument(pool, project);
+    const [{ name }] = found.rows;
+    const bytes = await codeSheet(name, revision, document.codeList);
     const file = paperName({ name, revision }, 'codes');
     response.attachment(file).type('application/pdf').send(Buffer.from(bytes));
   });

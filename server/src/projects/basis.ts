@@ -4,7 +4,7 @@ import type { ProjectDocument } from '#core/project';
 import { geoidOf } from '#core/sources';
 import { extentOf, unpackPoints } from '#core/stages';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
-import { documentOf } from './changes.ts';
+import { documentOf } from './documents.ts';
 import { changesAbout } from './history.ts';
 import { gridFactsOf } from '../jobs/decode.ts';
 import { bytesOfOriginal, originalOf } from './originals.ts';

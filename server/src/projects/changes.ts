@@ -4,22 +4,18 @@ import {
   changeTouches,
   describeChange,
   upgradeChange,
-  upgradeDocument,
+  partsBetween,
   type Change,
   type ChangeDetail,
   type HistoryUnits,
   type ProjectDocument,
+  type RankedDocument,
 } from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { inTransaction, type Client, type Pool } from '../db/db.ts';
+import { documentFor, writeParts } from './documents.ts';
 import { announce } from '../http/live.ts';
 import { notFound, Refusal, stale } from '../http/problems.ts';
-
-export interface ProjectRow {
-  revision: number;
-  document: ProjectDocument;
-  archived_at: Date | null;
-}
 
 /** A change as it stands in the table, who made it by name. */
 export interface ChangeHead {
@@ -61,44 +57,49 @@ export async function changesSince(
   return rows.rows.map((r) => ({ ...r, at: r.at.toISOString() }));
 }
 
-/** A project's document at its newest revision. */
-export async function documentOf(db: Pool | Client, project: string): Promise<ProjectDocument> {
-  const found = await db.query<{ document: ProjectDocument }>('select document from project where id = $1', [project]);
-  if (!found.rows[0]) throw notFound();
-  return upgradeDocument(found.rows[0].document);
-}
-
-/** A project’s newest state, held until the transaction ends. Refused where it is archived. */
-export async function lockProject(client: Client, project: string): Promise<ProjectRow> {
-  const found = await client.query<ProjectRow>(
-    'select revision, document, archived_at from project where id = $1 for update',
+/** A project’s newest revision, held until the transaction ends. Refused where it is archived. */
+export async function lockProject(client: Client, project: string): Promise<number> {
+  const found = await client.query<{ revision: number; archived_at: Date | null }>(
+    'select revision, archived_at from project where id = $1 for update',
     [project],
   );
-  const row = found.rows[0];
+  const row = found.rows[0] as (typeof found.rows)[0] | undefined;
   if (!row) throw notFound();
   if (row.archived_at) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
-  return { ...row, document: upgradeDocument(row.document) };
+  return row.revision;
 }
 
-/** Applies a change to a project that is held, and stores it with its inverse; gives the new revision. */
+/** A change, and as much of the document as it has to know, of a project that is held at a revision. */
+export interface Proposed {
+  revision: number;
+  change: Change;
+  before: RankedDocument;
+}
+
+export const propose = async (
+  client: Client,
+  project: string,
+  revision: number,
+  change: Change,
+): Promise<Proposed> => ({
+  revision,
+  change,
+  before: await documentFor(client, project, change),
+});
+
+/** Applies a change, and stores the parts that it writes, and itself with its inverse; gives the new revision. */
 export async function write(
   client: Client,
   project: string,
   account: string,
-  row: ProjectRow,
-  change: Change,
-  kind: 'do' | 'undo' | 'redo',
-  about: number | null,
-  what: string,
+  { revision: last, change, before }: Proposed,
+  { kind, about, what }: { kind: 'do' | 'undo' | 'redo'; about: number | null; what: string },
 ): Promise<number> {
-  const applied = applyChange(row.document, change);
+  const applied = applyChange(before.document, change);
   if (!applied.ok) throw new Refusal(409, applied.reason);
-  const revision = row.revision + 1;
-  await client.query('update project set revision = $2, document = $3 where id = $1', [
-    project,
-    revision,
-    JSON.stringify(applied.document),
-  ]);
+  const revision = last + 1;
+  await writeParts(client, project, revision, partsBetween(before, applied.document));
+  await client.query('update project set revision = $2 where id = $1', [project, revision]);
   await client.query(
     'insert into change (project_id, revision, account_id, kind, about, what, change, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)',
     [project, revision, account, kind, about, what, JSON.stringify(change), JSON.stringify(applied.inverse)],
@@ -124,14 +125,13 @@ async function refuseStale(
   client: Client,
   project: string,
   account: string,
-  at: { row: ProjectRow; revision: number; mine: readonly number[] },
-  change: Change,
+  { revision: newest, change, before }: Proposed,
+  { revision, mine }: { revision: number; mine: readonly number[] },
 ): Promise<void> {
-  const { row, revision, mine } = at;
-  if (row.revision === revision) return;
+  if (newest === revision) return;
   const since = await changesSince(client, project, revision);
   // A revision that is not there yet was never looked at, and of a great many nobody can be shown what they did.
-  if (revision > row.revision || row.revision - revision > since.length) throw stale(row.revision, since);
+  if (revision > newest || newest - revision > since.length) throw stale(newest, since);
   const found = await client.query<{ revision: number; account_id: string; change: Change; inverse: Change }>(
     'select revision, account_id, change, inverse from change where project_id = $1 and revision > $2',
     [project, revision],
@@ -140,14 +140,14 @@ async function refuseStale(
   const others = found.rows.filter((c) => !(c.account_id === account && known.has(c.revision)));
   const same = new Map(others.filter((c) => meet(c.change, change)).map((c) => [c.revision, c]));
   if (!same.size) return;
-  const { settings } = row.document;
+  const { settings } = before.document;
   throw stale(
-    row.revision,
+    newest,
     since.flatMap((c) => {
       const one = same.get(c.revision);
       return one ? [{ ...c, ...shownOf(one.change, one.inverse, settings) }] : [];
     }),
-    wouldSet(row.document, change),
+    wouldSet(before.document, change),
   );
 }
 
@@ -167,11 +167,12 @@ export function makeChange(
   mine: readonly number[] = [],
 ): Promise<number> {
   return inTransaction(pool, async (client) => {
-    const row = await lockProject(client, project);
-    await refuseStale(client, project, account, { row, revision, mine }, change);
+    const newest = await lockProject(client, project);
+    const proposed = await propose(client, project, newest, await stamp(client, account, change));
+    await refuseStale(client, project, account, proposed, { revision, mine });
     await checkOriginals(client, project, change);
-    const stamped = await stamp(client, account, change);
-    return write(client, project, account, row, stamped, 'do', null, describeChange(stamped, row.document.settings));
+    const what = describeChange(proposed.change, proposed.before.document.settings);
+    return write(client, project, account, proposed, { kind: 'do', about: null, what });
   });
 }
 

@@ -9,7 +9,8 @@ import {
   type HistoryUnits,
 } from '#core/project';
 import type { ChangeEntry } from '#contract';
-import { documentOf, whyOf, type ChangeHead } from './changes.ts';
+import { whyOf, type ChangeHead } from './changes.ts';
+import { settingsOf } from './documents.ts';
 import type { Pool } from '../db/db.ts';
 import { STANDS } from './undo.ts';
 import type { ProjectServices } from './services.ts';
@@ -34,7 +35,7 @@ export async function changeList(
   most = MOST,
 ): Promise<ChangeEntry[]> {
   const { pool } = services;
-  const { settings } = await documentOf(pool, project);
+  const settings = await settingsOf(pool, project);
   const rows = await pool.query<Row>(`${CHANGES} order by c.revision desc limit $3`, [project, account, most.changes]);
   return told(services, project, settings, rows.rows, (all) => all.slice(0, most.details));
 }
@@ -47,7 +48,7 @@ export async function changesAbout(
   key: string,
 ): Promise<ChangeEntry[]> {
   const { pool } = services;
-  const { settings } = await documentOf(pool, project);
+  const settings = await settingsOf(pool, project);
   const intake = recordOfKey(key)?.intake ?? '';
   const rows = await pool.query<Row>(
     `${CHANGES} and (c.change -> 'edits' ? $3 or c.change ->> 'key' = $3

@@ -1,8 +1,8 @@
 import type { Router } from 'express';
 import { packageRequestSchema, type PackageCard } from '#contract';
-import { upgradeDocument, type ProjectDocument } from '#core/project';
 import { accountOf } from '../accounts/signed-in.ts';
 import { changesSince } from './changes.ts';
+import { newestDocument } from './documents.ts';
 import { announce } from '../http/live.ts';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { bodyOf, notFound, Refusal, stale } from '../http/problems.ts';
@@ -40,13 +40,14 @@ export function packageRoutes(router: Router, { pool, settler }: ProjectServices
     const { project } = membershipOf(request);
     const account = accountOf(request);
     const { revision, spec } = bodyOf(request, packageRequestSchema);
-    const found = await pool.query<{ name: string; revision: number; document: ProjectDocument; by: string }>(
-      'select p.name, p.revision, p.document, a.name as by from project p, account a where p.id = $1 and a.id = $2',
+    const { revision: newest, document } = await newestDocument(pool, project);
+    if (newest !== revision) throw stale(newest, await changesSince(pool, project, revision));
+    const found = await pool.query<{ name: string; by: string }>(
+      'select p.name, a.name as by from project p, account a where p.id = $1 and a.id = $2',
       [project, account],
     );
     const row = found.rows[0];
-    if (row.revision !== revision) throw stale(row.revision, await changesSince(pool, project, revision));
-    const outcome = await settler.makePackage(project, upgradeDocument(row.document), spec, {
+    const outcome = await settler.makePackage(project, document, spec, {
       project: row.name,
       revision,
       at: new Date().toISOString(),

@@ -1,19 +1,14 @@
 import { Router, type Request } from 'express';
-import {
-  gridsOfBasis,
-  newDocument,
-  upgradeDocument,
-  type Change,
-  type ProjectDocument,
-  type Start,
-} from '#core/project';
+import { gridsOfBasis, newDocument, type Change, type Start } from '#core/project';
 import {
   changeRequestSchema,
+  knownSchema,
   newProjectSchema,
   projectPatchSchema,
   undoRequestSchema,
   type FileCard,
   type ProjectCard,
+  type ProjectMoved,
   type ProjectState,
   type Role,
   type SettledStages,
@@ -28,7 +23,8 @@ import { announce } from '../http/live.ts';
 import { changeList } from './history.ts';
 import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from '../paper/book-report.ts';
-import { documentOf, makeChange } from './changes.ts';
+import { makeChange } from './changes.ts';
+import { documentOf, insertDocument, newestDocument, partsSince } from './documents.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from '../db/db.ts';
 import { fileRoutes } from './files.ts';
@@ -36,7 +32,7 @@ import { allow, membershipOf, needMember, needRight, RIGHTS } from '../accounts/
 import { packageRoutes } from './packages.ts';
 import { peopleRoutes } from './people.ts';
 import { presenceRoutes } from './presence.ts';
-import { bodyOf, notFound, Refusal } from '../http/problems.ts';
+import { bodyOf, notFound, queryOf, Refusal } from '../http/problems.ts';
 import { resultRoutes } from '../results/results.ts';
 import { isCurrent } from '../results/settle.ts';
 import type { ProjectServices } from './services.ts';
@@ -55,10 +51,11 @@ export async function createProject(db: Pool, account: string, project: NewProje
 async function insertProject(client: Client, account: string, project: NewProject): Promise<string> {
   const document = project.start ? newDocument({}, project.start) : newDocument();
   const made = await client.query<{ id: string }>(
-    'insert into project (name, description, team_id, created_by, document) values ($1, $2, $3, $4, $5) returning id',
-    [project.name, project.description ?? '', project.team ?? null, account, JSON.stringify(document)],
+    'insert into project (name, description, team_id, created_by) values ($1, $2, $3, $4) returning id',
+    [project.name, project.description ?? '', project.team ?? null, account],
   );
   const { id } = made.rows[0];
+  await insertDocument(client, id, document);
   await client.query(`insert into member (project_id, account_id, role) values ($1, $2, 'owner')`, [id, account]);
   return id;
 }
@@ -173,6 +170,10 @@ function memberRoutes(services: ProjectServices): Router {
     response.json(await stateOf(services, request));
   });
 
+  router.get('/moved', allow('see'), async (request, response) => {
+    response.json(await movedOf(services, request));
+  });
+
   router.patch('/', allow('own'), async (request, response) => {
     const { project } = membershipOf(request);
     const patch = bodyOf(request, projectPatchSchema);
@@ -230,36 +231,76 @@ function memberRoutes(services: ProjectServices): Router {
 /** Accepting a query changes no number. */
 const isDecision = (change: Change): boolean => change.op === 'query.accept' || change.op === 'query.reopen';
 
-async function stateOf({ pool, settler, intakes }: ProjectServices, request: Request): Promise<ProjectState> {
+/** Everything about a project but what it holds and what was computed of it. */
+async function headOf(
+  { pool, settler, intakes }: ProjectServices,
+  request: Request,
+): Promise<Omit<ProjectState, 'revision' | 'document' | 'settled' | 'files'>> {
   const { project, role } = membershipOf(request);
   const found = await pool.query<{
     name: string;
     description: string;
     archived_at: Date | null;
     revision: number;
-    document: ProjectDocument;
     settled_revision: number | null;
     version: number | null;
     problem: { revision: number; text: string } | null;
   }>(
-    `select name, description, archived_at, revision, document, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`,
+    `select name, description, archived_at, revision, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`,
     [project],
   );
-  const row = found.rows[0];
+  const row = found.rows[0] as (typeof found.rows)[0] | undefined;
   if (!row) throw notFound();
   const problem = row.problem?.revision === row.revision ? row.problem : null;
   if (!isCurrent(row) && !problem) void settler.schedule(project);
   return {
     project: { id: project, name: row.name, description: row.description, archived: row.archived_at !== null, role },
     checked: await newestMark(pool, project),
-    revision: row.revision,
-    document: upgradeDocument(row.document),
-    settled: await settler.settled(project),
     problem,
     ...(await undoLabels(pool, project, accountOf(request))),
-    files: await filesOf(pool, project),
     jobs: intakes.of(project),
   };
+}
+
+async function stateOf(services: ProjectServices, request: Request): Promise<ProjectState> {
+  const { pool, settler } = services;
+  const { project } = membershipOf(request);
+  const head = await headOf(services, request);
+  const { revision, document } = await newestDocument(pool, project);
+  return { ...head, revision, document, settled: await settler.settled(project), files: await filesOf(pool, project) };
+}
+
+/** What moved since a page last asked: parts, and files and results only where they are others than it knows. */
+async function movedOf(services: ProjectServices, request: Request): Promise<ProjectMoved> {
+  const { pool, settler } = services;
+  const { project } = membershipOf(request);
+  const known = queryOf(request, knownSchema);
+  const head = await headOf(services, request);
+  const moved = await partsSince(pool, project, known.since ?? null);
+  // A page that knows more than there is, as after a backup was restored, begins anew.
+  const anew = known.since === undefined || moved.revision < known.since;
+  const { revision, parts } = anew && known.since !== undefined ? await partsSince(pool, project, null) : moved;
+  const settledMark = await settler.markOf(project);
+  const filesMark = await markOfFiles(pool, project);
+  return {
+    ...head,
+    revision,
+    anew,
+    parts,
+    ...(settledMark !== null && settledMark === known.settled ? {} : { settled: await settler.settled(project) }),
+    settledMark,
+    ...(filesMark === known.files ? {} : { files: await filesOf(pool, project) }),
+    filesMark,
+  };
+}
+
+/** Files of a project are received and never altered: how many there are says which. */
+async function markOfFiles(pool: Pool, project: string): Promise<string> {
+  const found = await pool.query<{ mark: string }>(
+    `select count(*) || '.' || coalesce(extract(epoch from max(received_at)), 0) as mark from file where project_id = $1`,
+    [project],
+  );
+  return found.rows[0].mark;
 }
 
 async function filesOf(pool: Pool, project: string): Promise<FileCard[]> {

@@ -1,7 +1,8 @@
-import { upgradeDocument, type ProjectDocument } from '#core/project';
+import type { ProjectDocument } from '#core/project';
 import { unpackPoints, type PointTable } from '#core/stages';
 import type { SettledStages } from '#contract';
 import { Refusal } from '../http/problems.ts';
+import { newestDocument } from './documents.ts';
 import type { ProjectServices } from './services.ts';
 
 /** A project whose newest revision is settled: what sheets and reports on paper are drawn from. */
@@ -17,11 +18,9 @@ export interface SettledProject {
 
 /** Refused while the newest revision is still being computed. */
 export async function settledProject({ pool, settler }: ProjectServices, project: string): Promise<SettledProject> {
-  const found = await pool.query<{ name: string; revision: number; document: ProjectDocument }>(
-    'select name, revision, document from project where id = $1',
-    [project],
-  );
-  const { name, revision, document } = found.rows[0];
+  const found = await pool.query<{ name: string }>('select name from project where id = $1', [project]);
+  const { revision, document } = await newestDocument(pool, project);
+  const [{ name }] = found.rows;
   const settled = await settler.settled(project);
   if (!settled || settled.revision !== revision)
     throw new Refusal(409, 'The newest revision is still being computed. Try again in a moment.');
@@ -31,7 +30,7 @@ export async function settledProject({ pool, settler }: ProjectServices, project
   };
   const { stages } = settled;
   const points = unpackPoints(await block(stages.points));
-  return { name, revision, document: upgradeDocument(document), stages, points, block };
+  return { name, revision, document, stages, points, block };
 }
 
 /** A file name of what is drawn from a project: plain letters whatever the project is called. */

@@ -1,6 +1,14 @@
-import { upgradeChange, type Change, type HistoryUnits } from '#core/project';
+import {
+  documentOf as documentOfParts,
+  hangsOnSurfaces,
+  upgradeChange,
+  type Change,
+  type HistoryUnits,
+  type PartsWanted,
+} from '#core/project';
 import type { ChangeEntry } from '#contract';
-import { lockProject, meet, shownOf, wouldSet, write, type ChangeHead } from './changes.ts';
+import { lockProject, meet, propose, shownOf, wouldSet, write, type ChangeHead } from './changes.ts';
+import { readParts } from './documents.ts';
 import { inTransaction, type Client, type Pool } from '../db/db.ts';
 import { Refusal } from '../http/problems.ts';
 
@@ -67,21 +75,23 @@ export function undoOrRedo(
   { kind, about, despite = false }: UndoRequest,
 ): Promise<number> {
   return inTransaction(pool, async (client) => {
-    const row = await lockProject(client, project);
+    const revision = await lockProject(client, project);
     const target = await next(client, project, account, kind, about);
     if (!target) throw new Refusal(409, NOTHING[kind][about === undefined ? 0 : 1]);
-    const change = upgradeChange(await changeOf(client, project, target.revision, kind), row.document);
+    const change = await currentChange(client, project, await changeOf(client, project, target.revision, kind));
+    const proposed = await propose(client, project, revision, change);
+    const { document } = proposed.before;
     if (!despite) {
-      const since = await inTheWay(client, project, target.revision, change);
+      const since = await inTheWay(client, project, target.revision, change, document.settings);
       if (since.length)
         throw new Refusal(
           409,
           `“${target.what}” is not ${kind === 'undo' ? 'taken back' : 'brought again'} yet: ${since[0].by} has changed the same since (revision ${since[0].revision}).`,
-          { revision: row.revision, since, yours: wouldSet(row.document, change) },
+          { revision, since, yours: wouldSet(document, change) },
         );
     }
     const what = `${kind === 'undo' ? 'took back' : 'brought again'}: ${target.what}`;
-    return write(client, project, account, row, change, kind, target.revision, what);
+    return write(client, project, account, proposed, { kind, about: target.revision, what });
   });
 }
 
@@ -95,14 +105,29 @@ async function changeOf(client: Client, project: string, revision: number, kind:
   return kind === 'undo' ? found.rows[0].inverse : found.rows[0].change;
 }
 
+/** A kept change as this version has it. */
+async function currentChange(client: Client, project: string, change: Change): Promise<Change> {
+  const surfaces: PartsWanted[] = [
+    { kind: 'surface', all: true },
+    { kind: 'surface-row', all: true },
+  ];
+  const parts = hangsOnSurfaces(change) ? await readParts(client, project, surfaces) : [];
+  return upgradeChange(change, documentOfParts(parts).document);
+}
+
 /** How many changes are looked through at a time, and how many are shown. */
 const PAGE = 500;
 const MOST = 10;
 
 /** Later changes that stand and speak of the same, newest first, with what they set. */
-async function inTheWay(client: Client, project: string, revision: number, change: Change): Promise<ChangeEntry[]> {
+async function inTheWay(
+  client: Client,
+  project: string,
+  revision: number,
+  change: Change,
+  settings: HistoryUnits,
+): Promise<ChangeEntry[]> {
   const out: ChangeEntry[] = [];
-  const { rows } = await client.query<{ settings: HistoryUnits }>(`select document -> 'settings' as settings from project where id = $1`, [project]); // prettier-ignore
   for (let after = revision; out.length < MOST;) {
     const found = await client.query<ChangeHead & { change: Change; inverse: Change }>(
       `select c.revision, c.at, a.name as by, c.kind, c.about, c.what, c.change, c.inverse from change c join account a on a.id = c.account_id
@@ -111,7 +136,7 @@ async function inTheWay(client: Client, project: string, revision: number, chang
     );
     for (const { change: later, inverse, at, ...entry } of found.rows)
       if (out.length < MOST && meet(later, change))
-        out.push({ ...entry, at: at.toISOString(), ...shownOf(later, inverse, rows[0].settings) });
+        out.push({ ...entry, at: at.toISOString(), ...shownOf(later, inverse, settings) });
     if (found.rows.length < PAGE) break;
     after = found.rows.at(-1)!.revision;
   }

@@ -7,7 +7,7 @@ import type { ReportTask } from '../paper/report-thread.ts';
 import type { Logger } from 'pino';
 import { CHAIN_VERSION, chainKeys, readKey, type ChainSummary } from '#core/chain';
 import type { ReceivedValue } from '#core/exchange';
-import { upgradeDocument, type Basis, type GridRef, type Intake, type ProjectDocument } from '#core/project';
+import { type Basis, type GridRef, type Intake, type ProjectDocument } from '#core/project';
 import { gridsOfPlan, readingPlan, type GridBytes } from '#core/sources';
 import type { Settled, SettledStages } from '#contract';
 import type { ChainPacks, ChainTask, PackageOutcome } from './chain-worker.ts';
@@ -16,6 +16,7 @@ import { Refusal } from '../http/problems.ts';
 import type { ReadTask } from '../jobs/read-original.ts';
 import { isPassing, type Pool } from '../db/db.ts';
 import { announce } from '../http/live.ts';
+import { newestDocument } from '../projects/documents.ts';
 import { bytesOfOriginal } from '../projects/originals.ts';
 import type { Made, PackageSpec } from '#core/handover';
 
@@ -98,10 +99,11 @@ export class Settler {
       try {
         const row = await this.newest(project);
         if (!row || isCurrent(row) || row.problem?.revision === row.revision) return;
-        ({ revision } = row);
-        const stages = await this.settleDocument(project, upgradeDocument(row.document), entry.stop.signal);
+        const newest = await newestDocument(this.pool, project);
+        ({ revision } = newest);
+        const stages = await this.settleDocument(project, newest.document, entry.stop.signal);
         stages.figures = await this.figures(stages.summary);
-        stages.intakes = row.document.intakes.map((i) => i.id);
+        stages.intakes = newest.document.intakes.map((i) => i.id);
         stages.version = CHAIN_VERSION;
         await this.pool.query(
           'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
@@ -128,11 +130,10 @@ export class Settler {
   private async newest(project: string) {
     const found = await this.pool.query<{
       revision: number;
-      document: ProjectDocument;
       settled_revision: number | null;
       version: number | null;
       problem: { revision: number } | null;
-    }>(`select revision, document, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`, [project]); // prettier-ignore
+    }>(`select revision, settled_revision, (settled ->> 'version')::int as version, settled_problem as problem from project where id = $1`, [project]); // prettier-ignore
     return found.rows[0];
   }
 
@@ -373,6 +374,15 @@ export class Settler {
     return row?.settled && row.settled_revision !== null && row.settled.version === CHAIN_VERSION
       ? { revision: row.settled_revision, stages: row.settled }
       : null;
+  }
+
+  /** Which results are kept: their revision, and the version of the computation. */
+  async markOf(project: string): Promise<string | null> {
+    const found = await this.pool.query<{ mark: string | null }>(
+      `select settled_revision || '.' || (settled ->> 'version') as mark from project where id = $1`,
+      [project],
+    );
+    return found.rows[0]?.mark ?? null;
   }
 
   async close(): Promise<void> {

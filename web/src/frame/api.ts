@@ -9,6 +9,7 @@ import type {
   GridFacts,
   InvitationOffer,
   Job,
+  Known,
   keepCodeListSchema,
   KeptCodeList,
   KeptCodeListCard,
@@ -18,6 +19,7 @@ import type {
   Presence,
   Problem,
   ProjectCard,
+  ProjectMoved,
   ProjectState,
   Role,
   SavedLayout,
@@ -94,6 +96,8 @@ export const api = {
   patchProject: (id: string, patch: { name?: string; description?: string; archived?: boolean }) =>
     call<void>('PATCH', project(id), patch),
   state: (id: string) => call<ProjectState>('GET', project(id)),
+  moved: (id: string, known: Known) =>
+    call<ProjectMoved>('GET', `${project(id)}/moved?${new URLSearchParams(Object.entries(known).map(([k, v]) => [k, String(v)])).toString()}`), // prettier-ignore
   changes: (id: string) => call<ChangeEntry[]>('GET', `${project(id)}/changes`),
   change: (id: string, revision: number, change: Change, mine: number[]) =>
     call<{ revision: number }>('POST', `${project(id)}/changes`, { revision, change, mine }),

@@ -6,6 +6,7 @@ import type { Query } from '#core/queries';
 import { api, ApiProblem, problemText, type UndoOf } from '../frame/api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from './snap.ts';
+import { knownOf, receive, type Received } from './received.ts';
 import { loadTables, type Tables } from './tables.ts';
 
 /** What is selected, in ledger and sheet alike. */
@@ -59,7 +60,7 @@ interface ProjectStore {
   /** The newest state, its intakes in the order of the tables: what is shown, selected and edited is of one revision. */
   state: ProjectState | null;
   /** The same as the server sent it. */
-  received: ProjectState | null;
+  received: Received | null;
   tables: Tables | null;
   /** Revisions that this page made. */
   mine: number[];
@@ -147,18 +148,20 @@ export const useProject = create<ProjectStore>((set, get) => ({
   async refresh() {
     const { id } = get();
     try {
-      const state = await api.state(id);
+      const moved = await api.moved(id, knownOf(get().received));
       if (get().id !== id) return;
-      if (state.revision < (get().received?.revision ?? -1)) return;
-      set({ received: state, state: inOrderOf(get().tables, state, get().state), jobs: state.jobs });
+      const received = receive(get().received, moved);
+      if (received === get().received) return;
+      const { state } = received;
+      set({ received, state: inOrderOf(get().tables, state, get().state), jobs: state.jobs });
       if (state.settled && state.settled.revision !== get().tables?.revision) {
         const books = state.document.intakes.filter((i) => i.form === 'book').map((i) => i.id);
         const loaded = await loadTables(id, state.settled, books);
-        const { received } = get();
+        const newest = get().received;
         // Of results from before the order was kept with them, the newest order is the best that is known.
         const tables = { ...loaded, intakes: state.settled.stages.intakes ?? state.document.intakes.map((i) => i.id) };
-        if (get().id === id && received && tables.revision >= (get().tables?.revision ?? -1))
-          set({ tables, state: inOrderOf(tables, received, get().state), selection: keepSelection(get(), tables) });
+        if (get().id === id && newest && tables.revision >= (get().tables?.revision ?? -1))
+          set({ tables, state: inOrderOf(tables, newest.state, get().state), selection: keepSelection(get(), tables) });
       }
     } catch (error) {
       if (get().id === id) set({ problem: problemText(error) });
@@ -168,7 +171,8 @@ export const useProject = create<ProjectStore>((set, get) => ({
   select: (selection) => set({ selection }),
 
   async propose(label, change, query, told) {
-    const { received: state, tables, id } = get();
+    const { received, tables, id } = get();
+    const state = received?.state;
     const mine = ++proposal;
     const revision = told ?? seenRevision(get());
     set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null, revision } });
