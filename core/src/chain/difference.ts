@@ -3,7 +3,8 @@ import { elevationsAlong } from '#core/linework';
 import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
 import { sameSurface } from './memory.ts';
-import type { ChainResult, ChainSummary } from './run.ts';
+import type { ChainResult } from './chain-run.ts';
+import type { ChainSummary } from './summary.ts';
 
 /** What a change would do, in figures; lengths in metres. */
 export interface ChangePreview {

@@ -1,3 +1,6 @@
+export * from './chain-run.ts';
 export * from './difference.ts';
 export * from './memory.ts';
-export * from './run.ts';
+export * from './stage-settings.ts';
+export * from './stages.ts';
+export * from './summary.ts';

@@ -21,3 +21,13 @@ function canonical(value: unknown): string {
   }
   return JSON.stringify(value) ?? 'null';
 }
+
+/** Hashes of objects that are not altered, each made once: of a large document only what is new is read. */
+const hashes = new WeakMap<object, string>();
+
+/** SHA-256 of a plain object that is never altered. */
+export function hashOnce(value: object): string {
+  let hash = hashes.get(value);
+  if (hash === undefined) hashes.set(value, (hash = hashValue(value)));
+  return hash;
+}

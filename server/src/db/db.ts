@@ -6,8 +6,8 @@ export type Client = pg.PoolClient;
 
 const SQL_FOLDER = new URL('../../sql/', import.meta.url);
 
-export function openPool(url: string): Pool {
-  const pool = new pg.Pool({ connectionString: url, max: 12 });
+export function openPool(url: string, max = 12): Pool {
+  const pool = new pg.Pool({ connectionString: url, max });
   // A connection that breaks while idle is replaced at the next use; it must not end the server.
   pool.on('error', () => {});
   return pool;

@@ -6,6 +6,7 @@ import { editedRecords, STATE } from '#core/stages';
 import { writeLandXmlSurvey } from '#core/exchange';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { Refusal } from '../http/problems.ts';
+import { gridBytes } from '../projects/read-task.ts';
 import type { ProjectServices } from '../projects/services.ts';
 import { settledProject, type SettledProject } from '../projects/settled-project.ts';
 
@@ -55,7 +56,7 @@ async function geographicOf(services: ProjectServices, project: string, { docume
   if (!made.ok) return undefined;
   let grid: GeoidGrid | null = null;
   if (geoid && heights === 'orthometric') {
-    const read = await geoidOf(geoid, await services.settler.gridBytes(project, [geoid]));
+    const read = await geoidOf(geoid, await gridBytes(services.pool, project, [geoid]));
     grid = read.ok ? read.grid : null;
   }
   return (x: number, y: number, z: number) => {

@@ -5,6 +5,7 @@ import { geoidOf } from '#core/sources';
 import { extentOf, unpackPoints } from '#core/stages';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
 import { documentOf } from './documents.ts';
+import { gridBytes } from './read-task.ts';
 import { changesAbout } from './history.ts';
 import { gridFactsOf } from '../jobs/decode.ts';
 import { bytesOfOriginal, originalOf } from './originals.ts';
@@ -64,13 +65,13 @@ export function basisRoutes(router: Router, services: ProjectServices): void {
 }
 
 async function geoidGrid(
-  { settler }: ProjectServices,
+  { pool }: ProjectServices,
   project: string,
   document: ProjectDocument,
 ): Promise<GeoidGrid | null> {
   const ref = document.basis.geoid;
   if (!ref) return null;
-  const read = await geoidOf(ref, await settler.gridBytes(project, [ref]));
+  const read = await geoidOf(ref, await gridBytes(pool, project, [ref]));
   if (!read.ok) throw new Refusal(422, read.reason);
   return read.grid;
 }

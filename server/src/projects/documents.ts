@@ -129,7 +129,7 @@ export async function takeApartOldDocuments(pool: Pool): Promise<void> {
       );
       const row = found.rows[0] as (typeof found.rows)[0] | undefined;
       if (!row?.document) return;
-      await client.query('delete from part where project_id = $1', [id]);
+      await client.query('update part set value = null, revision = $2 where project_id = $1', [id, row.revision]);
       await insertDocument(client, id, upgradeDocument(row.document), row.revision);
       await client.query('update project set document = null where id = $1', [id]);
       kept.delete(id);

@@ -40,14 +40,14 @@ export function packageRoutes(router: Router, { pool, settler }: ProjectServices
     const { project } = membershipOf(request);
     const account = accountOf(request);
     const { revision, spec } = bodyOf(request, packageRequestSchema);
-    const { revision: newest, document } = await newestDocument(pool, project);
+    const { revision: newest } = await newestDocument(pool, project);
     if (newest !== revision) throw stale(newest, await changesSince(pool, project, revision));
     const found = await pool.query<{ name: string; by: string }>(
       'select p.name, a.name as by from project p, account a where p.id = $1 and a.id = $2',
       [project, account],
     );
     const row = found.rows[0];
-    const outcome = await settler.makePackage(project, document, spec, {
+    const outcome = await settler.makePackage(project, spec, {
       project: row.name,
       revision,
       at: new Date().toISOString(),

@@ -7,7 +7,7 @@ register();
 globalThis.Worker ??= class {};
 const tasks = await import('./chain-worker.ts');
 export const readOriginal = tasks.readOriginal;
-export const runStages = tasks.runStages;
+export const settle = tasks.settle;
 export const packageFiles = tasks.packageFiles;
 export const makeReport = (await import('../paper/report-thread.ts')).makeReport;
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;

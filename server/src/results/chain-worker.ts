@@ -1,71 +1,133 @@
 import type { MessagePort } from 'node:worker_threads';
-import { ChainMemory, runChain, summarise } from '#core/chain';
+import { workerData } from 'piscina';
+import {
+  CHAIN_VERSION,
+  ChainMemory,
+  ChainRun,
+  readKey,
+  stageKey,
+  STAGES,
+  type ChainSummary,
+  type ResultRef,
+} from '#core/chain';
 import type { Intake, ProjectDocument } from '#core/project';
 import { unpackRead } from '#core/sources';
-import { packContours, packLines, packPieces, packPoints, packReduction, packSurface } from '#core/stages';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
+import type { SettledStages } from '#contract';
+import { openPool, type Pool } from '../db/db.ts';
+import { needsChild, readInChild } from '../jobs/decode.ts';
+import type { ChildLimits } from '../jobs/child.ts';
 import { readOriginal as read, type ReadTask } from '../jobs/read-original.ts';
+import { newestDocument } from '../projects/documents.ts';
+import { readTaskOf } from '../projects/read-task.ts';
+import { blockOf, hashesOf, keepResult, NOTHING_HASH } from './kept-results.ts';
 
-// What runs on the server's worker threads: the same core that the page runs for its previews.
+// What runs on the server's worker threads: the same core that the page runs for its previews. A thread asks the
+// database itself, so that however much a project holds, nothing of it passes through the thread that answers requests.
 
 /** Kept between tasks of one thread, so that an edit recomputes only what hangs on it. */
 const memory = new ChainMemory(40);
 const reads = new Map<string, ReadPoints>();
+const { url, limits } = workerData as { url: string; limits: ChildLimits };
+let opened: Pool | null = null;
+const pool = (): Pool => (opened ??= openPool(url, 2));
 
 /** Reads an original, telling its progress to whoever asked. */
 export const readOriginal = ({ port, ...task }: ReadTask & { port: MessagePort }): Promise<Uint8Array> =>
   read(task, (share) => port.postMessage(share));
 
-export interface ChainTask {
-  document: ProjectDocument;
-  /** Packed reads by intake, with their keys. */
-  reads: Record<string, { key: string; block: Uint8Array }>;
+/** Hashes of what was read of each file; those that are not kept are read from their originals. */
+async function readHashes(project: string, { basis, intakes }: ProjectDocument): Promise<Record<string, string>> {
+  const keys = intakes.map((i) => readKey(basis, i));
+  const kept = await hashesOf(pool(), project, keys);
+  const out: Record<string, string> = {};
+  for (const [i, intake] of intakes.entries())
+    out[intake.id] = kept.get(keys[i]) ?? (await keepResult(pool(), project, keys[i], await readIntake(project, basis, intake))); // prettier-ignore
+  return out;
 }
 
-export interface ChainPacks {
-  points: Uint8Array;
-  reduction: Uint8Array;
-  lines: Uint8Array;
-  surfaces: Record<string, Uint8Array>;
-  contours: Record<string, Uint8Array>;
-  pieces: Record<string, Uint8Array>;
-  summary: Uint8Array;
+async function readIntake(project: string, basis: ProjectDocument['basis'], intake: Intake): Promise<Uint8Array> {
+  const task = await readTaskOf(pool(), project, basis, intake, true);
+  return needsChild(task) ? readInChild(task, limits, {}) : read(task, () => {});
 }
 
-function run({ document, reads: given }: ChainTask) {
-  const readOf = (intake: Intake): ReadPoints => {
-    const { key, block } = given[intake.id];
-    let read = reads.get(key);
-    if (!read) {
-      read = unpackRead(block);
-      reads.set(key, read);
-      if (reads.size > 20) reads.delete(reads.keys().next().value!);
+/** What was read of a document's files, from the thread's memory or unpacked from what is kept. */
+async function readOfFiles(hashes: Record<string, string>): Promise<(intake: Intake) => ReadPoints> {
+  for (const hash of Object.values(hashes)) {
+    const known = reads.get(hash) ?? unpackRead(await blockOf(pool(), hash));
+    reads.delete(hash);
+    reads.set(hash, known);
+  }
+  const wanted = new Set(Object.values(hashes));
+  for (const hash of reads.keys()) if (reads.size > MOST_READS && !wanted.has(hash)) reads.delete(hash);
+  return (intake) => reads.get(hashes[intake.id])!;
+}
+const MOST_READS = 20;
+
+/**
+ * Settles a project's newest revision: of every stage what is kept under its key is taken, and what is not is computed.
+ * Keys go by what inputs hold, so that one that comes out the same stops the recomputation there.
+ */
+export async function settle({ project }: { project: string }): Promise<{ revision: number; stages: SettledStages }> {
+  const { revision, document } = await newestDocument(pool(), project);
+  const hashes = new Map<string, string>();
+  const at = ({ stage, subject }: ResultRef): string => `${stage} ${subject}`;
+  const readOf = await readHashes(project, document);
+  for (const [subject, hash] of Object.entries(readOf)) hashes.set(at({ stage: 'reads', subject }), hash);
+  let chain: ChainRun | null = null;
+  for (const stage of STAGES) {
+    const subjects = stage.subjects(document);
+    const keys = subjects.map((subject) => stageKey(stage, document, subject, (ref) => hashes.get(at(ref))));
+    const kept = await hashesOf(pool(), project, keys);
+    for (const [i, subject] of subjects.entries()) {
+      let hash = kept.get(keys[i]);
+      if (hash === undefined) {
+        chain ??= new ChainRun(document, await readOfFiles(readOf), memory);
+        hash = await keepResult(pool(), project, keys[i], stage.run(chain, subject));
+      }
+      hashes.set(at({ stage: stage.name, subject }), hash);
     }
-    return read;
+  }
+  const one = (stage: ResultRef['stage']): string => hashes.get(at({ stage, subject: '' }))!;
+  const each = (stage: ResultRef['stage'], ids: { id: string }[]): Record<string, string> =>
+    Object.fromEntries(ids.map(({ id }) => [id, hashes.get(at({ stage, subject: id }))!]).filter(([, hash]) => hash !== NOTHING_HASH)); // prettier-ignore
+  const stages: SettledStages = {
+    reads: readOf,
+    points: one('points'),
+    reduction: one('reduction'),
+    lines: one('lines'),
+    surfaces: each('surfaces', document.surfaces),
+    contours: each('contours', document.surfaces),
+    pieces: each('pieces', document.comparisons),
+    summary: one('summary'),
+    intakes: document.intakes.map((i) => i.id),
+    version: CHAIN_VERSION,
   };
-  return runChain(document, readOf, memory);
-}
-
-export function runStages(task: ChainTask): ChainPacks {
-  const result = run(task);
-  return {
-    points: packPoints(result.points),
-    reduction: packReduction(result),
-    lines: packLines(result.linework),
-    surfaces: Object.fromEntries(result.surfaces.map((g) => [g.id, packSurface(g.surface)])),
-    contours: Object.fromEntries([...result.contours].map(([id, c]) => [id, packContours(c.list)])),
-    pieces: Object.fromEntries(result.comparisons.flatMap((c) => (c.ok ? [[c.id, packPieces(c.volume.pieces)]] : []))),
-    summary: new TextEncoder().encode(JSON.stringify(summarise(task.document, result))),
-  };
+  const { points, lines, queries } = JSON.parse(new TextDecoder().decode(await blockOf(pool(), stages.summary))) as ChainSummary; // prettier-ignore
+  stages.figures = { points, lines, openQueries: queries.filter((q) => !q.accepted).length };
+  return { revision, stages };
 }
 
 export type PackageOutcome =
   { ok: true; manifest: ReturnType<typeof makePackage>['manifest']; zip: Uint8Array } | { ok: false; reason: string };
 
-export function packageFiles({ spec, made, ...task }: ChainTask & { spec: PackageSpec; made: Made }): PackageOutcome {
+export async function packageFiles({
+  project,
+  spec,
+  made,
+}: {
+  project: string;
+  spec: PackageSpec;
+  made: Made;
+}): Promise<PackageOutcome> {
+  // prettier-ignore
+  const { revision, document } = await newestDocument(pool(), project);
+  if (revision !== made.revision)
+    return { ok: false, reason: 'Somebody changed the project while the package was made. Look at what changed and try again.' }; // prettier-ignore
+  const readOf = await readOfFiles(await readHashes(project, document));
   try {
-    return { ok: true, ...makePackage(task.document, run(task), spec, made) };
+    return { ok: true, ...makePackage(document, new ChainRun(document, readOf, memory).all(), spec, made) };
   } catch (error) {
     if (error instanceof PackageRefused) return { ok: false, reason: error.message };
     throw error;

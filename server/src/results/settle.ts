@@ -1,26 +1,21 @@
-import { createHash } from 'node:crypto';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
 import type { ReportTask } from '../paper/report-thread.ts';
 import type { Logger } from 'pino';
-import { CHAIN_VERSION, chainKeys, readKey, type ChainSummary } from '#core/chain';
+import { CHAIN_VERSION, readKey } from '#core/chain';
 import type { ReceivedValue } from '#core/exchange';
-import { type Basis, type GridRef, type Intake, type ProjectDocument } from '#core/project';
-import { gridsOfPlan, readingPlan, type GridBytes } from '#core/sources';
+import type { Basis, Intake } from '#core/project';
 import type { Settled, SettledStages } from '#contract';
-import type { ChainPacks, ChainTask, PackageOutcome } from './chain-worker.ts';
+import type { PackageOutcome, settle } from './chain-worker.ts';
+import { keepResult } from './kept-results.ts';
 import { needsChild, readInChild } from '../jobs/decode.ts';
 import { Refusal } from '../http/problems.ts';
-import type { ReadTask } from '../jobs/read-original.ts';
 import { isPassing, type Pool } from '../db/db.ts';
 import { announce } from '../http/live.ts';
-import { newestDocument } from '../projects/documents.ts';
-import { bytesOfOriginal } from '../projects/originals.ts';
+import { readTaskOf } from '../projects/read-task.ts';
 import type { Made, PackageSpec } from '#core/handover';
-
-const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Whether what is kept is of the newest revision, and by the computation as it is now. */
 export const isCurrent = (row: {
@@ -64,6 +59,7 @@ export class Settler {
     this.threads = new Piscina({
       resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
       filename: new URL('./chain-thread.mjs', import.meta.url).href,
+      workerData: { url: pool.options.connectionString, limits },
       maxThreads: 2,
       minThreads: 1,
       idleTimeout: 60_000,
@@ -99,15 +95,13 @@ export class Settler {
       try {
         const row = await this.newest(project);
         if (!row || isCurrent(row) || row.problem?.revision === row.revision) return;
-        const newest = await newestDocument(this.pool, project);
-        ({ revision } = newest);
-        const stages = await this.settleDocument(project, newest.document, entry.stop.signal);
-        stages.figures = await this.figures(stages.summary);
-        stages.intakes = newest.document.intakes.map((i) => i.id);
-        stages.version = CHAIN_VERSION;
+        ({ revision } = row);
+        const { signal } = entry.stop;
+        const settled = (await this.threads.run({ project }, { name: 'settle', signal })) as Awaited<ReturnType<typeof settle>>; // prettier-ignore
+        ({ revision } = settled);
         await this.pool.query(
           'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
-          [project, revision, JSON.stringify(stages)],
+          [project, revision, JSON.stringify(settled.stages)],
         );
         await announce(this.pool, { type: 'settled', project, revision });
         failures = 0;
@@ -160,97 +154,6 @@ export class Settler {
     return null;
   }
 
-  private async settleDocument(
-    project: string,
-    document: ProjectDocument,
-    signal: AbortSignal,
-  ): Promise<SettledStages> {
-    const keys = chainKeys(document);
-    const comparisonKeys = Object.entries(keys.comparisons).map(([id, key]) => [`pieces:${key}`, id] as const);
-    const reductionKey = `reduction:${keys.points}`;
-    const stored = await this.stored(project, [
-      keys.points,
-      reductionKey,
-      keys.lines,
-      ...Object.values(keys.surfaces),
-      ...Object.values(keys.contours),
-      ...comparisonKeys.map(([k]) => k),
-      keys.all,
-    ]);
-    const reads = await this.reads(project, document, signal);
-    const readHashes = Object.fromEntries(Object.entries(reads).map(([id, r]) => [id, r.hash]));
-    // Everything under its key already: an undo, or a setting put back.
-    if (stored.has(keys.all)) {
-      return {
-        reads: readHashes,
-        points: stored.get(keys.points)!,
-        reduction: stored.get(reductionKey)!,
-        lines: stored.get(keys.lines)!,
-        surfaces: Object.fromEntries(Object.entries(keys.surfaces).map(([id, key]) => [id, stored.get(key)!])),
-        contours: Object.fromEntries(Object.entries(keys.contours).map(([id, key]) => [id, stored.get(key)!])),
-        pieces: Object.fromEntries(
-          comparisonKeys.flatMap(([key, id]) => (stored.has(key) ? [[id, stored.get(key)!]] : [])),
-        ),
-        summary: stored.get(keys.all)!,
-      };
-    }
-    const packs = (await this.threads.run(this.task(document, reads), { name: 'runStages', signal })) as ChainPacks;
-    const store = (key: string, block: Uint8Array): Promise<string> => this.store(project, key, block);
-    const surfaces: Record<string, string> = {};
-    for (const [id, block] of Object.entries(packs.surfaces)) surfaces[id] = await store(keys.surfaces[id], block);
-    const contours: Record<string, string> = {};
-    for (const [id, block] of Object.entries(packs.contours)) contours[id] = await store(keys.contours[id], block);
-    const pieces: Record<string, string> = {};
-    for (const [id, block] of Object.entries(packs.pieces))
-      pieces[id] = await store(`pieces:${keys.comparisons[id]}`, block);
-    return {
-      reads: readHashes,
-      points: await store(keys.points, packs.points),
-      reduction: await store(reductionKey, packs.reduction),
-      lines: await store(keys.lines, packs.lines),
-      surfaces,
-      contours,
-      pieces,
-      summary: await store(keys.all, packs.summary),
-    };
-  }
-
-  /** The few figures that the list of projects shows. */
-  private async figures(summary: string): Promise<SettledStages['figures']> {
-    const found = await this.pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [summary]);
-    const s = JSON.parse(found.rows[0].bytes.toString('utf8')) as ChainSummary;
-    return { points: s.points, lines: s.lines, openQueries: s.queries.filter((q) => !q.accepted).length };
-  }
-
-  private task(document: ProjectDocument, reads: Record<string, { key: string; block: Uint8Array }>): ChainTask {
-    return {
-      document,
-      reads: Object.fromEntries(Object.entries(reads).map(([id, { key, block }]) => [id, { key, block }])),
-    };
-  }
-
-  /** Packed reads of a document's intakes, from the store or read anew from the originals. */
-  private async reads(
-    project: string,
-    document: ProjectDocument,
-    signal?: AbortSignal,
-  ): Promise<Record<string, { key: string; block: Uint8Array; hash: string }>> {
-    const out: Record<string, { key: string; block: Uint8Array; hash: string }> = {};
-    for (const intake of document.intakes) {
-      const key = readKey(document.basis, intake);
-      const found = await this.pool.query<{ hash: string; bytes: Buffer }>(
-        'select d.hash, b.bytes from derived d join blob b on b.hash = d.hash where d.project_id = $1 and d.key = $2',
-        [project, key],
-      );
-      if (found.rows[0]) out[intake.id] = { key, block: plainBytes(found.rows[0].bytes), hash: found.rows[0].hash };
-      else {
-        const block = await this.readIntake(project, document.basis, intake, { lenient: true, signal });
-        out[intake.id] = { key, block, hash: await this.store(project, key, block) };
-      }
-    }
-    return out;
-  }
-
   /** Reads one intake's original on a worker thread; `signal` stops the thread. */
   async readIntake(
     project: string,
@@ -258,16 +161,7 @@ export class Settler {
     intake: Intake,
     options: { onProgress?: (share: number) => void; signal?: AbortSignal; lenient?: boolean } = {},
   ): Promise<Uint8Array> {
-    const bytes = await bytesOfOriginal(this.pool, project, intake.fileId);
-    if (!bytes) throw new Error(`The original ${intake.fileName} is missing.`);
-    const plan = readingPlan(basis, intake);
-    const task: ReadTask = {
-      bytes,
-      plan,
-      grids: await this.gridBytes(project, gridsOfPlan(plan)),
-      lenient: options.lenient ?? false,
-      fileName: intake.fileName,
-    };
+    const task = await readTaskOf(this.pool, project, basis, intake, options.lenient ?? false);
     // Packed sheets and raster grids are decoded by foreign code.
     if (needsChild(task)) return readInChild(task, this.limits, options);
     const channel = new MessageChannel();
@@ -306,31 +200,10 @@ export class Settler {
 
   /** Keeps a read under its key, ahead of the change that will need it. */
   storeRead = (project: string, basis: Basis, intake: Intake, block: Uint8Array): Promise<string> =>
-    this.store(project, readKey(basis, intake), block);
+    keepResult(this.pool, project, readKey(basis, intake), block);
 
-  /** Bytes of grid files among a project's originals, by their hash. */
-  async gridBytes(project: string, grids: readonly GridRef[]): Promise<GridBytes> {
-    const out: GridBytes = {};
-    for (const grid of grids) {
-      const found = await this.pool.query<{ bytes: Buffer }>(
-        'select bytes from file where project_id = $1 and id = $2 and sha256 = $3',
-        [project, grid.fileId, grid.sha256],
-      );
-      if (found.rows[0]) out[grid.sha256] = plainBytes(found.rows[0].bytes);
-    }
-    return out;
-  }
-
-  async makePackage(
-    project: string,
-    document: ProjectDocument,
-    spec: PackageSpec,
-    made: Made,
-  ): Promise<PackageOutcome> {
-    const reads = await this.reads(project, document);
-    const task = { ...this.task(document, reads), spec, made };
-    return this.run<PackageOutcome>('packageFiles', task, 'Making the package');
-  }
+  makePackage = (project: string, spec: PackageSpec, made: Made): Promise<PackageOutcome> =>
+    this.run<PackageOutcome>('packageFiles', { project, spec, made }, 'Making the package');
 
   /** The report of the books; null when there is none. */
   report = (task: ReportTask): Promise<Uint8Array | null> =>
@@ -342,27 +215,6 @@ export class Settler {
 
   /** A plot as a PDF, drawn in a thread from settled results. */
   plot = (task: PlotTask): Promise<Uint8Array> => this.run<Uint8Array>('drawPlot', task, 'Drawing the plot');
-
-  private async stored(project: string, keys: string[]): Promise<Map<string, string>> {
-    const found = await this.pool.query<{ key: string; hash: string }>(
-      'select key, hash from derived where project_id = $1 and key = any($2)',
-      [project, keys],
-    );
-    return new Map(found.rows.map((r) => [r.key, r.hash]));
-  }
-
-  private async store(project: string, key: string, block: Uint8Array): Promise<string> {
-    const hash = sha256(block);
-    await this.pool.query('insert into blob (hash, bytes) values ($1, $2) on conflict do nothing', [
-      hash,
-      Buffer.from(block.buffer, block.byteOffset, block.byteLength),
-    ]);
-    await this.pool.query(
-      'insert into derived (project_id, key, hash) values ($1, $2, $3) on conflict (project_id, key) do update set hash = excluded.hash',
-      [project, key, hash],
-    );
-    return hash;
-  }
 
   async settled(project: string): Promise<Settled | null> {
     const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>(
@@ -390,6 +242,3 @@ export class Settler {
     await this.threads.destroy();
   }
 }
-
-/** Bytes without Node's shared pool behind them, fit to be sent to a thread. */
-const plainBytes = (buffer: Buffer): Uint8Array => new Uint8Array(buffer);

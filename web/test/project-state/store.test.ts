@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { newDocument, type Change } from '#core/project';
+import { newDocument, partsOf, type Change } from '#core/project';
 
 const previews: ((p: unknown) => void)[] = [];
 vi.mock('../../src/work/workers.ts', () => ({
@@ -15,8 +15,12 @@ let events: { onmessage: (m: { data: string }) => void; onopen: () => void; clos
 const state = () => ({
   project: { id: 'p' },
   revision: server.revision,
-  document: newDocument(),
+  anew: true,
+  parts: partsOf(newDocument()),
   settled: null,
+  settledMark: null,
+  files: [],
+  filesMark: '0',
   jobs: [],
   undo: server.revision > 0 ? `change ${server.revision}` : null,
   redo: null,
