@@ -1,6 +1,6 @@
 import { readBookText, type Book } from '#core/book';
-import { ChainMemory, runChain } from '#core/chain';
-import { applyChange, newDocument, plainIntake, type Intake, type ProjectDocument } from '#core/project';
+import { ChainMemory, Previewer, runChain, summarise } from '#core/chain';
+import { applyChange, newDocument, plainIntake, type Change, type Intake, type ProjectDocument } from '#core/project';
 import { failedRead, type ReadPoints } from '#core/exchange';
 
 /** A project of so many shots from twenty setups over rolling ground, with breaklines, surface and contours. */
@@ -58,11 +58,45 @@ export function withHeight(doc: ProjectDocument, book: Book, height: number): Pr
   return applied.document;
 }
 
-/** One edited target height beside rebuilding all, in surveys of two sizes. */
-export function editFigure(): void {
+/** One edited target height beside rebuilding all, in surveys of two sizes; and what a page does to show it beforehand. */
+export async function editFigure(): Promise<void> {
   oneEdit(5000, 30);
   oneEdit(50_000, 6);
+  await onePreview(50_000, 6);
 }
+
+/** Shows what one edited height would do, as the page's worker does, beside a whole run with its summary. */
+async function onePreview(shots: number, settle: number): Promise<void> {
+  const { doc, book, readOf } = shotProject(shots);
+  const row = book.records.filter((r) => r.role === 'shot')[shots / 2].row;
+  const previewer = new Previewer();
+  let height = 1.4;
+  const preview = async (): Promise<number> => {
+    const change: Change = {
+      op: 'points.edit',
+      edits: { [`b:${row}`]: { set: { height: (height -= 0.001) }, undo: [] } },
+    };
+    const start = performance.now();
+    await previewer.preview(doc, change, readOf);
+    return performance.now() - start;
+  };
+  const whole = (): number => {
+    const start = performance.now();
+    summarise(doc, runChain(doc, readOf, new ChainMemory()));
+    return performance.now() - start;
+  };
+  for (let i = 0; i < settle; i++) {
+    await preview();
+    whole();
+  }
+  const pairs: [number, number][] = [];
+  for (let i = 0; i < 15; i++) pairs.push([await preview(), whole()]);
+  const [a, b] = [median(pairs.map(([p]) => p)), median(pairs.map(([, w]) => w))];
+  console.log(`Preview of one edit among ${shots.toLocaleString('en')} shots beside a whole run (wanted: under 0.1)`);
+  console.log(`  preview ${a.toFixed(0)} ms, whole run ${b.toFixed(0)} ms, ratio ${(a / b).toFixed(2)} (15 pairs)`);
+}
+
+const median = (v: number[]): number => v.sort((a, b) => a - b)[v.length >> 1];
 
 /** What was computed, and how long it took: the first time in a process, and once the compiler has settled. */
 function oneEdit(shots: number, settle: number): void {
@@ -92,7 +126,6 @@ function oneEdit(shots: number, settle: number): void {
     rebuild();
   }
   const pairs = Array.from({ length: 15 }, () => [edit(), rebuild()] as const);
-  const median = (v: number[]): number => v.sort((a, b) => a - b)[v.length >> 1];
   for (const what of Object.keys(all))
     console.log(`  ${what.padEnd(22)} ${String(one[what] ?? 0).padStart(7)} of ${all[what]}`);
   const [edits, anew] = [median(pairs.map(([e]) => e)), median(pairs.map(([, r]) => r))];

@@ -1,6 +1,6 @@
 import { plainIntake, type Change, type Intake } from '#core/project';
 import type { ProjectMoved } from '#contract';
-import { knownOf, receive, type Received } from '../web/src/project-state/received.ts';
+import { knownOf, receive, type Received } from '../web/src/frame/received.ts';
 import { makeWorld, Person, type World } from '../server/test/world.ts';
 
 // One change stored, told to an open page, and fetched by it, in a project with 100,000 edited points of 20 files and in

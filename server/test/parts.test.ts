@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainIntake, type Change, type Intake } from '#core/project';
-import { knownOf, receive, type Received } from '../../web/src/project-state/received.ts';
+import { knownOf, receive, type Received } from '../../web/src/frame/received.ts';
 import type { ProjectMoved } from '#contract';
 import { newestDocument, takeApartOldDocuments } from '../src/projects/documents.ts';
 import { makeWorld, Person, type World } from './world.ts';

@@ -1,5 +1,7 @@
-import { distance } from '#core/kernel';
-import { elevationsAlong } from '#core/linework';
+import { distance, sameColumn } from '#core/kernel';
+import { elevationsAlong, type Line } from '#core/linework';
+import type { ProjectDocument } from '#core/project';
+import { pointKey } from '#core/stages';
 import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
 import { sameSurface } from './memory.ts';
@@ -38,15 +40,17 @@ export interface ChangePreview {
 /** Most rows of a preview that are drawn. */
 const SHOWN_ROWS = 5000;
 
+/** A document with everything that was computed of it. */
+export interface Computed {
+  doc: ProjectDocument;
+  result: ChainResult;
+  summary: ChainSummary;
+}
+
 /** Compares a chain before and after a change that keeps or alters points, matched by intake and file row. */
-export function previewChange(
-  before: ChainResult,
-  beforeSummary: ChainSummary,
-  after: ChainResult,
-  afterSummary: ChainSummary,
-  beforeIds: string[],
-  afterIds: string[],
-): ChangePreview {
+export function previewChange(was: Computed, is: Computed): ChangePreview {
+  const { result: before, summary: beforeSummary } = was;
+  const { result: after, summary: afterSummary } = is;
   const preview: ChangePreview = {
     pointsChanged: 0,
     pointsMoved: 0,
@@ -65,7 +69,7 @@ export function previewChange(
     queriesNew: without(afterSummary, beforeSummary),
     rows: [],
   };
-  if (before.points !== after.points) comparePoints(preview, before, after, beforeIds, afterIds);
+  if (before.points !== after.points) comparePoints(preview, was, is);
   compareSurfaces(preview, before, beforeSummary, after, afterSummary);
   return preview;
 }
@@ -78,21 +82,27 @@ function without(one: ChainSummary, other: ChainSummary): ChangePreview['queries
     .map(({ key, text, weight }) => ({ key, text, weight }));
 }
 
-function comparePoints(
-  preview: ChangePreview,
-  before: ChainResult,
-  after: ChainResult,
-  beforeIds: string[],
-  afterIds: string[],
-): void {
-  const b = before.points;
-  const a = after.points;
+/** The row in the table before of each in the table after; −1 of a point that is new. */
+function rowsBefore(
+  { doc: was, result: { points: b } }: Computed,
+  { doc: is, result: { points: a } }: Computed,
+): (row: number) => number {
+  // prettier-ignore
+  const alike = was.intakes.length === is.intakes.length && was.intakes.every((i, at) => i.id === is.intakes[at].id);
+  if (alike && sameColumn(a.intake, b.intake) && sameColumn(a.fileRow, b.fileRow)) return (row) => row;
   const rowOf = new Map<string, number>();
-  for (let row = 0; row < b.x.length; row++) rowOf.set(`${beforeIds[b.intake[row]]}:${b.fileRow[row]}`, row);
+  for (let row = 0; row < b.x.length; row++) rowOf.set(pointKey(was, b, row), row);
+  return (row) => rowOf.get(pointKey(is, a, row)) ?? -1;
+}
+
+function comparePoints(preview: ChangePreview, was: Computed, is: Computed): void {
+  const b = was.result.points;
+  const a = is.result.points;
+  const before = rowsBefore(was, is);
   let met = 0;
   for (let row = 0; row < a.x.length; row++) {
-    const old = rowOf.get(`${afterIds[a.intake[row]]}:${a.fileRow[row]}`);
-    if (old === undefined) {
+    const old = before(row);
+    if (old < 0) {
       preview.pointsChanged++;
       continue;
     }
@@ -117,19 +127,29 @@ function comparePoints(
 function linesChanged(before: ChainResult, after: ChainResult): number {
   // Lines hold places in plan; their elevations are the points'.
   if (before.linework === after.linework && before.points === after.points) return 0;
-  const signature = (r: ChainResult): Map<string, string> =>
-    new Map(
-      r.linework.lines.map((l) => [
-        l.key,
-        JSON.stringify([l.code, l.closed, l.bulges, l.sides, l.x, l.y, elevationsAlong(l, r.points.z)]),
-      ]),
-    );
-  const [b, a] = [signature(before), signature(after)];
+  const old = new Map(before.linework.lines.map((l) => [l.key, l]));
   let changed = 0;
-  for (const [key, value] of a) if (b.get(key) !== value) changed++;
-  for (const key of b.keys()) if (!a.has(key)) changed++;
-  return changed;
+  for (const line of after.linework.lines) {
+    const was = old.get(line.key);
+    old.delete(line.key);
+    if (!was || !sameLine(was, before.points.z, line, after.points.z)) changed++;
+  }
+  return changed + old.size;
 }
+
+/** A line that has none stands in plan alone. */
+const sameElevations = (a: readonly number[] | null, b: readonly number[] | null): boolean =>
+  a === null || b === null ? a === b : sameColumn(a, b);
+
+const sameLine = (a: Line, az: Float64Array, b: Line, bz: Float64Array): boolean =>
+  (a === b ||
+    (a.code === b.code &&
+      a.closed === b.closed &&
+      sameColumn(a.bulges, b.bulges) &&
+      sameColumn(a.sides, b.sides) &&
+      sameColumn(a.x, b.x) &&
+      sameColumn(a.y, b.y))) &&
+  sameElevations(elevationsAlong(a, az), elevationsAlong(b, bz));
 
 function compareSurfaces(
   preview: ChangePreview,
@@ -155,6 +175,11 @@ function compareSurfaces(
 
 function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;
+  if (sameColumn(before.triangles, after.triangles) && sameColumn(before.x, after.x) && sameColumn(before.y, after.y)) {
+    // The difference of two surfaces over the same triangles is greatest at a corner.
+    for (const v of after.triangles) largest = Math.max(largest, Math.abs(after.z[v] - before.z[v]));
+    return largest;
+  }
   const pairs = [
     [before, after],
     [after, before],

@@ -1,4 +1,5 @@
-import { measureSurface, type SurfaceMeasures } from '#core/terrain';
+import type { Linework } from '#core/linework';
+import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
 import type { ProjectDocument, SurfaceRole } from '#core/project';
 import type { Query } from '#core/queries';
 import { isSurvey, STATE, type SurfaceAccount } from '#core/stages';
@@ -47,14 +48,14 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
     points: used,
     waiting,
     lines: result.linework.lines.length,
-    linePoints: new Set(result.linework.lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size,
+    linePoints: linePoints(result.linework),
     surfaces: result.surfaces.map(({ id, name, role, surface, account }) => {
       const contours = result.contours.get(id);
       return {
         id,
         name,
         role,
-        ...measureSurface(surface),
+        ...measured(surface),
         account,
         contours: contours?.list.length ?? 0,
         contourProblem: contours?.problem ?? null,
@@ -68,3 +69,15 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
     queries: result.queries,
   };
 }
+
+/** What is measured of an object that is not altered, measured once. */
+function once<O extends object, T>(measure: (object: O) => T): (object: O) => T {
+  const known = new WeakMap<O, T>();
+  return (object) => {
+    let value = known.get(object);
+    if (value === undefined) known.set(object, (value = measure(object)));
+    return value;
+  };
+}
+const measured = once((surface: Surface) => measureSurface(surface));
+const linePoints = once(({ lines }: Linework) => new Set(lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size);

@@ -27,10 +27,12 @@ describe('one edited reading', () => {
 
   it('says before it is done what it would change: of a height, the point, the line that goes through it, the ground', () => {
     const memory = new ChainMemory();
-    const ids = doc.intakes.map((i) => i.id);
     const edited = withHeight(doc, book, 1.2);
     const [before, after] = [runChain(doc, readOf, memory), runChain(edited, readOf, memory)];
-    const p = previewChange(before, summarise(doc, before), after, summarise(edited, after), ids, ids);
+    const p = previewChange(
+      { doc, result: before, summary: summarise(doc, before) },
+      { doc: edited, result: after, summary: summarise(edited, after) },
+    );
     expect(p.pointsChanged).toBe(1);
     expect(p.linesChanged).toBe(1);
     expect(p.largestMove).toBeGreaterThan(0);

@@ -160,8 +160,10 @@ describe('surfaces of one project', () => {
     const memory = new ChainMemory();
     const edited = apply(doc, { op: 'points.edit', edits: { 'pad:1': { set: { z: 14 }, undo: [] } } });
     const [before, after] = [run(doc, memory), run(edited, memory)];
-    const ids = doc.intakes.map((i) => i.id);
-    const p = previewChange(before, summarise(doc, before), after, summarise(edited, after), ids, ids);
+    const p = previewChange(
+      { doc, result: before, summary: summarise(doc, before) },
+      { doc: edited, result: after, summary: summarise(edited, after) },
+    );
     expect(p.surfaces).toMatchObject([{ id: 'pad', name: 'A pad', largestHeight: 2 }]); // prettier-ignore
   });
 

@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useState } from 'react';
-import type { ChangeEntry } from '#contract';
+import type { ChangeEntry, SettledStages } from '#contract';
+import { before } from '#core/kernel';
 import { detailText, type Stage } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
@@ -212,6 +213,22 @@ function Details({
   );
 }
 
+/** The hash of each result, by its stage and subject. */
+function hashesOf({
+  reads: _,
+  intakes: __,
+  version: ___,
+  figures: ____,
+  ...stages
+}: SettledStages): Record<string, string> {
+  const out: Record<string, string> = {};
+  for (const [name, hash] of Object.entries(stages)) {
+    if (typeof hash === 'string') out[name] = hash;
+    else for (const [subject, one] of Object.entries(hash)) out[`${name} ${subject}`] = one;
+  }
+  return out;
+}
+
 /** Runs the chain on this page and compares its bytes with those that the server keeps. */
 function SameHere({ settled }: { settled: boolean }) {
   const { state, tables, id } = useProject();
@@ -221,17 +238,16 @@ function SameHere({ settled }: { settled: boolean }) {
     setAnswer('computing here …');
     try {
       const { stages } = tables;
-      const mine = await chainWork().hashes(state.document, { project: id, hashes: stages.reads });
-      const theirs: Record<string, string> = {
-        points: stages.points,
-        reduction: stages.reduction,
-        lines: stages.lines,
-        summary: stages.summary,
+      const mine = await chainWork().hashes(state.revision, { project: id, hashes: stages.reads });
+      const theirs = hashesOf(stages);
+      const surface = (of: string): string => state.document.surfaces.find((s) => s.id === of)?.name ?? of;
+      const comparison = (of: string): string => state.document.comparisons.find((c) => c.id === of)?.name ?? of;
+      const named = (key: string): string => {
+        const [stage, of] = [before(key, ' '), key.slice(key.indexOf(' ') + 1)];
+        if (stage === 'surfaces') return `surface ${surface(of)}`;
+        if (stage === 'contours') return `contours of ${surface(of)}`;
+        return stage === 'pieces' ? `quantities of ${comparison(of)}` : key;
       };
-      for (const [surface, hash] of Object.entries(stages.surfaces)) theirs[`surface ${surface}`] = hash;
-      for (const [surface, hash] of Object.entries(stages.contours)) theirs[`contours of ${surface}`] = hash;
-      const named = (key: string): string =>
-        key.replace(/^(surface|contours of) (.*)$/, (_, what: string, of: string) => `${what} ${state.document.surfaces.find((s) => s.id === of)?.name ?? of}`); // prettier-ignore
       const different = Object.keys(theirs).filter((k) => theirs[k] !== mine[k]);
       setAnswer(
         different.length

@@ -6,7 +6,7 @@ import type { Query } from '#core/queries';
 import { api, ApiProblem, problemText, type UndoOf } from '../frame/api.ts';
 import { chainWork } from '../work/workers.ts';
 import type { Snapped } from './snap.ts';
-import { knownOf, receive, type Received } from './received.ts';
+import { knownOf, receive, type Received } from '../frame/received.ts';
 import { loadTables, type Tables } from './tables.ts';
 
 /** What is selected, in ledger and sheet alike. */
@@ -178,7 +178,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
     set({ pending: { label, change, preview: null, places: null, problem: null, query: query ?? null, revision } });
     if (!state || !tables) return;
     try {
-      const { preview, places } = await chainWork().preview(state.document, change, {
+      const { preview, places } = await chainWork().preview(state.revision, change, {
         project: id,
         hashes: tables.stages.reads,
       });

@@ -1,15 +1,27 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
 import { failedRead, type ReadPoints } from '#core/exchange';
-import { ChainMemory, previewChange, readKey, runChain, summarise, type ChangePreview } from '#core/chain';
-import { applyChange, type Change, type Intake, type ProjectDocument } from '#core/project';
+import { ChainRun, Previewer, readKey, STAGES, type ChangePreview } from '#core/chain';
+import { type Change, type Intake, type ProjectDocument } from '#core/project';
 import { gridsOfPlan, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
-import { packContours, packLines, packPoints, packReduction, packSurface } from '#core/stages';
+import { api } from '../frame/api.ts';
+import { knownOf, receive, type Received } from '../frame/received.ts';
 
 // The page's own run of the chain, on a thread of its own: the same core as the server's.
 
-const memory = new ChainMemory(40);
+const previewer = new Previewer();
 const reads = new Map<string, ReadPoints>();
+
+/** The document is asked for here, not handed over: however much it holds, the page's own thread does nothing for it. */
+let known: { project: string; received: Received } | null = null;
+
+async function documentAt(project: string, revision: number): Promise<ProjectDocument> {
+  const before = known?.project === project ? known.received : null;
+  if (before && before.state.revision >= revision) return before.state.document;
+  const received = receive(before, await api.moved(project, knownOf(before)));
+  known = { project, received };
+  return received.state.document;
+}
 
 export interface ReadSource {
   project: string;
@@ -77,43 +89,23 @@ export interface PreviewAnswer {
 
 const work = {
   /** What a change would do, in figures and places, without doing it. */
-  async preview(document: ProjectDocument, change: Change, source: ReadSource): Promise<PreviewAnswer> {
-    const applied = applyChange(document, change);
-    if (!applied.ok) throw new Error(applied.reason);
+  async preview(revision: number, change: Change, source: ReadSource): Promise<PreviewAnswer> {
+    const document = await documentAt(source.project, revision);
     const readOf = await loadReads(document, source);
-    const before = runChain(document, readOf, memory);
-    const after = runChain(
-      applied.document,
-      await readAnew(document, applied.document, change, source, readOf),
-      memory,
+    const { preview, after } = await previewer.preview(document, change, readOf, (applied) =>
+      readAnew(document, applied, change, source, readOf),
     );
-    const ids = (d: ProjectDocument): string[] => d.intakes.map((i) => i.id);
-    const preview = previewChange(
-      before,
-      summarise(document, before),
-      after,
-      summarise(applied.document, after),
-      ids(document),
-      ids(applied.document),
-    );
-    return {
-      preview,
-      places: Float64Array.from(preview.rows.flatMap((row) => [after.points.x[row], after.points.y[row]])),
-    };
+    const { x, y } = after.result.points;
+    return { preview, places: Float64Array.from(preview.rows.flatMap((row) => [x[row], y[row]])) };
   },
 
-  /** Computes everything here and gives the content hash of each result, to be held against the server's. */
-  async hashes(document: ProjectDocument, source: ReadSource): Promise<Record<string, string>> {
-    const result = runChain(document, await loadReads(document, source), new ChainMemory());
-    const out: Record<string, string> = {
-      points: hashBytes(packPoints(result.points)),
-      reduction: hashBytes(packReduction(result)),
-      lines: hashBytes(packLines(result.linework)),
-      summary: hashBytes(new TextEncoder().encode(JSON.stringify(summarise(document, result)))),
-    };
-    for (const s of result.surfaces) out[`surface ${s.id}`] = hashBytes(packSurface(s.surface));
-    for (const [id, c] of result.contours) out[`contours of ${id}`] = hashBytes(packContours(c.list));
-    return out;
+  /** Computes everything here and gives the content hash of each result by its stage and subject, to be held against the server's. */
+  async hashes(revision: number, source: ReadSource): Promise<Record<string, string>> {
+    const document = await documentAt(source.project, revision);
+    const chain = new ChainRun(document, await loadReads(document, source));
+    return Object.fromEntries(
+      STAGES.flatMap((stage) => stage.subjects(document).map((subject) => [`${stage.name} ${subject}`.trim(), hashBytes(stage.run(chain, subject))])), // prettier-ignore
+    );
   },
 };
 
