@@ -101,7 +101,7 @@ export class ChainRun {
     const { doc, readOf, memory } = this;
     const books = reduceBooks(doc, readOf, memory.reduction);
     // Which points wait is only known behind the queries.
-    const table = memory.columns('points', makePoints(doc, readOf, books?.reads), 'state');
+    const table = memory.columns('points', makePoints(doc, readOf, books?.reads, memory.keep), 'state');
     const basis = queryBasis(doc, table, readOf, memory.keep);
     const booked = books ? queryBooks(doc, table, books, memory.keep) : null;
     const queries = [...basis, ...(booked?.queries ?? []), ...queryPoints(doc, table, memory.keep)];
@@ -223,7 +223,11 @@ export class ChainRun {
       const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, books);
       const setups = { setups: doubted, explains };
       const twice = queryPlacesTwice(doc, points, books, reduction, runs.rows, setups, memory.keep);
-      return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows)];
+      return [
+        ...runs.queries,
+        ...twice,
+        ...queryGround(doc, points, linework, ground, heightsOf, runs.rows, memory.keep),
+      ];
     });
   }
 

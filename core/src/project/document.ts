@@ -120,7 +120,7 @@ export const documentSchema = z.object({
   codeList: codeListSchema,
   intakes: z.array(intakeSchema).max(500),
   /** By file, and by row of the file. */
-  edits: z.record(z.string(), z.record(z.string().regex(/^\d+$/), pointEditSchema)),
+  edits: z.record(z.string(), z.record(z.string().regex(/^\d+(\.\d+)?$/), pointEditSchema)),
   /** Decisions on backsights and setups, by record key, `intake:row`. */
   decisions: z.record(z.string(), decisionSchema),
   register: registerSchema,

@@ -47,7 +47,7 @@ const currentAccepted = (accepted: ProjectDocument['accepted']): ProjectDocument
 
 /** Until edits stood by file and row, they stood by both in one key, `intake:row`. */
 function currentEdits(edits: ProjectDocument['edits'] | Record<string, PointEdit>): ProjectDocument['edits'] {
-  const old = Object.entries(edits).filter(([, edit]) => !Object.keys(edit).every((row) => /^\d+$/.test(row)));
+  const old = Object.entries(edits).filter(([, edit]) => !Object.keys(edit).every((row) => /^\d+(\.\d+)?$/.test(row)));
   if (old.length === 0) return edits as ProjectDocument['edits'];
   return withEdits({}, old as [string, PointEdit][]);
 }

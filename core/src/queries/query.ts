@@ -117,11 +117,14 @@ const LONGEST_KEY = 300;
 const keyOf = (key: string): string =>
   key.length <= LONGEST_KEY ? key : `${key.slice(0, LONGEST_KEY - 40)}:${hashValue(key).slice(0, 16)}`;
 
+/** In an order of its own, whatever order a store gives it back in. */
+const toldOf = ({ reason, by, at }: ProjectDocument['accepted'][string]): Query['accepted'] => ({ reason, by, at });
+
 /** Fills in evidence and a standing acceptance. */
 export function settleQuery(doc: ProjectDocument, draft: Draft): Query {
   const evidence = hashValue(draft.evidence).slice(0, 16);
   const key = keyOf(draft.key);
   const accepted = doc.accepted[key];
   const { book: _, ...query } = draft;
-  return { ...query, key, evidence, accepted: accepted && accepted.evidence === evidence ? accepted : null };
+  return { ...query, key, evidence, accepted: accepted?.evidence === evidence ? toldOf(accepted) : null };
 }

@@ -3,6 +3,7 @@ import type { SetupResult, Sight } from './types.ts';
 import type { ReductionNote } from './notes.ts';
 import type { Known } from './known.ts';
 import type { KeptPoints } from './points.ts';
+import type { SpecialNumbers } from './occupations.ts';
 
 /** What one setup gave, and everything that it was made from. */
 export interface KeptSetup {
@@ -23,11 +24,26 @@ export class ReductionMemory {
   /** How many sightings were really reduced, over all runs. */
   sightings = 0;
 
+  private readonly special = new Map<
+    string,
+    { records: readonly BookRecord[]; numbers: string; found: BookRecord[] }
+  >();
+
+  /** Records of a setup whose numbers ask for more; looked for anew where records or those numbers are others. */
+  specialOf(key: string, records: readonly BookRecord[], special: SpecialNumbers): BookRecord[] {
+    const { numbers } = special;
+    const before = this.special.get(key);
+    if (before?.numbers === numbers && sameObjects(before.records, records)) return before.found;
+    const found = records.filter((r) => special.kindOf(r.number) !== undefined);
+    this.special.delete(key);
+    this.special.set(key, { records, numbers, found });
+    if (this.special.size > MOST) this.special.delete(this.special.keys().next().value!);
+    return found;
+  }
+
   find(key: string, records: readonly BookRecord[], rests: string): KeptSetup | null {
     const kept = this.kept.get(key);
-    if (!kept || kept.rests !== rests || kept.records.length !== records.length) return null;
-    for (let i = 0; i < records.length; i++) if (records[i] !== kept.records[i]) return null;
-    return kept;
+    return kept && kept.rests === rests && sameObjects(kept.records, records) ? kept : null;
   }
 
   keep(key: string, setup: KeptSetup): void {
@@ -38,3 +54,9 @@ export class ReductionMemory {
 }
 
 const MOST = 20_000;
+
+function sameObjects(a: readonly object[], b: readonly object[]): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}

@@ -91,12 +91,19 @@ export class SpecialNumbers {
   private readonly kinds = new Map<string, 'control' | 'wanted'>();
   /** 1 where one of them looks alike: most shots need no other look. */
   private readonly looks = new Uint8Array(1024);
+  private text: string | null = null;
 
   add(numbers: Iterable<string>, kind: 'control' | 'wanted'): void {
+    this.text = null;
     for (const number of numbers) {
       this.kinds.set(number, kind);
       this.looks[lookOf(number)] = 1;
     }
+  }
+
+  /** Which numbers they are, as text. */
+  get numbers(): string {
+    return (this.text ??= JSON.stringify([...this.kinds]));
   }
 
   kindOf(number: string): 'control' | 'wanted' | undefined {

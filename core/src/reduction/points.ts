@@ -25,8 +25,6 @@ export class ReducedPoints {
   /** Across the ray, m; 0 of a point that no ray gave. */
   sdAcross: Float32Array;
   name: PointName[];
-  /** Codes as they were asked for: asked for more than once when all is there. */
-  private said: string[] | null = null;
 
   constructor(
     readonly books: readonly string[],
@@ -55,16 +53,16 @@ export class ReducedPoints {
 
   /** One entry a point, however many were made room for. */
   rows(): Uint32Array {
-    const out = new Uint32Array(this.count);
-    for (let i = 0; i < out.length; i++) out[i] = this.name[i].row;
-    return out;
+    return this.named.row;
   }
   numbers(): string[] {
-    return this.name.slice(0, this.count).map((n) => n.number);
+    return this.named.number;
   }
   codes(): string[] {
-    if (this.said?.length !== this.count) this.said = this.name.slice(0, this.count).map((n) => n.code);
-    return this.said;
+    return this.named.code;
+  }
+  private get named(): NameColumns {
+    return columnsOfNames(this.name, this.count);
   }
 
   /** The point at an index, as one thing. */
@@ -157,3 +155,41 @@ export class ReducedPoints {
 }
 
 export type KeptPoints = Pick<ReducedPoints, 'name' | 'waits' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight' | 'sdAcross'>;
+
+interface NameColumns {
+  name: PointName[];
+  row: Uint32Array;
+  number: string[];
+  code: string[];
+}
+
+/** Columns as they were made last for points that begin with the same one: few of the others are new. */
+const columnsBefore = new WeakMap<PointName, NameColumns>();
+
+/** Rows, numbers and codes of points; a column in which nothing is another is the one before. */
+function columnsOfNames(names: readonly PointName[], count: number): NameColumns {
+  const name = names.slice(0, count);
+  const before = count > 0 ? columnsBefore.get(name[0]) : undefined;
+  if (before?.name.length !== count) {
+    const made = { name, row: Uint32Array.from(name, (n) => n.row), number: name.map((n) => n.number), code: name.map((n) => n.code) }; // prettier-ignore
+    if (count > 0) columnsBefore.set(name[0], made);
+    return made;
+  }
+  const others: number[] = [];
+  for (let i = 0; i < count; i++) if (name[i] !== before.name[i]) others.push(i);
+  if (others.length === 0) return before;
+  const patched = <T extends string | number, C extends { [i: number]: T; slice: () => C }>(
+    column: C,
+    of: (n: PointName) => T,
+  ): C => {
+    // prettier-ignore
+    const changed = others.filter((i) => of(name[i]) !== column[i]);
+    if (changed.length === 0) return column;
+    const out = column.slice();
+    for (const i of changed) out[i] = of(name[i]);
+    return out;
+  };
+  const made = { name, row: patched(before.row, (n) => n.row), number: patched(before.number, (n) => n.number), code: patched(before.code, (n) => n.code) }; // prettier-ignore
+  columnsBefore.set(name[0], made);
+  return made;
+}

@@ -218,8 +218,8 @@ class Work {
     const { memory } = this;
     if (!memory) return new SetupWork(this.state, o).reduce();
     const records = [o.setup, ...sightingsOf(o)];
-    const rests = this.restsOf(o, records);
     const key = `${this.state.adjusted.size ? 'adjusted' : 'carried'} ${o.book.id} ${o.setup.row}`;
+    const rests = this.restsOf(o, records, key, memory);
     const kept = memory.find(key, records, rests);
     if (kept) return this.take(o, kept);
     const [notes, sights, from, carried] = [this.state.notes.length, this.state.sights.length, this.state.points.count, this.state.carried.length]; // prettier-ignore
@@ -237,15 +237,15 @@ class Work {
   }
 
   /** Everything but its own records that a setup rests on. */
-  private restsOf(o: Occupation, records: readonly BookRecord[]): string {
+  private restsOf(o: Occupation, records: readonly BookRecord[], key: string, memory: ReductionMemory): string {
     const setting = new SetupWork(this.state, o).settingOf();
     const others = o.others.map((r) => [
       this.state.known.get(r.number) ?? null,
       this.state.decisionOf(o.book.id, r.row) ?? null,
     ]);
-    const special = records.flatMap((r) => {
+    const special = memory.specialOf(key, records, this.state.special).map((r) => {
       const kind = this.state.special.kindOf(r.number);
-      return kind === undefined ? [] : [[r.row, kind, kind === 'control' ? this.state.known.get(r.number) : this.state.known.has(r.number)]]; // prettier-ignore
+      return [r.row, kind, kind === 'control' ? this.state.known.get(r.number) : this.state.known.has(r.number)];
     });
     // What every setup rests on alike is put into words once.
     this.alike ??= JSON.stringify([this.state.settings, [...this.state.levelled], [...this.state.adjusted]]);

@@ -114,7 +114,7 @@ export class ResidualBuilder {
 
   constructor(private readonly columns: number) {}
 
-  add(against: number, columns: readonly number[], parts: readonly number[]): void {
+  add(against: number, columns: ArrayLike<number>, parts: readonly number[]): void {
     const row = this.kinds.length;
     this.kinds.push(against);
     for (let i = 0; i < columns.length; i++) {

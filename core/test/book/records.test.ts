@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import {
+  columnsOf,
   emptyRecord,
   fileRowOf,
   readByLayout,
@@ -8,7 +9,9 @@ import {
   type BookRecord,
   recordIn,
   recordsOfSetup,
+  replaceRecords,
   runOfHeight,
+  sightingsOfHeight,
   targetHeightsOf,
 } from '#core/book';
 import { applyChange, newDocument, type Intake } from '#core/project';
@@ -73,7 +76,7 @@ describe('lookups into a book’s records', () => {
         for (const r of list) expect(recordIn(list, r.row)).toBe(r);
         expect(recordIn(list, 2)).toBeUndefined();
         const heights = list.filter((r) => r.kind === 'sighting' && !Number.isNaN(r.height)).map((r) => r.height);
-        expect(targetHeightsOf(list)).toEqual([...new Set(heights)]);
+        expect(targetHeightsOf(list)).toEqual([...new Set(heights)].sort((a, b) => a - b));
         for (const s of list) {
           const from = list.indexOf(s) + 1;
           const next = list.findIndex((r, i) => i >= from && r.kind === 'setup');
@@ -81,6 +84,24 @@ describe('lookups into a book’s records', () => {
           expect(recordsOfSetup(list, s.row)).toEqual(own.filter((r) => r.kind === 'sighting' && !r.deleted));
           expect(recordsOfSetup(list, s.row, 'azimuth')).toEqual(own.filter((r) => r.kind === 'azimuth' && !r.deleted));
         }
+      }),
+    );
+  });
+
+  it('find in a list of which some were replaced what they find in one made so', () => {
+    fc.assert(
+      fc.property(records, fc.array(fc.tuple(fc.nat(29), record)), (list, replaced) => {
+        columnsOf(list);
+        targetHeightsOf(list);
+        const by = new Map(replaced.map(([i, r]) => [list[i % list.length].row, r]));
+        const made = replaceRecords(list, by.keys(), (r) => ({ ...r, ...by.get(r.row) }));
+        const anew = made.map((r) => ({ ...r }));
+        expect(columnsOf(made)).toEqual(columnsOf(anew));
+        expect(targetHeightsOf(made)).toEqual(targetHeightsOf(anew));
+        for (const h of targetHeightsOf(anew)) expect(sightingsOfHeight(made, h)).toBe(sightingsOfHeight(anew, h));
+        // A change of what was changed before.
+        const again = replaceRecords(made, [made[0].row], (r) => ({ ...r, height: 9 }));
+        expect(columnsOf(again)).toEqual(columnsOf(again.map((r) => ({ ...r }))));
       }),
     );
   });

@@ -153,10 +153,13 @@ describe('changes of every kind, one after the other', () => {
       if (typeof value !== 'object' || value === null) return value;
       return Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)])) as T; // prettier-ignore
     };
+    const open = first.queries.find((q) => q.weight === 'look' && !q.accepted)!;
+    const accepted = { evidence: open.evidence, reason: 'seen', by: 'Ida', at: '2026-07-21T08:00:00Z' };
+    const accept: Change = { op: 'query.accept', key: open.key, accepted };
     fc.assert(
       fc.property(fc.array(change, { minLength: 2, maxLength: 5 }), (changes) => {
         let doc = start;
-        for (const c of changes) {
+        for (const c of [accept, ...changes]) {
           const applied = applyChange(doc, c);
           if (applied.ok) doc = applied.document;
         }

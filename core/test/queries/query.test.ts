@@ -12,7 +12,7 @@ describe('the key of a query', () => {
     const accepted = { evidence: query.evidence, reason: 'seen on site', by: '', at: '' };
     expect(changeSchema.safeParse({ op: 'query.accept', key: query.key, accepted }).success).toBe(true);
     const doc = { ...newDocument(), accepted: { [query.key]: accepted } };
-    expect(settleQuery(doc, draft(long)).accepted).toEqual(accepted);
+    expect(settleQuery(doc, draft(long)).accepted?.reason).toBe('seen on site');
   });
 
   it('tells two apart that begin alike, and is left as it is where it is short', () => {

@@ -1,5 +1,5 @@
 import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
-import { fileRowOf, type Book, type BookRecord, recordIn } from '#core/book';
+import { fileRowOf, type Book, type BookRecord, recordIn, columnsOf } from '#core/book';
 import { EARTH_RADIUS, shortcomings, type ReductionNote } from '#core/reduction';
 import { makeAnew, type Keep } from '#core/kernel';
 import { queryLevelling, queryNetworkOutliers, queryTraverses } from './closure-queries.ts';
@@ -39,12 +39,20 @@ export function queryBooks(
 
 const base = { stage: 'book' as const, lines: [] as string[] };
 
+/** Records whose distance is level, as they stand; whether it is so is not edited. */
+function flatRecords({ book, records }: BookAt): BookRecord[] {
+  let places = flatIn.get(book);
+  if (!places) flatIn.set(book, (places = [...book.records.keys()].filter((i) => book.records[i].flat !== '')));
+  return places.map((i) => records[i]);
+}
+const flatIn = new WeakMap<Book, number[]>();
+
 /** A level distance from which on curvature applied twice would be seen, m: a millimetre in height. */
 const SEEN = 0.001;
 
 /** Level distances alone: places in plan, which is not seen in the field that has no elevation. */
 function ofPlan(b: BookAt): Draft[] {
-  const inPlan = b.records.filter((r) => r.flat === 'plan' && Number.isNaN(r.zenith) && !r.deleted);
+  const inPlan = flatRecords(b).filter((r) => r.flat === 'plan' && Number.isNaN(r.zenith) && !r.deleted);
   if (inPlan.length === 0) return [];
   const [first] = inPlan;
   return [
@@ -67,7 +75,7 @@ function ofPlan(b: BookAt): Draft[] {
 function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
   if (doc.settings.flatDistances !== 'ask') return [];
   let [count, longest] = [0, 0];
-  for (const r of b.records) {
+  for (const r of flatRecords(b)) {
     if (r.flat !== 'unsaid' || r.deleted) continue;
     count++;
     longest = Math.max(longest, r.distance);
@@ -101,11 +109,7 @@ function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
 
 /** The angles of a book as columns: what is seen of their form hangs on nothing else. */
 function anglesOf({ id, book, records }: BookAt, keep: Keep): { packed: boolean; other: string | null } {
-  const [circle, zenith] = [new Float64Array(records.length), new Float64Array(records.length)];
-  records.forEach((r, i) => {
-    circle[i] = r.circle;
-    zenith[i] = r.kind === 'sighting' ? r.zenith : NaN;
-  });
+  const { circle, zenith } = columnsOf(records);
   return keep(`angles of ${id}`, [book.angle, circle, zenith], () => ({
     packed: book.angle === 'deg' && readsPacked(book.records),
     other: wrongCircle(book.angle, zenith),

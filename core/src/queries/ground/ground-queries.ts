@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { distance, makeAnew, type Keep } from '#core/kernel';
 import { findSpikes, NO_POINT } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
@@ -16,6 +16,7 @@ export function queryGround(
   heightsOf: (row: number, off: number) => Remedy[] = () => [],
   /** Points that a query of their own explains: they are no spikes. */
   explained: ReadonlySet<number> = new Set(),
+  keep: Keep = makeAnew,
 ): Query[] {
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
@@ -46,7 +47,10 @@ export function queryGround(
     });
   });
 
-  const spikes = [...spikesOnLines(doc, points, work, ground, explained), ...spikesInGround(doc, ground, explained)]
+  const spikes = [
+    ...spikesOnLines(doc, points, work, ground, explained, keep),
+    ...spikesInGround(doc, ground, explained),
+  ]
     .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
     .slice(0, MOST_OF_A_KIND)
     .map(({ row, off, expected, among }) => {
@@ -121,6 +125,7 @@ function spikesOnLines(
   work: Linework,
   ground: BuiltSurface,
   explained: ReadonlySet<number>,
+  keep: Keep,
 ): RowSpike[] {
   const inGround = new Uint8Array(points.x.length);
   for (const row of ground.surface.point) if (row !== NO_POINT) inGround[row] = 1;
@@ -130,23 +135,31 @@ function spikesOnLines(
     if (!breakline.has(line.code)) continue;
     const rows = line.rows.filter((r) => r >= 0 && inGround[r] && !explained.has(r));
     if (rows.length < 4) continue;
-    const offs = rows.slice(1, -1).map((row, i) => {
-      const [a, c] = [rows[i], rows[i + 2]];
-      const before = distance(points.x[row] - points.x[a], points.y[row] - points.y[a]);
-      const after = distance(points.x[c] - points.x[row], points.y[c] - points.y[row]);
-      const expected = points.z[a] + ((points.z[c] - points.z[a]) * before) / (before + after || 1);
-      return { row, off: points.z[row] - expected, expected };
-    });
-    // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
-    const usualWithout = medianWithout(offs.map((o) => Math.abs(o.off)));
-    offs.forEach((o, i) => {
-      const size = Math.abs(o.off);
-      if (size <= doc.settings.spike) return;
-      const usual = usualWithout(i);
-      const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
-      if (peak && size > doc.settings.spike && size > 3 * usual)
-        found.set(o.row, { ...o, among: `the course of line ${line.key}` });
-    });
+    const z = Float64Array.from(rows, (r) => points.z[r]);
+    const inputs = [line.key, rows, points.x, points.y, z, doc.settings.spike];
+    for (const spike of keep(`spikes on ${line.key}`, inputs, () =>
+      spikesOf(line.key, rows, points, doc.settings.spike),
+    ))
+      // prettier-ignore
+      found.set(spike.row, spike);
   }
   return [...found.values()];
+}
+
+function spikesOf(key: string, rows: readonly number[], { x, y, z }: PointTable, spike: number): RowSpike[] {
+  const offs = rows.slice(1, -1).map((row, i) => {
+    const [a, c] = [rows[i], rows[i + 2]];
+    const before = distance(x[row] - x[a], y[row] - y[a]);
+    const after = distance(x[c] - x[row], y[c] - y[row]);
+    const expected = z[a] + ((z[c] - z[a]) * before) / (before + after || 1);
+    return { row, off: z[row] - expected, expected };
+  });
+  // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
+  const usualWithout = medianWithout(offs.map((o) => Math.abs(o.off)));
+  return offs.flatMap((o, i) => {
+    const size = Math.abs(o.off);
+    if (size <= spike) return [];
+    const peak = size >= Math.abs(offs[i - 1]?.off ?? 0) && size >= Math.abs(offs[i + 1]?.off ?? 0);
+    return peak && size > 3 * usualWithout(i) ? [{ ...o, among: `the course of line ${key}` }] : [];
+  });
 }

@@ -1,4 +1,4 @@
-import { type BookRecord, sightingsOfHeight, targetHeightsOf } from '#core/book';
+import { type BookRecord, columnsOf, RECORD, sightingsOfHeight, targetHeightsOf } from '#core/book';
 import { NO_POINT, ShiftedRuns } from '#core/terrain';
 import type { Linework } from '#core/linework';
 import type { Reduction } from '#core/reduction';
@@ -95,6 +95,8 @@ export function queryHeightRuns(
   return { queries, rows };
 }
 
+const SHOT = RECORD.sighting | RECORD.shot | RECORD.deleted;
+
 const isPole = (height: number): boolean => height >= 0 && height <= 6;
 
 function stretchesOf(
@@ -110,17 +112,19 @@ function stretchesOf(
   const rowAt = rowsByRecord(doc, points);
   for (const book of books.values()) {
     let open: Stretch | null = null;
-    book.records.forEach((r, at) => {
-      if (r.kind === 'setup') open = null;
-      if (r.kind !== 'sighting' || r.deleted || r.role !== 'shot' || Number.isNaN(r.height)) return;
-      if (open?.height !== r.height) {
-        const next: Stretch = { book, height: r.height, shots: [], beside: open ? [open.height] : [] };
-        open?.beside.push(r.height);
+    const { row: rows, height, is } = columnsOf(book.records);
+    for (let at = 0; at < rows.length; at++) {
+      if (is[at] & RECORD.setup) open = null;
+      // A shot with a target height, not deleted.
+      if ((is[at] & SHOT) !== (RECORD.sighting | RECORD.shot) || Number.isNaN(height[at])) continue;
+      if (open?.height !== height[at]) {
+        const next: Stretch = { book, height: height[at], shots: [], beside: open ? [open.height] : [] };
+        open?.beside.push(height[at]);
         out.push((open = next));
       }
-      const row = rowAt.get(book.id, r.row);
+      const row = rowAt.get(book.id, rows[at]);
       if (row !== undefined && counts[row]) open.shots.push({ at, row });
-    });
+    }
   }
   return out.filter((s) => s.shots.length > 0);
 }

@@ -46,8 +46,12 @@ const walked = new WeakMap<Linework, Int32Array>();
 interface Pattern extends Pick<HeightResiduals, 'against' | 'start' | 'row' | 'part'> {
   /** Vertices beside their planes; first of the residuals. */
   planes: Uint32Array;
-  /** Behind them inner points of lines between their neighbours, line by line: [point, before, behind] and its share of the way. */
-  lines: { rows: [number, number, number]; along: number }[][];
+  /** Behind them inner points of lines between their neighbours: point, before, behind, of each three. */
+  rows: Int32Array;
+  /** Its share of the way from the one before to the one behind. */
+  along: Float64Array;
+  /** Where each line ends among them. */
+  ends: Uint32Array;
 }
 
 function patternOf(
@@ -64,14 +68,16 @@ function patternOf(
   });
   const planes = fromPlanes(builder, surface, asked.flatMap((row) => (vertexOf[row] >= 0 ? [vertexOf[row]] : []))); // prettier-ignore
   const lines = coursesOf(points, work, (row) => vertexOf[row] >= 0);
-  for (const own of lines) for (const { rows, along } of own) builder.add(AGAINST.line, rows, [1, along - 1, -along]);
+  const { rows, along, ends } = lines;
+  for (let i = 0; i < along.length; i++)
+    builder.add(AGAINST.line, rows.subarray(3 * i, 3 * i + 3), [1, along[i] - 1, -along[i]]);
   for (let i = 0; i < pairs.length; i += 2) builder.add(AGAINST.twice, [pairs[i], pairs[i + 1]], [1, -1]);
-  return { ...builder.build(), planes, lines };
+  return { ...builder.build(), planes, rows, along, ends };
 }
 
 /** How large each residual is now, and what is usual for it. */
 function sizesOf(
-  { planes, lines, against }: Pattern,
+  { planes, rows, along, ends, against }: Pattern,
   points: PointTable,
   { surface }: BuiltSurface,
   twice: readonly { a: number; b: number; sd: number }[],
@@ -83,16 +89,18 @@ function sizesOf(
   planes.forEach((v, i) => (residual[i] = surface.z[v] - expected[v]));
   scatter.fill(usualPlane(residual.subarray(0, planes.length)), 0, planes.length);
   let at = planes.length;
-  const offs = lines.map((own) => own.map(({ rows: [v, a, c], along }) => z[v] - (1 - along) * z[a] - along * z[c]));
-  const usual = usualOf(offs.flat());
-  for (const own of offs) {
+  const offs = new Float64Array(along.length);
+  for (let i = 0; i < offs.length; i++) offs[i] = z[rows[3 * i]] - (1 - along[i]) * z[rows[3 * i + 1]] - along[i] * z[rows[3 * i + 2]]; // prettier-ignore
+  residual.set(offs, at);
+  const usual = usualOf(offs);
+  let from = 0;
+  for (const end of ends) {
     // The quarter of a few says little: short lines are taken for no smoother than lines are here.
-    const size = Math.max(LEAST, usualOf(own), own.length >= LONG_LINE ? usual / 3 : usual);
-    for (const off of own) {
-      residual[at] = off;
-      scatter[at++] = size;
-    }
+    const size = Math.max(LEAST, usualOf(offs.subarray(from, end)), end - from >= LONG_LINE ? usual / 3 : usual);
+    scatter.fill(size, at + from, at + end);
+    from = end;
   }
+  at += offs.length;
   for (const { a, b, sd } of twice) {
     residual[at] = z[a] - z[b];
     scatter[at++] = Math.max(LEAST, sd);
@@ -121,26 +129,33 @@ function fromPlanes(builder: ResidualBuilder, surface: BuiltSurface['surface'], 
 }
 
 /** Each inner point of a line beside the straight between its neighbours, line by line. */
-function coursesOf(p: PointTable, work: Linework, counts: (row: number) => boolean): Pattern['lines'] {
-  const all: Pattern['lines'] = [];
+function coursesOf(
+  p: PointTable,
+  work: Linework,
+  counts: (row: number) => boolean,
+): Pick<Pattern, 'rows' | 'along' | 'ends'> {
+  const [places, shares, ends]: number[][] = [[], [], []];
   for (const line of work.lines) {
     const rows = line.rows.filter((r) => r >= 0 && counts(r));
-    const own: Pattern['lines'][number] = [];
+    const from = shares.length;
     for (let i = 1; i + 1 < rows.length; i++) {
       const [a, v, c] = [rows[i - 1], rows[i], rows[i + 1]];
       const before = distance(p.x[v] - p.x[a], p.y[v] - p.y[a]);
       const after = distance(p.x[c] - p.x[v], p.y[c] - p.y[v]);
-      if (before + after > 0 && !Number.isNaN(p.z[v] + p.z[a] + p.z[c]))
-        own.push({ rows: [v, a, c], along: before / (before + after) });
+      if (!(before + after > 0) || Number.isNaN(p.z[v] + p.z[a] + p.z[c])) continue;
+      places.push(v, a, c);
+      shares.push(before / (before + after));
     }
-    if (own.length) all.push(own);
+    if (shares.length > from) ends.push(shares.length);
   }
-  return all;
+  return { rows: Int32Array.from(places), along: Float64Array.from(shares), ends: Uint32Array.from(ends) };
 }
 
 /** From the quarter of sizes that is smallest (0.3186 σ of a normal deviate), since a long run spoils many of them. */
-function usualOf(offs: readonly number[]): number {
-  return (nthSmallest(Float64Array.from(offs, Math.abs), offs.length >> 2) || 0) / QUARTER;
+function usualOf(offs: Float64Array): number {
+  const sizes = new Float64Array(offs.length);
+  for (let i = 0; i < sizes.length; i++) sizes[i] = Math.abs(offs[i]);
+  return (nthSmallest(sizes, sizes.length >> 2) || 0) / QUARTER;
 }
 
 /** Places that two setups measured, as rows of the point table. */

@@ -268,12 +268,14 @@ function asRead(points: ReducedPoints, received: ReadPoints): ReadPoints {
 /** The day of each record's time, for rows in the order of the book. */
 function datesOf(book: Book, rows: Uint32Array): Uint32Array {
   let days = daysOf.get(book);
-  if (!days) daysOf.set(book, (days = new Map(book.records.map((r) => [r.row, dayOf(r.time)]))));
-  return rows.map((row) => days.get(row) ?? 0);
+  if (!days) daysOf.set(book, (days = { of: new Map(book.records.map((r) => [r.row, dayOf(r.time)])), by: new WeakMap() })); // prettier-ignore
+  let dates = days.by.get(rows);
+  if (!dates) days.by.set(rows, (dates = rows.map((row) => days.of.get(row) ?? 0)));
+  return dates;
 }
 
 /** Times are not edited: days of a received book are found once. */
-const daysOf = new WeakMap<Book, Map<number, number>>();
+const daysOf = new WeakMap<Book, { of: Map<number, number>; by: WeakMap<Uint32Array, Uint32Array> }>();
 
 /** A book with the records as they stand now. */
 export interface BookAt {

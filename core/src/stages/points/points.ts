@@ -1,4 +1,5 @@
 import { applyMatrix } from '#core/basis';
+import { makeAnew, type Keep } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
 import { editsOf, type Intake, type PointEdit, type ProjectDocument } from '#core/project';
 
@@ -50,11 +51,20 @@ export const pointKey = (doc: ProjectDocument, points: Pick<PointTable, 'intake'
   `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
 
 /** Lays edits and decisions over what was read: the project's points. */
-export function makePoints(doc: ProjectDocument, readOf: ReadOf, books?: ReadonlyMap<string, ReadPoints>): PointTable {
-  return tableOf(
-    doc,
-    doc.intakes.map((intake) => (intake.on ? (books?.get(intake.id) ?? readOf(intake)) : null)),
-  );
+export function makePoints(
+  doc: ProjectDocument,
+  readOf: ReadOf,
+  books?: ReadonlyMap<string, ReadPoints>,
+  keep: Keep = makeAnew,
+): PointTable {
+  const reads = doc.intakes.map((intake) => (intake.on ? (books?.get(intake.id) ?? readOf(intake)) : null));
+  const table = tableOf(doc, reads);
+  // Which of several points of one number are used hangs on numbers, and on nothing that an elevation changes.
+  const { number, state, light, intake } = table;
+  const files = doc.intakes.map((i) => [i.purpose, i.numbers]);
+  const inputs = [number, state, light, intake, files, ...reads.map((r) => r?.number ?? null)];
+  const decided = keep('numbers', inputs, () => decideNumbers(doc, table, reads));
+  return { ...table, number: decided.number, state: decided.state.slice() };
 }
 
 /** Control alone: what books are reduced from, before there are points. */
@@ -81,14 +91,10 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     sdHeight: new Float32Array(total).fill(NaN),
     date: new Uint32Array(total),
   };
-  const taken = new Set<string>();
-  const names = new FreeNumbers(reads);
   let at = 0;
   doc.intakes.forEach((intake, index) => {
     const read = reads[index];
     if (!read) return;
-    // Control has numbers of its own: a shot of a control point is a check, not a second point.
-    const own = intake.purpose === 'control' ? null : taken;
     const edits = editsOf(doc, intake.id);
     const end = at + read.x.length;
     table.intake.fill(index, at, end);
@@ -105,7 +111,6 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       const edit = edits[read.row[i]];
       if (edit) layEdit(table, at, edit, read.waits !== undefined);
       if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
-      if (own && table.state[at] === STATE.used && !table.light[at]) decideNumber(table, at, intake, own, names);
     }
   });
   return table;
@@ -141,26 +146,32 @@ function placeFile(table: PointTable, from: number, intake: Intake, read: ReadPo
   }
 }
 
-function decideNumber(table: PointTable, at: number, intake: Intake, taken: Set<string>, names: FreeNumbers): void {
-  const number = table.number[at];
-  if (number === '') return;
-  if (!taken.has(number)) {
-    taken.add(number);
-    return;
+/** Numbers and states of points once it is decided which of several points of one number are used. */
+function decideNumbers(
+  { intakes }: ProjectDocument,
+  { number: given, state: before, light, intake }: PointTable,
+  reads: readonly (ReadPoints | null)[],
+): Pick<PointTable, 'number' | 'state'> {
+  const [number, state] = [given.slice(), before.slice()];
+  const taken = new Set<string>();
+  const names = new FreeNumbers(reads);
+  for (let at = 0; at < number.length; at++) {
+    const { purpose, numbers } = intakes[intake[at]];
+    // Control has numbers of its own: a shot of a control point is a check, not a second point.
+    if (purpose === 'control' || state[at] !== STATE.used || light[at] || number[at] === '') continue;
+    const decision = taken.has(number[at]) ? (numbers.each[number[at]] ?? numbers.all) : null;
+    if (decision === 'merge' || decision === 'leave-out') state[at] = STATE.leftOut;
+    else if (decision === 'renumber') number[at] = names.next();
+    taken.add(number[at]);
   }
-  const decision = intake.numbers.each[number] ?? intake.numbers.all;
-  if (decision === 'merge' || decision === 'leave-out') table.state[at] = STATE.leftOut;
-  else if (decision === 'renumber') {
-    table.number[at] = names.next();
-    taken.add(table.number[at]);
-  }
+  return { number, state };
 }
 
 /** Hands out numbers above every number that any file uses. */
 class FreeNumbers {
   private last: number | null = null;
 
-  constructor(private readonly reads: (ReadPoints | null)[]) {}
+  constructor(private readonly reads: readonly (ReadPoints | null)[]) {}
 
   next(): string {
     if (this.last === null) {

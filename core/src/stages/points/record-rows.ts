@@ -4,29 +4,32 @@ import type { PointTable } from './points.ts';
 
 /** Places in a table by the file and the row of the record that each came from. */
 export class RecordRows {
-  private readonly files = new Map<string, Map<number, number>>();
+  /** Place + 1 by row, 0 where there is none; as a list where most rows have one. */
+  private readonly files = new Map<string, Uint32Array | Map<number, number>>();
   private lastFile: string | null = null;
-  private lastRows: Map<number, number> | undefined;
+  private last: Uint32Array | Map<number, number> | undefined;
 
   /** @param file name of the file at each index, or null to pass the index over; later ones stand for earlier ones */
   constructor(row: ArrayLike<number>, file: (index: number) => string | null) {
-    let last: string | null = null;
-    let rows = new Map<number, number>();
+    const most = new Map<string, number>();
     for (let i = 0; i < row.length; i++) {
       const name = file(i);
-      if (name === null) continue;
-      if (name !== last) {
-        rows = this.files.get(name) ?? new Map<number, number>();
-        this.files.set(name, rows);
-        last = name;
-      }
-      rows.set(row[i], i);
+      if (name !== null) most.set(name, Math.max(most.get(name) ?? 0, row[i]));
+    }
+    for (const [name, highest] of most)
+      this.files.set(name, highest < 4 * row.length + 1024 ? new Uint32Array(highest + 1) : new Map<number, number>());
+    for (let i = 0; i < row.length; i++) {
+      const name = file(i);
+      const rows = name === null ? undefined : this.files.get(name);
+      if (rows instanceof Map) rows.set(row[i], i + 1);
+      else if (rows) rows[row[i]] = i + 1;
     }
   }
 
   get(file: string, row: number): number | undefined {
-    if (file !== this.lastFile) [this.lastFile, this.lastRows] = [file, this.files.get(file)];
-    return this.lastRows?.get(row);
+    if (file !== this.lastFile) [this.lastFile, this.last] = [file, this.files.get(file)];
+    const place = this.last instanceof Map ? this.last.get(row) : this.last?.[row];
+    return place ? place - 1 : undefined;
   }
 }
 
