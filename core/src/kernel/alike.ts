@@ -63,6 +63,8 @@ export function sameColumn(a: Column, b: Column): boolean {
   if (a.length !== b.length) return false;
   if (a instanceof Float64Array && b instanceof Float64Array) return sameDoubles(a, b);
   if (a instanceof Uint32Array && b instanceof Uint32Array) return sameWhole(a, b);
+  if (a instanceof Uint8Array && b instanceof Uint8Array) return sameBytes(a, b);
+  if (a instanceof Float32Array && b instanceof Float32Array) return sameSingles(a, b);
   return Array.isArray(a) && Array.isArray(b) ? sameList(a, b) : sameValues(a, b);
 }
 
@@ -75,6 +77,16 @@ function sameDoubles(a: Float64Array, b: Float64Array): boolean {
 
 function sameWhole(a: Uint32Array, b: Uint32Array): boolean {
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+function sameSingles(a: Float32Array, b: Float32Array): boolean {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && !(a[i] !== a[i] && b[i] !== b[i])) return false;
   return true;
 }
 

@@ -25,6 +25,8 @@ export class ReducedPoints {
   /** Across the ray, m; 0 of a point that no ray gave. */
   sdAcross: Float32Array;
   name: PointName[];
+  /** As they were asked for: asked for more than once when all is there. */
+  private columns: NameColumns | null = null;
 
   constructor(
     readonly books: readonly string[],
@@ -62,7 +64,8 @@ export class ReducedPoints {
     return this.named.code;
   }
   private get named(): NameColumns {
-    return columnsOfNames(this.name, this.count);
+    if (this.columns?.name.length !== this.count) this.columns = columnsOfNames(this.name, this.count);
+    return this.columns;
   }
 
   /** The point at an index, as one thing. */

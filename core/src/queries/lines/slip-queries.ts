@@ -16,15 +16,17 @@ export function querySlips(doc: ProjectDocument, points: PointTable, work: Linew
   const asked = shownSlips(work);
   const { number, description, x, y, intake, fileRow } = points;
   const inPlan = [doc.codeList, doc.intakes, doc.accepted, doc.settings.unit, doc.handLines, number, description, x, y, intake, fileRow]; // prettier-ignore
+  const about = keep('slips in plan', [asked, ...inPlan], () => asked.map((slip) => asker.ask(slip)));
   // An exchange of two shots writes the elevations of its line; whatever else is asked about hangs on places in plan.
-  const [exchanges, others] = [asked.filter(isExchange), asked.filter((slip) => !isExchange(slip))];
-  const about = keep('slips in plan', [others, ...inPlan], () => others.map((slip) => asker.ask(slip)));
-  const queryOf = new Map<Slip, Query>(others.map((slip, i) => [slip, about[i]]));
-  for (const slip of exchanges)
-    queryOf.set(slip, keep(`exchange on ${slip.line}`, [slip, ...inPlan, asker.elevationsOn(slip.line)], () => asker.ask(slip))); // prettier-ignore
+  const queries = asked.map((slip, i): Query => {
+    if (!isExchange(slip)) return about[i];
+    const inputs = [slip, ...inPlan, asker.elevationsOn(slip.line)];
+    const exchange = keep(`exchange on ${slip.line}`, inputs, () => asker.exchanges(slip.line, slip.exchange));
+    return { ...about[i], remedies: [...exchange, ...about[i].remedies] };
+  });
   // One shot may slip twice in the same way; what is decided on one decides both.
   const byKey = new Map<string, Query>();
-  for (const query of asked.map((slip) => queryOf.get(slip)!)) if (!byKey.has(query.key)) byKey.set(query.key, query);
+  for (const query of queries) if (!byKey.has(query.key)) byKey.set(query.key, query);
   return [...byKey.values()];
 }
 
@@ -238,7 +240,6 @@ class Asker {
           rows,
           lines: [slip.line],
           remedies: [
-            ...this.exchanges(slip.line, slip.exchange),
             ...this.adds(rows[rows.length - 1], slip.line, 'begin', `Begin another line at ${name(rows[rows.length - 1])}`), // prettier-ignore
           ],
         };
@@ -287,7 +288,7 @@ class Asker {
   }
 
   /** The line by hand with two shots in the other order. */
-  private exchanges(key: string, pair: [number, number] | null): Remedy[] {
+  exchanges(key: string, pair: [number, number] | null): Remedy[] {
     const line = pair ? this.work.lines.find((l) => l.key === key) : undefined;
     if (!pair || !line) return [];
     const z = elevationsBetween(line, (row) => this.points.z[row]);
