@@ -1,22 +1,21 @@
 import { readFileSync, statSync } from 'node:fs';
-import { basename, extname } from 'node:path';
+import { basename } from 'node:path';
 import {
   decodeText,
   guessLayout,
   LARGEST_TEXT,
-  readDxf,
-  readGeoJson,
-  readLandXml,
+  formatOfEnding,
+  notReadOf,
+  pointsIn,
   readPoints,
   surfaceFromTin,
-  unitOfLandXml,
   type DxfContent,
   rowsOfFile,
   sampleRows,
   withLost,
   type FileClaims,
-  type GeoJsonContent,
-  type LandXmlRead,
+  type FileContent,
+  type NotRead,
   type ReadPoints,
   type Role,
   type TextLayout,
@@ -45,9 +44,7 @@ export interface TextOptions {
 
 export type Loaded =
   | { kind: 'points'; file: string; layout: TextLayout; read: ReadPoints; encoding: string; claims: FileClaims }
-  | { kind: 'dxf'; file: string; content: DxfContent; unit: FileUnit | null }
-  | { kind: 'landxml'; file: string; content: LandXmlRead; unit: FileUnit | null }
-  | { kind: 'geojson'; file: string; content: GeoJsonContent };
+  | ({ file: string } & FileContent);
 
 export const unitOption = (text: string | undefined): LengthUnit | undefined => {
   if (text === undefined || text === 'm' || text === 'ft' || text === 'usft') return text;
@@ -59,9 +56,6 @@ export const unitIn = (text: string | undefined): FileUnit | undefined => {
   if (text === undefined || FILE_UNITS.includes(text as FileUnit)) return text as FileUnit | undefined;
   throw new WrongUsage(`--unit is ${FILE_UNITS.join(', ')}, not “${text}”.`);
 };
-
-/** $INSUNITS of a drawing that are read (DXF reference); 0 and others say nothing. */
-const DRAWING_UNITS: Record<number, FileUnit> = { 1: 'in', 2: 'ft', 4: 'mm', 5: 'cm', 6: 'm', 21: 'usft' };
 
 /** A file's bytes, refused beyond what text is read of. */
 export function boundedBytes(file: string): Uint8Array {
@@ -92,50 +86,21 @@ export function load(file: string, options: TextOptions = {}): Loaded {
 }
 
 /** What a file says that could not be read, where, and why. */
-function refusedOf(l: Loaded): {
-  notRead: { where: string; why: string }[];
-  count: number;
-  unread: Record<string, number>;
-  whole: boolean;
-} {
-  if (l.kind === 'points') {
-    const notRead = l.read.refused.map((r) => ({ where: `row ${r.row}`, why: r.reason }));
-    return { notRead, count: l.read.refusedCount, unread: {}, whole: true };
-  }
-  const { content } = l;
-  if (l.kind === 'geojson')
-    return { notRead: l.content.problems, count: l.content.problemCount, unread: {}, whole: l.content.whole };
-  const { problems, problemCount, unread, whole } = content as DxfContent | LandXmlRead;
-  return {
-    notRead: problems.map((p) => ({ where: `line ${p.line}`, why: p.what })),
-    count: problemCount,
-    unread,
-    whole,
-  };
+function refusedOf(l: Loaded): NotRead {
+  if (l.kind !== 'points') return notReadOf(l);
+  const notRead = l.read.refused.map((r) => ({ where: `row ${r.row}`, why: r.reason }));
+  return { notRead, count: l.read.refusedCount, unread: {}, whole: true };
 }
 
+/** By its ending, which a command names on purpose. */
 function loadAny(file: string, options: TextOptions): Loaded {
   const name = basename(file);
   const bytes = boundedBytes(file);
-  if (extname(file).toLowerCase() === '.xlsx') return loadRows(name, bytes, options);
+  const { content } = formatOfEnding(name);
+  if (!content) return loadRows(name, bytes, options);
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);
-  const { text } = decoded;
-  switch (extname(file).toLowerCase()) {
-    case '.dxf': {
-      const content = readDxf(text);
-      return { kind: 'dxf', file: name, content, unit: DRAWING_UNITS[content.units ?? 0] ?? null };
-    }
-    case '.xml': {
-      const content = readLandXml(text);
-      return { kind: 'landxml', file: name, content, unit: unitOfLandXml(content.linearUnit) };
-    }
-    case '.geojson':
-    case '.json':
-      return { kind: 'geojson', file: name, content: readGeoJson(text) };
-    default:
-      return loadRows(name, bytes, options);
-  }
+  return { file: name, ...content(decoded.text) };
 }
 
 /** Text, or the first sheet of a spreadsheet, as points. */
@@ -195,16 +160,7 @@ const needUnit = (loaded: { file: string; unit: FileUnit | null }, options: Text
 /** Points of a file in metres, whatever its kind. */
 export function pointsOf(loaded: Loaded, options: TextOptions): PlainPoints {
   if (loaded.kind === 'points') return loaded.read;
-  const list: { number: string; x: number; y: number; z: number; description: string }[] =
-    loaded.kind === 'dxf'
-      ? loaded.content.points.map((p) => ({ ...p, number: '', description: p.layer }))
-      : loaded.kind === 'landxml'
-        ? loaded.content.points.map((p) => ({ ...p, number: p.name, description: p.code }))
-        : loaded.content.points.map((p) => ({
-            ...p,
-            number: String(p.properties.number ?? ''),
-            description: String(p.properties.description ?? ''),
-          }));
+  const list = pointsIn(loaded);
   const factor = loaded.kind === 'geojson' ? METRES_IN_FILE[unitIn(options.unit) ?? 'm'] : needUnit(loaded, options);
   return {
     number: list.map((p) => p.number),

@@ -356,6 +356,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         ) : null}
         {opened && layout && !bookLayout ? (
           <>
+            {opened.besides ? (
+              <Box mb="8px">Its points are imported, and nothing else of it: it also holds {opened.besides}.</Box>
+            ) : null}
             <LayoutLine
               layout={layout}
               opened={opened}

@@ -15,6 +15,7 @@ import {
   withLost,
   splitRow,
   type FileClaims,
+  type FormatName,
   type GuessContext,
   type GuessedLayout,
   type Lost,
@@ -32,7 +33,9 @@ let lost: Lost = { list: [], count: 0 };
 export interface Opened {
   ok: true;
   encoding: string;
-  kind: 'text' | 'spreadsheet' | 'landxml' | 'book';
+  kind: FormatName;
+  /** What it holds that is not imported, in words. */
+  besides: string | null;
   /** The sheet of a spreadsheet that was read, and all of them. */
   sheet?: Sheet;
   /** What a field book holds. */
@@ -106,6 +109,9 @@ export interface TrySettings {
 
 const SHOWN = 100_000;
 
+/** Whether rows of a file may be readings: those of a drawing are its points. */
+const isTable = (kind: FormatName): boolean => kind === 'text' || kind === 'spreadsheet';
+
 const work = {
   open(
     bytes: Uint8Array,
@@ -125,11 +131,12 @@ const work = {
       ok: true,
       encoding: decoded.encoding,
       kind: decoded.kind,
+      besides: decoded.besides ?? null,
       claims: decoded.claims,
       sheet: decoded.sheet,
       rows: rows.slice(0, 40),
       sample: rows,
-      readings: decoded.kind === 'landxml' ? undefined : withSheet(guessBookLayout(rows), sheet),
+      readings: isTable(decoded.kind) ? withSheet(guessBookLayout(rows), sheet) : undefined,
       guess: withSheet(guess, sheet),
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
@@ -224,6 +231,7 @@ function openBook(
     ok: true,
     encoding: 'utf-8',
     kind: 'book',
+    besides: null,
     claims: { unit: null, system: null, geoid: null },
     rows: content.split(/\r?\n/, 40),
     sample: [],

@@ -9,6 +9,8 @@ export interface GeoJsonContent {
   problemCount: number;
   /** Whether the file could be read at all. */
   whole: boolean;
+  /** The system that it says its places are in; null where it says none, which means longitude and latitude on WGS 84. */
+  system: { code: string | null; local: boolean } | null;
 }
 
 const position = z.array(z.number()).min(2);
@@ -37,7 +39,7 @@ const featureSchema = z.object({
 
 /** Reads GeoJSON; features that cannot be read are named and the rest is kept. */
 export function readGeoJson(text: string): GeoJsonContent {
-  const out: GeoJsonContent = { points: [], lines: [], problems: [], problemCount: 0, whole: true };
+  const out: GeoJsonContent = { points: [], lines: [], problems: [], problemCount: 0, whole: true, system: null };
   const problem = (where: string, why: string): void => {
     out.problemCount++;
     if (out.problems.length < 200) out.problems.push({ where, why });
@@ -50,6 +52,7 @@ export function readGeoJson(text: string): GeoJsonContent {
     out.whole = false;
     return out;
   }
+  out.system = systemOf(root);
   const list =
     root !== null && typeof root === 'object' && 'features' in root && Array.isArray(root.features)
       ? (root.features as unknown[])
@@ -68,6 +71,21 @@ export function readGeoJson(text: string): GeoJsonContent {
   });
   return out;
 }
+
+/** A member `crs` of the first edition (2008), or the member `system` that is written here. */
+function systemOf(root: unknown): GeoJsonContent['system'] {
+  const { crs, system } = (root ?? {}) as { crs?: { properties?: { name?: unknown } }; system?: unknown };
+  const name = crs?.properties?.name;
+  const code = typeof name === 'string' ? /EPSG:{1,2}(?:[\d.]*:)?(\d{4,6})$/i.exec(name.slice(0, 100))?.[1] : undefined;
+  // Longitude and latitude on WGS 84 by its older names are what is meant anyway.
+  if (code !== undefined && code !== '4326') return { code: `EPSG:${code}`, local: false };
+  return typeof system === 'string' ? { code: null, local: system === LOCAL_METRES.name } : null;
+}
+
+/** By its beginning: an object that names a GeoJSON type. */
+export const isGeoJson = (text: string): boolean =>
+  /^\s{0,100}\{/.test(text) &&
+  /"type"\s{0,20}:\s{0,20}"(?:FeatureCollection|Feature|GeometryCollection|(?:Multi)?(?:Point|LineString|Polygon))"/.test(text.slice(0, 4000)); // prettier-ignore
 
 /** Why a feature cannot be read, in words. */
 function reasonOf(item: unknown): string {

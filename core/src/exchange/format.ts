@@ -1,0 +1,93 @@
+import { isBookText } from '#core/book';
+import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './content.ts';
+import { isDxf } from './dxf/read.ts';
+import { isGeoJson } from './geojson/geojson.ts';
+import { isLandXml, isLandXmlSurvey } from './landxml/survey-read.ts';
+import { isSpreadsheet } from './spreadsheet.ts';
+
+// The register of formats: what a received file is, by what it holds; what may come of it; how it is read. Page, server
+// and command line ask here; a new format is one more object.
+
+/** What a file may be a source of. */
+export type SourceKind = 'points' | 'book' | 'drawing' | 'surface' | 'cloud' | 'picture' | 'grid';
+
+export type FormatName = 'spreadsheet' | 'book' | 'survey' | 'landxml' | 'geojson' | 'dxf' | 'text';
+
+export interface Format {
+  name: FormatName;
+  /** As people call it. */
+  called: string;
+  /** Endings that files of it go by, where the command line is told nothing else. */
+  endings: readonly string[];
+  holds: readonly SourceKind[];
+  /** Whether a file is one of these, by what it holds. `text` is null of what is no text. */
+  recognise: (bytes: Uint8Array, text: string | null) => boolean;
+  /** What it holds besides rows: points by name, lines, surfaces. */
+  content?: (text: string) => FileContent;
+}
+
+/** In the order in which they are tried: a LandXML file with readings is a book before it is a drawing. */
+export const FORMATS: readonly Format[] = [
+  {
+    name: 'spreadsheet',
+    called: 'spreadsheet',
+    endings: ['.xlsx'],
+    holds: ['points', 'book'],
+    recognise: (bytes) => isSpreadsheet(bytes),
+  },
+  {
+    name: 'book',
+    called: 'field book',
+    endings: [],
+    holds: ['book'],
+    recognise: (_, text) => text !== null && isBookText(text),
+  },
+  {
+    name: 'survey',
+    called: 'LandXML with readings',
+    endings: [],
+    holds: ['book'],
+    recognise: (_, text) => text !== null && isLandXmlSurvey(text),
+  },
+  {
+    name: 'landxml',
+    called: 'LandXML',
+    endings: ['.xml'],
+    holds: ['points', 'surface', 'drawing'],
+    recognise: (_, text) => text !== null && isLandXml(text),
+    content: landXmlContent,
+  },
+  {
+    name: 'geojson',
+    called: 'GeoJSON',
+    endings: ['.geojson', '.json'],
+    holds: ['points', 'drawing'],
+    recognise: (_, text) => text !== null && isGeoJson(text),
+    content: geoJsonContent,
+  },
+  {
+    name: 'dxf',
+    called: 'drawing (DXF)',
+    endings: ['.dxf'],
+    holds: ['points', 'drawing'],
+    recognise: (_, text) => text !== null && isDxf(text),
+    content: dxfContent,
+  },
+  {
+    name: 'text',
+    called: 'text',
+    endings: ['.csv', '.txt'],
+    holds: ['points', 'book'],
+    recognise: (_, text) => text !== null,
+  },
+];
+
+/** The format of a file by what it holds; null of what is neither text nor a spreadsheet. */
+export const formatOf = (bytes: Uint8Array, text: string | null): Format | null =>
+  FORMATS.find((f) => f.recognise(bytes, text)) ?? null;
+
+/** The format that a file name ends like; text where none does. */
+export function formatOfEnding(fileName: string): Format {
+  const lower = fileName.toLowerCase();
+  return FORMATS.find((f) => f.endings.some((e) => lower.endsWith(e))) ?? FORMATS[FORMATS.length - 1];
+}

@@ -1,0 +1,56 @@
+import { besidesPoints, notReadOf, pointsIn, type FileContent } from './content.ts';
+import type { FileClaims, TabularFile } from './tabular-file.ts';
+
+const CALLED = { dxf: 'DXF', landxml: 'LandXML', geojson: 'GeoJSON' };
+const NO_POINTS = {
+  dxf: 'This drawing holds no points (POINT).',
+  landxml: 'This LandXML holds no points (CgPoints).',
+  geojson: 'This GeoJSON holds no points.',
+};
+
+/** Points of a drawing, LandXML or GeoJSON as rows of text under a heading, number, east, north, elevation, code with tabs between. */
+export function rowsOfContent(file: FileContent, encoding: string): TabularFile {
+  const { notRead, count, whole } = notReadOf(file);
+  const points = pointsIn(file);
+  const name = CALLED[file.kind];
+  const at = (p: { where: string; why: string }): string => `${name}, ${p.where}: ${p.why}`;
+  if (!whole && notRead.length)
+    return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
+  const besides = besidesPoints(file);
+  if (points.length === 0) {
+    if (notRead.length) return { ok: false, reason: `${at(notRead[0])}.` };
+    return { ok: false, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
+  }
+  const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
+  const rows = points.map((p) => [cell(p.number), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.description)].join('\t')); // prettier-ignore
+  return {
+    ok: true,
+    kind: file.kind,
+    text: [headingOf(file), ...rows].join('\n'),
+    encoding,
+    claims: claimsOf(file),
+    besides,
+    lost: { list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })), count },
+  };
+}
+
+const lineOf = (where: string): number => Number(/\d+/.exec(where)?.[0] ?? 0);
+
+/** RFC 7946 means longitude and latitude where a file does not say otherwise; places that cannot be so are lengths. */
+const isGeographic = (file: FileContent): boolean =>
+  file.kind === 'geojson' &&
+  file.content.system === null &&
+  file.content.points.every((p) => Math.abs(p.x) <= 180 && Math.abs(p.y) <= 90);
+
+function headingOf(file: FileContent): string {
+  if (isGeographic(file)) return 'number\tlongitude\tlatitude\televation [m]\tcode';
+  const { unit } = file;
+  return `number\teast${unit ? ` [${unit === 'usft' ? 'us ft' : unit}]` : ''}\tnorth\televation\tcode`;
+}
+
+function claimsOf(file: FileContent): FileClaims {
+  const { unit } = file;
+  if (file.kind === 'landxml')
+    return { unit, system: file.content.system || null, geoid: file.content.verticalDatum || null };
+  return { unit, system: file.kind === 'geojson' ? (file.content.system?.code ?? null) : null, geoid: null };
+}

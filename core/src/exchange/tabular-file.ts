@@ -1,0 +1,41 @@
+import type { FileUnit } from '#core/measure';
+import type { RefusedRow } from './text/read.ts';
+
+/** What a file says of its own numbers, as far as it says anything. */
+export interface FileClaims {
+  unit: FileUnit | null;
+  system: string | null;
+  geoid: string | null;
+}
+
+export type TabularFile =
+  | {
+      ok: true;
+      kind: 'text' | 'spreadsheet' | 'landxml' | 'dxf' | 'geojson';
+      text: string;
+      encoding: string;
+      claims: FileClaims;
+      lost: Lost;
+      sheet?: Sheet;
+      /** What the file holds that is no points, in words. */
+      besides?: string | null;
+    }
+  | { ok: false; reason: string };
+
+/** The sheet of a spreadsheet that was read, and all of them in the order of their tabs. */
+export interface Sheet {
+  name: string;
+  all: string[];
+}
+
+/** What the format itself could not give as rows, by line of the file. */
+export interface Lost {
+  list: RefusedRow[];
+  count: number;
+}
+
+export const NOTHING_LOST: Lost = { list: [], count: 0 };
+
+/** What was read of a file's rows, with what the file itself could not give. */
+export const withLost = <T extends { refused: RefusedRow[]; refusedCount: number }>(read: T, lost: Lost): T =>
+  lost.count === 0 ? read : { ...read, refused: [...lost.list, ...read.refused], refusedCount: read.refusedCount + lost.count }; // prettier-ignore
