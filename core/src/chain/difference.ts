@@ -82,6 +82,9 @@ function without(one: ChainSummary, other: ChainSummary): ChangePreview['queries
     .map(({ key, text, weight }) => ({ key, text, weight }));
 }
 
+const SAME_ROW = (row: number): number => row;
+const PLAN = ['x', 'y', 'number', 'description', 'state'] as const;
+
 /** The row in the table before of each in the table after; −1 of a point that is new. */
 function rowsBefore(
   { doc: was, result: { points: b } }: Computed,
@@ -89,7 +92,7 @@ function rowsBefore(
 ): (row: number) => number {
   // prettier-ignore
   const alike = was.intakes.length === is.intakes.length && was.intakes.every((i, at) => i.id === is.intakes[at].id);
-  if (alike && sameColumn(a.intake, b.intake) && sameColumn(a.fileRow, b.fileRow)) return (row) => row;
+  if (alike && sameColumn(a.intake, b.intake) && sameColumn(a.fileRow, b.fileRow)) return SAME_ROW;
   const rowOf = new Map<string, number>();
   for (let row = 0; row < b.x.length; row++) rowOf.set(pointKey(was, b, row), row);
   return (row) => rowOf.get(pointKey(is, a, row)) ?? -1;
@@ -100,7 +103,13 @@ function comparePoints(preview: ChangePreview, was: Computed, is: Computed): voi
   const a = is.result.points;
   const before = rowsBefore(was, is);
   let met = 0;
+  // Of tables that differ in elevations alone, most points need no other look.
+  const alone = before === SAME_ROW && PLAN.every((column) => sameColumn(a[column], b[column]));
   for (let row = 0; row < a.x.length; row++) {
+    if (alone && (a.z[row] === b.z[row] || (Number.isNaN(a.z[row]) && Number.isNaN(b.z[row])))) {
+      met++;
+      continue;
+    }
     const old = before(row);
     if (old < 0) {
       preview.pointsChanged++;
@@ -177,7 +186,9 @@ function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;
   if (sameColumn(before.triangles, after.triangles) && sameColumn(before.x, after.x) && sameColumn(before.y, after.y)) {
     // The difference of two surfaces over the same triangles is greatest at a corner.
-    for (const v of after.triangles) largest = Math.max(largest, Math.abs(after.z[v] - before.z[v]));
+    const moved = new Uint8Array(after.z.length);
+    for (let v = 0; v < moved.length; v++) if (after.z[v] !== before.z[v]) moved[v] = 1;
+    for (const v of after.triangles) if (moved[v]) largest = Math.max(largest, Math.abs(after.z[v] - before.z[v]));
     return largest;
   }
   const pairs = [

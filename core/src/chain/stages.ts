@@ -1,4 +1,4 @@
-import { hashOnce, hashValue } from '#core/kernel';
+import { hashOnce, hashValue, onceForLast } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { contourSettings, packContours, packLines, packPieces, packPoints, packReduction, packSurface } from '#core/stages'; // prettier-ignore
 import type { ChainRun } from './chain-run.ts';
@@ -41,6 +41,9 @@ const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s
 const comparisonIds = (doc: ProjectDocument): string[] => doc.comparisons.map((c) => c.id);
 const surfaceOf = (doc: ProjectDocument, id: string) => doc.surfaces.find((s) => s.id === id)!;
 
+/** An edited height leaves lines as they are. */
+const packedLines = onceForLast(packLines);
+
 export const STAGES: readonly Stage[] = [
   {
     name: 'points',
@@ -70,7 +73,7 @@ export const STAGES: readonly Stage[] = [
       hashOnce(doc.handLines),
       doc.intakes.map((i) => [i.id, i.purpose]),
     ],
-    run: (chain) => packLines(chain.linework),
+    run: (chain) => packedLines(chain.linework),
   },
   {
     name: 'surfaces',

@@ -1,3 +1,4 @@
+import { onceFor } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
 import type { ProjectDocument, SurfaceRole } from '#core/project';
@@ -70,14 +71,5 @@ export function summarise(doc: ProjectDocument, result: ChainResult): ChainSumma
   };
 }
 
-/** What is measured of an object that is not altered, measured once. */
-function once<O extends object, T>(measure: (object: O) => T): (object: O) => T {
-  const known = new WeakMap<O, T>();
-  return (object) => {
-    let value = known.get(object);
-    if (value === undefined) known.set(object, (value = measure(object)));
-    return value;
-  };
-}
-const measured = once((surface: Surface) => measureSurface(surface));
-const linePoints = once(({ lines }: Linework) => new Set(lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size);
+const measured = onceFor((surface: Surface) => measureSurface(surface));
+const linePoints = onceFor(({ lines }: Linework) => new Set(lines.flatMap((l) => l.rows.filter((r) => r >= 0))).size);

@@ -1,5 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
+import { onceFor } from './once.ts';
 
 /** SHA-256 of bytes, in lower-case hexadecimal. */
 export function hashBytes(bytes: Uint8Array): string {
@@ -22,12 +23,5 @@ function canonical(value: unknown): string {
   return JSON.stringify(value) ?? 'null';
 }
 
-/** Hashes of objects that are not altered, each made once: of a large document only what is new is read. */
-const hashes = new WeakMap<object, string>();
-
-/** SHA-256 of a plain object that is never altered. */
-export function hashOnce(value: object): string {
-  let hash = hashes.get(value);
-  if (hash === undefined) hashes.set(value, (hash = hashValue(value)));
-  return hash;
-}
+/** SHA-256 of a plain object that is never altered, made once: of a large document only what is new is read. */
+export const hashOnce = onceFor((value: object): string => hashValue(value));

@@ -13,3 +13,4 @@ export * from './pack.ts';
 export * from './tail.ts';
 export * from './selection.ts';
 export * from './alike.ts';
+export * from './once.ts';

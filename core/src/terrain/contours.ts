@@ -101,12 +101,13 @@ export function contoursAgain(
     for (let k = Math.floor(Math.min(...z) / interval); k * interval <= high; k++) touched.add(k);
   };
   const changed = new Uint8Array(now.z.length);
-  for (let v = 0; v < changed.length; v++) changed[v] = before.z[v] === now.z[v] ? 0 : 1;
-  for (let t = 0; t < now.triangles.length / 3; t++) {
-    const c = t * 3;
-    if (!changed[now.triangles[c]] && !changed[now.triangles[c + 1]] && !changed[now.triangles[c + 2]]) continue;
-    touch(before, t);
-    touch(now, t);
+  const [was, is] = [before.z, now.z];
+  for (let v = 0; v < changed.length; v++) if (was[v] !== is[v]) changed[v] = 1;
+  const { triangles } = now;
+  for (let c = 0; c < triangles.length; c += 3) {
+    if (!changed[triangles[c]] && !changed[triangles[c + 1]] && !changed[triangles[c + 2]]) continue;
+    touch(before, c / 3);
+    touch(now, c / 3);
   }
   const level = (c: Contour): number => Math.round(c.elevation / interval);
   const stays = drawn.filter((c) => !touched.has(level(c)));
@@ -119,9 +120,11 @@ export function contoursAgain(
 function needFewLevels(s: Surface, interval: number): void {
   let lowest = Infinity;
   let highest = -Infinity;
-  for (const v of s.triangles) {
-    if (s.z[v] < lowest) lowest = s.z[v];
-    if (s.z[v] > highest) highest = s.z[v];
+  const { triangles, z } = s;
+  for (let i = 0; i < triangles.length; i++) {
+    const height = z[triangles[i]];
+    if (height < lowest) lowest = height;
+    if (height > highest) highest = height;
   }
   if ((highest - lowest) / interval > MOST_LEVELS)
     throw new RangeError(
@@ -132,10 +135,12 @@ function needFewLevels(s: Surface, interval: number): void {
 function trianglesByLevel(s: Surface, interval: number, only: ReadonlySet<number> | null): Map<number, number[]> {
   const levels = new Map<number, number[]>();
   const [least, most] = only ? [Math.min(...only) * interval, Math.max(...only) * interval] : [-Infinity, Infinity];
-  for (let t = 0; t < s.triangles.length / 3; t++) {
-    const z0 = s.z[s.triangles[t * 3]];
-    const z1 = s.z[s.triangles[t * 3 + 1]];
-    const z2 = s.z[s.triangles[t * 3 + 2]];
+  const { triangles, z } = s;
+  const count = triangles.length / 3;
+  for (let t = 0; t < count; t++) {
+    const z0 = z[triangles[t * 3]];
+    const z1 = z[triangles[t * 3 + 1]];
+    const z2 = z[triangles[t * 3 + 2]];
     const low = Math.min(z0, z1, z2);
     const high = Math.max(z0, z1, z2);
     if (only && (high < least || low >= most)) continue;

@@ -20,15 +20,18 @@ export function measureSurface(s: Surface): SurfaceMeasures {
   let lowest = Infinity;
   let highest = -Infinity;
   const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  const used = new Uint8Array(s.x.length);
-  for (let t = 0; t < s.triangles.length; t += 3) {
-    const [a, b, c] = [s.triangles[t], s.triangles[t + 1], s.triangles[t + 2]];
-    const ux = s.x[b] - s.x[a];
-    const uy = s.y[b] - s.y[a];
-    const uz = s.z[b] - s.z[a];
-    const vx = s.x[c] - s.x[a];
-    const vy = s.y[c] - s.y[a];
-    const vz = s.z[c] - s.z[a];
+  const { x, y, z, triangles } = s;
+  const used = new Uint8Array(x.length);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const a = triangles[t];
+    const b = triangles[t + 1];
+    const c = triangles[t + 2];
+    const ux = x[b] - x[a];
+    const uy = y[b] - y[a];
+    const uz = z[b] - z[a];
+    const vx = x[c] - x[a];
+    const vy = y[c] - y[a];
+    const vz = z[c] - z[a];
     const nz = ux * vy - uy * vx;
     plan += nz / 2;
     slope += distance(uy * vz - uz * vy, uz * vx - ux * vz, nz) / 2;
@@ -38,12 +41,12 @@ export function measureSurface(s: Surface): SurfaceMeasures {
   for (let i = 0; i < used.length; i++) {
     if (!used[i]) continue;
     points++;
-    lowest = Math.min(lowest, s.z[i]);
-    highest = Math.max(highest, s.z[i]);
-    extent[0] = Math.min(extent[0], s.x[i]);
-    extent[1] = Math.min(extent[1], s.y[i]);
-    extent[2] = Math.max(extent[2], s.x[i]);
-    extent[3] = Math.max(extent[3], s.y[i]);
+    lowest = Math.min(lowest, z[i]);
+    highest = Math.max(highest, z[i]);
+    extent[0] = Math.min(extent[0], x[i]);
+    extent[1] = Math.min(extent[1], y[i]);
+    extent[2] = Math.max(extent[2], x[i]);
+    extent[3] = Math.max(extent[3], y[i]);
   }
-  return { points, triangles: s.triangles.length / 3, planArea: plan, slopeArea: slope, lowest, highest, extent };
+  return { points, triangles: triangles.length / 3, planArea: plan, slopeArea: slope, lowest, highest, extent };
 }

@@ -1,4 +1,12 @@
-import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
+import {
+  onceFor,
+  packColumns,
+  stringColumn,
+  stringsOf,
+  unpackColumns,
+  type Columns,
+  type StringColumn,
+} from '#core/kernel';
 import type { PointTable } from './points.ts';
 
 // The point table as one block of typed columns.
@@ -8,8 +16,11 @@ const u32 = (c: Columns, name: string): Uint32Array => c[name] as Uint32Array;
 const u8 = (c: Columns, name: string): Uint8Array => c[name] as Uint8Array;
 const text = (c: Columns, name: string): string[] => stringsOf(c[name] as StringColumn);
 
+/** Numbers and codes stay as they are while heights change. */
+const packedText = onceFor((values: readonly string[]) => stringColumn(values));
+
 export function packPoints(p: PointTable): Uint8Array {
-  return packColumns({ ...p, number: stringColumn(p.number), description: stringColumn(p.description) });
+  return packColumns({ ...p, number: packedText(p.number), description: packedText(p.description) });
 }
 
 export function unpackPoints(block: Uint8Array): PointTable {

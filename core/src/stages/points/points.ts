@@ -1,5 +1,5 @@
 import { applyMatrix } from '#core/basis';
-import { makeAnew, type Keep } from '#core/kernel';
+import { makeAnew, onceFor, type Keep } from '#core/kernel';
 import type { ReadPoints } from '#core/exchange';
 import { editsOf, type Intake, type PointEdit, type ProjectDocument } from '#core/project';
 
@@ -104,17 +104,48 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
     if (read.sdHeight) table.sdHeight.set(read.sdHeight, at);
     if (read.date) table.date.set(read.date, at);
     if (intake.light) table.light.fill(1, at, end);
-    for (let i = 0; at < end; i++, at++) {
-      table.number[at] = read.number[i];
-      table.description[at] = read.description[i];
-      if (read.waits?.[i]) table.state[at] = STATE.waits;
-      const edit = edits[read.row[i]];
-      if (edit) layEdit(table, at, edit, read.waits !== undefined);
-      if (intake.prefix && table.number[at] !== '') table.number[at] = intake.prefix + table.number[at];
+    for (let i = 0; i < read.x.length; i++) {
+      table.number[at + i] = read.number[i];
+      table.description[at + i] = read.description[i];
+      if (read.waits?.[i]) table.state[at + i] = STATE.waits;
     }
+    for (const [i, edit] of editedPlaces(read.row, edits)) layEdit(table, at + i, edit, read.waits !== undefined);
+    if (intake.prefix)
+      for (let i = at; i < end; i++) if (table.number[i] !== '') table.number[i] = intake.prefix + table.number[i];
+    at = end;
   });
   return table;
 }
+
+/** Places in a file of which something was edited: looked up where rows rise, as they do in most, and gone through where not. */
+function editedPlaces(rows: Uint32Array, edits: ReturnType<typeof editsOf>): [place: number, edit: PointEdit][] {
+  const out: [number, PointEdit][] = [];
+  const keys = Object.keys(edits);
+  if (keys.length === 0) return out;
+  if (keys.length * 16 > rows.length || !doRise(rows)) {
+    for (let i = 0; i < rows.length; i++) {
+      const edit = edits[rows[i]];
+      if (edit) out.push([i, edit]);
+    }
+    return out;
+  }
+  for (const key of keys) {
+    const row = Number(key);
+    let [low, high] = [0, rows.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (rows[middle] < row) low = middle + 1;
+      else high = middle;
+    }
+    if (rows[low] === row) out.push([low, edits[row]!]);
+  }
+  return out;
+}
+
+const doRise = onceFor((rows: Uint32Array): boolean => {
+  for (let i = 1; i < rows.length; i++) if (rows[i] <= rows[i - 1]) return false;
+  return true;
+});
 
 /** What a person said of a point. What is computed from readings is not typed over; that its elevation does not count may be said. */
 function layEdit(table: PointTable, at: number, edit: PointEdit, computed: boolean): void {

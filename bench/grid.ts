@@ -1,0 +1,64 @@
+import { ChainMemory, ChainRun, Previewer, STAGES } from '#core/chain';
+import { failedRead, type ReadPoints } from '#core/exchange';
+import { applyChange, newDocument, plainIntake, type Change, type ProjectDocument } from '#core/project';
+
+// One point of 200,000 on a grid edited: what the page shows beforehand, and what the server settles, packs included.
+
+const SIDE = 447;
+const median = (v: number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
+
+function gridRead(): ReadPoints {
+  const n = SIDE * SIDE;
+  const x = Float64Array.from({ length: n }, (_, i) => i % SIDE);
+  const y = Float64Array.from({ length: n }, (_, i) => Math.floor(i / SIDE));
+  return {
+    ...failedRead(''),
+    failure: undefined,
+    number: Array.from({ length: n }, (_, i) => String(i + 1)),
+    x,
+    y,
+    z: x.map((v, i) => 50 + 3 * Math.sin(v / 40) + 2 * Math.cos(y[i] / 55)),
+    description: new Array<string>(n).fill('GR'),
+    row: Uint32Array.from({ length: n }, (_, i) => i + 1),
+    rows: n,
+  };
+}
+
+export async function gridFigure(): Promise<void> {
+  const read = gridRead();
+  const doc = { ...newDocument(), intakes: [plainIntake('g')] };
+  const row = 100 * SIDE + 200;
+  const ground = read.z[row - 1];
+  let by = 0;
+  const edit = (): Change => ({ op: 'points.edit', edits: { [`g:${row}`]: { set: { z: ground + 0.3 + (by += 0.001) }, undo: [] } } }); // prettier-ignore
+  const timed = async (work: () => unknown): Promise<number> => {
+    const start = performance.now();
+    await work();
+    return performance.now() - start;
+  };
+  const settle = (of: ProjectDocument, memory: ChainMemory): void => {
+    const chain = new ChainRun(of, () => read, memory);
+    for (const stage of STAGES) for (const subject of stage.subjects(of)) stage.run(chain, subject);
+  };
+  const edited = (): ProjectDocument => {
+    const applied = applyChange(doc, edit());
+    if (!applied.ok) throw new Error(applied.reason);
+    return applied.document;
+  };
+  const [memory, previewer] = [new ChainMemory(), new Previewer()];
+  settle(doc, memory);
+  const [previews, settles, wholes]: number[][] = [[], [], []];
+  for (let i = -3; i < 9; i++) {
+    const a = await timed(() => previewer.preview(doc, edit(), () => read));
+    const next = edited();
+    const b = await timed(() => settle(next, memory));
+    const c = await timed(() => settle(doc, new ChainMemory()));
+    if (i < 0) continue;
+    previews.push(a);
+    settles.push(b);
+    wholes.push(c);
+  }
+  const [a, b, c] = [previews, settles, wholes].map(median);
+  console.log(`One point edited among ${(SIDE * SIDE).toLocaleString('en')} on a grid beside a whole run with its packs (wanted: preview at most 0.05, settling at most 0.1)`); // prettier-ignore
+  console.log(`  preview ${a.toFixed(0)} ms, ratio ${(a / c).toFixed(3)}; settling ${b.toFixed(0)} ms, ratio ${(b / c).toFixed(3)}; whole ${c.toFixed(0)} ms (9 of each); ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB held`); // prettier-ignore
+}
