@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { beginProject, drop, go, takeIn } from './steps.ts';
+import type { ProjectState } from '#contract';
+import { beginProject, drop, go, settled, takeIn } from './steps.ts';
 
 const dxf = (entities: (string | number)[]): string =>
   [0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, 6, 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES', ...entities, 0, 'ENDSEC', 0, 'EOF', ''].join('\n'); // prettier-ignore
@@ -19,4 +20,33 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await expect(page.getByLabel('ledger: Book')).toContainText('G1');
   await drop(page, 'lines.dxf', dxf(line));
   await expect(intake.getByRole('alert')).toContainText('This drawing holds no points (POINT). It holds 1 line');
+});
+
+test('a later export takes the place of a file, and what was edited stays with its points', async ({ page }) => {
+  await beginProject(page, 'Exported again');
+  const rows = [1, 2, 3, 4].map((i) => `${i},${1000 + 5 * i}.5,${2000 + 3 * (i % 2)}.25,5.${i},GR`);
+  await drop(page, 'day1.csv', rows.join('\n'));
+  await takeIn(page, /Take in 4 points/, 1);
+  await go(page, 'book');
+  const ledger = page.getByLabel('ledger: Book');
+  const state = () => page.evaluate(async (id) => (await (await fetch(`/api/projects/${id}`)).json()) as ProjectState, /\/p\/([^/?]+)/.exec(page.url())![1]); // prettier-ignore
+  const { revision, document } = await state();
+  const [{ id }] = document.intakes;
+  await page.request.post(`/api/projects/${/\/p\/([^/?]+)/.exec(page.url())![1]}/changes`, { data: { revision, change: { op: 'points.edit', edits: { [`${id}:3`]: { set: { z: 7.777 }, undo: [] } } } } }); // prettier-ignore
+  await settled(page);
+  await expect(ledger).toContainText('7.777');
+  await ledger.getByRole('button', { name: /day1\.csv/ }).click();
+  // The device wrote two more points before the others, and the second one is gone.
+  const later = ['98,990.5,2000.25,5,GR', '99,991.5,2000.25,5,GR', rows[0], rows[2], rows[3]].join('\n');
+  await page.getByLabel('a later export of day1.csv').setInputFiles({ name: 'day1-late.csv', mimeType: 'text/plain', buffer: Buffer.from(later) }); // prettier-ignore
+  await expect(page.getByTestId('sheet').getByText('3 records found again, 2 new, 1 no longer there; 1 manual edit follows')).toBeVisible(); // prettier-ignore
+  await page.getByRole('button', { name: /^Do it/ }).click();
+  await settled(page);
+  await expect(ledger.getByText('day1-late.csv').first()).toBeVisible();
+  await expect(ledger).toContainText('7.777');
+  expect((await state()).document.edits[id]).toEqual({ 4: expect.objectContaining({ z: 7.777 }) as object });
+  await page.keyboard.press('Control+z');
+  await expect
+    .poll(async () => (await state()).document)
+    .toEqual({ ...document, edits: { [id]: { 3: { z: 7.777 } } } });
 });

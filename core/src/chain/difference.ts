@@ -47,8 +47,14 @@ export interface Computed {
   summary: ChainSummary;
 }
 
+/** Records of one file that stand in other rows after a change: by their rows after it, those before. */
+export interface MovedRows {
+  intake: string;
+  before: ReadonlyMap<number, number>;
+}
+
 /** Compares a chain before and after a change that keeps or alters points, matched by intake and file row. */
-export function previewChange(was: Computed, is: Computed): ChangePreview {
+export function previewChange(was: Computed, is: Computed, moved: MovedRows | null = null): ChangePreview {
   const { result: before, summary: beforeSummary } = was;
   const { result: after, summary: afterSummary } = is;
   const preview: ChangePreview = {
@@ -65,21 +71,34 @@ export function previewChange(was: Computed, is: Computed): ChangePreview {
         after: c.ok ? { cut: c.cut, fill: c.fill } : null,
       };
     }),
-    queriesGone: without(beforeSummary, afterSummary),
-    queriesNew: without(afterSummary, beforeSummary),
+    ...queriesBetween(beforeSummary, afterSummary, moved),
     rows: [],
   };
-  if (before.points !== after.points) comparePoints(preview, was, is);
+  if (before.points !== after.points) comparePoints(preview, was, is, moved);
   compareSurfaces(preview, before, beforeSummary, after, afterSummary);
   return preview;
 }
 
-/** Open queries of one summary that are not open in the other. */
-function without(one: ChainSummary, other: ChainSummary): ChangePreview['queriesGone'] {
-  const open = new Set(other.queries.filter((q) => !q.accepted).map((q) => q.key));
-  return one.queries
-    .filter((q) => !q.accepted && !open.has(q.key))
-    .map(({ key, text, weight }) => ({ key, text, weight }));
+/** Open queries of one summary that are not open in the other; those of a moved record are known by its row before. */
+function queriesBetween(
+  before: ChainSummary,
+  after: ChainSummary,
+  moved: MovedRows | null,
+): Pick<ChangePreview, 'queriesGone' | 'queriesNew'> {
+  const rowBefore = (row: string): string => String(moved?.before.get(Number(row)) ?? 'new');
+  const keyBefore = (key: string): string => {
+    if (!moved) return key;
+    const [head, ...pieces] = key.split(`${moved.intake}:`);
+    return [head, ...pieces.map((p) => p.replace(/^\d+/, rowBefore))].join(`${moved.intake}:`);
+  };
+  const open = (summary: ChainSummary): Query[] => summary.queries.filter((q) => !q.accepted);
+  const told = ({ key, text, weight }: Query): ChangePreview['queriesGone'][number] => ({ key, text, weight });
+  const was = new Set(open(before).map((q) => q.key));
+  const is = new Set(open(after).map((q) => keyBefore(q.key)));
+  return {
+    queriesGone: open(before).filter((q) => !is.has(q.key)).map(told), // prettier-ignore
+    queriesNew: open(after).filter((q) => !was.has(keyBefore(q.key))).map(told), // prettier-ignore
+  };
 }
 
 const SAME_ROW = (row: number): number => row;
@@ -89,19 +108,23 @@ const PLAN = ['x', 'y', 'number', 'description', 'state'] as const;
 function rowsBefore(
   { doc: was, result: { points: b } }: Computed,
   { doc: is, result: { points: a } }: Computed,
+  moved: MovedRows | null,
 ): (row: number) => number {
-  // prettier-ignore
   const alike = was.intakes.length === is.intakes.length && was.intakes.every((i, at) => i.id === is.intakes[at].id);
-  if (alike && sameColumn(a.intake, b.intake) && sameColumn(a.fileRow, b.fileRow)) return SAME_ROW;
+  if (!moved && alike && sameColumn(a.intake, b.intake) && sameColumn(a.fileRow, b.fileRow)) return SAME_ROW;
   const rowOf = new Map<string, number>();
   for (let row = 0; row < b.x.length; row++) rowOf.set(pointKey(was, b, row), row);
-  return (row) => rowOf.get(pointKey(is, a, row)) ?? -1;
+  return (row) => {
+    const { id } = is.intakes[a.intake[row]];
+    const stood = id === moved?.intake ? moved.before.get(a.fileRow[row]) : a.fileRow[row];
+    return stood === undefined ? -1 : (rowOf.get(`${id}:${stood}`) ?? -1);
+  };
 }
 
-function comparePoints(preview: ChangePreview, was: Computed, is: Computed): void {
+function comparePoints(preview: ChangePreview, was: Computed, is: Computed, moved: MovedRows | null): void {
   const b = was.result.points;
   const a = is.result.points;
-  const before = rowsBefore(was, is);
+  const before = rowsBefore(was, is, moved);
   let met = 0;
   // Of tables that differ in elevations alone, most points need no other look.
   const alone = before === SAME_ROW && PLAN.every((column) => sameColumn(a[column], b[column]));

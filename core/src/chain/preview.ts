@@ -1,7 +1,7 @@
 import { applyChange, type Change, type ProjectDocument } from '#core/project';
 import type { ReadOf } from '#core/stages';
 import { ChainRun } from './chain-run.ts';
-import { previewChange, type ChangePreview, type Computed } from './difference.ts';
+import { previewChange, type ChangePreview, type Computed, type MovedRows } from './difference.ts';
 import { ChainMemory } from './memory.ts';
 import { summarise } from './summary.ts';
 
@@ -23,11 +23,13 @@ export class Previewer {
     readOf: ReadOf,
     /** Files that the change has read anew. */
     readAfter: (after: ProjectDocument) => Promise<ReadOf> = async () => Promise.resolve(readOf),
+    /** Where the change puts a later export in a file’s place. */
+    moved: MovedRows | null = null,
   ): Promise<{ preview: ChangePreview; after: Computed }> {
     const applied = applyChange(doc, change);
     if (!applied.ok) throw new Error(applied.reason);
     if (this.before?.doc !== doc) this.before = this.compute(doc, readOf);
     const after = this.compute(applied.document, await readAfter(applied.document));
-    return { preview: previewChange(this.before, after), after };
+    return { preview: previewChange(this.before, after, moved), after };
   }
 }

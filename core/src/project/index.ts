@@ -12,5 +12,6 @@ export * from './document/point-set-schema.ts';
 export * from './parts.ts';
 export * from './record-key.ts';
 export * from './stage-name.ts';
+export * from './replace-file.ts';
 export * from './upgrade.ts';
 export * from './files-in-surfaces.ts';

@@ -87,6 +87,7 @@ const single: fc.Arbitrary<Change> = fc.oneof(
   }),
   fc.record({ op: fc.constant('intake.remove' as const), id: fc.constantFrom(...ids, ...names) }),
   fc.record({ op: fc.constant('intake.switch' as const), id: fc.constantFrom(...ids, ...names), on: fc.boolean() }),
+  fc.record({ op: fc.constant('intake.file' as const), id: fc.constantFrom(...ids), fileId: fc.constantFrom('f1', 'f2'), fileName: fc.constant('later.csv'), sha256: fc.constant('1'.repeat(64)) }), // prettier-ignore
   fc.record({
     op: fc.constant('intake.prefix' as const),
     id: fc.constantFrom(...ids),

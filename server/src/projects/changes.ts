@@ -204,12 +204,12 @@ async function checkOriginals(client: Client, project: string, change: Change): 
     }
     return;
   }
-  if (change.op !== 'intake.add') return;
+  if (change.op !== 'intake.add' && change.op !== 'intake.file') return;
+  const { fileId, fileName, sha256 } = change.op === 'intake.add' ? change.intake : change;
   const found = await client.query('select 1 from file where project_id = $1 and id = $2 and sha256 = $3', [
     project,
-    change.intake.fileId,
-    change.intake.sha256,
+    fileId,
+    sha256,
   ]);
-  if (!found.rowCount)
-    throw new Refusal(400, `The file ${change.intake.fileName} has not been received. Send it again.`);
+  if (!found.rowCount) throw new Refusal(400, `The file ${fileName} has not been received. Send it again.`);
 }

@@ -1,9 +1,9 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
 import { failedRead, type ReadPoints } from '#core/exchange';
-import { ChainRun, Previewer, readKey, STAGES, type ChangePreview } from '#core/chain';
-import { type Change, type Intake, type ProjectDocument } from '#core/project';
-import { gridsOfPlan, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
+import { ChainRun, Previewer, readKey, STAGES, type ChangePreview, type MovedRows } from '#core/chain';
+import { replaceFile, type Carried, type Change, type Intake, type NewFile, type ProjectDocument } from '#core/project';
+import { gridsOfPlan, matchRecords, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
 import { api } from '../frame/api.ts';
 import { knownOf, receive, type Received } from '../frame/received.ts';
 
@@ -81,6 +81,22 @@ async function original(project: string, fileId: string, name: string): Promise<
   return new Uint8Array(await response.arrayBuffer());
 }
 
+/** A later export beside the file that is there: records found again, new ones, and those that are in it no more. */
+export interface Matched extends Carried {
+  change: Change;
+  found: number;
+  fresh: number;
+  gone: number;
+}
+
+/** Which records of the file that was matched last stand in which rows before. */
+let lastMatch: { sha256: string; moved: MovedRows } | null = null;
+
+function movedBy(change: Change): MovedRows | null {
+  const all = change.op === 'several' ? change.changes : [change];
+  return all.some((c) => c.op === 'intake.file' && c.sha256 === lastMatch?.sha256) ? lastMatch!.moved : null;
+}
+
 export interface PreviewAnswer {
   preview: ChangePreview;
   /** Places of changed points after the change, x, y, x, y … */
@@ -92,11 +108,40 @@ const work = {
   async preview(revision: number, change: Change, source: ReadSource): Promise<PreviewAnswer> {
     const document = await documentAt(source.project, revision);
     const readOf = await loadReads(document, source);
-    const { preview, after } = await previewer.preview(document, change, readOf, (applied) =>
-      readAnew(document, applied, change, source, readOf),
-    );
+    const anew = (applied: ProjectDocument): Promise<(intake: Intake) => ReadPoints> =>
+      readAnew(document, applied, change, source, readOf);
+    const { preview, after } = await previewer.preview(document, change, readOf, anew, movedBy(change));
     const { x, y } = after.result.points;
     return { preview, places: Float64Array.from(preview.rows.flatMap((row) => [x[row], y[row]])) };
+  },
+
+  /** What a later export of a file's job changes: which of its records are found again, and the change that replaces it. */
+  async matchFile(
+    revision: number,
+    intakeId: string,
+    bytes: Uint8Array,
+    file: NewFile,
+    source: ReadSource,
+  ): Promise<Matched> {
+    // prettier-ignore
+    const document = await documentAt(source.project, revision);
+    const intake = document.intakes.find((i) => i.id === intakeId);
+    if (!intake) throw new Error('This file is no longer in the project.');
+    const before = (await loadReads(document, source))(intake);
+    const plan = readingPlan(document.basis, intake);
+    const grids: GridBytes = {};
+    for (const grid of gridsOfPlan(plan)) grids[grid.sha256] = await original(source.project, grid.fileId, grid.name);
+    const reading = await readByPlan(bytes, plan, grids);
+    if (!reading?.ok) throw new Error(`${file.fileName}: ${reading?.reason ?? 'reading was stopped'}`);
+    const rows = matchRecords(before, reading.read);
+    lastMatch = { sha256: file.sha256, moved: { intake: intakeId, before: new Map([...rows].map(([old, now]) => [now, old])) } }; // prettier-ignore
+    const count = (read: ReadPoints): number => read.book?.records.length ?? read.x.length;
+    return {
+      ...replaceFile(document, intakeId, file, rows),
+      found: rows.size,
+      fresh: count(reading.read) - rows.size,
+      gone: count(before) - rows.size,
+    };
   },
 
   /** Computes everything here and gives the content hash of each result by its stage and subject, to be held against the server's. */

@@ -31,6 +31,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
         { op: 'intake.add', intake: doc.intakes[at], at },
       );
     }
+    case 'intake.file':
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.words':
@@ -149,6 +150,7 @@ type IntakeChange = Extract<
   Change,
   {
     op:
+      | 'intake.file'
       | 'intake.switch'
       | 'intake.layout'
       | 'intake.words'
@@ -175,6 +177,10 @@ function editIntake(doc: ProjectDocument, change: IntakeChange): Applied {
 function intakePart(before: Intake, change: IntakeChange): [Partial<Intake>, Change] {
   const { id } = change;
   switch (change.op) {
+    case 'intake.file': {
+      const { fileId, fileName, sha256 } = change;
+      return [{ fileId, fileName, sha256 }, { op: change.op, id, fileId: before.fileId, fileName: before.fileName, sha256: before.sha256 }]; // prettier-ignore
+    }
     case 'intake.switch':
       return [{ on: change.on }, { op: change.op, id, on: before.on }];
     case 'intake.layout':

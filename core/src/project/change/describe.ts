@@ -55,6 +55,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return `took in ${change.intake.fileName}`;
     case 'intake.remove':
       return 'took an intake out';
+    case 'intake.file':
+      return `replaced a file by ${change.fileName}`;
     case 'intake.switch':
       return change.on ? 'switched a file on' : 'switched a file off';
     case 'intake.layout':

@@ -21,6 +21,7 @@ export function changeReads(change: Change): PartsWanted[] {
     case 'intake.add':
     case 'intake.remove':
       return [all('intake')];
+    case 'intake.file':
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.words':

@@ -8,6 +8,7 @@ import {
   registerSchema,
 } from '../document.ts';
 import { ringSchema, surfaceRowSchema, surfaceSchema } from '../document/surface-schema.ts';
+import { sha256 } from '../document/fields.ts';
 import { basisSchema, systemSchema } from '../document/basis-schema.ts';
 import {
   bookLayoutSchema,
@@ -55,6 +56,14 @@ const whySchema = z.string().trim().max(500).optional();
 const oneChange = z.discriminatedUnion('op', [
   z.object({ op: z.literal('intake.add'), intake: intakeSchema, at: z.int().min(0).optional() }),
   z.object({ op: z.literal('intake.remove'), id: z.string() }),
+  /** A later export of the same job in the place of the file. */
+  z.object({
+    op: z.literal('intake.file'),
+    id: z.string(),
+    fileId: z.string().min(1).max(40),
+    fileName: z.string().min(1).max(255),
+    sha256,
+  }),
   z.object({ op: z.literal('intake.switch'), id: z.string(), on: z.boolean() }),
   z.object({ op: z.literal('intake.purpose'), id: z.string(), purpose: purposeSchema }),
   z.object({ op: z.literal('intake.prefix'), id: z.string(), prefix: z.string().trim().max(12) }),
@@ -161,7 +170,7 @@ export const changeSchema: z.ZodType<Change> = z.discriminatedUnion('op', [
   ...oneChange.options,
   z.object({
     op: z.literal('several'),
-    changes: z.array(oneChange).min(1).max(500),
+    changes: z.array(oneChange).min(1).max(5000),
     what: z.string().trim().max(200).optional(),
   }),
 ]);

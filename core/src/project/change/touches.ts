@@ -14,6 +14,7 @@ export function changeTouches(change: Change): string[] {
       return [`intake/${change.intake.id}`];
     case 'intake.remove':
       return [`intake/${change.id}`];
+    case 'intake.file':
     case 'intake.switch':
     case 'intake.layout':
     case 'intake.words':

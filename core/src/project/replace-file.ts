@@ -1,0 +1,125 @@
+import type { Change } from './change/schema.ts';
+import type { HandLine, PointEdit, ProjectDocument } from './document.ts';
+import { editsOf } from './edits.ts';
+import { recordOfKey } from './record-key.ts';
+import { severalChanges } from './files-in-surfaces.ts';
+
+/** A received file in the place of another. */
+export interface NewFile {
+  fileId: string;
+  fileName: string;
+  sha256: string;
+}
+
+/** How much of what a person did finds its record again, and how much has none any more. */
+export interface Carried {
+  kept: number;
+  lost: number;
+}
+
+/**
+ * The change that puts a later export of the same job in the place of a file: edits, decisions, lines by hand, moved labels
+ * and point sets follow their records to the rows that these have now. What has no record any more goes, and comes
+ * back when the change is undone; queries that were accepted are asked again where they speak of another row.
+ */
+export function replaceFile(
+  doc: ProjectDocument,
+  id: string,
+  file: NewFile,
+  rows: ReadonlyMap<number, number>,
+): Carried & { change: Change } {
+  const carried: Carried = { kept: 0, lost: 0 };
+  const count = <T>(moved: T | null): T | null => {
+    if (moved === null) carried.lost++;
+    else carried.kept++;
+    return moved;
+  };
+  /** A key of this file as it is now, null where its record is gone; undefined of another file. */
+  const keyNow = (key: string): string | null | undefined => {
+    const at = recordOfKey(key);
+    if (at?.intake !== id) return undefined;
+    const row = rows.get(at.row);
+    return row === undefined ? null : `${id}:${row}`;
+  };
+  const changes: Change[] = [
+    { op: 'intake.file', id, ...file },
+    ...editsMoved(doc, id, rows, count),
+    ...decisionsMoved(doc, keyNow, count),
+    ...linesMoved(doc, keyNow, count),
+    ...labelsMoved(doc, keyNow, count),
+    ...setsMoved(doc, keyNow),
+  ];
+  return { ...carried, change: severalChanges(changes, `replaced a file by ${file.fileName}`) };
+}
+
+type Count = <T>(moved: T | null) => T | null;
+type KeyNow = (key: string) => string | null | undefined;
+
+function editsMoved(doc: ProjectDocument, id: string, rows: ReadonlyMap<number, number>, count: Count): Change[] {
+  const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
+  const fields = (edit: PointEdit): (keyof PointEdit)[] => Object.keys(edit) as (keyof PointEdit)[];
+  const own = Object.entries(editsOf(doc, id)) as [string, PointEdit][];
+  for (const [row, edit] of own) edits[`${id}:${row}`] = { set: {}, undo: fields(edit) };
+  for (const [row, edit] of own) {
+    const now = count(rows.get(Number(row)) ?? null);
+    if (now === null) continue;
+    const key = `${id}:${now}`;
+    const before = edits[key]?.undo ?? [];
+    edits[key] = { set: edit, undo: before.filter((f) => edit[f] === undefined) };
+  }
+  return own.length ? [{ op: 'points.edit', edits }] : [];
+}
+
+function decisionsMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Change[] {
+  const own = Object.entries(doc.decisions).filter(([key]) => keyNow(key) !== undefined);
+  const moved = own.flatMap(([key, decision]) => {
+    const now = count(keyNow(key)!);
+    return now === null ? [] : [[now, decision] as const];
+  });
+  const stays = new Set(moved.map(([key]) => key));
+  return [
+    ...own.filter(([key]) => !stays.has(key)).map(([key]): Change => ({ op: 'record.decide', key, decision: null })),
+    ...moved.map(([key, decision]): Change => ({ op: 'record.decide', key, decision })),
+  ];
+}
+
+/** A vertex whose point is gone stays where the point was. */
+function linesMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Change[] {
+  const set: Record<string, HandLine> = {};
+  for (const [key, line] of Object.entries(doc.handLines)) {
+    if (!line.vertices.some((v) => v.point !== null && keyNow(v.point) !== undefined)) continue;
+    set[key] = {
+      ...line,
+      vertices: line.vertices.map((v) => {
+        const now = v.point === null ? undefined : keyNow(v.point);
+        return now === undefined ? v : { ...v, point: count(now) };
+      }),
+    };
+  }
+  return Object.keys(set).length ? [{ op: 'lines.hand', set, what: 'followed the points of a replaced file' }] : [];
+}
+
+function labelsMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Change[] {
+  const own = Object.entries(doc.drawing.moved).flatMap(([label, to]) => {
+    const [key, ...part] = label.split('/');
+    const now = keyNow(key);
+    return now === undefined ? [] : [{ label, to, now: now === null ? null : [now, ...part].join('/') }];
+  });
+  const stays = new Set(own.flatMap(({ now }) => (count(now) === null ? [] : [now])));
+  return [
+    ...own.filter(({ label }) => !stays.has(label)).map(({ label }): Change => ({ op: 'drawing.label', key: label, to: null })), // prettier-ignore
+    ...own.flatMap(({ now, to }): Change[] => (now === null ? [] : [{ op: 'drawing.label', key: now, to }])),
+  ];
+}
+
+function setsMoved(doc: ProjectDocument, keyNow: KeyNow): Change[] {
+  return doc.pointSets.flatMap((set): Change[] => {
+    const follow = (keys: readonly string[]): string[] =>
+      keys.flatMap((key) => {
+        const now = keyNow(key);
+        return now === undefined ? [key] : now === null ? [] : [now];
+      });
+    if (![...set.more, ...set.without].some((key) => keyNow(key) !== undefined)) return [];
+    return [{ op: 'points.set', id: set.id, set: { ...set, more: follow(set.more), without: follow(set.without) } }];
+  });
+}
