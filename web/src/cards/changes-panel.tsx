@@ -213,19 +213,20 @@ function Details({
   );
 }
 
-/** The hash of each result, by its stage and subject. */
+/** The hash of each result by its stage and subject, in one order whatever order they were kept in. */
 function hashesOf({
-  reads: _,
-  intakes: __,
-  version: ___,
-  figures: ____,
-  ...stages
+  points,
+  reduction,
+  lines,
+  summary,
+  surfaces,
+  contours,
+  pieces,
 }: SettledStages): Record<string, string> {
-  const out: Record<string, string> = {};
-  for (const [name, hash] of Object.entries(stages)) {
-    if (typeof hash === 'string') out[name] = hash;
-    else for (const [subject, one] of Object.entries(hash)) out[`${name} ${subject}`] = one;
-  }
+  // prettier-ignore
+  const out: Record<string, string> = { points, reduction, lines, summary };
+  for (const [stage, of] of Object.entries({ surfaces, contours, pieces }))
+    for (const subject of Object.keys(of).sort()) out[`${stage} ${subject}`] = of[subject];
   return out;
 }
 
