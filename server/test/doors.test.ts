@@ -1,6 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { doorOf, doorWarning, PLAIN_DOOR } from '../src/http/door.ts';
 import { passwordProblem } from '#contract/password';
+import { pino } from 'pino';
+import { createApp } from '../src/http/app.ts';
+import { Live } from '../src/http/live.ts';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Who is let in, for how long, and what is told to whom.
@@ -71,6 +74,19 @@ describe('a closed server', () => {
     expect((await post(closed, '/session/demo')).status).toBe(404);
     const session = (await (await fetch(`${closed.base}/session`)).json()) as object;
     expect(session).toEqual({ account: null, demo: false, registration: false });
+  });
+
+  it('ends the sessions that the demo has, when it starts without one', async () => {
+    const before = await world();
+    const demo = await Person.demo(before);
+    const mae = await Person.register(before, 'mae-closing@example.org');
+    expect((await demo.send('GET', '/projects')).status).toBe(200);
+    // The next start, on the same data.
+    const { pool, settler } = before;
+    const live = new Live(pool.options.connectionString!, pino({ level: 'silent' }));
+    await createApp({ pool, settler, live, log: pino({ level: 'silent' }), door: { demo: false } });
+    expect((await demo.send('GET', '/projects')).status).toBe(401);
+    expect((await mae.send('GET', '/projects')).status).toBe(200);
   });
 
   it('takes new accounts by invitation alone, and looking does not use one up', async () => {

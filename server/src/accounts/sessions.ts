@@ -45,3 +45,9 @@ export async function endSessions(db: Pool | Client, account: string, stays = ''
   for (const { sid } of ended.rows) await announce(db, { type: 'ended', project: sessionTopic(sid) });
   return ended.rows.length;
 }
+
+/** Ends every session of the demo: a server that closes it lets nobody stay in. */
+export async function endDemoSessions(db: Pool): Promise<void> {
+  const demos = await db.query<{ id: string }>('select id from account where is_demo');
+  for (const { id } of demos.rows) await endSessions(db, id);
+}

@@ -1,3 +1,4 @@
+import { endDemoSessions } from '../accounts/sessions.ts';
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import express, { Router, type Express, type RequestHandler } from 'express';
@@ -33,6 +34,8 @@ export interface AppServices {
 export async function createApp({ pool, settler, live, log, door: said = {} }: AppServices): Promise<Express> {
   const door = { ...PLAIN_DOOR, ...said };
   const { tls: secure } = door;
+  // Whoever is in the demo from before is out of it too.
+  if (!door.demo) await endDemoSessions(pool);
   const app = express();
   app.set('trust proxy', door.proxies);
   app.disable('x-powered-by');

@@ -88,7 +88,7 @@ export function readLandXml(text: string): LandXmlRead {
     stop('A document type declaration is not read: it could pull in other files. Ask for the file without it.'),
   );
   parser.on('error', (e) => {
-    if (!stopped) stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*/, '')}`);
+    if (!stopped) stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*|\.$/g, '')}`);
   });
   parser.on('opentag', (tag) => {
     if (stopped) return;

@@ -115,7 +115,7 @@ class SurveyReader {
       this.stop('a document type declaration is not read: it could pull in other files; ask for the file without it'),
     );
     parser.on('error', (e) => {
-      if (!this.stopped) this.stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*/, '')}`);
+      if (!this.stopped) this.stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*|\.$/g, '')}`);
     });
     parser.on('opentag', (tag) => {
       if (!this.stopped) this.open(tag.name.replace(/^.*:/, ''), tag.attributes as Attributes);
