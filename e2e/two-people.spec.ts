@@ -224,6 +224,8 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
 }) => {
   await beginProject(page, 'Begun');
   await drop(page, 'first.csv', points(1, 10));
+  // What is kept of it is written while it is read.
+  await expect(page.getByRole('button', { name: 'Take in 4 points' })).toBeVisible();
   await page.reload();
   await settled(page);
   await expect(page.getByText('The import of first.csv was not finished')).toBeVisible();
