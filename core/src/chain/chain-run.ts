@@ -118,7 +118,7 @@ export class ChainRun {
     };
   }
 
-  /** What hangs on places in plan, codes and numbers goes by the columns of these. */
+  /** The columns that say places in plan, codes and numbers: keys of what uses no more than these. */
   private get inPlan(): number[] {
     const { x, y, state, intake, fileRow, number, description } = this.points;
     return [x, y, state, intake, fileRow, number, description].map((column) => this.memory.id(column));

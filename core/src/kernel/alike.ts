@@ -1,7 +1,7 @@
 // What depends on some columns alone is not computed again when another one changed: an edited height leaves places in
 // plan, codes and numbers as they were.
 
-/** 1 where a column holds a number, so that what hangs on that alone need not read how large it is. */
+/** 1 where a column holds a number: for what depends on whether it is there, and not on how large it is. */
 export function isThere(values: ArrayLike<number>): Uint8Array {
   const out = new Uint8Array(values.length);
   for (let i = 0; i < out.length; i++) if (values[i] === values[i]) out[i] = 1;

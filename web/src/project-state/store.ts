@@ -102,8 +102,8 @@ export interface Conflict {
   again: { label: string; run: () => Promise<void> };
 }
 
-export const useProject = create<ProjectStore>((set, get) => ({
-  id: '',
+/** What a page has of a project before it is told anything. */
+const NOTHING_OPEN = {
   state: null,
   received: null,
   tables: null,
@@ -116,27 +116,16 @@ export const useProject = create<ProjectStore>((set, get) => ({
   pending: null,
   drawing: null,
   sketch: null,
-  busy: false,
   others: {},
+} satisfies Partial<ProjectStore>;
+
+export const useProject = create<ProjectStore>((set, get) => ({
+  id: '',
+  ...NOTHING_OPEN,
+  busy: false,
 
   open(id) {
-    if (get().id !== id)
-      set({
-        id,
-        state: null,
-        received: null,
-        tables: null,
-        mine: [],
-        problem: null,
-        conflict: null,
-        notice: null,
-        jobs: [],
-        selection: null,
-        pending: null,
-        drawing: null,
-        sketch: null,
-        others: {},
-      });
+    if (get().id !== id) set({ id, ...NOTHING_OPEN });
     void get().refresh();
     const events = new EventSource(`/api/projects/${id}/events`);
     events.onmessage = (message: MessageEvent<string>) => hear(JSON.parse(message.data) as LiveEvent);

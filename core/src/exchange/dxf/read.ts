@@ -44,7 +44,7 @@ const MOST_PROBLEMS = 200;
 
 /** By its beginning: comments, then a section; or the mark of a binary drawing, which the reader refuses with its reason. */
 export const isDxf = (text: string): boolean =>
-  text.startsWith('AutoCAD Binary DXF') ||
+  /^\w{1,20} Binary DXF\r?\n/.test(text.slice(0, 40)) ||
   /^\s{0,20}(?:999\r?\n[^\n]{0,300}\n\s{0,20}){0,20}0\s{0,10}\r?\n\s{0,10}SECTION/.test(text.slice(0, 8000));
 
 type Fields = Map<number, string>;
