@@ -5,6 +5,7 @@ import { geoidOf } from '#core/sources';
 import { extentOf, unpackPoints } from '#core/stages';
 import { factorsSchema, gridRequestSchema, type FactorsAnswer, type GridFacts, type PointHistory } from '#contract';
 import { documentOf } from './documents.ts';
+import { findBlock } from '../results/kept-results.ts';
 import { gridBytes } from './read-task.ts';
 import { changesAbout } from './history.ts';
 import { gridFactsOf } from '../jobs/decode.ts';
@@ -110,9 +111,9 @@ async function siteArea({ pool, settler }: ProjectServices, project: string, doc
   const { system } = document.basis;
   const settled = await settler.settled(project);
   if (!settled || !isPublished(system)) return null;
-  const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [settled.stages.points]);
-  if (!found.rows[0]) return null;
-  const e = extentOf(unpackPoints(new Uint8Array(found.rows[0].bytes)));
+  const block = await findBlock(pool, settled.stages.points);
+  if (!block) return null;
+  const e = extentOf(unpackPoints(block));
   if (!e) return null;
   const corners = [
     [e.minX, e.minY],

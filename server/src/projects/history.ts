@@ -10,8 +10,8 @@ import {
 } from '#core/project';
 import type { ChangeEntry } from '#contract';
 import { whyOf, type ChangeHead } from './changes.ts';
+import { findBlock } from '../results/kept-results.ts';
 import { settingsOf } from './documents.ts';
-import type { Pool } from '../db/db.ts';
 import { STANDS } from './undo.ts';
 import type { ProjectServices } from './services.ts';
 
@@ -96,16 +96,11 @@ async function received(
   }
   const reads = asking.size ? (await settler.settled(project))?.stages.reads : undefined;
   for (const [intake, list] of asking) {
-    const block = reads?.[intake] && (await blockOf(pool, reads[intake]));
+    const block = reads?.[intake] && (await findBlock(pool, reads[intake]));
     if (!block) continue;
     const asked = list.map((d) => ({ row: Number(d.key!.slice(intake.length + 1)), field: d.name }));
     const values = await settler.received({ read: block, asked });
     list.forEach((d, i) => out.set(d, withReceived(d, values[i], units)));
   }
   return out;
-}
-
-async function blockOf(pool: Pool, hash: string): Promise<Uint8Array | null> {
-  const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
-  return found.rows[0] ? new Uint8Array(found.rows[0].bytes) : null;
 }

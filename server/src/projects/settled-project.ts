@@ -2,6 +2,7 @@ import type { ProjectDocument } from '#core/project';
 import { unpackPoints, type PointTable } from '#core/stages';
 import type { SettledStages } from '#contract';
 import { Refusal } from '../http/problems.ts';
+import { blockOf } from '../results/kept-results.ts';
 import { newestDocument } from './documents.ts';
 import type { ProjectServices } from './services.ts';
 
@@ -24,10 +25,7 @@ export async function settledProject({ pool, settler }: ProjectServices, project
   const settled = await settler.settled(project);
   if (!settled || settled.revision !== revision)
     throw new Refusal(409, 'The newest revision is still being computed. Try again in a moment.');
-  const block = async (hash: string): Promise<Uint8Array> => {
-    const blob = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
-    return new Uint8Array(blob.rows[0].bytes);
-  };
+  const block = (hash: string): Promise<Uint8Array> => blockOf(pool, hash);
   const { stages } = settled;
   const points = unpackPoints(await block(stages.points));
   return { name, revision, document, stages, points, block };

@@ -8,9 +8,6 @@ const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes)
 /** The hash of a result that holds nothing, as of a comparison that cannot be made. */
 export const NOTHING_HASH = sha256(new Uint8Array(0));
 
-/** Bytes without Node's shared pool behind them, fit to be sent to a thread. */
-export const plainBytes = (buffer: Buffer): Uint8Array => new Uint8Array(buffer);
-
 /** Hashes of the results that are kept, by their keys. */
 export async function hashesOf(pool: Pool, project: string, keys: readonly string[]): Promise<Map<string, string>> {
   if (keys.length === 0) return new Map();
@@ -35,9 +32,15 @@ export async function keepResult(pool: Pool, project: string, key: string, block
   return hash;
 }
 
-/** The bytes of a kept result. */
-export async function blockOf(pool: Pool, hash: string): Promise<Uint8Array> {
+/** The bytes of a kept result; null where it is no longer kept. */
+export async function findBlock(pool: Pool, hash: string): Promise<Uint8Array | null> {
   const found = await pool.query<{ bytes: Buffer }>('select bytes from blob where hash = $1', [hash]);
-  if (!found.rows[0]) throw new Error(`The result ${hash} is no longer kept.`);
-  return plainBytes(found.rows[0].bytes);
+  return found.rows[0] ? new Uint8Array(found.rows[0].bytes) : null;
+}
+
+/** The bytes of a result that has to be there. */
+export async function blockOf(pool: Pool, hash: string): Promise<Uint8Array> {
+  const block = await findBlock(pool, hash);
+  if (!block) throw new Error(`The result ${hash} is no longer kept.`);
+  return block;
 }
