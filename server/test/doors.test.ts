@@ -4,6 +4,7 @@ import { passwordProblem } from '#contract/password';
 import { pino } from 'pino';
 import { createApp } from '../src/http/app.ts';
 import { Live } from '../src/http/live.ts';
+import type { SessionCard } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Who is let in, for how long, and what is told to whom.
@@ -87,6 +88,18 @@ describe('a closed server', () => {
     await createApp({ pool, settler, live, log: pino({ level: 'silent' }), door: { demo: false } });
     expect((await demo.send('GET', '/projects')).status).toBe(401);
     expect((await mae.send('GET', '/projects')).status).toBe(200);
+  });
+
+  it('never brings back a session that is ended while its request is answered', async () => {
+    for (let i = 0; i < 25; i++) {
+      const [leaves, stays] = [await Person.demo(open), await Person.demo(open)];
+      const own = (await stays.json<SessionCard[]>('GET', '/account/sessions')).filter((s) => !s.own);
+      await Promise.all([
+        leaves.send('GET', '/projects').then((r) => r.text()),
+        ...own.map((s) => stays.send('DELETE', `/account/sessions/${s.id}`)),
+      ]);
+      expect((await leaves.send('GET', '/projects')).status).toBe(401);
+    }
   });
 
   it('takes new accounts by invitation alone, and looking does not use one up', async () => {

@@ -1,3 +1,4 @@
+import { noteSeen } from './sessions.ts';
 import connectPgSimple from 'connect-pg-simple';
 import session from 'express-session';
 import { randomBytes } from 'node:crypto';
@@ -73,8 +74,8 @@ const publicAccount = (row: AccountRow): Account => ({
 
 /** Lets only signed-in requests through, and no session that is older than they may be. */
 export const needSession =
-  ({ sessionHours }: Door): RequestHandler =>
-  (request, response, next) => {
+  (pool: Pool, { sessionHours }: Door): RequestHandler =>
+  async (request, response, next) => {
     if (!request.session.accountId) throw new Refusal(401, 'Sign in first.');
     const since = Date.parse(request.session.since ?? '');
     if (!(Date.now() - since < 3_600_000 * sessionHours)) {
@@ -85,7 +86,7 @@ export const needSession =
     response.set('Cache-Control', 'no-store');
     // To the quarter of an hour: every request would write, and nobody needs it finer.
     const now = new Date(Math.floor(Date.now() / 900_000) * 900_000).toISOString();
-    if (request.session.seen !== now) request.session.seen = now;
+    if (request.session.seen !== now) await noteSeen(pool, request.sessionID, now);
     next();
   };
 

@@ -51,3 +51,7 @@ export async function endDemoSessions(db: Pool): Promise<void> {
   const demos = await db.query<{ id: string }>('select id from account where is_demo');
   for (const { id } of demos.rows) await endSessions(db, id);
 }
+
+/** Notes when a session was last seen. Not by saving it whole: that would bring one back that has ended meanwhile. */
+export const noteSeen = (pool: Pool, sid: string, at: string): Promise<unknown> =>
+  pool.query(`update session set sess = (sess::jsonb || jsonb_build_object('seen', $2::text))::json where sid = $1`, [sid, at]); // prettier-ignore

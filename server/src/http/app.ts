@@ -76,7 +76,7 @@ export async function createApp({ pool, settler, live, log, door: said = {} }: A
   api.use(authRoutes(pool, door));
   api.use(offerRoutes(pool));
   api.use(passwordResetRoutes(pool));
-  api.use(needSession(door));
+  api.use(needSession(pool, door));
   api.use(accountRoutes(pool));
   api.use(adminRoutes(pool));
   api.use(teamRoutes(pool));
