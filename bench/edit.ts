@@ -1,5 +1,6 @@
 import { readBookText, type Book } from '#core/book';
-import { ChainMemory, Previewer, runChain, summarise } from '#core/chain';
+import { Previewer, runChain } from '#core/chain';
+import { StageMemory } from '#core/stages';
 import { applyChange, newDocument, plainIntake, type Change, type Intake, type ProjectDocument } from '#core/project';
 import { failedRead, type ReadPoints } from '#core/exchange';
 
@@ -82,7 +83,7 @@ async function onePreview(shots: number, settle: number): Promise<void> {
   };
   const whole = (): number => {
     const start = performance.now();
-    summarise(doc, runChain(doc, readOf, new ChainMemory()));
+    runChain(doc, readOf, new StageMemory());
     return performance.now() - start;
   };
   for (let i = 0; i < settle; i++) {
@@ -104,7 +105,7 @@ function oneEdit(shots: number, settle: number): void {
     `One edited target height in ${shots.toLocaleString('en')} shots with their surface, beside rebuilding all (counted)`,
   );
   const { doc, book, readOf } = shotProject(shots);
-  const memory = new ChainMemory();
+  const memory = new StageMemory();
   const all = counted(memory, () => runChain(doc, readOf, memory));
   let height = 1.4;
   let one: Record<string, number> = {};
@@ -117,7 +118,7 @@ function oneEdit(shots: number, settle: number): void {
   const rebuild = (): number => {
     const edited = withHeight(doc, book, height);
     const start = performance.now();
-    runChain(edited, readOf, new ChainMemory());
+    runChain(edited, readOf, new StageMemory());
     return performance.now() - start;
   };
   const first = edit() / rebuild();
@@ -134,9 +135,9 @@ function oneEdit(shots: number, settle: number): void {
   );
 }
 
-function counted(memory: ChainMemory, work: () => unknown): Record<string, number> {
+function counted(memory: StageMemory, work: () => unknown): Record<string, number> {
   const of = (): Record<string, number> => ({
-    'sightings reduced': memory.reduction.sightings,
+    'sightings reduced': memory.computed['sightings reduced'] ?? 0,
     'lines built': memory.computed['lines built'] ?? 0,
     'triangles made': memory.computed['triangles made'] ?? 0,
     'contour levels drawn': memory.computed['contour levels drawn'] ?? 0,

@@ -1,4 +1,5 @@
-import { ChainMemory, ChainRun, Previewer, STAGES } from '#core/chain';
+import { ChainRun, Previewer, STAGES } from '#core/chain';
+import { StageMemory } from '#core/stages';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { applyChange, newDocument, plainIntake, type Change, type ProjectDocument } from '#core/project';
 
@@ -24,35 +25,40 @@ function gridRead(): ReadPoints {
   };
 }
 
-export async function gridFigure(): Promise<void> {
+/** A project of one file of points on a grid, and edits of one of them, each another. */
+export function gridDoc(): { doc: ProjectDocument; read: ReadPoints; edit: () => Change } {
   const read = gridRead();
-  const doc = { ...newDocument(), intakes: [plainIntake('g')] };
   const row = 100 * SIDE + 200;
   const ground = read.z[row - 1];
   let by = 0;
   const edit = (): Change => ({ op: 'points.edit', edits: { [`g:${row}`]: { set: { z: ground + 0.3 + (by += 0.001) }, undo: [] } } }); // prettier-ignore
+  return { doc: { ...newDocument(), intakes: [plainIntake('g')] }, read, edit };
+}
+
+export async function gridFigure(): Promise<void> {
+  const { doc, read, edit } = gridDoc();
   const timed = async (work: () => unknown): Promise<number> => {
     const start = performance.now();
     await work();
     return performance.now() - start;
   };
-  const settle = (of: ProjectDocument, memory: ChainMemory): void => {
+  const settle = (of: ProjectDocument, memory: StageMemory): void => {
     const chain = new ChainRun(of, () => read, memory);
-    for (const stage of STAGES) for (const subject of stage.subjects(of)) stage.run(chain, subject);
+    for (const stage of STAGES) for (const subject of stage.subjects(of)) stage.pack?.(chain.result(stage, subject));
   };
   const edited = (): ProjectDocument => {
     const applied = applyChange(doc, edit());
     if (!applied.ok) throw new Error(applied.reason);
     return applied.document;
   };
-  const [memory, previewer] = [new ChainMemory(), new Previewer()];
+  const [memory, previewer] = [new StageMemory(), new Previewer()];
   settle(doc, memory);
   const [previews, settles, wholes]: number[][] = [[], [], []];
   for (let i = -3; i < 9; i++) {
     const a = await timed(() => previewer.preview(doc, edit(), () => read));
     const next = edited();
     const b = await timed(() => settle(next, memory));
-    const c = await timed(() => settle(doc, new ChainMemory()));
+    const c = await timed(() => settle(doc, new StageMemory()));
     if (i < 0) continue;
     previews.push(a);
     settles.push(b);

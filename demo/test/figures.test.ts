@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { runChain, summarise } from '#core/chain';
+import { runChain } from '#core/chain';
+
 import { applyChange, groundOf, newDocument, type ProjectDocument } from '#core/project';
 import { readByPlan, readingPlan } from '#core/sources';
 import type { ReadPoints } from '#core/exchange';
@@ -37,7 +38,7 @@ async function figuresOf({ changes, files }: ReturnType<typeof demoProject>): Pr
     reads.set(intake.id, reading.read);
   }
   const result = runChain(doc, (intake) => reads.get(intake.id)!);
-  const { queries, surfaces, ...summary } = summarise(doc, result);
+  const { queries, surfaces, ...summary } = result.summary;
   const { x, y, z, state } = result.points;
   const ground = groundOf(doc).id;
   const { contours, contourProblem } = surfaces.find((s) => s.id === ground)!;

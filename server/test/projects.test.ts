@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hashBytes } from '#core/kernel';
-import { runChain, summarise, type ChainSummary } from '#core/chain';
+import { runChain, type ChainSummary } from '#core/chain';
+
 import type { Change, Intake } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { packContours, packLines, packPoints, packSurface, unpackPoints } from '#core/stages';
@@ -82,7 +83,7 @@ describe('results', () => {
     for (const [id, c] of mine.contours) expect(hashBytes(packContours(c.list))).toBe(stages.contours[id]);
     for (const s of mine.surfaces) expect(hashBytes(packSurface(s.surface))).toBe(stages.surfaces[s.id]);
     expect(Object.keys(stages.surfaces).sort()).toEqual(state.document.surfaces.map((s) => s.id).sort());
-    expect(await summaryOf(world.demo, state)).toEqual(JSON.parse(JSON.stringify(summarise(state.document, mine))));
+    expect(await summaryOf(world.demo, state)).toEqual(JSON.parse(JSON.stringify(mine.summary)));
     const block = await result(world.demo, stages.points);
     expect(createHash('sha256').update(block).digest('hex')).toBe(stages.points);
   });

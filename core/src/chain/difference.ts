@@ -1,12 +1,11 @@
 import { distance, sameColumn } from '#core/kernel';
 import { elevationsAlong, type Line } from '#core/linework';
 import type { ProjectDocument } from '#core/project';
-import { pointKey } from '#core/stages';
+import { pointKey, sameSurface } from '#core/stages';
 import { groundFinder, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
-import { sameSurface } from './memory.ts';
+
 import type { ChainResult } from './chain-run.ts';
-import type { ChainSummary } from './summary.ts';
 
 /** What a change would do, in figures; lengths in metres. */
 export interface ChangePreview {
@@ -44,7 +43,6 @@ const SHOWN_ROWS = 5000;
 export interface Computed {
   doc: ProjectDocument;
   result: ChainResult;
-  summary: ChainSummary;
 }
 
 /** Records of one file that stand in other rows after a change: by their rows after it, those before. */
@@ -55,34 +53,34 @@ export interface MovedRows {
 
 /** Compares a chain before and after a change that keeps or alters points, matched by intake and file row. */
 export function previewChange(was: Computed, is: Computed, moved: MovedRows | null = null): ChangePreview {
-  const { result: before, summary: beforeSummary } = was;
-  const { result: after, summary: afterSummary } = is;
+  const { result: before } = was;
+  const { result: after } = is;
   const preview: ChangePreview = {
     pointsChanged: 0,
     pointsMoved: 0,
     largestMove: 0,
     linesChanged: linesChanged(before, after),
     surfaces: [],
-    comparisons: afterSummary.comparisons.map((c) => {
-      const old = beforeSummary.comparisons.find((o) => o.id === c.id);
+    comparisons: after.summary.comparisons.map((c) => {
+      const old = before.summary.comparisons.find((o) => o.id === c.id);
       return {
         id: c.id,
         before: old?.ok ? { cut: old.cut, fill: old.fill } : null,
         after: c.ok ? { cut: c.cut, fill: c.fill } : null,
       };
     }),
-    ...queriesBetween(beforeSummary, afterSummary, moved),
+    ...queriesBetween(before, after, moved),
     rows: [],
   };
   if (before.points !== after.points) comparePoints(preview, was, is, moved);
-  compareSurfaces(preview, before, beforeSummary, after, afterSummary);
+  compareSurfaces(preview, before, after);
   return preview;
 }
 
 /** Open queries of one summary that are not open in the other; those of a moved record are known by its row before. */
 function queriesBetween(
-  before: ChainSummary,
-  after: ChainSummary,
+  before: ChainResult,
+  after: ChainResult,
   moved: MovedRows | null,
 ): Pick<ChangePreview, 'queriesGone' | 'queriesNew'> {
   const rowBefore = (row: string): string => String(moved?.before.get(Number(row)) ?? 'new');
@@ -91,7 +89,7 @@ function queriesBetween(
     const [head, ...pieces] = key.split(`${moved.intake}:`);
     return [head, ...pieces.map((p) => p.replace(/^\d+/, rowBefore))].join(`${moved.intake}:`);
   };
-  const open = (summary: ChainSummary): Query[] => summary.queries.filter((q) => !q.accepted);
+  const open = ({ queries }: ChainResult): Query[] => queries.filter((q) => !q.accepted);
   const told = ({ key, text, weight }: Query): ChangePreview['queriesGone'][number] => ({ key, text, weight });
   const was = new Set(open(before).map((q) => q.key));
   const is = new Set(open(after).map((q) => keyBefore(q.key)));
@@ -183,18 +181,12 @@ const sameLine = (a: Line, az: Float64Array, b: Line, bz: Float64Array): boolean
       sameColumn(a.y, b.y))) &&
   sameElevations(elevationsAlong(a, az), elevationsAlong(b, bz));
 
-function compareSurfaces(
-  preview: ChangePreview,
-  before: ChainResult,
-  beforeSummary: ChainSummary,
-  after: ChainResult,
-  afterSummary: ChainSummary,
-): void {
+function compareSurfaces(preview: ChangePreview, before: ChainResult, after: ChainResult): void {
   const ids = new Set([...before.surfaces, ...after.surfaces].map((s) => s.id));
   for (const id of ids) {
     const [b, a] = [before, after].map((r) => r.surfaces.find((s) => s.id === id)?.surface);
     if (b === a || (b && a && sameSurface(b, a))) continue;
-    const [was, is] = [beforeSummary, afterSummary].map((s) => s.surfaces.find((one) => one.id === id));
+    const [was, is] = [before, after].map((r) => r.summary.surfaces.find((one) => one.id === id));
     preview.surfaces.push({
       id,
       name: (is ?? was)!.name,

@@ -1,10 +1,29 @@
-import { onceFor } from '#core/kernel';
+import { hashOnce, onceFor } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
-import type { ProjectDocument, SurfaceRole } from '#core/project';
+import type { SurfaceRole } from '#core/project';
 import type { Query } from '#core/queries';
-import { isSurvey, STATE, type SurfaceAccount } from '#core/stages';
-import type { ChainResult } from './chain-run.ts';
+import {
+  codedLinesStage,
+  comparisonStage,
+  contoursStage,
+  each,
+  editsKey,
+  isSurvey,
+  linesStage,
+  one,
+  ONE,
+  pointsStage,
+  readsOf,
+  reductionStage,
+  STATE,
+  surfaceIds,
+  surfaceStage,
+  type Stage,
+  type StageContext,
+  type SurfaceAccount,
+} from '#core/stages';
+import { askAll } from './asking.ts';
 
 /** Figures of a revision for the run and the project list: small, whatever the size of the survey. */
 export interface ChainSummary {
@@ -30,44 +49,60 @@ export interface ChainSummary {
   queries: Query[];
 }
 
-export function summarise(doc: ProjectDocument, result: ChainResult): ChainSummary {
-  let control = 0;
-  let waiting = 0;
-  let used = 0;
-  for (let row = 0; row < result.points.x.length; row++) {
-    if (doc.intakes[result.points.intake[row]].purpose === 'control') control++;
-    else if (result.points.state[row] === STATE.waits) waiting++;
-    else if (result.points.state[row] === STATE.used && isSurvey(doc, result.points, row)) used++;
+/** Figures of a revision, and all that is asked about it. */
+export const summaryStage: Stage<ChainSummary> = {
+  name: 'summary',
+  version: 17,
+  subjects: () => ONE,
+  inputs: (doc) => [
+    ...readsOf(doc.intakes),
+    ...[pointsStage, reductionStage, codedLinesStage, linesStage].map(one),
+    ...[surfaceStage, contoursStage].flatMap((stage) => each(stage, surfaceIds(doc))),
+    ...each(comparisonStage, doc.comparisons.map((c) => c.id)), // prettier-ignore
+  ],
+  // Queries ask about anything.
+  settings: ({ edits, drawing: _, pointSets: __, ...doc }) => [
+    editsKey({ edits }),
+    Object.fromEntries(Object.entries(doc).map(([name, part]) => [name, hashOnce(part)])),
+  ],
+  run: summarise,
+  pack: (summary) => new TextEncoder().encode(JSON.stringify(summary)),
+};
+
+function summarise(context: StageContext): ChainSummary {
+  const { doc, result } = context;
+  const { points } = result(pointsStage);
+  const linework = result(linesStage);
+  const setups = result(reductionStage)?.reduction.setups ?? [];
+  let [control, waiting, used] = [0, 0, 0];
+  for (let row = 0; row < points.x.length; row++) {
+    if (doc.intakes[points.intake[row]].purpose === 'control') control++;
+    else if (points.state[row] === STATE.waits) waiting++;
+    else if (points.state[row] === STATE.used && isSurvey(doc, points, row)) used++;
   }
   return {
     control,
     setups: {
-      all: result.reduction?.setups.length ?? 0,
-      waiting: result.reduction?.setups.filter((s) => s.waits).length ?? 0,
-      failed: result.reduction?.setups.filter((s) => s.failed).length ?? 0,
+      all: setups.length,
+      waiting: setups.filter((s) => s.waits).length,
+      failed: setups.filter((s) => s.failed).length,
     },
     points: used,
     waiting,
-    lines: result.linework.lines.length,
-    linePoints: linePoints(result.linework),
-    surfaces: result.surfaces.map(({ id, name, role, surface, account }) => {
-      const contours = result.contours.get(id);
-      return {
-        id,
-        name,
-        role,
-        ...measured(surface),
-        account,
-        contours: contours?.list.length ?? 0,
-        contourProblem: contours?.problem ?? null,
-      };
+    lines: linework.lines.length,
+    linePoints: linePoints(linework),
+    surfaces: doc.surfaces.map(({ id }) => {
+      const { name, role, surface, account } = result(surfaceStage, id);
+      const { list, problem } = result(contoursStage, id);
+      return { id, name, role, ...measured(surface), account, contours: list.length, contourProblem: problem };
     }),
-    comparisons: result.comparisons.map((c) => {
+    comparisons: doc.comparisons.map(({ id }) => {
+      const c = result(comparisonStage, id);
       if (!c.ok) return c;
       const { cut, fill, cutArea, fillArea, area } = c.volume;
-      return { id: c.id, ok: true as const, cut, fill, cutArea, fillArea, area };
+      return { id, ok: true as const, cut, fill, cutArea, fillArea, area };
     }),
-    queries: result.queries,
+    queries: askAll(context),
   };
 }
 

@@ -90,8 +90,10 @@ function sameSingles(a: Float32Array, b: Float32Array): boolean {
   return true;
 }
 
+/** Lists of texts and numbers, in which now and then something else stands. */
 function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && !(a[i] !== a[i] && b[i] !== b[i])) return false;
+  for (let i = 0; i < a.length; i++)
+    if (a[i] !== b[i] && !(a[i] !== a[i] && b[i] !== b[i]) && !sameInput(a[i], b[i])) return false;
   return true;
 }
 

@@ -1,3 +1,4 @@
+export * from './acceptance.ts';
 export * from './change/apply.ts';
 export * from './change/describe.ts';
 export * from './change/details.ts';

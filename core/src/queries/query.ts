@@ -1,5 +1,4 @@
-import { hashValue } from '#core/kernel';
-import type { Change, ProjectDocument, Stage } from '#core/project';
+import { standing, type Acceptance, type Change, type ProjectDocument, type Stage } from '#core/project';
 
 export type Weight = 'stop' | 'look' | 'note';
 
@@ -104,27 +103,20 @@ export interface Query {
   rows: number[];
   lines: string[];
   remedies: Remedy[];
-  accepted: { reason: string; by: string; at: string } | null;
+  accepted: Acceptance | null;
 }
 
 /** A query before its evidence is hashed; `book` names the intake whose records its rows are, until they are points. */
 export type Draft = Omit<Query, 'accepted' | 'evidence'> & { evidence: unknown; book?: string };
 
-/** As long as the key of an accepted query may be. */
-const LONGEST_KEY = 300;
-
-/** A key that names a great many points is told from its like by a hash. */
-const keyOf = (key: string): string =>
-  key.length <= LONGEST_KEY ? key : `${key.slice(0, LONGEST_KEY - 40)}:${hashValue(key).slice(0, 16)}`;
-
-/** In an order of its own, whatever order a store gives it back in. */
-const toldOf = ({ reason, by, at }: ProjectDocument['accepted'][string]): Query['accepted'] => ({ reason, by, at });
-
 /** Fills in evidence and a standing acceptance. */
 export function settleQuery(doc: ProjectDocument, draft: Draft): Query {
-  const evidence = hashValue(draft.evidence).slice(0, 16);
-  const key = keyOf(draft.key);
-  const accepted = doc.accepted[key];
   const { book: _, ...query } = draft;
-  return { ...query, key, evidence, accepted: accepted?.evidence === evidence ? toldOf(accepted) : null };
+  return { ...query, ...standing(doc, draft.key, draft.evidence) };
 }
+
+/** What is asked about a finding: it stands accepted where the finding does. */
+export const askAbout = (
+  { key, evidence, accepted }: Pick<Query, 'key' | 'evidence' | 'accepted'>,
+  asked: Omit<Query, 'key' | 'evidence' | 'accepted' | 'lines'>,
+): Query => ({ ...asked, key, evidence, accepted, lines: [] });

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { decodeText, readPoints, type ReadPoints } from '#core/exchange';
-import { ChainMemory, runChain, stageKey, STAGES, summarise } from '#core/chain';
+import { ChainRun, Previewer, runChain, stageKey, STAGES } from '#core/chain';
+import { StageMemory } from '#core/stages';
 import {
   applyChange,
   documentSchema,
@@ -18,6 +19,7 @@ import {
   packPoints,
   packSurface,
   STATE,
+  StageCancelled,
   unpackContours,
   unpackLines,
   unpackPoints,
@@ -183,8 +185,8 @@ describe('changes', () => {
       op: 'points.edit',
       edits: { [`demo-3:${first.points.fileRow[heap]}`]: { set: { z: 70 }, undo: [] } },
     };
-    const before = summarise(start, first);
-    const after = summarise(start, runChain(apply(start, edit), readOf));
+    const before = first.summary;
+    const after = runChain(apply(start, edit), readOf).summary;
     expect(after.surfaces[0].highest).toBe(70);
     const cut = (s: typeof before): number => {
       const c = s.comparisons.find((k) => k.id === 'heap')!;
@@ -195,16 +197,17 @@ describe('changes', () => {
   });
 
   it('recompute only what hangs on them', () => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     runChain(start, readOf, memory);
     const counts = { ...memory.computed };
     runChain(apply(start, { op: 'settings.set', settings: { contourInterval: 1 } }), readOf, memory);
     const { 'contour levels drawn': levels, ...others } = memory.computed;
     const { 'contour levels drawn': before, ...counted } = counts;
-    expect(others).toEqual({ ...counted, contours: counts.contours + start.surfaces.length });
+    const asked = { summary: 2, 'ground queries': 2 };
+    expect(others).toEqual({ ...counted, ...asked, contours: counts.contours + start.surfaces.length });
     expect(levels).toBeGreaterThan(before);
     runChain(apply(start, { op: 'comparison.remove', id: 'heap' }), readOf, memory);
-    expect(memory.computed.surface).toBe(counts.surface);
+    expect(memory.computed.surfaces).toBe(counts.surfaces);
     runChain(start, readOf, memory);
     expect(memory.computed.points).toBe(counts.points);
   });
@@ -212,19 +215,24 @@ describe('changes', () => {
 
 describe('an input that comes out the same', () => {
   const counted = (change: Change): Record<string, number> => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     runChain(start, readOf, memory);
     const before = { ...memory.computed };
     const kept = runChain(apply(start, change), readOf, memory);
-    expect(summarise(start, kept)).toEqual(summarise(start, runChain(apply(start, change), readOf)));
+    expect(kept.summary).toEqual(runChain(apply(start, change), readOf).summary);
     return Object.fromEntries(Object.entries(memory.computed).map(([k, n]) => [k, n - (before[k] ?? 0)]));
   };
-  const nothing = { surface: 0, contours: 0, comparison: 0, 'triangles made': 0, 'contour levels drawn': 0, 'lines built': 0 }; // prettier-ignore
+  const nothing = { surfaces: 0, contours: 0, pieces: 0, 'triangles made': 0, 'contour levels drawn': 0, 'lines built': 0 }; // prettier-ignore
 
   it('stops the recomputation there: an accepted query leaves lines, surfaces, contours and comparisons', () => {
     const query = first.queries.find((q) => q.kind === 'number-twice' || q.kind === 'unknown-code')!;
     const accepted = { evidence: query.evidence, reason: 'seen', by: 'Ina', at: '2026-07-21T08:00:00Z' };
-    expect(counted({ op: 'query.accept', key: query.key, accepted })).toMatchObject({ points: 1, ...nothing });
+    expect(counted({ op: 'query.accept', key: query.key, accepted })).toMatchObject({
+      reduction: 0,
+      points: 0,
+      summary: 1,
+      ...nothing,
+    });
   });
 
   it('leaves what hangs on another surface: one design’s point moves one surface and what is compared with it', () => {
@@ -233,11 +241,38 @@ describe('an input that comes out the same', () => {
     const key = `${start.intakes[pad].id}:${first.points.fileRow[row]}`;
     const counts = counted({ op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
     // Both surfaces are laid over the new table; the ground comes out as it was, and what hangs on it stands.
-    expect(counts).toMatchObject({ points: 1, surface: 2, contours: 1, comparison: 1, 'lines built': 0 });
+    expect(counts).toMatchObject({ reduction: 0, points: 1, surfaces: 2, contours: 1, pieces: 1, 'lines built': 0 });
   });
 
   it('leaves everything but itself where a surface is only named anew', () => {
-    expect(counted({ op: 'surface.edit', id: 'pad', set: { interval: 2 } })).toMatchObject({ ...nothing, contours: 1, surface: 1 }); // prettier-ignore
+    expect(counted({ op: 'surface.edit', id: 'pad', set: { interval: 2 } })).toMatchObject({ ...nothing, contours: 1, surfaces: 1 }); // prettier-ignore
+  });
+});
+
+describe('a run that is followed', () => {
+  it('says stage by stage and surface by surface what it computes, and nothing of what it has', () => {
+    const memory = new StageMemory();
+    const said: string[] = [];
+    const watch = { progress: (stage: { name: string }, subject: string, share: number) => void (share === 0 && said.push(`${stage.name} ${subject}`.trim())) }; // prettier-ignore
+    new ChainRun(start, readOf, memory, watch).all();
+    const all = STAGES.flatMap((s) => s.subjects(start).map((subject) => `${s.name} ${subject}`.trim()));
+    expect([...said].sort()).toEqual([...all].sort());
+    said.length = 0;
+    new ChainRun(start, readOf, memory, watch).all();
+    expect(said).toEqual([]);
+  });
+
+  it('ends between two stages when nobody wants it any more, and what is asked next is right', async () => {
+    const previewer = new Previewer();
+    const edit = (z: number): Change => ({ op: 'points.edit', edits: { [key(7)]: { set: { z }, undo: [] } } });
+    let pauses = 0;
+    const impatient = { pause: async () => void (await Promise.resolve(pauses++)), cancelled: () => pauses >= 3 };
+    await expect(previewer.preview(start, edit(70), readOf, undefined, null, impatient)).rejects.toThrow(
+      StageCancelled,
+    );
+    const { preview } = await previewer.preview(start, edit(71), readOf);
+    expect(preview).toEqual((await new Previewer().preview(start, edit(71), readOf)).preview);
+    expect(preview.pointsChanged).toBe(1);
   });
 });
 
@@ -324,7 +359,7 @@ describe('a package', () => {
 describe('an empty project', () => {
   it('has an empty ground, no queries and no failure', () => {
     const doc = newDocument();
-    const s = summarise(doc, runChain(doc, readOf));
+    const s = runChain(doc, readOf).summary;
     expect(s).toMatchObject({ points: 0, lines: 0, queries: [] });
     expect(s.surfaces.map((u) => [u.name, u.triangles])).toEqual([['Ground', 0]]);
   });

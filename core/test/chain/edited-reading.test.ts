@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ChainMemory, previewChange, runChain, summarise, type ChainResult } from '#core/chain';
+import { previewChange, runChain, type ChainResult } from '#core/chain';
+import { StageMemory } from '#core/stages';
 import { applyChange, type ProjectDocument } from '#core/project';
 import { shotProject, withHeight } from '../../../bench/edit.ts';
 
@@ -11,13 +12,13 @@ const plain = (r: ChainResult): unknown => JSON.parse(JSON.stringify(r, (_, v: u
 
 describe('one edited reading', () => {
   it('reduces its own setup, keeps every triangle and line, and draws only the levels that it moves', () => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     runChain(doc, readOf, memory);
-    const before: Record<string, number> = { ...memory.computed, sightings: memory.reduction.sightings };
-    expect(before.sightings).toBe(shots.length + setups.length);
+    const before = { ...memory.computed };
+    expect(before['sightings reduced']).toBe(shots.length + setups.length);
     runChain(withHeight(doc, book, 1.2), readOf, memory);
     const after = memory.computed;
-    expect(memory.reduction.sightings - before.sightings).toBe(shots.length / setups.length + 1);
+    expect(after['sightings reduced'] - before['sightings reduced']).toBe(shots.length / setups.length + 1);
     expect(after['triangles made']).toBe(before['triangles made']);
     expect(after['lines built']).toBe(before['lines built']);
     const levels = after['contour levels drawn'] - before['contour levels drawn'];
@@ -26,13 +27,10 @@ describe('one edited reading', () => {
   });
 
   it('says before it is done what it would change: of a height, the point, the line that goes through it, the ground', () => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     const edited = withHeight(doc, book, 1.2);
     const [before, after] = [runChain(doc, readOf, memory), runChain(edited, readOf, memory)];
-    const p = previewChange(
-      { doc, result: before, summary: summarise(doc, before) },
-      { doc: edited, result: after, summary: summarise(edited, after) },
-    );
+    const p = previewChange({ doc, result: before }, { doc: edited, result: after });
     expect(p.pointsChanged).toBe(1);
     expect(p.linesChanged).toBe(1);
     expect(p.largestMove).toBeGreaterThan(0);
@@ -43,7 +41,7 @@ describe('one edited reading', () => {
   });
 
   it('gives what computing everything anew gives, to the last bit, whatever is edited, one after the other', () => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     fc.assert(
       fc.property(
         fc.array(

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { runChain, summarise } from '#core/chain';
+import { runChain } from '#core/chain';
+
 import { decodeText, readPoints, type ReadPoints } from '#core/exchange';
 import {
   applyChange,
@@ -47,7 +48,7 @@ describe('a document from before surfaces were recipes', () => {
 
   it('gives every figure that it gave', () => {
     const result = runChain(now, readOf);
-    const s = summarise(now, result);
+    const s = result.summary;
     expect(s.surfaces.map((g) => [g.name, g.points, g.triangles, g.planArea])).toEqual(kept.figures.surfaces);
     expect(s.comparisons).toEqual(kept.figures.comparisons);
     expect(s.surfaces[0].contours).toBe(kept.figures.contours);

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { failedRead, readPoints, type ReadPoints, type TextLayout } from '#core/exchange';
-import { readKey, runChain } from '#core/chain';
+import { runChain } from '#core/chain';
+import { readKey } from '#core/sources';
 import {
   applyChange,
   newDocument,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readPoints } from '#core/exchange';
-import { runChain, summarise, type ChainResult } from '#core/chain';
+import { runChain, type ChainResult } from '#core/chain';
+
 import {
   applyChange,
   designRecipe,
@@ -61,7 +62,7 @@ describe('what comes into the ground', () => {
       ['survey', SQUARE],
       ['design', ['1,2,2,12,PD1 BEG', '2,8,2,12,PD1', '3,8,8,12,PD1 CLO']],
     );
-    const s = summarise(doc, run(doc));
+    const s = run(doc).summary;
     expect(s).toMatchObject({ control: 2, points: 4 });
     expect(s.surfaces.map((u) => [u.name, u.points, u.highest])).toEqual([
       ['Ground', 4, 10],
@@ -86,13 +87,13 @@ describe('what comes into the ground', () => {
 
   it('is limited by a boundary, by the longest side, and by lines taken out', () => {
     const { doc, run } = projectOf(['survey', [...SQUARE, '5,5,10,12,BT1 BEG', '6,15,10,12,BT1 END']]);
-    const whole = summarise(doc, run(doc)).surfaces[0];
+    const whole = run(doc).summary.surfaces[0];
     expect(whole.planArea).toBeCloseTo(400, 9);
     expect(
-      summarise(doc, run(apply(doc, { op: 'boundary.set', ring: [2, 2, 18, 2, 18, 18, 2, 18] }))).surfaces[0].planArea,
+      run(apply(doc, { op: 'boundary.set', ring: [2, 2, 18, 2, 18, 18, 2, 18] })).summary.surfaces[0].planArea,
     ).toBeCloseTo(256, 9);
     expect(
-      summarise(doc, run(apply(doc, { op: 'settings.set', settings: { longestSide: 12 } }))).surfaces[0].triangles,
+      run(apply(doc, { op: 'settings.set', settings: { longestSide: 12 } })).summary.surfaces[0].triangles,
     ).toBeLessThan(whole.triangles);
     expect(run(apply(doc, { op: 'line.ground', key: 'BT1', used: false })).surfaces[0].account.lines).toBe(0);
   });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ChainMemory, previewChange, runChain, summarise, type ChainResult } from '#core/chain';
+import { previewChange, runChain, type ChainResult } from '#core/chain';
+import { StageMemory } from '#core/stages';
 import { readPoints } from '#core/exchange';
 import { makePackage, PackageRefused } from '#core/handover';
 import {
@@ -34,7 +35,7 @@ function start(): ProjectDocument {
   doc.surfaces.push(designRecipe({ id: 'pad', name: 'A pad' }, ['pad']));
   return doc;
 }
-const run = (doc: ProjectDocument, memory?: ChainMemory): ChainResult =>
+const run = (doc: ProjectDocument, memory?: StageMemory): ChainResult =>
   runChain(doc, (i) => readPoints(FILES[i.id].join('\n'), i.layout)!, memory);
 const apply = (doc: ProjectDocument, ...changes: Change[]): ProjectDocument =>
   changes.reduce((d, change) => {
@@ -46,7 +47,7 @@ const refusal = (doc: ProjectDocument, change: Change): string => {
   const applied = applyChange(doc, change);
   return applied.ok ? '' : applied.reason;
 };
-const summary = (doc: ProjectDocument) => summarise(doc, run(doc));
+const summary = (doc: ProjectDocument) => run(doc).summary;
 const of = (doc: ProjectDocument, id: string) => summary(doc).surfaces.find((s) => s.id === id)!;
 const row = (surface: string, r: SurfaceRow, at?: number): Change => ({ op: 'surface.row', surface, row: r, ...(at === undefined ? {} : { at }) }); // prettier-ignore
 
@@ -157,13 +158,10 @@ describe('surfaces of one project', () => {
 
   it('are said one by one in what a change would do', () => {
     const doc = start();
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     const edited = apply(doc, { op: 'points.edit', edits: { 'pad:1': { set: { z: 14 }, undo: [] } } });
     const [before, after] = [run(doc, memory), run(edited, memory)];
-    const p = previewChange(
-      { doc, result: before, summary: summarise(doc, before) },
-      { doc: edited, result: after, summary: summarise(edited, after) },
-    );
+    const p = previewChange({ doc, result: before }, { doc: edited, result: after });
     expect(p.surfaces).toMatchObject([{ id: 'pad', name: 'A pad', largestHeight: 2 }]); // prettier-ignore
   });
 
@@ -179,7 +177,7 @@ describe('surfaces of one project', () => {
 
 describe('what is kept from one run to the next', () => {
   it('never mixes surfaces: any changes of recipes give what a run from nothing gives', () => {
-    const memory = new ChainMemory();
+    const memory = new StageMemory();
     const surface = fc.constantFrom('ground', 'pad', 'copy');
     const change = fc.oneof<fc.Arbitrary<Change>[]>(
       fc.record({ op: fc.constant('surface.add' as const), surface: fc.constant(groundRecipe({ id: 'copy', name: 'Copy' })), at: fc.nat(2) }), // prettier-ignore

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
-import { readKey } from '#core/chain';
+import { readKey } from '#core/sources';
 import { fileIntoSurface, severalChanges, type Change, type Intake, type IntoSurface } from '#core/project';
 import type { Job } from '#contract';
 import { makeChange } from './changes.ts';

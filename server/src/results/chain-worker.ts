@@ -1,17 +1,9 @@
 import type { MessagePort } from 'node:worker_threads';
 import { workerData } from 'piscina';
-import {
-  CHAIN_VERSION,
-  ChainMemory,
-  ChainRun,
-  readKey,
-  stageKey,
-  STAGES,
-  type ChainSummary,
-  type ResultRef,
-} from '#core/chain';
+import { CHAIN_VERSION, ChainRun, stageKey, STAGES, summaryStage, type ChainSummary } from '#core/chain';
+import { comparisonStage, contoursStage, linesStage, pointsStage, reductionStage, StageMemory, surfaceStage, type ResultRef, type Stage } from '#core/stages'; // prettier-ignore
 import type { Intake, ProjectDocument } from '#core/project';
-import { unpackRead } from '#core/sources';
+import { readKey, unpackRead } from '#core/sources';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
 import type { SettledStages } from '#contract';
@@ -27,7 +19,7 @@ import { blockOf, hashesOf, keepResult, NOTHING_HASH } from './kept-results.ts';
 // database itself, so that however much a project holds, nothing of it passes through the thread that answers requests.
 
 /** Kept between tasks of one thread, so that an edit recomputes only what hangs on it. */
-const memory = new ChainMemory(40);
+const memory = new StageMemory(60);
 const reads = new Map<string, ReadPoints>();
 const { url, limits } = workerData as { url: string; limits: ChildLimits };
 let opened: Pool | null = null;
@@ -72,41 +64,52 @@ const MOST_READS = 20;
 export async function settle({ project }: { project: string }): Promise<{ revision: number; stages: SettledStages }> {
   const { revision, document } = await newestDocument(pool(), project);
   const hashes = new Map<string, string>();
-  const at = ({ stage, subject }: ResultRef): string => `${stage} ${subject}`;
-  const readOf = await readHashes(project, document);
-  for (const [subject, hash] of Object.entries(readOf)) hashes.set(at({ stage: 'reads', subject }), hash);
+  const hashOf = ({ stage, subject }: ResultRef): string | undefined =>
+    hashes.get(`${stage === 'reads' ? stage : stage.name} ${subject}`);
+  const reads = await readHashes(project, document);
+  for (const [subject, hash] of Object.entries(reads)) hashes.set(`reads ${subject}`, hash);
   let chain: ChainRun | null = null;
   for (const stage of STAGES) {
+    if (!stage.pack) continue;
     const subjects = stage.subjects(document);
-    const keys = subjects.map((subject) => stageKey(stage, document, subject, (ref) => hashes.get(at(ref))));
+    const keys = subjects.map((subject) => stageKey(stage, document, subject, hashOf));
     const kept = await hashesOf(pool(), project, keys);
     for (const [i, subject] of subjects.entries()) {
       let hash = kept.get(keys[i]);
       if (hash === undefined) {
-        chain ??= new ChainRun(document, await readOfFiles(readOf), memory);
-        hash = await keepResult(pool(), project, keys[i], stage.run(chain, subject));
+        chain ??= new ChainRun(document, await readOfFiles(reads), memory);
+        hash = await keepResult(pool(), project, keys[i], stage.pack(chain.result(stage, subject)));
       }
-      hashes.set(at({ stage: stage.name, subject }), hash);
+      hashes.set(`${stage.name} ${subject}`, hash);
     }
   }
-  const one = (stage: ResultRef['stage']): string => hashes.get(at({ stage, subject: '' }))!;
-  const each = (stage: ResultRef['stage'], ids: { id: string }[]): Record<string, string> =>
-    Object.fromEntries(ids.map(({ id }) => [id, hashes.get(at({ stage, subject: id }))!]).filter(([, hash]) => hash !== NOTHING_HASH)); // prettier-ignore
-  const stages: SettledStages = {
-    reads: readOf,
-    points: one('points'),
-    reduction: one('reduction'),
-    lines: one('lines'),
-    surfaces: each('surfaces', document.surfaces),
-    contours: each('contours', document.surfaces),
-    pieces: each('pieces', document.comparisons),
-    summary: one('summary'),
+  return { revision, stages: await settledStages(document, reads, hashOf) };
+}
+
+/** Where the results of a document are kept, for pages. */
+async function settledStages(
+  document: ProjectDocument,
+  reads: Record<string, string>,
+  hashOf: (ref: ResultRef) => string | undefined,
+): Promise<SettledStages> {
+  const one = (stage: Stage<unknown>): string => hashOf({ stage, subject: '' })!;
+  const each = (stage: Stage<unknown>): Record<string, string> =>
+    Object.fromEntries(stage.subjects(document).map((subject) => [subject, hashOf({ stage, subject })!]).filter(([, hash]) => hash !== NOTHING_HASH)); // prettier-ignore
+  const summary = one(summaryStage);
+  const { points, lines, queries } = JSON.parse(new TextDecoder().decode(await blockOf(pool(), summary))) as ChainSummary; // prettier-ignore
+  return {
+    reads,
+    points: one(pointsStage),
+    reduction: one(reductionStage),
+    lines: one(linesStage),
+    surfaces: each(surfaceStage),
+    contours: each(contoursStage),
+    pieces: each(comparisonStage),
+    summary,
     intakes: document.intakes.map((i) => i.id),
     version: CHAIN_VERSION,
+    figures: { points, lines, openQueries: queries.filter((q) => !q.accepted).length },
   };
-  const { points, lines, queries } = JSON.parse(new TextDecoder().decode(await blockOf(pool(), stages.summary))) as ChainSummary; // prettier-ignore
-  stages.figures = { points, lines, openQueries: queries.filter((q) => !q.accepted).length };
-  return { revision, stages };
 }
 
 export type PackageOutcome =

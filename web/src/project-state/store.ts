@@ -191,6 +191,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
 
   cancel() {
     proposal++;
+    void chainWork().cancelPreview();
     set({ pending: null });
   },
 

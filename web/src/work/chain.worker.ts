@@ -1,7 +1,8 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
 import { failedRead, type ReadPoints } from '#core/exchange';
-import { ChainRun, Previewer, readKey, STAGES, type ChangePreview, type MovedRows } from '#core/chain';
+import { ChainRun, Previewer, STAGES, type ChangePreview, type MovedRows } from '#core/chain';
+import { readKey } from '#core/sources';
 import { replaceFile, type Carried, type Change, type Intake, type NewFile, type ProjectDocument } from '#core/project';
 import { gridsOfPlan, matchRecords, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
 import { api } from '../frame/api.ts';
@@ -103,6 +104,12 @@ export interface PreviewAnswer {
   places: Float64Array;
 }
 
+/** The preview that was asked for last: those before it are given up between two stages. */
+let newest = 0;
+
+/** Lets the messages in that came meanwhile. */
+const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
 const work = {
   /** What a change would do, in figures and places, without doing it. */
   async preview(revision: number, change: Change, source: ReadSource): Promise<PreviewAnswer> {
@@ -110,9 +117,18 @@ const work = {
     const readOf = await loadReads(document, source);
     const anew = (applied: ProjectDocument): Promise<(intake: Intake) => ReadPoints> =>
       readAnew(document, applied, change, source, readOf);
-    const { preview, after } = await previewer.preview(document, change, readOf, anew, movedBy(change));
+    const mine = ++newest;
+    const { preview, after } = await previewer.preview(document, change, readOf, anew, movedBy(change), {
+      pause,
+      cancelled: () => mine !== newest,
+    });
     const { x, y } = after.result.points;
     return { preview, places: Float64Array.from(preview.rows.flatMap((row) => [x[row], y[row]])) };
+  },
+
+  /** Nobody waits for the preview any more. */
+  cancelPreview(): void {
+    newest++;
   },
 
   /** What a later export of a file's job changes: which of its records are found again, and the change that replaces it. */
@@ -148,9 +164,11 @@ const work = {
   async hashes(revision: number, source: ReadSource): Promise<Record<string, string>> {
     const document = await documentAt(source.project, revision);
     const chain = new ChainRun(document, await loadReads(document, source));
-    return Object.fromEntries(
-      STAGES.flatMap((stage) => stage.subjects(document).map((subject) => [`${stage.name} ${subject}`.trim(), hashBytes(stage.run(chain, subject))])), // prettier-ignore
-    );
+    const hashes: Record<string, string> = {};
+    for (const stage of STAGES)
+      for (const subject of stage.pack ? stage.subjects(document) : [])
+        hashes[`${stage.name} ${subject}`.trim()] = hashBytes(stage.pack!(chain.result(stage, subject)));
+    return hashes;
   },
 };
 

@@ -3,7 +3,7 @@ import { newDocument, partsOf, type Change } from '#core/project';
 
 const previews: ((p: unknown) => void)[] = [];
 vi.mock('../../src/work/workers.ts', () => ({
-  chainWork: () => ({ preview: () => new Promise((done) => previews.push(done)) }),
+  chainWork: () => ({ preview: () => new Promise((done) => previews.push(done)), cancelPreview: () => {} }),
   sheetWork: () => ({}),
   plotWork: () => ({}),
 }));

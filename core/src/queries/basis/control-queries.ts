@@ -2,8 +2,7 @@ import { distance } from '#core/kernel';
 import { type Intake, type ProjectDocument } from '#core/project';
 import { settleQuery, type Query, type Remedy } from '../query.ts';
 import { editOne } from '../remedies.ts';
-import { STATE, pointKey, type PointTable } from '#core/stages';
-import { namedPairs } from './control-relation.ts';
+import { STATE, pointKey, type NamedPair, type PointTable } from '#core/stages';
 import { lengthText } from './basis-words.ts';
 
 /** More of them are one cause, not so many. */
@@ -13,12 +12,12 @@ const MOST_CHECKS = 100;
 export function checksAgainstControl(
   doc: ProjectDocument,
   points: PointTable,
-  rows: number[],
-  control: Map<string, number>,
+  pairs: readonly NamedPair[],
+  control: ReadonlyMap<string, number>,
 ): Query[] {
   const { unit, checkPlan, checkHeight } = doc.settings;
   const out: Query[] = [];
-  for (const p of namedPairs(points, rows, control)) {
+  for (const p of pairs) {
     const plan = distance(p.x - p.cx, p.y - p.cy);
     const height = Number.isNaN(p.z) || Number.isNaN(p.cz) ? 0 : p.z - p.cz;
     if ((plan <= checkPlan && Math.abs(height) <= checkHeight) || out.length >= MOST_CHECKS) continue;

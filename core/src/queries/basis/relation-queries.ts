@@ -1,64 +1,25 @@
-import { distance } from '#core/kernel';
 import { UNIT_NAME } from '#core/measure';
-import { matchBasis, type Match, type NamedPair } from './basis-match.ts';
 import type { Intake, Placement, ProjectDocument } from '#core/project';
-import { settleQuery, type Query, type Remedy } from '../query.ts';
-import { STATE, type PointTable } from '#core/stages';
-import { exchangedRoles } from './file-claims.ts';
-import { lengthText } from './basis-words.ts';
+import type { Finding, NamedPair } from '#core/stages';
+import { askAbout, type Query, type Remedy } from '../query.ts';
+import { exchangedRoles, lengthText } from './basis-words.ts';
 
-/** Points of a file beside control of the same names. */
-export function namedPairs(points: PointTable, rows: number[], control: Map<string, number>): NamedPair[] {
-  const pairs: NamedPair[] = [];
-  for (const row of rows) {
-    if (points.state[row] !== STATE.used) continue;
-    const known = control.get(points.number[row]);
-    if (known === undefined) continue;
-    pairs.push({
-      number: points.number[row],
-      row,
-      x: points.x[row],
-      y: points.y[row],
-      z: points.z[row],
-      cx: points.x[known],
-      cy: points.y[known],
-      cz: points.z[known],
-    });
-  }
-  return pairs;
-}
+type Relation = Extract<Finding, { kind: 'other-basis' }>;
+type Match = Relation['match'];
 
-/** Whether a file as a whole stands on another basis than control of the same names. */
-export function relationToControl(
-  doc: ProjectDocument,
-  intake: Intake,
-  points: PointTable,
-  rows: number[],
-  control: Map<string, number>,
-): Query | null {
-  const pairs = namedPairs(points, rows, control);
-  if (pairs.length === 0) return null;
-  const tolerance = Math.max(doc.settings.checkPlan, 0.005);
-  const match = matchBasis(pairs, intake.layout.unit, tolerance);
-  // Single points that are off are checks that failed; a basis is other when most points are.
-  const off = pairs.filter((p) => distance(p.x - p.cx, p.y - p.cy) > tolerance).length;
-  if (match.kind === 'same' || off * 2 <= pairs.length) return null;
-  if (match.kind === 'none' && (pairs.length < 2 || match.apart < 100 * tolerance)) return null;
-  if (pairs.length === 1 && match.kind === 'shifted') return null;
-  const { unit } = doc.settings;
-  const names = listed(pairs.map((p) => p.number));
-  const apart = lengthText(match.apart, unit, match.apart > 1000 ? 0 : 3);
+/** What is asked about a file that stands on another basis than control of the same names. */
+export function askAboutRelation(doc: ProjectDocument, finding: Relation): Query {
+  const { pairs, match } = finding;
+  const intake = doc.intakes[finding.intake];
+  const apart = lengthText(match.apart, doc.settings.unit, match.apart > 1000 ? 0 : 3);
   const told = describe(doc, match, intake, pairs);
-  return settleQuery(doc, {
-    key: `basis:${intake.id}`,
+  return askAbout(finding, {
     kind: told.kind,
     stage: 'basis',
     weight: 'stop',
-    text: `${intake.fileName} and control have ${pairs.length === 1 ? 'point' : 'points'} ${names} in common, up to ${apart} apart. ${told.text}`,
-    evidence: [intake.sha256, intake.layout, pairs.map((p) => [p.number, p.cx, p.cy]), match.kind],
+    text: `${intake.fileName} and control have ${pairs.length === 1 ? 'point' : 'points'} ${listed(pairs.map((p) => p.number))} in common, up to ${apart} apart. ${told.text}`,
     place: { x: pairs[0].cx, y: pairs[0].cy },
     rows: pairs.map((p) => p.row),
-    lines: [],
     remedies: told.remedies,
   });
 }
@@ -70,7 +31,7 @@ const listed = (names: string[]): string =>
 
 function describe(
   doc: ProjectDocument,
-  match: Exclude<Match, { kind: 'same' }>,
+  match: Match,
   intake: Intake,
   pairs: NamedPair[],
 ): { kind: Query['kind']; text: string; remedies: Remedy[] } {

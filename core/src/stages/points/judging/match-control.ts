@@ -1,6 +1,6 @@
 import { distance } from '#core/kernel';
 import { rigid, similarity, type Plan } from '#core/basis';
-import { METRES_IN, type FileUnit, METRES_IN_FILE } from '#core/measure';
+import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 
 // How the numbers of a file could relate to control that has the same names. Arithmetic and square roots only:
 // page and server must find the same.
@@ -82,7 +82,3 @@ function fitOf(pairs: readonly NamedPair[], tolerance: number): { plan: Plan; sc
   const worst = worstOf(pairs, (p) => [plan.a * p.x - plan.b * p.y + plan.tx, plan.b * p.x + plan.a * p.y + plan.ty]);
   return worst <= 3 * tolerance ? { plan, scale, worst } : null;
 }
-
-/** By how much coordinates of a size differ between the international and the US survey foot, in feet. */
-export const footDifference = (metres: number): number =>
-  (Math.abs(metres) / METRES_IN.ft) * (METRES_IN.usft / METRES_IN.ft - 1);

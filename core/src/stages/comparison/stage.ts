@@ -1,0 +1,30 @@
+import type { Comparison, ProjectDocument } from '#core/project';
+import { recipeOf, surfaceIds, surfaceStage } from '../surface/stage.ts';
+import { each, type Stage } from '../stage.ts';
+import { compare, type ComparisonResult } from './comparison.ts';
+import { packPieces } from './pack.ts';
+
+const comparisonOf = (doc: ProjectDocument, id: string): Comparison => doc.comparisons.find((c) => c.id === id)!;
+
+/** Surfaces that are compared and are there. */
+function comparedIn(doc: ProjectDocument, id: string): string[] {
+  const { surface, against } = comparisonOf(doc, id);
+  const named = [surface, ...('surface' in against ? [against.surface] : [])];
+  return surfaceIds(doc).filter((s) => named.includes(s));
+}
+
+/** Quantities of every comparison, or why there are none. */
+export const comparisonStage: Stage<ComparisonResult> = {
+  name: 'pieces',
+  version: 17,
+  subjects: (doc) => doc.comparisons.map((c) => c.id),
+  inputs: (doc, id) => each(surfaceStage, comparedIn(doc, id)),
+  settings: (doc, id) => {
+    const { surface, against, within } = comparisonOf(doc, id);
+    return [id, surface, against, within, comparedIn(doc, id).map((s) => recipeOf(doc, s).name)];
+  },
+  run: ({ doc, subject: id, result }) =>
+    compare(comparisonOf(doc, id), comparedIn(doc, id).map((s) => result(surfaceStage, s))), // prettier-ignore
+  pack: (compared) => (compared.ok ? packPieces(compared.volume.pieces) : NOTHING),
+};
+const NOTHING = new Uint8Array(0);

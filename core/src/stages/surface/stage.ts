@@ -1,0 +1,65 @@
+import { hashOnce, hashValue, isThere, sameColumn } from '#core/kernel';
+import type { ProjectDocument, SurfaceRecipe } from '#core/project';
+import type { Surface } from '#core/terrain';
+import { codesKey } from '../keys.ts';
+import { linesStage } from '../lines/stage.ts';
+import { planColumns, pointsStage } from '../points/stage.ts';
+import { one, type Stage } from '../stage.ts';
+import { buildSurface, type BuiltSurface } from './build.ts';
+import { layOutSurface } from './layout.ts';
+import { packSurface } from './pack.ts';
+
+export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);
+export const recipeOf = (doc: ProjectDocument, id: string): SurfaceRecipe => doc.surfaces.find((s) => s.id === id)!;
+
+/** What a surface hangs on besides points and lines. */
+const settings = (doc: ProjectDocument, id: string): unknown => {
+  const { coincidence, longestSide, sagitta } = doc.settings;
+  const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
+  return [coincidence, longestSide, sagitta, codesKey(doc), files, hashOnce(recipeOf(doc, id))];
+};
+
+/** Every surface of the document, as its recipe makes it. */
+export const surfaceStage: Stage<BuiltSurface> = {
+  name: 'surfaces',
+  version: 17,
+  subjects: surfaceIds,
+  inputs: () => [one(pointsStage), one(linesStage)],
+  settings,
+  run: ({ doc, subject: id, result, memory, progress }) => {
+    const { points } = result(pointsStage);
+    const linework = result(linesStage);
+    const recipe = recipeOf(doc, id);
+    // A point without an elevation is another one than with it; how large it is moves no triangle.
+    const laid = [hashValue(settings(doc, id)), memory.id(linework), ...planColumns(points), isThere(points.z)];
+    const layout = memory.keep(`layout ${id}`, laid, () => layOutSurface(doc, recipe, points, linework.lines));
+    progress(0.2);
+    const built = buildSurface(
+      doc,
+      recipe,
+      points,
+      linework.lines,
+      (name, input, make) => {
+        const inPlan = [input.x, input.y, input.segments, input.coincidence, input.longestSide];
+        return memory.keep(`triangles ${name}`, inPlan, () => {
+          const plan = make(input);
+          memory.count('triangles made', plan.triangles.length / 3);
+          return plan;
+        });
+      },
+      layout,
+    );
+    return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
+  },
+  identity: ({ surface }) => surface,
+  pack: ({ surface }) => packSurface(surface),
+};
+
+/** Whether two surfaces are the same, whatever was computed anew. */
+export const sameSurface = (a: Surface, b: Surface): boolean =>
+  sameColumn(a.triangles, b.triangles) &&
+  sameColumn(a.x, b.x) &&
+  sameColumn(a.y, b.y) &&
+  sameColumn(a.z, b.z) &&
+  sameColumn(a.point, b.point) &&
+  sameColumn(a.breakSides, b.breakSides);
