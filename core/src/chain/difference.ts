@@ -2,7 +2,7 @@ import { distance, sameColumn } from '#core/kernel';
 import { elevationsAlong, type Line } from '#core/linework';
 import type { ProjectDocument } from '#core/project';
 import { pointKey, sameSurface } from '#core/stages';
-import { groundFinder, type Surface } from '#core/terrain';
+import { groundFinder, movedVertices, trianglesAt, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
 
 import type { ChainResult } from './chain-run.ts';
@@ -201,9 +201,9 @@ function largestHeight(before: Surface, after: Surface): number {
   let largest = 0;
   if (sameColumn(before.triangles, after.triangles) && sameColumn(before.x, after.x) && sameColumn(before.y, after.y)) {
     // The difference of two surfaces over the same triangles is greatest at a corner.
-    const moved = new Uint8Array(after.z.length);
-    for (let v = 0; v < moved.length; v++) if (after.z[v] !== before.z[v]) moved[v] = 1;
-    for (const v of after.triangles) if (moved[v]) largest = Math.max(largest, Math.abs(after.z[v] - before.z[v]));
+    const { start } = trianglesAt(after);
+    for (const v of movedVertices(before.z, after.z))
+      if (start[v] < start[v + 1]) largest = Math.max(largest, Math.abs(after.z[v] - before.z[v]));
     return largest;
   }
   const pairs = [

@@ -1,7 +1,7 @@
 import { hashOnce, onceFor } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
-import type { SurfaceRole } from '#core/project';
+import type { ProjectDocument, SurfaceRole } from '#core/project';
 import type { Query } from '#core/queries';
 import {
   codedLinesStage,
@@ -19,6 +19,7 @@ import {
   STATE,
   surfaceIds,
   surfaceStage,
+  type PointTable,
   type Stage,
   type StageContext,
   type SurfaceAccount,
@@ -70,25 +71,19 @@ export const summaryStage: Stage<ChainSummary> = {
 };
 
 function summarise(context: StageContext): ChainSummary {
-  const { doc, result } = context;
+  const { doc, result, memory } = context;
   const { points } = result(pointsStage);
   const linework = result(linesStage);
   const setups = result(reductionStage)?.reduction.setups ?? [];
-  let [control, waiting, used] = [0, 0, 0];
-  for (let row = 0; row < points.x.length; row++) {
-    if (doc.intakes[points.intake[row]].purpose === 'control') control++;
-    else if (points.state[row] === STATE.waits) waiting++;
-    else if (points.state[row] === STATE.used && isSurvey(doc, points, row)) used++;
-  }
+  const purposes = doc.intakes.map((i) => i.purpose);
+  const counts = memory.keep('counts', [points.state, points.intake, purposes], () => countPoints(doc, points));
   return {
-    control,
+    ...counts,
     setups: {
       all: setups.length,
       waiting: setups.filter((s) => s.waits).length,
       failed: setups.filter((s) => s.failed).length,
     },
-    points: used,
-    waiting,
     lines: linework.lines.length,
     linePoints: linePoints(linework),
     surfaces: doc.surfaces.map(({ id }) => {
@@ -104,6 +99,16 @@ function summarise(context: StageContext): ChainSummary {
     }),
     queries: askAll(context),
   };
+}
+
+function countPoints(doc: ProjectDocument, points: PointTable): Pick<ChainSummary, 'control' | 'points' | 'waiting'> {
+  let [control, waiting, used] = [0, 0, 0];
+  for (let row = 0; row < points.x.length; row++) {
+    if (doc.intakes[points.intake[row]].purpose === 'control') control++;
+    else if (points.state[row] === STATE.waits) waiting++;
+    else if (points.state[row] === STATE.used && isSurvey(doc, points, row)) used++;
+  }
+  return { control, points: used, waiting };
 }
 
 const measured = onceFor((surface: Surface) => measureSurface(surface));

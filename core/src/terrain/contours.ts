@@ -1,4 +1,6 @@
 import { nextEdge } from './delaunay.ts';
+import { BLOCK, heightBlocks } from './height-blocks.ts';
+import { movedVertices, trianglesBeside } from './moved.ts';
 import type { Surface } from './surface.ts';
 
 export interface Contour {
@@ -95,19 +97,14 @@ export function contoursAgain(
   // Before they are counted one by one: a height that was typed wrong may pass through millions.
   needFewLevels(now, interval);
   const touched = new Set<number>();
-  const touch = (s: Surface, t: number): void => {
-    const z = [0, 1, 2].map((k) => s.z[s.triangles[t * 3 + k]]);
-    const high = Math.max(...z);
-    for (let k = Math.floor(Math.min(...z) / interval); k * interval <= high; k++) touched.add(k);
+  const touch = ({ z }: Surface, t: number): void => {
+    const [a, b, c] = [0, 1, 2].map((k) => z[now.triangles[t * 3 + k]]);
+    const high = Math.max(a, b, c);
+    for (let k = Math.floor(Math.min(a, b, c) / interval); k * interval <= high; k++) touched.add(k);
   };
-  const changed = new Uint8Array(now.z.length);
-  const [was, is] = [before.z, now.z];
-  for (let v = 0; v < changed.length; v++) if (was[v] !== is[v]) changed[v] = 1;
-  const { triangles } = now;
-  for (let c = 0; c < triangles.length; c += 3) {
-    if (!changed[triangles[c]] && !changed[triangles[c + 1]] && !changed[triangles[c + 2]]) continue;
-    touch(before, c / 3);
-    touch(now, c / 3);
+  for (const t of trianglesBeside(now, movedVertices(before.z, now.z))) {
+    touch(before, t);
+    touch(now, t);
   }
   const level = (c: Contour): number => Math.round(c.elevation / interval);
   const stays = drawn.filter((c) => !touched.has(level(c)));
@@ -118,14 +115,9 @@ export function contoursAgain(
 
 /** Throws RangeError where an interval is meant for another surface. */
 function needFewLevels(s: Surface, interval: number): void {
-  let lowest = Infinity;
-  let highest = -Infinity;
-  const { triangles, z } = s;
-  for (let i = 0; i < triangles.length; i++) {
-    const height = z[triangles[i]];
-    if (height < lowest) lowest = height;
-    if (height > highest) highest = height;
-  }
+  const { low, high } = heightBlocks(s);
+  const lowest = low.reduce((least, v) => Math.min(least, v), Infinity);
+  const highest = high.reduce((most, v) => Math.max(most, v), -Infinity);
   if ((highest - lowest) / interval > MOST_LEVELS)
     throw new RangeError(
       `An interval of ${interval} m gives more than ${MOST_LEVELS} contours between ${lowest} m and ${highest} m; choose a larger one.`,
@@ -134,16 +126,31 @@ function needFewLevels(s: Surface, interval: number): void {
 
 function trianglesByLevel(s: Surface, interval: number, only: ReadonlySet<number> | null): Map<number, number[]> {
   const levels = new Map<number, number[]>();
-  const [least, most] = only ? [Math.min(...only) * interval, Math.max(...only) * interval] : [-Infinity, Infinity];
-  const { triangles, z } = s;
-  const count = triangles.length / 3;
-  for (let t = 0; t < count; t++) {
+  const elevations = only ? [...only].map((k) => k * interval) : null;
+  const { low, high } = heightBlocks(s);
+  const count = s.triangles.length / 3;
+  for (let b = 0; b < low.length; b++) {
+    if (elevations?.every((e) => e > high[b] || e <= low[b])) continue;
+    collect(s, b * BLOCK, Math.min(count, (b + 1) * BLOCK), interval, only, levels);
+  }
+  return new Map([...levels].sort((a, b) => a[0] - b[0]));
+}
+
+/** Adds triangles of a stretch to the levels that pass through them. */
+function collect(
+  { triangles, z }: Surface,
+  from: number,
+  to: number,
+  interval: number,
+  only: ReadonlySet<number> | null,
+  levels: Map<number, number[]>,
+): void {
+  for (let t = from; t < to; t++) {
     const z0 = z[triangles[t * 3]];
     const z1 = z[triangles[t * 3 + 1]];
     const z2 = z[triangles[t * 3 + 2]];
     const low = Math.min(z0, z1, z2);
     const high = Math.max(z0, z1, z2);
-    if (only && (high < least || low >= most)) continue;
     for (let k = Math.floor(low / interval); k * interval <= high; k++) {
       if (k * interval <= low || (only && !only.has(k))) continue;
       const list = levels.get(k);
@@ -151,7 +158,6 @@ function trianglesByLevel(s: Surface, interval: number, only: ReadonlySet<number
       else levels.set(k, [t]);
     }
   }
-  return new Map([...levels].sort((a, b) => a[0] - b[0]));
 }
 
 /** The side through which a contour enters triangle t: from at-or-above to below, so that higher ground stays on the left. */

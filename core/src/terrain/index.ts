@@ -2,6 +2,7 @@ export { delaunay, nextEdge, previousEdge, GHOST, type Mesh } from './delaunay.t
 export { constrain } from './constraints.ts';
 export * from './surface.ts';
 export * from './measures.ts';
+export * from './moved.ts';
 export * from './heights.ts';
 export * from './contours.ts';
 export * from './plane-fits.ts';

@@ -1,3 +1,4 @@
+import { movedVertices, trianglesBeside } from './moved.ts';
 import { innerVertices, planeThrough, planeWeights, ringOf } from './rings.ts';
 import type { Surface } from './surface.ts';
 
@@ -21,10 +22,11 @@ const found = new WeakMap<Uint32Array, { z: Float64Array; fits: PlaneFits }>();
  */
 export function planeFits(s: Surface): PlaneFits {
   const before = found.get(s.triangles);
-  if (before && before.z.every((z, v) => z === s.z[v])) return before.fits;
+  const moved = before ? movedVertices(before.z, s.z) : [];
+  if (before && moved.length === 0) return before.fits;
   const fits = before ? { ...before.fits, expected: before.fits.expected.slice(), scatter: before.fits.scatter.slice() } : ringsOf(s); // prettier-ignore
-  const changed = before ? beside(fits, s.z, before.z) : null;
-  for (let v = 0; v < s.x.length; v++) if (!changed || changed[v]) fit(s, fits, v);
+  if (before) for (const v of beside(s, moved)) fit(s, fits, v);
+  else for (let v = 0; v < s.x.length; v++) fit(s, fits, v);
   found.set(s.triangles, { z: s.z.slice(), fits });
   return fits;
 }
@@ -63,10 +65,9 @@ function ringsOf(s: Surface): PlaneFits {
   };
 }
 
-/** 1 for vertices of which a corner of the ring has another elevation than before; their own does not count in it. */
-function beside({ start, ring }: PlaneFits, now: Float64Array, before: Float64Array): Uint8Array {
-  const out = new Uint8Array(now.length);
-  for (let v = 0; v < now.length; v++)
-    for (let k = start[v]; k < start[v + 1] && !out[v]; k++) if (now[ring[k]] !== before[ring[k]]) out[v] = 1;
+/** Vertices whose ring has one of some vertices in it; a vertex has no part in its own plane, but its neighbours' are its. */
+function beside(s: Surface, moved: readonly number[]): Set<number> {
+  const out = new Set<number>();
+  for (const t of trianglesBeside(s, moved)) for (let e = 3 * t; e < 3 * t + 3; e++) out.add(s.triangles[e]);
   return out;
 }

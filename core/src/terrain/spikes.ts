@@ -18,8 +18,9 @@ export interface Spike {
 export function findSpikes(s: Surface, tolerance: number): Spike[] {
   const { start, ring, expected, scatter } = planeFits(s);
   const spikes: Spike[] = [];
-  for (let v = 0; v < s.x.length; v++) {
-    const off = s.z[v] - expected[v];
+  const { z } = s;
+  for (let v = 0; v < z.length; v++) {
+    const off = z[v] - expected[v];
     if (Math.abs(off) > tolerance && Math.abs(off) > 3 * scatter[v])
       spikes.push({ vertex: v, off, expected: expected[v], neighbours: [...ring.subarray(start[v], start[v + 1])] });
   }

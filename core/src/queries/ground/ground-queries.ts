@@ -1,4 +1,4 @@
-import { distance, makeAnew, type Keep } from '#core/kernel';
+import { distance, makeAnew, onceFor, type Keep } from '#core/kernel';
 import { findSpikes, NO_POINT } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
@@ -118,6 +118,15 @@ function medianWithout(sizes: readonly number[]): (i: number) => number {
   };
 }
 
+/** 1 for rows that a surface has as vertices; found once for as long as they stand. */
+const isInGround = onceFor((point: Uint32Array): Uint8Array => {
+  let last = -1;
+  for (let v = 0; v < point.length; v++) if (point[v] !== NO_POINT && point[v] > last) last = point[v];
+  const out = new Uint8Array(last + 1);
+  for (let v = 0; v < point.length; v++) if (point[v] !== NO_POINT) out[point[v]] = 1;
+  return out;
+});
+
 /** Points that stand off the straight between their neighbours along a breakline, by more than three times what is usual on that line. */
 function spikesOnLines(
   doc: ProjectDocument,
@@ -127,8 +136,7 @@ function spikesOnLines(
   explained: ReadonlySet<number>,
   keep: Keep,
 ): RowSpike[] {
-  const inGround = new Uint8Array(points.x.length);
-  for (const row of ground.surface.point) if (row !== NO_POINT) inGround[row] = 1;
+  const inGround = isInGround(ground.surface.point);
   const found = new Map<number, RowSpike>();
   const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
   for (const line of work.lines) {

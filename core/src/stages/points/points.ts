@@ -64,7 +64,7 @@ export function makePoints(
   const files = doc.intakes.map((i) => [i.purpose, i.numbers]);
   const inputs = [number, state, light, intake, files, ...reads.map((r) => r?.number ?? null)];
   const decided = keep('numbers', inputs, () => decideNumbers(doc, table, reads));
-  return { ...table, number: decided.number, state: decided.state.slice() };
+  return { ...table, ...decided };
 }
 
 /** Control alone: what books are reduced from, before there are points. */

@@ -37,7 +37,7 @@ export function buildSurface(
     surface = clipToRing(surface, Float64Array.from(row.ring));
     effect[row.id] = (whole - surface.triangles.length) / 3;
   }
-  surface = { ...surface, point: surface.point.map((i) => (i === NO_POINT || i >= rows.length ? NO_POINT : rows[i])) };
+  surface = { ...surface, point: rowsOfVertices(surface.point, rows) };
   const { coincident, tooLong, crossings } = built.account;
   const pairs: [number, number][] = [];
   for (let i = 0; i < coincident.length; i += 2) {
@@ -66,6 +66,16 @@ export function buildSurface(
     },
   };
 }
+
+/** Rows of the point table that vertices stand for; the same as long as plan and rows are. */
+function rowsOfVertices(point: Uint32Array, rows: Uint32Array): Uint32Array {
+  const before = rowsAt.get(point);
+  if (before?.rows === rows) return before.made;
+  const made = point.map((i) => (i === NO_POINT || i >= rows.length ? NO_POINT : rows[i]));
+  rowsAt.set(point, { rows, made });
+  return made;
+}
+const rowsAt = new WeakMap<Uint32Array, { rows: Uint32Array; made: Uint32Array }>();
 
 /** The line of a segment by its two ends, either way round; found once for a layout. */
 function linesAtSegments(layout: SurfaceLayout): Map<string, string> {

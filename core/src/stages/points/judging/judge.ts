@@ -15,7 +15,7 @@ export function judgePoints(
   table: PointTable,
   keep: Keep = makeAnew,
 ): { state: Uint8Array; findings: Finding[] } {
-  const judging = new Judging(doc, { ...table, state: table.state.slice() }, rowsByFile(doc, table, keep), keep);
+  const judging = new Judging(doc, table, rowsByFile(doc, table, keep), keep);
   judging.files();
   judging.places();
   judging.take(zeroElevations(doc, judging.points));
@@ -48,21 +48,24 @@ class Judging {
 
   constructor(
     private readonly doc: ProjectDocument,
-    readonly points: PointTable,
+    public points: PointTable,
     private readonly rowsOf: readonly number[][],
     private readonly keep: Keep,
   ) {}
 
   /** What was found stands; unless it is accepted, what it is about waits. */
   take(found: readonly (Finding | null)[]): void {
-    const { state } = this.points;
-    for (const finding of found) {
-      if (!finding) continue;
-      this.findings.push(finding);
-      if (finding.accepted) continue;
-      for (const row of 'row' in finding ? [finding.row] : this.rowsOf[finding.intake])
+    const open = found.filter((f): f is Finding => f !== null);
+    if (open.length === 0) return;
+    this.findings.push(...open);
+    // A column of its own, so that what was seen of the one before stands.
+    const state = this.points.state.slice();
+    for (const f of open) {
+      if (f.accepted) continue;
+      for (const row of 'row' in f ? [f.row] : this.rowsOf[f.intake])
         if (state[row] === STATE.used) state[row] = STATE.waits;
     }
+    this.points = { ...this.points, state };
   }
 
   files(): void {
@@ -84,17 +87,19 @@ class Judging {
       relationToControl(doc, index, namedPairs(points, common, control)) ?? outsideArea(doc, index, points, rows);
     if (found || isControl) return found;
     const { x, y, state, intake } = points;
-    return keep(`far ${doc.intakes[index].id}`, [doc.intakes, doc.accepted, intake, x, y, state.slice()], () =>
+    return keep(`far ${doc.intakes[index].id}`, [doc.intakes, doc.accepted, intake, x, y, state], () =>
       farFromOthers(doc, index, points, rowsOf),
     );
   }
 
   /** What places in plan say of files and points: no elevation changes it. */
   places(): void {
-    const { doc, points, rowsOf, keep } = this;
-    const { x, y, intake, fileRow, number, description, state } = points;
-    const named = (): unknown[] => [doc.accepted, doc.intakes, intake, fileRow, number, description, x, y, state.slice()]; // prettier-ignore
-    this.take(keep('swapped columns', named(), () => swappedColumns(doc, points, rowsOf)));
-    this.take(keep('far points', named(), () => farPoints(doc, points)));
+    const kept = (what: string, find: () => Finding[]): Finding[] => {
+      const { x, y, intake, fileRow, number, description, state } = this.points;
+      const { accepted, intakes } = this.doc;
+      return this.keep(what, [accepted, intakes, intake, fileRow, number, description, x, y, state], find);
+    };
+    this.take(kept('swapped columns', () => swappedColumns(this.doc, this.points, this.rowsOf)));
+    this.take(kept('far points', () => farPoints(this.doc, this.points)));
   }
 }
