@@ -1,3 +1,4 @@
+import { mediansOf } from './timing.ts';
 import { readBookText, type Book } from '#core/book';
 import { Previewer, runChain } from '#core/chain';
 import { StageMemory } from '#core/stages';
@@ -61,8 +62,8 @@ export function withHeight(doc: ProjectDocument, book: Book, height: number): Pr
 
 /** One edited target height beside rebuilding all, in surveys of two sizes; and what a page does to show it beforehand. */
 export async function editFigure(): Promise<void> {
-  oneEdit(5000, 30);
-  oneEdit(50_000, 6);
+  await oneEdit(5000, 30);
+  await oneEdit(50_000, 6);
   await onePreview(50_000, 6);
 }
 
@@ -72,35 +73,22 @@ async function onePreview(shots: number, settle: number): Promise<void> {
   const row = book.records.filter((r) => r.role === 'shot')[shots / 2].row;
   const previewer = new Previewer();
   let height = 1.4;
-  const preview = async (): Promise<number> => {
-    const change: Change = {
-      op: 'points.edit',
-      edits: { [`b:${row}`]: { set: { height: (height -= 0.001) }, undo: [] } },
-    };
-    const start = performance.now();
-    await previewer.preview(doc, change, readOf);
-    return performance.now() - start;
-  };
-  const whole = (): number => {
-    const start = performance.now();
-    runChain(doc, readOf, new StageMemory());
-    return performance.now() - start;
+  const change = (): Change => ({ op: 'points.edit', edits: { [`b:${row}`]: { set: { height: (height -= 0.001) }, undo: [] } } }); // prettier-ignore
+  const works = {
+    preview: () => previewer.preview(doc, change(), readOf),
+    whole: () => runChain(doc, readOf, new StageMemory()),
   };
   for (let i = 0; i < settle; i++) {
-    await preview();
-    whole();
+    await works.preview();
+    works.whole();
   }
-  const pairs: [number, number][] = [];
-  for (let i = 0; i < 15; i++) pairs.push([await preview(), whole()]);
-  const [a, b] = [median(pairs.map(([p]) => p)), median(pairs.map(([, w]) => w))];
+  const t = await mediansOf(works);
   console.log(`Preview of one edit among ${shots.toLocaleString('en')} shots beside a whole run (wanted: under 0.1)`);
-  console.log(`  preview ${a.toFixed(0)} ms, whole run ${b.toFixed(0)} ms, ratio ${(a / b).toFixed(2)} (15 pairs)`);
+  console.log(`  preview ${t.preview.toFixed(0)} ms, whole run ${t.whole.toFixed(0)} ms, ratio ${(t.preview / t.whole).toFixed(2)} (15 of each)`); // prettier-ignore
 }
 
-const median = (v: number[]): number => v.sort((a, b) => a - b)[v.length >> 1];
-
 /** What was computed, and how long it took: the first time in a process, and once the compiler has settled. */
-function oneEdit(shots: number, settle: number): void {
+async function oneEdit(shots: number, settle: number): Promise<void> {
   console.log(
     `One edited target height in ${shots.toLocaleString('en')} shots with their surface, beside rebuilding all (counted)`,
   );
@@ -109,30 +97,18 @@ function oneEdit(shots: number, settle: number): void {
   const all = counted(memory, () => runChain(doc, readOf, memory));
   let height = 1.4;
   let one: Record<string, number> = {};
-  const edit = (): number => {
-    const edited = withHeight(doc, book, (height -= 0.001));
-    const start = performance.now();
-    one = counted(memory, () => runChain(edited, readOf, memory));
-    return performance.now() - start;
+  const works = {
+    edit: () => (one = counted(memory, () => runChain(withHeight(doc, book, (height -= 0.001)), readOf, memory))),
+    rebuild: () => runChain(withHeight(doc, book, height), readOf, new StageMemory()),
   };
-  const rebuild = (): number => {
-    const edited = withHeight(doc, book, height);
-    const start = performance.now();
-    runChain(edited, readOf, new StageMemory());
-    return performance.now() - start;
-  };
-  const first = edit() / rebuild();
   for (let i = 0; i < settle; i++) {
-    edit();
-    rebuild();
+    works.edit();
+    works.rebuild();
   }
-  const pairs = Array.from({ length: 15 }, () => [edit(), rebuild()] as const);
+  const t = await mediansOf(works);
   for (const what of Object.keys(all))
     console.log(`  ${what.padEnd(22)} ${String(one[what] ?? 0).padStart(7)} of ${all[what]}`);
-  const [edits, anew] = [median(pairs.map(([e]) => e)), median(pairs.map(([, r]) => r))];
-  console.log(
-    `  time ${edits.toFixed(0)} ms, rebuilding all ${anew.toFixed(0)} ms, ratio ${(edits / anew).toFixed(2)} (15 pairs; the first of the process ${first.toFixed(2)})`,
-  );
+  console.log(`  time ${t.edit.toFixed(0)} ms, rebuilding all ${t.rebuild.toFixed(0)} ms, ratio ${(t.edit / t.rebuild).toFixed(2)} (15 of each)`); // prettier-ignore
 }
 
 function counted(memory: StageMemory, work: () => unknown): Record<string, number> {

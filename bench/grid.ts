@@ -1,3 +1,4 @@
+import { mediansOf } from './timing.ts';
 import { ChainRun, Previewer, STAGES } from '#core/chain';
 import { StageMemory } from '#core/stages';
 import { failedRead, type ReadPoints } from '#core/exchange';
@@ -6,7 +7,6 @@ import { applyChange, newDocument, plainIntake, type Change, type ProjectDocumen
 // One point of 200,000 on a grid edited: what the page shows beforehand, and what the server settles, packs included.
 
 const SIDE = 447;
-const median = (v: number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
 
 function gridRead(): ReadPoints {
   const n = SIDE * SIDE;
@@ -37,11 +37,6 @@ export function gridDoc(): { doc: ProjectDocument; read: ReadPoints; edit: () =>
 
 export async function gridFigure(): Promise<void> {
   const { doc, read, edit } = gridDoc();
-  const timed = async (work: () => unknown): Promise<number> => {
-    const start = performance.now();
-    await work();
-    return performance.now() - start;
-  };
   const settle = (of: ProjectDocument, memory: StageMemory): void => {
     const chain = new ChainRun(of, () => read, memory);
     for (const stage of STAGES) for (const subject of stage.subjects(of)) stage.pack?.(chain.result(stage, subject));
@@ -53,18 +48,15 @@ export async function gridFigure(): Promise<void> {
   };
   const [memory, previewer] = [new StageMemory(), new Previewer()];
   settle(doc, memory);
-  const [previews, settles, wholes]: number[][] = [[], [], []];
-  for (let i = -3; i < 9; i++) {
-    const a = await timed(() => previewer.preview(doc, edit(), () => read));
-    const next = edited();
-    const b = await timed(() => settle(next, memory));
-    const c = await timed(() => settle(doc, new StageMemory()));
-    if (i < 0) continue;
-    previews.push(a);
-    settles.push(b);
-    wholes.push(c);
+  for (let i = 0; i < 3; i++) {
+    await previewer.preview(doc, edit(), () => read);
+    settle(edited(), memory);
   }
-  const [a, b, c] = [previews, settles, wholes].map(median);
+  const t = await mediansOf({
+    preview: () => previewer.preview(doc, edit(), () => read),
+    settling: () => settle(edited(), memory),
+    whole: () => settle(doc, new StageMemory()),
+  });
   console.log(`One point edited among ${(SIDE * SIDE).toLocaleString('en')} on a grid beside a whole run with its packs (wanted: preview at most 0.05, settling at most 0.1)`); // prettier-ignore
-  console.log(`  preview ${a.toFixed(0)} ms, ratio ${(a / c).toFixed(3)}; settling ${b.toFixed(0)} ms, ratio ${(b / c).toFixed(3)}; whole ${c.toFixed(0)} ms (9 of each); ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB held`); // prettier-ignore
+  console.log(`  preview ${t.preview.toFixed(0)} ms, ratio ${(t.preview / t.whole).toFixed(3)}; settling ${t.settling.toFixed(0)} ms, ratio ${(t.settling / t.whole).toFixed(3)}; whole ${t.whole.toFixed(0)} ms (15 of each); ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB held`); // prettier-ignore
 }

@@ -3,7 +3,7 @@ import { movedVertices, trianglesBeside } from './moved.ts';
 import type { Surface } from './surface.ts';
 
 /** So many triangles are taken together. */
-export const BLOCK = 1024;
+export const BLOCK = 128;
 
 /** What heights say of a surface, by blocks of triangles that follow each other. */
 export interface HeightBlocks {
