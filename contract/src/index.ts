@@ -429,10 +429,20 @@ export interface PackageCard {
   size: number;
 }
 
+/** What is being computed of a revision. */
+export interface Settling {
+  revision: number;
+  /** In words: “triangulating Existing ground”. */
+  doing: string;
+  /** 0 to 1. */
+  share: number;
+}
+
 export type LiveEvent =
   | { type: 'revision'; project: string; revision: number; by: string }
   | { type: 'settled'; project: string; revision: number }
   | { type: 'unsettled'; project: string; revision: number }
+  | ({ type: 'settling'; project: string } & Settling)
   /** A session has ended; `project` is the topic of that session. */
   | { type: 'ended'; project: string }
   | { type: 'packages'; project: string }

@@ -103,6 +103,8 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['DELETE', '/projects/:project/invitations/x', undefined, OWN],
   ['GET', '/projects/:project/checked', undefined, SEE],
   ['POST', '/projects/:project/checked', { revision: 900_000, note: '' }, DECIDE],
+  ['POST', '/projects/:project/settling', undefined, CHANGE],
+  ['DELETE', '/projects/:project/settling', undefined, CHANGE],
   ['POST', '/projects/:project/presence', { stage: 'book', place: null }, SEE],
 ];
 

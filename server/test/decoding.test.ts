@@ -80,7 +80,7 @@ describe('a task of the server', () => {
   });
 
   it('that goes on too long is ended with a sentence: packages, reports, plots', async () => {
-    const short = new Settler(world.pool, pino({ level: 'silent' }), { megabytes: 4096, milliseconds: 1, patience: 1e9 }); // prettier-ignore
+    const short = new Settler(world.pool, pino({ level: 'silent' }), { megabytes: 4096, milliseconds: 1, patience: 1e9, tellAfter: 1e9 }); // prettier-ignore
     try {
       for (const [made, what] of [
         [short.report({} as never), 'Making the report'],

@@ -94,7 +94,7 @@ describe('a computation that takes too much', () => {
     // By others than the server under test, which would compute it at once.
     await pool.query('update project set settled_revision = null where id = $1', [demo]);
     await pool.query('delete from derived where project_id = $1', [demo]);
-    const short = new Settler(pool, log, { megabytes: 4096, milliseconds: 1, patience: 1e9 });
+    const short = new Settler(pool, log, { megabytes: 4096, milliseconds: 1, patience: 1e9, tellAfter: 1e9 });
     await short.schedule(demo);
     await short.close();
     const stuck = await ina.state(demo);
@@ -107,7 +107,7 @@ describe('a computation that takes too much', () => {
 
   it('gives way to a newer revision once it has worked for long', async () => {
     const { pool, demo } = world;
-    const impatient = new Settler(pool, log, { megabytes: 4096, milliseconds: 600_000, patience: -1 });
+    const impatient = new Settler(pool, log, { megabytes: 4096, milliseconds: 600_000, patience: -1, tellAfter: 1e9 });
     await pool.query('update project set settled_revision = null where id = $1', [demo]);
     await pool.query('delete from derived where project_id = $1', [demo]);
     const first = impatient.schedule(demo);
@@ -116,6 +116,56 @@ describe('a computation that takes too much', () => {
     await impatient.close();
     const state = await ina.state(demo);
     expect([state.settled?.revision, state.problem]).toEqual([state.revision, null]);
+  });
+});
+
+describe('a computation that takes long', () => {
+  const calm = { megabytes: 4096, milliseconds: 600_000, patience: 1e9, tellAfter: 0 };
+  const unsettle = async (): Promise<void> => {
+    const { pool, demo } = world;
+    await ina.settled(demo);
+    await pool.query('update project set settled_revision = null where id = $1', [demo]);
+    await pool.query('delete from derived where project_id = $1', [demo]);
+  };
+
+  it('says what it is at, by the names that people gave, and how far all of it is', async () => {
+    const { pool, demo } = world;
+    await unsettle();
+    const live = new Live(pool.options.connectionString!, log);
+    await live.open();
+    const told: LiveEvent[] = [];
+    live.on(demo, (event) => told.push(event));
+    const settler = new Settler(pool, log, calm);
+    await settler.schedule(demo);
+    await settler.close();
+    await live.close();
+    const settling = told.filter((e) => e.type === 'settling');
+    const { document } = await ina.state(demo);
+    for (const { name } of document.surfaces) expect(settling.map((e) => e.doing)).toContain(`triangulating ${name}`);
+    const shares = settling.map((e) => e.share);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares.every((s) => s >= 0 && s < 1)).toBe(true);
+    expect(told.at(-1)?.type).toBe('settled');
+  });
+
+  it('is cancelled by who is named, stays so until somebody asks for it again, and loses nothing', async () => {
+    const { pool, demo } = world;
+    await unsettle();
+    const settler = new Settler(pool, log, calm);
+    const run = settler.schedule(demo);
+    expect(await settler.cancel(demo, 'Mae Lind')).toBe(true);
+    await run;
+    const { revision, problem, settled } = await ina.state(demo);
+    expect(problem).toMatchObject({ revision, text: expect.stringContaining('Mae Lind cancelled it') as string });
+    expect(settled?.revision).not.toBe(revision);
+    // Looking at it does not start it again.
+    expect((await ina.state(demo)).problem).toEqual(problem);
+    expect(await settler.cancel(demo, 'Mae Lind')).toBe(false);
+    await settler.close();
+    expect((await ina.send('POST', `/projects/${demo}/settling`)).status).toBe(202);
+    const done = await ina.settled(demo);
+    expect([done.revision, done.problem]).toEqual([revision, null]);
+    expect((await ina.send('DELETE', `/projects/${demo}/settling`)).status).toBe(409);
   });
 });
 

@@ -53,6 +53,7 @@ export interface ChainSummary {
 /** Figures of a revision, and all that is asked about it. */
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
+  doing: () => 'looking for slips',
   version: 17,
   subjects: () => ONE,
   inputs: (doc) => [

@@ -25,6 +25,8 @@ export interface StageContext {
 /** One step of the chain: what it hangs on, how it is computed, and how its result is kept. */
 export interface Stage<R> {
   name: string;
+  /** What it does, for whoever waits: “triangulating Existing ground”. */
+  doing: (doc: ProjectDocument, subject: string) => string;
   /** Raised where the same inputs give another result: what was settled is settled anew by itself. */
   version: number;
   /** Of what there is one each. */

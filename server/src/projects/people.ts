@@ -126,5 +126,5 @@ function changeMember(
   });
 }
 
-const nameOf = async (db: Pool | Client, account: string): Promise<string> =>
+export const nameOf = async (db: Pool | Client, account: string): Promise<string> =>
   (await db.query<{ name: string }>('select name from account where id = $1', [account])).rows[0]?.name ?? '';

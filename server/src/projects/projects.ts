@@ -30,7 +30,7 @@ import { inTransaction, type Client, type Pool } from '../db/db.ts';
 import { fileRoutes } from './files.ts';
 import { allow, membershipOf, needMember, needRight, RIGHTS } from '../accounts/membership.ts';
 import { packageRoutes } from './packages.ts';
-import { peopleRoutes } from './people.ts';
+import { nameOf, peopleRoutes } from './people.ts';
 import { presenceRoutes } from './presence.ts';
 import { bodyOf, notFound, queryOf, Refusal } from '../http/problems.ts';
 import { resultRoutes } from '../results/results.ts';
@@ -213,6 +213,18 @@ function memberRoutes(services: ProjectServices): Router {
       void settler.schedule(project);
       response.status(201).json({ revision: made });
     });
+
+  router.delete('/settling', allow('change'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const name = await nameOf(pool, accountOf(request));
+    if (!(await settler.cancel(project, name))) throw new Refusal(409, 'Nothing is being computed any more.');
+    response.status(204).end();
+  });
+
+  router.post('/settling', allow('change'), async (request, response) => {
+    await settler.again(membershipOf(request).project);
+    response.status(202).end();
+  });
 
   fileRoutes(router, services);
   resultRoutes(router, services);

@@ -6,7 +6,7 @@ import type { Intake, ProjectDocument } from '#core/project';
 import { readKey, unpackRead } from '#core/sources';
 import { makePackage, PackageRefused, type Made, type PackageSpec } from '#core/handover';
 import type { ReadPoints } from '#core/exchange';
-import type { SettledStages } from '#contract';
+import type { SettledStages, Settling } from '#contract';
 import { openPool, type Pool } from '../db/db.ts';
 import { needsChild, readInChild } from '../jobs/decode.ts';
 import type { ChildLimits } from '../jobs/child.ts';
@@ -61,7 +61,13 @@ const MOST_READS = 20;
  * Settles a project's newest revision: of every stage what is kept under its key is taken, and what is not is computed.
  * Keys go by what inputs hold, so that one that comes out the same stops the recomputation there.
  */
-export async function settle({ project }: { project: string }): Promise<{ revision: number; stages: SettledStages }> {
+export async function settle({
+  project,
+  port,
+}: {
+  project: string;
+  port: MessagePort;
+}): Promise<{ revision: number; stages: SettledStages }> {
   const { revision, document } = await newestDocument(pool(), project);
   const hashes = new Map<string, string>();
   const hashOf = ({ stage, subject }: ResultRef): string | undefined =>
@@ -69,6 +75,7 @@ export async function settle({ project }: { project: string }): Promise<{ revisi
   const reads = await readHashes(project, document);
   for (const [subject, hash] of Object.entries(reads)) hashes.set(`reads ${subject}`, hash);
   let chain: ChainRun | null = null;
+  const tell = teller(document, revision, port);
   for (const stage of STAGES) {
     if (!stage.pack) continue;
     const subjects = stage.subjects(document);
@@ -77,13 +84,27 @@ export async function settle({ project }: { project: string }): Promise<{ revisi
     for (const [i, subject] of subjects.entries()) {
       let hash = kept.get(keys[i]);
       if (hash === undefined) {
-        chain ??= new ChainRun(document, await readOfFiles(reads), memory);
+        chain ??= new ChainRun(document, await readOfFiles(reads), memory, { progress: tell });
         hash = await keepResult(pool(), project, keys[i], stage.pack(chain.result(stage, subject)));
       }
       hashes.set(`${stage.name} ${subject}`, hash);
     }
   }
   return { revision, stages: await settledStages(document, reads, hashOf) };
+}
+
+/** Tells what is computed, and how far all of it is: results one by one, and each by its own share. */
+function teller(
+  doc: ProjectDocument,
+  revision: number,
+  port: MessagePort,
+): (stage: Stage<unknown>, subject: string, share: number) => void {
+  const order = STAGES.flatMap((stage) => stage.subjects(doc).map((subject) => `${stage.name} ${subject}`));
+  return (stage, subject, share) => {
+    const at = order.indexOf(`${stage.name} ${subject}`);
+    const told: Settling = { revision, doing: stage.doing(doc, subject), share: (at + share) / order.length };
+    port.postMessage(told);
+  };
 }
 
 /** Where the results of a document are kept, for pages. */

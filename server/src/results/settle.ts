@@ -8,7 +8,7 @@ import { CHAIN_VERSION } from '#core/chain';
 import { readKey } from '#core/sources';
 import type { ReceivedValue } from '#core/exchange';
 import type { Basis, Intake } from '#core/project';
-import type { Settled, SettledStages } from '#contract';
+import type { Settled, SettledStages, Settling } from '#contract';
 import type { PackageOutcome, settle } from './chain-worker.ts';
 import { keepResult } from './kept-results.ts';
 import { needsChild, readInChild } from '../jobs/decode.ts';
@@ -30,6 +30,8 @@ export interface TaskLimits {
   megabytes: number;
   milliseconds: number;
   patience: number;
+  /** Who waits is told what is computed after so long, and again as often. */
+  tellAfter: number;
 }
 const setting = (name: string, otherwise: number): number => {
   const value = Number(process.env[name] ?? otherwise);
@@ -39,11 +41,14 @@ const TASK_LIMITS: TaskLimits = {
   megabytes: setting('DUNRIK_TASK_MEGABYTES', 4096),
   milliseconds: 60_000 * setting('DUNRIK_TASK_MINUTES', 10),
   patience: 15_000,
+  tellAfter: 700,
 };
 const timeText = (milliseconds: number): string =>
   milliseconds < 120_000 ? `${Math.ceil(milliseconds / 1000)} seconds` : `${Math.round(milliseconds / 60_000)} minutes`;
 const NEWER = 'a newer revision came';
 const LATE = 'it took too long';
+const CANCELLED = 'it was cancelled';
+
 const MOST_FAILURES = 60;
 
 /** Computes what hangs on a project's newest revision, on worker threads, and stores it under its keys. */
@@ -98,7 +103,7 @@ export class Settler {
         if (!row || isCurrent(row) || row.problem?.revision === row.revision) return;
         ({ revision } = row);
         const { signal } = entry.stop;
-        const settled = (await this.threads.run({ project }, { name: 'settle', signal })) as Awaited<ReturnType<typeof settle>>; // prettier-ignore
+        const settled = await this.settleOnce(project, signal);
         ({ revision } = settled);
         await this.pool.query(
           'update project set settled_revision = $2, settled = $3, settled_problem = null where id = $1 and revision >= $2',
@@ -109,6 +114,7 @@ export class Settler {
       } catch (error) {
         if (this.closed) return;
         if (entry.stop.signal.reason === NEWER) continue;
+        if (entry.stop.signal.reason === CANCELLED) return;
         if (isPassing(error) && failures++ < MOST_FAILURES) {
           await new Promise((resolve) => setTimeout(resolve, Math.min(500 * failures, 5000)));
           continue;
@@ -120,6 +126,42 @@ export class Settler {
         clearTimeout(late);
       }
     }
+  }
+
+  /** Settles the newest revision, telling whoever waits what is computed. */
+  private async settleOnce(project: string, signal: AbortSignal): Promise<Awaited<ReturnType<typeof settle>>> {
+    const channel = new MessageChannel();
+    let told = Date.now();
+    channel.port2.on('message', (settling: Settling) => {
+      if (Date.now() - told < this.limits.tellAfter || signal.aborted) return;
+      told = Date.now();
+      void announce(this.pool, { type: 'settling', project, ...settling }).catch(() => {});
+    });
+    try {
+      const task = { project, port: channel.port1 };
+      const transferList = [channel.port1] as never;
+      return (await this.threads.run(task, { name: 'settle', signal, transferList })) as Awaited<ReturnType<typeof settle>>; // prettier-ignore
+    } finally {
+      channel.port2.close();
+    }
+  }
+
+  /** Gives up what is being computed of a project, and says who wanted it; false where nothing is. */
+  async cancel(project: string, by: string): Promise<boolean> {
+    const entry = this.running.get(project);
+    const row = entry ? await this.newest(project) : null;
+    if (!entry || !row || isCurrent(row)) return false;
+    // First said, then done: a page that asks in between does not start it again.
+    await this.keepProblem(project, row.revision, `${by} cancelled it. Compute it again, or undo the last change; nothing that was entered is lost.`); // prettier-ignore
+    entry.stop.abort(CANCELLED);
+    await entry.run;
+    return true;
+  }
+
+  /** Computes again what was cancelled or failed. */
+  async again(project: string): Promise<void> {
+    await this.pool.query('update project set settled_problem = null where id = $1', [project]);
+    void this.schedule(project);
   }
 
   private async newest(project: string) {

@@ -107,6 +107,8 @@ export const api = {
     call<{ revision: number }>('POST', `${project(id)}/redo`, { revision, ...which }),
   startIntake: (id: string, revision: number, intake: Intake, into?: IntoSurface) =>
     call<Job>('POST', `${project(id)}/intakes`, { revision, intake, into }),
+  cancelSettling: (id: string) => call<void>('DELETE', `${project(id)}/settling`),
+  settleAgain: (id: string) => call<void>('POST', `${project(id)}/settling`),
   stopJob: (id: string, job: string) => call<void>('DELETE', `${project(id)}/jobs/${job}`),
   packages: (id: string) => call<PackageCard[]>('GET', `${project(id)}/packages`),
   makePackage: (id: string, revision: number, spec: PackageSpec) =>

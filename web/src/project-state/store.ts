@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState } from '#contract';
+import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState, Settling } from '#contract';
 import type { ChangePreview } from '#core/chain';
 import { asksWhy, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
 import type { Query } from '#core/queries';
@@ -68,6 +68,8 @@ interface ProjectStore {
   /** A write that was refused because others had written: what changed meanwhile. */
   conflict: Conflict | null;
   notice: string | null;
+  /** What is being computed, where that takes a while. */
+  settling: Settling | null;
   jobs: Job[];
   selection: Selection;
   pending: PendingChange | null;
@@ -111,6 +113,7 @@ const NOTHING_OPEN = {
   problem: null,
   conflict: null,
   notice: null,
+  settling: null,
   jobs: [],
   selection: null,
   pending: null,
@@ -319,6 +322,11 @@ function hear(event: LiveEvent): void {
     sayHere.now();
     return;
   }
+  if (event.type === 'settling') {
+    if (event.revision > (store.tables?.revision ?? -1)) useProject.setState({ settling: event });
+    return;
+  }
+  if (event.type === 'settled' || event.type === 'unsettled') useProject.setState({ settling: null });
   if (event.type === 'revision' && event.revision <= (store.state?.revision ?? -1)) return;
   if (event.type === 'settled' && event.revision <= (store.tables?.revision ?? -1)) return;
   void store.refresh();

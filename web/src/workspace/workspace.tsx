@@ -4,7 +4,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 import type { Account } from '#contract';
 import type { Stage } from '#core/project';
-import { api } from '../frame/api.ts';
+import { api, problemText } from '../frame/api.ts';
 import { Boundary } from '../frame/boundary.tsx';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
 import { Act } from '../frame/controls.tsx';
@@ -243,10 +243,11 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
 
 /** What went wrong, what is being worked on, what was just done. */
 function Messages() {
-  const { problem, conflict, pending, notice, jobs, clearProblem, tell, id, state } = useProject();
+  const { problem, conflict, pending, notice, jobs, settling, clearProblem, tell, id, state } = useProject();
   const uncomputed = state?.problem ?? null;
   const archived = state?.project.archived ?? false;
-  if (!problem && !notice && !uncomputed && !archived && jobs.length === 0) return null;
+  if (!problem && !notice && !uncomputed && !archived && !settling && jobs.length === 0) return null;
+  const canEdit = state?.project.role === 'owner' || state?.project.role === 'surveyor';
   return (
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
       {archived ? (
@@ -256,9 +257,26 @@ function Messages() {
         </Box>
       ) : null}
       {uncomputed ? (
-        <Box role="alert" border="1px solid" borderColor="pole" borderRadius="4px" bg="mark" px="12px" py="5px">
-          Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}
-        </Box>
+        <Flex
+          role="alert"
+          align="center"
+          gap="10px"
+          border="1px solid"
+          borderColor="pole"
+          borderRadius="4px"
+          bg="mark"
+          px="12px"
+          py="5px"
+        >
+          <Box flex="1">
+            Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}
+          </Box>
+          {canEdit ? (
+            <Act onClick={() => void api.settleAgain(id).catch((e: unknown) => tell(problemText(e)))}>
+              Compute again
+            </Act>
+          ) : null}
+        </Flex>
       ) : null}
       {problem ? (
         <Flex
@@ -287,6 +305,17 @@ function Messages() {
             </Act>
           ) : null}
           <Act onClick={clearProblem}>{conflict ? 'Leave it as it is' : 'I have read it'}</Act>
+        </Flex>
+      ) : null}
+      {settling ? (
+        <Flex align="center" gap="10px" role="status">
+          <Progress share={settling.share} />
+          <Box flex="1">
+            Revision {settling.revision}: {settling.doing} …
+          </Box>
+          {canEdit ? (
+            <Act onClick={() => void api.cancelSettling(id).catch((e: unknown) => tell(problemText(e)))}>Cancel</Act>
+          ) : null}
         </Flex>
       ) : null}
       {jobs.map((j) => (

@@ -16,6 +16,7 @@ function comparedIn(doc: ProjectDocument, id: string): string[] {
 /** Quantities of every comparison, or why there are none. */
 export const comparisonStage: Stage<ComparisonResult> = {
   name: 'pieces',
+  doing: (doc, id) => `computing the quantities of ${comparisonOf(doc, id).name}`,
   version: 17,
   subjects: (doc) => doc.comparisons.map((c) => c.id),
   inputs: (doc, id) => each(surfaceStage, comparedIn(doc, id)),

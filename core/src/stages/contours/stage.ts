@@ -13,6 +13,7 @@ interface Drawn {
 /** Contours of every surface, or why there are none. */
 export const contoursStage: Stage<DrawnContours> = {
   name: 'contours',
+  doing: (doc, id) => `contouring ${recipeOf(doc, id).name}`,
   version: 17,
   subjects: surfaceIds,
   inputs: (_, id) => each(surfaceStage, [id]),

@@ -15,6 +15,7 @@ const groups = (doc: ProjectDocument): unknown => [codesKey(doc), doc.settings.l
 /** Lines by codes alone. */
 export const codedLinesStage: Stage<Linework> = {
   name: 'lines by codes',
+  doing: () => 'building lines',
   version: 17,
   subjects: () => ONE,
   // Lines in the order of time ask the books for it.
@@ -52,6 +53,7 @@ const packedLines = onceForLast(packLines);
 /** Lines by codes, with those that a person drew or changed. */
 export const linesStage: Stage<Linework> = {
   name: 'lines',
+  doing: () => 'building lines',
   version: 17,
   subjects: () => ONE,
   inputs: () => [one(pointsStage), one(codedLinesStage)],

@@ -29,6 +29,7 @@ const filesOf = ({ intakes }: ProjectDocument): Intake[] => intakes.filter((i) =
 /** Books with their edits, reduced from control; null where there are none. */
 export const reductionStage: Stage<ReducedBooks | null> = {
   name: 'reduction',
+  doing: () => 'reducing the books',
   version: 17,
   subjects: () => ONE,
   inputs: (doc) => readsOf(filesOf(doc)),

@@ -15,6 +15,7 @@ export interface JudgedPoints {
 
 export const pointsStage: Stage<JudgedPoints> = {
   name: 'points',
+  doing: () => 'placing points',
   version: 17,
   subjects: () => ONE,
   inputs: ({ intakes }) => [...readsOf(intakes), one(reductionStage)],

@@ -22,6 +22,7 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 /** Every surface of the document, as its recipe makes it. */
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
+  doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
   version: 17,
   subjects: surfaceIds,
   inputs: () => [one(pointsStage), one(linesStage)],
