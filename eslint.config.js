@@ -116,7 +116,7 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error' },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   { files: ['web/src/frame/colours.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {

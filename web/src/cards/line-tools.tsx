@@ -33,14 +33,14 @@ import { useProject } from '../project-state/store.ts';
 
 /** What a person can do to a line by hand; each shows its effect before it is taken. */
 export function LineTools({ line }: { line: Line }) {
-  const { state, tables, tell, draw, drawing } = useProject();
+  const { state, tables, tell, trace, traced } = useProject();
   const [asks, setAsks] = useState<'beside' | 'round' | 'code' | null>(null);
   const doc = state!.document;
   const { unit } = doc.settings;
   const course = courseOfLine(line, doc, tables!);
   const hand = line.key in doc.handLines;
   const act = (name: string, run: () => void, title?: string) => (
-    <Act key={name} disabled={drawing !== null} onClick={run} title={title}>
+    <Act key={name} disabled={traced !== null} onClick={run} title={title}>
       {name}
     </Act>
   );
@@ -63,7 +63,7 @@ export function LineTools({ line }: { line: Line }) {
           ),
         )}
         {act('Go on', () =>
-          draw({
+          trace({
             purpose: `how ${line.key} goes on`,
             places: [{ x: line.x.at(-1)!, y: line.y.at(-1)!, by: 'end', row: line.rows.at(-1)! }],
             finish: () => undefined,

@@ -35,7 +35,7 @@ export function PairPart({ row }: { row: number }) {
 
 /** Labels of a point on paper: each is moved by pointing at where its letters begin, or goes back to its corner. */
 export function LabelPart({ row, pointKey }: { row: number; pointKey: string }) {
-  const { state, tables, make, drawing } = useProject();
+  const { state, tables, make, traced } = useProject();
   const doc = state!.document;
   const { labels, moved } = doc.drawing;
   const parts = LABEL_PARTS.filter((p) => labels[p].on);
@@ -51,7 +51,7 @@ export function LabelPart({ row, pointKey }: { row: number; pointKey: string }) 
           return (
             <Flex key={part} gap="4px">
               <Act
-                disabled={drawing !== null}
+                disabled={traced !== null}
                 onClick={() =>
                   pick(
                     `where the ${part} label of ${points.number.get(row) || 'the point'} begins`,

@@ -3,7 +3,7 @@ import { Box } from '@chakra-ui/react';
 import { asksWhy } from '#core/project';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
-import { WeightMark } from '../frame/marks.tsx';
+import { WeightSign } from '../frame/signs.tsx';
 import { formatVolume } from '../frame/volume-text.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { useProject, type PendingChange } from '../project-state/store.ts';
@@ -131,7 +131,7 @@ function QueryList({
       {list.slice(0, 5).map((q) => (
         <Box as="li" key={q.key} display="flex" gap="5px" mb="3px" title={q.text}>
           <Num color={sign === '−' ? 'pine' : 'brass'}>{sign}</Num>
-          <WeightMark weight={q.weight} size={11} />
+          <WeightSign weight={q.weight} size={11} />
           <Box
             overflow="hidden"
             display="-webkit-box"

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import type { Stage } from '#core/project';
 import type { Query } from '#core/queries';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
-import { WeightMark } from '../frame/marks.tsx';
+import { WeightSign } from '../frame/signs.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
 import { isSettled, openQueries, useProject } from '../project-state/store.ts';
 
@@ -156,7 +156,7 @@ function QueryItem({
   return (
     <Item data-selected={selected} onClick={() => goToQuery(query)}>
       <Box pt="1px">
-        <WeightMark weight={query.weight} />
+        <WeightSign weight={query.weight} />
       </Box>
       <Box minWidth="0" flex="1">
         <chakra.button
@@ -227,7 +227,7 @@ function AcceptedItem({ query }: { query: Query }) {
   return (
     <Item onClick={() => goToQuery(query)} color="slate">
       <Box pt="1px">
-        <WeightMark weight="note" />
+        <WeightSign weight="note" />
       </Box>
       <Box flex="1">
         {query.text}

@@ -4,7 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import type { SessionState } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
-import { PoleMark } from '../frame/marks.tsx';
+import { PoleSign } from '../frame/signs.tsx';
 import { NewPassword } from './new-password.tsx';
 
 const Label = chakra('label', {
@@ -57,7 +57,7 @@ export function SignIn({
     <Flex as="main" height="100%" align="center" justify="center" overflow="auto" p="24px">
       <Box width="400px" maxWidth="100%">
         <Flex align="center" gap="10px" mb="6px">
-          <PoleMark />
+          <PoleSign />
           <chakra.h1 fontSize="24px" fontWeight="700" m="0" lineHeight="32px">
             Dunrik
           </chakra.h1>

@@ -119,6 +119,7 @@ export function Grid({
     const at = indexOf(selected);
     selectedAt.current = at;
     if (at >= 0) rows.scrollTo(at);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- scrolls when another row is selected or the order is another, not whenever rows are drawn
   }, [selected, order]);
 
   /** Marks everything between the row where marking began and this one. */

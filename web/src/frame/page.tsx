@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Account } from '#contract';
 import { AccountMark } from './account.tsx';
-import { PoleMark } from './marks.tsx';
+import { PoleSign } from './signs.tsx';
 
 /** A page outside projects: the mark, a heading, what there is. */
 export function Page({
@@ -34,7 +34,7 @@ export function Page({
       >
         <Link to="/" aria-label="Dunrik, all projects" title="all projects">
           <Flex align="center" gap="10px">
-            <PoleMark />
+            <PoleSign />
             <Box fontWeight="700" fontSize="16px">
               Dunrik
             </Box>

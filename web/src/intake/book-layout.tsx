@@ -48,6 +48,7 @@ export function BookLayoutEditor({
   setProposed,
 }: Props & { layouts: SavedLayout[]; proposed: string | null; setProposed: (name: string | null) => void }) {
   const rows = sample.slice(layout.skipRows);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- rows are cut from the sample by the layout
   const tags = useMemo(() => tagsOf(rows, layout), [sample, layout]);
   const first = rows.find((r) => r.trim() !== '') ?? '';
   const set = (part: Partial<BookLayout>): void => setLayout({ ...layout, ...part });

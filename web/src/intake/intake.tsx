@@ -11,7 +11,7 @@ import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project-state/store.ts';
-import type { Visitors } from '../sheet/marks.ts';
+import type { Visitors } from '../sheet/overlays.ts';
 import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
@@ -64,6 +64,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     for (let row = 0; row < Math.min(points.x.length, 300_000); row++)
       if (state!.document.intakes[points.intake[row]].purpose !== 'control') out.push(points.number.get(row));
     return out;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
   }, [tables]);
 
   useEffect(() => {
@@ -122,6 +123,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       mine.end();
       onVisitors(null);
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the file is opened once, with the project as it is then
   }, [file, sheet]);
 
   useEffect(() => {
@@ -155,6 +157,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       here = false;
       clearTimeout(wait);
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- tried again when the layout or what it is read as is another
   }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose]);
 
   useEffect(() => {
@@ -169,6 +172,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       here = false;
       clearTimeout(wait);
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- who draws the visitors is the same all along
   }, [bookLayout, opened]);
 
   function controlHere(): { number: string; x: number; y: number; z: number }[] {

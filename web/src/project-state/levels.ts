@@ -41,6 +41,7 @@ export function useLevels(): Levels | null {
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
   }, [tables]);
   return levels;
 }

@@ -131,7 +131,7 @@ export function pick(
   then: (place: Snapped, doc: ProjectDocument, tables: Tables) => void,
   free = false,
 ): void {
-  store().draw({
+  store().trace({
     purpose,
     places: [],
     finish: () => undefined,

@@ -34,6 +34,7 @@ export function useSets(sets: readonly PointSet[]): ReadonlyMap<string, Uint8Arr
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` says all that counts of the sets; the document comes with its tables
   }, [key, tables, id]);
   return rows;
 }

@@ -31,7 +31,7 @@ export interface PendingChange {
 }
 
 /** What is being drawn on the sheet: a closed ring, or an open course whose places are held by points and lines. */
-export interface Drawing {
+export interface Trace {
   purpose: string;
   places: Snapped[];
   finish: (ring: number[]) => void;
@@ -73,7 +73,7 @@ interface ProjectStore {
   jobs: Job[];
   selection: Selection;
   pending: PendingChange | null;
-  drawing: Drawing | null;
+  traced: Trace | null;
   sketch: Sketch | null;
   busy: boolean;
   /** Others who have the project open now, by account. */
@@ -90,7 +90,7 @@ interface ProjectStore {
   /** Writes a change against what was looked at; `revision` where that was earlier than now. */
   make: (change: Change, revision?: number) => Promise<boolean>;
   takeBack: (kind: 'undo' | 'redo', which?: UndoOf) => Promise<void>;
-  draw: (drawing: Drawing | null) => void;
+  trace: (traced: Trace | null) => void;
   tell: (notice: string | null) => void;
   clearProblem: () => void;
 }
@@ -117,7 +117,7 @@ const NOTHING_OPEN = {
   jobs: [],
   selection: null,
   pending: null,
-  drawing: null,
+  traced: null,
   sketch: null,
   others: {},
 } satisfies Partial<ProjectStore>;
@@ -243,7 +243,7 @@ export const useProject = create<ProjectStore>((set, get) => ({
     return takingBack;
   },
 
-  draw: (drawing) => set({ drawing }),
+  trace: (traced) => set({ traced }),
   tell: (notice) => set({ notice }),
   clearProblem: () => set({ problem: null, conflict: null }),
 }));

@@ -46,5 +46,5 @@ export function usePlanGestures(
       element.removeEventListener('pointercancel', up);
       element.removeEventListener('wheel', wheel);
     };
-  }, [ready]);
+  }, [canvas, scene, ready]);
 }

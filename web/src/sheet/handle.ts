@@ -45,5 +45,5 @@ export function useSheetHandle(
     return () => {
       sheetHandle.current = null;
     };
-  }, [ready]);
+  }, [canvas, scene, ready]);
 }

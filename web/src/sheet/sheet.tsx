@@ -11,7 +11,14 @@ import { NorthMark, OthersHere } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
 import { useSheetHandle } from './handle.ts';
 import { drawLabels } from './labels.ts';
-import { useDifference, usePreviewMarks, useSelectionMarks, useSketch, useVisitors, type Visitors } from './marks.ts';
+import {
+  useDifference,
+  usePreviewMarks,
+  useSelectionMarks,
+  useSketch,
+  useVisitors,
+  type Visitors,
+} from './overlays.ts';
 import { layersOf } from './revision-layers.ts';
 import { courseLayer, markLayer } from './layers.ts';
 import { useLook, type SheetLook } from './look.ts';
@@ -20,7 +27,7 @@ import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
 import { snapAt, type Snapped } from '../project-state/snap.ts';
-import { addPlace } from './drawing-bar.tsx';
+import { addPlace } from './trace-bar.tsx';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
@@ -63,7 +70,7 @@ export function Sheet({
   const [colours, setColours] = useState(0);
   // What holds the place under the hand while somebody draws.
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
-  const { state, tables, drawing } = useProject();
+  const { state, tables, traced } = useProject();
   const { looks, spatial, setSpatial } = useLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
@@ -118,11 +125,12 @@ export function Sheet({
     box.observe(host.current!);
     const recolour = (): void => setColours((c) => c + 1);
     window.addEventListener('dunrik-colours', recolour);
+    const drawn = drawnFrom.current;
     return () => {
       box.disconnect();
       window.removeEventListener('dunrik-colours', recolour);
       scene.current?.dispose();
-      drawnFrom.current.clear();
+      drawn.clear();
       scene.current = null;
     };
   }, []);
@@ -140,6 +148,7 @@ export function Sheet({
       }
     };
     s.draw();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
   }, [tables, look, settings, ready, plotted, shownKey]);
 
   // Labels by the drawing's rules, worked out once for a revision.
@@ -155,6 +164,7 @@ export function Sheet({
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the document only what labels hang on
   }, [tables, look.plotted, state?.document.drawing, state?.document.settings.plotScale]);
 
   // The local origin follows the first data that comes.
@@ -202,7 +212,7 @@ export function Sheet({
     return () => {
       wanted = false;
     };
-    // Layers are rebuilt for a revision or for other colours, not for every document object.
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- layers are rebuilt for a revision or for other colours, not for every document object
   }, [tables, colours, ready, layerLook, shownSets, look.files, shownKey]);
 
   useEffect(() => {
@@ -219,19 +229,21 @@ export function Sheet({
   useSketch(over);
   useVisitors(over, visitors);
 
+  // The cursor counts while somebody draws.
+  const drawnTo = traced ? cursor : null;
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    const places = drawing?.places ?? [];
+    const places = traced?.places ?? [];
     const z = s.meanElevation + s.origin.z;
     const course = places.flatMap((p) => [p.x, p.y, z]);
     const held =
-      drawing?.course && !drawing.course.free && cursor && tables
-        ? snapAt(tables, cursor.x, cursor.y, SNAP_PIXELS * s.scale)
+      traced?.course && !traced.course.free && drawnTo && tables
+        ? snapAt(tables, drawnTo.x, drawnTo.y, SNAP_PIXELS * s.scale)
         : null;
     setHeld(held?.by ?? null);
-    if (cursor && places.length) course.push(held?.x ?? cursor.x, held?.y ?? cursor.y, z);
-    if (cursor && places.length && !drawing?.course) course.push(places[0].x, places[0].y, z);
+    if (drawnTo && places.length) course.push(held?.x ?? drawnTo.x, held?.y ?? drawnTo.y, z);
+    if (drawnTo && places.length && !traced?.course) course.push(places[0].x, places[0].y, z);
     s.setLayer(
       'held',
       held && held.by !== 'free'
@@ -251,7 +263,7 @@ export function Sheet({
       ),
       ORDER.marks,
     );
-  }, [drawing, drawing && cursor, ready]);
+  }, [traced, drawnTo, tables, ready]);
 
   useEffect(() => {
     scene.current?.setSpatial(spatial);
@@ -273,10 +285,10 @@ export function Sheet({
     const moved = Math.hypot(at.px - press.current.px, at.py - press.current.py) > 4;
     press.current = null;
     if (moved || !tables) return;
-    if (drawing) {
+    if (traced) {
       addPlace(
-        drawing,
-        drawing.course && !drawing.course.free
+        traced,
+        traced.course && !traced.course.free
           ? snapAt(tables, at.x, at.y, SNAP_PIXELS * s.scale)
           : { x: at.x, y: at.y, by: 'free', row: -1 },
       );
@@ -285,15 +297,16 @@ export function Sheet({
     useProject.getState().select(pickAt(s, tables, look, at.px, at.py, untouched));
   };
 
+  const [drawn, codeList] = [state?.document.drawing, state?.document.codeList];
   const untouched = useMemo(() => {
-    if (!state) return undefined;
-    const { layers } = state.document.drawing;
-    const byCode = new Map(state.document.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
+    if (!drawn || !codeList) return undefined;
+    const { layers } = drawn;
+    const byCode = new Map(codeList.codes.map((c) => [c.code.toUpperCase(), c]));
     return (line: { code: string }): boolean => {
       const own = layers[layerOf(byCode.get(line.code))] as (typeof layers)[string] | undefined;
       return own !== undefined && (own.locked === true || own.visible === false);
     };
-  }, [state?.document.drawing.layers, state?.document.codeList]);
+  }, [drawn, codeList]);
 
   const ground = cursor && tables ? tables.ground.at(cursor.x, cursor.y) : null;
   const unit = settings?.unit ?? 'm';
@@ -311,7 +324,7 @@ export function Sheet({
           display="block"
           position="absolute"
           inset="0"
-          cursor={drawing ? 'crosshair' : 'default'}
+          cursor={traced ? 'crosshair' : 'default'}
           style={{ touchAction: 'none' }}
           onPointerDown={(e) => {
             const at = place(e);

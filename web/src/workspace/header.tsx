@@ -5,7 +5,7 @@ import { systemLine } from '#core/basis';
 import { UNIT_SIGN } from '#core/measure';
 import { AccountMark } from '../frame/account.tsx';
 import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
-import { PoleMark } from '../frame/marks.tsx';
+import { PoleSign } from '../frame/signs.tsx';
 import { FindOrDo, type Doing } from './find-or-do.tsx';
 import { isSettled, useProject } from '../project-state/store.ts';
 import { HereMark } from '../frame/here-mark.tsx';
@@ -22,7 +22,7 @@ export function Header({ account, doings, onChanges }: { account: Account; doing
     <Flex as="header" align="center" gap="16px" px="16px" height="40px" flexShrink="0" minWidth="0">
       <Link to="/" title="all projects" aria-label="Dunrik, all projects">
         <Flex align="center" gap="9px">
-          <PoleMark />
+          <PoleSign />
           <Box fontWeight="700" fontSize="16px">
             Dunrik
           </Box>

@@ -13,7 +13,7 @@ import { Progress } from '../frame/progress.tsx';
 import { IntakePage } from '../intake/intake.tsx';
 import { useLook } from '../sheet/look.ts';
 import { sheetHandle } from '../sheet/handle.ts';
-import type { Visitors } from '../sheet/marks.ts';
+import type { Visitors } from '../sheet/overlays.ts';
 import { Sheet } from '../sheet/sheet.tsx';
 import { Basis } from '../stages/basis/basis.tsx';
 import { Book } from '../stages/book/book.tsx';
@@ -29,11 +29,11 @@ import type { Doing } from './find-or-do.tsx';
 import { Header } from './header.tsx';
 import { KeysPanel, useKeys } from './keys.tsx';
 import { goToQuery, orderedQueries, Queries } from '../cards/queries.tsx';
-import { Run } from './run.tsx';
+import { StageBand } from './stage-band.tsx';
 import { STAGES } from '../frame/stage-names.ts';
 import { selectionFromText, selectionToText } from '../project-state/selection.ts';
 import { usePresence } from './presence.ts';
-import { DrawingBar, finishDrawing } from '../sheet/drawing-bar.tsx';
+import { TraceBar, finishTrace } from '../sheet/trace-bar.tsx';
 import { BothStates } from '../project-state/both-states.tsx';
 import { openQueries, useProject } from '../project-state/store.ts';
 
@@ -43,7 +43,7 @@ export function Workspace({ account }: { account: Account }) {
   const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
   const navigate = useNavigate();
   const store = useProject();
-  const { open, state, tables, pending, drawing, selection } = store;
+  const { open, state, tables, pending, traced, selection } = store;
   const [file, showFile] = useState<File | null>(null);
   const [unfinished, forget] = useUnfinishedFile(project!);
   const [visitors, setVisitors] = useState<Visitors | null>(null);
@@ -57,6 +57,7 @@ export function Workspace({ account }: { account: Account }) {
   usePresence(stage, account.id);
   useEffect(() => {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only its name is shown
   }, [state?.project.name]);
 
   const shownFile = useRef<File | null>(null);
@@ -104,7 +105,7 @@ export function Workspace({ account }: { account: Account }) {
         }}
       />
       <Header account={account} doings={doings} onChanges={() => setChanges(!changes)} />
-      <Run stage={stage} />
+      <StageBand stage={stage} />
       <Messages />
       {unfinished && !file && tables ? (
         <Flex
@@ -148,12 +149,12 @@ export function Workspace({ account }: { account: Account }) {
           )}
           <Boundary what="the drawing" of={stage}>
             <Sheet stage={stage} visitors={visitors}>
-              {file || drawing ? null : (
+              {file || traced ? null : (
                 <Boundary what="the card" of={selection} onAgain={() => store.select(null)}>
                   <Card left={cardLeft(selection, tables)} />
                 </Boundary>
               )}
-              {drawing ? <DrawingBar /> : null}
+              {traced ? <TraceBar /> : null}
             </Sheet>
           </Boundary>
         </Split>
@@ -218,6 +219,7 @@ function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [
     const share = Number(localStorage.getItem(key)) || (stage === 'basis' || stage === 'book' ? 50 : 45);
     return { ledger: share, sheet: 100 - share };
   };
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the layout is that of the stage
   useEffect(() => void group.current?.setLayout(layoutOf()), [stage]);
   return (
     <Group
@@ -364,12 +366,14 @@ function useSelectionInAddress(): void {
       const query = tables.summary.queries.find((q) => q.key === found.key);
       if (query) setTimeout(() => goToQuery(query), 300);
     }
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address is read once, when the first tables are there
   }, [tables, state]);
   useEffect(() => {
     if (!read.current || !tables || !state) return;
     const text = selectionToText(selection, state.document, tables);
     if ((search.get('sel') ?? null) === text) return;
     setSearch(text ? { sel: text } : {}, { replace: true });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address follows the selection, not the other way
   }, [selection, tables]);
 }
 
@@ -384,7 +388,7 @@ interface Doers {
 /** Everything that can be done here, with its key: for the keyboard, the find-or-do field, and the list of keys. */
 function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, setFile }: Doers): Doing[] {
   const navigate = useNavigate();
-  const { id, tables, pending, selection, drawing, state } = useProject();
+  const { id, tables, pending, selection, traced, state } = useProject();
   const { spatial, setSpatial } = useLook();
   return useMemo(() => {
     const store = useProject.getState;
@@ -407,15 +411,15 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
       {
         name: 'do what is previewed, or close what is drawn',
         key: 'Enter',
-        enabled: pending !== null || drawing !== null,
-        run: () => (store().drawing ? finishDrawing() : void store().accept()),
+        enabled: pending !== null || traced !== null,
+        run: () => (store().traced ? finishTrace() : void store().accept()),
       },
       {
         name: 'step back',
         key: 'Escape',
         run: () => {
           setKeys(() => false);
-          if (store().drawing) store().draw(null);
+          if (store().traced) store().trace(null);
           else if (store().pending) store().cancel();
           else {
             setAccepting(null);
@@ -475,5 +479,6 @@ function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, se
       { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
       { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
     ];
-  }, [id, tables, pending, selection, drawing, state, stage, spatial, navigate]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what sets state is the same all along
+  }, [id, tables, pending, selection, traced, state, stage, spatial, navigate]);
 }

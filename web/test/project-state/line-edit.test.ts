@@ -49,8 +49,8 @@ function done(): Record<string, number[][]> {
 /** What the hand points at, one place after the other. */
 function point(...places: [number, number][]): void {
   for (const [x, y] of places) {
-    const { drawing } = useProject.getState();
-    drawing!.course!.finish([{ x, y, by: 'free', row: -1 }]);
+    const { traced } = useProject.getState();
+    traced!.course!.finish([{ x, y, by: 'free', row: -1 }]);
   }
 }
 

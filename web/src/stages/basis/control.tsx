@@ -212,6 +212,7 @@ function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: T
       if (away > 5e-4 || up > 5e-4) out.push({ row, control });
     }
     return out;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `points` are of the tables
   }, [doc, tables, rows]);
   if (found.length === 0) return null;
   const change: Change = {

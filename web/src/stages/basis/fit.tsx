@@ -149,6 +149,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
   const [pairs, setPairs] = useState<Pairing[]>([]);
   useEffect(() => {
     setPairs(kept?.pairs.length ? kept.pairs : commonPairs(doc, tables!, from));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- proposed anew for another file; what was typed since stays
   }, [from]);
   const fitted = useMemo(() => {
     const list = fitPairsOf(pairs, from, to);

@@ -25,6 +25,7 @@ export const ROLE_MEANS: Record<Role, string> = {
 export function PeopleLeaf() {
   const { id, state } = useProject();
   const people = useQuery({ queryKey: ['people', id], queryFn: () => api.people(id) });
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- asked again whenever the project moved
   useEffect(() => void people.refetch(), [state]);
   return (
     <>

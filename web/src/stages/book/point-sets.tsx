@@ -94,7 +94,7 @@ export function PointSets() {
 }
 
 function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
-  const { state, make, draw, drawing, tell } = useProject();
+  const { state, make, trace, traced, tell } = useProject();
   const doc = state!.document;
   const { unit } = doc.settings;
   const { rule } = set;
@@ -210,9 +210,9 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
       <Two name="area">
         <Flex gap="6px" align="center">
           <Act
-            disabled={disabled || drawing !== null}
+            disabled={disabled || traced !== null}
             onClick={() =>
-              draw({ purpose: `the area of ${set.name}`, places: [], finish: (ring) => with_({ area: ring }) })
+              trace({ purpose: `the area of ${set.name}`, places: [], finish: (ring) => with_({ area: ring }) })
             }
           >
             {rule.area ? 'Draw it anew' : 'Draw it'}

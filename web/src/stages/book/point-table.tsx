@@ -52,6 +52,7 @@ export function PointTable() {
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `points` come with document and tables
   }, [find, sort, points, set, light, hasLight]);
 
   const edit =

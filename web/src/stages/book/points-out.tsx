@@ -69,6 +69,7 @@ export function PointsOut() {
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `written` is made of these
   }, [s, doc, tables]);
   const base = `${state!.project.name}-points-r${tables!.revision}`;
   const save = async (): Promise<void> => {

@@ -47,6 +47,7 @@ export function useRecordColumns(
 
   const keyAt = (i: number): string => keyOfItem(items[i]);
   // A row's values are asked for by each of its cells: they are put together once.
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the cache goes with what it was made of
   const put = useMemo(() => new Map<number, ReturnType<typeof recordValues>>(), [items, doc.edits]);
   const values = (i: number): ReturnType<typeof recordValues> => {
     let v = put.get(i);

@@ -65,6 +65,7 @@ export function Records() {
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- columns are made of items and settings
   }, [items, filters, sort, doc.settings]);
 
   const selected = useMemo(() => {

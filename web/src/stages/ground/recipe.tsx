@@ -52,11 +52,11 @@ export function Recipe({
   recipe: SurfaceRecipe;
   effect: Record<string, number | null>;
 }) {
-  const { make, busy, draw, drawing } = useProject();
+  const { make, busy, trace, traced } = useProject();
   const [most, setMost] = useState(PAGE);
   const set = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
   const drawBoundary = (): void =>
-    draw({
+    trace({
       purpose: `the boundary of “${recipe.name}”`,
       places: [],
       finish: (ring) => void make({ op: 'boundary.set', ring, surface: recipe.id }),
@@ -102,7 +102,7 @@ export function Recipe({
       {recipe.rows.length === 0 ? <Line color="slate">no rows yet: add what the surface is made from</Line> : null}
       <Flex gap="6px" px="12px" pt="6px" wrap="wrap" align="center">
         <AddRow doc={doc} recipe={recipe} />
-        <Act disabled={drawing !== null || busy} onClick={drawBoundary}>
+        <Act disabled={traced !== null || busy} onClick={drawBoundary}>
           {hasBoundary ? 'Draw the boundary again' : 'Draw a boundary'}
         </Act>
       </Flex>

@@ -36,6 +36,7 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
     return () => {
       wanted = false;
     };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only its id is asked, which stays
   }, [doc, tables]);
   const scales = settings.unit === 'm' ? METRIC_SCALES : FEET_PER_INCH.map((f) => f * 12);
   const look = (layer: Layer, part: object): void => {

@@ -85,7 +85,7 @@ const LEAVES: [LeafName, string][] = [
 
 /** Begins a line by hand: a code, then its places on the sheet or typed. */
 function DrawLine() {
-  const { state, draw, drawing } = useProject();
+  const { state, trace, traced } = useProject();
   const codes = state!.document.codeList.codes.filter((c) => c.kind === 'line');
   const [code, setCode] = useState(codes[0]?.code ?? '');
   if (codes.length === 0) return null;
@@ -99,9 +99,9 @@ function DrawLine() {
         ))}
       </Pick>
       <Act
-        disabled={drawing !== null}
+        disabled={traced !== null}
         onClick={() =>
-          draw({
+          trace({
             purpose: `the course of a line ${code}`,
             places: [],
             finish: () => undefined,

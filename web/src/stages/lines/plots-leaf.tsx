@@ -244,15 +244,16 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [said, setSaid] = useState('drawing …');
   const { window, page } = plotFrames(plot);
+  const { document: doc, project } = state!;
   useEffect(() => {
     let wanted = true;
     const facts = {
-      project: state!.project.name,
+      project: project.name,
       revision: tables.revision,
       date: new Date().toISOString().slice(0, 10),
     };
     plotWork()
-      .preview(plotSource(tables, state!.project.id, plot.surface), state!.document, plot, facts, PREVIEW)
+      .preview(plotSource(tables, project.id, plot.surface), doc, plot, facts, PREVIEW)
       .then(
         ({ bitmap, labelsLeftAway }) => {
           const element = canvas.current;
@@ -268,7 +269,7 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
     return () => {
       wanted = false;
     };
-  }, [tables, plot, state!.document]);
+  }, [tables, plot, doc, project.id, project.name]);
   useEffect(() => {
     const [w, h] = [((window.width / 2) * plot.scale) / 1000, ((window.height / 2) * plot.scale) / 1000];
     const [s, c] = [Math.sin(plot.turn), Math.cos(plot.turn)];
@@ -277,6 +278,7 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
       sketch: { places: new Float64Array(), arrows: [], courses: [ring], about: `the frame of ${plot.title}` },
     });
     return () => useProject.setState({ sketch: null });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the window is made of the plot
   }, [plot]);
   return (
     <Box>

@@ -116,7 +116,7 @@ export function Quantities() {
 }
 
 function Detail({ comparison, about }: { comparison: Comparison; about: string }) {
-  const { state, tables, make, draw, drawing } = useProject();
+  const { state, tables, make, trace, traced } = useProject();
   const { settings } = state!.document;
   const { volumeUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
@@ -149,9 +149,9 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
       ) : null}
       <Flex gap="8px" wrap="wrap">
         <Act
-          disabled={drawing !== null}
+          disabled={traced !== null}
           onClick={() =>
-            draw({
+            trace({
               purpose: `the boundary of “${comparison.name}”`,
               places: [],
               finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }),

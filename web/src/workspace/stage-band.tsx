@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import type { Stage } from '#core/project';
 import { api } from '../frame/api.ts';
-import { WeightMark } from '../frame/marks.tsx';
+import { WeightSign } from '../frame/signs.tsx';
 import { isSettled, openQueries, useProject } from '../project-state/store.ts';
 import { STAGES } from '../frame/stage-names.ts';
 
@@ -28,7 +28,7 @@ const Band = chakra('button', {
 });
 
 /** The chain as a ranging pole, one band a stage: where one is, what each holds, what needs an eye. */
-export function Run({ stage }: { stage: Stage }) {
+export function StageBand({ stage }: { stage: Stage }) {
   const { id, state, tables } = useProject();
   const working = !useProject(isSettled);
   const navigate = useNavigate();
@@ -102,7 +102,7 @@ export function Run({ stage }: { stage: Stage }) {
 
 const Tally = ({ weight, count, here }: { weight: 'stop' | 'look'; count: number; here: boolean }) => (
   <Flex align="center" gap="3px" fontSize="13px" fontWeight="600">
-    <WeightMark weight={weight} inherit={here} size={12} />
+    <WeightSign weight={weight} inherit={here} size={12} />
     {count}
   </Flex>
 );

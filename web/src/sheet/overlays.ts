@@ -37,7 +37,7 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
       within && shown ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null,
       ORDER.marks,
     );
-  }, [tables, selection, shown, colours, ready, state]);
+  }, [scene, tables, selection, shown, colours, ready, state]);
 }
 
 /** What is selected, drawn heavily. How many times as large its ellipses are drawn is told; 0 without any. */
@@ -71,7 +71,8 @@ export function useSelectionMarks({ scene, ready, colours }: Over, tellEllipses:
     const ring = s.layer('selected');
     if (ring && 'material' in ring)
       (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
-  }, [selection, tables, colours, ready]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
+  }, [scene, tellEllipses, tellEllipses, selection, tables, colours, ready]);
 }
 
 /** Where points would stand, and lines run, after a change that is only proposed. */
@@ -103,7 +104,7 @@ export function usePreviewMarks({ scene, ready }: Over): void {
       ),
       ORDER.marks,
     );
-  }, [pending, ready]);
+  }, [scene, pending, ready]);
 }
 
 /** What a fit would do: the points where it puts them, and its residuals drawn larger. */
@@ -140,21 +141,21 @@ export function useSketch({ scene, ready, colours }: Over): void {
         : null,
       ORDER.marks,
     );
-  }, [sketch, colours, ready]);
+  }, [scene, sketch, colours, ready]);
 }
 
 /** Points of a file that is being looked at. */
 export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): void {
-  const { tables } = useProject();
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
+    const { tables } = useProject.getState();
     if (visitors && !tables?.points.x.length && visitors.x.length)
       Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
     const places = visitors ? interleave(visitors.x, visitors.y) : [];
     s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
     if (visitors?.near) s.fit(...visitors.near);
-  }, [visitors, ready]);
+  }, [scene, visitors, ready]);
 }
 
 const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));

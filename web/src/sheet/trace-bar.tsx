@@ -3,14 +3,14 @@ import { useState } from 'react';
 import { formatAngle, formatLength, readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import type { Snapped } from '../project-state/snap.ts';
-import { useProject, type Drawing } from '../project-state/store.ts';
+import { useProject, type Trace } from '../project-state/store.ts';
 
 /** Under the sheet while somebody draws: what is asked for, exact input, and how to end. */
-export function DrawingBar() {
-  const { drawing, draw } = useProject();
-  if (!drawing) return null;
-  const { course } = drawing;
-  const done = drawing.places.length >= (course ? 2 : 3);
+export function TraceBar() {
+  const { traced, trace } = useProject();
+  if (!traced) return null;
+  const { course } = traced;
+  const done = traced.places.length >= (course ? 2 : 3);
   return (
     <Flex
       position="absolute"
@@ -34,58 +34,58 @@ export function DrawingBar() {
     >
       <Box>
         {course?.most === 1
-          ? `Point at ${drawing.purpose}`
-          : `${course ? 'Point out' : 'Click the corners of'} ${drawing.purpose}: ${drawing.places.length}`}
+          ? `Point at ${traced.purpose}`
+          : `${course ? 'Point out' : 'Click the corners of'} ${traced.purpose}: ${traced.places.length}`}
       </Box>
       {course?.most === 1 ? null : (
         <>
           <Act
-            disabled={drawing.places.length === 0}
-            onClick={() => draw({ ...drawing, places: drawing.places.slice(0, -1) })}
+            disabled={traced.places.length === 0}
+            onClick={() => trace({ ...traced, places: traced.places.slice(0, -1) })}
           >
             One back
           </Act>
-          <Act look="solid" disabled={!done} onClick={() => finishDrawing()}>
+          <Act look="solid" disabled={!done} onClick={() => finishTrace()}>
             {course ? 'End it' : 'Close it'} <Key>Enter</Key>
           </Act>
         </>
       )}
-      <Act onClick={() => draw(null)}>
+      <Act onClick={() => trace(null)}>
         Leave it <Key>Esc</Key>
       </Act>
-      {course ? <ExactInput drawing={drawing} /> : null}
+      {course ? <ExactInput traced={traced} /> : null}
     </Flex>
   );
 }
 
 /** Takes a place into what is drawn; one that needs no more is ended with it. */
-export function addPlace(drawing: Drawing, place: Snapped): void {
-  const { draw } = useProject.getState();
-  const places = [...drawing.places, place];
-  if (drawing.course?.most && places.length >= drawing.course.most) {
-    draw(null);
-    drawing.course.finish(places);
-  } else draw({ ...drawing, places });
+export function addPlace(traced: Trace, place: Snapped): void {
+  const { trace } = useProject.getState();
+  const places = [...traced.places, place];
+  if (traced.course?.most && places.length >= traced.course.most) {
+    trace(null);
+    traced.course.finish(places);
+  } else trace({ ...traced, places });
 }
 
-export function finishDrawing(): void {
-  const { drawing, draw } = useProject.getState();
-  if (!drawing || drawing.places.length < (drawing.course ? 2 : 3)) return;
-  draw(null);
-  if (drawing.course) drawing.course.finish(drawing.places);
-  else drawing.finish(drawing.places.flatMap((p) => [p.x, p.y]));
+export function finishTrace(): void {
+  const { traced, trace } = useProject.getState();
+  if (!traced || traced.places.length < (traced.course ? 2 : 3)) return;
+  trace(null);
+  if (traced.course) traced.course.finish(traced.places);
+  else traced.finish(traced.places.flatMap((p) => [p.x, p.y]));
 }
 
 /** A place by distance and bearing from the last one, or along and beside the last side, or by its coordinates. */
-function ExactInput({ drawing }: { drawing: Drawing }) {
+function ExactInput({ traced }: { traced: Trace }) {
   const { state, tell } = useProject();
   const { unit, angle, order, angleDecimals } = state!.document.settings;
   const [mode, setMode] = useState<'polar' | 'side' | 'place'>('polar');
   const [a, setA] = useState('');
   const [b, setB] = useState('');
   const sign = UNIT_SIGN[unit];
-  const last = drawing.places.at(-1);
-  const before = drawing.places.at(-2);
+  const last = traced.places.at(-1);
+  const before = traced.places.at(-2);
   const names = {
     polar: [`distance ${sign}`, 'bearing'],
     side: [`along ${sign}`, `to the right ${sign}`],
@@ -115,7 +115,7 @@ function ExactInput({ drawing }: { drawing: Drawing }) {
   const take = (x: number, y: number): void => {
     setA('');
     setB('');
-    addPlace(drawing, { x, y, by: 'free', row: -1 });
+    addPlace(traced, { x, y, by: 'free', row: -1 });
   };
   return (
     <Flex

@@ -6,7 +6,7 @@ const Svg = chakra('svg', { base: { flexShrink: 0, display: 'inline-block', vert
 const WEIGHT_NAME: Record<Weight, string> = { stop: 'stop', look: 'look', note: 'note' };
 
 /** A query's weight: eight corners for stop, three for look, a ring for note. Told apart by shape, not by colour alone. */
-export function WeightMark({
+export function WeightSign({
   weight,
   size = 13,
   inherit = false,
@@ -35,7 +35,7 @@ export function WeightMark({
 }
 
 /** A piece of ranging pole: our sign. */
-export function PoleMark() {
+export function PoleSign() {
   return (
     <Svg width="8px" height="22px" viewBox="0 0 8 22" aria-hidden="true" color="pole">
       <rect x="1" y="1" width="6" height="20" rx="1" fill="none" stroke="currentColor" />
