@@ -18,9 +18,9 @@ export interface Carried {
 }
 
 /**
- * The change that puts a later export of the same job in the place of a file: edits, decisions, lines by hand, moved labels
- * and point sets follow their records to the rows that these have now. What has no record any more goes, and comes
- * back when the change is undone; queries that were accepted are asked again where they speak of another row.
+ * The change that puts a later export of the same job in the place of a file: edits, decisions, lines by hand, moved
+ * labels, point sets and accepted queries follow their records to the rows that these have now. What has no record any more
+ * goes, and comes back when the change is undone.
  */
 export function replaceFile(
   doc: ProjectDocument,
@@ -48,6 +48,7 @@ export function replaceFile(
     ...linesMoved(doc, keyNow, count),
     ...labelsMoved(doc, keyNow, count),
     ...setsMoved(doc, keyNow),
+    ...queriesMoved(doc, id, rows, count),
   ];
   return { ...carried, change: severalChanges(changes, `replaced a file by ${file.fileName}`) };
 }
@@ -122,4 +123,28 @@ function setsMoved(doc: ProjectDocument, keyNow: KeyNow): Change[] {
     if (![...set.more, ...set.without].some((key) => keyNow(key) !== undefined)) return [];
     return [{ op: 'points.set', id: set.id, set: { ...set, more: follow(set.more), without: follow(set.without) } }];
   });
+}
+
+/** A query speaks of records by `file:row`, of a run of them by `file:first:last`. It holds while its evidence stays. */
+function queriesMoved(doc: ProjectDocument, id: string, rows: ReadonlyMap<number, number>, count: Count): Change[] {
+  const to: Record<string, string | null> = {};
+  for (const key of Object.keys(doc.accepted)) {
+    const now = queryNow(key, id, rows);
+    if (now === key) continue;
+    to[key] = count(now);
+  }
+  return Object.keys(to).length ? [{ op: 'query.follow', to }] : [];
+}
+
+function queryNow(key: string, id: string, rows: ReadonlyMap<number, number>): string | null {
+  let gone = false;
+  const parts = key.split(':');
+  const now = parts.map((part, at) => {
+    const speaksOf = parts[at - 1] === id || (parts[at - 2] === id && /^\d/.test(parts[at - 1]));
+    if (!speaksOf || !/^\d+(\.\d+)?$/.test(part)) return part;
+    const row = rows.get(Number(part));
+    gone ||= row === undefined;
+    return String(row);
+  });
+  return gone ? null : now.join(':');
 }

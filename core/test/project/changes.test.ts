@@ -118,6 +118,7 @@ const change: fc.Arbitrary<Change> = fc.oneof(
   fc.record({ op: fc.constant('basis.set' as const), basis: fc.record({ factor: fc.constantFrom(1, 0.9996) }) }),
   fc.record({ op: fc.constant('register.set' as const), register: fc.record({ instruments: fc.subarray([instrument]), targets: fc.subarray([{ name: 'R1', constant: 0.03 }]) }) }), // prettier-ignore
   fc.record({ op: fc.constant('line.ground' as const), key: fc.constantFrom(...lineKeys), used: fc.boolean() }),
+  fc.record({ op: fc.constant('query.follow' as const), to: fc.dictionary(fc.constantFrom(...first.queries.map((q) => q.key)), fc.constantFrom(...first.queries.map((q) => q.key), null), { minKeys: 1, maxKeys: 2 }) }), // prettier-ignore
   fc.record({ op: fc.constant('query.accept' as const), key: fc.constantFrom(...first.queries.map((q) => q.key)), accepted: fc.constantFrom(...first.queries.map((q) => ({ evidence: q.evidence, reason: 'seen', by: 'Ida', at: '2026-07-21T08:00:00Z' }))) }), // prettier-ignore
   fc.constantFrom<Change>({ op: 'codes.set', codeList: { ...start.codeList, codes: start.codeList.codes.slice(1) } }, { op: 'codes.set', codeList: start.codeList }), // prettier-ignore
 );

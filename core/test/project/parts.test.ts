@@ -104,6 +104,7 @@ const single: fc.Arbitrary<Change> = fc.oneof(
   }),
   fc.record({ op: fc.constant('drawing.label' as const), key: fc.constantFrom('demo-2:1/code', 'demo-2:2/code'), to: fc.option(fc.constant([1, 2] as [number, number])) }), // prettier-ignore
   fc.record({ op: fc.constant('record.decide' as const), key: fc.constantFrom('demo-2:1', 'demo-2:2'), decision: fc.constantFrom('used' as const, 'aside' as const, null) }), // prettier-ignore
+  fc.record({ op: fc.constant('query.follow' as const), to: fc.dictionary(fc.constantFrom('a', 'b', 'c'), fc.constantFrom('a', 'b', 'd', null), { maxKeys: 2 }) }), // prettier-ignore
   fc.record({ op: fc.constant('query.accept' as const), key: fc.constantFrom('a', 'b'), accepted: fc.constant({ evidence: 'e', reason: 'r', by: 'b', at: '' }) }), // prettier-ignore
   fc.record({ op: fc.constant('query.reopen' as const), key: fc.constantFrom('a', 'b') }),
   fc.record({ op: fc.constant('surface.add' as const), surface: fc.constantFrom('s1', 's2').map((id) => designRecipe({ id, name: id }, ['demo-2'])), at }), // prettier-ignore

@@ -101,6 +101,7 @@ describe('a file replaced by a later export', () => {
     intakes: [plainIntake('d'), plainIntake('other')],
     edits: withEdits({}, [['d:2', { z: 1 }], ['d:3', { number: 'x', z: 2 }], ['d:4', { off: true }], ['other:2', { z: 9 }]]), // prettier-ignore
     decisions: { 'd:2': 'used', 'd:9': 'aside', 'other:1': 'used', 'traverse:A B': 'used' },
+    accepted: Object.fromEntries(['spike:d:2', 'spike:d:3', 'far-outlier:d:8', 'target-height-run:d:2:3', 'number-twice:7', 'spike:other:2'].map((key) => [key, { evidence: key, reason: 'seen', by: 'Ida', at: '2026-07-21T08:00:00Z' }])), // prettier-ignore
     drawing: { ...newDocument().drawing, moved: { 'd:2/code': [1, 1], 'other:3/code': [2, 2] } },
     handLines: { K1: { code: 'K', lineNumber: '1', closed: false, replaces: null, vertices: [{ point: 'd:3', x: 0, y: 0, z: 1, bulge: 0, side: 0 }, { point: 'd:8', x: 1, y: 1, z: 1, bulge: 0, side: 0 }] } }, // prettier-ignore
   };
@@ -121,8 +122,11 @@ describe('a file replaced by a later export', () => {
     expect(document.decisions).toEqual({ 'd:3': 'used', 'other:1': 'used', 'traverse:A B': 'used' });
     expect(document.drawing.moved).toEqual({ 'd:3/code': [1, 1], 'other:3/code': [2, 2] });
     expect(document.handLines.K1.vertices.map((v) => v.point)).toEqual(['d:4', null]);
-    // Kept: two edits, a decision, a label, a vertex; lost: an edit, a decision, a vertex.
-    expect([kept, lost]).toEqual([5, 3]);
+    // As they were accepted, by whom and for what: one goes where another was.
+    const by = Object.fromEntries(Object.entries(document.accepted).map(([key, a]) => [key, `${a.evidence} ${a.by}`]));
+    expect(by).toEqual({ 'spike:d:3': 'spike:d:2 Ida', 'spike:d:4': 'spike:d:3 Ida', 'target-height-run:d:3:4': 'target-height-run:d:2:3 Ida', 'number-twice:7': 'number-twice:7 Ida', 'spike:other:2': 'spike:other:2 Ida' }); // prettier-ignore
+    // Kept: two edits, a decision, a label, a vertex, three queries; lost: an edit, a decision, a vertex, a query.
+    expect([kept, lost]).toEqual([8, 4]);
     expect(apply(document, inverse).document).toEqual(start);
     expect(documentOf(partsOf(document)).document).toEqual(document);
   });

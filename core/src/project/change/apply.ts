@@ -1,3 +1,4 @@
+import { followed } from './follow.ts';
 import type { Applied } from './applied.ts';
 import { editAt, withEdits } from '../edits.ts';
 import { recordOfKey } from '../record-key.ts';
@@ -95,6 +96,8 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       if (!before) return no('This query is not accepted.');
       return yes({ accepted }, { op: 'query.accept', key: change.key, accepted: before });
     }
+    case 'query.follow':
+      return followQueries(doc, change.to);
     case 'lines.hand': {
       const handLines = { ...doc.handLines };
       const before: Record<string, HandLine | null> = {};
@@ -144,6 +147,22 @@ function applySeveral(doc: ProjectDocument, { changes }: SeveralChanges): Applie
     inverses.unshift(...(applied.inverse.op === 'several' ? applied.inverse.changes : [applied.inverse]));
   }
   return { ok: true, document, inverse: { op: 'several', changes: inverses } };
+}
+
+/** All at once: one key may go where another was. */
+function followQueries(doc: ProjectDocument, to: Record<string, string | null>): Applied {
+  const before = doc.accepted;
+  const accepted = { ...before };
+  for (const from of Object.keys(to)) delete accepted[from];
+  for (const [from, now] of Object.entries(to)) if (now !== null && from in before) accepted[now] = before[from];
+  const changes = followed(to).flatMap((key): Change[] =>
+    key in before
+      ? [{ op: 'query.accept', key, accepted: before[key] }]
+      : key in accepted
+        ? [{ op: 'query.reopen', key }]
+        : [],
+  );
+  return { ok: true, document: { ...doc, accepted }, inverse: { op: 'several', changes } };
 }
 
 type IntakeChange = Extract<

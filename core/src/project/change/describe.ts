@@ -125,6 +125,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return `accepted a query: ${change.accepted.reason}`;
     case 'query.reopen':
       return 'reopened a query';
+    case 'query.follow':
+      return 'accepted queries followed their records';
     case 'lines.hand':
       return change.what;
     case 'drawing.set':

@@ -1,5 +1,6 @@
 import type { PartKind } from '../parts.ts';
 import { recordOfKey } from '../record-key.ts';
+import { followed } from './follow.ts';
 import type { Change } from './schema.ts';
 
 /** Which parts of a kind: those of some keys, of keys that begin so, or all. */
@@ -55,6 +56,8 @@ export function changeReads(change: Change): PartsWanted[] {
     case 'query.accept':
     case 'query.reopen':
       return [some('accepted', [change.key])];
+    case 'query.follow':
+      return [some('accepted', followed(change.to))];
     case 'lines.hand':
       return [some('hand-line', Object.keys(change.set))];
     case 'points.set':

@@ -119,6 +119,11 @@ const oneChange = z.discriminatedUnion('op', [
   z.object({ op: z.literal('comparison.remove'), id: z.string() }),
   z.object({ op: z.literal('query.accept'), key: z.string().max(300), accepted: acceptedSchema }),
   z.object({ op: z.literal('query.reopen'), key: z.string().max(300) }),
+  /** Accepted queries that speak of another key now, as they were accepted; null where what they spoke of is gone. */
+  z.object({
+    op: z.literal('query.follow'),
+    to: z.record(z.string().max(300), z.string().max(300).nullable()),
+  }),
   z.object({
     op: z.literal('lines.hand'),
     /** Lines by hand to set; null takes one away, and its codes draw again. */

@@ -1,4 +1,5 @@
 import { drawingTouches } from './drawing.ts';
+import { followed } from './follow.ts';
 import type { Change } from './schema.ts';
 
 /** Which surfaces are ground: the last one cannot go. */
@@ -65,6 +66,8 @@ export function changeTouches(change: Change): string[] {
     case 'query.accept':
     case 'query.reopen':
       return [`query/${change.key}`];
+    case 'query.follow':
+      return followed(change.to).map((key) => `query/${key}`);
     case 'lines.hand':
       return Object.keys(change.set).map((k) => `hand/${k}`);
     case 'points.set':
