@@ -71,6 +71,43 @@ describe('records of a later export', () => {
     expect(counted.missed / sum).toBeLessThan(0.01);
   });
 
+  it('by satellite and of levels find theirs as sightings do, though staffs stand on one point again and again', () => {
+    const place = fc.integer({ min: 0, max: 99_999 }).map((v) => v / 1000);
+    const record = fc.oneof(
+      fc.record({ kind: fc.constant('gnss'), number: fc.nat(300), x: place, y: place }),
+      fc.record({ kind: fc.constantFrom('level back', 'level inter', 'level fore'), number: fc.nat(12), x: place, y: fc.constant(0) }), // prettier-ignore
+    );
+    const write = (list: { is: number; row: string }[], head: number): ReturnType<typeof bookOf> => {
+      const rows = ['book 1', 'unit m', 'angle deg', ...Array.from({ length: head }, () => 'remark late')];
+      const isAt = new Map(list.map(({ is, row }) => [rows.push(row), is]));
+      const book = readBookText([...rows, 'end'].join('\n'))!;
+      expect(book.records.filter((r) => r.kind === 'gnss' || r.kind === 'level')).toHaveLength(list.length);
+      return { read: { ...plain, book, rows: rows.length }, isAt };
+    };
+    const counted = { right: 0, wrong: 0, missed: 0 };
+    fc.assert(
+      fc.property(fc.array(record, { minLength: 4, maxLength: 40 }), fc.boolean(), fc.array(fc.nat(39), { maxLength: 4 }), fc.nat(5), (list, timed, deleted, head) => {
+        const all = list.map((r, is) => {
+          const time = timed ? ` time=${timeOf(is)}` : '';
+          return { is, row: r.kind === 'gnss' ? `gnss G${r.number} ${r.x} ${r.y} 10 sp=0.01 sh=0.02${time}` : `${r.kind} B${r.number} reading=${(r.x / 40).toFixed(4)} dist=20${time}` }; // prettier-ignore
+        });
+        const gone = new Set(deleted.map((i) => i % all.length));
+        const [before, after] = [write(all, 0), write(all.filter((r) => !gone.has(r.is)), head)]; // prettier-ignore
+        const rows = matchRecords(before.read, after.read);
+        for (const [row, is] of before.isAt) {
+          const to = rows.get(row);
+          if (gone.has(is)) counted[to === undefined ? 'right' : 'wrong']++;
+          else if (to === undefined) counted.missed++;
+          else counted[after.isAt.get(to) === is ? 'right' : 'wrong']++;
+        }
+      }), // prettier-ignore
+      { numRuns: 400, seed: 11 },
+    );
+    const sum = counted.right + counted.wrong + counted.missed;
+    expect(counted.wrong / sum).toBeLessThan(0.003);
+    expect(counted.missed / sum).toBeLessThan(0.01);
+  });
+
   it('whose readings were mended in the field are the same by when and of what', () => {
     const one = bookOf([{ is: 0, setup: 'A', number: '7', time: timeOf(0), circle: 10 }], 0);
     const two = bookOf([{ is: 0, setup: 'A', number: '7', time: timeOf(0), circle: 12 }], 3);
