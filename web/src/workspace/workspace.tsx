@@ -1,43 +1,37 @@
-import { Box, Flex } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
-import type { Account } from '#contract';
-import type { Stage } from '#core/project';
-import { api, problemText } from '../frame/api.ts';
+import { type Account } from '#contract';
+import { type Stage } from '#core/project';
+import { Card } from '../cards/card.tsx';
+import { ChangesPanel } from '../cards/changes-panel.tsx';
+import { Queries } from '../cards/queries.tsx';
 import { Boundary } from '../frame/boundary.tsx';
-import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
 import { Act } from '../frame/controls.tsx';
-import { isNight, setNight } from '../frame/night.ts';
-import { Progress } from '../frame/progress.tsx';
+import { STAGES } from '../frame/stage-names.ts';
 import { IntakePage } from '../intake/intake.tsx';
-import { useLook } from '../sheet/look.ts';
+import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
+import { openQueries, useProject } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
-import type { Visitors } from '../sheet/overlays.ts';
+import { type Visitors } from '../sheet/overlays.ts';
 import { Sheet } from '../sheet/sheet.tsx';
+import { TraceBar } from '../sheet/trace-bar.tsx';
 import { Basis } from '../stages/basis/basis.tsx';
 import { Book } from '../stages/book/book.tsx';
 import { Ground } from '../stages/ground/ground.tsx';
 import { Handover } from '../stages/handover/handover.tsx';
 import { Lines } from '../stages/lines/lines.tsx';
 import { Quantities } from '../stages/quantities/quantities.tsx';
-import { asReceived, editedSelection } from '../project-state/edit.ts';
-import { alongLine, alongSetup } from '../sheet/along.ts';
-import { Card } from '../cards/card.tsx';
-import { ChangesPanel } from '../cards/changes-panel.tsx';
-import type { Doing } from './find-or-do.tsx';
+import { useDoings } from './doings.ts';
 import { Header } from './header.tsx';
 import { KeysPanel, useKeys } from './keys.tsx';
-import { goToQuery, orderedQueries, Queries } from '../cards/queries.tsx';
-import { StageBand } from './stage-band.tsx';
-import { STAGES } from '../frame/stage-names.ts';
-import { selectionFromText, selectionToText } from '../project-state/selection.ts';
+import { Messages } from './messages.tsx';
 import { usePresence } from './presence.ts';
-import { TraceBar, finishTrace } from '../sheet/trace-bar.tsx';
-import { BothStates } from '../project-state/both-states.tsx';
-import { openQueries, useProject } from '../project-state/store.ts';
+import { useSelectionInAddress } from './selection-address.ts';
+import { Split } from './split.tsx';
+import { StageBand } from './stage-band.tsx';
+import { Box, Flex } from '@chakra-ui/react';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
 
-/** One project: the run, the ledger, the sheet. */
+/** One project: stages, ledger, drawing. */
 export function Workspace({ account }: { account: Account }) {
   const { project, stage: path } = useParams();
   const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
@@ -209,276 +203,4 @@ function LedgerAndQueries({
       </Box>
     </Flex>
   );
-}
-
-/** Ledger and sheet beside each other; where the divider stands is remembered for each stage. */
-function Split({ stage, children: [ledger, sheet] }: { stage: Stage; children: [React.ReactNode, React.ReactNode] }) {
-  const group = useGroupRef();
-  const key = `dunrik.split.${stage}`;
-  const layoutOf = (): { ledger: number; sheet: number } => {
-    const share = Number(localStorage.getItem(key)) || (stage === 'basis' || stage === 'book' ? 50 : 45);
-    return { ledger: share, sheet: 100 - share };
-  };
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the layout is that of the stage
-  useEffect(() => void group.current?.setLayout(layoutOf()), [stage]);
-  return (
-    <Group
-      groupRef={group}
-      orientation="horizontal"
-      style={{ height: '100%' }}
-      defaultLayout={layoutOf()}
-      onLayoutChanged={(layout) => localStorage.setItem(key, String(Math.round(layout.ledger)))}
-    >
-      <Panel id="ledger" minSize="0%" collapsible>
-        {ledger}
-      </Panel>
-      <Separator
-        style={{ width: 5, background: 'var(--chakra-colors-rule)' }}
-        aria-label="divider between ledger and sheet"
-      />
-      <Panel id="sheet" minSize="0%" collapsible>
-        {sheet}
-      </Panel>
-    </Group>
-  );
-}
-
-/** What went wrong, what is being worked on, what was just done. */
-function Messages() {
-  const { problem, conflict, pending, notice, jobs, settling, clearProblem, tell, id, state } = useProject();
-  const uncomputed = state?.problem ?? null;
-  const archived = state?.project.archived ?? false;
-  if (!problem && !notice && !uncomputed && !archived && !settling && jobs.length === 0) return null;
-  const canEdit = state?.project.role === 'owner' || state?.project.role === 'surveyor';
-  return (
-    <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
-      {archived ? (
-        <Box role="status" border="1px solid" borderColor="brass" borderRadius="4px" px="12px" py="5px">
-          This project is archived: it can be looked at and sent, not changed. Its owner takes it out of the archive in
-          the list of projects.
-        </Box>
-      ) : null}
-      {uncomputed ? (
-        <Flex
-          role="alert"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="pole"
-          borderRadius="4px"
-          bg="mark"
-          px="12px"
-          py="5px"
-        >
-          <Box flex="1">
-            Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}
-          </Box>
-          {canEdit ? (
-            <Act onClick={() => void api.settleAgain(id).catch((e: unknown) => tell(problemText(e)))}>
-              Compute again
-            </Act>
-          ) : null}
-        </Flex>
-      ) : null}
-      {problem ? (
-        <Flex
-          role="alert"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="pole"
-          borderRadius="4px"
-          bg="mark"
-          px="12px"
-          py="5px"
-        >
-          <Box flex="1">
-            {problem}
-            {conflict ? <BothStates conflict={conflict} /> : null}
-          </Box>
-          {conflict && !pending ? (
-            <Act
-              onClick={() => {
-                clearProblem();
-                void conflict.again.run();
-              }}
-            >
-              {conflict.again.label}
-            </Act>
-          ) : null}
-          <Act onClick={clearProblem}>{conflict ? 'Leave it as it is' : 'I have read it'}</Act>
-        </Flex>
-      ) : null}
-      {settling ? (
-        <Flex align="center" gap="10px" role="status">
-          <Progress share={settling.share} />
-          <Box flex="1">
-            Revision {settling.revision}: {settling.doing} …
-          </Box>
-          {canEdit ? (
-            <Act onClick={() => void api.cancelSettling(id).catch((e: unknown) => tell(problemText(e)))}>Cancel</Act>
-          ) : null}
-        </Flex>
-      ) : null}
-      {jobs.map((j) => (
-        <Flex key={j.id} align="center" gap="10px" role="status">
-          <Progress share={j.share} />
-          <Box flex="1">{j.what} …</Box>
-          <Act onClick={() => void api.stopJob(id, j.id)}>Stop</Act>
-        </Flex>
-      ))}
-      {notice ? (
-        <Flex
-          role="status"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="rule"
-          borderRadius="4px"
-          bg="leaf"
-          px="12px"
-          py="3px"
-        >
-          <Box flex="1">{notice}</Box>
-          <Act look="quiet" aria-label="close" onClick={() => tell(null)}>
-            ×
-          </Act>
-        </Flex>
-      ) : null}
-    </Box>
-  );
-}
-
-/** The link in the address bar brings a colleague to the same selection. */
-function useSelectionInAddress(): void {
-  const [search, setSearch] = useSearchParams();
-  const { selection, tables, state } = useProject();
-  const read = useRef(false);
-  useEffect(() => {
-    if (!tables || !state || read.current) return;
-    read.current = true;
-    const found = selectionFromText(search.get('sel'), state.document, tables);
-    if (!found) return;
-    useProject.getState().select(found);
-    if (found.kind === 'point')
-      setTimeout(() => sheetHandle.current?.show(tables.points.x[found.row], tables.points.y[found.row]), 300);
-    if (found.kind === 'query') {
-      const query = tables.summary.queries.find((q) => q.key === found.key);
-      if (query) setTimeout(() => goToQuery(query), 300);
-    }
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address is read once, when the first tables are there
-  }, [tables, state]);
-  useEffect(() => {
-    if (!read.current || !tables || !state) return;
-    const text = selectionToText(selection, state.document, tables);
-    if ((search.get('sel') ?? null) === text) return;
-    setSearch(text ? { sel: text } : {}, { replace: true });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address follows the selection, not the other way
-  }, [selection, tables]);
-}
-
-interface Doers {
-  takeIn: () => void;
-  setChanges: (f: (open: boolean) => boolean) => void;
-  setKeys: (f: (open: boolean) => boolean) => void;
-  setAccepting: (key: string | null) => void;
-  setFile: (file: File | null) => void;
-}
-
-/** Everything that can be done here, with its key: for the keyboard, the find-or-do field, and the list of keys. */
-function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, setFile }: Doers): Doing[] {
-  const navigate = useNavigate();
-  const { id, tables, pending, selection, traced, state } = useProject();
-  const { spatial, setSpatial } = useLook();
-  return useMemo(() => {
-    const store = useProject.getState;
-    const queries = tables ? orderedQueries(tables.summary.queries) : [];
-    const current = selection?.kind === 'query' ? queries.find((q) => q.key === selection.key) : undefined;
-    const next = (): void => {
-      const here = queries.filter((q) => q.stage === stage);
-      const at = current ? queries.indexOf(current) : -1;
-      const query = current ? queries[(at + 1) % queries.length] : (here[0] ?? queries[0]);
-      if (!query) return;
-      if (query.stage !== stage) void navigate(`/p/${id}/${query.stage}`);
-      goToQuery(query);
-    };
-    return [
-      ...STAGES.map(({ stage: to, name }, i) => ({
-        name: `go to ${name}`,
-        key: String(i + 1),
-        run: () => void navigate(`/p/${id}/${to}`),
-      })),
-      {
-        name: 'do what is previewed, or close what is drawn',
-        key: 'Enter',
-        enabled: pending !== null || traced !== null,
-        run: () => (store().traced ? finishTrace() : void store().accept()),
-      },
-      {
-        name: 'step back',
-        key: 'Escape',
-        run: () => {
-          setKeys(() => false);
-          if (store().traced) store().trace(null);
-          else if (store().pending) store().cancel();
-          else {
-            setAccepting(null);
-            setFile(null);
-            store().select(null);
-          }
-        },
-      },
-      { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
-      { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
-      {
-        name: 'put what is selected back as received',
-        key: 'O',
-        enabled: editedSelection(state, tables, selection) !== null,
-        run: () => {
-          const key = editedSelection(store().state, store().tables, store().selection);
-          if (key) void store().propose('as received', asReceived(store().state!.document, key));
-        },
-      },
-      { name: 'next shot of the setup', key: '.', enabled: selection !== null, run: () => alongSetup(1) },
-      { name: 'previous shot of the setup', key: ',', enabled: selection !== null, run: () => alongSetup(-1) },
-      { name: 'next point along the line', key: ']', enabled: selection?.kind === 'point', run: () => alongLine(1) },
-      {
-        name: 'previous point along the line',
-        key: '[',
-        enabled: selection?.kind === 'point',
-        run: () => alongLine(-1),
-      },
-      { name: 'next query', key: 'N', enabled: queries.length > 0, run: next },
-      {
-        name: 'try the first remedy of the query',
-        key: 'T',
-        enabled: (current?.remedies.length ?? 0) > 0,
-        run: () => current && void store().propose(current.remedies[0].label, current.remedies[0].change, current.key),
-      },
-      {
-        name: 'accept the query as it is',
-        key: 'A',
-        enabled: current !== undefined,
-        run: () => current && setAccepting(current.key),
-      },
-      {
-        name: `take back${state?.undo ? `: ${state.undo}` : ''}`,
-        key: 'Ctrl Z',
-        enabled: Boolean(state?.undo),
-        run: () => void store().takeBack('undo'),
-      },
-      {
-        name: `bring again${state?.redo ? `: ${state.redo}` : ''}`,
-        key: 'Ctrl Y',
-        enabled: Boolean(state?.redo),
-        run: () => void store().takeBack('redo'),
-      },
-      { name: 'take in a file', key: 'I', run: takeIn },
-      { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
-      { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
-      { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
-      { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
-    ];
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what sets state is the same all along
-  }, [id, tables, pending, selection, traced, state, stage, spatial, navigate]);
 }

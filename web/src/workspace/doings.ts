@@ -1,0 +1,119 @@
+import { type Stage } from '#core/project';
+import { goToQuery, orderedQueries } from '../cards/queries.tsx';
+import { isNight, setNight } from '../frame/night.ts';
+import { STAGES } from '../frame/stage-names.ts';
+import { asReceived, editedSelection } from '../project-state/edit.ts';
+import { useProject } from '../project-state/store.ts';
+import { alongLine, alongSetup } from '../sheet/along.ts';
+import { sheetHandle } from '../sheet/handle.ts';
+import { useLook } from '../sheet/look.ts';
+import { finishTrace } from '../sheet/trace-bar.tsx';
+import { type Doing } from './find-or-do.tsx';
+import { useMemo } from 'react';
+import { useNavigate } from 'react-router';
+
+interface Doers {
+  takeIn: () => void;
+  setChanges: (f: (open: boolean) => boolean) => void;
+  setKeys: (f: (open: boolean) => boolean) => void;
+  setAccepting: (key: string | null) => void;
+  setFile: (file: File | null) => void;
+}
+
+/** Everything that can be done here, with its key: for the keyboard, the find-or-do field, and the list of keys. */
+export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, setFile }: Doers): Doing[] {
+  const navigate = useNavigate();
+  const { id, tables, pending, selection, traced, state } = useProject();
+  const { spatial, setSpatial } = useLook();
+  return useMemo(() => {
+    const store = useProject.getState;
+    const queries = tables ? orderedQueries(tables.summary.queries) : [];
+    const current = selection?.kind === 'query' ? queries.find((q) => q.key === selection.key) : undefined;
+    const next = (): void => {
+      const here = queries.filter((q) => q.stage === stage);
+      const at = current ? queries.indexOf(current) : -1;
+      const query = current ? queries[(at + 1) % queries.length] : (here[0] ?? queries[0]);
+      if (!query) return;
+      if (query.stage !== stage) void navigate(`/p/${id}/${query.stage}`);
+      goToQuery(query);
+    };
+    return [
+      ...STAGES.map(({ stage: to, name }, i) => ({
+        name: `go to ${name}`,
+        key: String(i + 1),
+        run: () => void navigate(`/p/${id}/${to}`),
+      })),
+      {
+        name: 'do what is previewed, or close what is drawn',
+        key: 'Enter',
+        enabled: pending !== null || traced !== null,
+        run: () => (store().traced ? finishTrace() : void store().accept()),
+      },
+      {
+        name: 'step back',
+        key: 'Escape',
+        run: () => {
+          setKeys(() => false);
+          if (store().traced) store().trace(null);
+          else if (store().pending) store().cancel();
+          else {
+            setAccepting(null);
+            setFile(null);
+            store().select(null);
+          }
+        },
+      },
+      { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
+      { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
+      {
+        name: 'put what is selected back as received',
+        key: 'O',
+        enabled: editedSelection(state, tables, selection) !== null,
+        run: () => {
+          const key = editedSelection(store().state, store().tables, store().selection);
+          if (key) void store().propose('as received', asReceived(store().state!.document, key));
+        },
+      },
+      { name: 'next shot of the setup', key: '.', enabled: selection !== null, run: () => alongSetup(1) },
+      { name: 'previous shot of the setup', key: ',', enabled: selection !== null, run: () => alongSetup(-1) },
+      { name: 'next point along the line', key: ']', enabled: selection?.kind === 'point', run: () => alongLine(1) },
+      {
+        name: 'previous point along the line',
+        key: '[',
+        enabled: selection?.kind === 'point',
+        run: () => alongLine(-1),
+      },
+      { name: 'next query', key: 'N', enabled: queries.length > 0, run: next },
+      {
+        name: 'try the first remedy of the query',
+        key: 'T',
+        enabled: (current?.remedies.length ?? 0) > 0,
+        run: () => current && void store().propose(current.remedies[0].label, current.remedies[0].change, current.key),
+      },
+      {
+        name: 'accept the query as it is',
+        key: 'A',
+        enabled: current !== undefined,
+        run: () => current && setAccepting(current.key),
+      },
+      {
+        name: `take back${state?.undo ? `: ${state.undo}` : ''}`,
+        key: 'Ctrl Z',
+        enabled: Boolean(state?.undo),
+        run: () => void store().takeBack('undo'),
+      },
+      {
+        name: `bring again${state?.redo ? `: ${state.redo}` : ''}`,
+        key: 'Ctrl Y',
+        enabled: Boolean(state?.redo),
+        run: () => void store().takeBack('redo'),
+      },
+      { name: 'take in a file', key: 'I', run: takeIn },
+      { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
+      { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
+      { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
+      { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
+    ];
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what sets state is the same all along
+  }, [id, tables, pending, selection, traced, state, stage, spatial, navigate]);
+}
