@@ -36,16 +36,16 @@ const NO_BOOKS: Booked = { queries: [], doubted: new Set(), explains: () => fals
 /** All that is asked about a document and its results. */
 export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
   const { keep } = memory;
-  const { points, findings } = result(pointsStage);
+  const { points, doubts } = result(pointsStage);
   const books = result(reductionStage);
   const linework = result(linesStage);
   const coded = result(codedLinesStage);
   const surfaces = doc.surfaces.map((s) => result(surfaceStage, s.id));
   const booked = books ? queryBooks(doc, points, books, keep) : NO_BOOKS;
   return [
-    ...queryBasis(doc, points, findings, readOf, keep),
+    ...queryBasis(doc, points, doubts, readOf, keep),
     ...booked.queries,
-    ...queryPoints(doc, points, findings, keep),
+    ...queryPoints(doc, points, doubts, keep),
     ...querySlips(doc, points, linework, keep),
     ...queryHandLines(doc, points, coded),
     ...queryPairs(doc, points, keep),

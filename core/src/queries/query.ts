@@ -115,7 +115,7 @@ export function settleQuery(doc: ProjectDocument, draft: Draft): Query {
   return { ...query, ...standing(doc, draft.key, draft.evidence) };
 }
 
-/** What is asked about a finding: it stands accepted where the finding does. */
+/** What is asked about a doubt: it stands accepted where the doubt does. */
 export const askAbout = (
   { key, evidence, accepted }: Pick<Query, 'key' | 'evidence' | 'accepted'>,
   asked: Omit<Query, 'key' | 'evidence' | 'accepted' | 'lines'>,

@@ -14,4 +14,5 @@ export * from './resection.ts';
 export * from './reduce.ts';
 export * from './gnss.ts';
 export * from './levelling.ts';
+export * from './levels.ts';
 export * from './memory.ts';

@@ -1,7 +1,8 @@
 import { distance as length } from '#core/kernel';
 import type { BookRecord } from '#core/book';
 import { averageGnss, type GnssMean } from './gnss.ts';
-import { elevationOf, levelling, trustedHeights, type Levelling } from './levelling.ts';
+import { elevationOf, levelling, trustedHeights } from './levelling.ts';
+import type { Levelling } from './levels.ts';
 import { gather, settleFaces, sightingsOf, type Occupation } from './occupations.ts';
 import type { KeptSetup, ReductionMemory } from './memory.ts';
 import { ReducedPoints } from './points.ts';

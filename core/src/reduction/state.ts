@@ -1,5 +1,5 @@
 import type { BookRecord } from '#core/book';
-import type { Levelled } from './levelling.ts';
+import type { Levelled } from './levels.ts';
 import type { MeasuredNumbers } from './measure.ts';
 import { SpecialNumbers, type Occupation } from './occupations.ts';
 import { ReducedPoints } from './points.ts';

@@ -1,6 +1,6 @@
 import type { CircleTurn } from './circle-sets.ts';
 import type { GnssMean } from './gnss.ts';
-import type { Levelling } from './levelling.ts';
+import type { Levelling } from './levels.ts';
 import type { FaceErrors } from './pointings.ts';
 import type { ReducedPoints } from './points.ts';
 import type { Known } from './known.ts';

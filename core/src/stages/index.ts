@@ -12,7 +12,7 @@ export * from './lines/stage.ts';
 export * from './memory.ts';
 export * from './points/books.ts';
 export * from './points/judging/control-relation.ts';
-export * from './points/judging/finding.ts';
+export * from './points/judging/doubt.ts';
 export * from './points/judging/judge.ts';
 export * from './points/judging/match-control.ts';
 export * from './points/network.ts';

@@ -5,22 +5,22 @@ import {
   namedAsControl,
   namedPairs,
   rowsByFile,
-  type Finding,
+  type Doubt,
   type PointTable,
   type ReadOf,
 } from '#core/stages';
 import type { Query } from '../query.ts';
 import { checksAgainstControl, queryControl } from './control-queries.ts';
-import { askAboutFile, claimsOf, notRead, type FileFinding } from './file-queries.ts';
+import { askAboutFile, claimsOf, notRead, type FileDoubt } from './file-queries.ts';
 
-/** Findings that say where a file lies: what differs from control then is the file, not its points. */
-const ELSEWHERE: readonly Finding['kind'][] = ['other-basis', 'outside-area', 'far-file'];
+/** Doubts that say where a file lies: what differs from control then is the file, not its points. */
+const ELSEWHERE: readonly Doubt['kind'][] = ['other-basis', 'outside-area', 'far-file'];
 
 /** Queries about what the numbers of whole files mean. */
 export function queryBasis(
   doc: ProjectDocument,
   points: PointTable,
-  findings: readonly Finding[],
+  doubts: readonly Doubt[],
   readOf: ReadOf,
   keep: Keep = makeAnew,
 ): Query[] {
@@ -29,7 +29,7 @@ export function queryBasis(
   const queries = doc.intakes.flatMap((intake, i): Query[] => {
     if (!intake.on) return [];
     const { failure } = readOf(intake);
-    const found = findings.filter((f): f is FileFinding => 'intake' in f && f.intake === i);
+    const found = doubts.filter((f): f is FileDoubt => 'intake' in f && f.intake === i);
     const asked = [
       ...(failure ? [notRead(doc, intake, failure)] : []),
       ...claimsOf(doc, intake, points, rowsOf[i], found.some((f) => f.kind === 'heights-lacking')), // prettier-ignore

@@ -2,7 +2,7 @@ import { isPublished } from '#core/basis';
 import { formatFixed, formatLength, UNIT_NAME, UNIT_SIGN, type FileUnit } from '#core/measure';
 import type { Intake, ProjectDocument } from '#core/project';
 import { EXCHANGED_DEGREES } from '#core/sources';
-import type { Finding, PointTable } from '#core/stages';
+import type { Doubt, PointTable } from '#core/stages';
 import { askAbout, settleQuery, type Query, type Remedy } from '../query.ts';
 import { askAboutRelation } from './relation-queries.ts';
 import { exchangedRoles, footDifference, lengthText } from './basis-words.ts';
@@ -127,30 +127,30 @@ function namesSystem(named: string, system: ProjectDocument['basis']['system']):
   return sameName(named, system.name);
 }
 
-export type FileFinding = Extract<Finding, { intake: number }>;
+export type FileDoubt = Extract<Doubt, { intake: number }>;
 
 /** What is asked about a file whose points wait. */
 export function askAboutFile(
   doc: ProjectDocument,
-  finding: FileFinding,
+  doubt: FileDoubt,
   points: PointTable,
   rows: readonly number[],
 ): Query {
-  if (finding.kind === 'other-basis') return askAboutRelation(doc, finding);
-  const intake = doc.intakes[finding.intake];
+  if (doubt.kind === 'other-basis') return askAboutRelation(doc, doubt);
+  const intake = doc.intakes[doubt.intake];
   const { unit } = doc.settings;
   const { heights, geoid } = doc.basis;
   const first = rows[0];
   const place = first === undefined ? null : { x: points.x[first], y: points.y[first] };
   const base = { stage: 'basis' as const, weight: 'stop' as const, place, rows: rows.slice(0, 500) };
-  switch (finding.kind) {
+  switch (doubt.kind) {
     case 'system-lacking': {
-      const of = finding.system;
+      const of = doubt.system;
       const set: Remedy = {
         label: `Set the project’s system to ${of.name}`,
         change: { op: 'basis.set', basis: { system: of } },
       };
-      return askAbout(finding, {
+      return askAbout(doubt, {
         ...base,
         kind: 'system-lacking',
         text: `${intake.fileName} is in ${of.name}; the project is local ground. Its points wait until the project has a published system, or the file’s numbers are taken as local.`,
@@ -158,16 +158,16 @@ export function askAboutFile(
       });
     }
     case 'heights-lacking':
-      return askAbout(finding, {
+      return askAbout(doubt, {
         ...base,
         kind: 'geoid-lacking',
         text: `${intake.fileName} holds ${intake.heights} heights, the project ${heights} ones. ${geoid ? 'The project has no published system to place the geoid by' : 'The project has no geoid to bring one to the other'}: its points wait.`,
         remedies: [],
       });
     case 'outside-area': {
-      const { out, swapped, system } = finding;
+      const { out, swapped, system } = doubt;
       const at = `${lengthText(place!.x, unit, 0)} east, ${lengthText(place!.y, unit, 0)} north`;
-      return askAbout(finding, {
+      return askAbout(doubt, {
         ...base,
         kind: 'outside-area',
         text: `${out === rows.length ? 'All' : `${out} of ${rows.length}`} points of ${intake.fileName} lie outside the area of ${system.name} (the first at ${at}). ${swapped ? 'With east and north exchanged they lie inside.' : 'Another grid, local coordinates, or a projection that is not meant for here?'}`,
@@ -175,21 +175,21 @@ export function askAboutFile(
       });
     }
     case 'far-file':
-      return askAbout(finding, {
+      return askAbout(doubt, {
         ...base,
         kind: 'other-basis',
-        text: `${intake.fileName} lies ${lengthText(finding.apart, unit, 0)} from everything else in the project, and no number of it stands among control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
-        place: finding.at,
+        text: `${intake.fileName} lies ${lengthText(doubt.apart, unit, 0)} from everything else in the project, and no number of it stands among control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
+        place: doubt.at,
         remedies: [{ label: 'Switch the file off', change: { op: 'intake.switch', id: intake.id, on: false } }],
       });
     case 'swapped-columns': {
       const far = (m: number): string => `${formatLength(m, unit, 0)} ${UNIT_SIGN[unit]}`;
-      return askAbout(finding, {
+      return askAbout(doubt, {
         ...base,
         kind: 'columns-exchanged',
         stage: 'book',
-        text: `The points of ${intake.fileName} lie ${far(finding.straight)} from control; with east and north exchanged they lie among it (${far(finding.swapped)}).`,
-        place: finding.at,
+        text: `The points of ${intake.fileName} lie ${far(doubt.straight)} from control; with east and north exchanged they lie among it (${far(doubt.swapped)}).`,
+        place: doubt.at,
         rows: rows.slice(0, 1000),
         remedies: [exchangeColumns(intake)],
       });

@@ -1,19 +1,19 @@
 import { UNIT_NAME } from '#core/measure';
 import type { Intake, Placement, ProjectDocument } from '#core/project';
-import type { Finding, NamedPair } from '#core/stages';
+import type { Doubt, NamedPair } from '#core/stages';
 import { askAbout, type Query, type Remedy } from '../query.ts';
 import { exchangedRoles, lengthText } from './basis-words.ts';
 
-type Relation = Extract<Finding, { kind: 'other-basis' }>;
+type Relation = Extract<Doubt, { kind: 'other-basis' }>;
 type Match = Relation['match'];
 
 /** What is asked about a file that stands on another basis than control of the same names. */
-export function askAboutRelation(doc: ProjectDocument, finding: Relation): Query {
-  const { pairs, match } = finding;
-  const intake = doc.intakes[finding.intake];
+export function askAboutRelation(doc: ProjectDocument, doubt: Relation): Query {
+  const { pairs, match } = doubt;
+  const intake = doc.intakes[doubt.intake];
   const apart = lengthText(match.apart, doc.settings.unit, match.apart > 1000 ? 0 : 3);
   const told = describe(doc, match, intake, pairs);
-  return askAbout(finding, {
+  return askAbout(doubt, {
     kind: told.kind,
     stage: 'basis',
     weight: 'stop',

@@ -2,7 +2,7 @@ import { distance, makeAnew, type Keep } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import { nearestCodes } from '#core/codes';
 import { codeReader, indexesOf, type ProjectDocument } from '#core/project';
-import { nextFreeNumber, pointKey, STATE, type Finding, type PointTable } from '#core/stages';
+import { nextFreeNumber, pointKey, STATE, type Doubt, type PointTable } from '#core/stages';
 import { askAbout, MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 import { editOne, replaceCode } from '../remedies.ts';
 
@@ -13,25 +13,25 @@ const name = (points: PointTable, row: number): string =>
 export function queryPoints(
   doc: ProjectDocument,
   points: PointTable,
-  findings: readonly Finding[],
+  doubts: readonly Doubt[],
   keep: Keep = makeAnew,
 ): Query[] {
   const { x, y, intake, fileRow, number, description, light, state } = points;
   const { settings, accepted, codeList, intakes } = doc;
   const named = [settings.unit, accepted, codeList, intakes, intake, fileRow, number, description, light, x, y, state];
   return [
-    ...askAboutPoints(doc, points, findings),
+    ...askAboutPoints(doc, points, doubts),
     ...keep('queries of names', named, () => [...queryNumbersTwice(doc, points), ...queryUnknownCodes(doc, points)]),
   ];
 }
 
 /** What is asked about single points that wait. */
-function askAboutPoints(doc: ProjectDocument, points: PointTable, findings: readonly Finding[]): Query[] {
+function askAboutPoints(doc: ProjectDocument, points: PointTable, doubts: readonly Doubt[]): Query[] {
   const asked = { 'far-point': 0, 'zero-elevation': 0 };
-  return findings.flatMap((f) => (!('row' in f) || ++asked[f.kind] > MOST_OF_A_KIND ? [] : [askAboutPoint(doc, points, f)])); // prettier-ignore
+  return doubts.flatMap((f) => (!('row' in f) || ++asked[f.kind] > MOST_OF_A_KIND ? [] : [askAboutPoint(doc, points, f)])); // prettier-ignore
 }
 
-function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Finding, { row: number }>): Query {
+function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doubt, { row: number }>): Query {
   const { row } = f;
   const { unit } = doc.settings;
   const key = pointKey(doc, points, row);

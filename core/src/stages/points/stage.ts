@@ -1,7 +1,7 @@
 import { sameColumn } from '#core/kernel';
 import { editsKey } from '../keys.ts';
 import { one, ONE, readsOf, type Stage } from '../stage.ts';
-import { acceptedFindings, type Finding } from './judging/finding.ts';
+import { acceptedDoubts, type Doubt } from './judging/doubt.ts';
 import { judgePoints } from './judging/judge.ts';
 import { packPoints } from './pack.ts';
 import { makePoints, type PointTable } from './points.ts';
@@ -10,7 +10,7 @@ import { fileKey, reductionStage } from './reduction-stage.ts';
 /** The project's points, and why some of them wait. */
 export interface JudgedPoints {
   points: PointTable;
-  findings: Finding[];
+  doubts: Doubt[];
 }
 
 export const pointsStage: Stage<JudgedPoints> = {
@@ -22,7 +22,7 @@ export const pointsStage: Stage<JudgedPoints> = {
   settings: (doc) => [
     doc.intakes.map(fileKey),
     editsKey(doc),
-    acceptedFindings(doc),
+    acceptedDoubts(doc),
     doc.basis,
     // What books give is kept in part only: what else they hang on stands here too.
     reductionStage.settings(doc, ''),
@@ -30,8 +30,8 @@ export const pointsStage: Stage<JudgedPoints> = {
   run: ({ doc, readOf, result, memory }) => {
     const books = result(reductionStage);
     const table = memory.columns('points', makePoints(doc, readOf, books?.reads, memory.keep), 'state');
-    const { state, findings } = judgePoints(doc, table, memory.keep);
-    return { points: memory.same('points', memory.columns('points', { ...table, state }), samePoints), findings };
+    const { state, doubts } = judgePoints(doc, table, memory.keep);
+    return { points: memory.same('points', memory.columns('points', { ...table, state }), samePoints), doubts };
   },
   identity: ({ points }) => points,
   pack: ({ points }) => packPoints(points),

@@ -1,22 +1,22 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
 import {
+  type LineWords,
+  MEANINGS,
+  MEANING_NAME,
+  type Meaning,
+  PLAIN_FORM,
+  WORD_PRESETS,
+  type WordForm,
   indexCodes,
   learnWords,
-  MEANING_NAME,
-  MEANINGS,
-  PLAIN_FORM,
-  readDescription,
-  WORD_PRESETS,
-  type LineWords,
-  type Meaning,
-  type WordForm,
   wordsSchema,
 } from '#core/codes';
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useProject } from '../../project-state/store.ts';
+import { Reading } from './words-reading.tsx';
+import { Box, Flex, chakra } from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 /** Descriptions of a file that are looked through. */
@@ -379,50 +379,4 @@ const MeaningPick = ({
 function formSentence(form: WordForm): string {
   const joint = form.joint === null ? '' : form.joint === '' ? ', with nothing between' : `, joined by ${form.joint}`;
   return `${form.place === 'after' ? 'behind' : 'before'} their code${joint}${form.number === 'apart' ? ', line numbers apart' : ''}`;
-}
-
-/** The first descriptions of a sample as they are understood. */
-function Reading({ said, index }: { said: string[]; index: ReturnType<typeof indexCodes> }) {
-  const [first, problems] = useMemo(() => {
-    const seen = new Set<string>();
-    const rows: { text: string; read: ReturnType<typeof readDescription> }[] = [];
-    let count = 0;
-    for (const text of said) {
-      const read = readDescription(text, index);
-      count += read.problems.length;
-      const shape = read.items.map((i) => i.words.map((w) => w.meaning).join()).join('/') + read.problems.length;
-      if (rows.length < 8 && !seen.has(shape)) rows.push({ text, read });
-      seen.add(shape);
-    }
-    return [rows, count];
-  }, [said, index]);
-  return (
-    <Leaf head={`How the sample is understood${problems ? `; ${problems} places make no sense` : ''}`}>
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="the sample as understood">
-        <tbody>
-          {first.map(({ text, read }) => (
-            <tr key={text}>
-              <Cell fontFamily="mono" fontSize="12px">
-                {text.slice(0, 60)}
-              </Cell>
-              <Cell fontSize="12px">
-                {read.items
-                  .map(
-                    (i) =>
-                      `${i.code}${i.lineNumber} ${i.known ? i.known.name : 'unknown'}${i.words.map((w) => `; ${MEANING_NAME[w.meaning]}`).join('')}`,
-                  )
-                  .join(' · ')}
-                {read.problems.map((p) => (
-                  <Box key={p.at} as="span" color="pole">
-                    {' '}
-                    at character {p.at + 1}: {p.reason}
-                  </Box>
-                ))}
-              </Cell>
-            </tr>
-          ))}
-        </tbody>
-      </chakra.table>
-    </Leaf>
-  );
 }

@@ -5,7 +5,7 @@ import type { BookAt } from '#core/stages';
 import type { ProjectDocument } from '#core/project';
 import { editOne } from '../../remedies.ts';
 import type { Remedy } from '../../query.ts';
-import { facedRows } from './plan-causes.ts';
+import { facedRows } from './faced-rows.ts';
 
 /** What would let a setup be reduced that could not be, and why. */
 export interface Way {

@@ -1,23 +1,24 @@
-import { difference, distance, sinCos } from '#core/kernel';
 import { fileRowOf, recordIn, recordsOfSetup } from '#core/book';
+import { difference, distance, sinCos } from '#core/kernel';
 import { formatAngle } from '#core/measure';
-import type { Known, SetupResult } from '#core/reduction';
-import { projectLength } from '../blunders.ts';
-import { nextFreeNumber, type PointTable } from '#core/stages';
+import { type Known, type SetupResult } from '#core/reduction';
+import { type PointTable, nextFreeNumber } from '#core/stages';
+import { type Remedy } from '../../query.ts';
 import { editOne } from '../../remedies.ts';
-import type { Remedy } from '../../query.ts';
+import { projectLength } from '../blunders.ts';
 import { standsElsewhere, typedAzimuth } from '../typed-blunders.ts';
-import type { Cause, Finding } from './cause.ts';
+import { type Cause, type Finding } from './cause.ts';
 import { controlRemedies } from './control-rows.ts';
-import type { CauseContext } from './height-causes.ts';
+import { facedRows } from './faced-rows.ts';
+import { type CauseContext } from './height-causes.ts';
 import {
-  fitSights,
-  placeSeen,
-  planSights,
   type Fit,
   type PlanLimits,
   type PlanSight,
   type SightUse,
+  fitSights,
+  placeSeen,
+  planSights,
 } from './plan-sights.ts';
 
 // Which one reading, number or coordinate is wrong, where directions and distances to known points do not agree. Every
@@ -410,17 +411,3 @@ const plainly = (s: PlanSight): SightUse => ({
   useDirection: s.compared.state !== 'distance',
   useDistance: s.compared.state !== 'direction',
 });
-
-/** Sightings of one target, one after the other in its setup, whose faces may be exchanged together. */
-export function facedRows(
-  records: Parameters<typeof recordsOfSetup>[0],
-  setup: number,
-  row: number,
-): ReturnType<typeof recordsOfSetup> {
-  const all = recordsOfSetup(records, setup);
-  const at = all.findIndex((r) => r.row === row);
-  const [first] = all.slice(at, at + 1);
-  let to = at;
-  while (to + 1 < all.length && all[to + 1].number === first.number && all[to + 1].role === first.role) to++;
-  return all.slice(at, to + 1);
-}

@@ -1,7 +1,7 @@
 import { distance } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { STATE, type PointTable } from '../points.ts';
-import { found, type Finding } from './finding.ts';
+import { found, type Doubt } from './doubt.ts';
 import { matchBasis, type NamedPair } from './match-control.ts';
 
 /** Used control by name; the last one taken in stands for its name. */
@@ -45,7 +45,7 @@ export function namedPairs(
 }
 
 /** Whether a file as a whole stands on another basis than control of the same names. */
-export function relationToControl(doc: ProjectDocument, index: number, pairs: NamedPair[]): Finding | null {
+export function relationToControl(doc: ProjectDocument, index: number, pairs: NamedPair[]): Doubt | null {
   if (pairs.length === 0) return null;
   const intake = doc.intakes[index];
   const tolerance = Math.max(doc.settings.checkPlan, 0.005);

@@ -2,24 +2,24 @@ import { makeAnew, type Keep } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { STATE, type PointTable } from '../points.ts';
 import { controlByName, namedPairs, relationToControl } from './control-relation.ts';
-import type { Finding } from './finding.ts';
+import type { Doubt } from './doubt.ts';
 import { farPoints, zeroElevations } from './single-points.ts';
 import { farFromOthers, heightsLacking, outsideArea, swappedColumns, systemLacking } from './whole-files.ts';
 
 /**
  * Which points cannot be used as they are until somebody decides, and why. What is asked about them is made of these
- * findings elsewhere; here alone it is decided who waits.
+ * doubts elsewhere; here alone it is decided who waits.
  */
 export function judgePoints(
   doc: ProjectDocument,
   table: PointTable,
   keep: Keep = makeAnew,
-): { state: Uint8Array; findings: Finding[] } {
+): { state: Uint8Array; doubts: Doubt[] } {
   const judging = new Judging(doc, table, rowsByFile(doc, table, keep), keep);
   judging.files();
   judging.places();
   judging.take(zeroElevations(doc, judging.points));
-  return { state: judging.points.state, findings: judging.findings };
+  return { state: judging.points.state, doubts: judging.doubts };
 }
 
 /** Rows of the table file by file, in the order of the document. */
@@ -44,7 +44,7 @@ export const namedAsControl = (
   );
 
 class Judging {
-  readonly findings: Finding[] = [];
+  readonly doubts: Doubt[] = [];
 
   constructor(
     private readonly doc: ProjectDocument,
@@ -54,10 +54,10 @@ class Judging {
   ) {}
 
   /** What was found stands; unless it is accepted, what it is about waits. */
-  take(found: readonly (Finding | null)[]): void {
-    const open = found.filter((f): f is Finding => f !== null);
+  take(found: readonly (Doubt | null)[]): void {
+    const open = found.filter((f): f is Doubt => f !== null);
     if (open.length === 0) return;
-    this.findings.push(...open);
+    this.doubts.push(...open);
     // A column of its own, so that what was seen of the one before stands.
     const state = this.points.state.slice();
     for (const f of open) {
@@ -78,7 +78,7 @@ class Judging {
   }
 
   /** Where a file lies. What common points say is more than where the numbers lie, and comes with a remedy. */
-  private where(index: number, control: ReadonlyMap<string, number>): Finding | null {
+  private where(index: number, control: ReadonlyMap<string, number>): Doubt | null {
     const { doc, points, rowsOf, keep } = this;
     const rows = rowsOf[index];
     const isControl = doc.intakes[index].purpose === 'control';
@@ -94,7 +94,7 @@ class Judging {
 
   /** What places in plan say of files and points: no elevation changes it. */
   places(): void {
-    const kept = (what: string, find: () => Finding[]): Finding[] => {
+    const kept = (what: string, find: () => Doubt[]): Doubt[] => {
       const { x, y, intake, fileRow, number, description, state } = this.points;
       const { accepted, intakes } = this.doc;
       return this.keep(what, [accepted, intakes, intake, fileRow, number, description, x, y, state], find);

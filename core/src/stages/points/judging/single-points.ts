@@ -1,13 +1,13 @@
 import { distance } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { isSurvey, pointKey, STATE, type PointTable } from '../points.ts';
-import { found, type Finding } from './finding.ts';
+import { found, type Doubt } from './doubt.ts';
 import { middleOf } from './whole-files.ts';
 
 const REFERENCE = /\b(base|ref|reference|rtcm|cors|vrs|station)\b|^(base|ref|rtcm|cors|vrs)/i;
 
 /** Points of the survey far from all the others; a correction reference station's row reads like one. */
-export function farPoints(doc: ProjectDocument, points: PointTable): Finding[] {
+export function farPoints(doc: ProjectDocument, points: PointTable): Doubt[] {
   const { x, y, state, number, description } = points;
   const rows: number[] = [];
   for (let row = 0; row < x.length; row++) if (state[row] === STATE.used && isSurvey(doc, points, row)) rows.push(row);
@@ -17,7 +17,7 @@ export function farPoints(doc: ProjectDocument, points: PointTable): Finding[] {
   const reach = away.slice().sort()[Math.floor(0.9 * rows.length)];
   // Six times the distance within which 90 % are, and never less than 200 m.
   const limit = Math.max(200, 6 * reach);
-  return rows.flatMap((row, i): Finding[] => {
+  return rows.flatMap((row, i): Doubt[] => {
     if (away[i] <= limit) return [];
     const reference = REFERENCE.test(number[row]) || REFERENCE.test(description[row]);
     const name = reference ? 'reference-row' : 'far-outlier';
@@ -36,7 +36,7 @@ export function farPoints(doc: ProjectDocument, points: PointTable): Finding[] {
 }
 
 /** Points at elevation 0 where the ground is nowhere near it. */
-export function zeroElevations(doc: ProjectDocument, points: PointTable): Finding[] {
+export function zeroElevations(doc: ProjectDocument, points: PointTable): Doubt[] {
   const { x, y, z, state } = points;
   const zero: number[] = [];
   for (let row = 0; row < z.length; row++) if (z[row] === 0 && state[row] === STATE.used) zero.push(row);

@@ -2,7 +2,7 @@ import { isPublished } from '#core/basis';
 import { distance } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { STATE, type PointTable } from '../points.ts';
-import { found, type Finding } from './finding.ts';
+import { found, type Doubt } from './doubt.ts';
 
 // Whole files whose points cannot be meant as they are.
 
@@ -12,14 +12,14 @@ export const middleOf = (values: readonly number[]): number => {
 };
 
 /** A file in a published system in a project that is local. */
-export function systemLacking(doc: ProjectDocument, index: number): Finding | null {
+export function systemLacking(doc: ProjectDocument, index: number): Doubt | null {
   const { id, system } = doc.intakes[index];
   if (!system || !isPublished(system) || isPublished(doc.basis.system)) return null;
   return { ...found(doc, 'system-lacking', id, [system.definition]), kind: 'system-lacking', intake: index, system };
 }
 
 /** A file whose heights are of another kind than the project's, where no geoid leads from one to the other. */
-export function heightsLacking(doc: ProjectDocument, index: number): Finding | null {
+export function heightsLacking(doc: ProjectDocument, index: number): Doubt | null {
   const { id, claims, heights = doc.basis.heights } = doc.intakes[index];
   const { geoid, system } = doc.basis;
   if (heights === doc.basis.heights || (geoid && isPublished(system))) return null;
@@ -33,7 +33,7 @@ export function outsideArea(
   index: number,
   { x, y }: Pick<PointTable, 'x' | 'y'>,
   rows: readonly number[],
-): Finding | null {
+): Doubt | null {
   const { system } = doc.basis;
   if (!isPublished(system) || !system.extent || rows.length === 0) return null;
   const [minX, minY, maxX, maxY] = system.extent;
@@ -62,7 +62,7 @@ export function farFromOthers(
   index: number,
   points: PointTable,
   rowsOf: readonly number[][],
-): Finding | null {
+): Doubt | null {
   const used = (rows: readonly number[]): number[] => rows.filter((row) => points.state[row] === STATE.used);
   const own = used(rowsOf[index]);
   const others = doc.intakes.flatMap(({ on, purpose }, k) =>
@@ -87,7 +87,7 @@ function spreadOf(points: PointTable, rows: readonly number[]): { x: number; y: 
 }
 
 /** Files that lie far from control, and among it once east and north are swapped. */
-export function swappedColumns(doc: ProjectDocument, points: PointTable, rowsOf: readonly number[][]): Finding[] {
+export function swappedColumns(doc: ProjectDocument, points: PointTable, rowsOf: readonly number[][]): Doubt[] {
   const groups = rowsOf.map((rows) => {
     const used = rows.filter((row) => points.state[row] === STATE.used);
     return { x: used.map((r) => points.x[r]), y: used.map((r) => points.y[r]) };
@@ -97,7 +97,7 @@ export function swappedColumns(doc: ProjectDocument, points: PointTable, rowsOf:
   if (!Number.isFinite(cx)) return [];
   const reach =
     control.reduce((far, g) => g.x.reduce((f, x, i) => Math.max(f, distance(x - cx, g.y[i] - cy)), far), 50) * 5;
-  return doc.intakes.flatMap(({ id, on, purpose, sha256, layout }, index): Finding[] => {
+  return doc.intakes.flatMap(({ id, on, purpose, sha256, layout }, index): Doubt[] => {
     const g = groups[index];
     if (!on || purpose === 'control' || g.x.length === 0) return [];
     const at = { x: middleOf(g.x), y: middleOf(g.y) };

@@ -28,7 +28,7 @@ interface Place {
 }
 
 /** Why points wait until somebody decides; lengths in metres. */
-export type Finding =
+export type Doubt =
   /** The file is in a published system, the project is local. */
   | (OfFile & { kind: 'system-lacking'; system: PublishedSystem })
   /** The file's heights are of another kind than the project's, and no geoid leads from one to the other. */
@@ -46,7 +46,7 @@ export type Finding =
   /** Elevation 0 where 96 % of the others are between `low` and `high`. */
   | (OfPoint & { kind: 'zero-elevation'; low: number; high: number });
 
-/** What findings are known by in acceptances, each with its subject behind a colon. */
+/** What doubts are known by in acceptances, each with its subject behind a colon. */
 const NAMES = [
   'system-lacking',
   'geoid-lacking',
@@ -58,7 +58,7 @@ const NAMES = [
   'zero-elevation',
 ] as const;
 
-/** A finding's key and evidence, and whether it stands accepted. */
+/** A doubt's key and evidence, and whether it stands accepted. */
 export const found = (
   doc: Pick<ProjectDocument, 'accepted'>,
   name: (typeof NAMES)[number],
@@ -67,7 +67,7 @@ export const found = (
 ): Found => standing(doc, `${name}:${subject}`, restsOn);
 
 /** Acceptances that let points in: no others have a part in which points are used. */
-export const acceptedFindings = ({ accepted }: Pick<ProjectDocument, 'accepted'>): [string, string][] =>
+export const acceptedDoubts = ({ accepted }: Pick<ProjectDocument, 'accepted'>): [string, string][] =>
   Object.keys(accepted)
     .filter((key) => NAMES.some((name) => key.startsWith(`${name}:`)))
     .sort()

@@ -1,0 +1,275 @@
+import { type FileSpec } from '#core/handover';
+import { LENGTH_UNITS, type LengthUnit, UNIT_NAME } from '#core/measure';
+import { groundOf } from '#core/project';
+import { api, problemText } from '../../frame/api.ts';
+import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
+import { isSettled, openQueries, useProject } from '../../project-state/store.ts';
+import { type Tables } from '../../project-state/tables.ts';
+import { Sample } from './text-sample.tsx';
+import { waysOut } from './ways-out.ts';
+import { Box, Flex, chakra } from '@chakra-ui/react';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type ReactNode, useState } from 'react';
+
+type Csv = Extract<FileSpec, { kind: 'csv' }>;
+type Dxf = Extract<FileSpec, { kind: 'dxf' }>;
+
+const ORDERS: [string, Csv['order']][] = [
+  ['number, east, north, elevation, code', ['P', 'E', 'N', 'Z', 'D']],
+  ['number, north, east, elevation, code', ['P', 'N', 'E', 'Z', 'D']],
+  ['east, north, elevation', ['E', 'N', 'Z']],
+  ['north, east, elevation', ['N', 'E', 'Z']],
+  ['number, code, east, north, elevation', ['P', 'D', 'E', 'N', 'Z']],
+];
+
+const Row = ({ children }: { children: ReactNode }) => (
+  <Flex align="center" gap="8px" wrap="wrap" minHeight="32px" px="12px">
+    {children}
+  </Flex>
+);
+const Check = chakra('label', { base: { display: 'inline-flex', alignItems: 'center', gap: '6px' } });
+
+export function NewPackage({ tables }: { tables: Tables }) {
+  const { state, id } = useProject();
+  const settled = useProject(isSettled);
+  const queries = useQueryClient();
+  const settings = state!.document.settings;
+  const [name, setName] = useState('Design office');
+  const [unit, setUnit] = useState<LengthUnit>(settings.unit);
+  const [csv, setCsv] = useState<Csv>({
+    kind: 'csv',
+    order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'],
+    decimals: 3,
+    separator: ',',
+    headings: true,
+    control: true,
+  });
+  const [dxf, setDxf] = useState<Dxf>({
+    kind: 'dxf',
+    version: '2000',
+    decimals: 4,
+    parts: { points: true, lines: true, contours: true, surface: true },
+    textHeight: 0.5,
+  });
+  const [coordinates, setCoordinates] = useState('grid');
+  const ways = waysOut(state!.document);
+  const way = ways.find((w) => w.value === coordinates) ?? ways[0];
+  const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
+  const { surfaces } = state!.document;
+  // The one surface of the LandXML file; none for all.
+  const [one, setOne] = useState('');
+  const make = useMutation({
+    mutationFn: () => {
+      const files: FileSpec[] = [];
+      if (kinds.csv) files.push(csv);
+      if (kinds.dxf && !way.onlyText) files.push(dxf);
+      if (kinds.landxml && !way.onlyText)
+        files.push({ kind: 'landxml', decimals: 4, ...(one === '' ? {} : { surfaces: [one] }) });
+      return api.makePackage(id, state!.revision, { name, unit, coordinates: way.coordinates, files });
+    },
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ['packages', id] }),
+  });
+  const open = openQueries(tables.summary.queries);
+  const stops = open.filter((q) => q.weight === 'stop').length;
+  const nothing = !kinds.csv && (way.onlyText || (!kinds.dxf && !kinds.landxml));
+  const part = (key: Exclude<keyof Dxf['parts'], 'of'>, label: string) => (
+    <Check key={key}>
+      <input
+        type="checkbox"
+        checked={dxf.parts[key] ?? false}
+        onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, [key]: e.target.checked } })}
+      />{' '}
+      {label}
+    </Check>
+  );
+  return (
+    <Leaf head="A new package" mb="12px" pb="10px">
+      <Row>
+        For
+        <Field
+          aria-label="name of the package"
+          width="170px"
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+        />
+        in
+        <Pick aria-label="unit of the package" value={unit} onChange={(e) => setUnit(e.target.value as LengthUnit)}>
+          {LENGTH_UNITS.map((u) => (
+            <option key={u} value={u}>
+              {UNIT_NAME[u]}
+            </option>
+          ))}
+        </Pick>
+        <Aside>of revision {state!.revision}</Aside>
+      </Row>
+      {ways.length > 1 ? (
+        <Row>
+          In
+          <Pick
+            aria-label="coordinates of the package"
+            value={way.value}
+            onChange={(e) => setCoordinates(e.target.value)}
+          >
+            {ways.map((w) => (
+              <option key={w.value} value={w.value}>
+                {w.name}
+              </option>
+            ))}
+          </Pick>
+          {way.onlyText ? <Aside>points as text only</Aside> : null}
+        </Row>
+      ) : null}
+
+      <Row>
+        <Check fontWeight="600">
+          <input type="checkbox" checked={kinds.csv} onChange={(e) => setKinds({ ...kinds, csv: e.target.checked })} />{' '}
+          Points as text
+        </Check>
+        <Pick
+          aria-label="column order"
+          value={csv.order.join('')}
+          onChange={(e) => setCsv({ ...csv, order: ORDERS.find(([, o]) => o.join('') === e.target.value)![1] })}
+        >
+          {ORDERS.map(([label, order]) => (
+            <option key={label} value={order.join('')}>
+              {label}
+            </option>
+          ))}
+        </Pick>
+        <Pick
+          aria-label="decimals of the points"
+          value={csv.decimals}
+          onChange={(e) => setCsv({ ...csv, decimals: Number(e.target.value) })}
+        >
+          {[2, 3, 4].map((d) => (
+            <option key={d} value={d}>
+              {d} decimals
+            </option>
+          ))}
+        </Pick>
+        <Pick
+          aria-label="separator"
+          value={csv.separator}
+          onChange={(e) => setCsv({ ...csv, separator: e.target.value as Csv['separator'] })}
+        >
+          <option value=",">comma</option>
+          <option value=";">semicolon</option>
+          <option value={'\t'}>tab</option>
+        </Pick>
+        <Check>
+          <input
+            type="checkbox"
+            checked={csv.headings}
+            onChange={(e) => setCsv({ ...csv, headings: e.target.checked })}
+          />{' '}
+          headings
+        </Check>
+        <Check>
+          <input
+            type="checkbox"
+            checked={csv.control}
+            onChange={(e) => setCsv({ ...csv, control: e.target.checked })}
+          />{' '}
+          with control
+        </Check>
+      </Row>
+      {kinds.csv && way.value === 'grid' ? <Sample tables={tables} csv={csv} unit={unit} /> : null}
+
+      <Row>
+        <Check fontWeight="600">
+          <input
+            type="checkbox"
+            disabled={way.onlyText}
+            checked={kinds.dxf && !way.onlyText}
+            onChange={(e) => setKinds({ ...kinds, dxf: e.target.checked })}
+          />{' '}
+          Drawing, DXF
+        </Check>
+        <Pick
+          aria-label="version of the drawing"
+          value={dxf.version}
+          onChange={(e) => setDxf({ ...dxf, version: e.target.value as Dxf['version'] })}
+        >
+          <option value="2000">version 2000</option>
+          <option value="R12">version R12, for old readers</option>
+        </Pick>
+        {part('points', 'points')}
+        {part('lines', 'lines')}
+        {part('contours', 'contours')}
+        {part('surface', 'surface as 3D faces')}
+        {surfaces.length > 1 && (dxf.parts.contours || dxf.parts.surface) ? (
+          <Pick
+            aria-label="surface in the drawing"
+            maxWidth="210px"
+            value={dxf.parts.of ?? groundOf(state!.document).id}
+            onChange={(e) => setDxf({ ...dxf, parts: { ...dxf.parts, of: e.target.value } })}
+          >
+            {surfaces.map((s) => (
+              <option key={s.id} value={s.id}>
+                of {s.name}
+              </option>
+            ))}
+          </Pick>
+        ) : null}
+        {part('symbols', 'symbols with attributes')}
+        {part('labels', 'labels as on paper')}
+      </Row>
+      <Row>
+        <Check fontWeight="600">
+          <input
+            type="checkbox"
+            disabled={way.onlyText}
+            checked={kinds.landxml && !way.onlyText}
+            onChange={(e) => setKinds({ ...kinds, landxml: e.target.checked })}
+          />{' '}
+          LandXML 1.2
+        </Check>
+        <Aside>points, breaklines,</Aside>
+        {surfaces.length > 1 ? (
+          <Pick
+            aria-label="surfaces in the LandXML file"
+            maxWidth="210px"
+            value={one}
+            onChange={(e) => setOne(e.target.value)}
+          >
+            <option value="">all surfaces</option>
+            {surfaces.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </Pick>
+        ) : (
+          <Aside>surface</Aside>
+        )}
+      </Row>
+
+      {stops > 0 ? (
+        <Row>
+          <Box color="brass">
+            {stops} {stops === 1 ? 'query' : 'queries'} of weight stop {stops === 1 ? 'is' : 'are'} open; the manifest
+            will say so.
+          </Box>
+        </Row>
+      ) : null}
+      <Row>
+        <Act
+          look="solid"
+          size="tall"
+          disabled={nothing || !settled || make.isPending || !name.trim()}
+          onClick={() => make.mutate()}
+        >
+          {make.isPending ? 'Writing and reading back …' : 'Make the package'}
+        </Act>
+        {make.isError ? (
+          <Box role="alert" color="pole">
+            {problemText(make.error)}
+          </Box>
+        ) : nothing ? (
+          <Aside>Choose at least one file.</Aside>
+        ) : null}
+      </Row>
+    </Leaf>
+  );
+}
