@@ -1,5 +1,6 @@
 import { basename, extname } from 'node:path';
-import { geoidArea, readNtv2 } from '#core/basis';
+import { geoidArea, isNtv2, readNtv2 } from '#core/basis';
+import { formatOf, formatOfEnding } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
@@ -14,7 +15,10 @@ type Options = Values<typeof OPTIONS> & Common;
 
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
 async function inspect([file]: string[], options: Options): Promise<Outcome> {
-  if (/\.(gtx|gsb|tiff?)$/i.test(file)) return inspectGrid(file);
+  const bytes = readBytes(file);
+  const format = formatOf(bytes, null) ?? formatOfEnding(file);
+  if (format.holds.includes('grid')) return inspectGrid(file, bytes);
+  if (format.instead) throw new CannotDo(`${basename(file)} is a ${format.called}. ${format.instead}`);
   if (options.layout || isBookFile(file)) return inspectBook(file, options);
   const proposed = ['.txt', '.csv', '.raw', '.xlsx'].includes(extname(file).toLowerCase())
     ? proposedLayout(file)
@@ -116,10 +120,9 @@ const basisText = (b: ClaimedBasis): string =>
   ].join(', ');
 
 /** Geoid and datum grids: what they are and where they apply, or why they cannot be used. */
-async function inspectGrid(file: string): Promise<Outcome> {
+async function inspectGrid(file: string, bytes: Uint8Array): Promise<Outcome> {
   const name = basename(file);
-  const bytes = readBytes(file);
-  if (/\.gsb$/i.test(file)) {
+  if (isNtv2(bytes) || /\.gsb$/i.test(file)) {
     const read = readNtv2(bytes);
     if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
     const { subgrids, from, to } = read.facts;

@@ -29,6 +29,8 @@ export type ReadDatumGrid = { ok: true; facts: DatumGridFacts } | { ok: false; r
  * Checks an NTv2 grid file (overview header of 11 records of 16 bytes, then each subgrid's header of 11
  * records and its nodes of 16 bytes, as the PROJ documentation lays it out; seconds of arc, longitude west).
  */
+export const isNtv2 = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 8)) === 'NUM_OREC';
+
 export function readNtv2(bytes: Uint8Array): ReadDatumGrid {
   const no = (reason: string): ReadDatumGrid => ({ ok: false, reason });
   if (bytes.length < 352) return no('The file is too short for an NTv2 grid.');

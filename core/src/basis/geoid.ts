@@ -22,6 +22,14 @@ const GTX_HEAD = 40;
 const GTX_NONE = -88.8888;
 const MOST_NODES = 64_000_000;
 
+/** Whether a file is as long as the head of a GTX grid would have it, which has no sign of its own. */
+export function isGtx(bytes: Uint8Array): boolean {
+  if (bytes.length <= GTX_HEAD) return false;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [rows, columns] = [view.getInt32(32), view.getInt32(36)];
+  return rows > 1 && columns > 1 && bytes.length === GTX_HEAD + 4 * rows * columns;
+}
+
 /** Reads a GTX grid: big-endian, south, west, steps as doubles, rows and columns as integers, then floats from the south-west corner (as PROJ documents it). */
 export function readGtx(bytes: Uint8Array): ReadGeoid {
   const no = (reason: string): ReadGeoid => ({ ok: false, reason });

@@ -1,3 +1,4 @@
+import { isGtx, isNtv2, isTiff } from '#core/basis';
 import { isBookText } from '#core/book';
 import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './content.ts';
 import { isDxf } from './dxf/read.ts';
@@ -11,7 +12,19 @@ import { isSpreadsheet } from './spreadsheet.ts';
 /** What a file may be a source of. */
 export type SourceKind = 'points' | 'book' | 'drawing' | 'surface' | 'cloud' | 'picture' | 'grid';
 
-export type FormatName = 'spreadsheet' | 'book' | 'survey' | 'landxml' | 'geojson' | 'dxf' | 'text';
+export type FormatName =
+  | 'spreadsheet'
+  | 'book'
+  | 'survey'
+  | 'landxml'
+  | 'geojson'
+  | 'dxf'
+  | 'text'
+  | 'gtx'
+  | 'ntv2'
+  | 'tiff'
+  | 'las'
+  | 'picture';
 
 export interface Format {
   name: FormatName;
@@ -24,10 +37,55 @@ export interface Format {
   recognise: (bytes: Uint8Array, text: string | null) => boolean;
   /** What it holds besides rows: points by name, lines, surfaces. */
   content?: (text: string) => FileContent;
+  /** Where it goes instead, or that it is not read yet, of what no rows come of. */
+  instead?: string;
 }
+
+const GRIDS_GO = 'Import it under Basis, Meaning, with the geoid and the datum grids.';
+const begins = (bytes: Uint8Array, sign: string): boolean => [...sign].every((c, i) => bytes[i] === c.charCodeAt(0));
 
 /** In the order in which they are tried: a LandXML file with readings is a book before it is a drawing. */
 export const FORMATS: readonly Format[] = [
+  {
+    name: 'ntv2',
+    called: 'datum grid (NTv2)',
+    endings: ['.gsb'],
+    holds: ['grid'],
+    recognise: isNtv2,
+    instead: GRIDS_GO,
+  },
+  {
+    name: 'tiff',
+    called: 'GeoTIFF grid',
+    endings: ['.tif', '.tiff'],
+    holds: ['grid', 'picture'],
+    recognise: isTiff,
+    instead: `${GRIDS_GO} A picture in this form is not read yet.`,
+  },
+  {
+    name: 'gtx',
+    called: 'geoid grid (GTX)',
+    endings: ['.gtx'],
+    holds: ['grid'],
+    recognise: isGtx,
+    instead: GRIDS_GO,
+  },
+  {
+    name: 'las',
+    called: 'point cloud (LAS)',
+    endings: ['.las', '.laz'],
+    holds: ['cloud'],
+    recognise: (bytes) => begins(bytes, 'LASF'),
+    instead: 'Point clouds are not read yet: ask the sender for its ground points as text, east, north, elevation.',
+  },
+  {
+    name: 'picture',
+    called: 'picture',
+    endings: ['.png', '.jpg', '.jpeg'],
+    holds: ['picture'],
+    recognise: (bytes) => begins(bytes, '\x89PNG') || begins(bytes, '\xff\xd8\xff'),
+    instead: 'Pictures are not read yet.',
+  },
   {
     name: 'spreadsheet',
     called: 'spreadsheet',
@@ -82,7 +140,13 @@ export const FORMATS: readonly Format[] = [
   },
 ];
 
-/** The format of a file by what it holds; null of what is neither text nor a spreadsheet. */
+/** What to tell of a file that no rows come of; null of all others. */
+export function insteadOf(bytes: Uint8Array): string | null {
+  const format = formatOf(bytes, null);
+  return format?.instead ? `This is a ${format.called}. ${format.instead}` : null;
+}
+
+/** The format of a file by what it holds; null of what no format knows. */
 export const formatOf = (bytes: Uint8Array, text: string | null): Format | null =>
   FORMATS.find((f) => f.recognise(bytes, text)) ?? null;
 

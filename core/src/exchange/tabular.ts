@@ -1,5 +1,5 @@
 import { withoutTail } from '#core/kernel';
-import { formatOf } from './format.ts';
+import { formatOf, insteadOf } from './format.ts';
 import { rowsOfContent } from './rows.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
@@ -21,6 +21,8 @@ export function rowsOfFile(bytes: Uint8Array, sheet?: string): TabularFile {
     const { text, sheet: name, sheets: all } = read;
     return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING_LOST, sheet: { name, all } }; // prettier-ignore
   }
+  const instead = insteadOf(bytes);
+  if (instead) return { ok: false, reason: instead };
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);

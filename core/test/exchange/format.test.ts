@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
+import { writeGtx } from '#core/basis';
 import {
   decodeText,
   FORMATS,
@@ -31,6 +32,26 @@ function imported(text: string): { read: ReadPoints; besides: string | null; deg
 }
 
 describe('the register of formats', () => {
+  it('says of grids, clouds and pictures what they are and where they go, and reads no rows of them', () => {
+    const gtx = writeGtx({ south: 50, west: 10, latitudeStep: 1, longitudeStep: 1, rows: 3, columns: 4, values: new Float32Array(12) }); // prettier-ignore
+    const of: [Uint8Array, FormatName, string][] = [
+      [gtx, 'gtx', 'geoid grid (GTX). Import it under Basis'],
+      [bytes('NUM_OREC\u000b\u0000\u0000\u0000'), 'ntv2', 'datum grid (NTv2). Import it under Basis'],
+      [Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0]), 'tiff', 'GeoTIFF grid. Import it under Basis'],
+      [bytes('LASF\u0000\u0000'), 'las', 'point cloud (LAS). Point clouds are not read yet'],
+      [Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10]), 'picture', 'picture. Pictures are not read yet'],
+      [Uint8Array.from([0xff, 0xd8, 0xff, 0xe0]), 'picture', 'picture'],
+    ];
+    for (const [file, name, said] of of) {
+      expect(formatOf(file, null)?.name).toBe(name);
+      const rows = rowsOfFile(file);
+      expect(rows.ok ? '' : rows.reason).toContain(`This is a ${said}`);
+    }
+    // A grid that is cut short has no sign; text that begins as one does is read as what it is.
+    expect(formatOf(gtx.subarray(0, 60), null)).toBeNull();
+    expect(rowsOfFile(bytes('LAS,1,2,3\n')).ok).toBe(true);
+  });
+
   it('knows each format by what it holds, whatever the file is called', () => {
     const xml =
       '<?xml version="1.0"?>\n<!-- a comment -->\n<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2">';

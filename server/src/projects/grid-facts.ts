@@ -1,4 +1,4 @@
-import { geoidArea, isTiff, readGtx, readNtv2, readTiffGeoid, type GeographicArea } from '#core/basis';
+import { geoidArea, isNtv2, isTiff, readGtx, readNtv2, readTiffGeoid, type GeographicArea } from '#core/basis';
 
 /** What a received grid file is, without its values. */
 export type ReadGridFacts =
@@ -14,7 +14,7 @@ export type ReadGridFacts =
 
 /** Reads a grid file as far as it takes to say what it is, or why it cannot be used. */
 export async function readGridFacts(bytes: Uint8Array, name: string): Promise<ReadGridFacts> {
-  if (String.fromCharCode(...bytes.subarray(0, 8)) === 'NUM_OREC' || /\.gsb$/i.test(name)) {
+  if (isNtv2(bytes) || /\.gsb$/i.test(name)) {
     const read = readNtv2(bytes);
     if (!read.ok) return read;
     const [{ rows, columns }] = read.facts.subgrids;
