@@ -30,7 +30,7 @@ const ALLOWED = {
   linework: ['kernel', 'measure', 'codes'],
   terrain: ['kernel', 'measure'],
   quantities: ['kernel', 'measure', 'terrain'],
-  exchange: ['kernel', 'measure', 'book', 'codes', 'terrain'],
+  exchange: ['kernel', 'measure', 'basis', 'book', 'codes', 'terrain'],
   ...Object.fromEntries(UPPER.map((room, i) => [room, [...LOWER, ...UPPER.slice(0, i)]])),
 };
 

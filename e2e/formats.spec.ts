@@ -22,6 +22,24 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await expect(intake.getByRole('alert')).toContainText('This drawing holds no points (POINT). It holds 1 line');
 });
 
+test('a ready-made surface of LandXML is imported as received, and is there to be compared', async ({ page }) => {
+  await beginProject(page, 'A design came');
+  const vertices = [[0, 0, 10], [0, 20, 10], [6, 22, 12], [6, 2, 12]].map((v, i) => `<P id="${i + 1}">${v.join(' ')}</P>`); // prettier-ignore
+  const xml = `<?xml version="1.0"?><LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2"><Units><Metric linearUnit="meter"/></Units><Surfaces><Surface name="Proposed pad"><Definition surfType="TIN"><Pnts>${vertices.join('')}</Pnts><Faces><F>1 2 3</F><F>1 3 4</F></Faces></Definition></Surface></Surfaces></LandXML>`;
+  await drop(page, 'design.xml', xml);
+  const intake = page.getByLabel('intake');
+  await expect(intake.getByLabel('what of the file is imported')).toHaveValue('Proposed pad');
+  await expect(intake.getByLabel('separator')).toHaveCount(0);
+  await expect(intake.getByLabel('name of the surface')).toHaveValue('Proposed pad');
+  await takeIn(page, 'Take in the surface', 1);
+  await go(page, 'ground');
+  const ledger = page.getByLabel('ledger: Ground');
+  await ledger.getByText('Proposed pad').first().click();
+  await expect(ledger.getByLabel('recipe of Proposed pad')).toContainText('triangles of design.xml, as received');
+  await expect(ledger.getByLabel('recipe of Proposed pad')).toContainText('2 triangles');
+  await expect(ledger).toContainText('120.0 m²');
+});
+
 test('a later export takes the place of a file, and what was edited stays with its points', async ({ page }) => {
   await beginProject(page, 'Exported again');
   const rows = [1, 2, 3, 4].map((i) => `${i},${1000 + 5 * i}.5,${2000 + 3 * (i % 2)}.25,5.${i},GR`);

@@ -22,6 +22,12 @@ export async function readByAll(bytes: Uint8Array): Promise<void> {
   const { layout } = guessLayout(sample, context);
   const guessed = guessBookLayout(sample).layout;
   readPoints(rows.ok ? rows.text : text, layout);
+  const [tin] = rows.ok ? (rows.surfaces ?? []) : [];
+  // A ready-made surface goes the whole way to triangles.
+  if (tin) {
+    const asSurface = { ...layout, surface: tin.name };
+    await readByPlan(bytes, readingPlan(newDocument().basis, plainIntake('i', { layout: asSurface })), {});
+  }
   readBookText(text);
   readBookFile(text, guessed);
   bookFormOf(text);

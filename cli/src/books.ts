@@ -13,7 +13,7 @@ import type { LAYOUT } from './options.ts';
 function textOf(file: string, sheet?: string): string {
   const name = basename(file);
   const bytes = boundedBytes(file);
-  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes, sheet) : decodeText(bytes);
+  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes, { sheet }) : decodeText(bytes);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
   return read.text;
 }

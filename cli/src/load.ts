@@ -105,7 +105,7 @@ function loadAny(file: string, options: TextOptions): Loaded {
 
 /** Text, or the first sheet of a spreadsheet, as points. */
 function loadRows(name: string, bytes: Uint8Array, options: TextOptions): Loaded {
-  const rows = rowsOfFile(bytes, options.sheet);
+  const rows = rowsOfFile(bytes, { sheet: options.sheet });
   if (!rows.ok) throw new CannotDo(`${name}: ${rows.reason}`);
   const { text, encoding, claims, lost } = rows;
   const layout = textLayout(name, text, claims, options);

@@ -1,5 +1,6 @@
 import { besidesPoints, notReadOf, pointsIn, type FileContent } from './content.ts';
-import type { FileClaims, TabularFile } from './tabular-file.ts';
+import { NOTHING_LOST, type FileClaims, type TabularFile } from './tabular-file.ts';
+import { tinsIn, type ReceivedTin } from './tins.ts';
 
 const CALLED = { dxf: 'DXF', landxml: 'LandXML', geojson: 'GeoJSON' };
 const NO_POINTS = {
@@ -8,8 +9,11 @@ const NO_POINTS = {
   geojson: 'This GeoJSON holds no points.',
 };
 
-/** Points of a drawing, LandXML or GeoJSON as rows of text under a heading, number, east, north, elevation, code with tabs between. */
-export function rowsOfContent(file: FileContent, encoding: string): TabularFile {
+/**
+ * Points of a drawing, LandXML or GeoJSON as rows of text under a heading, number, east, north, elevation, code with tabs
+ * between; or the vertices of a ready-made surface: the one that is named, or the first of a file without points.
+ */
+export function rowsOfContent(file: FileContent, encoding: string, surface?: string): TabularFile {
   const { notRead, count, whole } = notReadOf(file);
   const points = pointsIn(file);
   const name = CALLED[file.kind];
@@ -17,6 +21,11 @@ export function rowsOfContent(file: FileContent, encoding: string): TabularFile 
   if (!whole && notRead.length)
     return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
   const besides = besidesPoints(file);
+  const tins = tinsIn(file);
+  const tin = surface === undefined && points.length ? undefined : tins.find((t) => t.name === (surface ?? t.name));
+  if (surface !== undefined && !tin) return { ok: false, reason: `${name} holds no surface “${surface}” any more.` };
+  const surfaces = tins.map((t) => ({ name: t.name, vertices: t.x.length, triangles: t.faces.length / 3 }));
+  if (tin) return { ok: true, kind: file.kind, text: verticesOf(file, tin), encoding, claims: claimsOf(file), lost: NOTHING_LOST, hasPoints: points.length > 0, surfaces, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
   if (points.length === 0) {
     if (notRead.length) return { ok: false, reason: `${at(notRead[0])}.` };
     return { ok: false, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
@@ -30,8 +39,15 @@ export function rowsOfContent(file: FileContent, encoding: string): TabularFile 
     encoding,
     claims: claimsOf(file),
     besides,
+    surfaces,
     lost: { list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })), count },
   };
+}
+
+function verticesOf(file: FileContent, { x, y, z }: ReceivedTin): string {
+  const rows = [headingOf(file)];
+  for (let v = 0; v < x.length; v++) rows.push(`\t${x[v]}\t${y[v]}\t${z[v]}\t`);
+  return rows.join('\n');
 }
 
 const lineOf = (where: string): number => Number(/\d+/.exec(where)?.[0] ?? 0);

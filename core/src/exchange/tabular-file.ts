@@ -19,8 +19,26 @@ export type TabularFile =
       sheet?: Sheet;
       /** What the file holds that is no points, in words. */
       besides?: string | null;
+      /** Whether it holds points of its own, whatever the rows are. */
+      hasPoints?: boolean;
+      /** Ready-made surfaces that it holds. */
+      surfaces?: SurfaceInFile[];
+      /** Where the rows are the vertices of one of them: its name, and its faces, three vertices each, counted from the first row under the heading. */
+      surface?: { name: string; faces: Uint32Array };
     }
   | { ok: false; reason: string };
+
+/** Which part of a file is read; absent: the first sheet, its points. */
+export interface FilePart {
+  sheet?: string;
+  surface?: string;
+}
+
+export interface SurfaceInFile {
+  name: string;
+  vertices: number;
+  triangles: number;
+}
 
 /** The sheet of a spreadsheet that was read, and all of them in the order of their tabs. */
 export interface Sheet {

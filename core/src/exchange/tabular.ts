@@ -4,7 +4,7 @@ import { rowsOfContent } from './rows.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
 import { unitFromHeadings } from './text/headings.ts';
-import { NOTHING_LOST, type FileClaims, type TabularFile } from './tabular-file.ts';
+import { NOTHING_LOST, type FileClaims, type FilePart, type TabularFile } from './tabular-file.ts';
 
 const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
 
@@ -14,7 +14,7 @@ const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
  * under a heading row. What
  * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
  */
-export function rowsOfFile(bytes: Uint8Array, sheet?: string): TabularFile {
+export function rowsOfFile(bytes: Uint8Array, { sheet, surface }: FilePart = {}): TabularFile {
   if (isSpreadsheet(bytes)) {
     const read = readSpreadsheet(bytes, sheet);
     if (!read.ok) return read;
@@ -26,7 +26,7 @@ export function rowsOfFile(bytes: Uint8Array, sheet?: string): TabularFile {
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
-  if (content) return rowsOfContent(content, decoded.encoding);
+  if (content) return rowsOfContent(content, decoded.encoding, surface);
   return {
     ok: true,
     kind: 'text',

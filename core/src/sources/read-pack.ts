@@ -11,7 +11,7 @@ const json = (value: unknown): StringColumn => stringColumn([JSON.stringify(valu
 const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) as T;
 
 export function packRead(read: ReadPoints): Uint8Array {
-  const { number, x, y, z, description, row, book, ...account } = read;
+  const { number, x, y, z, description, row, book, triangles, ...account } = read;
   return packColumns({
     x,
     y,
@@ -20,6 +20,7 @@ export function packRead(read: ReadPoints): Uint8Array {
     number: stringColumn(number),
     description: stringColumn(description),
     account: json(account),
+    ...(triangles ? { triangles } : {}),
     ...(book ? bookColumns(book) : {}),
   });
 }
@@ -29,6 +30,7 @@ export function unpackRead(block: Uint8Array): ReadPoints {
   const book = bookOfColumns(c);
   return {
     ...(book ? { book } : {}),
+    ...('triangles' in c ? { triangles: u32(c, 'triangles') } : {}),
     x: f64(c, 'x'),
     y: f64(c, 'y'),
     z: f64(c, 'z'),

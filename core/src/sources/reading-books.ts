@@ -48,7 +48,7 @@ export async function readBook(
 /** A table may come as a spreadsheet; every other book is text. */
 function rowsOrText(bytes: Uint8Array, layout: ReadingPlan['bookLayout']): ReturnType<typeof decodeText> {
   if (!layout || !isSpreadsheet(bytes)) return decodeText(bytes);
-  const rows = rowsOfFile(bytes, layout.sheet);
+  const rows = rowsOfFile(bytes, { sheet: layout.sheet });
   return rows.ok ? { ok: true, text: rows.text, encoding: 'utf-8', bom: false } : rows;
 }
 

@@ -34,7 +34,7 @@ export async function readByPlan(
   options: ReadOptions = {},
 ): Promise<Reading | null> {
   if (plan.book) return readBook(bytes, plan, grids, options);
-  const rows = rowsOfFile(bytes, plan.layout.sheet);
+  const rows = rowsOfFile(bytes, plan.layout);
   if (!rows.ok) return rows;
   const found = readPoints(rows.text, plan.layout, options);
   if (!found) return null;
@@ -53,7 +53,20 @@ export async function readByPlan(
     };
   const carried = await carryOver(read, plan, grids);
   if (!carried.ok) return carried;
-  return { ok: true, read: withoutLost(read, plan) };
+  const whole = withoutLost(read, plan);
+  return { ok: true, read: rows.surface ? { ...whole, triangles: trianglesOf(rows.surface.faces, whole.row) } : whole }; // prettier-ignore
+}
+
+/** Faces by the rows that were read; one with a vertex that was not goes. Vertices stand under one heading row. */
+function trianglesOf(faces: Uint32Array, rows: Uint32Array): Uint32Array {
+  const at = new Map<number, number>();
+  rows.forEach((row, i) => at.set(row - 2, i));
+  const out: number[] = [];
+  for (let t = 0; t < faces.length; t += 3) {
+    const corners = [at.get(faces[t]), at.get(faces[t + 1]), at.get(faces[t + 2])];
+    if (corners.every((c) => c !== undefined)) out.push(...corners);
+  }
+  return Uint32Array.from(out);
 }
 
 /** Takes out rows that no grid reached, and says so in the account: nothing is extrapolated. */

@@ -270,7 +270,7 @@ describe('a spreadsheet', () => {
       sheets: ['Notes', 'Points & more'],
     });
     expect(readSpreadsheet(book(), 'Points & more')).toMatchObject({ ok: true, text: '1\t10.5\t20.5\t5' });
-    expect(rowsOfFile(book(), 'Points & more')).toMatchObject({
+    expect(rowsOfFile(book(), { sheet: 'Points & more' })).toMatchObject({
       ok: true,
       sheet: { name: 'Points & more', all: ['Notes', 'Points & more'] },
     });

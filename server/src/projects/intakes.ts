@@ -22,7 +22,7 @@ const MOST_TRIES = 50;
 /** A file, and the surface that its points belong to. */
 const takeIn = (intake: Intake, into: IntoSurface | null): Change =>
   severalChanges(
-    [{ op: 'intake.add', intake }, ...(into ? [fileIntoSurface(intake.id, into)] : [])],
+    [{ op: 'intake.add', intake }, ...(into ? [fileIntoSurface(intake, into)] : [])],
     `took in ${intake.fileName}`,
   );
 

@@ -1,3 +1,5 @@
+import type { FilePart } from '#core/exchange';
+import { PartPick } from './part-pick.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -16,7 +18,7 @@ import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
 import { BookLayoutEditor } from './book-layout.tsx';
-import { ColumnTable, LayoutLine, SaveLayout } from './layout.tsx';
+import { ColumnTable, LayoutLine, SaveLayout, keptFor } from './layout.tsx';
 import { readGiven, typedGiven } from './given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
@@ -42,8 +44,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [bookLayout, setBookLayout] = useState<BookLayout | null>(null);
   const [bookTried, setBookTried] = useState<BookFacts | { problem: string } | null>(null);
   const [part, setPart] = useState(false);
-  /** The sheet of a spreadsheet, where somebody chose one. */
-  const [sheet, setSheet] = useState<string | undefined>();
+  /** The sheet of a spreadsheet, or the surface of a drawing, where somebody chose one. */
+  const [filePart, setFilePart] = useState<FilePart>({});
   const [chosen, setChosen] = useState<ChosenPurpose>({ purpose: 'survey', surface: null, name: '' });
   const { purpose } = chosen;
   const [decision, setDecision] = useState<NumberDecision>('both');
@@ -87,7 +89,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           order: settings.order,
           codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()),
         },
-        sheet,
+        filePart,
       );
       if (!here) return;
       if (!answer.ok) return setProblem(`${file.name}: ${answer.reason}`);
@@ -105,15 +107,15 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       setFileBasis(stands);
       setOpened(answer);
       if (answer.kind === 'book') return;
+      const { sheet } = filePart;
       const onSheet = sheet === undefined ? {} : { sheet };
       if (knownBook && 'split' in knownBook.layout) setBookLayout({ ...knownBook.layout, ...onSheet });
       else setBookLayout(!known && answer.readings?.likely ? answer.readings.layout : null);
       const start =
-        known && 'roles' in known.layout
-          ? { ...known.layout, skipRows: answer.guess.layout.skipRows, ...onSheet }
-          : answer.guess.layout;
+        known && 'roles' in known.layout ? { ...keptFor(known.layout, answer), ...onSheet } : answer.guess.layout;
       setLayout(start);
-      if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control)
+      if (answer.surface !== null) setChosen({ purpose: 'design', surface: null, name: answer.surface });
+      else if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control)
         setChosen({ purpose: 'control', surface: null, name: '' });
       else if (/pad|design|proposed/i.test(file.name))
         setChosen({ purpose: 'design', surface: null, name: file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ') });
@@ -124,7 +126,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       onVisitors(null);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the file is opened once, with the project as it is then
-  }, [file, sheet]);
+  }, [file, filePart]);
 
   useEffect(() => {
     const mine = work.current;
@@ -238,6 +240,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       {
         layout,
         purpose,
+        ...(opened.surface === null ? {} : { light: true }),
         numbers: { all: decision, each },
         ...standingOf(opened, fileBasis, who.given),
       },
@@ -302,7 +305,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             <Pick
               aria-label="sheet of the spreadsheet"
               value={opened.sheet.name}
-              onChange={(e) => setSheet(e.target.value)}
+              onChange={(e) => setFilePart({ sheet: e.target.value })}
             >
               {opened.sheet.all.map((name) => (
                 <option key={name} value={name}>
@@ -313,6 +316,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             <Aside>one of {opened.sheet.all.length}</Aside>
           </Flex>
         ) : null}
+        {opened?.surfaces.length ? <PartPick opened={opened} onChange={setFilePart} /> : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
             These rows are
@@ -421,7 +425,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                         disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
                         onClick={() => void accept()}
                       >
-                        Take in {part ? 'the whole file' : `${tried.read} points`}
+                        Take in{' '}
+                        {opened.surface !== null ? 'the surface' : part ? 'the whole file' : `${tried.read} points`}
                       </Act>
                       <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
                     </>

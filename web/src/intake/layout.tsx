@@ -66,7 +66,12 @@ export function KeptLayout({
   );
 }
 
-/** How the rows are parted, and the layout that was kept for such files. */
+/** A kept layout for the part of a file that is open. */
+export function keptFor({ surface: _, ...kept }: TextLayout, { guess, surface }: Opened): TextLayout {
+  return { ...kept, skipRows: guess.layout.skipRows, ...(surface === null ? {} : { surface }) };
+}
+
+/** How the rows are separated, and the layout that was kept for such files. */
 export function LayoutLine({
   layout,
   opened,
@@ -77,6 +82,8 @@ export function LayoutLine({
 }: LayoutProps & { layouts: SavedLayout[]; setProposed: (name: string | null) => void }) {
   const { why } = opened.guess;
   const guessed = proposed === null;
+  // The columns of a drawing are made here: of it only the unit can be another.
+  const asRows = opened.kind === 'text' || opened.kind === 'spreadsheet';
   const separate = (separator: Separator): void => {
     const width = Math.max(
       2,
@@ -90,40 +97,46 @@ export function LayoutLine({
   };
   return (
     <Leaf mb="10px" p="8px 12px">
-      <Flex gap="8px" wrap="wrap" align="center">
-        <Aside>kept layout</Aside>
-        <KeptLayout
-          layouts={layouts.filter((l) => 'roles' in l.layout)}
-          proposed={proposed}
-          onPick={(kept) => {
-            setProposed(kept?.name ?? null);
-            setLayout(
-              kept && 'roles' in kept.layout
-                ? { ...kept.layout, skipRows: opened.guess.layout.skipRows }
-                : opened.guess.layout,
-            );
-          }}
-        />
-        {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
-      </Flex>
+      {asRows ? (
+        <Flex gap="8px" wrap="wrap" align="center">
+          <Aside>kept layout</Aside>
+          <KeptLayout
+            layouts={layouts.filter((l) => 'roles' in l.layout)}
+            proposed={proposed}
+            onPick={(kept) => {
+              setProposed(kept?.name ?? null);
+              setLayout(kept && 'roles' in kept.layout ? keptFor(kept.layout, opened) : opened.guess.layout);
+            }}
+          />
+          {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
+        </Flex>
+      ) : null}
       <Flex gap="8px" wrap="wrap" align="center" mt="6px">
-        parted by
-        <Pick aria-label="separator" value={layout.separator} onChange={(e) => separate(e.target.value as Separator)}>
-          {(Object.keys(SEPARATOR_NAME) as Separator[]).map((s) => (
-            <option key={s} value={s}>
-              {SEPARATOR_NAME[s]}
-            </option>
-          ))}
-        </Pick>
-        decimal
-        <Pick
-          aria-label="decimal sign"
-          value={layout.decimal}
-          onChange={(e) => setLayout({ ...layout, decimal: e.target.value as '.' | ',' })}
-        >
-          <option value=".">point</option>
-          <option value=",">comma</option>
-        </Pick>
+        {asRows ? (
+          <>
+            parted by
+            <Pick
+              aria-label="separator"
+              value={layout.separator}
+              onChange={(e) => separate(e.target.value as Separator)}
+            >
+              {(Object.keys(SEPARATOR_NAME) as Separator[]).map((s) => (
+                <option key={s} value={s}>
+                  {SEPARATOR_NAME[s]}
+                </option>
+              ))}
+            </Pick>
+            decimal
+            <Pick
+              aria-label="decimal sign"
+              value={layout.decimal}
+              onChange={(e) => setLayout({ ...layout, decimal: e.target.value as '.' | ',' })}
+            >
+              <option value=".">point</option>
+              <option value=",">comma</option>
+            </Pick>
+          </>
+        ) : null}
         in
         <Pick
           aria-label="unit of the file"
@@ -136,21 +149,25 @@ export function LayoutLine({
             </option>
           ))}
         </Pick>
-        rows to skip
-        <Field
-          numeric
-          type="number"
-          min={0}
-          max={100000}
-          width="70px"
-          aria-label="rows to skip"
-          value={layout.skipRows}
-          onChange={(e) => setLayout({ ...layout, skipRows: Math.max(0, Math.floor(Number(e.target.value) || 0)) })}
-        />
+        {asRows ? (
+          <>
+            rows to skip
+            <Field
+              numeric
+              type="number"
+              min={0}
+              max={100000}
+              width="70px"
+              aria-label="rows to skip"
+              value={layout.skipRows}
+              onChange={(e) => setLayout({ ...layout, skipRows: Math.max(0, Math.floor(Number(e.target.value) || 0)) })}
+            />
+          </>
+        ) : null}
       </Flex>
       {guessed ? (
         <Box color="slate" fontSize="13px" mt="4px">
-          Separator: {why.separator}. Unit: {why.unit}. Rows: {why.skip}.{' '}
+          {asRows ? `Separator: ${why.separator}. ` : ''}Unit: {why.unit}.{asRows ? ` Rows: ${why.skip}.` : ''}{' '}
           {['utf-8', 'spreadsheet'].includes(opened.encoding) ? '' : `Text is ${opened.encoding}.`}
         </Box>
       ) : null}

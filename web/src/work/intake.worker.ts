@@ -15,6 +15,7 @@ import {
   withLost,
   splitRow,
   type FileClaims,
+  type FilePart,
   type FormatName,
   type GuessContext,
   type GuessedLayout,
@@ -22,6 +23,7 @@ import {
   type ReadPoints,
   type RefusedRow,
   type Sheet,
+  type SurfaceInFile,
   type TextLayout,
 } from '#core/exchange';
 
@@ -38,6 +40,11 @@ export interface Opened {
   besides: string | null;
   /** The sheet of a spreadsheet that was read, and all of them. */
   sheet?: Sheet;
+  /** Ready-made surfaces that it holds, and the one whose vertices the rows are. */
+  surfaces: SurfaceInFile[];
+  surface: string | null;
+  /** Whether it has points besides. */
+  points: boolean;
   /** What a field book holds. */
   book?: BookFacts;
   /** How its rows could be readings, of a table or of tagged text. */
@@ -116,11 +123,11 @@ const work = {
   open(
     bytes: Uint8Array,
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
-    sheet?: string,
+    part: FilePart = {},
   ): Opened | { ok: false; reason: string } {
     const plain = decodeText(bytes);
     if (plain.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
-    const decoded = rowsOfFile(bytes, sheet);
+    const decoded = rowsOfFile(bytes, part);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = decoded.text;
     ({ lost } = decoded);
@@ -136,8 +143,11 @@ const work = {
       sheet: decoded.sheet,
       rows: rows.slice(0, 40),
       sample: rows,
-      readings: isTable(decoded.kind) ? withSheet(guessBookLayout(rows), sheet) : undefined,
-      guess: withSheet(guess, sheet),
+      surfaces: decoded.surfaces ?? [],
+      surface: decoded.surface?.name ?? null,
+      points: decoded.hasPoints ?? true,
+      readings: isTable(decoded.kind) ? ofPart(guessBookLayout(rows), { sheet: part.sheet }) : undefined,
+      guess: ofPart(guess, { sheet: part.sheet, surface: decoded.surface?.name }),
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
@@ -232,6 +242,9 @@ function openBook(
     encoding: 'utf-8',
     kind: 'book',
     besides: null,
+    surfaces: [],
+    surface: null,
+    points: true,
     claims: { unit: null, system: null, geoid: null },
     rows: content.split(/\r?\n/, 40),
     sample: [],
@@ -329,8 +342,11 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
 }
 
 /** A layout that was guessed on a sheet that somebody chose is for that sheet. */
-const withSheet = <T extends { layout: { sheet?: string } }>(guess: T, sheet: string | undefined): T =>
-  sheet === undefined ? guess : { ...guess, layout: { ...guess.layout, sheet } };
+/** A layout with the part of the file that it is of. */
+function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface }: FilePart): T {
+  const part = { ...(sheet === undefined ? {} : { sheet }), ...(surface === undefined ? {} : { surface }) };
+  return { ...guess, layout: { ...guess.layout, ...part } };
+}
 
 /** Headings when there are any, else the shape of a row: letters and digits of each field by kind. */
 function signatureOf(rows: string[], layout: TextLayout): string {

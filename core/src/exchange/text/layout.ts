@@ -35,6 +35,8 @@ export interface TextLayout {
   degrees?: boolean;
   /** The sheet of a spreadsheet by its name; absent: the first. */
   sheet?: string;
+  /** The ready-made surface whose vertices the rows are, by its name; absent: the file's points. */
+  surface?: string;
 }
 
 /** Why a layout cannot be used as it stands, or null. */

@@ -32,6 +32,8 @@ export interface ReadPoints {
   waits?: Uint8Array;
   sdPlan?: Float32Array;
   sdHeight?: Float32Array;
+  /** Of a ready-made surface: its triangles, as rows of these columns. */
+  triangles?: Uint32Array;
   /** Day of the observation, year month day as one number; 0 where none was said. */
   date?: Uint32Array;
 }

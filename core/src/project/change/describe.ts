@@ -25,6 +25,7 @@ export const PURPOSE_NAME: Record<Purpose, string> = {
 export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   survey: 'all survey files',
   file: 'a file',
+  triangles: 'the triangles of a file',
   lines: 'breaklines',
   'exclude-codes': 'what codes keep out',
   'exclude-lines': 'lines excluded by hand',

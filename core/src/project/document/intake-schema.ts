@@ -18,6 +18,8 @@ export const layoutSchema = z.object({
   degrees: z.boolean().optional(),
   /** The sheet of a spreadsheet. */
   sheet: z.string().max(200).optional(),
+  /** The ready-made surface of LandXML or a drawing whose vertices its points are. */
+  surface: z.string().max(200).optional(),
 });
 
 const fieldPlace = z.union([

@@ -21,6 +21,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('survey') }),
   /** The points of one file, whatever it is. */
   z.object({ ...row, kind: z.literal('file'), intake: id }),
+  /** The triangles of one file that is a ready-made surface, as received: the surface is these, whatever other rows bring. */
+  z.object({ ...row, kind: z.literal('triangles'), intake: id }),
   /** Lines of the files that come in, as breaklines; null: those that the code list says are breaklines. */
   z.object({ ...row, kind: z.literal('lines'), codes: z.array(z.string().trim().min(1).max(16)).max(500).nullable() }),
   /** Points whose codes do not belong in the ground, and those whose height is not used. */
@@ -80,4 +82,10 @@ export const designRecipe = (
     ...intakes.map((intake) => ({ id: `file-${intake}`.slice(0, 40), on: true, kind: 'file' as const, intake })),
     { id: 'lines', on: true, kind: 'lines' as const, codes: null },
   ],
+});
+
+/** A surface that came ready-made, kept as received. */
+export const receivedRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>, intake: string): SurfaceRecipe => ({
+  ...designRecipe(surface, []),
+  rows: [{ id: `file-${intake}`.slice(0, 40), on: true, kind: 'triangles', intake }],
 });

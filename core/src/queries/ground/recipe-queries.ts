@@ -8,7 +8,7 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
   for (const recipe of doc.surfaces) {
     const effect = surfaces.find((s) => s.id === recipe.id)?.account.rows ?? {};
     for (const row of recipe.rows) {
-      if (row.kind !== 'file' || effect[row.id] !== null) continue;
+      if ((row.kind !== 'file' && row.kind !== 'triangles') || effect[row.id] !== null) continue;
       if (out.length >= MOST_OF_A_KIND) return out;
       out.push(
         settleQuery(doc, {

@@ -3,6 +3,7 @@ import { clipToRing, NO_POINT, planSurface, raiseSurface, type Surface, type Sur
 import type { Line } from '#core/linework';
 import type { PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
+import { raiseReceived, type ReceivedPlan } from './received.ts';
 import { elevationsOf, layOutSurface, type PlanInput, type SurfaceLayout } from './layout.ts';
 
 /** A surface as its recipe makes it. */
@@ -30,13 +31,7 @@ export function buildSurface(
   const { rows, input, leftOut } = layout;
   const built = raiseSurface(keep(recipe.id, input, planSurface), elevationsOf(layout, points));
   const effect = { ...layout.effect };
-  let { surface } = built;
-  for (const row of recipe.rows) {
-    if (row.kind !== 'boundary' || !row.on) continue;
-    const whole = surface.triangles.length;
-    surface = clipToRing(surface, Float64Array.from(row.ring));
-    effect[row.id] = (whole - surface.triangles.length) / 3;
-  }
+  let surface = cutByBoundaries(recipe, built.surface, effect);
   surface = { ...surface, point: rowsOfVertices(surface.point, rows) };
   const { coincident, tooLong, crossings } = built.account;
   const pairs: [number, number][] = [];
@@ -62,6 +57,44 @@ export function buildSurface(
         keptLine: lineAt.get(`${c.kept[0]} ${c.kept[1]}`) ?? '',
         leftOutLine: layout.segmentLine[c.segment] ?? '',
       })),
+      rows: effect,
+    },
+  };
+}
+
+/** A surface inside the boundaries of its recipe; each says how many triangles it took. */
+function cutByBoundaries(recipe: SurfaceRecipe, whole: Surface, effect: SurfaceAccount['rows']): Surface {
+  let surface = whole;
+  for (const row of recipe.rows) {
+    if (row.kind !== 'boundary' || !row.on) continue;
+    const before = surface.triangles.length;
+    surface = clipToRing(surface, Float64Array.from(row.ring));
+    effect[row.id] = (before - surface.triangles.length) / 3;
+  }
+  return surface;
+}
+
+/** A surface of triangles as received: what other rows bring has no part in it. */
+export function buildReceived(
+  recipe: SurfaceRecipe,
+  row: string,
+  plan: ReceivedPlan,
+  points: PointTable,
+): BuiltSurface {
+  const effect: SurfaceAccount['rows'] = { [row]: plan.triangles.length / 3 };
+  return {
+    id: recipe.id,
+    name: recipe.name,
+    role: recipe.role,
+    surface: cutByBoundaries(recipe, raiseReceived(plan, points), effect),
+    account: {
+      points: plan.vertices - plan.leftOut.reduce((n, { count }) => n + count, 0),
+      lines: 0,
+      chordPoints: 0,
+      leftOut: plan.leftOut,
+      coincident: [],
+      tooLong: 0,
+      crossings: [],
       rows: effect,
     },
   };

@@ -183,6 +183,7 @@ function filesOf(
       effect[row.id] = 0;
       doc.intakes.forEach((intake, file) => intake.purpose === 'survey' && take(file, row.id));
     }
+    if (row.kind === 'triangles' && !at.has(row.intake)) effect[row.id] = null;
     if (row.kind === 'file') {
       const file = at.get(row.intake);
       effect[row.id] = file === undefined ? null : 0;

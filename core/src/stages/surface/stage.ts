@@ -4,10 +4,11 @@ import type { Surface } from '#core/terrain';
 import { codesKey } from '../keys.ts';
 import { linesStage } from '../lines/stage.ts';
 import { planColumns, pointsStage } from '../points/stage.ts';
-import { one, type Stage } from '../stage.ts';
-import { buildSurface, type BuiltSurface } from './build.ts';
+import { one, readsOf, type Stage } from '../stage.ts';
+import { buildReceived, buildSurface, type BuiltSurface } from './build.ts';
 import { layOutSurface } from './layout.ts';
 import { packSurface } from './pack.ts';
+import { planReceived, trianglesRow } from './received.ts';
 
 export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);
 export const recipeOf = (doc: ProjectDocument, id: string): SurfaceRecipe => doc.surfaces.find((s) => s.id === id)!;
@@ -25,12 +26,24 @@ export const surfaceStage: Stage<BuiltSurface> = {
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
   version: 17,
   subjects: surfaceIds,
-  inputs: () => [one(pointsStage), one(linesStage)],
+  inputs: (doc, id) => {
+    const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
+    return [one(pointsStage), one(linesStage), ...readsOf(doc.intakes.filter((i) => own.has(i.id)))];
+  },
   settings,
-  run: ({ doc, subject: id, result, memory, progress }) => {
+  run: ({ doc, subject: id, result, readOf, memory, progress }) => {
     const { points } = result(pointsStage);
     const linework = result(linesStage);
     const recipe = recipeOf(doc, id);
+    const received = trianglesRow(doc, recipe);
+    if (received) {
+      const { file, row } = received;
+      const { triangles } = readOf(doc.intakes[file]);
+      const inPlan = [file, triangles, points.x, points.y, points.state, points.intake, isThere(points.z)];
+      const plan = memory.keep(`received ${id}`, inPlan, () => planReceived(doc, file, points, readOf));
+      const built = buildReceived(recipe, row.id, plan, points);
+      return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
+    }
     // A point without an elevation is another one than with it; how large it is moves no triangle.
     const laid = [hashValue(settings(doc, id)), memory.id(linework), ...planColumns(points), isThere(points.z)];
     const layout = memory.keep(`layout ${id}`, laid, () => layOutSurface(doc, recipe, points, linework.lines));

@@ -80,7 +80,7 @@ function Original({ file, doc, id }: { file: FileCard; doc: ProjectDocument; id:
 /** Surfaces that a design's points belong to. */
 const designText = ({ surfaces }: ProjectDocument, intake: string): string =>
   `design ${surfaces
-    .filter((s) => s.rows.some((r) => r.kind === 'file' && r.intake === intake))
+    .filter((s) => s.rows.some((r) => (r.kind === 'file' || r.kind === 'triangles') && r.intake === intake))
     .map((s) => `“${s.name}”`)
     .join(', ')}`.trim();
 

@@ -204,7 +204,9 @@ function ReplaceFile({ intake }: { intake: Intake }) {
 function Kind({ intake }: { intake: Intake }) {
   const { state, make, busy } = useProject();
   const doc = state!.document;
-  const now = doc.surfaces.find((s) => s.rows.some((r) => r.kind === 'file' && r.intake === intake.id));
+  const now = doc.surfaces.find((s) =>
+    s.rows.some((r) => (r.kind === 'file' || r.kind === 'triangles') && r.intake === intake.id),
+  );
   const stands: ChosenPurpose = { purpose: intake.purpose, surface: now?.id ?? null, name: '' };
   const [typed, setTyped] = useState<ChosenPurpose | null>(null);
   const set = (chosen: ChosenPurpose): void => {

@@ -35,7 +35,7 @@ export function Ground() {
     );
   };
   return (
-    <Ledger name="Ground" about="surfaces by constrained Delaunay triangulation">
+    <Ledger name="Ground" about="surfaces, each by its recipe">
       <SurfaceList doc={doc} summary={tables.summary} />
       {built ? <Measures built={built} settings={s} /> : <Box color="slate">computing …</Box>}
       <Recipe doc={doc} recipe={recipe} effect={built?.account.rows ?? {}} />

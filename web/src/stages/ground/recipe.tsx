@@ -13,6 +13,12 @@ function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       const file = doc.intakes.find((i) => i.id === row.intake);
       return file ? `points of ${file.fileName}${file.on ? '' : ' (switched off)'}` : 'points of a file that is gone';
     }
+    case 'triangles': {
+      const file = doc.intakes.find((i) => i.id === row.intake);
+      return file
+        ? `triangles of ${file.fileName}, as received${file.on ? '' : ' (switched off)'}`
+        : 'triangles of a file that is gone';
+    }
     case 'lines':
       return row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`;
     case 'exclude-codes':
@@ -34,9 +40,11 @@ const effectText = (row: SurfaceRow, n: number | null | undefined): string =>
         ? '…'
         : row.kind === 'boundary'
           ? `${n} triangles beyond it`
-          : row.kind === 'lines' || row.kind === 'exclude-lines'
-            ? `${n} lines`
-            : `${n} points`;
+          : row.kind === 'triangles'
+            ? `${n} triangles`
+            : row.kind === 'lines' || row.kind === 'exclude-lines'
+              ? `${n} lines`
+              : `${n} points`;
 
 const freshId = (): string => crypto.randomUUID().slice(0, 13);
 /** So many rows are listed at once. */
@@ -137,6 +145,7 @@ function AddRow({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }
           else if (what === 'exclude-codes') add({ ...base, kind: 'exclude-codes' });
           else if (what === 'codes') setCodes('');
           else if (what.startsWith('file:')) add({ ...base, kind: 'file', intake: what.slice(5) });
+          else if (what.startsWith('triangles:')) add({ ...base, kind: 'triangles', intake: what.slice(10) });
         }}
       >
         <option value="">Add …</option>
@@ -146,6 +155,13 @@ function AddRow({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }
             points of {i.fileName}
           </option>
         ))}
+        {doc.intakes
+          .filter((i) => i.layout.surface !== undefined && !has('triangles'))
+          .map((i) => (
+            <option key={`t${i.id}`} value={`triangles:${i.id}`}>
+              triangles of {i.fileName}, as received
+            </option>
+          ))}
         {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
         <option value="codes">lines of certain codes as breaklines</option>
         {has('exclude-codes') ? null : <option value="exclude-codes">exclude by code</option>}
