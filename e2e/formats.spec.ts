@@ -18,8 +18,12 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await takeIn(page, /Take in 1 point/, 2);
   await go(page, 'book');
   await expect(page.getByLabel('ledger: Book')).toContainText('G1');
-  await drop(page, 'lines.dxf', dxf(line));
-  await expect(intake.getByRole('alert')).toContainText('This drawing holds no points (POINT). It holds 1 line');
+  // Of a drawing without points its lines come in: coded points, by layer.
+  await drop(page, 'lines.dxf', dxf([...line.slice(0, 3), 'KT', ...line.slice(4)]));
+  await expect(intake.getByLabel('what of the file is imported')).toHaveValue('lines');
+  await takeIn(page, 'Take in 1 line', 3);
+  await go(page, 'lines');
+  await expect(page.getByLabel('ledger: Lines')).toContainText('KT1');
 });
 
 test('a ready-made surface of LandXML is imported as received, and is there to be compared', async ({ page }) => {
@@ -28,7 +32,7 @@ test('a ready-made surface of LandXML is imported as received, and is there to b
   const xml = `<?xml version="1.0"?><LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2"><Units><Metric linearUnit="meter"/></Units><Surfaces><Surface name="Proposed pad"><Definition surfType="TIN"><Pnts>${vertices.join('')}</Pnts><Faces><F>1 2 3</F><F>1 3 4</F></Faces></Definition></Surface></Surfaces></LandXML>`;
   await drop(page, 'design.xml', xml);
   const intake = page.getByLabel('intake');
-  await expect(intake.getByLabel('what of the file is imported')).toHaveValue('Proposed pad');
+  await expect(intake.getByLabel('what of the file is imported')).toHaveValue('surface:Proposed pad');
   await expect(intake.getByLabel('separator')).toHaveCount(0);
   await expect(intake.getByLabel('name of the surface')).toHaveValue('Proposed pad');
   await takeIn(page, 'Take in the surface', 1);

@@ -1,5 +1,6 @@
 import { besidesPoints, notReadOf, pointsIn, type FileContent } from './content.ts';
-import { NOTHING_LOST, type FileClaims, type TabularFile } from './tabular-file.ts';
+import { linesIn, rowsOfLines } from './drawn-lines.ts';
+import { NOTHING_LOST, type FileClaims, type FilePart, type TabularFile } from './tabular-file.ts';
 import { tinsIn, type ReceivedTin } from './tins.ts';
 
 const CALLED = { dxf: 'DXF', landxml: 'LandXML', geojson: 'GeoJSON' };
@@ -11,9 +12,10 @@ const NO_POINTS = {
 
 /**
  * Points of a drawing, LandXML or GeoJSON as rows of text under a heading, number, east, north, elevation, code with tabs
- * between; or the vertices of a ready-made surface: the one that is named, or the first of a file without points.
+ * between; or the vertices of a ready-made surface, the one that is named or the first of a file without points; or those of
+ * its lines, where they are asked for or there is nothing else.
  */
-export function rowsOfContent(file: FileContent, encoding: string, surface?: string): TabularFile {
+export function rowsOfContent(file: FileContent, encoding: string, part: FilePart = {}): TabularFile {
   const { notRead, count, whole } = notReadOf(file);
   const points = pointsIn(file);
   const name = CALLED[file.kind];
@@ -22,10 +24,21 @@ export function rowsOfContent(file: FileContent, encoding: string, surface?: str
     return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
   const besides = besidesPoints(file);
   const tins = tinsIn(file);
-  const tin = surface === undefined && points.length ? undefined : tins.find((t) => t.name === (surface ?? t.name));
+  const drawn = linesIn(file);
+  const { surface } = part;
+  const tin =
+    part.lines || (surface === undefined && points.length)
+      ? undefined
+      : tins.find((t) => t.name === (surface ?? t.name));
   if (surface !== undefined && !tin) return { ok: false, reason: `${name} holds no surface “${surface}” any more.` };
   const surfaces = tins.map((t) => ({ name: t.name, vertices: t.x.length, triangles: t.faces.length / 3 }));
-  if (tin) return { ok: true, kind: file.kind, text: verticesOf(file, tin), encoding, claims: claimsOf(file), lost: NOTHING_LOST, hasPoints: points.length > 0, surfaces, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
+  const hasPoints = points.length > 0;
+  const lines = { count: drawn.length, taken: false };
+  const taken = { encoding, kind: file.kind, claims: claimsOf(file), lost: NOTHING_LOST, hasPoints, surfaces } as const;
+  if (part.lines && drawn.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };
+  if (drawn.length && (part.lines || (!tin && !hasPoints)))
+    return { ok: true, ...taken, text: [headingOf(file), ...rowsOfLines(drawn)].join('\n'), lines: { ...lines, taken: true } }; // prettier-ignore
+  if (tin) return { ok: true, ...taken, text: verticesOf(file, tin), lines, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
   if (points.length === 0) {
     if (notRead.length) return { ok: false, reason: `${at(notRead[0])}.` };
     return { ok: false, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
@@ -39,6 +52,7 @@ export function rowsOfContent(file: FileContent, encoding: string, surface?: str
     encoding,
     claims: claimsOf(file),
     besides,
+    lines,
     surfaces,
     lost: { list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })), count },
   };
@@ -56,7 +70,8 @@ const lineOf = (where: string): number => Number(/\d+/.exec(where)?.[0] ?? 0);
 const isGeographic = (file: FileContent): boolean =>
   file.kind === 'geojson' &&
   file.content.system === null &&
-  file.content.points.every((p) => Math.abs(p.x) <= 180 && Math.abs(p.y) <= 90);
+  file.content.points.every((p) => Math.abs(p.x) <= 180 && Math.abs(p.y) <= 90) &&
+  file.content.lines.every((l) => l.coordinates.every(([x, y]) => Math.abs(x) <= 180 && Math.abs(y) <= 90));
 
 function headingOf(file: FileContent): string {
   if (isGeographic(file)) return 'number\tlongitude\tlatitude\televation [m]\tcode';

@@ -21,6 +21,8 @@ export type TabularFile =
       besides?: string | null;
       /** Whether it holds points of its own, whatever the rows are. */
       hasPoints?: boolean;
+      /** How many lines it holds, and whether the rows are their vertices. */
+      lines?: { count: number; taken: boolean };
       /** Ready-made surfaces that it holds. */
       surfaces?: SurfaceInFile[];
       /** Where the rows are the vertices of one of them: its name, and its faces, three vertices each, counted from the first row under the heading. */
@@ -32,6 +34,7 @@ export type TabularFile =
 export interface FilePart {
   sheet?: string;
   surface?: string;
+  lines?: boolean;
 }
 
 export interface SurfaceInFile {

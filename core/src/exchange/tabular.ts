@@ -14,7 +14,7 @@ const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
  * under a heading row. What
  * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
  */
-export function rowsOfFile(bytes: Uint8Array, { sheet, surface }: FilePart = {}): TabularFile {
+export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePart = {}): TabularFile {
   if (isSpreadsheet(bytes)) {
     const read = readSpreadsheet(bytes, sheet);
     if (!read.ok) return read;
@@ -26,7 +26,7 @@ export function rowsOfFile(bytes: Uint8Array, { sheet, surface }: FilePart = {})
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
-  if (content) return rowsOfContent(content, decoded.encoding, surface);
+  if (content) return rowsOfContent(content, decoded.encoding, { surface, lines });
   return {
     ok: true,
     kind: 'text',

@@ -1,4 +1,4 @@
-import type { FilePart } from '#core/exchange';
+import { DRAWN_WORDS, type FilePart } from '#core/exchange';
 import { PartPick } from './part-pick.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
@@ -240,7 +240,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       {
         layout,
         purpose,
-        ...(opened.surface === null ? {} : { light: true }),
+        ...(opened.surface === null && !opened.lines.taken ? {} : { light: true }),
+        ...(opened.lines.taken ? { words: DRAWN_WORDS } : {}),
         numbers: { all: decision, each },
         ...standingOf(opened, fileBasis, who.given),
       },
@@ -316,7 +317,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             <Aside>one of {opened.sheet.all.length}</Aside>
           </Flex>
         ) : null}
-        {opened?.surfaces.length ? <PartPick opened={opened} onChange={setFilePart} /> : null}
+        {opened && (opened.surfaces.length || opened.lines.count) ? (
+          <PartPick opened={opened} onChange={setFilePart} />
+        ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
             These rows are
@@ -426,7 +429,13 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                         onClick={() => void accept()}
                       >
                         Take in{' '}
-                        {opened.surface !== null ? 'the surface' : part ? 'the whole file' : `${tried.read} points`}
+                        {opened.surface !== null
+                          ? 'the surface'
+                          : opened.lines.taken
+                            ? `${opened.lines.count} ${opened.lines.count === 1 ? 'line' : 'lines'}`
+                            : part
+                              ? 'the whole file'
+                              : `${tried.read} points`}
                       </Act>
                       <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
                     </>

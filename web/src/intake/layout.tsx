@@ -67,8 +67,9 @@ export function KeptLayout({
 }
 
 /** A kept layout for the part of a file that is open. */
-export function keptFor({ surface: _, ...kept }: TextLayout, { guess, surface }: Opened): TextLayout {
-  return { ...kept, skipRows: guess.layout.skipRows, ...(surface === null ? {} : { surface }) };
+export function keptFor({ surface: _, lines: __, ...kept }: TextLayout, { guess, surface, lines }: Opened): TextLayout {
+  const part = { ...(surface === null ? {} : { surface }), ...(lines.taken ? { lines: true } : {}) };
+  return { ...kept, skipRows: guess.layout.skipRows, ...part };
 }
 
 /** How the rows are separated, and the layout that was kept for such files. */

@@ -3,29 +3,38 @@ import type { FilePart } from '#core/exchange';
 import { Aside, Pick } from '../frame/controls.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
-const POINTS = '';
+// Names of surfaces stand behind a sign that these have not.
+const [POINTS, LINES, SURFACE] = ['points', 'lines', 'surface:'];
 
-/** A file that holds ready-made surfaces: one of them is imported as it is, or the file's points. */
+/** A file that holds more than points: its points are imported, its lines, or a ready-made surface as it is. */
 export function PartPick({ opened, onChange }: { opened: Opened; onChange: (part: FilePart) => void }) {
-  const { surfaces, surface, points } = opened;
+  const { surfaces, surface, points, lines } = opened;
+  const part = (value: string): FilePart =>
+    value === POINTS ? {} : value === LINES ? { lines: true } : { surface: value.slice(SURFACE.length) };
   return (
     <Flex gap="8px" align="center" mb="10px" wrap="wrap">
       Import
       <Pick
         aria-label="what of the file is imported"
-        value={surface ?? POINTS}
+        value={surface !== null ? SURFACE + surface : lines.taken ? LINES : POINTS}
         maxWidth="420px"
-        onChange={(e) => onChange(e.target.value === POINTS ? {} : { surface: e.target.value })}
+        onChange={(e) => onChange(part(e.target.value))}
       >
         {points ? <option value={POINTS}>its points</option> : null}
+        {lines.count ? <option value={LINES}>its {lines.count === 1 ? 'line' : `${lines.count} lines`}</option> : null}
         {surfaces.map((s) => (
-          <option key={s.name} value={s.name}>
+          <option key={s.name} value={SURFACE + s.name}>
             the surface “{s.name}”: {s.triangles} triangles
           </option>
         ))}
       </Pick>
       {surface !== null ? (
         <Aside>as received: its triangles stay, nothing is triangulated again; the rows are its vertices</Aside>
+      ) : null}
+      {lines.taken ? (
+        <Aside>
+          vertices as coded points, by layer; codes that the list does not know are asked about; arcs as chords to 5 mm
+        </Aside>
       ) : null}
     </Flex>
   );

@@ -43,6 +43,8 @@ export interface Opened {
   /** Ready-made surfaces that it holds, and the one whose vertices the rows are. */
   surfaces: SurfaceInFile[];
   surface: string | null;
+  /** How many lines it holds, and whether the rows are their vertices. */
+  lines: { count: number; taken: boolean };
   /** Whether it has points besides. */
   points: boolean;
   /** What a field book holds. */
@@ -146,8 +148,9 @@ const work = {
       surfaces: decoded.surfaces ?? [],
       surface: decoded.surface?.name ?? null,
       points: decoded.hasPoints ?? true,
+      lines: decoded.lines ?? { count: 0, taken: false },
       readings: isTable(decoded.kind) ? ofPart(guessBookLayout(rows), { sheet: part.sheet }) : undefined,
-      guess: ofPart(guess, { sheet: part.sheet, surface: decoded.surface?.name }),
+      guess: ofPart(guess, { sheet: part.sheet, surface: decoded.surface?.name, ...(decoded.lines?.taken ? { lines: true } : {}) }), // prettier-ignore
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
@@ -245,6 +248,7 @@ function openBook(
     surfaces: [],
     surface: null,
     points: true,
+    lines: { count: 0, taken: false },
     claims: { unit: null, system: null, geoid: null },
     rows: content.split(/\r?\n/, 40),
     sample: [],
@@ -343,8 +347,12 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
 
 /** A layout that was guessed on a sheet that somebody chose is for that sheet. */
 /** A layout with the part of the file that it is of. */
-function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface }: FilePart): T {
-  const part = { ...(sheet === undefined ? {} : { sheet }), ...(surface === undefined ? {} : { surface }) };
+function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, lines }: FilePart): T {
+  const part = {
+    ...(sheet === undefined ? {} : { sheet }),
+    ...(surface === undefined ? {} : { surface }),
+    ...(lines ? { lines } : {}),
+  };
   return { ...guess, layout: { ...guess.layout, ...part } };
 }
 

@@ -37,6 +37,8 @@ export interface TextLayout {
   sheet?: string;
   /** The ready-made surface whose vertices the rows are, by its name; absent: the file's points. */
   surface?: string;
+  /** Whether the rows are the vertices of its lines. */
+  lines?: boolean;
 }
 
 /** Why a layout cannot be used as it stands, or null. */

@@ -20,6 +20,8 @@ export const layoutSchema = z.object({
   sheet: z.string().max(200).optional(),
   /** The ready-made surface of LandXML or a drawing whose vertices its points are. */
   surface: z.string().max(200).optional(),
+  /** Its points are the vertices of the file's lines. */
+  lines: z.boolean().optional(),
 });
 
 const fieldPlace = z.union([

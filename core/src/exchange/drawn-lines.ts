@@ -1,0 +1,113 @@
+import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
+import { distance } from '#core/kernel';
+import { METRES_IN_FILE } from '#core/measure';
+import type { FileContent } from './content.ts';
+import type { DxfPolyline } from './dxf/read.ts';
+
+/** A line of a drawing in its own unit; a vertex without an elevation has NaN. */
+export interface DrawnLine {
+  /** Its layer, feature or code, as codes are written. */
+  code: string;
+  closed: boolean;
+  x: number[];
+  y: number[];
+  z: number[];
+}
+
+/** The words that lines of a drawing are written with, whatever words the project's crews use. */
+export const DRAWN_WORDS: LineWords = { ...DEFAULT_WORDS, form: PLAIN_FORM };
+
+/** Lines of a file in their order; those of one vertex are none. Arcs become chords. */
+export function linesIn(file: FileContent): DrawnLine[] {
+  const sagitta = SAGITTA / METRES_IN_FILE[file.unit ?? 'm'];
+  const lines =
+    file.kind === 'dxf'
+      ? file.content.polylines.map((p) => ofPolyline(p, sagitta))
+      : file.kind === 'landxml'
+        ? [...file.content.breaklines, ...file.content.features].map(ofSpatial)
+        : file.content.lines.map(({ closed, coordinates, properties: { code, layer } }): DrawnLine => {
+            const [x, y, z] = [0, 1, 2].map((k) => coordinates.map((c) => c[k] ?? NaN));
+            return { code: codeOf(typeof code === 'string' ? code : layer), closed, x, y, z };
+          });
+  return lines.filter((l) => l.x.length > 1);
+}
+
+/** m; an arc is nowhere farther from its chords. */
+const SAGITTA = 0.005;
+const MOST_CHORDS = 200;
+/** As long as a code may be. */
+const LONGEST_CODE = 16;
+
+/** A name as a code: one word, no signs that mean something among codes; a digit at its end would be read as a line number. */
+function codeOf(name: unknown): string {
+  const plain = (typeof name === 'string' ? name : '').trim().toUpperCase().replace(/[\s/"=]+/g, '_').slice(0, LONGEST_CODE); // prettier-ignore
+  const named = /^[\d.,+-]*$/.test(plain) ? `L${plain}` : plain;
+  return /\d$/.test(named) ? `${named.slice(0, LONGEST_CODE - 1)}_` : named;
+}
+
+/** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
+function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[] }): DrawnLine {
+  const [x, y, z] = [0, 1, 2].map((k) => spatial.filter((_, i) => i % 3 === k));
+  const last = x.length - 1;
+  const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
+  const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
+  // As Dunrik and others name them: the code with the line's number behind.
+  return { code: codeOf(name.replace(/\d+$/, '')), closed, x: of(x), y: of(y), z: of(z) };
+}
+
+function ofPolyline({ layer, closed, spatial, x, y, z, bulge }: DxfPolyline, sagitta: number): DrawnLine {
+  const out: DrawnLine = { code: codeOf(layer), closed, x: [], y: [], z: [] };
+  const add = (px: number, py: number, pz: number): void => {
+    out.x.push(px);
+    out.y.push(py);
+    // A plan line says 0 where it says nothing.
+    out.z.push(spatial ? pz : NaN);
+  };
+  for (let i = 0; i < x.length; i++) {
+    add(x[i], y[i], z[i]);
+    const k = (i + 1) % x.length;
+    if (!bulge[i] || (k === 0 && !closed)) continue;
+    for (const { at, share } of chords(x[i], y[i], x[k], y[k], bulge[i], sagitta))
+      add(at[0], at[1], z[i] + share * (z[k] - z[i]));
+  }
+  return out;
+}
+
+/** Places between the ends of an arc; its bulge is the tangent of a quarter of its angle, > 0 to the left (DXF reference). */
+function chords(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  bulge: number,
+  sagitta: number,
+): { at: [number, number]; share: number }[] {
+  const chord = distance(bx - ax, by - ay);
+  if (!(chord > 0)) return [];
+  const rise = (Math.abs(bulge) * chord) / 2;
+  const radius = (chord * chord) / (8 * rise) + rise / 2;
+  const angle = 4 * Math.atan(Math.abs(bulge));
+  const step = 2 * Math.acos(Math.max(0, 1 - sagitta / radius));
+  const count = Math.min(MOST_CHORDS, Math.max(1, Math.ceil(angle / step)));
+  const side = Math.sign(bulge);
+  const off = (side * (radius - rise)) / chord;
+  const [cx, cy] = [(ax + bx) / 2 - off * (by - ay), (ay + by) / 2 + off * (bx - ax)];
+  const from = Math.atan2(ay - cy, ax - cx);
+  return Array.from({ length: count - 1 }, (_, i) => {
+    const share = (i + 1) / count;
+    const to = from + side * angle * share;
+    return { at: [cx + radius * Math.cos(to), cy + radius * Math.sin(to)], share };
+  });
+}
+
+/** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own. */
+export function rowsOfLines(lines: readonly DrawnLine[]): string[] {
+  const rows: string[] = [];
+  lines.forEach(({ code, closed, x, y, z }, n) => {
+    for (let i = 0; i < x.length; i++) {
+      const word = i === 0 ? ` ${DRAWN_WORDS.begin}` : i < x.length - 1 ? '' : ` ${closed ? DRAWN_WORDS.close : DRAWN_WORDS.end}`; // prettier-ignore
+      rows.push(`\t${x[i]}\t${y[i]}\t${Number.isNaN(z[i]) ? '' : z[i]}\t${code}${n + 1}${word}`);
+    }
+  });
+  return rows;
+}
