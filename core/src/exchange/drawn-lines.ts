@@ -1,5 +1,5 @@
 import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
-import { distance } from '#core/kernel';
+import { distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
 import type { DxfPolyline } from './dxf/read.ts';
@@ -34,7 +34,7 @@ export function linesIn(file: FileContent): DrawnLine[] {
 
 /** m; an arc is nowhere farther from its chords. */
 const SAGITTA = 0.005;
-const MOST_CHORDS = 200;
+const MOST_HALVINGS = 8;
 /** As long as a code may be. */
 const LONGEST_CODE = 16;
 
@@ -52,7 +52,7 @@ function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[]
   const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
   const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
   // As Dunrik and others name them: the code with the line's number behind.
-  return { code: codeOf(name.replace(/\d+$/, '')), closed, x: of(x), y: of(y), z: of(z) };
+  return { code: codeOf(withoutTail(name, '0123456789')), closed, x: of(x), y: of(y), z: of(z) };
 }
 
 function ofPolyline({ layer, closed, spatial, x, y, z, bulge }: DxfPolyline, sagitta: number): DrawnLine {
@@ -73,7 +73,10 @@ function ofPolyline({ layer, closed, spatial, x, y, z, bulge }: DxfPolyline, sag
   return out;
 }
 
-/** Places between the ends of an arc; its bulge is the tangent of a quarter of its angle, > 0 to the left (DXF reference). */
+/**
+ * Places between the ends of an arc, halved until no chord is farther from it than the sagitta. Its bulge is the tangent of
+ * a quarter of its angle, > 0 for an arc to the left (DXF reference): that of half the arc comes of it by square roots.
+ */
 function chords(
   ax: number,
   ay: number,
@@ -81,23 +84,20 @@ function chords(
   by: number,
   bulge: number,
   sagitta: number,
+  halvings = MOST_HALVINGS,
 ): { at: [number, number]; share: number }[] {
-  const chord = distance(bx - ax, by - ay);
-  if (!(chord > 0)) return [];
-  const rise = (Math.abs(bulge) * chord) / 2;
-  const radius = (chord * chord) / (8 * rise) + rise / 2;
-  const angle = 4 * Math.atan(Math.abs(bulge));
-  const step = 2 * Math.acos(Math.max(0, 1 - sagitta / radius));
-  const count = Math.min(MOST_CHORDS, Math.max(1, Math.ceil(angle / step)));
-  const side = Math.sign(bulge);
-  const off = (side * (radius - rise)) / chord;
-  const [cx, cy] = [(ax + bx) / 2 - off * (by - ay), (ay + by) / 2 + off * (bx - ax)];
-  const from = Math.atan2(ay - cy, ax - cx);
-  return Array.from({ length: count - 1 }, (_, i) => {
-    const share = (i + 1) / count;
-    const to = from + side * angle * share;
-    return { at: [cx + radius * Math.cos(to), cy + radius * Math.sin(to)], share };
-  });
+  const rise = (Math.abs(bulge) * distance(bx - ax, by - ay)) / 2;
+  if (!(rise > sagitta) || halvings === 0) return [];
+  const mx = (ax + bx) / 2 + (bulge / 2) * (by - ay);
+  const my = (ay + by) / 2 - (bulge / 2) * (bx - ax);
+  const half = bulge / (1 + Math.sqrt(1 + bulge * bulge));
+  const before = chords(ax, ay, mx, my, half, sagitta, halvings - 1);
+  const behind = chords(mx, my, bx, by, half, sagitta, halvings - 1);
+  return [
+    ...before.map(({ at, share }) => ({ at, share: share / 2 })),
+    { at: [mx, my], share: 0.5 },
+    ...behind.map(({ at, share }) => ({ at, share: 0.5 + share / 2 })),
+  ];
 }
 
 /** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own. */
