@@ -12,7 +12,7 @@ export function codedPoints(n: number): { x: Float64Array; y: Float64Array; desc
     const k = i % 5;
     x[i] = 4000 + (line % 100) * 12 + k * 2;
     y[i] = 7000 + Math.floor(line / 100) * 6 + [0, 0.4, 0.9, 0.4, 0][k];
-    const words = [k === 0 ? 'BEG' : '', line % 4 === 0 && k === 1 ? 'CUR' : '', line % 4 === 0 && k === 3 ? 'CURX' : '', k === 4 ? (line % 10 === 0 ? 'CLO' : 'END') : '']; // prettier-ignore
+    const words = [k === 0 ? 'BEG' : '', line % 4 === 0 && k === 1 ? 'CUR' : '', line % 4 === 0 && k === 3 ? 'CURX' : '', k === 4 ? (line % 10 === 0 ? 'CLOSE' : 'END') : '']; // prettier-ignore
     description.push([`${CODES[line % 8]}${line}`, ...words, i % 37 === 0 ? 'TR d=0.4' : ''].filter(Boolean).join(' '));
   }
   return { x, y, description };

@@ -15,7 +15,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await page.getByLabel('unit', { exact: true }).selectOption('usft');
   await page.getByLabel('coordinate order').selectOption('NE');
   await expect(page.getByText('changed for this project')).toBeVisible();
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await settled(page);
   await expect(page.getByText('US ft · north, east · local ground · factor 1.000000')).toBeVisible();
 
@@ -24,7 +24,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await page.getByLabel('given by').fill('Isle Survey Office');
   await page.getByLabel('source').fill('sheet 7');
   await page.getByLabel('accuracy in plan').fill('0.04');
-  await takeIn(page, 'Take in 6 points', 1);
+  await takeIn(page, 'Import 6 points', 1);
   await go(page, 'basis');
   await leafOf(page, 'control');
   await expect(page.getByRole('grid', { name: 'control' })).toContainText('381 174.669');
@@ -43,7 +43,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await page.getByLabel('find a system').fill('texas central ftus');
   await page.getByRole('button', { name: /EPSG:2277/ }).click();
   await page
-    .getByRole('button', { name: /^Do it/ })
+    .getByRole('button', { name: /^Apply/ })
     .first()
     .click();
   await settled(page);
@@ -57,7 +57,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await factor.fill('0,9999341');
   await page.keyboard.press('Enter');
   await page
-    .getByRole('button', { name: /^Do it/ })
+    .getByRole('button', { name: /^Apply/ })
     .first()
     .click();
   await settled(page);
@@ -69,7 +69,7 @@ test('a new project from the control sheet: settings shown and changed, system f
   await page.getByLabel('number, row 1').fill('TH9');
   await page.getByLabel('north US ft, row 1').fill('116200.5 m');
   await page.getByLabel('east US ft, row 1').fill('2014300');
-  await page.getByRole('button', { name: 'Take it in as control' }).click();
+  await page.getByRole('button', { name: 'Import it as control' }).click();
   await expect(bandOf(page, 'basis')).toContainText('7 control points');
   await settled(page);
   await expect(page.getByRole('grid', { name: 'control' })).toContainText('381 234.474');
@@ -79,7 +79,7 @@ test('a local survey is brought onto the grid as a whole, with what held it back
   page,
 }) => {
   await openTarn(page, 'local');
-  await expect(ledger(page)).toContainText('TH3 holds the rest back');
+  await expect(ledger(page)).toContainText('TH3 does not fit the others');
   await expect(ledger(page)).toContainText('Stays behind on another basis: gate-road.csv');
   await page.getByRole('button', { name: 'Switch it off' }).click();
   await expect(ledger(page)).not.toContainText('holds the rest back');
@@ -90,13 +90,13 @@ test('a local survey is brought onto the grid as a whole, with what held it back
   const card = page.getByLabel('preview of a change');
   await expect(card).toContainText('points changed108');
   await expect(card.getByLabel('queries that would go')).toContainText('yard-assumed.txt');
-  await card.getByRole('button', { name: /^Do it/ }).click();
+  await card.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
-  await expect(ledger(page)).toContainText('carried over by 4 points');
+  await expect(ledger(page)).toContainText('transformed by 4 points');
   await expect(queries(page)).toContainText('TH3 in yard-assumed.txt is');
   await page.keyboard.press('Control+z');
   await settled(page);
-  await expect(ledger(page)).not.toContainText('carried over by');
+  await expect(ledger(page)).not.toContainText('transformed by');
   await expect(queries(page)).toContainText('the coordinates of TH3 in the file hold it back');
 });
 
@@ -143,16 +143,16 @@ test('latitudes and longitudes come onto the grid through the geoid; the wrong w
     .replace('Latitude,Longitude', 'Longitude,Latitude')
     .replaceAll(/^G/gm, 'H');
   await drop(page, 'turned.csv', turned);
-  await expect(page.getByText('Latitude and longitude stand the wrong way round')).toBeVisible();
+  await expect(page.getByText('Latitude and longitude are swapped')).toBeVisible();
   await page.getByRole('button', { name: 'Exchange them' }).click();
-  await expect(page.getByText('12 points read, 0 rows left out')).toBeVisible();
-  await expect(page.getByText('wrong way round')).toHaveCount(0);
+  await expect(page.getByText('12 points read, 0 rows not read')).toBeVisible();
+  await expect(page.getByText('longitude are swapped')).toHaveCount(0);
   await expect(page.getByLabel('heights of the file')).toHaveValue('ellipsoidal');
-  await takeIn(page, 'Take in 12 points', 6);
+  await takeIn(page, 'Import 12 points', 6);
   await page.getByLabel('find or do').fill('H1');
   await page.keyboard.press('Enter');
   const card = page.getByLabel('selected point');
-  await expect(card).toContainText('brought over from WGS 84');
+  await expect(card).toContainText('transformed from WGS 84');
   await expect(card).toContainText('combined factor0.9999');
   await expect(card.getByLabel('elevation US ft')).toHaveValue(/^413\.\d\d$/);
   await page.keyboard.press('Escape');

@@ -41,9 +41,9 @@ async function begin(page: Page, name: string, control: string, book: string): P
   await beginProject(page, `${name} ${Date.now()}`);
   await drop(page, 'control.csv', control);
   await page.getByLabel('what the points are').selectOption('control');
-  await takeIn(page, 'Take in 4 points', 1);
+  await takeIn(page, 'Import 4 points', 1);
   await drop(page, 'crew.book', book);
-  await page.getByRole('button', { name: /^Take in \d+ records of crew.book/ }).click();
+  await page.getByRole('button', { name: /^Import \d+ records of crew.book/ }).click();
   await expect(bandOf(page, 'book')).toContainText('2 files', { timeout: 60_000 });
   await settled(page);
   await go(page, 'book');

@@ -121,7 +121,7 @@ test('a book comes in with its control; what cannot be read is said by its row, 
   await beginProject(page, 'Tuesday');
   await drop(page, 'kessa-control.csv', kessa('kessa-control.csv'));
   await page.getByLabel('what the points are').selectOption('control');
-  await takeIn(page, 'Take in 6 points', 1);
+  await takeIn(page, 'Import 6 points', 1);
   await go(page, 'book');
   // Cut off in the middle of a row, with a circle beyond a turn.
   const rows = kessa('kessa-two.book').split('\n');
@@ -133,7 +133,7 @@ test('a book comes in with its control; what cannot be read is said by its row, 
   await drop(page, 'tuesday.book', cut.join('\n').slice(0, -30));
   await expect(page.getByLabel('intake')).toContainText('row 41');
   await expect(page.getByLabel('intake')).toContainText('may be cut off');
-  await page.getByRole('button', { name: /^Take in \d+ records of tuesday.book/ }).click();
+  await page.getByRole('button', { name: /^Import \d+ records of tuesday.book/ }).click();
   await expect(bandOf(page, 'book')).toContainText('2 files', { timeout: 60_000 });
   await settled(page);
   await expect(queries(page)).toContainText('it may be cut off behind row');
@@ -237,11 +237,11 @@ test('a book goes out as LandXML, comes back into another project, and its point
   const place = /2.202\.\d{3}/.exec((await page.getByRole('row', { name: /^TR1/ }).textContent()) ?? '')![0];
   await page.goto('/');
   await page.getByLabel('name of a new project').fill(`Field ${Date.now()}`);
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await settled(page);
   await drop(page, 'field.xml', xml);
   await expect(page.getByLabel('intake')).toContainText('setups');
-  await page.getByRole('button', { name: /^Take in \d+ records of field.xml/ }).click();
+  await page.getByRole('button', { name: /^Import \d+ records of field.xml/ }).click();
   await expect(bandOf(page, 'book')).toContainText('1 file', { timeout: 60_000 });
   await settled(page);
   await go(page, 'book');
@@ -266,7 +266,7 @@ KB2,2232.551,5218.417,48.639,CP
 test('tagged text becomes a book by a layout that is kept and proposed for the next file', async ({ page }) => {
   await beginProject(page, `Tagged ${Date.now()}`);
   await drop(page, 'control.csv', CONTROL);
-  await takeIn(page, /^Take in 2 points/, 1);
+  await takeIn(page, /^Import 2 points/, 1);
   await drop(page, 'monday.txt', TAGGED);
   await expect(page.getByLabel('what OB is')).toHaveValue('shot');
   await expect(page.getByLabel('role of OB, SD')).toHaveValue('dist');
@@ -275,12 +275,12 @@ test('tagged text becomes a book by a layout that is kept and proposed for the n
   await page.getByRole('button', { name: 'Keep this layout …' }).click();
   await page.getByLabel('name of the layout').fill('crew three');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
-  await takeIn(page, /^Take in 5 records of monday/, 2);
+  await takeIn(page, /^Import 5 records of monday/, 2);
   await expect(ledger(page).getByRole('row', { name: /901/ })).toContainText('38°38′06″');
   await drop(page, 'tuesday.txt', TAGGED.replaceAll('OB,9', 'OB,8'));
   await expect(page.getByText('its files began like this one')).toBeVisible();
   await expect(page.getByLabel('form of angles')).toHaveValue('packed');
-  await takeIn(page, /^Take in 5 records of tuesday/, 3);
+  await takeIn(page, /^Import 5 records of tuesday/, 3);
   await expect(ledger(page).getByRole('row', { name: /803/ })).toBeVisible();
 });
 
@@ -300,21 +300,21 @@ test('a table that names the station in every row: its instrument height is its 
   await beginProject(page, `Table ${Date.now()}`);
   await drop(page, 'control.csv', CONTROL);
   await page.getByLabel('what the points are').selectOption('control');
-  await takeIn(page, /^Take in 2 points/, 1);
+  await takeIn(page, /^Import 2 points/, 1);
   await drop(page, 'wednesday.csv', STATION_TABLE);
   await expect(page.getByLabel('form of angles')).toHaveValue('gon');
-  await takeIn(page, /^Take in 8 records of wednesday/, 2);
+  await takeIn(page, /^Import 8 records of wednesday/, 2);
   const setup = rowOf(page, /setup KB1/);
   await expect(setup).toContainText('2 shots');
   await setup.click();
-  const card = page.getByRole('complementary').filter({ hasText: 'made of' });
+  const card = page.getByRole('complementary').filter({ hasText: 'made from' });
   await expect(card).toContainText('row 2 of wednesday.csv');
   await card.getByLabel(/^instrument height/).fill('1.70');
   await page.keyboard.press('Enter');
   const preview = page.getByRole('complementary').filter({ hasText: 'what it would do' });
   await expect(preview).toContainText('instrument height of KB1: 1.700 m');
   await expect(preview).toContainText('largest move m0.100');
-  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await preview.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
   await rowOf(page, /back KB2/)
     .first()

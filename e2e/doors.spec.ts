@@ -83,9 +83,9 @@ test('an account exports its data and goes, with what nobody else is in; an arch
   const ole = await visitor(browser);
   await register(ole, 'Ole Strand', email);
   await ole.getByLabel('name of a new project').fill('Alone in it');
-  await ole.getByRole('button', { name: 'Begin it' }).click();
+  await ole.getByRole('button', { name: 'Create' }).click();
   await drop(ole, 'points.csv', '1,100,200,10,GR\n2,110,200,11,GR\n3,100,210,12,GR');
-  await takeIn(ole, 'Take in 3 points', 1);
+  await takeIn(ole, 'Import 3 points', 1);
   // Archived in another window.
   const id = /\/p\/([^/?]+)/.exec(ole.url())![1];
   const patch = (archived: boolean): Promise<number> =>

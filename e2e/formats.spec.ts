@@ -12,16 +12,16 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await drop(page, 'site.dxf', dxf([...point('TR', 1000, 2000, 5), ...point('GR', 1010, 2000, 5.5), ...point('GR', 1010, 2010, 6), ...line])); // prettier-ignore
   const intake = page.getByLabel('intake');
   await expect(intake.getByText('it also holds 1 line')).toBeVisible();
-  await takeIn(page, /Take in 3 points/, 1);
+  await takeIn(page, /Import 3 points/, 1);
   const geo = JSON.stringify({ type: 'FeatureCollection', system: 'local, metres: east, north, elevation', features: [{ type: 'Feature', geometry: { type: 'Point', coordinates: [1005, 2005, 5.2] }, properties: { number: 'G1', description: 'GR' } }] }); // prettier-ignore
   await drop(page, 'more.geojson', geo);
-  await takeIn(page, /Take in 1 point/, 2);
+  await takeIn(page, /Import 1 point/, 2);
   await go(page, 'book');
   await expect(page.getByLabel('ledger: Book')).toContainText('G1');
   // Of a drawing without points its lines come in: coded points, by layer.
   await drop(page, 'lines.dxf', dxf([...line.slice(0, 3), 'KT', ...line.slice(4)]));
   await expect(intake.getByLabel('what of the file is imported')).toHaveValue('lines');
-  await takeIn(page, 'Take in 1 line', 3);
+  await takeIn(page, 'Import 1 line', 3);
   await go(page, 'lines');
   await expect(page.getByLabel('ledger: Lines')).toContainText('KT1');
 });
@@ -35,7 +35,7 @@ test('a ready-made surface of LandXML is imported as received, and is there to b
   await expect(intake.getByLabel('what of the file is imported')).toHaveValue('surface:Proposed pad');
   await expect(intake.getByLabel('separator')).toHaveCount(0);
   await expect(intake.getByLabel('name of the surface')).toHaveValue('Proposed pad');
-  await takeIn(page, 'Take in the surface', 1);
+  await takeIn(page, 'Import the surface', 1);
   await go(page, 'ground');
   const ledger = page.getByLabel('ledger: Ground');
   await ledger.getByText('Proposed pad').first().click();
@@ -48,7 +48,7 @@ test('a later export takes the place of a file, and what was edited stays with i
   await beginProject(page, 'Exported again');
   const rows = [1, 2, 3, 4].map((i) => `${i},${1000 + 5 * i}.5,${2000 + 3 * (i % 2)}.25,5.${i},GR`);
   await drop(page, 'day1.csv', rows.join('\n'));
-  await takeIn(page, /Take in 4 points/, 1);
+  await takeIn(page, /Import 4 points/, 1);
   await go(page, 'book');
   const ledger = page.getByLabel('ledger: Book');
   const state = () => page.evaluate(async (id) => (await (await fetch(`/api/projects/${id}`)).json()) as ProjectState, /\/p\/([^/?]+)/.exec(page.url())![1]); // prettier-ignore
@@ -62,7 +62,7 @@ test('a later export takes the place of a file, and what was edited stays with i
   const later = ['98,990.5,2000.25,5,GR', '99,991.5,2000.25,5,GR', rows[0], rows[2], rows[3]].join('\n');
   await page.getByLabel('a later export of day1.csv').setInputFiles({ name: 'day1-late.csv', mimeType: 'text/plain', buffer: Buffer.from(later) }); // prettier-ignore
   await expect(page.getByTestId('sheet').getByText('3 records found again, 2 new, 1 no longer there; 1 manual edit follows')).toBeVisible(); // prettier-ignore
-  await page.getByRole('button', { name: /^Do it/ }).click();
+  await page.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
   await expect(ledger.getByText('day1-late.csv').first()).toBeVisible();
   await expect(ledger).toContainText('7.777');

@@ -13,7 +13,7 @@ test('the volcano goes in through the page: 5,307 points, surface, volume above 
   );
   await beginProject(page, 'Volcano');
   await drop(page, 'volcano.txt', rows.join('\n'));
-  await page.getByRole('button', { name: 'Take in 5307 points' }).click();
+  await page.getByRole('button', { name: 'Import 5307 points' }).click();
   await settled(page);
   await expect(bandOf(page, 'ground')).toContainText('5\u2009307 points, 10\u2009320 triangles');
   await go(page, 'quantities');
@@ -32,7 +32,7 @@ test('200,000 rows come in with progress while the page answers', async ({ page 
   await page.getByLabel('try the first 2000 rows only').check();
   await expect(page.getByLabel('intake')).toContainText('1999 points read');
   await page.getByLabel('try the first 2000 rows only').uncheck();
-  await page.getByRole('button', { name: 'Take in 200000 points' }).click();
+  await page.getByRole('button', { name: 'Import 200000 points' }).click();
   // The page answers meanwhile: another stage is a key away.
   await page.keyboard.press('1');
   await expect(page.getByLabel('ledger: Basis')).toBeVisible();
@@ -51,7 +51,7 @@ test('a file that is none is refused in a sentence, and nothing is lost', async 
     await drop(page, name, content);
     await expect(page.getByRole('alert')).toContainText(says);
     if (content.length) await expect(page.getByRole('alert')).toContainText('DXF, LandXML or GeoJSON');
-    await page.getByRole('button', { name: 'Leave it' }).click();
+    await page.getByRole('button', { name: 'Cancel' }).click();
   }
   await drop(page, 'no-columns.txt', 'hello\nworld\n');
   await expect(page.getByLabel('intake').getByRole('alert')).toContainText('No column is taken as');
@@ -78,7 +78,7 @@ test('a stale write is refused with what changed meanwhile', async ({ page }) =>
   await expect(page.getByRole('alert')).toContainText(
     'Somebody changed the same meanwhile (the project is at revision 1)',
   );
-  await expect(page.getByRole('alert')).toContainText('Ina Kroll: the coordinate order east before north → north before east, the decimals 3 → 4'); // prettier-ignore
+  await expect(page.getByRole('alert')).toContainText('Ina Merrow: the coordinate order east before north → north before east, the decimals 3 → 4'); // prettier-ignore
   await expect(page.getByRole('alert')).toContainText('yours: the decimals 4 → 2');
   // Though it is so, one's own can be made.
   await page.getByRole('button', { name: 'Make mine all the same' }).click();

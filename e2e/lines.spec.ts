@@ -43,7 +43,7 @@ async function doIt(page: Page, says: string | RegExp): Promise<void> {
   const preview = page.getByLabel('preview of a change');
   await expect(preview).toContainText(says);
   await expect(preview).toContainText('lines changed');
-  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await preview.getByRole('button', { name: /^Apply/ }).click();
   await expect(preview).toHaveCount(0);
   await settled(page);
 }
@@ -59,7 +59,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
 }) => {
   await beginProject(page, `Words ${Date.now()}`);
   await drop(page, 'crew.csv', ROWS);
-  await takeIn(page, /^Take in 26 points/, 1);
+  await takeIn(page, /^Import 26 points/, 1);
   await go(page, 'lines');
 
   // Words: learnt from the file, looked at, taken.
@@ -100,7 +100,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   await bar.getByLabel('distance m').fill('20');
   await bar.getByLabel('bearing').fill('90');
   await bar.getByRole('button', { name: 'Add', exact: true }).click();
-  await bar.getByRole('button', { name: /^End it/ }).click();
+  await bar.getByRole('button', { name: /^Finish/ }).click();
   await doIt(page, 'Draw a line FN by hand');
   const row = page.getByRole('row', { name: /^FN~1/ });
   await expect(row).toContainText('20.00');
@@ -177,7 +177,7 @@ test('a code list is kept, compared and taken into another project; codes come a
 
   await page.goto('/');
   await page.getByLabel('name of a new project').fill(`Other ${Date.now()}`);
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await settled(page);
   await go(page, 'lines');
   await leaf(page, 'Code list');
@@ -204,7 +204,7 @@ test('points are marked and changed together, pasted, gathered in a set, and lea
 }) => {
   await beginProject(page, `Points ${Date.now()}`);
   await drop(page, 'shots.csv', 'Number,East [m],North [m],Elevation [m],Code\n1,10,20,5,KT1 BEG\n2,20,20,5.5,KT1 END\n3,30,30,6,TR\n'); // prettier-ignore
-  await takeIn(page, /^Take in 3 points/, 1);
+  await takeIn(page, /^Import 3 points/, 1);
   await go(page, 'book');
   const grid = page.getByRole('grid', { name: 'points' });
   await grid.getByText('TR', { exact: true }).click();
@@ -246,7 +246,7 @@ test('points are marked and changed together, pasted, gathered in a set, and lea
   await settled(page);
   await expect(ledger(page)).toContainText(/Set 12\s*points/);
 
-  await leaf(page, 'Points out');
+  await leaf(page, 'Export points');
   await page.getByLabel('points of').selectOption({ label: 'Set 1' });
   await page.getByLabel('in whose words').selectOption({ label: 'letters joined to the code by a full stop' });
   const first = page.getByLabel('first rows');

@@ -10,7 +10,7 @@ test('a checker comes in by a link, marks a revision, and sees what the mark no 
 }) => {
   await beginProject(page, 'Checked twice');
   await drop(page, 'control.csv', CONTROL);
-  await takeIn(page, 'Take in 3 points', 1);
+  await takeIn(page, 'Import 3 points', 1);
   await go(page, 'basis');
   await leafOf(page, 'people');
   // One's own work is not one's own to check.
@@ -36,7 +36,7 @@ test('a checker comes in by a link, marks a revision, and sees what the mark no 
   await settled(page);
   await expect(page.getByText('checked to 1')).toBeVisible();
   await expect(ledger(checker)).toContainText('One change since is not covered:');
-  await expect(ledger(checker)).toContainText('Ina Kroll set the decimals');
+  await expect(ledger(checker)).toContainText('Ina Merrow set the decimals');
   await checker.getByRole('button', { name: 'Mark revision 2 as checked' }).click();
   await expect(ledger(checker)).toContainText('Nothing has changed since.');
   await checker.context().close();
@@ -45,7 +45,7 @@ test('a checker comes in by a link, marks a revision, and sees what the mark no 
 test('the crew sees the packages made for it and nothing else; a link serves once', async ({ page, browser }) => {
   await beginProject(page, 'For the crew');
   await drop(page, 'control.csv', CONTROL);
-  await takeIn(page, 'Take in 3 points', 1);
+  await takeIn(page, 'Import 3 points', 1);
   await go(page, 'handover');
   await page.getByRole('button', { name: 'Make the package' }).click();
   await expect(page.getByText(/read back, off by at most/).first()).toBeVisible({ timeout: 60_000 });
@@ -90,7 +90,7 @@ test('sessions are seen and ended, and a project is found among many', async ({ 
   await page.goto('/account');
   await expect(page.getByText('this one')).toBeVisible();
   // Ends every other session of this account; the page in it is signed out at its next step.
-  const end = page.getByRole('button', { name: 'End it' });
+  const end = page.getByRole('button', { name: 'End', exact: true });
   for (let left = await end.count(); left > 0; left--) {
     await end.first().click();
     await expect(end).toHaveCount(left - 1);
@@ -109,7 +109,7 @@ test('start settings of the team are what the next project begins with', async (
   await expect(page.getByText('137.5000 gon')).toBeVisible();
   await page.goto('/');
   await page.getByLabel('name of a new project').fill('After');
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await settled(page);
   await go(page, 'basis');
   await expect(page.getByLabel('angle form')).toHaveValue('gon');

@@ -12,32 +12,32 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   // Control first: it will tell which way round the crews' coordinates stand.
   await drop(page, 'control-ostrel.csv', demoFile('control-ostrel.csv'));
   await expect(page.getByLabel('what the points are')).toHaveValue('control');
-  await takeIn(page, 'Take in 5 points', 1);
+  await takeIn(page, 'Import 5 points', 1);
   await expect(bandOf(page, 'basis')).toContainText('5 control points');
 
   // North first, spaces, no headings: the order is found out by the control, and said.
   await drop(page, 'landing-day2.txt', demoFile('landing-day2.txt'));
   await expect(page.getByLabel('role of column 2')).toHaveValue('N');
   await expect(page.getByLabel('intake')).toContainText('where control lies');
-  await expect(page.getByLabel('intake')).toContainText('270 points read, 0 rows left out');
+  await expect(page.getByLabel('intake')).toContainText('270 points read, 0 rows not read');
   await page.getByRole('button', { name: 'Keep this layout …' }).click();
   await page.getByLabel('name of the layout').fill('crew two');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('kept as “crew two”')).toBeVisible();
-  await takeIn(page, 'Take in 270 points', 2);
+  await takeIn(page, 'Import 270 points', 2);
 
   // The other day: an account with the row that was left out.
   await drop(page, 'landing-day1.csv', demoFile('landing-day1.csv'));
-  await expect(page.getByLabel('intake')).toContainText('480 points read, 1 row left out');
+  await expect(page.getByLabel('intake')).toContainText('480 points read, 1 row not read');
   await expect(page.getByLabel('intake')).toContainText('row 142: east “10:42 ---” is not a number');
   await expect(page.getByText('number 214 exists in the project already')).toBeVisible();
-  await takeIn(page, 'Take in 480 points', 3);
+  await takeIn(page, 'Import 480 points', 3);
   await expect(bandOf(page, 'book')).toContainText('3 files');
 
   // The pad, as a design of its own.
   await drop(page, 'boat-park-pad.csv', demoFile('boat-park-pad.csv'));
   await expect(page.getByLabel('what the points are')).toHaveValue('design');
-  await takeIn(page, 'Take in 4 points', 4);
+  await takeIn(page, 'Import 4 points', 4);
 
   // A volume to the pad, and one to a level.
   await go(page, 'quantities');
@@ -110,7 +110,7 @@ test('queries are stepped, mended by one key with a preview, undone, and accepte
   await page.getByRole('button', { name: 'Accept', exact: true }).click();
   await settled(page);
   await page.getByRole('button', { name: '1 accepted' }).click();
-  await expect(queries(page)).toContainText('accepted by Ina Kroll: “a hole was dug for a sample”');
+  await expect(queries(page)).toContainText('accepted by Ina Merrow: “a hole was dug for a sample”');
 });
 
 test('an edit in the ledger is previewed and rebuilds everything; another window follows', async ({
@@ -188,7 +188,7 @@ test('a code is added to the list and what was unknown draws itself', async ({ p
   await code.getByLabel('kind of DTT').selectOption('line');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await expect(page.getByLabel('preview of a change')).toContainText('lines changed');
-  await page.getByRole('button', { name: /^Do it/ }).click();
+  await page.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
   await page.getByRole('button', { name: 'Lines', exact: true }).click();
   await expect(page.getByRole('grid', { name: 'lines' })).toContainText('DTT1');

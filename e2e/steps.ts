@@ -39,7 +39,7 @@ export async function takeIn(page: Page, button: string | RegExp, files: number)
 export async function beginProject(page: Page, name: string): Promise<void> {
   await enterDemo(page);
   await page.getByLabel('name of a new project').fill(name);
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await settled(page);
 }
 

@@ -14,12 +14,12 @@ test('two surfaces stand side by side, each with its own contours; a design whos
 }) => {
   await beginProject(page, 'Two surfaces');
   await drop(page, 'day-1.csv', square(1, 1000, 2000, 20, 10, 2));
-  await takeIn(page, 'Take in 4 points', 1);
+  await takeIn(page, 'Import 4 points', 1);
   await drop(page, 'aaa-pad.csv', square(101, 1004, 2004, 8, 12, 1));
   // A file that is named a pad is proposed as a surface of its own.
   await expect(page.getByLabel('what the points are')).toHaveValue('design');
   await page.getByLabel('name of the surface').fill('AAA pad');
-  await takeIn(page, 'Take in 4 points', 2);
+  await takeIn(page, 'Import 4 points', 2);
 
   await go(page, 'ground');
   const list = page.getByRole('table', { name: 'surfaces' });
@@ -67,7 +67,7 @@ test('two surfaces stand side by side, each with its own contours; a design whos
   await expect(preview).toContainText('Ground');
   await expect(preview).toContainText('Ground copy');
   await expect(preview).not.toContainText('AAA pad');
-  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await preview.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
 
   // What is compared is chosen by surface, and the only ground cannot be deleted.
@@ -82,7 +82,7 @@ test('two surfaces stand side by side, each with its own contours; a design whos
   await list.getByRole('button', { name: 'Ground', exact: true }).click();
   await page.getByRole('button', { name: 'Delete “Ground”' }).click();
   await expect(page.getByRole('alert')).toContainText('the only ground of the project');
-  await page.getByRole('button', { name: 'I have read it' }).click();
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
 
   // The file that made the pad goes: the pad is compared, so it stays and says what it lacks.
   await page.reload();

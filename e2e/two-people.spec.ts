@@ -41,9 +41,9 @@ const select = async (page: Page, number: string): Promise<void> => {
 async function twoFiles(page: Page, name: string): Promise<void> {
   await beginProject(page, name);
   await drop(page, 'first.csv', points(1, 10));
-  await takeIn(page, 'Take in 4 points', 1);
+  await takeIn(page, 'Import 4 points', 1);
   await drop(page, 'second.csv', points(910001, 20));
-  await takeIn(page, 'Take in 4 points', 2);
+  await takeIn(page, 'Import 4 points', 2);
 }
 
 test('an edit lands on the point that is shown, while a file before it was removed and nothing is computed yet', async ({
@@ -68,7 +68,7 @@ test('an edit lands on the point that is shown, while a file before it was remov
   await page.keyboard.press('Enter');
   await page
     .getByLabel('preview of a change')
-    .getByRole('button', { name: /^Do it/ })
+    .getByRole('button', { name: /^Apply/ })
     .click();
   await expect.poll(async () => Object.keys((await stateOf(page)).document.edits)).toHaveLength(1);
   const after = await stateOf(page);
@@ -92,7 +92,7 @@ test('a selected point whose file goes is no longer selected, and the page stand
   await select(page, '3');
   await page.keyboard.press('Escape');
   await drop(page, 'third.csv', points(700, 30));
-  await takeIn(page, 'Take in 4 points', 2);
+  await takeIn(page, 'Import 4 points', 2);
   await select(page, '702');
   await page.keyboard.press('Control+z');
   await expect(page.getByLabel('selected point')).toBeHidden();
@@ -131,14 +131,14 @@ test('a preview that somebody overtakes says so, is computed anew, and overwrite
   await expect(preview).toContainText('elevation of 2');
   await mae.writes({ op: 'points.edit', edits: { [`${first.id}:2`]: { set: { z: 12 }, undo: [] } } });
   await settled(page);
-  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await preview.getByRole('button', { name: /^Apply/ }).click();
   await expect(page.getByRole('alert')).toContainText('Somebody changed the same meanwhile');
   await expect(page.getByRole('alert')).toContainText('elevation of 2 as received → 12.000 m');
   await expect(page.getByRole('alert')).toContainText('yours: elevation of 2 12.000 m → 11.000 m');
   expect((await stateOf(page)).document.edits[first.id][2].z).toBe(12);
   // The preview is still there, of the state as it is now, and may be taken knowingly.
   await expect(preview).toContainText('elevation of 2');
-  await preview.getByRole('button', { name: /^Do it/ }).click();
+  await preview.getByRole('button', { name: /^Apply/ }).click();
   await expect.poll(async () => (await stateOf(page)).document.edits[first.id][2].z).toBe(11);
   await mae.page.context().close();
 });
@@ -164,7 +164,7 @@ test('an older change is undone from the list; one that was changed since shows 
   await mae.writes({ op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
   await changes.getByRole('button', { name: 'undo change 6' }).click();
   const alert = page.getByRole('alert');
-  await expect(alert).toContainText('is not taken back yet');
+  await expect(alert).toContainText('is not undone yet');
   await expect(alert).toContainText('elevation of 2 63.000 m → 64.000 m');
   await expect(alert).toContainText('yours: elevation of 2 64.000 m → as received');
   expect((await edited()).z).toBe(64);
@@ -183,7 +183,7 @@ test('an import goes in though somebody changed something else while it was read
     await mae.writes({ op: 'settings.set', settings: { decimals: 2 } });
     await route.continue();
   });
-  await takeIn(page, 'Take in 4 points', 1);
+  await takeIn(page, 'Import 4 points', 1);
   const { document, revision } = await stateOf(page);
   expect([document.settings.decimals, document.intakes.map((i) => i.fileName), revision]).toEqual([
     2,
@@ -225,12 +225,12 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
   await beginProject(page, 'Begun');
   await drop(page, 'first.csv', points(1, 10));
   // What is kept of it is written while it is read.
-  await expect(page.getByRole('button', { name: 'Take in 4 points' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import 4 points' })).toBeVisible();
   await page.reload();
   await settled(page);
   await expect(page.getByText('The import of first.csv was not finished')).toBeVisible();
   await page.getByRole('button', { name: 'Go on with it' }).click();
-  await takeIn(page, 'Take in 4 points', 1);
+  await takeIn(page, 'Import 4 points', 1);
   await page.reload();
   await settled(page);
   await expect(page.getByText('was not finished')).toBeHidden();

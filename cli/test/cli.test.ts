@@ -391,7 +391,7 @@ describe('systems and heights', () => {
     writeFileSync(at('short.gtx'), readFileSync('/usr/share/proj/egm96_15.gtx').subarray(0, 100_000));
     const out = ['-o', at('never.csv')].slice(1);
     const cases: [string[], number, string][] = [
-      [['convert', at('turned.csv'), ...out, '--from', '4326', '--to', '32635'], 1, 'the wrong way round'],
+      [['convert', at('turned.csv'), ...out, '--from', '4326', '--to', '32635'], 1, 'longitude are swapped'],
       [['convert', file(), ...out, '--from', '4326', '--to', '2277'], 1, 'outside the area of'],
       [['convert', at('plain.csv'), ...out, '--to', '4326'], 1, 'does not say in which system'],
       [['convert', at('plain.csv'), ...out, '--from', '99999'], 1, 'no system with the code'],

@@ -91,7 +91,7 @@ const INSTRUMENT = {
 /** Crew one: the bank. Two setups on control; the second names the wrong backsight, and a pole stays long. */
 function crewOne() {
   const t = new SimulatedInstrument(31, INSTRUMENT, { temperature: 19, pressure: 1004, humidity: 55 }, { index: 9 * SECOND, collimation: 6 * SECOND }); // prettier-ignore
-  t.addTarget('R1', -0.0175);
+  t.addTarget('R1', -0.02);
   t.weather();
   const shots: Shot[] = [];
   t.setup(at('KB1'), 1.582, 1.234, { target: 'R1' });
@@ -177,7 +177,7 @@ function crewTwo() {
 /** Crew three: a traverse along the field with its heights by level, for tomorrow's setups; nothing wrong with it. */
 function crewThree() {
   const t = new SimulatedInstrument(83, { ...INSTRUMENT, name: 'T1' }, { temperature: 14, pressure: 1008, humidity: 65 }, { index: 9 * SECOND, collimation: 6 * SECOND }, 0.13, '2026-07-21T08:10'); // prettier-ignore
-  t.addTarget('R1', -0.0175);
+  t.addTarget('R1', -0.02);
   t.weather();
   const [p1, p2] = [mark('TR1', 62.4, 86.1), mark('TR2', 112.8, 90.3)];
   const stations = [at('KB5'), p1, p2, at('KB6')];

@@ -71,7 +71,7 @@ export function demoProject(): DemoProject {
     };
     const add: Change = { op: 'intake.add', intake };
     return intake.purpose === 'design'
-      ? { op: 'several', what: `took in ${file.name}`, changes: [add, { op: 'surface.add', surface: designRecipe({ id: PAD, name: 'Boat park pad' }, [file.id]) }] } // prettier-ignore
+      ? { op: 'several', what: `imported ${file.name}`, changes: [add, { op: 'surface.add', surface: designRecipe({ id: PAD, name: 'Boat park pad' }, [file.id]) }] } // prettier-ignore
       : add;
   });
   for (const comparison of comparisons()) changes.push({ op: 'comparison.set', comparison });

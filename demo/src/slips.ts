@@ -53,9 +53,9 @@ export function slipDayTwo(shots: Shot[]): Slip[] {
 
 /** The row that a receiver writes for its correction reference station. */
 export const REFERENCE_ROW: Shot = {
-  number: 'BASE7',
+  number: 'BASE',
   east: 391204.118,
   north: 5120442.53,
   elevation: 212.4,
-  description: 'RTCM-REF 0007',
+  description: 'reference station',
 };

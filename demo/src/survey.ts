@@ -71,7 +71,7 @@ class Crew {
       if (i === 0) words.push('BEG');
       if (options.arc?.[0] === i) words.push('CUR');
       if (options.arc?.[1] === i) words.push('CURX');
-      if (i === course.length - 1) words.push(options.close ? 'CLO' : 'END');
+      if (i === course.length - 1) words.push(options.close ? 'CLOSE' : 'END');
       return this.shoot(spot, words.join(' '), (options.level ?? elevationAt(spot)) + (options.lift ?? 0));
     });
   }
@@ -261,6 +261,6 @@ export function pad(): Shot[] {
     east: Math.round((CORNER.east + c.u) * 1000) / 1000,
     north: Math.round((CORNER.north + c.v) * 1000) / 1000,
     elevation: PAD_LEVEL,
-    description: i === 0 ? 'PD1 BEG' : i === 3 ? 'PD1 CLO' : 'PD1',
+    description: i === 0 ? 'PD1 BEG' : i === 3 ? 'PD1 CLOSE' : 'PD1',
   }));
 }

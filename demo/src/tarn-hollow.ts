@@ -116,7 +116,7 @@ function yard(): Shot[] {
     const a = (i / 16) * 2 * Math.PI;
     return place(HEAP.u + HEAP.radius * Math.cos(a), HEAP.v + HEAP.radius * Math.sin(a));
   });
-  rim.forEach((p, i) => crew.shoot(p, `HM1${i === 0 ? ' BEG' : i === 15 ? ' CLO' : ''}`));
+  rim.forEach((p, i) => crew.shoot(p, `HM1${i === 0 ? ' BEG' : i === 15 ? ' CLOSE' : ''}`));
   for (const r of [0.66, 0.33])
     for (let i = 0; i < 8; i++) {
       const a = ((i + r) / 8) * 2 * Math.PI;
@@ -129,7 +129,7 @@ function yard(): Shot[] {
     [550, 410],
     [-30, 400],
   ];
-  fence.forEach(([u, v], i) => crew.shoot(place(u, v), `FN1${i === 0 ? ' BEG' : i === 3 ? ' CLO' : ''}`));
+  fence.forEach(([u, v], i) => crew.shoot(place(u, v), `FN1${i === 0 ? ' BEG' : i === 3 ? ' CLOSE' : ''}`));
   for (let v = 10; v <= 390; v += 60)
     for (let u = -10; u <= 530; u += 60) if (heap(u, v) === 0) crew.shoot(place(u, v), 'GR');
   return crew.shots;

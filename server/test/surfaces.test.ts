@@ -41,7 +41,7 @@ describe('a design', () => {
       ['A pad', 12],
     ]);
     const [newest] = await ina.json<ChangeEntry[]>('GET', `/projects/${project}/changes`);
-    expect(newest.what).toBe('took in pad.csv');
+    expect(newest.what).toBe('imported pad.csv');
     await ina.json('POST', `/projects/${project}/undo`, { revision: revision + 1 });
     const back = await ina.state(project);
     expect([back.document.surfaces.length, back.document.intakes.length]).toEqual([1, 1]);
@@ -60,7 +60,7 @@ describe('a design', () => {
   it('is told in the history of its points', async () => {
     await ina.settled(project);
     const { entries } = await ina.json<PointHistory>('GET', `/projects/${project}/points/history?key=pad:1`);
-    expect(entries.map((e) => e.what)).toContain('took in pad.csv');
+    expect(entries.map((e) => e.what)).toContain('imported pad.csv');
   });
 });
 
@@ -78,7 +78,7 @@ describe('several changes as one', () => {
   it('say who accepted a query by themselves, and take no file that was not received', async () => {
     const accepted = { evidence: 'x', reason: 'seen', by: 'Somebody else', at: '2000-01-01T00:00:00Z' };
     expect((await several([{ op: 'query.accept', key: 'spike:1', accepted }])).status).toBe(201);
-    expect((await ina.state(project)).document.accepted['spike:1'].by).toBe('Ina Kroll');
+    expect((await ina.state(project)).document.accepted['spike:1'].by).toBe('Ina Merrow');
     const made = plainIntake('made-up', { layout: LAYOUT });
     expect((await several([{ op: 'intake.add', intake: made }])).status).toBe(400);
     expect((await several([{ op: 'several', changes: [] } as unknown as Change])).status).toBe(400);

@@ -69,7 +69,7 @@ function inspectReadings(file: string, proposed: NonNullable<ReturnType<typeof p
     json: { file: basename(file), kind: 'readings', layoutProposed: layout, tags },
     text: [
       `${basename(file)}: readings; a layout is proposed, “--json” prints it`,
-      `  lengths in ${layout.unit}, angles ${layout.angle}, ${layout.split === 'fixed' ? 'fixed columns' : `parted at ${JSON.stringify(layout.separator)}`}`,
+      `  lengths in ${layout.unit}, angles ${layout.angle}, ${layout.split === 'fixed' ? 'fixed columns' : `separated by ${JSON.stringify(layout.separator)}`}`,
       ...rows.map((r) => `  ${r.tag || 'every row'}: ${r.kind}${r.fields.length ? `: ${r.fields.join(', ')}` : ''}`),
     ].join('\n'),
   };

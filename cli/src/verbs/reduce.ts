@@ -72,7 +72,7 @@ function reduce(files: string[], options: Options): Outcome {
     if (!['.csv', '.txt'].includes(extname(options.output).toLowerCase()))
       throw new CannotDo('Reduced points are written as .csv or .txt.');
     if (out.length === 0)
-      throw new CannotDo(`No point came out of the books; nothing was written. ${whyNone(queries, books, files)}`);
+      throw new CannotDo(`The books gave no point; nothing was written. ${whyNone(queries, books, files)}`);
     save(
       options.output,
       writeText(

@@ -79,5 +79,5 @@ function startOrientations(
 function undetermined(l: Layout, given: readonly NetworkPoint[], unknown: number): string {
   const { point, what } = l.names[unknown];
   if (what === 'orientation') return 'The orientation of a set of directions is not determined.';
-  return `The ${what === 'plan' ? 'place' : 'elevation'} of ${given[point].number} is not determined by the observations: it hangs on too few of them.`;
+  return `The ${what === 'plan' ? 'place' : 'elevation'} of ${given[point].number} is not determined: too few observations to fix it.`;
 }

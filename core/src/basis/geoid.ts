@@ -70,7 +70,7 @@ export function shapeProblem(
   if (rows < 2 || columns < 2 || rows * columns > MOST_NODES)
     return `The grid states ${rows} × ${columns} nodes, which cannot be.`;
   if (south < -90.001 || south + (rows - 1) * latitudeStep > 90.001)
-    return `The grid’s latitudes run from ${south}° to ${south + (rows - 1) * latitudeStep}°, beyond a pole. Are latitude and longitude exchanged, or the counts wrong?`;
+    return `The grid’s latitudes run from ${south}° to ${south + (rows - 1) * latitudeStep}°, beyond a pole. Are latitude and longitude swapped, or the counts wrong?`;
   if (Math.abs(west) > 360 || (columns - 1) * longitudeStep > 360.001)
     return 'The grid goes round the earth more than once.';
   return null;

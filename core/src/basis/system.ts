@@ -98,7 +98,7 @@ function parameterProblem(p: Map<string, string>): string | null {
     return `A scale factor of ${scale} is none that a map has: it lies between ${SCALE_RANGE[0]} and ${SCALE_RANGE[1]}, mostly near 0.9996 or 1.`;
   for (const key of ['lat_0', 'lat_1', 'lat_2', 'lat_ts']) {
     const value = Number(p.get(key) ?? 0);
-    if (Math.abs(value) > 90) return `A latitude of ${value}° is beyond a pole. Are latitude and longitude exchanged?`;
+    if (Math.abs(value) > 90) return `A latitude of ${value}° is beyond a pole. Are latitude and longitude swapped?`;
   }
   for (const key of ['lon_0', 'lonc']) {
     const value = Number(p.get(key) ?? 0);

@@ -91,7 +91,7 @@ export const wordsSchema = z
         separators: z
           .string()
           .max(6)
-          .regex(/^[^\sA-Za-z0-9"=]*$/, 'Codes are parted by signs.'),
+          .regex(/^[^\sA-Za-z0-9"=]*$/, 'Codes are separated by signs.'),
         unit: z.enum(['m', 'ft', 'usft']),
       })
       .optional(),

@@ -29,7 +29,7 @@ const point = (code: string, name: string, layer: string, ink: Ink, symbol: Symb
 const LIST: CodeList = {
   words: { ...DEFAULT_WORDS },
   codes: [
-    line('ED', 'edge of made ground', 'EDGE', 'ink', 'solid', true),
+    line('ED', 'edge of hard surface', 'EDGE', 'ink', 'solid', true),
     line('KT', 'kerb, top', 'KERB-TOP', 'ink', 'solid', true),
     line('KF', 'kerb, foot', 'KERB-FOOT', 'slate', 'solid', true),
     line('LC', 'lane centre', 'LANE-CENTRE', 'slate', 'dash-dot', true),

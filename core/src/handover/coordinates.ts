@@ -76,7 +76,7 @@ export function placeResult(
       if (!intake || !inverse)
         return {
           ok: false,
-          reason: 'This file is not carried over by a fit, so there is no local basis to go back to.',
+          reason: 'This file is not transformed by a fit, so there is no local basis to go back to.',
         };
       return {
         ok: true,

@@ -71,7 +71,7 @@ async function placeGeographic(
     if (!carried.ok) return carried;
   } else columns.x.fill(NaN);
   const why = plan.from
-    ? 'the position cannot be carried over to the project’s system: it lies outside the geoid, the datum grid or the projection'
+    ? 'the position cannot be transformed to the project’s system: it lies outside the geoid, the datum grid or the projection'
     : 'the position is latitude and longitude, and the project has no published system to bring it to; choose it under Basis';
   const lost = new Set<number>();
   there.forEach((r, i) => {

@@ -9,7 +9,7 @@ import type { GridBytes, Reading, ReadingPlan } from './reading-plan.ts';
 // (docs/decisions/005-where-projections-run.md).
 
 /** How a refusal begins that exchanging two columns would settle. */
-export const EXCHANGED_DEGREES = 'Latitude and longitude stand the wrong way round';
+export const EXCHANGED_DEGREES = 'Latitude and longitude are swapped';
 
 /** Whether degrees lie outside an area as they stand and inside it with their columns exchanged; x is longitude. */
 export function degreesExchanged(
@@ -49,7 +49,7 @@ export async function readByPlan(
   if (plan.layout.degrees && area && degreesExchanged(area, read.x, read.y))
     return {
       ok: false,
-      reason: `${EXCHANGED_DEGREES}: only exchanged do the points lie where the project’s system is meant for. Exchange the two columns.`,
+      reason: `${EXCHANGED_DEGREES}: only the other way round are the points where the project’s system is meant for. Swap the two columns.`,
     };
   const carried = await carryOver(read, plan, grids);
   if (!carried.ok) return carried;
@@ -83,7 +83,7 @@ function withoutLost(read: ReadPoints, plan: ReadingPlan): ReadPoints {
     const why =
       read.x[i] === Infinity
         ? `the place lies outside the geoid ${plan.geoid?.name ?? ''}; nothing is extrapolated`
-        : 'the place cannot be carried over to the project’s system: it lies outside the datum grid or the projection';
+        : 'the place cannot be transformed to the project’s system: it lies outside the datum grid or the projection';
     if (refused.length < 1000) refused.push({ row: read.row[i], text: `point ${read.number[i]}`, reason: why });
   }
   if (lost === 0) return read;

@@ -142,7 +142,7 @@ describe('geoid grids', () => {
     };
     expect(reason(altered((v) => v.setInt32(32, 700)))).toContain('counts are wrong');
     expect(reason(altered((v) => v.setInt32(32, -1)))).toContain('cannot be');
-    expect(reason(altered((v) => v.setFloat64(0, 120)))).toContain('exchanged');
+    expect(reason(altered((v) => v.setFloat64(0, 120)))).toContain('swapped');
     expect(reason(altered((v) => v.setFloat64(16, NaN)))).toContain('not a number');
     fc.assert(fc.property(fc.uint8Array({ maxLength: 300 }), (b) => reason(b) !== ''));
   });

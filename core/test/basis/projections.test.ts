@@ -405,7 +405,7 @@ describe('systems', () => {
     };
     expect(reason('+proj=tmerc +k=0')).toContain('scale factor of 0');
     expect(reason('+proj=tmerc +k=10')).toContain('scale factor of 10');
-    expect(reason('+proj=tmerc +lat_0=121 +lon_0=15')).toContain('exchanged?');
+    expect(reason('+proj=tmerc +lat_0=121 +lon_0=15')).toContain('swapped?');
     expect(reason('+proj=magic')).toContain('magic');
     expect(reason('+proj=tmerc +nadgrids=../../etc/passwd;')).toContain('nadgrids');
     expect(reason('+lat_0=3')).toContain('+proj');

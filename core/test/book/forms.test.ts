@@ -125,7 +125,7 @@ describe('LandXML surveys', () => {
     const half = readLandXmlSurvey(cut.slice(0, cut.length / 2))!.book;
     expect(half.complete).toBe(false);
     expect(half.records.length).toBeGreaterThan(20);
-    const wrong = written(kessa).replace('slopeDistance="86.4322"', 'slopeDistance="86.43.22"');
+    const wrong = written(kessa).replace(/slopeDistance="[\d.]+"/, 'slopeDistance="86.43.22"');
     const { book } = readLandXmlSurvey(wrong)!;
     expect(book.problems).toHaveLength(1);
     expect(book.problems[0].reason).toContain('not a length');

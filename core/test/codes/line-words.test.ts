@@ -129,7 +129,7 @@ describe('descriptions in a recipient’s words', () => {
   });
 
   it('name the words that the recipient has none for', () => {
-    const { text, lost } = writeDescription(read('KT1 BEG SMO').items, { begin: 'S' });
+    const { text, lost } = writeDescription(read('KT1 BEG SMOOTH').items, { begin: 'S' });
     expect([text, lost]).toEqual(['KT1 S', ['smoothBegin']]);
   });
 

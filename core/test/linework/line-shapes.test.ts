@@ -104,7 +104,7 @@ describe('words that shape a line', () => {
         fc.array(fc.tuple(fc.integer({ min: 2, max: 30 }), fc.integer({ min: -8, max: 8 })), { minLength: 3, maxLength: 12 }), // prettier-ignore
         (steps) => {
           let x = 0;
-          const shots = steps.map(([dx, y], i): Shot => [(x += dx), y, i === 0 ? 'BT1 BEG SMO' : i === steps.length - 1 ? 'BT1 CURX' : 'BT1']); // prettier-ignore
+          const shots = steps.map(([dx, y], i): Shot => [(x += dx), y, i === 0 ? 'BT1 BEG SMOOTH' : i === steps.length - 1 ? 'BT1 CURX' : 'BT1']); // prettier-ignore
           const [line] = build(shots).lines;
           expect(line.rows.filter((r) => r >= 0)).toEqual(shots.map((_, i) => i));
           const n = line.x.length;
@@ -133,7 +133,7 @@ describe('words that shape a line', () => {
   });
 
   it('keep a closed line beside another at its distance: area by closed form', () => {
-    const [square] = build([[0, 0, 'FN1 BEG'], [10, 0, 'FN1'], [10, 10, 'FN1'], [0, 10, 'FN1 CLO']]).lines; // prettier-ignore
+    const [square] = build([[0, 0, 'FN1 BEG'], [10, 0, 'FN1'], [10, 10, 'FN1'], [0, 10, 'FN1 CLOSE']]).lines; // prettier-ignore
     const inside = parallelOf(square, -1, 0, { key: 'i', code: 'FN', lineNumber: '', why: WHY.offset });
     expect(area(inside)).toBeCloseTo(64, 9);
     expect(area(parallelOf(square, 1, 0, { key: 'o', code: 'FN', lineNumber: '', why: WHY.offset }))).toBeCloseTo(
@@ -156,7 +156,7 @@ describe('slips', () => {
 
   it('are named: ends without begins, words at odds, crossings, ways back, jumps', () => {
     expect(kinds([[0, 0, 'KT1 END'], [5, 0, 'KT1']])).toEqual(['end-without-begin', 'single-point-line', 'single-point-line']); // prettier-ignore
-    expect(kinds([[0, 0, 'KT1 BEG'], [5, 0, 'KT1 CLO END']])).toEqual(['words-at-odds']); // prettier-ignore
+    expect(kinds([[0, 0, 'KT1 BEG'], [5, 0, 'KT1 CLOSE END']])).toEqual(['words-at-odds']); // prettier-ignore
     expect(kinds([[0, 0, 'TR BEG'], [5, 0, 'GR']])).toEqual(['word-on-point']); // prettier-ignore
     expect(kinds([[0, 0, 'KT1 BEG'], [5, 0, 'KT1 KT1']])).toEqual(['line-twice']); // prettier-ignore
     expect(kinds([[0, 0, 'KT1 BEG'], [5, 0, 'KT1'], [5, 5, 'KT1'], [2, -3, 'KT1']])).toEqual(['crosses-itself']); // prettier-ignore
@@ -184,7 +184,7 @@ describe('slips', () => {
   it('never throw: thousands of begins, arcs through coincident points, every word in every place', () => {
     const begins = Array.from({ length: 5000 }, (_, i): Shot => [i % 7, i % 5, 'KT1 BEG CUR']);
     expect(build(begins).lines).toEqual([]);
-    const same = Array.from({ length: 50 }, (_, i): Shot => [1, 1, i === 0 ? 'KT1 BEG SMO' : i === 49 ? 'KT1 CURX' : 'KT1']); // prettier-ignore
+    const same = Array.from({ length: 50 }, (_, i): Shot => [1, 1, i === 0 ? 'KT1 BEG SMOOTH' : i === 49 ? 'KT1 CURX' : 'KT1']); // prettier-ignore
     expect(build(same).lines[0].bulges.every((b) => b === 0)).toBe(true);
     const word = fc.constantFrom(...Object.values(DEFAULT_CODE_LIST.words).map(String), 'KT1', 'KT2', 'ED1', 'TR', 'ZZ', '1', '0.5', '-2'); // prettier-ignore
     const shot = fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 }), fc.array(word, { maxLength: 8 }).map((w) => w.join(' '))); // prettier-ignore

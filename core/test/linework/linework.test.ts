@@ -48,7 +48,7 @@ describe('lines', () => {
       [10, 0, 'KT1'],
       [10, 5, 'KT2 TR'],
       [20, 0, 'KT1 END'],
-      [20, 5, 'KT2 CLO'],
+      [20, 5, 'KT2 CLOSE'],
       [50, 0, 'KT1'],
       [60, 0, 'KT1'],
     ]);
@@ -96,7 +96,7 @@ describe('lines', () => {
   });
 
   it('never throw, and use every shot of a line exactly once, in order', () => {
-    const word = fc.constantFrom('KT1', 'KT2', 'ED1', 'TR', 'ZZ', 'BEG', 'END', 'CLO', 'CUR', 'CURX');
+    const word = fc.constantFrom('KT1', 'KT2', 'ED1', 'TR', 'ZZ', 'BEG', 'END', 'CLOSE', 'CUR', 'CURX');
     const row = fc.tuple(
       fc.integer({ min: 0, max: 5 }),
       fc.integer({ min: 0, max: 5 }),

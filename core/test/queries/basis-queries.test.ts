@@ -80,7 +80,7 @@ describe('a file that stands on another basis than control', () => {
       { what: 'in international feet', kind: 'other-unit', says: /international feet/, move: (x, y, z) => [x / 0.3048, y / 0.3048, z / 0.3048] },
       { what: 'in inches', kind: 'other-unit', says: /inches/, move: (x, y, z) => [x / 0.0254, y / 0.0254, z / 0.0254] },
       { what: 'in millimetres', kind: 'other-unit', says: /millimetres/, move: (x, y, z) => [x * 1000, y * 1000, z * 1000] },
-      { what: 'with east and north exchanged', kind: 'columns-exchanged', says: /exchanged/, move: (x, y, z) => [y, x, z] },
+      { what: 'with east and north swapped', kind: 'columns-exchanged', says: /swapped/, move: (x, y, z) => [y, x, z] },
       { what: 'counting towards west', kind: 'mirrored', says: /towards west/, move: (x, y, z) => [-x, y, z] },
       { what: 'counting towards south', kind: 'mirrored', says: /towards south/, move: (x, y, z) => [x, -y, z] },
       { what: 'with digits left out in front', kind: 'shifted', says: /Shifted by 4\u2009000\.000 m east and 7\u2009000\.000 m north/, move: (x, y, z) => [x - 4000, y - 7000, z] },
@@ -278,7 +278,7 @@ describe('Tarn Hollow, in US survey feet', () => {
     };
     const doc = { ...start, intakes: start.intakes.map((i) => (i === receiver ? turned : i)) };
     const query = runChain(doc, await readAll(demo, doc)).queries.find((q) => q.kind === 'not-read')!;
-    expect(query.text).toContain('the wrong way round');
+    expect(query.text).toContain('Latitude and longitude are swapped');
     const mended = apply(doc, query.remedies[0].change);
     expect(runChain(mended, await readAll(demo, mended)).queries.some((q) => q.kind === 'not-read')).toBe(false);
   });

@@ -208,7 +208,7 @@ describe('two levels in one place', () => {
 });
 
 describe('a crew’s words', () => {
-  const said = ['KT1 BEG', 'KT1', 'KT1 CUR', 'KT1', 'KT1 CURX', 'KT1 END', 'TR', 'FN2 BEG', 'FN2', 'FN2 END', 'BW1 BEG', 'BW1', 'BW1 CLO', 'ED1 BEG', 'ED1 CUR', 'ED1', 'ED1 CURX', 'ED1 END', 'GR', 'WT1 BEG', 'WT1', 'WT1 END']; // prettier-ignore
+  const said = ['KT1 BEG', 'KT1', 'KT1 CUR', 'KT1', 'KT1 CURX', 'KT1 END', 'TR', 'FN2 BEG', 'FN2', 'FN2 END', 'BW1 BEG', 'BW1', 'BW1 CLOSE', 'ED1 BEG', 'ED1 CUR', 'ED1', 'ED1 CURX', 'ED1 END', 'GR', 'WT1 BEG', 'WT1', 'WT1 END']; // prettier-ignore
   const index = indexCodes(DEFAULT_CODE_LIST);
 
   it('are proposed from how they are used, whatever form they stand in', () => {

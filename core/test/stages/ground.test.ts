@@ -60,7 +60,7 @@ describe('what comes into the ground', () => {
     const { doc, run } = projectOf(
       ['control', ['C1,5,5,99,', 'C2,6,9,99,']],
       ['survey', SQUARE],
-      ['design', ['1,2,2,12,PD1 BEG', '2,8,2,12,PD1', '3,8,8,12,PD1 CLO']],
+      ['design', ['1,2,2,12,PD1 BEG', '2,8,2,12,PD1', '3,8,8,12,PD1 CLOSE']],
     );
     const s = run(doc).summary;
     expect(s).toMatchObject({ control: 2, points: 4 });

@@ -75,7 +75,7 @@ describe('a surface that comes ready-made', () => {
     const off = apply(doc, { op: 'points.edit', edits: { [`s:${row}`]: { set: { off: true }, undo: [] } } });
     const cut = of(runChain(off, () => read));
     expect([...cut.surface.triangles]).toEqual([0, 2, 3]);
-    expect(cut.account.leftOut).toEqual([{ why: 'left out or waiting', count: 1, rows: [1] }]);
+    expect(cut.account.leftOut).toEqual([{ why: 'excluded or waiting', count: 1, rows: [1] }]);
     const ring = [0, 0, 10, 0, 10, 6, 0, 6];
     const inside = of(runChain(apply(doc, { op: 'boundary.set', ring, surface: 'pad' }), () => read)).surface;
     expect(measureSurface(inside).planArea).toBeLessThan(60);

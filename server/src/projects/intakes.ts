@@ -23,7 +23,7 @@ const MOST_TRIES = 50;
 const takeIn = (intake: Intake, into: IntoSurface | null): Change =>
   severalChanges(
     [{ op: 'intake.add', intake }, ...(into ? [fileIntoSurface(intake, into)] : [])],
-    `took in ${intake.fileName}`,
+    `imported ${intake.fileName}`,
   );
 
 /** Intakes under way: read on a worker thread with progress, then written as one change, or stopped without a trace. */
@@ -106,7 +106,7 @@ export class Intakes {
       void this.settler.schedule(project);
       tell({ state: 'done', share: 1 });
     } catch (error) {
-      if (stop.signal.aborted) tell({ state: 'stopped', message: `${intake.fileName} was not taken in: stopped.` });
+      if (stop.signal.aborted) tell({ state: 'stopped', message: `${intake.fileName} was not imported: cancelled.` });
       else {
         const message = error instanceof Error ? error.message : 'unknown reason';
         if (!(error instanceof Refusal)) this.log.warn({ err: error, project }, 'intake failed');

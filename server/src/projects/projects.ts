@@ -113,7 +113,7 @@ function listRoutes(router: Router, { pool }: ProjectServices): void {
     if (start && !copied && gridsOfBasis(start.basis).length)
       throw new Refusal(
         400,
-        'Grid files come with a copied project or are taken in afterwards; they cannot be named here.',
+        'Grid files come with a copied project or are imported afterwards; they cannot be named here.',
       );
     const id = await inTransaction(pool, async (client) => {
       const made = await insertProject(client, account, {

@@ -60,8 +60,8 @@ export interface UndoRequest {
 }
 
 const NOTHING = {
-  undo: ['There is nothing of yours to take back.', 'This change is not yours, or was taken back already.'],
-  redo: ['There is nothing of yours to bring again.', 'This change was not taken back by you, or something of yours came after it.'], // prettier-ignore
+  undo: ['There is nothing of yours to undo.', 'This change is not yours, or was undone already.'],
+  redo: ['There is nothing of yours to redo.', 'This change was not undone by you, or something of yours came after it.'], // prettier-ignore
 };
 
 /**
@@ -86,11 +86,11 @@ export function undoOrRedo(
       if (since.length)
         throw new Refusal(
           409,
-          `“${target.what}” is not ${kind === 'undo' ? 'taken back' : 'brought again'} yet: ${since[0].by} has changed the same since (revision ${since[0].revision}).`,
+          `“${target.what}” is not ${kind === 'undo' ? 'undone' : 'redone'} yet: ${since[0].by} has changed the same since (revision ${since[0].revision}).`,
           { revision, since, yours: wouldSet(document, change) },
         );
     }
-    const what = `${kind === 'undo' ? 'took back' : 'brought again'}: ${target.what}`;
+    const what = `${kind === 'undo' ? 'undid' : 'redid'}: ${target.what}`;
     return write(client, project, account, proposed, { kind, about: target.revision, what });
   });
 }

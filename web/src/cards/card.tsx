@@ -66,9 +66,9 @@ function PointCard({ row, side }: { row: number; side: Side }) {
     points.state[row] === STATE.waits
       ? 'waits for a decision'
       : points.state[row] === STATE.off
-        ? 'left out by a person'
+        ? 'excluded by hand'
         : points.state[row] === STATE.leftOut
-          ? 'left out: its number exists already'
+          ? 'excluded: its number exists already'
           : null;
   return (
     <Panel style={side} aria-label="selected point">
@@ -111,20 +111,20 @@ function PointCard({ row, side }: { row: number; side: Side }) {
       {book && recordAt >= 0 ? <GnssPart book={book} at={recordAt} /> : null}
       <PairPart row={row} />
       <Section>
-        <Aside display="block">made of</Aside>
+        <Aside display="block">made from</Aside>
         {reduced !== undefined && tables.reduction.setup[reduced] >= 0 ? <ReducedFrom at={reduced} row={row} /> : null}
         <Box>
           row {points.fileRow[row]} of {intake.fileName}
         </Box>
         {intake.placement ? (
           <Box>
-            carried over with the whole file
+            transformed with the whole file
             {intake.placement.pairs.length
               ? ` by ${intake.placement.pairs.filter((p) => p.plan).length} common points`
               : ''}
           </Box>
         ) : null}
-        {intake.system && isPublished(intake.system) ? <Box>brought over from {intake.system.name}</Box> : null}
+        {intake.system && isPublished(intake.system) ? <Box>transformed from {intake.system.name}</Box> : null}
         {intake.given?.by || intake.given?.source ? (
           <Box color="slate">
             {[intake.given.by && `given by ${intake.given.by}`, intake.given.date, intake.given.source]
@@ -144,7 +144,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
       </Section>
       {isPublished(doc.basis.system) ? <OnEarth row={row} /> : null}
       <Section>
-        <Aside>what hangs on it</Aside>
+        <Aside>used by</Aside>
         <Box>
           {lines.map((l) => (
             <Act key={l.key} look="quiet" onClick={() => select({ kind: 'line', key: l.key })}>
@@ -160,13 +160,13 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           <Act
             disabled={busy}
             onClick={() =>
-              void propose(edit?.off ? `${named} taken back in` : `${named} left out`, {
+              void propose(edit?.off ? `${named} used again` : `${named} excluded`, {
                 op: 'points.edit',
                 edits: { [key]: edit?.off ? { set: {}, undo: ['off'] } : { set: { off: true }, undo: [] } },
               })
             }
           >
-            {edit?.off ? 'Take it back in' : 'Leave it out'}
+            {edit?.off ? 'Use it again' : 'Exclude it'}
           </Act>
           {edit ? (
             <Act disabled={busy} onClick={() => void propose(`${named} as received`, asReceived(doc, key))}>

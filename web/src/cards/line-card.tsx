@@ -46,12 +46,12 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
         </Row>
         <Row name="in the ground">
           <span>
-            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, taken out' : 'as breakline'}
+            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, excluded' : 'as breakline'}
           </span>
         </Row>
       </Section>
       <Section>
-        <Aside>made of</Aside>
+        <Aside>made from</Aside>
         <Flex wrap="wrap" maxHeight="150px" overflow="auto">
           {line.rows.map((row, i) => (
             <Act

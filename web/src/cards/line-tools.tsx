@@ -57,7 +57,7 @@ export function LineTools({ line }: { line: Line }) {
         )}
         {act('Take a point out', () =>
           pick(
-            `the point to take out of ${line.key}`,
+            `the point to remove from ${line.key}`,
             (p, d, t) =>
             proposeCourse(line, removeVertex(courseOfLine(line, d, t), nearestVertex(line, p)), `take a point out of line ${line.key}`), // prettier-ignore
           ),
@@ -76,7 +76,7 @@ export function LineTools({ line }: { line: Line }) {
             },
           }),
         )}
-        {act('Turn round', () =>
+        {act('Reverse', () =>
           proposeCourse(line, { ok: true, course: reversed(course) }, `turn line ${line.key} round`),
         )}
         {act('Split', () =>
@@ -91,7 +91,7 @@ export function LineTools({ line }: { line: Line }) {
         {act('Trim', () => pickTrim(line))}
         {act('Extend', () => pickExtend(line))}
         {act('Round a corner', () => setAsks(asks === 'round' ? null : 'round'))}
-        {act('Line beside', () => setAsks(asks === 'beside' ? null : 'beside'))}
+        {act('Offset line', () => setAsks(asks === 'beside' ? null : 'beside'))}
         {act('Other code', () => setAsks(asks === 'code' ? null : 'code'))}
         {hand && doc.handLines[line.key].replaces ? act('By its codes again', () => proposeCodes(line)) : null}
         {act('Take it out', () => proposeGone(line))}
@@ -120,7 +120,7 @@ export function LineTools({ line }: { line: Line }) {
             if (!height.ok) return tell(height.reason);
             setAsks(null);
             const beside = besideCourse({ ...course, vertices: course.vertices.map((v, i) => ({ ...v, z: v.z ?? zOf(line, i, tables!.points.z) })) }, across.metres, height.metres); // prettier-ignore
-            if (beside.ok) proposeNew(line.code, beside.course, `draw a line beside ${line.key}`);
+            if (beside.ok) proposeNew(line.code, beside.course, `draw an offset line of ${line.key}`);
           }}
         />
       ) : asks === 'code' ? (

@@ -105,10 +105,10 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
           />
         ) : null}
         <Act look="solid" disabled={busy} onClick={() => void accept(why)}>
-          Do it <Key>Enter</Key>
+          Apply <Key>Enter</Key>
         </Act>
         <Act onClick={cancel}>
-          Leave it <Key>Esc</Key>
+          Cancel <Key>Esc</Key>
         </Act>
       </Section>
     </Panel>

@@ -176,10 +176,10 @@ function QueryItem({
             {mine ? (
               <>
                 <Act look="solid" disabled={busy} onClick={() => void accept()}>
-                  Do it <Key>Enter</Key>
+                  Apply <Key>Enter</Key>
                 </Act>
                 <Act onClick={cancel}>
-                  Leave it <Key>Esc</Key>
+                  Cancel <Key>Esc</Key>
                 </Act>
               </>
             ) : (

@@ -40,7 +40,7 @@ export function RecordCard({ intake, row, side }: { intake: string; row: number;
         <Section>{book.text.get(at) || 'weather at the instrument'}</Section>
       ) : null}
       <Section>
-        <Aside>made of</Aside>
+        <Aside>made from</Aside>
         <Box>
           row {fileRowOf(row)} of {state!.document.intakes.find((i) => i.id === intake)?.fileName}
         </Box>
@@ -314,13 +314,13 @@ export function RecordActions({
       <Act
         disabled={busy}
         onClick={() =>
-          void propose(off ? 'take the record back in' : 'leave the record out', {
+          void propose(off ? 'use the record again' : 'exclude the record', {
             op: 'points.edit',
             edits: { [recordKey]: { set: { off: !off }, undo: [] } },
           })
         }
       >
-        {off ? 'Take it back in' : 'Leave it out'}
+        {off ? 'Use it again' : 'Exclude it'}
       </Act>
       {edited.length ? (
         <Act

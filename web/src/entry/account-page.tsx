@@ -44,7 +44,7 @@ function Sessions() {
               since {when(s.since)}, last seen {when(s.seen)}
             </Aside>
           </Box>
-          {s.own ? <Aside>this one</Aside> : <Act onClick={() => void end(s.id)}>End it</Act>}
+          {s.own ? <Aside>this one</Aside> : <Act onClick={() => void end(s.id)}>End</Act>}
         </Line>
       ))}
       {problem ? (

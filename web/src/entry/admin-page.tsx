@@ -172,7 +172,7 @@ function Managed({ card }: { card: AccountCard }) {
                 since {when(s.since)}, last seen {when(s.seen)}
               </Aside>
             </Box>
-            <Act onClick={() => act.mutate(() => api.adminEndSession(card.id, s.id))}>End it</Act>
+            <Act onClick={() => act.mutate(() => api.adminEndSession(card.id, s.id))}>End</Act>
           </Line>
         ))}
         {sessions.data?.length === 0 ? <Aside>Not signed in anywhere.</Aside> : null}

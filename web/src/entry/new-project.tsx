@@ -78,7 +78,7 @@ export function NewProject({ account }: { account: Account }) {
               onChange={(e) => setName(e.target.value)}
             />
             <Act type="submit" look="solid" size="tall" disabled={!name.trim() || busy || !base}>
-              Begin it
+              Create
             </Act>
           </Flex>
           <chakra.textarea

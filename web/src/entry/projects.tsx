@@ -90,7 +90,7 @@ export function Projects({ account }: { account: Account }) {
             maxLength={120}
           />
           <Act type="submit" look="solid" disabled={!name.trim() || create.isPending}>
-            Begin it
+            Create
           </Act>
           <Act
             type="button"
@@ -262,7 +262,7 @@ function Row({
         )}
         {isOwner ? (
           <Act look="quiet" onClick={() => onPatch({ archived: !project.archived })}>
-            {project.archived ? 'Take out of the archive' : 'Archive'}
+            {project.archived ? 'Restore from the archive' : 'Archive'}
           </Act>
         ) : null}
       </Cell>

@@ -127,7 +127,7 @@ function Team({
           <Cut>{`${m.name}${m.id === own ? ' (you)' : ''}, ${m.role}`}</Cut>
           {(isOwner && m.id !== own) || (!isOwner && m.id === own) ? (
             <Act look="quiet" onClick={() => void act(() => api.leaveTeam(team.id, m.id))}>
-              {m.id === own ? 'leave' : 'take out'}
+              {m.id === own ? 'leave' : 'remove'}
             </Act>
           ) : null}
         </Line>

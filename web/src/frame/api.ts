@@ -204,10 +204,10 @@ export const api = {
       request.onerror = () =>
         reject(
           new ApiProblem(0, {
-            problem: 'The connection broke while the file was sent. Nothing was taken in; try again.',
+            problem: 'The connection broke while the file was sent. Nothing was imported; try again.',
           }),
         );
-      request.onabort = () => reject(new ApiProblem(0, { problem: 'Sending was stopped. Nothing was taken in.' }));
+      request.onabort = () => reject(new ApiProblem(0, { problem: 'Sending was stopped. Nothing was imported.' }));
       signal.addEventListener('abort', () => request.abort());
       request.send(file);
     });

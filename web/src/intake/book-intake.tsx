@@ -81,7 +81,7 @@ export function BookIntake({
             </>
           ) : (
             <Act look="solid" size="tall" disabled={records === 0} onClick={take}>
-              Take in {records} records of {file.name}
+              Import {records} records of {file.name}
             </Act>
           )}
         </Flex>

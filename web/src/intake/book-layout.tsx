@@ -18,7 +18,7 @@ const ANGLE_FORMS = [
 
 type Separator = BookLayout['separator'];
 const STANDS: readonly (readonly [Separator | 'fixed', string])[] = [
-  ...(Object.keys(SEPARATOR_NAME) as Separator[]).map((s) => [s, `parted by ${SEPARATOR_NAME[s]}`] as const),
+  ...(Object.keys(SEPARATOR_NAME) as Separator[]).map((s) => [s, `separated by ${SEPARATOR_NAME[s]}`] as const),
   ['fixed', 'in fixed columns'],
 ];
 

@@ -182,7 +182,7 @@ function GivenForm({
           Keep it
         </Act>
         <Act type="button" onClick={onLeave}>
-          Leave it
+          Cancel
         </Act>
       </Flex>
     </form>

@@ -76,7 +76,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     void (async () => {
       if (file.size > LARGEST)
         return setProblem(
-          `${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are taken in at once. Split it.`,
+          `${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are imported at once. Split it.`,
         );
       const bytes = new Uint8Array(await file.arrayBuffer());
       const near = placesToCompare();
@@ -210,7 +210,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
       const received = await api.upload(id, file, tell, stop.current.signal);
-      setSending({ share: 1, what: 'taking in' });
+      setSending({ share: 1, what: 'importing' });
       await api.startIntake(
         id,
         useProject.getState().state!.revision,
@@ -265,7 +265,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
       <Flex align="center" gap="10px" px="16px" minHeight="44px" flexShrink="0">
         <chakra.h2 m="0" fontSize="18px" fontWeight="700" whiteSpace="nowrap">
-          Take in
+          Import
         </chakra.h2>
         <Cut fontWeight="600">{file.name}</Cut>
         <Box flex="1" />
@@ -275,7 +275,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             onClose();
           }}
         >
-          Leave it
+          Cancel
         </Act>
       </Flex>
       <Box flex="1" minHeight="0" overflow="auto" px="16px" pb="12px">
@@ -428,7 +428,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                         disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
                         onClick={() => void accept()}
                       >
-                        Take in{' '}
+                        Import{' '}
                         {opened.surface !== null
                           ? 'the surface'
                           : opened.lines.taken

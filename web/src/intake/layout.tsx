@@ -115,7 +115,7 @@ export function LayoutLine({
       <Flex gap="8px" wrap="wrap" align="center" mt="6px">
         {asRows ? (
           <>
-            parted by
+            separated by
             <Pick
               aria-label="separator"
               value={layout.separator}

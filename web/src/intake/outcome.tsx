@@ -14,7 +14,7 @@ const DECISIONS: [NumberDecision, string][] = [
   ['both', 'keep both, and ask me'],
   ['merge', 'same point: keep the earlier'],
   ['renumber', 'give the later new numbers'],
-  ['leave-out', 'leave the later out'],
+  ['leave-out', 'exclude the later'],
 ];
 
 /** What would come in and what would be left out, and why. */
@@ -57,7 +57,7 @@ export function Result({
         <>
           <Box mt="4px">
             <Num>{tried.read}</Num> {tried.read === 1 ? 'point' : 'points'} read, <Num>{tried.refusedCount}</Num>{' '}
-            {tried.refusedCount === 1 ? 'row' : 'rows'} left out
+            {tried.refusedCount === 1 ? 'row' : 'rows'} not read
             {tried.withoutElevation ? `, ${tried.withoutElevation} without elevation` : ''}
             {tried.extent ? (
               <Aside display="block">
@@ -72,7 +72,7 @@ export function Result({
                     {tried.extent[1].toFixed(5)}° … {tried.extent[3].toFixed(5)}°
                   </>
                 ) : (
-                  'the places show once they are brought over'
+                  'the places show once they are transformed'
                 )}
                 {Number.isFinite(tried.lowest)
                   ? `, elevation ${formatLength(tried.lowest, unit, 2)} … ${formatLength(tried.highest, unit, 2)}`
@@ -83,8 +83,8 @@ export function Result({
           </Box>
           {tried.exchanged ? (
             <Box color="pole" role="alert">
-              Latitude and longitude stand the wrong way round: only exchanged do the points lie where the project’s
-              system is meant for.{' '}
+              Latitude and longitude are swapped: only the other way round are the points where the project’s system is
+              meant for.{' '}
               <Act
                 onClick={() =>
                   setLayout({

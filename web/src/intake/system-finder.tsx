@@ -100,7 +100,7 @@ export function SystemFinder({
         ) : (
           <Box flex="1" />
         )}
-        <Act onClick={onLeave}>Leave it</Act>
+        <Act onClick={onLeave}>Cancel</Act>
       </Flex>
       {way === 'list' ? alert : null}
       {way === 'list' && find.trim().length > 1 ? (

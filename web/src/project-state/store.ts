@@ -234,9 +234,9 @@ export const useProject = create<ProjectStore>((set, get) => ({
         await api[kind](id, state.revision, which);
         await get().refresh();
         const what = which?.about === undefined ? (state[kind] ?? '') : `change ${which.about}`;
-        set({ notice: `${kind === 'undo' ? 'Undone' : 'Done again'}: ${what}` });
+        set({ notice: `${kind === 'undo' ? 'Undone' : 'Redone'}: ${what}` });
       } catch (error) {
-        const label = kind === 'undo' ? 'Undo it all the same' : 'Do it again all the same';
+        const label = kind === 'undo' ? 'Undo it all the same' : 'Redo it all the same';
         await refused(error, { label, run: () => get().takeBack(kind, { ...which, despite: true }) });
       }
     });

@@ -69,7 +69,7 @@ export function SheetBar({
       minWidth="0"
     >
       {spatial ? (
-        <Box color="slate">drag turns, right drag moves, wheel nears</Box>
+        <Box color="slate">drag to rotate, right-drag to pan, wheel to zoom</Box>
       ) : (
         <ScaleBar metresPerPixel={scale} unit={unit} />
       )}

@@ -43,15 +43,15 @@ export function TraceBar() {
             disabled={traced.places.length === 0}
             onClick={() => trace({ ...traced, places: traced.places.slice(0, -1) })}
           >
-            One back
+            Undo last point
           </Act>
           <Act look="solid" disabled={!done} onClick={() => finishTrace()}>
-            {course ? 'End it' : 'Close it'} <Key>Enter</Key>
+            {course ? 'Finish' : 'Close'} <Key>Enter</Key>
           </Act>
         </>
       )}
       <Act onClick={() => trace(null)}>
-        Leave it <Key>Esc</Key>
+        Cancel <Key>Esc</Key>
       </Act>
       {course ? <ExactInput traced={traced} /> : null}
     </Flex>

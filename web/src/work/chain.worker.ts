@@ -62,7 +62,7 @@ async function readAnew(
   source: ReadSource,
   readOf: (intake: Intake) => ReadPoints,
 ): Promise<(intake: Intake) => ReadPoints> {
-  if (change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be taken back.');
+  if (change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be undone.');
   const anew = new Map<string, ReadPoints>();
   for (const intake of document.intakes) {
     const old = before.intakes.find((i) => i.id === intake.id);

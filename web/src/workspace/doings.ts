@@ -63,7 +63,7 @@ export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccept
           }
         },
       },
-      { name: 'fit the sheet to everything', key: 'F', run: () => sheetHandle.current?.fit() },
+      { name: 'fit the drawing to everything', key: 'F', run: () => sheetHandle.current?.fit() },
       { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
       {
         name: 'put what is selected back as received',
@@ -97,18 +97,18 @@ export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccept
         run: () => current && setAccepting(current.key),
       },
       {
-        name: `take back${state?.undo ? `: ${state.undo}` : ''}`,
+        name: `undo${state?.undo ? `: ${state.undo}` : ''}`,
         key: 'Ctrl Z',
         enabled: Boolean(state?.undo),
         run: () => void store().takeBack('undo'),
       },
       {
-        name: `bring again${state?.redo ? `: ${state.redo}` : ''}`,
+        name: `redo${state?.redo ? `: ${state.redo}` : ''}`,
         key: 'Ctrl Y',
         enabled: Boolean(state?.redo),
         run: () => void store().takeBack('redo'),
       },
-      { name: 'take in a file', key: 'I', run: takeIn },
+      { name: 'import a file', key: 'I', run: takeIn },
       { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
       { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
       { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },

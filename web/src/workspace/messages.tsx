@@ -16,8 +16,8 @@ export function Messages() {
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
       {archived ? (
         <Box role="status" border="1px solid" borderColor="brass" borderRadius="4px" px="12px" py="5px">
-          This project is archived: it can be looked at and sent, not changed. Its owner takes it out of the archive in
-          the list of projects.
+          This project is archived: it can be looked at and sent, not changed. Its owner restores it in the list of
+          projects.
         </Box>
       ) : null}
       {uncomputed ? (
@@ -68,7 +68,7 @@ export function Messages() {
               {conflict.again.label}
             </Act>
           ) : null}
-          <Act onClick={clearProblem}>{conflict ? 'Leave it as it is' : 'I have read it'}</Act>
+          <Act onClick={clearProblem}>{conflict ? 'Close' : 'Close'}</Act>
         </Flex>
       ) : null}
       {settling ? (

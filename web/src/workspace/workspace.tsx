@@ -120,7 +120,7 @@ export function Workspace({ account }: { account: Account }) {
           </Box>
           <Act onClick={() => setFile(unfinished)}>Go on with it</Act>
           <Act look="quiet" onClick={() => setFile(null)}>
-            Drop it
+            Discard it
           </Act>
         </Flex>
       ) : null}

@@ -196,7 +196,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     if (Number.isNaN(longitude)) return notNumber('longitude', fields[at.E]);
     if (Number.isNaN(latitude)) return notNumber('latitude', fields[at.N]);
     if (Math.abs(latitude) > 90)
-      return `a latitude of ${latitude.toFixed(4)}° is beyond a pole; are latitude and longitude exchanged?`;
+      return `a latitude of ${latitude.toFixed(4)}° is beyond a pole; are latitude and longitude swapped?`;
     if (Math.abs(longitude) > 360) return `a longitude of ${longitude.toFixed(4)}° goes round the earth more than once`;
     return [longitude, latitude];
   }

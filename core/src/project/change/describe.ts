@@ -53,9 +53,9 @@ export type HistoryUnits = Pick<Settings, 'unit' | 'angle' | 'angleDecimals'>;
 export function describeChange(change: Change, units: HistoryUnits): string {
   switch (change.op) {
     case 'intake.add':
-      return `took in ${change.intake.fileName}`;
+      return `imported ${change.intake.fileName}`;
     case 'intake.remove':
-      return 'took an intake out';
+      return 'deleted a file';
     case 'intake.file':
       return `replaced a file by ${change.fileName}`;
     case 'intake.switch':

@@ -83,11 +83,11 @@ export function queryControl(doc: ProjectDocument, points: PointTable, rowsOf: n
             lines: [],
             remedies: [
               {
-                label: `Leave row ${points.fileRow[row]} out`,
+                label: `Exclude row ${points.fileRow[row]}`,
                 change: editOne(pointKey(doc, points, row), { off: true }),
               },
               {
-                label: `Leave row ${points.fileRow[before]} out`,
+                label: `Exclude row ${points.fileRow[before]}`,
                 change: editOne(pointKey(doc, points, before), { off: true }),
               },
             ],

@@ -26,7 +26,7 @@ export function notRead(doc: ProjectDocument, intake: Intake, failure: string): 
         ? [takeAsOwn(intake)]
         : []
       : intake.layout.degrees
-        ? [exchangeColumns(intake, 'Exchange latitude and longitude')]
+        ? [exchangeColumns(intake, 'Swap latitude and longitude')]
         : [],
   });
 }
@@ -36,7 +36,7 @@ const takeAsOwn = (intake: Intake): Remedy => ({
   change: { op: 'intake.system', id: intake.id, system: null, heights: intake.heights ?? null },
 });
 
-const exchangeColumns = (intake: Intake, label = 'Exchange east and north'): Remedy => ({
+const exchangeColumns = (intake: Intake, label = 'Swap east and north'): Remedy => ({
   label,
   change: { op: 'intake.layout', id: intake.id, layout: { ...intake.layout, roles: exchangedRoles(intake.layout.roles) } }, // prettier-ignore
 });
@@ -170,7 +170,7 @@ export function askAboutFile(
       return askAbout(doubt, {
         ...base,
         kind: 'outside-area',
-        text: `${out === rows.length ? 'All' : `${out} of ${rows.length}`} points of ${intake.fileName} lie outside the area of ${system.name} (the first at ${at}). ${swapped ? 'With east and north exchanged they lie inside.' : 'Another grid, local coordinates, or a projection that is not meant for here?'}`,
+        text: `${out === rows.length ? 'All' : `${out} of ${rows.length}`} points of ${intake.fileName} lie outside the area of ${system.name} (the first at ${at}). ${swapped ? 'With east and north swapped they lie inside.' : 'Another grid, local coordinates, or a projection that is not meant for here?'}`,
         remedies: swapped && !intake.placement ? [exchangeColumns(intake)] : [],
       });
     }
@@ -178,7 +178,7 @@ export function askAboutFile(
       return askAbout(doubt, {
         ...base,
         kind: 'other-basis',
-        text: `${intake.fileName} lies ${lengthText(doubt.apart, unit, 0)} from everything else in the project, and no number of it stands among control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
+        text: `${intake.fileName} lies ${lengthText(doubt.apart, unit, 0)} from everything else in the project, and no number of it is in control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
         place: doubt.at,
         remedies: [{ label: 'Switch the file off', change: { op: 'intake.switch', id: intake.id, on: false } }],
       });
@@ -188,7 +188,7 @@ export function askAboutFile(
         ...base,
         kind: 'columns-exchanged',
         stage: 'book',
-        text: `The points of ${intake.fileName} lie ${far(doubt.straight)} from control; with east and north exchanged they lie among it (${far(doubt.swapped)}).`,
+        text: `The points of ${intake.fileName} lie ${far(doubt.straight)} from control; with east and north swapped they lie among it (${far(doubt.swapped)}).`,
         place: doubt.at,
         rows: rows.slice(0, 1000),
         remedies: [exchangeColumns(intake)],

@@ -17,7 +17,7 @@ export function askAboutRelation(doc: ProjectDocument, doubt: Relation): Query {
     kind: told.kind,
     stage: 'basis',
     weight: 'stop',
-    text: `${intake.fileName} and control have ${pairs.length === 1 ? 'point' : 'points'} ${listed(pairs.map((p) => p.number))} in common, up to ${apart} apart. ${told.text}`,
+    text: `${intake.fileName} and control have ${pairs.length === 1 ? 'point' : 'points'} ${listed(pairs.map((p) => p.number))} in common, differing by up to ${apart}. ${told.text}`,
     place: { x: pairs[0].cx, y: pairs[0].cy },
     rows: pairs.map((p) => p.row),
     remedies: told.remedies,
@@ -55,11 +55,11 @@ function describe(
     case 'exchanged':
       return {
         kind: 'columns-exchanged',
-        text: `With east and north exchanged they agree ${within(match.worst)}.`,
+        text: `With east and north swapped they agree ${within(match.worst)}.`,
         remedies: intake.placement
           ? []
           : [
-              layout('Exchange east and north', {
+              layout('Swap east and north', {
                 roles: exchangedRoles(intake.layout.roles),
               }),
             ],
@@ -82,11 +82,11 @@ function describe(
       return {
         kind: match.held ? 'held-back' : 'other-basis',
         text:
-          `Turned, shifted and scaled by ${match.scale.toFixed(7)} ` +
+          `Rotated, shifted and scaled by ${match.scale.toFixed(7)} ` +
           (match.held
-            ? `all but ${match.held.number} agree ${within(match.worst)}: the coordinates of ${match.held.number} in the file hold it back.`
-            : `they agree ${within(match.worst)}: the file stands on a local basis.`),
-        remedies: intake.placement ? [] : [place('Bring it onto control', similarityPlacement(match, pairs))],
+            ? `all but ${match.held.number} agree ${within(match.worst)}: the coordinates of ${match.held.number} in the file do not fit the others.`
+            : `they agree ${within(match.worst)}: the file is on a local basis.`),
+        remedies: intake.placement ? [] : [place('Fit it to control', similarityPlacement(match, pairs))],
       };
     case 'none':
       return {

@@ -44,7 +44,7 @@ function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doub
       text: `Point ${name(points, row)} has elevation 0; the others lie between ${formatLength(f.low, unit, 2)} and ${formatLength(f.high, unit, 2)} ${UNIT_SIGN[unit]}. It waits and is not in the ground.`,
       remedies: [
         { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
-        { label: 'Leave the point out', change: editOne(key, { off: true }) },
+        { label: 'Exclude the point', change: editOne(key, { off: true }) },
       ],
     });
   const far = `${formatLength(f.distance, unit, 0)} ${UNIT_SIGN[unit]}`;
@@ -56,7 +56,7 @@ function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doub
     text: f.reference
       ? `Point ${name(points, row)} “${points.description[row]}” lies ${far} from the site and reads like a correction reference station’s row, not a shot (${near}).`
       : `Point ${name(points, row)} lies ${far} from the middle of the survey (${near}). A digit mistyped, or another grid?`,
-    remedies: [{ label: 'Leave the row out', change: editOne(key, { off: true }) }],
+    remedies: [{ label: 'Exclude the row', change: editOne(key, { off: true }) }],
   });
 }
 
@@ -93,7 +93,7 @@ function queryNumbersTwice(doc: ProjectDocument, points: PointTable): Query[] {
         lines: [],
         remedies: [
           { label: `Number the later one ${free}`, change: editOne(key, { number: free }) },
-          { label: 'Leave the later one out', change: editOne(key, { off: true }) },
+          { label: 'Exclude the later one', change: editOne(key, { off: true }) },
         ],
       });
     }),

@@ -52,7 +52,7 @@ export function typedAzimuth(
     evidence: [azimuth.number, Math.round(turn * 1e7)],
     remedies: [
       {
-        label: `Leave the typed azimuth out, orient by ${back.number}`,
+        label: `Exclude the typed azimuth, orient by ${back.number}`,
         change: {
           op: 'points.edit',
           edits: {
@@ -105,7 +105,7 @@ export function standsElsewhere(
       evidence,
       remedies: [
         {
-          label: `Leave the typed coordinates of ${setup.number} out`,
+          label: `Exclude the typed coordinates of ${setup.number}`,
           change: editOne(`${b.id}:${record.row}`, { off: true }),
         },
       ],

@@ -69,7 +69,7 @@ export function queryGround(
         remedies: [
           ...heightsOf(row, off),
           { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
-          { label: 'Leave the point out', change: editOne(key, { off: true }) },
+          { label: 'Exclude the point', change: editOne(key, { off: true }) },
         ],
       });
     });

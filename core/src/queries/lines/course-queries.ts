@@ -75,7 +75,7 @@ function ask(doc: ProjectDocument, points: PointTable, work: Linework, line: Lin
   const other = passing(points, work, line, row, off);
   const name = points.number[row] || `in row ${points.fileRow[row]}`;
   const code = (l: Line): string => l.key.replace(/\.\d+$/, '');
-  const remedies: Remedy[] = [{ label: 'Leave the shot out', change: editOne(key, { off: true }) }];
+  const remedies: Remedy[] = [{ label: 'Exclude the shot', change: editOne(key, { off: true }) }];
   if (other)
     remedies.unshift({
       label: `Its code is ${code(other)}`,
@@ -86,7 +86,7 @@ function ask(doc: ProjectDocument, points: PointTable, work: Linework, line: Lin
     kind: 'off-course',
     stage: 'lines',
     weight: 'look',
-    text: `Point ${name} “${points.description[row]}” stands ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} beside the course of line ${line.key}, which goes on without it.${other ? ` Line ${other.key} passes through it: is its code ${code(other)}?` : ''}`,
+    text: `Point ${name} “${points.description[row]}” is ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} off line ${line.key}, which goes on without it.${other ? ` Line ${other.key} passes through it: is its code ${code(other)}?` : ''}`,
     evidence: [points.x[row], points.y[row], points.description[row], other?.key ?? null],
     place: { x: points.x[row], y: points.y[row] },
     rows: [row],

@@ -226,7 +226,7 @@ class Asker {
           lines: [slip.line],
           remedies: [
             ...this.adds(slip.afterRow, slip.line, 'begin', `Begin another line at ${name(slip.afterRow)}`),
-            { label: `Leave ${name(slip.row)} out`, change: editOne(at(slip.row), { off: true }) },
+            { label: `Exclude ${name(slip.row)}`, change: editOne(at(slip.row), { off: true }) },
           ],
         };
       case 'crosses-itself': {

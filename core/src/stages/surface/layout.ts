@@ -54,8 +54,8 @@ export function layOutSurface(
   const excluded = codesRow ? groundByCode(doc) : () => null;
   for (const row of inOrder(points, files)) {
     if (points.state[row] === STATE.waits) leave(row, 'waiting for a decision');
-    else if (points.state[row] === STATE.off) leave(row, 'left out by a person');
-    else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, left out or merged');
+    else if (points.state[row] === STATE.off) leave(row, 'excluded by hand');
+    else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, excluded or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
     else {
       const why = excluded(points.description[row], points.intake[row]);

@@ -37,7 +37,7 @@ export function planReceived(doc: ProjectDocument, file: number, points: PointTa
   const counts = new Uint8Array(vertices);
   for (let v = 0; v < vertices; v++) {
     const row = from + v;
-    const why = state[row] !== STATE.used ? 'left out or waiting' : Number.isNaN(z[row]) ? 'without elevation' : '';
+    const why = state[row] !== STATE.used ? 'excluded or waiting' : Number.isNaN(z[row]) ? 'without elevation' : '';
     if (why === '') counts[v] = 1;
     else {
       const entry = leftOut.get(why) ?? { count: 0, rows: [] };

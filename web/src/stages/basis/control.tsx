@@ -30,7 +30,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
       <Flex gap="8px" mb="10px" wrap="wrap" align="center">
         {canChange ? (
           <>
-            <Act onClick={onTakeIn}>Take in a file …</Act>
+            <Act onClick={onTakeIn}>Import a file …</Act>
             <Act onClick={() => setTyping(!typing)} aria-expanded={typing}>
               Type it in …
             </Act>
@@ -52,7 +52,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
       {rows.length ? <ControlTable rows={rows} /> : null}
       {rows.length === 0 && !typing ? (
         <Empty>
-          No control yet. Drop its file (text, spreadsheet or LandXML) and choose “control” when it is taken in, or type
+          No control yet. Drop its file (text, spreadsheet or LandXML) and choose “control” when it is imported, or type
           it in. It tells which way round and in which unit the crews’ coordinates stand.
         </Empty>
       ) : null}
@@ -131,10 +131,10 @@ function ControlTable({ rows }: { rows: number[] }) {
       head: 'Standing',
       width: '92px',
       words: true,
-      text: (r) => (points.state[r] === STATE.off ? 'left out' : STANDING_NAME[standingOf(doc, tables!, r)]),
+      text: (r) => (points.state[r] === STATE.off ? 'excluded' : STANDING_NAME[standingOf(doc, tables!, r)]),
       cell: (r) =>
         points.state[r] === STATE.off ? (
-          'left out'
+          'excluded'
         ) : canChange ? (
           <Pick
             aria-label={`standing of ${points.number.get(r)}`}

@@ -49,7 +49,7 @@ export function FitTable({
               v / s
             </HeadCell>
             <HeadCell scope="col">
-              <chakra.span srOnly>take out</chakra.span>
+              <chakra.span srOnly>remove</chakra.span>
             </HeadCell>
           </tr>
         </thead>

@@ -37,12 +37,12 @@ export function Fit() {
     return (
       <Empty>
         Here a survey that stands on a local basis is brought onto the grid as a whole, by points that are known in
-        both. Take in control and the survey first.
+        both. Import control and the survey first.
       </Empty>
     );
   return (
     <>
-      <Leaf head="Carried over together" mb="10px" pb="6px">
+      <Leaf head="Transformed together" mb="10px" pb="6px">
         {files.map((i) => (
           <FileLine
             key={i.id}
@@ -78,7 +78,7 @@ const openBasis = (queries: Parameters<typeof openQueries>[0]): Map<string, Quer
 
 const ASKED: Partial<Record<QueryKind, string>> = {
   'other-unit': 'in another unit',
-  'columns-exchanged': 'east and north exchanged',
+  'columns-exchanged': 'east and north swapped',
   mirrored: 'mirrored',
 };
 
@@ -107,7 +107,7 @@ function FileLine({ intake, on, onToggle }: { intake: Intake; on: boolean; onTog
       {placement ? (
         <>
           <Aside>
-            carried over by{' '}
+            transformed by{' '}
             {placement.pairs.length ? `${placement.pairs.filter((p) => p.plan).length} points` : placement.kind}
           </Aside>
           {canChange ? (
@@ -186,7 +186,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
             name="kind of fit"
             value={how.kind}
             options={[
-              ['plan', 'a similarity in plan'],
+              ['plan', 'four parameters in plan (shift, rotation, scale)'],
               ['space', 'seven parameters in space'],
             ]}
             onChange={(kind) => setHow({ ...how, kind })}
@@ -274,8 +274,8 @@ function HeldBackLine({
   return (
     <Flex role="status" gap="10px" align="center" px="12px" py="6px" mb="8px" bg="mark" borderRadius="4px" wrap="wrap">
       <Box flex="1" minWidth="220px">
-        <b>{held.name}</b> holds the rest back: without it they agree to {formatLength(held.sigma, unit, 3)}{' '}
-        {UNIT_SIGN[unit]}, and it stands {formatLength(held.away, unit, 3)} {UNIT_SIGN[unit]} off. Its coordinates in{' '}
+        <b>{held.name}</b> does not fit the others: without it they agree to {formatLength(held.sigma, unit, 3)}{' '}
+        {UNIT_SIGN[unit]}, and it is {formatLength(held.away, unit, 3)} {UNIT_SIGN[unit]} off. Its coordinates in{' '}
         {names.join(', ')} or on the control sheet are wrong.
       </Box>
       <Act onClick={onOff}>Switch it off</Act>

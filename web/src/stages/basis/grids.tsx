@@ -105,7 +105,7 @@ export function GridLeaf({
         }}
       />
       <Flex gap="8px" px="12px" py="4px" wrap="wrap" align="center">
-        {canChange ? <Act onClick={() => picker.current?.click()}>Take in a grid (GTX, GeoTIFF, NTv2) …</Act> : null}
+        {canChange ? <Act onClick={() => picker.current?.click()}>Import a grid (GTX, GeoTIFF, NTv2) …</Act> : null}
         {canChange && basis.geoid ? (
           <Act onClick={() => setBasis('without a geoid', { geoid: null })}>Without a geoid</Act>
         ) : null}

@@ -68,7 +68,7 @@ function SystemLeaf({
           </>
         ) : (
           <span>
-            Coordinates are <b>local ground</b> at scale 1: no grid, no place on earth is said.
+            Coordinates are <b>local ground</b> at scale 1: not tied to any grid or datum.
           </span>
         )}
       </Sentence>
@@ -102,8 +102,8 @@ function SystemLeaf({
       ) : null}
       {choosing ? <SystemFinder onChoose={choose} onLeave={() => setChoosing(false)} /> : null}
       <Sentence color="slate">
-        Choosing a system moves no point that was taken in as the project’s own: it says what those numbers are. Files
-        taken in by another system are brought over anew.
+        Choosing a system moves no point that was imported as the project’s own: it says what those numbers are. Files
+        imported from another system are transformed anew.
       </Sentence>
     </Leaf>
   );

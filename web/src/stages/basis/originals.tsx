@@ -92,7 +92,7 @@ function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocume
   return intakes
     .map((i) => {
       const as = i.purpose === 'control' ? 'control' : i.purpose === 'survey' ? 'survey points' : designText(doc, i.id);
-      return `taken in as ${as}${i.placement ? ', carried over by a fit' : ''}${i.on ? '' : ', switched off'}`;
+      return `imported as ${as}${i.placement ? ', transformed by a fit' : ''}${i.on ? '' : ', switched off'}`;
     })
     .join('; ');
 }

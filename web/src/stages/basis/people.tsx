@@ -179,7 +179,7 @@ function Members({ people }: { people: People }) {
               onClick={() => void act(() => api.removePerson(id, m.id))}
               aria-label={`take ${m.name} out`}
             >
-              take out
+              remove
             </Act>
           ) : null}
           {m.id === own ? (

@@ -149,13 +149,13 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
         ) : null}
         <Flex gap="8px">
           <Act type="submit" look="solid" disabled={busy}>
-            Take it in as control
+            Import it as control
           </Act>
           <Act type="button" onClick={() => setRows([...rows, { ...EMPTY }])}>
             Another row
           </Act>
           <Act type="button" onClick={onLeave}>
-            Leave it
+            Cancel
           </Act>
         </Flex>
       </chakra.form>

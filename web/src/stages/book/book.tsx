@@ -17,7 +17,7 @@ const LEAVES: [LeafName, string][] = [
   ['records', 'Records'],
   ['points', 'Points'],
   ['sets', 'Sets'],
-  ['out', 'Points out'],
+  ['out', 'Export points'],
   ['network', 'Stations'],
   ['register', 'Instruments'],
   ['report', 'Report'],
@@ -47,7 +47,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
         </Act>
       ) : null}
       <Act look="solid" onClick={onTakeIn}>
-        Take in a file …
+        Import a file …
       </Act>
     </>
   );
@@ -56,7 +56,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
       <Ledger name="Book" about="nothing received yet" tools={tools}>
         <Empty>
           Here stand the points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose
-          one with “Take in a file”. It is looked at first: nothing comes in before you have seen its columns and its
+          one with “Import a file”. It is looked at first: nothing comes in before you have seen its columns and its
           points.
         </Empty>
       </Ledger>

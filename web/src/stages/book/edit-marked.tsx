@@ -23,7 +23,7 @@ type MarkedField = keyof typeof FIELDS;
 
 const CHOICES: Partial<Record<MarkedField, Record<string, string>>> = {
   role: { shot: 'a shot', back: 'a backsight', check: 'a check' },
-  off: { off: 'left out', on: 'used' },
+  off: { off: 'excluded', on: 'used' },
 };
 
 /** One value for every marked record, with why; its consequences are previewed like any other change. */

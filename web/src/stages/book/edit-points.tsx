@@ -19,7 +19,7 @@ const DOING: Record<Doing, string> = {
   turn: 'turned about their middle',
   scale: 'scaled about their middle',
   fit: 'fitted on pairs of points',
-  off: 'left out',
+  off: 'excluded',
   on: 'used again',
   full: 'full points',
   light: 'light points again',

@@ -111,7 +111,7 @@ function FileLine({
             {intake.form === 'book'
               ? 'a field book, read record by record'
               : `read as ${ORDER_NAME(intake)}, in ${UNIT_SIGN[intake.layout.unit]}`}
-            {account ? `; ${account.rows} rows, ${account.refusedCount} left out, ${account.blank} blank` : ''}
+            {account ? `; ${account.rows} rows, ${account.refusedCount} not read, ${account.blank} blank` : ''}
           </Box>
           {account?.refused.slice(0, 20).map((r) => (
             <Box key={r.row}>
@@ -156,7 +156,7 @@ const DECISIONS = {
   both: 'keep both',
   merge: 'same point, keep the earlier',
   renumber: 'give new numbers',
-  'leave-out': 'leave the later out',
+  'leave-out': 'exclude the later',
 } as const;
 
 /** A later export of the same job in a file's place: what a person did to its records goes with them, after a preview. */

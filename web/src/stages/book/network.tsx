@@ -70,7 +70,7 @@ function Statistics({ network: n }: { network: Adjusted }) {
             {formatFixed(f, 2)}, {formatFixed(low, 2)} … {formatFixed(high, 2)}
           </Num>
         ) : (
-          <Aside>nothing is controlled</Aside>
+          <Aside>no redundancy</Aside>
         )}
       </Line>
       {n.freedom > 0 && !fits ? (
@@ -127,8 +127,8 @@ function Outliers({ network: n, list }: { network: Adjusted; list: readonly Netw
   const { unit, angle } = useProject((p) => p.state!.document.settings);
   if (list.length === 0) return null;
   return (
-    <Leaf head="Left out by the test: the others contradict them" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="observations left out by the test">
+    <Leaf head="Excluded by the test: the others contradict them" mb="8px" overflowX="auto">
+      <chakra.table width="100%" borderCollapse="collapse" aria-label="observations excluded by the test">
         <HeadRow names={['From, to', 'What', 'Off by', 'v / s', 'As well explained by']} />
         <tbody>
           {list.map(({ observation: o, slip, standardised, alike }, i) => (

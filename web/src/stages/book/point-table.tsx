@@ -245,11 +245,11 @@ export function PointTable() {
                 ))}
               </Pick>
               <Pick
-                aria-label="take the marked points out of a set"
+                aria-label="remove the marked points from a set"
                 value=""
                 onChange={(e) => intoSet(e.target.value, true)}
               >
-                <option value="">take out of a set …</option>
+                <option value="">remove from a set …</option>
                 {doc.pointSets.map((s) => (
                   <option key={s.id} value={s.id}>
                     {s.name}

@@ -174,10 +174,10 @@ export function PointsOut() {
                   </Act>
                 </Flex>
               </Two>
-              <Two name="parted by">
+              <Two name="separated by">
                 <Flex gap="10px" align="center" wrap="wrap">
                   <Pick
-                    aria-label="parted by"
+                    aria-label="separated by"
                     value={s.separator}
                     onChange={(e) => set({ separator: e.target.value as Chosen['separator'] })}
                   >

@@ -134,7 +134,7 @@ export function useRecordColumns(
     if (setup) return setupText(setup);
     const c = comparedAt.get(keyAt(i));
     if (c) return `${angle(c.difference)} ${length(c.distanceDifference)} ${length(c.heightDifference)}`;
-    if (v.off) return book.deleted[at] ? 'deleted in the field' : 'left out';
+    if (v.off) return book.deleted[at] ? 'deleted in the field' : 'excluded';
     const row = rowsByRecord(doc, points).get(items[i].intake, book.row[at]);
     if (row !== undefined) {
       const place = s.order === 'EN' ? [points.x[row], points.y[row]] : [points.y[row], points.x[row]];
@@ -243,7 +243,7 @@ export function useRecordColumns(
     },
     {
       id: 'result',
-      head: 'Came out',
+      head: 'Result',
       width: 'minmax(276px, 1.6fr)',
       words: true,
       sortable: true,

@@ -26,7 +26,7 @@ export const SHOWN: Record<Shown, string> = {
   all: 'every record',
   known: 'setups, backsights and checks',
   changed: 'changed by hand',
-  off: 'left out or deleted',
+  off: 'excluded or deleted',
 };
 
 /** The records that are shown, in the order observed or line by line, without what stands in closed folds. */

@@ -92,7 +92,7 @@ function LeftOut({
   const longest = recipe.longestSide ?? settings.longestSide ?? 'none';
   const coincidence = recipe.coincidence ?? settings.coincidence;
   return (
-    <Leaf head="What was left out, and why" mt="-1px" pb="4px">
+    <Leaf head="Excluded, and why" mt="-1px" pb="4px">
       {account.chordPoints ? (
         <Line>
           <span>

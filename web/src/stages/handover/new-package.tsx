@@ -248,8 +248,7 @@ export function NewPackage({ tables }: { tables: Tables }) {
       {stops > 0 ? (
         <Row>
           <Box color="brass">
-            {stops} {stops === 1 ? 'query' : 'queries'} of weight stop {stops === 1 ? 'is' : 'are'} open; the manifest
-            will say so.
+            {stops} unresolved stop {stops === 1 ? 'query' : 'queries'}; the manifest will say so.
           </Box>
         </Row>
       ) : null}

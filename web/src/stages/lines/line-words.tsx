@@ -292,7 +292,7 @@ export function LineWordsLeaf() {
             <option value="none">no line numbers</option>
           </Pick>
           <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
-            codes parted by blanks and
+            codes separated by blanks and
             <Field
               width="50px"
               fontFamily="mono"

@@ -197,11 +197,7 @@ function LineTable({ tables }: { tables: Tables }) {
       width: '78px',
       words: true,
       text: (i) =>
-        !codes.get(linework.lines[i].code)?.breakline
-          ? 'no'
-          : out.includes(linework.lines[i].key)
-            ? 'taken out'
-            : 'yes',
+        !codes.get(linework.lines[i].code)?.breakline ? 'no' : out.includes(linework.lines[i].key) ? 'excluded' : 'yes',
     },
   ];
   const at = selection?.kind === 'line' ? linework.lines.findIndex((l) => l.key === selection.key) : -1;

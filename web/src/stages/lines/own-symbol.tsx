@@ -45,7 +45,7 @@ export function OwnSymbol({
         </Act>
         {code.strokes ? (
           <Act look="quiet" disabled={disabled} onClick={() => set({ strokes: undefined })}>
-            Drop it
+            Discard it
           </Act>
         ) : null}
       </Flex>

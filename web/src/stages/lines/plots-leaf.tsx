@@ -119,11 +119,11 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
             <Pick
               aria-label="which way"
               disabled={disabled}
-              value={plot.upright ? 'upright' : 'lying'}
-              onChange={(e) => set({ upright: e.target.value === 'upright' })}
+              value={plot.upright ? 'portrait' : 'landscape'}
+              onChange={(e) => set({ upright: e.target.value === 'portrait' })}
             >
-              <option value="lying">lying</option>
-              <option value="upright">upright</option>
+              <option value="landscape">landscape</option>
+              <option value="portrait">portrait</option>
             </Pick>
           </Flex>
         </Two>

@@ -52,7 +52,7 @@ export function Quantities() {
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
       {doc.comparisons.length === 0 && !adding ? (
         <Empty>
-          Here stand volumes: the ground against a level, or against a design that was taken in as a surface of its own.
+          Here stand volumes: the ground against a level, or against a design that was imported as a surface of its own.
           Begin with “Compare”.
         </Empty>
       ) : null}
