@@ -97,7 +97,7 @@ test('a local survey is brought onto the grid as a whole, with what held it back
   await page.keyboard.press('Control+z');
   await settled(page);
   await expect(ledger(page)).not.toContainText('transformed by');
-  await expect(queries(page)).toContainText('the coordinates of TH3 in the file hold it back');
+  await expect(queries(page)).toContainText('the coordinates of TH3 in the file do not fit the others');
 });
 
 test('a file in the wrong foot is read in the right one by one key', async ({ page }) => {

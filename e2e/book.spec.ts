@@ -111,7 +111,7 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   expect(csv).toContain('waits: the backsight to KB6 is undecided');
   // Every reading, and right behind it the point that it gave.
   expect(csv).toMatch(
-    /reading,105,"shot, face 1",147°21′04″,89°38′44″,42\.965,target 1\.500\r\npoint,105,BF1,2188\.000,5232\.000,48\.508/,
+    /reading,105,"shot, face 1",147°21′04″,89°38′44″,42\.967,target 1\.500\r\npoint,105,BF1,2188\.000,5232\.000,48\.508/,
   );
 });
 
