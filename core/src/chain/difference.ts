@@ -4,7 +4,6 @@ import type { ProjectDocument } from '#core/project';
 import { pointKey, sameSurface } from '#core/stages';
 import { groundFinder, movedVertices, trianglesAt, type Surface } from '#core/terrain';
 import type { Query } from '#core/queries';
-
 import type { ChainResult } from './chain-run.ts';
 
 /** What a change would do, in figures; lengths in metres. */

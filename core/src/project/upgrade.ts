@@ -121,7 +121,7 @@ export function upgradeChange(kept: Change, doc: Pick<ProjectDocument, 'surfaces
       const { id, target } = old.intake;
       const add: Change = { ...old, intake: currentIntake(old.intake) };
       return add.intake.purpose === 'design'
-        ? severalChanges([add, fileIntoSurface({ id: id, layout: {} }, surfaceNamed(doc, target))])
+        ? severalChanges([add, fileIntoSurface({ id, layout: {} }, surfaceNamed(doc, target))])
         : add;
     }
     case 'intake.target': {

@@ -1,6 +1,6 @@
 import { keepAlike, sameColumn, type Column, type Keep } from '#core/kernel';
 
-/** Results of earlier runs, so that an edit recomputes only what hangs on it. */
+/** Results of earlier runs, so that an edit recomputes only what uses it. */
 export class StageMemory {
   private readonly kept = new Map<string, unknown>();
   private readonly results = new Map<string, object[]>();
@@ -39,7 +39,7 @@ export class StageMemory {
   }
 
   /**
-   * A result that equals an earlier one is that one, so that nothing is computed again that hangs on it: keys of what
+   * A result that equals an earlier one is that one, so that nothing is computed again that uses it: keys of what
    * follows go by the object (`id`), not by what it was computed from.
    */
   same<T extends object>(what: string, made: T, alike: (a: T, b: T) => boolean): T {

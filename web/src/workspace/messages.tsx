@@ -3,7 +3,22 @@ import { Act } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { BothStates } from '../project-state/both-states.tsx';
 import { useProject } from '../project-state/store.ts';
-import { Box, Flex } from '@chakra-ui/react';
+import { Box, chakra, Flex } from '@chakra-ui/react';
+
+/** What went wrong, with what can be done about it beside. */
+const Warning = chakra('div', {
+  base: {
+    display: 'flex',
+    alignItems: 'center',
+    gap: '10px',
+    border: '1px solid',
+    borderColor: 'pole',
+    borderRadius: '4px',
+    bg: 'mark',
+    px: '12px',
+    py: '5px',
+  },
+});
 
 /** What went wrong, what is being worked on, what was just done. */
 export function Messages() {
@@ -21,17 +36,7 @@ export function Messages() {
         </Box>
       ) : null}
       {uncomputed ? (
-        <Flex
-          role="alert"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="pole"
-          borderRadius="4px"
-          bg="mark"
-          px="12px"
-          py="5px"
-        >
+        <Warning role="alert">
           <Box flex="1">
             Revision {uncomputed.revision} is not computed; what is shown is from before it. {uncomputed.text}
           </Box>
@@ -40,20 +45,10 @@ export function Messages() {
               Compute again
             </Act>
           ) : null}
-        </Flex>
+        </Warning>
       ) : null}
       {problem ? (
-        <Flex
-          role="alert"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="pole"
-          borderRadius="4px"
-          bg="mark"
-          px="12px"
-          py="5px"
-        >
+        <Warning role="alert">
           <Box flex="1">
             {problem}
             {conflict ? <BothStates conflict={conflict} /> : null}
@@ -68,8 +63,8 @@ export function Messages() {
               {conflict.again.label}
             </Act>
           ) : null}
-          <Act onClick={clearProblem}>{conflict ? 'Close' : 'Close'}</Act>
-        </Flex>
+          <Act onClick={clearProblem}>Close</Act>
+        </Warning>
       ) : null}
       {settling ? (
         <Flex align="center" gap="10px" role="status">
