@@ -186,7 +186,7 @@ test('the ledger folds by line, steps along it, filters, and changes marked reco
   await expect(grid.getByRole('row', { name: /^shot/ })).toHaveCount(0);
 });
 
-test('stations follow their traverse by a rule that is previewed; the register moves points by a prism’s constant', async ({
+test('stations follow their traverse by a rule that is previewed; the instrument list moves points by a prism’s constant', async ({
   page,
 }) => {
   await openKessa(page);
@@ -209,7 +209,7 @@ test('stations follow their traverse by a rule that is previewed; the register m
   await expect(preview).toContainText('largest move m0.0', { timeout: 30_000 });
   await page.keyboard.press('Enter');
   await settled(page);
-  await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the register');
+  await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the instrument list');
   // The demo is left as it was.
   await page.keyboard.press('Control+z');
   await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the book');

@@ -18,8 +18,8 @@ import { hashBytes } from '#core/kernel';
 import { CannotDo, WrongUsage } from './problems.ts';
 import type { TransformOptions } from './options.ts';
 
-/** Columns of places that go over together: points, then vertices of lines and surfaces. */
-export interface Columns {
+/** Places that go over together: points, then vertices of lines and surfaces. */
+export interface Places {
   what: string;
   x: Float64Array;
   y: Float64Array;
@@ -66,7 +66,7 @@ async function holdGrids(files: readonly string[]): Promise<void> {
  * a place that cannot be carried over, or a result outside the area that the system is meant for, is refused.
  */
 export async function carry(
-  columns: Columns[],
+  columns: Places[],
   from: PublishedSystem,
   to: PublishedSystem,
   options: TransformOptions,
@@ -107,7 +107,7 @@ export async function carry(
   };
 }
 
-function needInArea(columns: Columns[], to: PublishedSystem, options: TransformOptions): void {
+function needInArea(columns: Places[], to: PublishedSystem, options: TransformOptions): void {
   if (options.outsideArea) return;
   const box = to.extent ?? (to.area ? [to.area.west, to.area.south, to.area.east, to.area.north] : null);
   if (!box) return;
@@ -128,7 +128,7 @@ function needInArea(columns: Columns[], to: PublishedSystem, options: TransformO
   );
 }
 
-async function lift(columns: Columns[], to: PublishedSystem, options: TransformOptions): Promise<void> {
+async function lift(columns: Places[], to: PublishedSystem, options: TransformOptions): Promise<void> {
   const geoid = await geoidFrom(options.geoid!);
   const sign = options.heights === 'to-orthometric' ? -1 : 1;
   for (const c of columns)

@@ -6,7 +6,7 @@ export const signInSchema = z.object({
   password: z.string().min(1).max(400),
 });
 
-export const registerSchema = z.object({
+export const newAccountSchema = z.object({
   email: z
     .string()
     .trim()

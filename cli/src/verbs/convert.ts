@@ -11,7 +11,7 @@ import {
 import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
-import { carry, type Carried, type Columns } from '../carry.ts';
+import { carry, type Carried, type Places } from '../carry.ts';
 import { linesOf, load, pointsOf, unitOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
@@ -174,10 +174,10 @@ async function carryContent(
   to: PublishedSystem,
   options: Options,
 ): Promise<Carried> {
-  const columns: Columns[] = [{ what: 'points', x: content.points.x, y: content.points.y, z: content.points.z }];
+  const columns: Places[] = [{ what: 'points', x: content.points.x, y: content.points.y, z: content.points.z }];
   for (const { name, surface } of content.surfaces)
     columns.push({ what: `vertices of ${name}`, x: surface.x, y: surface.y, z: surface.z });
-  const lines = content.lines.map((l): Columns => {
+  const lines = content.lines.map((l): Places => {
     const column = (k: number): Float64Array => Float64Array.from(l.places.filter((_, i) => i % 3 === k));
     return { what: 'vertices of a line', x: column(0), y: column(1), z: column(2) };
   });

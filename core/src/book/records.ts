@@ -69,7 +69,7 @@ export interface BookRecord {
   temperature: number;
   pressure: number;
   humidity: number;
-  /** Names in the registers. */
+  /** Names in the instrument list. */
   instrument: string;
   target: string;
   text: string;

@@ -15,7 +15,7 @@ import { csvTable } from './text/cell.ts';
 import { splitRow, type Separator } from './text/layout.ts';
 
 const COLUMNS = ['code', 'name', 'kind', 'group', 'layer', 'point layer', 'ink', 'symbol', 'own symbol', 'scale', 'rotation deg', 'style', 'breakline', 'ground', 'attributes', 'label', 'offsets', 'lower', 'pipe'] as const; // prettier-ignore
-type Column = (typeof COLUMNS)[number];
+type Heading = (typeof COLUMNS)[number];
 
 /** As many codes as a list may have. */
 const MOST_CODES = 2000;
@@ -23,7 +23,7 @@ const MOST_CODES = 2000;
 /** A code list as a table: one row a code; the form is described in docs/formats/code-strings.md. */
 export function writeCodeTable(codes: readonly Code[]): string {
   const yes = (v: boolean | undefined): string => (v ? 'yes' : 'no');
-  const rows = codes.map((c): Record<Column, string> => ({
+  const rows = codes.map((c): Record<Heading, string> => ({
     code: c.code,
     name: c.name,
     kind: c.kind,
@@ -66,7 +66,7 @@ export function readCodeTable(text: string): CodeTable {
     return { codes: [], problems: [{ row: 1, reason: `no column is headed “code”; the headings are ${COLUMNS.join(', ')}` }] }; // prettier-ignore
   const seen = new Map<string, number>();
   heads.forEach((head, i) => {
-    if (head !== '' && !COLUMNS.includes(head as Column))
+    if (head !== '' && !COLUMNS.includes(head as Heading))
       out.problems.push({
         row: 1,
         reason: `column ${i + 1}, “${head.slice(0, 30)}”, is none that is read; the headings are ${COLUMNS.join(', ')}`,
@@ -92,12 +92,12 @@ export function readCodeTable(text: string): CodeTable {
 
 class RowProblem extends Error {}
 
-function codeOfRow(get: (column: Column) => string): Code | string {
+function codeOfRow(get: (column: Heading) => string): Code | string {
   try {
     const code = get('code').toUpperCase();
     if (!/^[^\s/"=]{1,16}$/.test(code))
       throw new RowProblem(`“${code.slice(0, 20)}” is no code: one word of at most 16 characters`);
-    const wide = (column: Column, most: number): string => {
+    const wide = (column: Heading, most: number): string => {
       const text = get(column);
       if (text.length > most)
         throw new RowProblem(`the ${column} has ${text.length} characters; at most ${most} are kept`);

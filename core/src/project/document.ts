@@ -65,15 +65,15 @@ export const acceptedSchema = z.object({
   at: z.string().max(40),
 });
 
-const registerName = z.string().trim().min(1).max(40);
+const listedName = z.string().trim().min(1).max(40);
 const constant = z.number().min(-1).max(1);
 
 /** Instruments and targets that books refer to by name; what stands here comes before what a book says of them. */
-export const registerSchema = z.object({
+export const instrumentListSchema = z.object({
   instruments: z
     .array(
       z.object({
-        name: registerName,
+        name: listedName,
         /** Standard deviations of a direction and a zenith angle in one face, radians. */
         direction: z.number().positive().max(0.01),
         zenith: z.number().positive().max(0.01),
@@ -87,9 +87,9 @@ export const registerSchema = z.object({
       }),
     )
     .max(200),
-  targets: z.array(z.object({ name: registerName, constant })).max(200),
+  targets: z.array(z.object({ name: listedName, constant })).max(200),
 });
-export type Register = z.infer<typeof registerSchema>;
+export type InstrumentList = z.infer<typeof instrumentListSchema>;
 
 /** A line that a person drew or changed: it follows points by their keys, or goes through places. */
 export const handLineSchema = z.object({
@@ -123,7 +123,7 @@ export const documentSchema = z.object({
   edits: z.record(z.string(), z.record(z.string().regex(/^\d+(\.\d+)?$/), pointEditSchema)),
   /** Decisions on backsights and setups, by record key, `intake:row`. */
   decisions: z.record(z.string(), decisionSchema),
-  register: registerSchema,
+  register: instrumentListSchema,
   comparisons: z.array(comparisonSchema).max(200),
   accepted: z.record(z.string(), acceptedSchema),
   /** Terrain models, each by its recipe; at least one is ground. */

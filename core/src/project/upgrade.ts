@@ -5,7 +5,7 @@ import { START_DRAWING, type DrawingSettings } from './document/drawing-schema.t
 import type { Intake } from './document/intake-schema.ts';
 import { START_SETTINGS } from './document/settings-schema.ts';
 import { designRecipe, FIRST_SURFACE, groundRecipe, type SurfaceRecipe } from './document/surface-schema.ts';
-import type { Comparison, PointEdit, ProjectDocument, Register } from './document.ts';
+import type { Comparison, PointEdit, ProjectDocument, InstrumentList } from './document.ts';
 import { withEdits } from './edits.ts';
 import type { Change } from './change/schema.ts';
 import { fileIntoSurface, setPurpose, severalChanges, type IntoSurface } from './files-in-surfaces.ts';
@@ -82,7 +82,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     comparisons: kept.comparisons.map(currentComparison),
     surfaces: (kept.surfaces as SurfaceRecipe[] | undefined) ?? currentSurfaces({ intakes: kept.intakes, boundary, linesOutOfGround }), // prettier-ignore
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
-    register: (kept.register as Register | undefined) ?? { instruments: [], targets: [] },
+    register: (kept.register as InstrumentList | undefined) ?? { instruments: [], targets: [] },
     pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
     drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },
     handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},

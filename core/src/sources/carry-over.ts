@@ -15,11 +15,11 @@ import type { ReadPoints } from '#core/exchange';
 import type { GridRef } from '#core/project';
 import type { GridBytes, ReadingPlan } from './reading-plan.ts';
 
-export type Columns = Pick<ReadPoints, 'x' | 'y' | 'z'>;
+export type Places = Pick<ReadPoints, 'x' | 'y' | 'z'>;
 
 /** Places carried from the file's system to the project's, and their heights with them, in place. */
 export async function carryOver(
-  read: Columns,
+  read: Places,
   plan: ReadingPlan,
   grids: GridBytes,
 ): Promise<{ ok: true } | { ok: false; reason: string }> {
@@ -55,7 +55,7 @@ export async function geoidOf(
   return read.ok ? read : { ok: false, reason: `${ref.name}: ${read.reason}` };
 }
 
-function lift(read: Columns, plan: ReadingPlan, geoid: GeoidGrid): void {
+function lift(read: Places, plan: ReadingPlan, geoid: GeoidGrid): void {
   const to = plan.to!;
   if (!isPublished(to)) return;
   for (let i = 0; i < read.x.length; i++) {

@@ -9,7 +9,7 @@ import {
   type ReadBook,
   type ReadOptions,
 } from '#core/exchange';
-import { carryOver, type Columns } from './carry-over.ts';
+import { carryOver, type Places } from './carry-over.ts';
 import type { GridBytes, Reading, ReadingPlan } from './reading-plan.ts';
 
 /** A book as it stands; its points come of reducing it. */
@@ -61,7 +61,7 @@ async function placeGeographic(
   if (geographic.length === 0) return { ok: true, book };
   const rows = new Set(geographic);
   const there = book.records.filter((r) => r.kind === 'gnss' && rows.has(r.row));
-  const columns: Columns = {
+  const columns: Places = {
     x: Float64Array.from(there, (r) => r.x),
     y: Float64Array.from(there, (r) => r.y),
     z: Float64Array.from(there, (r) => r.z),

@@ -4,7 +4,7 @@ import session from 'express-session';
 import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { Router, type Request, type RequestHandler } from 'express';
-import { registerSchema, signInSchema, type Account, type SessionState } from '#contract';
+import { newAccountSchema, signInSchema, type Account, type SessionState } from '#contract';
 import { attempts } from './attempts.ts';
 import { audit } from './audit.ts';
 import type { Pool } from '../db/db.ts';
@@ -170,7 +170,7 @@ export function authRoutes(pool: Pool, door: Door): Router {
   });
 
   router.post('/accounts', limit, async (request, response) => {
-    const { email, name, password, invitation } = bodyOf(request, registerSchema);
+    const { email, name, password, invitation } = bodyOf(request, newAccountSchema);
     // An invited person comes in by a closed door; the invitation is looked at, not used up.
     if (!door.registration && !(invitation && (await isInvited(pool, invitation))))
       throw new Refusal(403, 'Accounts are made by invitation on this server. Ask somebody who works here for one.');

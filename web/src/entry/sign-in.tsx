@@ -50,7 +50,7 @@ export function SignIn({
   };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    void enter(() => (isNew ? api.register(email, name, password, invitation) : api.signIn(email, password)));
+    void enter(() => (isNew ? api.createAccount(email, name, password, invitation) : api.signIn(email, password)));
   };
 
   return (

@@ -81,7 +81,7 @@ export const api = {
   session: () => call<SessionState>('GET', '/session'),
   signIn: (email: string, password: string) => call<SessionState>('POST', '/session', { email, password }),
   enterDemo: () => call<SessionState>('POST', '/session/demo'),
-  register: (email: string, name: string, password: string, invitation?: string) =>
+  createAccount: (email: string, name: string, password: string, invitation?: string) =>
     call<SessionState>('POST', '/accounts', { email, name, password, invitation }),
   signOut: () => call<void>('DELETE', '/session'),
 

@@ -76,7 +76,7 @@ export function SheetBar({
       <Num color="slate" whiteSpace="nowrap" overflow="hidden">
         {reading}
       </Num>
-      {held && held !== 'free' ? <Aside whiteSpace="nowrap">held by {HELD_NAME[held]}</Aside> : null}
+      {held && held !== 'free' ? <Aside whiteSpace="nowrap">snapped: {HELD_NAME[held]}</Aside> : null}
       <Box flex="1" />
       <Box position="relative">
         {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}

@@ -97,7 +97,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
         ? `left a backsight to the rule${because(change)}`
         : `decided: ${DECIDED[change.decision]}${because(change)}`;
     case 'register.set':
-      return 'changed the register of instruments and targets';
+      return 'changed the instrument list';
     case 'codes.set':
       return 'changed the code list';
     case 'settings.set':

@@ -5,7 +5,7 @@ import {
   comparisonSchema,
   decisionSchema,
   pointEditSchema,
-  registerSchema,
+  instrumentListSchema,
 } from '../document.ts';
 import { ringSchema, surfaceRowSchema, surfaceSchema } from '../document/surface-schema.ts';
 import { sha256 } from '../document/fields.ts';
@@ -100,7 +100,7 @@ const oneChange = z.discriminatedUnion('op', [
     decision: decisionSchema.nullable(),
     why: whySchema,
   }),
-  z.object({ op: z.literal('register.set'), register: registerSchema }),
+  z.object({ op: z.literal('register.set'), register: instrumentListSchema }),
   z.object({ op: z.literal('codes.set'), codeList: codeListSchema }),
   z.object({ op: z.literal('settings.set'), settings: settingsSchema.partial() }),
   /** Of the surface named, or of the ground. */

@@ -57,8 +57,8 @@ export function reduceBooks(
     return {
       id,
       records,
-      instruments: registered(book.instruments, doc.register.instruments, named.instruments),
-      targets: registered(book.targets, doc.register.targets, named.targets),
+      instruments: withListed(book.instruments, doc.register.instruments, named.instruments),
+      targets: withListed(book.targets, doc.register.targets, named.targets),
       turned: turnedRows(doc, id),
       earth: book.earth,
       seaLevel: book.seaLevel,
@@ -129,16 +129,16 @@ const turnedRows = (doc: ProjectDocument, book: string): Set<number> =>
   );
 
 /**
- * What a book says of its instruments or targets, the project's register coming before it; of the register only what
+ * What a book says of its instruments or targets, the project’s instrument list coming before it; of the list only what
  * the book has or names.
  */
-export function registered<T extends { name: string }>(
+export function withListed<T extends { name: string }>(
   said: readonly T[],
-  register: readonly T[],
+  listed: readonly T[],
   named: ReadonlySet<string>,
 ): T[] {
   const own = new Set(said.map((s) => s.name));
-  const kept = register.filter((r) => own.has(r.name) || named.has(r.name));
+  const kept = listed.filter((r) => own.has(r.name) || named.has(r.name));
   const names = new Set(kept.map((r) => r.name));
   return [...said.filter((s) => !names.has(s.name)), ...kept];
 }

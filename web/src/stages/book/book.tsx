@@ -9,21 +9,21 @@ import { PointSets } from './point-sets.tsx';
 import { PointsOut } from './points-out.tsx';
 import { PointTable } from './point-table.tsx';
 import { Records } from './records.tsx';
-import { RegisterLeaf } from './register.tsx';
+import { InstrumentsLeaf } from './instruments.tsx';
 import { Report } from './report.tsx';
 
-type LeafName = 'records' | 'points' | 'sets' | 'out' | 'network' | 'register' | 'report';
+type LeafName = 'records' | 'points' | 'sets' | 'out' | 'network' | 'instruments' | 'report';
 const LEAVES: [LeafName, string][] = [
   ['records', 'Records'],
   ['points', 'Points'],
   ['sets', 'Sets'],
   ['out', 'Export points'],
   ['network', 'Stations'],
-  ['register', 'Instruments'],
+  ['instruments', 'Instruments'],
   ['report', 'Report'],
 ];
 /** Leaves that speak of field books. */
-const OF_BOOKS: LeafName[] = ['records', 'network', 'register', 'report'];
+const OF_BOOKS: LeafName[] = ['records', 'network', 'instruments', 'report'];
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
@@ -96,8 +96,8 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
           <Records />
         ) : shown === 'network' ? (
           <Network />
-        ) : shown === 'register' ? (
-          <RegisterLeaf />
+        ) : shown === 'instruments' ? (
+          <InstrumentsLeaf />
         ) : (
           <Report />
         )}

@@ -1,6 +1,6 @@
 import { Box, chakra } from '@chakra-ui/react';
 import { PLAIN_INSTRUMENT, type Instrument, type Target } from '#core/book';
-import type { Register } from '#core/project';
+import type { InstrumentList } from '#core/project';
 import { Act, Aside, Leaf } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';
@@ -11,10 +11,10 @@ import type { BookColumns } from '../../work/book-columns.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, height: '34px', whiteSpace: 'nowrap' } });
 
-/** Where a value comes from: the register, a book, or nobody. */
-type From = 'register' | 'book' | 'assumed';
+/** Where a value comes from: the list, a book, or nobody. */
+type From = 'list' | 'book' | 'assumed';
 const FROM: Record<From, string> = {
-  register: 'the register',
+  list: 'the instrument list',
   book: 'the book',
   assumed: 'assumed: nobody said',
 };
@@ -26,18 +26,19 @@ interface Entry<T> {
 }
 
 /** Instruments and targets that the books refer to: what they promise, and what is added to their distances. */
-export function RegisterLeaf() {
+export function InstrumentsLeaf() {
   const { state, tables, propose } = useProject();
   const canChange = useCanChange();
   const doc = state!.document;
   const s = doc.settings;
   const { instruments, targets } = entriesOf(doc.register, tables!.books, new Map(doc.intakes.map((i) => [i.id, i.fileName]))); // prettier-ignore
-  const set = (label: string, register: Register): void => void propose(label, { op: 'register.set', register });
-  const put = <K extends keyof Register>(kind: K, value: Register[K][number], label: string): void => {
+  const set = (label: string, list: InstrumentList): void =>
+    void propose(label, { op: 'register.set', register: list });
+  const put = <K extends keyof InstrumentList>(kind: K, value: InstrumentList[K][number], label: string): void => {
     const others = (doc.register[kind] as { name: string }[]).filter((e) => e.name !== value.name);
     set(label, { ...doc.register, [kind]: [...others, value] });
   };
-  const drop = (kind: keyof Register, name: string): void =>
+  const drop = (kind: keyof InstrumentList, name: string): void =>
     set(`${name} as its book says`, {
       ...doc.register,
       [kind]: (doc.register[kind] as { name: string }[]).filter((e) => e.name !== name),
@@ -53,14 +54,14 @@ export function RegisterLeaf() {
       disabled={!canChange}
     />
   );
-  const source = (kind: keyof Register, e: Entry<{ name: string }>) => (
+  const source = (kind: keyof InstrumentList, e: Entry<{ name: string }>) => (
     <Cell>
       <Aside color={e.from === 'assumed' ? 'brass' : undefined} title={`named in ${e.books.join(', ')}`}>
         {FROM[e.from]}
       </Aside>
-      {e.from === 'register' && canChange ? (
+      {e.from === 'list' && canChange ? (
         <Act look="quiet" onClick={() => drop(kind, e.value.name)}>
-          take it off
+          Remove
         </Act>
       ) : null}
     </Cell>
@@ -85,7 +86,7 @@ export function RegisterLeaf() {
               const i = e.value;
               const label = i.name || 'the instrument without a name';
               const change = (part: Partial<Instrument>): void =>
-                put('instruments', { ...i, ...part }, `${label} in the register`);
+                put('instruments', { ...i, ...part }, `${label} in the instrument list`);
               const named = i.name !== '';
               return (
                 <tr key={i.name}>
@@ -136,7 +137,7 @@ export function RegisterLeaf() {
                 <Cell fontFamily="mono">{e.value.name}</Cell>
                 <Cell>
                   {number(`constant of ${e.value.name}`, e.value.constant, 1000, -1000, 1000, (constant) =>
-                    put('targets', { ...e.value, constant }, `${e.value.name} in the register`),
+                    put('targets', { ...e.value, constant }, `${e.value.name} in the instrument list`),
                   )}
                 </Cell>
                 {source('targets', e)}
@@ -146,16 +147,16 @@ export function RegisterLeaf() {
         </chakra.table>
       </Leaf>
       <Box px="12px" color="slate">
-        What stands in the register comes before what a book says of an instrument or a target of that name. A change
+        What the instrument list says comes before what a book says of an instrument or a target of that name. A change
         shows first what it would move.
       </Box>
     </Box>
   );
 }
 
-/** Every name that a book declares or uses, and every one of the register. */
+/** Every name that a book declares or uses, and every one of the instrument list. */
 function entriesOf(
-  register: Register,
+  list: InstrumentList,
   books: ReadonlyMap<string, BookColumns>,
   fileNames: ReadonlyMap<string, string>,
 ): { instruments: Entry<Instrument>[]; targets: Entry<Target>[] } {
@@ -166,8 +167,8 @@ function entriesOf(
     if (!had) list.set(name, { value, from, books: book ? [book] : [] });
     else if (book && !had.books.includes(book)) had.books.push(book);
   };
-  for (const i of register.instruments) add(instruments, i.name, i, 'register', '');
-  for (const t of register.targets) add(targets, t.name, t, 'register', '');
+  for (const i of list.instruments) add(instruments, i.name, i, 'list', '');
+  for (const t of list.targets) add(targets, t.name, t, 'list', '');
   for (const [intake, book] of books) {
     const name = fileNames.get(intake) ?? intake;
     for (const i of book.head.instruments) add(instruments, i.name, i, 'book', name);
