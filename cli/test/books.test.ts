@@ -1,19 +1,10 @@
-import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { execFileSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { at, dunrik, json } from './ran.ts';
 
-const folder = mkdtempSync(join(tmpdir(), 'dunrik-books-'));
-const at = (name: string): string => join(folder, name);
 const kessa = (name: string): string => join(import.meta.dirname, '../../demo/kessa-bank', name);
-const run = (...args: string[]) =>
-  spawnSync(process.execPath, ['--import', 'tsx', 'cli/src/main.ts', ...args], { encoding: 'utf8' });
-function json<T>(...args: string[]): T {
-  const { status, stdout, stderr } = run(...args, '--json');
-  expect([status, stderr]).toEqual([0, '']);
-  return JSON.parse(stdout) as T;
-}
 const control = ['--control', kessa('kessa-control.csv')];
 
 describe('field books on the command line', () => {
@@ -35,9 +26,9 @@ describe('field books on the command line', () => {
   it('by a proposed layout: a table of readings is inspected, its layout saved, its points reduced', () => {
     const rows = ['Station;HI;Point;Hz [gon];V [gon];Slope dist [m];HT;Code', 'KB1;1,582;KB2;0,0000;99,7100;86,432;1,5;', 'KB1;1,582;901;42,9281;100,1121;11,720;1,5;BF1']; // prettier-ignore
     writeFileSync(at('table.csv'), rows.join('\n'));
-    const refused = run('reduce', at('table.csv'), ...control);
-    expect(refused.status).toBe(1);
-    expect(refused.stderr).toContain('--layout FILE');
+    const refused = dunrik('reduce', at('table.csv'), ...control);
+    expect(refused.code).toBe(1);
+    expect(refused.err).toContain('--layout FILE');
     const { layoutProposed } = json<{ layoutProposed: object }>('inspect', at('table.csv'));
     writeFileSync(at('layout.json'), JSON.stringify(layoutProposed));
     const counts = json<{ kind: string; counts: Record<string, number> }>('inspect', at('table.csv'), '--layout', at('layout.json')); // prettier-ignore
@@ -46,8 +37,8 @@ describe('field books on the command line', () => {
     expect([reduced.points, reduced.waiting]).toEqual([1, 0]);
     expect(readFileSync(at('p.csv'), 'utf8')).toContain('901');
     writeFileSync(at('bad.json'), JSON.stringify({ ...layoutProposed, angle: 'grads' }));
-    const bad = run('reduce', at('table.csv'), '--layout', at('bad.json'), ...control);
-    expect([bad.status, bad.stderr.includes('angle')]).toEqual([1, true]);
+    const bad = dunrik('reduce', at('table.csv'), '--layout', at('bad.json'), ...control);
+    expect([bad.code, bad.err.includes('angle')]).toEqual([1, true]);
   });
 
   it('say what traverses and level runs miss their ends by, and adjust free of control', () => {
@@ -99,14 +90,14 @@ describe('field books on the command line', () => {
     expect(a.twoPegTests[0].collimation).toBeCloseTo(0.01 / 50, 6);
     // The two-peg test is no run that may stand: nothing is written from what misses its end.
     expect(a.levelled.map((h) => h.waits)).toEqual([true, true]);
-    const over = run('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('over.csv'));
-    expect([over.status, over.stderr, existsSync(at('over.csv'))]).toEqual([1, expect.stringContaining('misses its end') as string, false]); // prettier-ignore
+    const over = dunrik('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('over.csv'));
+    expect([over.code, over.err, existsSync(at('over.csv'))]).toEqual([1, expect.stringContaining('misses its end') as string, false]); // prettier-ignore
     writeFileSync(at('level.book'), rows.filter((_, i) => i !== 4 && i !== 5).join('\n'));
-    run('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('heights.csv'));
+    dunrik('adjust', at('level.book'), '--control', at('level.csv'), '-o', at('heights.csv'));
     expect(readFileSync(at('heights.csv'), 'utf8').split('\r\n').slice(0, 2)).toEqual(['Number,Elevation [m],Deviation [m]', expect.stringMatching(/^P,10\.49/) as string]); // prettier-ignore
     writeFileSync(at('adrift.book'), 'book 1\nunit m\nlevel back X reading=1\nlevel fore Y reading=1\nend');
-    const adrift = run('adjust', at('adrift.book'), '--control', at('level.csv'));
-    expect([adrift.status, adrift.stderr]).toEqual([1, expect.stringContaining('no height that is known reaches') as string]); // prettier-ignore
+    const adrift = dunrik('adjust', at('adrift.book'), '--control', at('level.csv'));
+    expect([adrift.code, adrift.err]).toEqual([1, expect.stringContaining('no height that is known reaches') as string]); // prettier-ignore
   });
 
   it('a reduction prints the queries of every stage that it ran', () => {
@@ -130,10 +121,10 @@ describe('systems on the command line', () => {
     expect(Math.max(...f.residuals.map((r) => Math.abs(r.x)))).toBeLessThan(1e-4);
     expect(json<{ scale: number }>('fit', at('pairs.csv'), '--scale', 'fixed').scale).toBeCloseTo(1, 12);
     writeFileSync(at('bad.csv'), 'Number,From E [m],From N [m],To E [m],To N [m]\nA,1,2,3,4x\n');
-    const bad = run('fit', at('bad.csv'));
-    expect([bad.status, bad.stderr]).toEqual([1, expect.stringContaining('row 2: “4x” is no coordinate') as string]);
+    const bad = dunrik('fit', at('bad.csv'));
+    expect([bad.code, bad.err]).toEqual([1, expect.stringContaining('row 2: “4x” is no coordinate') as string]);
     writeFileSync(at('mute.csv'), 'Number,From E,From N,To E,To N\nA,1,2,3,4\n');
-    expect(run('fit', at('mute.csv')).status).toBe(2);
+    expect(dunrik('fit', at('mute.csv')).code).toBe(2);
   });
 
   // IOGP's central meridian has scale 0.9996 for UTM; 500 km from it, by x²/2R², 1.0027 (any textbook, to 1e-5).
@@ -146,6 +137,6 @@ describe('systems on the command line', () => {
     expect(list[1].elevationFactor).toBeCloseTo(0.9999, 5);
     expect(list[1].combined).toBeCloseTo(list[1].pointScale * list[1].elevationFactor, 12);
     expect(list[1].convergence).toBeGreaterThan(0);
-    expect(run('factors', '4326', '--at', at('places.csv')).status).toBe(1);
+    expect(dunrik('factors', '4326', '--at', at('places.csv')).code).toBe(1);
   });
 });

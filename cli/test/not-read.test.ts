@@ -1,30 +1,14 @@
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { afterAll, describe, expect, it } from 'vitest';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { at, dunrik, json as said } from './ran.ts';
 
 // What cannot be read is named with its place, left out and counted, by every verb and in one way.
 
-const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const folder = mkdtempSync(join(tmpdir(), 'dunrik-cli-'));
-const at = (name: string): string => join(folder, name);
-afterAll(() => rmSync(folder, { recursive: true }));
-
-function dunrik(...args: string[]): { code: number | null; out: string; err: string } {
-  const run = spawnSync(process.execPath, ['--import', 'tsx', 'cli/src/main.ts', ...args], { cwd: ROOT, encoding: 'utf8' }); // prettier-ignore
-  return { code: run.status, out: run.stdout, err: run.stderr };
-}
 interface Told {
   notRead: { file: string; where: string; why: string }[];
   notReadCount: number;
 }
-function json<T>(...args: string[]): T & Told {
-  const run = dunrik(...args, '--json');
-  expect([run.code, run.err]).toEqual([0, '']);
-  return JSON.parse(run.out) as T & Told;
-}
+const json = <T>(...args: string[]): T & Told => said<T & Told>(...args);
 const file = (name: string, text: string): string => {
   writeFileSync(at(name), text);
   return at(name);

@@ -1,5 +1,5 @@
 import { atan2, cos, distance, sin } from '#core/kernel';
-import { FILE_UNITS, METRES_IN_FILE, readAngle, type AngleForm, type FileUnit } from '#core/measure';
+import { FILE_UNITS, METRES_IN_FILE } from '#core/measure';
 import {
   emptyRecord,
   NO_QUALITY,
@@ -9,30 +9,11 @@ import {
   type GnssQuality,
   type SightingRole,
 } from './records.ts';
+import { plainNumber, RecordValues, type BookHead, type RecordText } from './record-values.ts';
 
 const KEPT = 1000;
 const SECOND = 4.84813681109536e-6;
-const HALF_TURN = 3.141592653589793;
 const QUARTER = 1.5707963267948966;
-
-export interface BookHead {
-  unit: FileUnit;
-  /** Packed: 123.4506 is 123°45′06″. */
-  angle: AngleForm | 'packed';
-  vertical: 'zenith' | 'elevation';
-  order: 'EN' | 'NE';
-  /** Whether level distances and rises have curvature and refraction applied already. */
-  flat: 'geometric' | 'reduced' | 'unsaid';
-  earth: 'curved' | 'plane' | '';
-  sealevel: 'yes' | 'no' | '';
-}
-
-/** One record as text: what stands behind its word in order, its named values, and all of it as it stands. */
-export interface RecordText {
-  words: string[];
-  keys: ReadonlyMap<string, string>;
-  rest: string;
-}
 
 /** Makes records out of texts, whichever form they stand in: bounds, units and angle forms are looked after here. */
 export class BookBuilder {
@@ -45,6 +26,10 @@ export class BookBuilder {
     earth: '',
     sealevel: '',
   };
+  private readonly values = new RecordValues(this.head, {
+    refuse: (reason) => this.refuse(reason),
+    mention: (reason) => this.mention(reason),
+  });
   private readonly said = new Set<string>();
   private readonly book: Book = {
     name: '',
@@ -136,17 +121,17 @@ export class BookBuilder {
       case 'instrument':
         return this.instrument(parts);
       case 'target':
-        this.book.targets.push({ name: words[0] ?? '', constant: this.length(parts, 'constant', 0) });
+        this.book.targets.push({ name: words[0] ?? '', constant: this.values.length(parts, 'constant', 0) });
         return;
       case 'remark':
         return this.push({ ...emptyRecord('remark', this.ownRow), text: parts.rest.slice(0, 2000), deleted });
       case 'weather': {
         const weather = {
           ...emptyRecord('weather', this.ownRow),
-          temperature: this.number(parts, 't', -60, 70),
-          pressure: this.number(parts, 'p', 400, 1200),
-          humidity: this.number(parts, 'h', 0, 100),
-          ppm: this.number(parts, 'ppm', -1000, 1000),
+          temperature: this.values.number(parts, 't', -60, 70),
+          pressure: this.values.number(parts, 'p', 400, 1200),
+          humidity: this.values.number(parts, 'h', 0, 100),
+          ppm: this.values.number(parts, 'ppm', -1000, 1000),
           deleted,
         };
         if (!this.spoilt) this.push(weather);
@@ -155,7 +140,7 @@ export class BookBuilder {
       case 'setup':
         this.inSetup = true;
         return this.numbered('setup', parts, deleted, (r) => {
-          r.height = this.length(parts, 'hi');
+          r.height = this.values.length(parts, 'hi');
           r.instrument = parts.keys.get('instrument') ?? '';
           r.target = parts.keys.get('target') ?? '';
         });
@@ -168,7 +153,7 @@ export class BookBuilder {
       case 'azimuth':
         if (!this.inSetup) return this.refuse('an azimuth stands before any setup');
         return this.numbered('azimuth', parts, deleted, (r) => {
-          r.circle = this.angle(words[1] ?? '', 'the azimuth');
+          r.circle = this.values.angle(words[1] ?? '', 'the azimuth');
         });
       case 'point':
       case 'gnss':
@@ -202,7 +187,7 @@ export class BookBuilder {
 
   private instrument(parts: RecordText): void {
     const seconds = (key: string): number => {
-      const value = this.number(parts, key, 0, 3600);
+      const value = this.values.number(parts, key, 0, 3600);
       return Number.isNaN(value) ? PLAIN_INSTRUMENT.direction : value * SECOND;
     };
     const plain = PLAIN_INSTRUMENT;
@@ -211,10 +196,10 @@ export class BookBuilder {
       name: parts.words[0] ?? '',
       direction: seconds('direction'),
       zenith: parts.keys.has('zenith') ? seconds('zenith') : seconds('direction'),
-      distance: or(this.number(parts, 'distance', 0, 1000) / 1000, plain.distance),
-      ppm: or(this.number(parts, 'ppm', 0, 1000), plain.ppm),
-      constant: this.length(parts, 'constant', 0),
-      wavelength: or(this.number(parts, 'wavelength', 0.3, 2), plain.wavelength),
+      distance: or(this.values.number(parts, 'distance', 0, 1000) / 1000, plain.distance),
+      ppm: or(this.values.number(parts, 'ppm', 0, 1000), plain.ppm),
+      constant: this.values.length(parts, 'constant', 0),
+      wavelength: or(this.values.number(parts, 'wavelength', 0.3, 2), plain.wavelength),
     });
   }
 
@@ -259,52 +244,33 @@ export class BookBuilder {
     this.numbered('sighting', parts, deleted, (r) => {
       const { keys } = parts;
       r.role = role;
-      r.face = this.whole(parts, 'face', 0, 2);
-      r.round = this.whole(parts, 'round', 0, 10_000);
-      r.height = this.length(parts, 'th');
-      r.circle = keys.has('circle') ? this.angle(keys.get('circle')!, 'the circle') : NaN;
-      r.zenith = keys.has('zenith') ? this.vertical(keys.get('zenith')!, r) : NaN;
-      r.distance = this.length(parts, 'dist');
+      r.face = this.values.whole(parts, 'face', 0, 2);
+      r.round = this.values.whole(parts, 'round', 0, 10_000);
+      r.height = this.values.length(parts, 'th');
+      r.circle = keys.has('circle') ? this.values.angle(keys.get('circle')!, 'the circle') : NaN;
+      r.zenith = keys.has('zenith') ? this.values.vertical(keys.get('zenith')!, r) : NaN;
+      r.distance = this.values.length(parts, 'dist');
       if (Number.isNaN(r.distance) && keys.has('hdist')) this.laidFlat(r, parts);
       r.target = keys.get('target') ?? '';
-      r.sd = this.deviations(parts);
+      r.sd = this.values.deviations(parts);
       if (r.distance < 0) this.refuse('the distance is negative');
     });
   }
 
-  /** What an observation states for itself: seconds of arc, and millimetres. */
-  private deviations(parts: RecordText): BookRecord['sd'] {
-    if (!parts.keys.has('sdir') && !parts.keys.has('szen') && !parts.keys.has('sdist')) return null;
-    return {
-      direction: this.number(parts, 'sdir', 0.001, 36_000) * SECOND,
-      zenith: this.number(parts, 'szen', 0.001, 36_000) * SECOND,
-      distance: this.number(parts, 'sdist', 0.001, 100_000) / 1000,
-    };
-  }
-
   /** Where the instrument wrote down a horizontal distance and a rise, the sloping reading that they come from. */
   private laidFlat(r: BookRecord, parts: RecordText): void {
-    const flat = this.length(parts, 'hdist');
-    const rise = this.length(parts, 'rise', Number.isNaN(r.zenith) ? NaN : (flat * cos(r.zenith)) / sin(r.zenith));
+    const flat = this.values.length(parts, 'hdist');
+    const rise = this.values.length(
+      parts,
+      'rise',
+      Number.isNaN(r.zenith) ? NaN : (flat * cos(r.zenith)) / sin(r.zenith),
+    );
     if (Number.isNaN(flat)) return;
     r.flat = Number.isNaN(rise) ? 'plan' : this.head.flat;
     r.distance = Number.isNaN(rise) ? flat : distance(flat, rise);
     if (!Number.isNaN(r.zenith) || Number.isNaN(rise)) return;
     const zenith = atan2(flat, rise);
     r.zenith = r.face === 2 ? 4 * QUARTER - zenith : zenith;
-  }
-
-  /** Zenith angles stay; elevation angles count from the horizon, on the side that the face says. */
-  private vertical(text: string, r: BookRecord): number {
-    if (this.head.vertical === 'zenith') return this.angle(text, 'the vertical angle');
-    const read = this.readAngle(text, 'the elevation angle');
-    // Downhill is written with a minus, or as the rest of a turn.
-    const elevation = read >= 3 * QUARTER && read < 4 * QUARTER ? read - 4 * QUARTER : read;
-    if (Math.abs(elevation) > QUARTER) {
-      this.refuse(`the elevation angle ${text.slice(0, 30)} is more than a right angle above or below the horizon`);
-      return NaN;
-    }
-    return r.face === 2 ? 3 * QUARTER + elevation : QUARTER - elevation;
   }
 
   private place(r: BookRecord, parts: RecordText, word: 'point' | 'gnss'): void {
@@ -326,52 +292,26 @@ export class BookBuilder {
       r.code ||= parts.words.slice(4).join(' ');
       return;
     }
-    r.height = this.length(parts, 'ah');
+    r.height = this.values.length(parts, 'ah');
     const q: GnssQuality = { ...NO_QUALITY };
-    q.plan = this.length(parts, 'sp');
-    q.height = this.length(parts, 'sh');
-    q.covariance = this.covariance(parts);
+    q.plan = this.values.length(parts, 'sp');
+    q.height = this.values.length(parts, 'sh');
+    q.covariance = this.values.covariance(parts);
     if (q.covariance) {
       const [xx, yy, zz] = q.covariance;
       if (Number.isNaN(q.plan)) q.plan = Math.sqrt((xx + yy) / 2);
       if (Number.isNaN(q.height)) q.height = Math.sqrt(zz);
     }
-    q.satellites = this.number(parts, 'sats', 0, 200);
-    q.pdop = this.number(parts, 'pdop', 0, 1000);
-    q.hdop = this.number(parts, 'hdop', 0, 1000);
-    q.vdop = this.number(parts, 'vdop', 0, 1000);
-    q.tilt = this.tilt(parts.keys.get('tilt'));
+    q.satellites = this.values.number(parts, 'sats', 0, 200);
+    q.pdop = this.values.number(parts, 'pdop', 0, 1000);
+    q.hdop = this.values.number(parts, 'hdop', 0, 1000);
+    q.vdop = this.values.number(parts, 'vdop', 0, 1000);
+    q.tilt = this.values.tilt(parts.keys.get('tilt'));
     q.fix = parts.keys.get('fix') ?? '';
     q.method = parts.keys.get('method') ?? '';
     q.base = parts.keys.get('base') ?? '';
     q.warning = parts.keys.get('warning') ?? '';
     r.gnss = q;
-  }
-
-  /** Six variances and covariances in mm², xx,yy,zz,xy,xz,yz, of a vector or a position. */
-  private covariance(parts: RecordText): number[] | null {
-    const text = parts.keys.get('cov');
-    if (text === undefined) return null;
-    const values = text.split(/[;/]/).map((v) => plainNumber(v.trim()) * 1e-6);
-    const [xx, yy, zz, xy, xz, yz] = values;
-    // Positive definite, by its leading minors: no combination of the axes is better than exact.
-    const minor = xx * yy - xy * xy;
-    const whole = zz * minor - xz * (xz * yy - xy * yz) - yz * (xx * yz - xy * xz);
-    if (values.length === 6 && xx > 0 && minor > 0 && whole > 1e-6 * xx * yy * zz)
-      return this.head.order === 'EN' ? values : [yy, xx, zz, xy, yz, xz];
-    this.mention(`cov=${text.slice(0, 60)} is not what one place can have as variances and covariances in mm² (xx/yy/zz/xy/xz/yz): it does not count`); // prettier-ignore
-    return null;
-  }
-
-  /** Of the pole off the vertical: plain degrees whatever the form of the book's angles, or degrees-minutes-seconds. */
-  private tilt(text: string | undefined): number {
-    if (text === undefined || text === '') return NaN;
-    const plain = plainNumber(text);
-    const read = Number.isNaN(plain) ? dms(text) : (plain / 180) * HALF_TURN;
-    if (typeof read === 'number' && read >= 0 && read <= QUARTER) return read;
-    // A word about quality that cannot be read does not take the position with it.
-    this.mention(`tilt=${text.slice(0, 30)} is not degrees between 0 and 90, and is not kept`);
-    return NaN;
   }
 
   private level(parts: RecordText, deleted: boolean): void {
@@ -380,81 +320,9 @@ export class BookBuilder {
       return this.refuse('a level reading is back, inter or fore');
     this.numbered('level', parts, deleted, (r) => {
       r.role = role;
-      r.height = this.length(parts, 'reading');
-      r.distance = this.length(parts, 'dist');
+      r.height = this.values.length(parts, 'reading');
+      r.distance = this.values.length(parts, 'dist');
       if (Number.isNaN(r.height)) this.refuse('the staff reading is missing');
     });
   }
-
-  private number(parts: RecordText, key: string, min: number, max: number): number {
-    const text = parts.keys.get(key);
-    if (text === undefined || text === '') return NaN;
-    const value = plainNumber(text);
-    if (!(value >= min && value <= max)) {
-      this.refuse(`${key}=${text.slice(0, 30)} is not between ${min} and ${max}`);
-      return NaN;
-    }
-    return value;
-  }
-
-  private whole(parts: RecordText, key: string, min: number, max: number): number {
-    const value = this.number(parts, key, min, max);
-    if (Number.isNaN(value)) return 0;
-    if (!Number.isInteger(value)) this.refuse(`${key} is a whole number`);
-    return value;
-  }
-
-  private length(parts: RecordText, key: string, otherwise = NaN): number {
-    const text = parts.keys.get(key);
-    if (text === undefined || text === '') return otherwise;
-    const value = plainNumber(text);
-    if (Number.isNaN(value) || Math.abs(value) > 1e6) {
-      this.refuse(`${key}=${text.slice(0, 30)} is not a length`);
-      return NaN;
-    }
-    return value * METRES_IN_FILE[this.head.unit];
-  }
-
-  /** An angle as it is written, with its sign. */
-  private readAngle(text: string, what: string): number {
-    const { angle } = this.head;
-    const read = angle === 'dms' ? dms(text) : angle === 'packed' ? packed(text) : plainAngle(text, angle);
-    if (typeof read !== 'string') return read;
-    this.refuse(`${what} ${read}`);
-    return NaN;
-  }
-
-  private angle(text: string, what: string): number {
-    const read = this.readAngle(text, what);
-    if (read < 0 || read >= 2 * HALF_TURN + 1e-12) {
-      this.refuse(`${what} ${text.slice(0, 30)} is not within one turn`);
-      return NaN;
-    }
-    return read;
-  }
 }
-
-/** Degrees, minutes and seconds with dashes; anything else is refused, so that decimals are never taken for them. */
-function dms(text: string): number | string {
-  if (!/^[+-]?\d{1,3}-\d{1,2}(-\d{1,2}([.,]\d+)?)?$/.test(text))
-    return `“${text.slice(0, 30)}” is not degrees-minutes-seconds; the book says angle dms`;
-  const read = readAngle(text, 'dms');
-  return read.ok ? read.radians : read.reason;
-}
-
-/** Degrees before the point, two digits of minutes and two of seconds behind it. */
-function packed(text: string): number | string {
-  if (Number.isNaN(plainNumber(text)))
-    return `“${text.slice(0, 30)}” is not degrees, minutes and seconds written as 123.4506`;
-  const read = readAngle(text, 'dms');
-  return read.ok ? read.radians : read.reason;
-}
-
-function plainAngle(text: string, form: AngleForm): number | string {
-  const value = plainNumber(text);
-  if (Number.isNaN(value)) return `“${text.slice(0, 30)}” is not ${form === 'gon' ? 'gon' : 'decimal degrees'}`;
-  return (value / (form === 'gon' ? 200 : 180)) * HALF_TURN;
-}
-
-const plainNumber = (text: string): number =>
-  /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(text) ? Number(text.replace(',', '.')) : NaN;

@@ -1,4 +1,5 @@
-import { BookBuilder, type RecordText } from './builder.ts';
+import { BookBuilder } from './builder.ts';
+import type { RecordText } from './record-values.ts';
 import type { Book } from './records.ts';
 
 // The open text form of a field book, as docs/formats/book.md has it: one record a row, a word, then a number
