@@ -181,6 +181,8 @@ export class ShiftedRuns {
       if (!search.standsOff(sequence[from], smallest / 4)) continue;
       for (let to = from; to < Math.min(sequence.length, from + most); to++) {
         search.add(sequence[to]);
+        // No shift explains more than the estimate itself does.
+        if (search.best <= Math.max(bestGain, LEAST_GAIN)) continue;
         const shift = search.shift(shifts) ?? search.anyShift(least);
         if (shift === null) continue;
         const gain = search.gain(shift);
@@ -220,10 +222,14 @@ const FEW = 6;
 const STANDS_OUT = 5.5;
 /** Where the size of the shift is not known beforehand, it has to stand out by more. */
 const STANDS_OUT_ANY = 14;
+/** What a run that stands out explains at least: its shift is an eighth off the estimate at most. */
+const LEAST_GAIN = (STANDS_OUT * 0.875) ** 2 - 1e-6;
 
 /** A run that grows: how the residuals would answer to a shift of all its points by one. */
 class RunSearch {
   private readonly answer: Float64Array;
+  /** One over its usual size squared, by residual. */
+  private readonly weight: Float64Array;
   private touched: number[] = [];
   /** Residual times answer, and answer squared, summed, each over its usual size. */
   private mixed = 0;
@@ -231,6 +237,8 @@ class RunSearch {
 
   constructor(private readonly r: HeightResiduals) {
     this.answer = new Float64Array(r.residual.length);
+    this.weight = new Float64Array(r.scatter.length);
+    for (let i = 0; i < this.weight.length; i++) this.weight[i] = 1 / (r.scatter[i] * r.scatter[i]);
   }
 
   /** Whether a point has a part in a residual of at least a size: the first of a shifted run has. */
@@ -241,15 +249,15 @@ class RunSearch {
   }
 
   add(column: number): void {
-    const { start, row, part, residual, scatter } = this.r;
+    const { start, row, part, residual } = this.r;
+    const { answer, weight, touched } = this;
     for (let k = start[column]; k < start[column + 1]; k++) {
       const v = row[k];
-      const before = this.answer[v];
-      const weight = 1 / (scatter[v] * scatter[v]);
-      this.mixed += weight * residual[v] * part[k];
-      this.square += weight * (2 * before * part[k] + part[k] * part[k]);
-      this.answer[v] = before + part[k];
-      this.touched.push(v);
+      const before = answer[v];
+      this.mixed += weight[v] * residual[v] * part[k];
+      this.square += weight[v] * (2 * before * part[k] + part[k] * part[k]);
+      answer[v] = before + part[k];
+      touched.push(v);
     }
   }
 
@@ -279,6 +287,11 @@ class RunSearch {
     for (const v of new Set(this.touched))
       if (this.r.against[v] !== AGAINST.plane && Math.abs(this.answer[v]) > 0.3) sure++;
     return sure >= 2 ? estimate : null;
+  }
+
+  /** By how much any shift lessens it at most. */
+  get best(): number {
+    return this.square > 0 ? (this.mixed * this.mixed) / this.square : 0;
   }
 
   /** By how much a shift lessens the weighted sum of squared residuals. */

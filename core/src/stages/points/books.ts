@@ -1,5 +1,6 @@
 import { dayOf, type Book, type BookRecord, replaceRecords } from '#core/book';
 import type { ReadPoints } from '#core/exchange';
+import { makeAnew, type Keep } from '#core/kernel';
 import { findTraverses, traverseStations, type Adjustment, type NetworkOutlier, type Traverse } from '#core/adjustment';
 import {
   reduce,
@@ -45,6 +46,7 @@ export function reduceBooks(
   doc: ProjectDocument,
   readOf: ReadOf,
   memory: ReductionMemory | null = null,
+  keep: Keep = makeAnew,
 ): ReducedBooks | null {
   const intakes = doc.intakes.filter((i) => i.on && isBook(i) && readOf(i).book);
   if (intakes.length === 0) return null;
@@ -92,7 +94,9 @@ export function reduceBooks(
   };
   let reduction = reduce(books, control, decisionOf, how, [], memory);
   // Levels alone have a net of their own (levelling.ts).
-  const tested = reduction.sights.length ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum) : null;
+  const tested = reduction.sights.length
+    ? adjustReduction(reduction, standings(doc, readOf), s, s.networkDatum, keep)
+    : null;
   const network = tested?.adjustment ?? null;
   const traverses = findTraverses(reduction, s.centring);
   if (s.network && network?.ok)

@@ -1,5 +1,5 @@
 import { adjustAndTest, type Adjustment, type NetworkObservation, type NetworkOutlier, type NetworkPoint } from '#core/adjustment'; // prettier-ignore
-import { distance } from '#core/kernel';
+import { distance, makeAnew, type Keep } from '#core/kernel';
 import type { Known, Reduction } from '#core/reduction';
 import type { Settings, Standing } from '#core/project';
 
@@ -19,6 +19,7 @@ export function adjustReduction(
   standingOf: (number: string) => Standing,
   settings: Pick<Settings, 'checkPlan' | 'checkHeight' | 'centring'>,
   datum: 'standing' | 'free' = 'standing',
+  keep: Keep = makeAnew,
 ): TestedNetwork {
   const index = new Map<string, number>();
   const points: NetworkPoint[] = [];
@@ -77,7 +78,11 @@ export function adjustReduction(
       if (!a || !b || Number.isNaN(a.z + b.z)) continue;
       observations.push({ kind: 'rise', from: pointOf(a), to: pointOf(b), set: -1, value: d.difference, sd: d.sd, source: `${d.book}:${d.rows[1]}` }); // prettier-ignore
     }
-  return adjustAndTest(points, observations, reduction.setups.length, { plan: settings.checkPlan, height: settings.checkHeight }); // prettier-ignore
+  const [sets, allowed] = [reduction.setups.length, { plan: settings.checkPlan, height: settings.checkHeight }];
+  // A shot that ties no stations leaves the network as it was.
+  return keep('network', [points, observations, sets, allowed], () =>
+    adjustAndTest(points, observations, sets, allowed),
+  );
 }
 
 /**

@@ -52,7 +52,7 @@ export const reductionStage: Stage<ReducedBooks | null> = {
   run: ({ doc, readOf, memory }) => {
     const setups = memory.own('reduction', () => new ReductionMemory());
     const before = setups.sightings;
-    const books = reduceBooks(doc, readOf, setups);
+    const books = reduceBooks(doc, readOf, setups, memory.keep);
     memory.count('sightings reduced', setups.sightings - before);
     return books;
   },
