@@ -6,7 +6,7 @@ export default defineConfig({
       'core/test/**/*.test.ts',
       'server/test/**/*.test.ts',
       'cli/test/**/*.test.ts',
-      'web/test/**/*.test.ts',
+      'web/test/**/*.test.{ts,tsx}',
       'demo/test/**/*.test.ts',
     ],
     testTimeout: 60_000,

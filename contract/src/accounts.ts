@@ -1,3 +1,4 @@
+import type { ColumnChoices } from './columns.ts';
 import { name } from './fields.ts';
 import { z } from 'zod';
 
@@ -73,6 +74,7 @@ export interface AccountExport {
   files: { project: string; name: string; size: number; sha256: string; at: string }[];
   changes: { project: string; revision: number; at: string; what: string }[];
   checked: { project: string; revision: number; at: string; note: string }[];
+  columns: ColumnChoices;
   layouts: { name: string; layout: unknown }[];
   codeLists: { name: string; client: string; revision: number; list: unknown }[];
   audit: { at: string; what: string; address: string; detail: string }[];

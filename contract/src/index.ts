@@ -4,6 +4,7 @@ export * from './accounts.ts';
 export * from './basis.ts';
 export * from './changes.ts';
 export * from './code-lists.ts';
+export * from './columns.ts';
 export * from './files.ts';
 export * from './live.ts';
 export * from './packages.ts';

@@ -59,6 +59,8 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['DELETE', `/teams/${NOBODY}/people/${NOBODY}`],
   ['POST', '/invitations/none'],
   ['GET', '/account/sessions'],
+  ['GET', '/account/columns'],
+  ['PUT', '/account/columns', {}],
   ['DELETE', '/account/sessions/none'],
   ['POST', '/account/password', { old: 'x', new: 'a long enough one' }],
   ['GET', '/account/export'],

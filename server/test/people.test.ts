@@ -160,6 +160,26 @@ describe('undo', () => {
   });
 });
 
+describe('columns of tables', () => {
+  it('are kept as each person chose them, within bounds, and go with the account', async () => {
+    const first = await Person.register(world, 'columns@example.org');
+    expect(await first.json('GET', '/account/columns')).toEqual({});
+    const chosen = { records: { order: ['number', 'what'], shown: { time: false }, widths: { code: 120 } } };
+    expect((await first.send('PUT', '/account/columns', chosen)).status).toBe(204);
+    expect(await first.json('GET', '/account/columns')).toEqual(chosen);
+    expect(await ina.json('GET', '/account/columns')).toEqual({});
+    expect(await first.json('GET', '/account/export')).toMatchObject({ columns: chosen });
+    for (const wrong of [
+      { records: { widths: { code: 1e9 } } },
+      { records: { order: ['x'.repeat(41)] } },
+      Object.fromEntries(Array.from({ length: 61 }, (_, i) => [`t${i}`, {}])),
+      [],
+    ])
+      expect((await first.send('PUT', '/account/columns', wrong)).status).toBe(400);
+    expect(await first.json('GET', '/account/columns')).toEqual(chosen);
+  });
+});
+
 describe('sessions and passwords', () => {
   it('are seen and ended by their owner alone', async () => {
     const first = await Person.register(world, 'two@example.org');

@@ -1,6 +1,6 @@
 import { hash, verify } from '@node-rs/argon2';
 import { Router } from 'express';
-import { deleteAccountSchema, passwordSchema } from '#contract';
+import { columnChoicesSchema, deleteAccountSchema, passwordSchema, type ColumnChoices } from '#contract';
 import { attempts } from './attempts.ts';
 import { audit } from './audit.ts';
 import { accountOf } from './signed-in.ts';
@@ -21,6 +21,20 @@ export function accountRoutes(pool: Pool): Router {
   router.delete('/account/sessions/:session', async (request, response) => {
     if (!(await endSession(pool, accountOf(request), String(request.params.session)))) throw notFound('This session');
     await audit(pool, request, { what: 'session ended' });
+    response.status(204).end();
+  });
+
+  router.get('/account/columns', async (request, response) => {
+    const { rows } = await pool.query<{ columns_chosen: ColumnChoices }>(
+      'select columns_chosen from account where id = $1',
+      [accountOf(request)],
+    );
+    response.json(rows[0].columns_chosen);
+  });
+
+  router.put('/account/columns', async (request, response) => {
+    const choices = bodyOf(request, columnChoicesSchema);
+    await pool.query('update account set columns_chosen = $2 where id = $1', [accountOf(request), choices]);
     response.status(204).end();
   });
 

@@ -17,6 +17,7 @@ export async function exportOf(pool: Pool, account: string, session: string): Pr
     files: await list(`select project_id as project, name, size, sha256, received_at as at from file where received_by = $1 order by received_at`), // prettier-ignore
     changes: await list(`select project_id as project, revision, at, what from change where account_id = $1 order by at, revision`), // prettier-ignore
     checked: await list(`select project_id as project, revision, at, note from checked where account_id = $1 order by at`), // prettier-ignore
+    columns: (await list<{ chosen: AccountExport['columns'] }>('select columns_chosen as chosen from account where id = $1'))[0].chosen, // prettier-ignore
     layouts: await list(`select name, layout from layout where account_id = $1 order by name`),
     codeLists: await list(`select l.name, l.client, r.revision, r.list from code_list l join code_list_revision r on r.code_list_id = l.id where l.account_id = $1 order by l.name, r.revision`), // prettier-ignore
     audit: await list(`select at, what, address, detail from audit where account_id = $1 order by id`),
@@ -61,7 +62,7 @@ export async function deleteAccount(client: Client, account: string, withProject
     'delete from code_list where account_id = $1 and team_id is null',
     'delete from password_reset where account_id = $1',
     `update audit set name = '', address = '' where account_id = $1`,
-    `update account set name = 'a former member', email = 'gone-' || id, password_hash = '!', is_admin = false, gone_at = now() where id = $1`, // prettier-ignore
+    `update account set name = 'a former member', email = 'gone-' || id, password_hash = '!', is_admin = false, columns_chosen = '{}', gone_at = now() where id = $1`, // prettier-ignore
   ])
     await client.query(sql, [account]);
   await endSessions(client, account);

@@ -1,4 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { Stage } from '#core/project';
@@ -18,6 +19,7 @@ const Item = chakra('li', {
     '&[data-selected=true]': { bg: 'wash' },
   },
 });
+const FOLDED = 'dunrik.queries.folded';
 const WEIGHTS = { stop: 0, look: 1, note: 2 };
 
 /** Selects a query and shows its place. */
@@ -64,6 +66,11 @@ export function Queries({
   const { tables, selection } = useProject();
   const settled = useProject(isSettled);
   const [showAccepted, setShowAccepted] = useState(false);
+  const [folded, fold] = useState(() => localStorage.getItem(FOLDED) === 'yes');
+  const setFolded = (to: boolean): void => {
+    fold(to);
+    localStorage.setItem(FOLDED, to ? 'yes' : 'no');
+  };
   const navigate = useNavigate();
   const all = tables?.summary.queries ?? [];
   const open = orderedQueries(all).filter((q) => q.stage === stage);
@@ -80,17 +87,26 @@ export function Queries({
       as="section"
       direction="column"
       minHeight="0"
-      height="100%"
       borderTop="1px solid"
       borderColor="rule"
       aria-label="queries of this stage"
     >
       <Flex align="center" gap="10px" px="16px" height="34px" flexShrink="0">
         <chakra.h3 m="0" fontSize="14px" fontWeight="700">
-          Queries of this stage
+          <Act
+            look="quiet"
+            fontSize="14px"
+            fontWeight="700"
+            ml="-6px"
+            aria-expanded={!folded}
+            onClick={() => setFolded(!folded)}
+          >
+            {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+            Queries of this stage
+          </Act>
         </chakra.h3>
         <Aside>
-          next <Key>N</Key>
+          {folded && open.length ? `${open.length} · ` : ''}next <Key>N</Key>
         </Aside>
         <Box flex="1" />
         {accepted.length ? (
@@ -99,7 +115,16 @@ export function Queries({
           </Act>
         ) : null}
       </Flex>
-      <chakra.ul ref={list} m="0" p="0 0 8px" listStyleType="none" overflow="auto" flex="1" minHeight="0">
+      <chakra.ul
+        ref={list}
+        m="0"
+        p="0 0 8px"
+        listStyleType="none"
+        overflow="auto"
+        flex="1"
+        minHeight="0"
+        hidden={folded}
+      >
         {open.map((q) => (
           <QueryItem
             key={q.key}

@@ -4,6 +4,7 @@ import type {
   PasswordResetOffer,
   ChangeEntry,
   CheckedMark,
+  ColumnChoices,
   FactorsAnswer,
   FoundSystem,
   GridFacts,
@@ -84,6 +85,8 @@ export const api = {
   createAccount: (email: string, name: string, password: string, invitation?: string) =>
     call<SessionState>('POST', '/accounts', { email, name, password, invitation }),
   signOut: () => call<void>('DELETE', '/session'),
+  columns: () => call<ColumnChoices>('GET', '/account/columns'),
+  keepColumns: (choices: ColumnChoices) => call<void>('PUT', '/account/columns', choices),
 
   projects: () => call<ProjectCard[]>('GET', '/projects'),
   createProject: (body: {

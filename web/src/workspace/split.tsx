@@ -2,6 +2,9 @@ import { type Stage } from '#core/project';
 import { useEffect } from 'react';
 import { Group, Panel, Separator, useGroupRef } from 'react-resizable-panels';
 
+/** The ledger's share where nobody moved the divider, per cent: readings need more room than a recipe. */
+const FIRST: Record<Stage, number> = { basis: 50, book: 62, lines: 48, ground: 42, quantities: 45, handover: 45 };
+
 /** Ledger and sheet beside each other; where the divider stands is remembered for each stage. */
 export function Split({
   stage,
@@ -13,7 +16,7 @@ export function Split({
   const group = useGroupRef();
   const key = `dunrik.split.${stage}`;
   const layoutOf = (): { ledger: number; sheet: number } => {
-    const share = Number(localStorage.getItem(key)) || (stage === 'basis' || stage === 'book' ? 50 : 45);
+    const share = Number(localStorage.getItem(key)) || FIRST[stage];
     return { ledger: share, sheet: 100 - share };
   };
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the layout is that of the stage

@@ -5,10 +5,11 @@ import { ChangesPanel } from '../cards/changes-panel.tsx';
 import { Queries } from '../cards/queries.tsx';
 import { Boundary } from '../frame/boundary.tsx';
 import { Act } from '../frame/controls.tsx';
+import { useKeptColumns } from '../frame/grid/index.ts';
 import { STAGES } from '../frame/stage-names.ts';
 import { IntakePage } from '../intake/intake.tsx';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
-import { openQueries, useProject } from '../project-state/store.ts';
+import { useProject } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { type Visitors } from '../sheet/overlays.ts';
 import { Sheet } from '../sheet/sheet.tsx';
@@ -47,6 +48,7 @@ export function Workspace({ account }: { account: Account }) {
   const picker = useRef<HTMLInputElement>(null);
 
   useEffect(() => open(project!), [project, open]);
+  useKeptColumns(account);
   useSelectionInAddress();
   usePresence(stage, account.id);
   useEffect(() => {
@@ -187,7 +189,6 @@ function LedgerAndQueries({
   accepting: string | null;
   setAccepting: (key: string | null) => void;
 }) {
-  const count = useProject((p) => (p.tables ? openQueries(p.tables.summary.queries, stage).length : 0));
   return (
     <Flex direction="column" height="100%" minHeight="0">
       <Box flex="1" minHeight="0">
@@ -198,9 +199,10 @@ function LedgerAndQueries({
         {stage === 'quantities' ? <Quantities /> : null}
         {stage === 'handover' ? <Handover /> : null}
       </Box>
-      <Box flexShrink="0" height={count ? '216px' : '68px'}>
+      {/* As high as its sentences, the ledger's work coming first. */}
+      <Flex direction="column" flexShrink="0" maxHeight="min(216px, 32%)">
         <Queries stage={stage} accepting={accepting} setAccepting={setAccepting} />
-      </Box>
+      </Flex>
     </Flex>
   );
 }

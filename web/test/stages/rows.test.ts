@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { stringColumn } from '#core/kernel';
 import { LazyText, type PointColumns } from '../../src/work/columns.ts';
-import { filterRows, sortRows } from '../../src/stages/book/rows.ts';
+import { filterRows } from '../../src/stages/book/rows.ts';
 
 const points = (rows: [string, string, number][]): PointColumns => ({
   number: new LazyText(stringColumn(rows.map((r) => r[0]))),
@@ -32,13 +32,6 @@ describe('rows of the book', () => {
     expect([...(await filterRows(list, '10', always))]).toEqual([0, 3]);
     expect([...(await filterRows(list, 'GRÖSSER', always))]).toEqual([2]);
     expect([...(await filterRows(list, 'nothing', always))]).toEqual([]);
-  });
-
-  it('are sorted by number as numbers, and by value with missing ones last', async () => {
-    expect([...(await sortRows(list, null, { id: 'number', down: false }, always))]).toEqual([2, 1, 0, 3]);
-    expect([...(await sortRows(list, null, { id: 'x', down: true }, always))]).toEqual([2, 0, 3, 1]);
-    expect([...(await sortRows(list, null, { id: 'z', down: false }, always))].at(-1)).toBe(2);
-    expect([...(await sortRows(list, Uint32Array.of(0, 3), { id: 'x', down: false }, always))]).toEqual([3, 0]);
   });
 
   it('give way when nobody wants them any more', async () => {

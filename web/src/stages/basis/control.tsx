@@ -7,7 +7,7 @@ import { distance } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
-import { Grid, type Column } from '../../frame/grid.tsx';
+import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
 import { useProject } from '../../project-state/store.ts';
@@ -101,7 +101,6 @@ function ControlTable({ rows }: { rows: number[] }) {
   const place = (id: 'x' | 'y', head: string): Column => ({
     id,
     head: `${head} ${sign}`,
-    width: 'minmax(118px, 1fr)',
     numeric: true,
     text: (r) => formatLength(points[id][r], s.unit, s.decimals),
     edit: canChange ? edit(id) : undefined,
@@ -112,7 +111,9 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'number',
       head: 'Control',
-      width: 'minmax(60px, .7fr)',
+      min: 60,
+      max: 160,
+      pinned: true,
       text: (r) => points.number.get(r),
       edit: canChange ? edit('number') : undefined,
       cell: (r) => (points.edited[r] ? <span className="changed">{points.number.get(r)}</span> : points.number.get(r)),
@@ -121,7 +122,6 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'z',
       head: `Elev ${sign}`,
-      width: 'minmax(76px, .7fr)',
       numeric: true,
       text: (r) => formatLength(points.z[r], s.unit, s.elevationDecimals),
       edit: canChange ? edit('z') : undefined,
@@ -129,7 +129,7 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'standing',
       head: 'Standing',
-      width: '92px',
+      width: 96,
       words: true,
       text: (r) => (points.state[r] === STATE.off ? 'excluded' : STANDING_NAME[standingOf(doc, tables!, r)]),
       cell: (r) =>
@@ -163,7 +163,6 @@ function ControlTable({ rows }: { rows: number[] }) {
     {
       id: 'accuracy',
       head: `± plan, h ${sign}`,
-      width: '112px',
       numeric: true,
       text: (r) => {
         const given = doc.intakes[points.intake[r]].given;
@@ -181,6 +180,7 @@ function ControlTable({ rows }: { rows: number[] }) {
       height={`${38 + Math.min(rows.length, 12) * 28 + 10}px`}
     >
       <Grid
+        table="control"
         label="control"
         columns={columns}
         order={Uint32Array.from(rows)}

@@ -4,13 +4,13 @@ import type { Change } from '#core/project';
 import { STATE } from '#core/stages';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Field, Pick } from '../../frame/controls.tsx';
-import { Grid, nextSort, type Column, type Sort } from '../../frame/grid.tsx';
+import { Grid, orderRows, type Column, type Sort } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
 import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { EditPoints } from './edit-points.tsx';
-import { filterRows, sortRows } from './rows.ts';
+import { filterRows } from './rows.ts';
 import { rowsOfSet } from '../../project-state/set-columns.ts';
 
 /** Marked rows in the order in which they are shown: what numbers in a row follow. */
@@ -36,25 +36,6 @@ export function PointTable() {
   const set = doc.pointSets.find((s) => s.id === inSet);
   // Rows of another revision are other points.
   useEffect(() => setMarked(new Set()), [points]);
-  useEffect(() => {
-    let wanted = true;
-    void (async () => {
-      const typed = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
-      const members = set ? await rowsOfSet(set, doc, tables!, state!.project.id) : null;
-      const plain = hasLight && !light;
-      const found =
-        members || plain
-          ? (typed ?? Uint32Array.from(points.x, (_, i) => i)).filter((r) => (!members || members[r] === 1) && (!plain || points.light[r] === 0)) // prettier-ignore
-          : typed;
-      const sorted = sort ? await sortRows(points, found, sort, () => wanted) : found;
-      if (wanted) setOrder(sorted);
-    })();
-    return () => {
-      wanted = false;
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `points` come with document and tables
-  }, [find, sort, points, set, light, hasLight]);
-
   const edit =
     (field: Editable) =>
     (row: number, typed: string): string | null => {
@@ -74,18 +55,18 @@ export function PointTable() {
     {
       id: 'x',
       head: `East ${sign}`,
-      width: 'minmax(104px, 1fr)',
       numeric: true,
       text: place(points.x),
+      value: (r) => points.x[r],
       edit: edit('x'),
       sortable: true,
     },
     {
       id: 'y',
       head: `North ${sign}`,
-      width: 'minmax(104px, 1fr)',
       numeric: true,
       text: place(points.y),
+      value: (r) => points.y[r],
       edit: edit('y'),
       sortable: true,
     },
@@ -95,8 +76,8 @@ export function PointTable() {
     {
       id: 'number',
       head: 'Point',
-      width: '64px',
-      frozen: 0,
+      max: 130,
+      pinned: true,
       numeric: true,
       text: (r) => points.number.get(r),
       edit: edit('number'),
@@ -105,7 +86,9 @@ export function PointTable() {
     {
       id: 'description',
       head: 'Code',
-      width: 'minmax(104px, 1.6fr)',
+      min: 90,
+      max: 260,
+      grow: 1,
       text: (r) => points.description.get(r),
       edit: edit('description'),
       cell: (r) =>
@@ -119,29 +102,47 @@ export function PointTable() {
     {
       id: 'z',
       head: `Elev ${sign}`,
-      width: 'minmax(84px, .8fr)',
       numeric: true,
       text: place(points.z, elevationDecimals),
+      value: (r) => points.z[r],
       edit: edit('z'),
       sortable: true,
     },
-    { id: 'row', head: 'Row', width: '50px', numeric: true, text: (r) => String(points.fileRow[r]) },
+    { id: 'row', head: 'Row', numeric: true, text: (r) => String(points.fileRow[r]) },
     {
       id: 'file',
       head: 'File',
-      width: '120px',
+      max: 200,
       words: true,
       text: (r) => doc.intakes[points.intake[r]].fileName,
     },
   ];
-  const paste = (rows: number[], column: string, cells: string[][]): void => {
-    const ids = columns.map((c) => c.id);
-    const from = ids.indexOf(column);
+  useEffect(() => {
+    let wanted = true;
+    void (async () => {
+      const typed = find.trim() ? await filterRows(points, find.trim(), () => wanted) : null;
+      const members = set ? await rowsOfSet(set, doc, tables!, state!.project.id) : null;
+      const plain = hasLight && !light;
+      const found =
+        members || plain
+          ? (typed ?? Uint32Array.from(points.x, (_, i) => i)).filter((r) => (!members || members[r] === 1) && (!plain || points.light[r] === 0)) // prettier-ignore
+          : typed;
+      const among = found && new Uint8Array(points.x.length);
+      found?.forEach((r) => (among![r] = 1));
+      const sorted = sort ? await orderRows(columns, points.x.length, {}, sort, () => wanted, among && ((r) => among[r] === 1)) : found; // prettier-ignore
+      if (wanted) setOrder(sorted);
+    })();
+    return () => {
+      wanted = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `points` come with document and tables; columns are made of them
+  }, [find, sort, points, set, light, hasLight]);
+  const paste = (rows: number[], ids: string[], cells: string[][]): void => {
     const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
     for (const [i, row] of rows.entries()) {
       for (const [k, typed] of cells[i].entries()) {
-        const field = ids[from + k] as Editable;
-        if (!columns[from + k]?.edit) continue;
+        const field = ids[k] as Editable;
+        if (!columns.find((c) => c.id === field)?.edit) continue;
         if (field !== 'number' && field !== 'description' && doc.intakes[points.intake[row]].form === 'book') continue;
         const made = editOf(doc, tables!, row, field, typed);
         if (made && 'problem' in made) return setProblem(`Row ${i + 1} of what was pasted: ${made.problem}`);
@@ -211,6 +212,7 @@ export function PointTable() {
       </Flex>
       <Box flex="1" minHeight="0">
         <Grid
+          table="points"
           label="points"
           columns={columns}
           order={order}
@@ -221,7 +223,7 @@ export function PointTable() {
             sheetHandle.current?.show(points.x[row], points.y[row]);
           }}
           sort={sort}
-          onSort={(id) => setSort(nextSort(sort, id))}
+          onSort={setSort}
           quiet={(row) => points.state[row] !== STATE.used}
           marked={marked}
           onMark={canEdit ? setMarked : undefined}

@@ -6,7 +6,7 @@ import { rowsByRecord } from '#core/stages';
 import type { Compared, SetupResult } from '#core/reduction';
 import { formatAngle, formatLength, fromMetres, shownVertical, UNIT_SIGN } from '#core/measure';
 import { Act, Num, Pick } from '../../frame/controls.tsx';
-import type { Column } from '../../frame/grid.tsx';
+import type { Column } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useProject } from '../../project-state/store.ts';
 import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
@@ -96,12 +96,11 @@ export function useRecordColumns(
     field === 'height' || field === 'distance'
       ? fromMetres(v, s.unit)
       : (field === 'zenith' ? shownVertical(v, s.vertical) : v) / (s.angle === 'gon' ? Math.PI / 200 : DEGREE);
-  const reading = (field: ReadingField, head: string, width: string): Column => {
+  const reading = (field: ReadingField, head: string): Column => {
     const text = body((i) => readingText(field, values(i)[field], s), '');
     return {
       id: field,
       head,
-      width,
       numeric: true,
       sortable: true,
       text,
@@ -212,8 +211,8 @@ export function useRecordColumns(
     {
       id: 'what',
       head: 'Record',
-      width: '88px',
-      frozen: 0,
+      width: 88,
+      pinned: true,
       words: true,
       sortable: true,
       text: body((i) => wordOf(values(i)), ''),
@@ -234,39 +233,42 @@ export function useRecordColumns(
     {
       id: 'number',
       head: 'Number',
-      width: '68px',
-      frozen: 88,
+      min: 60,
+      max: 130,
+      pinned: true,
       sortable: true,
       text: body((i) => values(i).number, ''),
       cell: (i) => (items[i].head ? '' : changed(i, ['number'], values(i).number)),
       edit: mayEdit(editText('number')),
     },
+    reading('circle', 'Circle'),
+    reading('zenith', verticalName(s) === 'zenith' ? 'Zenith' : 'Elev. angle'),
+    reading('distance', `Slope ${UNIT_SIGN[s.unit]}`),
+    reading('height', `Height ${UNIT_SIGN[s.unit]}`),
+    {
+      id: 'description',
+      head: 'Code',
+      min: 60,
+      max: 140,
+      sortable: true,
+      text: body((i) => values(i).code, ''),
+      cell: (i) => (items[i].head ? '' : changed(i, ['description'], values(i).code)),
+      edit: mayEdit(editText('description')),
+    },
     {
       id: 'result',
       head: 'Result',
-      width: 'minmax(276px, 1.6fr)',
+      min: 220,
+      max: 260,
+      grow: 1.6,
       words: true,
       sortable: true,
       text: resultText,
       cell: resultCell,
     },
     {
-      id: 'description',
-      head: 'Code',
-      width: 'minmax(86px, .6fr)',
-      sortable: true,
-      text: body((i) => values(i).code, ''),
-      cell: (i) => (items[i].head ? '' : changed(i, ['description'], values(i).code)),
-      edit: mayEdit(editText('description')),
-    },
-    reading('circle', 'Circle', '104px'),
-    reading('zenith', verticalName(s) === 'zenith' ? 'Zenith' : 'Elev. angle', '104px'),
-    reading('distance', `Slope ${UNIT_SIGN[s.unit]}`, '82px'),
-    reading('height', `Height ${UNIT_SIGN[s.unit]}`, '76px'),
-    {
       id: 'row',
       head: 'Row',
-      width: '50px',
       numeric: true,
       sortable: true,
       text: body((i) => String(fileRowOf(items[i].book.row[items[i].at])), ''),
@@ -275,7 +277,6 @@ export function useRecordColumns(
     {
       id: 'time',
       head: 'Time',
-      width: '128px',
       sortable: true,
       text: body((i) => items[i].book.time.get(items[i].at), ''),
     },
@@ -284,7 +285,7 @@ export function useRecordColumns(
           {
             id: 'book',
             head: 'Book',
-            width: '120px',
+            max: 200,
             words: true,
             sortable: true,
             text: body((i: number) => fileName.get(items[i].intake) ?? '', ''),

@@ -3,8 +3,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { rowsByRecord } from '#core/stages';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { Grid, nextSort, type Sort } from '../../frame/grid.tsx';
-import { orderRows } from '../../frame/order-rows.ts';
+import { Grid, orderRows, type Sort } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
@@ -160,6 +159,7 @@ export function Records() {
       </Flex>
       <Box flex="1" minHeight="0">
         <Grid
+          table="records"
           label="records of the books"
           columns={columns}
           order={order}
@@ -167,7 +167,7 @@ export function Records() {
           selected={selected >= 0 ? selected : null}
           onSelect={go}
           sort={sort}
-          onSort={(id) => setSort(nextSort(sort, id))}
+          onSort={setSort}
           filters={filters ?? undefined}
           onFilter={(id, typed) => setFilters({ ...filters, [id]: typed })}
           marked={marked}

@@ -3,9 +3,9 @@ import { useMemo, useRef, useState } from 'react';
 import { type Code, type CodeList, codeListSchema } from '#core/codes';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
-import { Act, Aside, Field } from '../../frame/controls.tsx';
+import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
-import { Grid, type Column } from '../../frame/grid.tsx';
+import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useDraft } from '../../project-state/drafts.ts';
 import { useProject } from '../../project-state/store.ts';
 import { CodeEditor } from './code-editor.tsx';
@@ -108,23 +108,29 @@ export function CodeListEditor() {
           .join('; ')}${problems.length > 8 ? ' …' : ''}`,
       );
   };
+  const send = (form: string): void => {
+    const name = `${state!.project.name}-codes`;
+    if (form === 'csv') saveText(`${name}.csv`, writeCodeTable(list.codes));
+    else if (form === 'json') saveText(`${name}.json`, JSON.stringify(list, null, 2), 'application/json');
+    else location.assign(`/api/projects/${state!.project.id}/code-sheet`);
+  };
   const columns: Column[] = [
-    { id: 'code', head: 'Code', width: '64px', text: (i) => list.codes[i].code },
+    { id: 'code', head: 'Code', max: 160, pinned: true, text: (i) => list.codes[i].code },
     {
       id: 'drawn',
       head: '',
-      width: '54px',
+      name: 'how it is drawn',
+      width: 54,
       text: (i) => (list.codes[i].kind === 'line' ? list.codes[i].style : list.codes[i].symbol),
       cell: (i) =>
         list.codes[i].kind === 'line' ? <InkLine code={list.codes[i]} /> : <InkSymbol code={list.codes[i]} />,
     },
-    { id: 'name', head: 'What it is', width: 'minmax(110px, 1.4fr)', words: true, text: (i) => list.codes[i].name },
-    { id: 'group', head: 'Group', width: 'minmax(90px, 1fr)', words: true, text: (i) => list.codes[i].group ?? '' },
-    { id: 'layer', head: 'Layer', width: '116px', text: (i) => list.codes[i].layer },
+    { id: 'name', head: 'What it is', min: 110, max: 260, grow: 1.4, words: true, text: (i) => list.codes[i].name },
+    { id: 'group', head: 'Group', min: 80, max: 200, grow: 1, words: true, text: (i) => list.codes[i].group ?? '' },
+    { id: 'layer', head: 'Layer', max: 200, text: (i) => list.codes[i].layer },
     {
       id: 'ground',
       head: 'Ground',
-      width: '78px',
       words: true,
       text: (i) => {
         const c = list.codes[i];
@@ -165,24 +171,14 @@ export function CodeListEditor() {
           data-testid="code-file"
           onChange={(e) => void takeFile(e.target.files?.[0]).then(() => (chosen.current!.value = ''))}
         />
-        <Act look="quiet" onClick={() => saveText(`${state!.project.name}-codes.csv`, writeCodeTable(list.codes))}>
-          CSV
-        </Act>
-        <Act
-          look="quiet"
-          onClick={() =>
-            saveText(`${state!.project.name}-codes.json`, JSON.stringify(list, null, 2), 'application/json')
-          }
-        >
-          JSON
-        </Act>
-        <Act
-          look="quiet"
-          title="Codes and words on paper, for the crew"
-          onClick={() => location.assign(`/api/projects/${state!.project.id}/code-sheet`)}
-        >
-          Sheet for the crew
-        </Act>
+        <Pick aria-label="export the code list" width="106px" value="" onChange={(e) => send(e.target.value)}>
+          <option value="" disabled>
+            Export …
+          </option>
+          <option value="csv">CSV, codes</option>
+          <option value="json">JSON, codes and line words</option>
+          <option value="pdf">PDF for the crew</option>
+        </Pick>
       </Flex>
       {changed || problem ? (
         <Flex gap="8px" align="center" wrap="wrap">
@@ -229,7 +225,15 @@ export function CodeListEditor() {
         borderRadius="4px"
       >
         <Box flex="1" minHeight="0">
-          <Grid label="codes" columns={columns} order={order} count={order.length} selected={at} onSelect={setAt} />
+          <Grid
+            table="codes"
+            label="codes"
+            columns={columns}
+            order={order}
+            count={order.length}
+            selected={at}
+            onSelect={setAt}
+          />
         </Box>
         {at !== null && list.codes[at] ? (
           <CodeEditor

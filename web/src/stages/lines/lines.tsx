@@ -5,7 +5,7 @@ import { MEANINGS } from '#core/codes';
 import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
-import { Grid, type Column } from '../../frame/grid.tsx';
+import { Grid, type Column } from '../../frame/grid/index.ts';
 import { proposeNew, vertexOf } from '../../project-state/line-edit.ts';
 import { useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
@@ -156,45 +156,44 @@ function LineTable({ tables }: { tables: Tables }) {
     );
   const nameOf = (row: number): string => (row >= 0 ? points.number.get(row) || `row ${points.fileRow[row]}` : '·');
   const columns: Column[] = [
-    { id: 'key', head: 'Line', width: '66px', text: (i) => linework.lines[i].key },
+    { id: 'key', head: 'Line', max: 160, pinned: true, text: (i) => linework.lines[i].key },
     {
       id: 'ink',
       head: '',
-      width: '58px',
+      name: 'how it is drawn',
+      width: 54,
       text: (i) => codes.get(linework.lines[i].code)?.style ?? '',
       cell: (i) => <InkLine code={codes.get(linework.lines[i].code)} />,
     },
     {
       id: 'name',
       head: 'What it is',
-      width: 'minmax(90px, 1.3fr)',
+      min: 90,
+      max: 220,
+      grow: 1,
       words: true,
       text: (i) => codes.get(linework.lines[i].code)?.name ?? 'unknown',
     },
     {
       id: 'points',
       head: 'Points',
-      width: '58px',
       numeric: true,
       text: (i) => String(linework.lines[i].rows.filter((r) => r >= 0).length),
     },
     {
       id: 'through',
       head: 'From – to',
-      width: '94px',
       text: (i) => `${nameOf(linework.lines[i].rows[0])} – ${nameOf(linework.lines[i].rows.at(-1)!)}`,
     },
     {
       id: 'length',
       head: `Length ${UNIT_SIGN[unit]}`,
-      width: '80px',
       numeric: true,
       text: (i) => formatLength(lengths[i], unit, 2),
     },
     {
       id: 'ground',
       head: 'In ground',
-      width: '78px',
       words: true,
       text: (i) =>
         !codes.get(linework.lines[i].code)?.breakline ? 'no' : out.includes(linework.lines[i].key) ? 'excluded' : 'yes',
@@ -240,6 +239,7 @@ function LineTable({ tables }: { tables: Tables }) {
       </Flex>
       <Box flex="1" minHeight="0">
         <Grid
+          table="lines"
           label="lines"
           columns={columns}
           order={order}
