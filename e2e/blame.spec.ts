@@ -61,7 +61,7 @@ test('a turn of the circle in the middle of a setup is found, placed by the walk
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(queries(page)).not.toContainText('the circle reads');
-  await page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name: 'Points', exact: true }).click(); // prettier-ignore
+  await page.getByRole('navigation', { name: /^leaves of/ }).getByRole('link', { name: 'Points', exact: true }).click(); // prettier-ignore
   for (const [number, [x, y]] of [
     ['103', WALK[2]],
     ['109', WALK[8]],

@@ -93,11 +93,11 @@ test('a backsight is decided in its row, the network says what is doubtful, and 
   await settled(page);
   await expect(rowOf(page, /setup KB4/)).toContainText('waits: the backsight to KB6 is undecided');
 
-  const list = page.getByRole('group', { name: 'what the ledger lists' });
-  await list.getByRole('button', { name: 'Stations' }).click();
+  const list = page.getByRole('navigation', { name: /^leaves of/ });
+  await list.getByRole('link', { name: 'Stations' }).click();
   await expect(ledger(page)).toContainText('variance factor');
   await expect(ledger(page)).toContainText('FS1');
-  await list.getByRole('button', { name: 'Report' }).click();
+  await list.getByRole('link', { name: 'Report' }).click();
   await expect(page.getByRole('table', { name: 'report of the books' })).toContainText('out of tolerance');
   await page.getByLabel('how much is reported').selectOption('readings');
   await expect(page.getByRole('table', { name: 'report of the books' })).toContainText('target 2.000');
@@ -190,8 +190,8 @@ test('stations follow their traverse by a rule that is previewed; the instrument
   page,
 }) => {
   await openKessa(page);
-  const list = page.getByRole('group', { name: 'what the ledger lists' });
-  await list.getByRole('button', { name: 'Stations' }).click();
+  const list = page.getByRole('navigation', { name: /^leaves of/ });
+  await list.getByRole('link', { name: 'Stations' }).click();
   await expect(page.getByRole('table', { name: 'traverses' })).toContainText('KB5 – TR1 – TR2 – KB6');
   await expect(page.getByRole('table', { name: 'level runs' })).toContainText('KB5 → KB6');
   await expect(page.getByRole('table', { name: 'heights by level' })).toContainText('TR2');
@@ -202,7 +202,7 @@ test('stations follow their traverse by a rule that is previewed; the instrument
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(page.getByLabel('how stations are found')).toHaveValue('compass');
-  await list.getByRole('button', { name: 'Instruments' }).click();
+  await list.getByRole('link', { name: 'Instruments' }).click();
   const targets = page.getByRole('table', { name: 'targets' });
   await targets.getByLabel('constant of R2').fill('0');
   await targets.getByLabel('constant of R2').press('Enter');
@@ -213,7 +213,7 @@ test('stations follow their traverse by a rule that is previewed; the instrument
   // The demo is left as it was.
   await page.keyboard.press('Control+z');
   await expect(targets.getByRole('row', { name: /R2/ })).toContainText('the book');
-  await list.getByRole('button', { name: 'Stations' }).click();
+  await list.getByRole('link', { name: 'Stations' }).click();
   await page.keyboard.press('Control+z');
   await expect(page.getByLabel('how stations are found')).toHaveValue('carried');
   await settled(page);
@@ -230,8 +230,8 @@ test('a book goes out as LandXML, comes back into another project, and its point
   const xml = readFileSync(await (await leaving).path(), 'utf8');
   expect(xml).toContain('<Survey>');
   await page
-    .getByRole('group', { name: 'what the ledger lists' })
-    .getByRole('button', { name: 'Points', exact: true })
+    .getByRole('navigation', { name: /^leaves of/ })
+    .getByRole('link', { name: 'Points', exact: true })
     .click();
   await page.getByLabel('filter the points').fill('TR1');
   const place = /2.202\.\d{3}/.exec((await page.getByRole('row', { name: /^TR1/ }).textContent()) ?? '')![0];
@@ -246,8 +246,8 @@ test('a book goes out as LandXML, comes back into another project, and its point
   await settled(page);
   await go(page, 'book');
   await page
-    .getByRole('group', { name: 'what the ledger lists' })
-    .getByRole('button', { name: 'Points', exact: true })
+    .getByRole('navigation', { name: /^leaves of/ })
+    .getByRole('link', { name: 'Points', exact: true })
     .click();
   await expect(page.getByRole('row', { name: /^TR1/ })).toContainText(place);
 });

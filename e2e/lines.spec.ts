@@ -37,7 +37,10 @@ const ROWS = [
 ].join('\n');
 
 const leaf = (page: Page, name: string) =>
-  page.getByRole('group', { name: 'what the ledger lists' }).getByRole('button', { name, exact: true }).click();
+  page
+    .getByRole('navigation', { name: /^leaves of/ })
+    .getByRole('link', { name, exact: true })
+    .click();
 
 async function doIt(page: Page, says: string | RegExp): Promise<void> {
   const preview = page.getByLabel('preview of a change');
@@ -195,7 +198,7 @@ test('a code list is kept, compared and taken into another project; codes come a
   await expect(page.getByRole('grid', { name: 'codes' })).toContainText('bollard, cast');
   await expect(page.getByRole('grid', { name: 'codes' })).not.toContainText('quay');
   const leaving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'CSV', exact: true }).click();
+  await page.getByLabel('export the code list').selectOption('csv');
   expect(readFileSync(await (await leaving).path(), 'utf8')).toContain('kind:choice:iron|steel; load!:number');
 });
 

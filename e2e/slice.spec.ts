@@ -181,7 +181,7 @@ test('a boundary is drawn on the sheet and limits the ground', async ({ page }) 
 test('a code is added to the list and what was unknown draws itself', async ({ page }) => {
   await openDemo(page, 'lines');
   await expect(ledger(page)).toContainText('1 unknown code');
-  await page.getByRole('button', { name: 'Code list' }).click();
+  await page.getByRole('link', { name: 'Code list' }).click();
   await page.getByRole('button', { name: 'Add DTT' }).click();
   const code = page.getByRole('group', { name: 'code DTT' });
   await code.getByLabel('what DTT is').fill('ditch, third line');
@@ -190,7 +190,7 @@ test('a code is added to the list and what was unknown draws itself', async ({ p
   await expect(page.getByLabel('preview of a change')).toContainText('lines changed');
   await page.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
-  await page.getByRole('button', { name: 'Lines', exact: true }).click();
+  await page.getByRole('link', { name: 'Lines', exact: true }).click();
   await expect(page.getByRole('grid', { name: 'lines' })).toContainText('DTT1');
   await page.keyboard.press('Control+z');
   await settled(page);

@@ -22,11 +22,11 @@ export async function openTarn(page: Page, leaf = 'meaning'): Promise<void> {
   await leafOf(page, leaf);
 }
 
-/** A leaf of the basis by its name. */
+/** A leaf of the stage by its name. */
 export const leafOf = (page: Page, name: string): Promise<void> =>
   page
-    .getByRole('navigation', { name: 'leaves of the basis' })
-    .getByRole('button', { name: new RegExp(`^${name}`, 'i') })
+    .getByRole('navigation', { name: /^leaves of/ })
+    .getByRole('link', { name: new RegExp(`^${name}`, 'i') })
     .click();
 
 /** Takes in what is shown, and waits until the project has so many files. */
@@ -49,7 +49,7 @@ export const settled = (page: Page): Promise<void> =>
 export async function go(page: Page, stage: string): Promise<void> {
   await page
     .getByRole('navigation', { name: 'stages' })
-    .getByRole('button', { name: new RegExp(`^${stage}`, 'i') })
+    .getByRole('link', { name: new RegExp(`^${stage}`, 'i') })
     .click();
   await expect(page.getByLabel(`ledger: ${stage[0].toUpperCase()}${stage.slice(1)}`)).toBeVisible();
 }
@@ -57,7 +57,7 @@ export async function go(page: Page, stage: string): Promise<void> {
 export const ledger = (page: Page) => page.getByLabel(/^ledger:/);
 export const queries = (page: Page) => page.getByLabel('queries of this stage');
 export const bandOf = (page: Page, stage: string) =>
-  page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name: new RegExp(`^${stage}`, 'i') });
+  page.getByRole('navigation', { name: 'stages' }).getByRole('link', { name: new RegExp(`^${stage}`, 'i') });
 
 /** Chooses a file as a person does, and waits for its columns. */
 export async function drop(page: Page, name: string, content: string | Buffer): Promise<void> {

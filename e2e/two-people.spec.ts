@@ -112,7 +112,7 @@ test('a page that fails says so and offers to reload; it never goes white', asyn
   await expect(page.getByRole('alert').first()).toContainText('Something went wrong');
   await expect(page.getByRole('alert').first()).toContainText('planted');
   await page.getByRole('button', { name: 'Reload the page' }).first().click();
-  await expect(page.getByRole('button', { name: /^Book/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Book/ })).toBeVisible();
   await expect(page.getByRole('alert')).toBeHidden();
 });
 
@@ -240,16 +240,16 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
   await page.keyboard.press('Escape');
 
   await go(page, 'lines');
-  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  await page.getByRole('link', { name: 'Code list', exact: true }).click();
   await page.getByRole('button', { name: 'Add a code' }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeVisible();
   await go(page, 'book');
   await go(page, 'lines');
-  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  await page.getByRole('link', { name: 'Code list', exact: true }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeVisible();
   await page.reload();
   await settled(page);
-  await page.getByRole('button', { name: 'Code list', exact: true }).click();
+  await page.getByRole('link', { name: 'Code list', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeVisible();
   await page.getByRole('button', { name: 'Drop my changes' }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeHidden();

@@ -1,15 +1,20 @@
 import { useEffect, type RefObject } from 'react';
 import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
+import { useLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
+import type { SheetViewed } from './view.ts';
 
 /** What the page lets others do with the sheet that is open. */
 export const sheetHandle: {
   current: {
     fit: () => void;
     show: (x: number, y: number) => void;
+    /** Shows all of something beside its card. */
     fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
     screen: (x: number, y: number) => { x: number; y: number; width: number };
+    /** Shows what was shown before. */
+    look: (view: SheetViewed) => void;
     /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
     middle: () => { x: number; y: number } | null;
     figures: () => SheetScene['drawn'];
@@ -32,7 +37,11 @@ export function useSheetHandle(
       show: (x, y) => scene.current?.show(x, y),
       fitTo(x, y) {
         const extent = extentOf(x, y, null);
-        if (extent) scene.current?.fit(...extent);
+        if (extent) scene.current?.fit(...extent, true);
+      },
+      look(view) {
+        useLook.getState().setSpatial(view.kind === '3d');
+        scene.current?.look(view);
       },
       screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
       middle() {

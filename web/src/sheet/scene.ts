@@ -3,6 +3,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
 import type { Place } from './place.ts';
+import type { SheetViewed } from './view.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
@@ -37,7 +38,7 @@ export class SheetScene {
   private metresPerPixel = 0.2;
   private centre = { x: 0, y: 0 };
   private size = { width: 1, height: 1 };
-  private waitingFit: [number, number, number, number] | null = null;
+  private waitingFit: [number, number, number, number, boolean] | null = null;
   readonly drawn = { calls: 0, scriptMilliseconds: 0 };
   onDrawn: () => void = () => {};
 
@@ -137,19 +138,54 @@ export class SheetScene {
     this.orbit.update();
   }
 
+  get viewed(): SheetViewed {
+    const o = this.origin;
+    if (!this.spatial)
+      return { kind: 'plan', x: o.x + this.centre.x, y: o.y + this.centre.y, scale: this.metresPerPixel };
+    const [p, t] = [this.space.position, this.orbit.target];
+    return { kind: '3d', from: [o.x + p.x, o.y + p.y, o.z + p.z], at: [o.x + t.x, o.y + t.y, o.z + t.z] };
+  }
+
+  /** Shows what was shown before, plan or 3D. */
+  look(view: SheetViewed): void {
+    const o = this.origin;
+    this.waitingFit = null;
+    if (view.kind === 'plan') {
+      this.setSpatial(false);
+      this.centre = { x: view.x - o.x, y: view.y - o.y };
+      this.metresPerPixel = view.scale;
+    } else {
+      this.setSpatial(true);
+      const [from, at] = [view.from, view.at].map(([x, y, z]) => new THREE.Vector3(x - o.x, y - o.y, z - o.z));
+      const reach = Math.max(from.distanceTo(at), 0.5);
+      this.space.position.copy(from);
+      this.orbit.target.copy(at);
+      this.space.near = Math.max(0.1, reach / 1000);
+      this.space.far = reach * 100;
+      this.space.updateProjectionMatrix();
+      this.orbit.update();
+    }
+    this.draw();
+  }
+
   meanElevation = 0;
 
-  /** Shows an extent (project coordinates) whole. */
-  fit(minX: number, minY: number, maxX: number, maxY: number): void {
+  /** Shows an extent (project coordinates) whole, beside the card where there will be one. */
+  fit(minX: number, minY: number, maxX: number, maxY: number, beside = false): void {
     // Before the canvas has a size there is nothing to fit into.
     if (this.size.width <= 1) {
-      this.waitingFit = [minX, minY, maxX, maxY];
+      this.waitingFit = [minX, minY, maxX, maxY, beside];
       return;
     }
     const width = Math.max(maxX - minX, 0.5);
     const height = Math.max(maxY - minY, 0.5);
-    this.centre = { x: (minX + maxX) / 2 - this.origin.x, y: (minY + maxY) / 2 - this.origin.y };
-    this.metresPerPixel = Math.max(width / this.size.width, height / Math.max(40, this.size.height - 40)) * FIT_MARGIN;
+    const taken = beside && this.size.width > 2 * CARD.width ? CARD.width : 0;
+    this.metresPerPixel =
+      Math.max(width / (this.size.width - taken), height / Math.max(40, this.size.height - 40)) * FIT_MARGIN;
+    this.centre = {
+      x: (minX + maxX) / 2 - this.origin.x + (taken / 2) * this.metresPerPixel,
+      y: (minY + maxY) / 2 - this.origin.y,
+    };
     if (this.spatial) this.lookFromSouth();
     this.draw();
   }

@@ -9,7 +9,7 @@ import { extentOf } from './extent.ts';
 import { FileKey } from './file-key.tsx';
 import { NorthMark, OthersHere } from './furniture.tsx';
 import { usePlanGestures } from './gestures.ts';
-import { useSheetHandle } from './handle.ts';
+import { sheetHandle, useSheetHandle } from './handle.ts';
 import { drawLabels } from './labels.ts';
 import {
   useDifference,
@@ -30,6 +30,7 @@ import { snapAt, type Snapped } from '../project-state/snap.ts';
 import { addPlace } from './trace-bar.tsx';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
+import { useSheetView, viewFromText, viewToText } from './view.ts';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
 
 const Toggle = chakra('button', {
@@ -45,6 +46,8 @@ const Toggle = chakra('button', {
   },
 });
 
+/** The drawing is taken to rest when nothing moved it for so long, ms. */
+const STILL = 400;
 /** How near the hand must come to be held, CSS pixels. */
 const SNAP_PIXELS = 10;
 const HELD_MARK = { point: 'ring', end: 'square', crossing: 'cross', middle: 'triangle', nearest: 'diamond' } as const;
@@ -115,6 +118,7 @@ export function Sheet({
       return;
     }
     labels.current!.getContext('2d', { willReadFrequently: true });
+    useSheetView.setState({ view: null });
     const box = new ResizeObserver(() => {
       const { width, height } = host.current!.getBoundingClientRect();
       scene.current?.resize(width, height);
@@ -138,8 +142,11 @@ export function Sheet({
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
+    let still: ReturnType<typeof setTimeout> | undefined;
     s.onDrawn = () => {
       setScale(s.scale);
+      clearTimeout(still);
+      if (fitted.current) still = setTimeout(() => useSheetView.getState().seen(viewToText(s.viewed)), STILL);
       placeOthers(s);
       if (labels.current && settings) {
         const ids = JSON.parse(shownKey) as string[];
@@ -148,6 +155,7 @@ export function Sheet({
       }
     };
     s.draw();
+    return () => clearTimeout(still);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
   }, [tables, look, settings, ready, plotted, shownKey]);
 
@@ -182,7 +190,9 @@ export function Sheet({
       });
       s.meanElevation = Number.isFinite(ground?.lowest) ? (ground.lowest + ground.highest) / 2 - s.origin.z : 0;
       fitted.current = key;
-      s.fit(...extent);
+      const wanted = viewFromText(useSheetView.getState().wanted);
+      if (wanted) sheetHandle.current?.look(wanted);
+      else s.fit(...extent);
     }
     s.recolour();
     // One layer a task, so that the page answers between them however large the survey is.

@@ -1,6 +1,7 @@
 import { type Stage } from '#core/project';
 import { goToQuery, orderedQueries } from '../cards/queries.tsx';
 import { isNight, setNight } from '../frame/night.ts';
+import { addressOf } from '../frame/leaves.tsx';
 import { STAGES } from '../frame/stage-names.ts';
 import { asReceived, editedSelection } from '../project-state/edit.ts';
 import { useProject } from '../project-state/store.ts';
@@ -8,7 +9,7 @@ import { alongLine, alongSetup } from '../sheet/along.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { useLook } from '../sheet/look.ts';
 import { finishTrace } from '../sheet/trace-bar.tsx';
-import { type Doing } from './find-or-do.tsx';
+import { type Doing } from './finds.ts';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 
@@ -34,14 +35,14 @@ export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccept
       const at = current ? queries.indexOf(current) : -1;
       const query = current ? queries[(at + 1) % queries.length] : (here[0] ?? queries[0]);
       if (!query) return;
-      if (query.stage !== stage) void navigate(`/p/${id}/${query.stage}`);
+      if (query.stage !== stage) void navigate(addressOf(id, query.stage));
       goToQuery(query);
     };
     return [
       ...STAGES.map(({ stage: to, name }, i) => ({
         name: `go to ${name}`,
         key: String(i + 1),
-        run: () => void navigate(`/p/${id}/${to}`),
+        run: () => void navigate(addressOf(id, to)),
       })),
       {
         name: 'do what is previewed, or close what is drawn',

@@ -1,16 +1,11 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
-import { Field, Key } from '../frame/controls.tsx';
+import { useNavigate } from 'react-router';
+import { Cut, Field, Key } from '../frame/controls.tsx';
+import { addressOf } from '../frame/leaves.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
 import { useProject } from '../project-state/store.ts';
-
-/** Something that can be done from the keyboard, by name or by its key. */
-export interface Doing {
-  name: string;
-  key?: string;
-  run: () => void;
-  enabled?: boolean;
-}
+import { findPoints, findsOf, type Doing, type Found, type Go } from './finds.ts';
 
 const Option = chakra('li', {
   base: {
@@ -24,69 +19,44 @@ const Option = chakra('li', {
   },
 });
 
-const SLICE = 20_000;
-
-/** Rows whose number is, or begins with, what was typed; a slice at a time, so that the page answers meanwhile. */
-async function findNumbers(typed: string, most: number, wanted: () => boolean): Promise<number[]> {
-  const { tables } = useProject.getState();
-  if (!tables || typed === '') return [];
-  const exact: number[] = [];
-  const begins: number[] = [];
-  const { number } = tables.points;
-  const sought = typed.toLowerCase();
-  for (let row = 0; row < number.length && wanted(); row++) {
-    const n = number.get(row).toLowerCase();
-    if (n === sought) exact.push(row);
-    else if (begins.length < most && n.startsWith(sought)) begins.push(row);
-    if (exact.length >= most) break;
-    if (row % SLICE === SLICE - 1) await new Promise((r) => setTimeout(r));
-  }
-  return [...exact, ...begins].slice(0, most);
-}
-
-/** One field to reach any point by its number, any line by its name, and anything that can be done. */
+/** One field to reach whatever is inside a project by any word of it, and anything that can be done. */
 export function FindOrDo({ doings }: { doings: Doing[] }) {
   const [typed, setTyped] = useState('');
   const [rows, setRows] = useState<number[]>([]);
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const { tables } = useProject();
+  const { id, state, tables } = useProject();
+  const navigate = useNavigate();
 
   useEffect(() => {
     let wanted = true;
-    void findNumbers(typed.trim(), 6, () => wanted).then((found) => wanted && setRows(found));
+    void (tables ? findPoints(tables, typed, () => wanted) : Promise.resolve([])).then(
+      (found) => wanted && setRows(found),
+    );
     setAt(0);
     return () => {
       wanted = false;
     };
   }, [typed, tables]);
 
-  const text = typed.trim().toLowerCase();
-  const lines =
-    text && tables ? tables.linework.lines.filter((l) => l.key.toLowerCase().startsWith(text)).slice(0, 5) : [];
-  const actions = doings
-    .filter((d) => d.enabled !== false && d.name.toLowerCase().includes(text))
-    .slice(0, text ? 8 : 12);
-  const options: { label: string; side: string; run: () => void }[] = [
-    ...rows.map((row) => ({
-      label: `point ${tables?.points.number.get(row)}`,
-      side: tables?.points.description.get(row) ?? '',
-      run: () => {
-        useProject.getState().select({ kind: 'point', row });
-        if (tables) sheetHandle.current?.show(tables.points.x[row], tables.points.y[row]);
-      },
-    })),
-    ...lines.map((l) => ({
-      label: `line ${l.key}`,
-      side: `${l.rows.length} points`,
-      run: () => {
-        useProject.getState().select({ kind: 'line', key: l.key });
-        if (tables) sheetHandle.current?.fitTo(l.x, l.y);
-      },
-    })),
-    ...actions.map((d) => ({ label: d.name, side: d.key ?? '', run: d.run })),
-  ];
+  const go: Go = (stage, leaf, at) =>
+    void navigate(
+      leaf
+        ? `/p/${id}/${stage}/${leaf}${at ? `?${new URLSearchParams({ at }).toString()}` : ''}`
+        : addressOf(id, stage),
+    );
+  const points = rows.map((row): Found => ({
+    kind: 'point',
+    name: tables?.points.number.get(row) ?? '',
+    about: tables?.points.description.get(row) ?? '',
+    run: () => {
+      useProject.getState().select({ kind: 'point', row });
+      if (tables) sheetHandle.current?.show(tables.points.x[row], tables.points.y[row]);
+    },
+  }));
+  const found = open && state && tables ? findsOf(state.document, tables, doings, go, typed) : [];
+  const options = typed.trim() ? [...points, ...found] : found;
   const choose = (i: number): void => {
     options[i]?.run();
     setTyped('');
@@ -133,7 +103,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
           position="absolute"
           top="30px"
           right="0"
-          width="340px"
+          width="440px"
           maxHeight="420px"
           overflow="auto"
           zIndex="40"
@@ -147,34 +117,32 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
         >
           {options.map((o, i) => (
             <Option
-              key={`${o.label}${i}`}
+              key={`${o.kind}${o.name}${i}`}
               role="option"
               aria-selected={i === at}
               onPointerDown={(e) => e.preventDefault()}
               onClick={() => choose(i)}
               onPointerEnter={() => setAt(i)}
             >
-              <span>{o.label}</span>
-              <Box
-                as="span"
-                color="slate"
-                fontSize="13px"
-                whiteSpace="nowrap"
-                overflow="hidden"
-                textOverflow="ellipsis"
-              >
-                {o.side}
+              <Cut flex="1 1 auto">{o.name}</Cut>
+              {o.about ? (
+                <Cut color="slate" fontSize="13px" flex="0 10 auto">
+                  {o.about}
+                </Cut>
+              ) : null}
+              <Box as="span" color="slate" fontSize="13px" whiteSpace="nowrap">
+                {o.kind}
               </Box>
             </Option>
           ))}
         </chakra.ul>
       ) : null}
-      {open && text && options.length === 0 ? (
+      {open && typed.trim() && options.length === 0 ? (
         <Box
           position="absolute"
           top="30px"
           right="0"
-          width="340px"
+          width="440px"
           zIndex="40"
           bg="leaf"
           border="1px solid"
@@ -183,7 +151,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
           p="8px 10px"
           color="slate"
         >
-          No point, line or action begins with “{typed}”.
+          Nothing in this project goes by “{typed}”: no point, line, code, file, plot, query or command.
         </Box>
       ) : null}
     </Box>

@@ -6,7 +6,8 @@ import { UNIT_SIGN } from '#core/measure';
 import { AccountMark } from '../frame/account.tsx';
 import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
 import { PoleSign } from '../frame/signs.tsx';
-import { FindOrDo, type Doing } from './find-or-do.tsx';
+import { FindOrDo } from './find-or-do.tsx';
+import type { Doing } from './finds.ts';
 import { isSettled, useProject } from '../project-state/store.ts';
 import { HereMark } from '../frame/here-mark.tsx';
 

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { Act, Key } from '../frame/controls.tsx';
-import type { Doing } from './find-or-do.tsx';
+import type { Doing } from './finds.ts';
 
 const SWITCH = 'dunrik.single-keys';
 const single = (): boolean => localStorage.getItem(SWITCH) !== 'off';

@@ -1,20 +1,24 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import type { Stage } from '#core/project';
 import { api } from '../frame/api.ts';
+import { addressOf, useCarried } from '../frame/leaves.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { isSettled, openQueries, useProject } from '../project-state/store.ts';
 import { STAGES } from '../frame/stage-names.ts';
 
-const Band = chakra('button', {
+const Band = chakra(Link, {
   base: {
     position: 'relative',
+    display: 'flex',
+    flexDirection: 'column',
+    justifyContent: 'center',
     flex: '1 1 0',
     minWidth: 0,
     height: '46px',
     px: '14px',
-    border: 0,
+    textDecoration: 'none',
     borderRight: '1px solid',
     borderColor: 'ink',
     bg: 'leaf',
@@ -31,7 +35,7 @@ const Band = chakra('button', {
 export function StageBand({ stage }: { stage: Stage }) {
   const { id, state, tables } = useProject();
   const working = !useProject(isSettled);
-  const navigate = useNavigate();
+  const search = useCarried();
   const sent = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' }).data;
   const s = tables?.summary;
   const n = (count: number, one: string, many = `${one}s`): string =>
@@ -64,7 +68,7 @@ export function StageBand({ stage }: { stage: Stage }) {
             <Band
               key={to}
               aria-current={to === stage ? 'page' : undefined}
-              onClick={() => void navigate(`/p/${id}/${to}`)}
+              to={{ pathname: addressOf(id, to), search }}
               title={`${name} (${i + 1})`}
             >
               <Flex align="center" gap="8px" fontWeight="700" lineHeight="19px" whiteSpace="nowrap" fontSize="15px">

@@ -9,7 +9,8 @@ import { useKeptColumns } from '../frame/grid/index.ts';
 import { STAGES } from '../frame/stage-names.ts';
 import { IntakePage } from '../intake/intake.tsx';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
-import { useProject } from '../project-state/store.ts';
+import { useProject, type Selection } from '../project-state/store.ts';
+import type { Tables } from '../project-state/tables.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { type Visitors } from '../sheet/overlays.ts';
 import { Sheet } from '../sheet/sheet.tsx';
@@ -25,7 +26,7 @@ import { Header } from './header.tsx';
 import { KeysPanel, useKeys } from './keys.tsx';
 import { Messages } from './messages.tsx';
 import { usePresence } from './presence.ts';
-import { useSelectionInAddress } from './selection-address.ts';
+import { useAddress } from './address.ts';
 import { Split } from './split.tsx';
 import { StageBand } from './stage-band.tsx';
 import { Box, Flex } from '@chakra-ui/react';
@@ -49,7 +50,7 @@ export function Workspace({ account }: { account: Account }) {
 
   useEffect(() => open(project!), [project, open]);
   useKeptColumns(account);
-  useSelectionInAddress();
+  useAddress();
   usePresence(stage, account.id);
   useEffect(() => {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
@@ -168,14 +169,33 @@ export function Workspace({ account }: { account: Account }) {
   );
 }
 
-/** The card stands on the left while what it speaks of lies under the right. */
-function cardLeft(
-  selection: ReturnType<typeof useProject.getState>['selection'],
-  tables: ReturnType<typeof useProject.getState>['tables'],
-): boolean {
-  if (!tables || selection?.kind !== 'point') return false;
-  const at = sheetHandle.current?.screen(tables.points.x[selection.row], tables.points.y[selection.row]);
-  return at !== undefined && at.x > at.width - 300 && at.y < 380;
+/** The card stands on the left while more of what it speaks of lies under the right. */
+function cardLeft(selection: Selection, tables: Tables | null): boolean {
+  const sheet = sheetHandle.current;
+  if (!tables || !selection || !sheet) return false;
+  let [left, right] = [0, 0];
+  for (const [x, y] of placesOf(selection, tables)) {
+    const at = sheet.screen(x, y);
+    if (at.y < 0 || at.y > CARD.height) continue;
+    if (at.x >= 0 && at.x < CARD.width) left++;
+    else if (at.x <= at.width && at.x > at.width - CARD.width) right++;
+  }
+  return right > left;
+}
+const CARD = { width: 300, height: 380 };
+/** So many places of a thing tell where it lies. */
+const MOST_PLACES = 500;
+
+function placesOf(selection: NonNullable<Selection>, { points, linework, summary }: Tables): [number, number][] {
+  if (selection.kind === 'point') return [[points.x[selection.row], points.y[selection.row]]];
+  if (selection.kind === 'line') {
+    const line = linework.lines.find((l) => l.key === selection.key);
+    return Array.from(line?.x.slice(0, MOST_PLACES) ?? [], (x, i) => [x, line!.y[i]]);
+  }
+  if (selection.kind !== 'query') return [];
+  const query = summary.queries.find((q) => q.key === selection.key);
+  if (query?.rows.length) return query.rows.slice(0, MOST_PLACES).map((r) => [points.x[r], points.y[r]]);
+  return query?.place ? [[query.place.x, query.place.y]] : [];
 }
 
 function LedgerAndQueries({

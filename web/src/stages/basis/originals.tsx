@@ -1,8 +1,10 @@
+import { useEffect, useRef } from 'react';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { FileCard } from '#contract';
 import { type ProjectDocument } from '#core/project';
 import { when } from '../../frame/page.tsx';
 import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
+import { useAt } from '../../frame/leaves.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { GivenLine } from '../../intake/given.tsx';
@@ -18,16 +20,19 @@ const size = (bytes: number): string =>
 export function Originals() {
   const { state, id } = useProject();
   const { files, document: doc } = state!;
+  const [at] = useAt();
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => list.current?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest' }), [at]);
   if (files.length === 0)
     return <Empty>Nothing has been received yet. What comes in is kept here byte for byte.</Empty>;
   return (
-    <Box as="ul" m="0" p="0" listStyleType="none" aria-label="originals">
+    <chakra.ul ref={list} m="0" p="0" listStyleType="none" aria-label="originals">
       {[...files].reverse().map((file) => (
-        <li key={file.id}>
+        <li key={file.id} aria-current={doc.intakes.some((i) => i.fileId === file.id && i.id === at) || undefined}>
           <Original file={file} doc={doc} id={id} />
         </li>
       ))}
-    </Box>
+    </chakra.ul>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Act } from '../../frame/controls.tsx';
+import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { Files } from './files.tsx';
@@ -12,18 +13,18 @@ import { Records } from './records.tsx';
 import { InstrumentsLeaf } from './instruments.tsx';
 import { Report } from './report.tsx';
 
-type LeafName = 'records' | 'points' | 'sets' | 'out' | 'network' | 'instruments' | 'report';
-const LEAVES: [LeafName, string][] = [
-  ['records', 'Records'],
-  ['points', 'Points'],
-  ['sets', 'Sets'],
-  ['out', 'Export points'],
-  ['network', 'Stations'],
-  ['instruments', 'Instruments'],
-  ['report', 'Report'],
+type BookLeaf = 'records' | 'points' | 'sets' | 'out' | 'network' | 'instruments' | 'report';
+export const BOOK_LEAVES: LeafName<BookLeaf>[] = [
+  { leaf: 'records', name: 'Records' },
+  { leaf: 'points', name: 'Points' },
+  { leaf: 'sets', name: 'Sets' },
+  { leaf: 'out', name: 'Export points' },
+  { leaf: 'network', name: 'Stations' },
+  { leaf: 'instruments', name: 'Instruments' },
+  { leaf: 'report', name: 'Report' },
 ];
 /** Leaves that speak of field books. */
-const OF_BOOKS: LeafName[] = ['records', 'network', 'instruments', 'report'];
+const OF_BOOKS: BookLeaf[] = ['records', 'network', 'instruments', 'report'];
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
@@ -31,7 +32,9 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
   const folded = fold ?? (tables?.books.size ?? 0) > 0;
-  const [list, setList] = useState<LeafName>('records');
+  const hasBooks = (tables?.books.size ?? 0) > 0;
+  const leaves = hasBooks ? BOOK_LEAVES : BOOK_LEAVES.filter((l) => !OF_BOOKS.includes(l.leaf));
+  const shown = useLeaf('book', leaves);
   if (!state || !tables)
     return (
       <Ledger name="Book" about="opening …">
@@ -61,8 +64,6 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
         </Empty>
       </Ledger>
     );
-  const hasBooks = tables.books.size > 0;
-  const shown = !hasBooks && OF_BOOKS.includes(list) ? 'points' : list;
   return (
     <Ledger
       name="Book"
@@ -72,20 +73,7 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
     >
       <Flex direction="column" height="100%" minHeight="0" gap="8px">
         {folded ? null : <Files tables={tables} />}
-        {
-          <Flex gap="6px" role="group" aria-label="what the ledger lists" wrap="wrap">
-            {LEAVES.filter(([leaf]) => hasBooks || !OF_BOOKS.includes(leaf)).map(([leaf, name]) => (
-              <Act
-                key={leaf}
-                aria-pressed={shown === leaf}
-                look={shown === leaf ? 'solid' : 'plain'}
-                onClick={() => setList(leaf)}
-              >
-                {name}
-              </Act>
-            ))}
-          </Flex>
-        }
+        <Leaves stage="book" leaves={leaves} here={shown} />
         {shown === 'points' ? (
           <PointTable />
         ) : shown === 'sets' ? (

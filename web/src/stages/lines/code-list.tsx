@@ -1,11 +1,12 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Code, type CodeList, codeListSchema } from '#core/codes';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { Grid, type Column } from '../../frame/grid/index.ts';
+import { useAt } from '../../frame/leaves.tsx';
 import { useDraft } from '../../project-state/drafts.ts';
 import { useProject } from '../../project-state/store.ts';
 import { CodeEditor } from './code-editor.tsx';
@@ -41,7 +42,8 @@ export function CodeListEditor() {
   const [draft, setDraft] = useDraft(state!.project.id, 'codes', isDraft);
   const [problem, setProblem] = useState<string | null>(null);
   const [find, setFind] = useState('');
-  const [at, setAt] = useState<number | null>(null);
+  const [named, setNamed] = useAt();
+  const [at, choose] = useState<number | null>(null);
   const [lists, setLists] = useState(false);
   const chosen = useRef<HTMLInputElement>(null);
   // What was taken is the project's by now, its fields perhaps in another order.
@@ -57,6 +59,18 @@ export function CodeListEditor() {
       return !sought || [c.code, c.name, c.group ?? '', c.layer].some((t) => t.toLowerCase().includes(sought));
     });
   }, [list, find]);
+  const setAt = (i: number | null): void => {
+    choose(i);
+    setNamed(i === null ? null : list.codes[i]?.code || null);
+  };
+  // The address names a code; a code being written anew stays the one it was.
+  useEffect(() => {
+    const i = named === null ? -1 : list.codes.findIndex((c) => c.code === named);
+    if (i < 0) return;
+    choose(i);
+    setFind('');
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- when the address names another
+  }, [named]);
   const change = (next: CodeList): void => {
     setProblem(null);
     setDraft(next);

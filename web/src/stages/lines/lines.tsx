@@ -5,6 +5,7 @@ import { MEANINGS } from '#core/codes';
 import { chordLength } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
+import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { proposeNew, vertexOf } from '../../project-state/line-edit.ts';
 import { useProject } from '../../project-state/store.ts';
@@ -28,7 +29,7 @@ function unknownCodes({ linework }: Tables): Set<string> {
 /** Lines by code with the points that each goes through; the code list beside it. */
 export function Lines() {
   const { state, tables } = useProject();
-  const [leaf, setLeaf] = useState<LeafName>('lines');
+  const leaf = useLeaf('lines', LINES_LEAVES);
   if (!state || !tables)
     return (
       <Ledger name="Lines" about="opening …">
@@ -46,13 +47,7 @@ export function Lines() {
   return (
     <Ledger name="Lines" about={about} scroll={false}>
       <Flex direction="column" height="100%" minHeight="0" gap="8px">
-        <Flex gap="6px" role="group" aria-label="what the ledger lists" wrap="wrap">
-          {LEAVES.map(([id, name]) => (
-            <Act key={id} aria-pressed={leaf === id} look={leaf === id ? 'solid' : 'plain'} onClick={() => setLeaf(id)}>
-              {name}
-            </Act>
-          ))}
-        </Flex>
+        <Leaves stage="lines" leaves={LINES_LEAVES} here={leaf} />
         <Box flex="1" minHeight="0">
           {leaf === 'codes' ? (
             <CodeListEditor />
@@ -73,14 +68,14 @@ export function Lines() {
   );
 }
 
-type LeafName = 'lines' | 'codes' | 'words' | 'levels' | 'layers' | 'plots';
-const LEAVES: [LeafName, string][] = [
-  ['lines', 'Lines'],
-  ['codes', 'Code list'],
-  ['words', 'Line words'],
-  ['levels', 'Two levels'],
-  ['layers', 'Layers'],
-  ['plots', 'Plots'],
+type LinesLeaf = 'lines' | 'codes' | 'words' | 'levels' | 'layers' | 'plots';
+export const LINES_LEAVES: LeafName<LinesLeaf>[] = [
+  { leaf: 'lines', name: 'Lines' },
+  { leaf: 'codes', name: 'Code list' },
+  { leaf: 'words', name: 'Line words' },
+  { leaf: 'levels', name: 'Two levels' },
+  { leaf: 'layers', name: 'Layers' },
+  { leaf: 'plots', name: 'Plots' },
 ];
 
 /** Begins a line by hand: a code, then its places on the sheet or typed. */

@@ -4,6 +4,7 @@ import { groundOf, PAPERS, type Plot } from '#core/project';
 import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
+import { useAt } from '../../frame/leaves.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
@@ -19,7 +20,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
   const { state, make, busy } = useProject();
   const doc = state!.document;
   const { plots } = doc.drawing;
-  const [at, setAt] = useState<string | null>(plots[0]?.id ?? null);
+  const [at, setAt] = useAt();
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
   const plot = plots.find((p) => p.id === at) ?? plots[0];
   const begin = async (): Promise<void> => {

@@ -1,0 +1,57 @@
+import { useEffect, useRef } from 'react';
+import { useLocation, useNavigate, useNavigationType } from 'react-router';
+import { goToQuery } from '../cards/queries.tsx';
+import { selectionFromText, selectionToText } from '../project-state/selection.ts';
+import { useProject } from '../project-state/store.ts';
+import { sheetHandle } from '../sheet/handle.ts';
+import { useSheetView, viewFromText } from '../sheet/view.ts';
+
+/** The first place of a selection is shown when the drawing has had time to be laid out. */
+const LAID_OUT = 300;
+
+/**
+ * What is selected and what the drawing shows stand in the address beside stage and leaf: a link brings a colleague
+ * there, reloading stays, back and forward find them as they were.
+ */
+export function useAddress(): void {
+  const location = useLocation();
+  const kind = useNavigationType();
+  const navigate = useNavigate();
+  const { selection, tables, state } = useProject();
+  const view = useSheetView((s) => s.view);
+  const readAt = useRef<string | null>(null);
+
+  // A page just opened, and back and forward, are told by the address what to show.
+  useEffect(() => {
+    if (readAt.current === null) useSheetView.getState().want(new URLSearchParams(location.search).get('view'));
+    if (!tables || !state) return;
+    const first = readAt.current === null;
+    if (!first && (kind !== 'POP' || readAt.current === location.key)) return;
+    readAt.current = location.key;
+    const search = new URLSearchParams(location.search);
+    const found = selectionFromText(search.get('sel'), state.document, tables);
+    if (found || !first) useProject.getState().select(found);
+    const shown = viewFromText(search.get('view'));
+    if (shown) {
+      if (!first) sheetHandle.current?.look(shown);
+    } else if (found?.kind === 'point')
+      setTimeout(() => sheetHandle.current?.show(tables.points.x[found.row], tables.points.y[found.row]), LAID_OUT);
+    else if (found?.kind === 'query') {
+      const query = tables.summary.queries.find((q) => q.key === found.key);
+      if (query) setTimeout(() => goToQuery(query), LAID_OUT);
+    }
+  }, [location, kind, tables, state]);
+
+  useEffect(() => {
+    if (readAt.current === null || !tables || !state) return;
+    const search = new URLSearchParams(window.location.search);
+    const before = search.toString();
+    const put = (name: string, text: string | null): void =>
+      text === null ? search.delete(name) : search.set(name, text);
+    put('sel', selectionToText(selection, state.document, tables));
+    if (view) put('view', view);
+    if (search.toString() === before) return;
+    void navigate({ pathname: window.location.pathname, search: search.toString() }, { replace: true });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address follows selection and view, and whoever goes elsewhere takes them along
+  }, [selection, tables, view, location.pathname]);
+}
