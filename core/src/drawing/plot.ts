@@ -71,6 +71,21 @@ export function plotFrames(plot: Pick<Plot, 'paper' | 'upright'>): {
   };
 }
 
+/** The rims of a plot's paper and of its window in the project, m: closed courses of x, y one after the other. */
+export function plotOnGround(plot: Pick<Plot, 'paper' | 'upright' | 'scale' | 'turn' | 'x' | 'y'>): number[][] {
+  const { page, window } = plotFrames(plot);
+  const middle = { x: window.left + window.width / 2, y: window.bottom + window.height / 2 };
+  const [s, c] = [sin(plot.turn), cos(plot.turn)];
+  const metres = plot.scale / 1000;
+  return [{ left: 0, bottom: 0, width: page[0], height: page[1] }, window].map(({ left, bottom, width, height }) => {
+    const corners = [[0, 0], [width, 0], [width, height], [0, height], [0, 0]]; // prettier-ignore
+    return corners.flatMap(([u, v]) => {
+      const [dx, dy] = [(left + u - middle.x) * metres, (bottom + v - middle.y) * metres];
+      return [plot.x + dx * c - dy * s, plot.y + dx * s + dy * c];
+    });
+  });
+}
+
 /** Lays a plot out on paper at true scale: drawing, coordinate grid, north, legend, scale bar and title block. */
 export function layOutPlot(doc: ProjectDocument, plot: Plot, content: PlotContent, facts: PlotFacts): PlotPage {
   const { page, window, column } = plotFrames(plot);

@@ -15,4 +15,5 @@ export * from './record-key.ts';
 export * from './stage-name.ts';
 export * from './replace-file.ts';
 export * from './upgrade.ts';
+export * from './usual-for-unit.ts';
 export * from './files-in-surfaces.ts';

@@ -7,6 +7,7 @@ import type { Query } from '#core/queries';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
+import { viewToText, type SheetViewed } from '../sheet/view.ts';
 import { isSettled, openQueries, useProject } from '../project-state/store.ts';
 
 const Item = chakra('li', {
@@ -22,10 +23,35 @@ const Item = chakra('li', {
 const FOLDED = 'dunrik.queries.folded';
 const WEIGHTS = { stop: 0, look: 1, note: 2 };
 
+/** What the drawing showed before queries were gone to, and what it shows of the one that is looked at. */
+let visit: { before: SheetViewed; key: string; shown: string | null } | null = null;
+
 /** Selects a query and shows its place. */
 export function goToQuery(query: Query): void {
-  const { select, tables } = useProject.getState();
+  const { select, selection } = useProject.getState();
+  const seen = sheetHandle.current?.viewed() ?? null;
+  const before = selection?.kind === 'query' && visit?.key === selection.key ? visit.before : seen;
   select({ kind: 'query', key: query.key });
+  showQuery(query);
+  const shown = sheetHandle.current?.viewed();
+  visit = before && shown ? { before, key: query.key, shown: viewToText(shown) } : null;
+}
+
+/** A query that is settled takes its place with it: the drawing goes back, unless a hand has moved it since. */
+export function useBackFromQuery(): void {
+  const { tables } = useProject();
+  useEffect(() => {
+    if (!visit || !tables) return;
+    const { key, before, shown } = visit;
+    if (openQueries(tables.summary.queries).some((q) => q.key === key)) return;
+    visit = null;
+    const now = sheetHandle.current?.viewed();
+    if (now && viewToText(now) === shown) sheetHandle.current?.look(before);
+  }, [tables]);
+}
+
+function showQuery(query: Query): void {
+  const { tables } = useProject.getState();
   const many = query.rows.length > 1 && query.kind !== 'reference-row';
   if (many && tables) {
     const rows = query.rows.slice(0, 200);

@@ -1,4 +1,4 @@
-import type { Settings } from '#core/project';
+import { unitWithUsual, type Settings } from '#core/project';
 import {
   ANGLE_NAME,
   AREA_NAME,
@@ -27,7 +27,7 @@ export function DisplaySentences({ settings: s, set }: { settings: Settings; set
           name="unit"
           value={s.unit}
           options={LENGTH_UNITS.map((u) => [u, UNIT_NAME[u]] as const)}
-          onChange={(unit) => set({ unit })}
+          onChange={(unit) => set(unitWithUsual(s, unit))}
         />
         with
         <Choice name="decimals" value={s.decimals} options={DECIMALS} onChange={(decimals) => set({ decimals })} />

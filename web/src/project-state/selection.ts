@@ -28,6 +28,6 @@ export function selectionFromText(text: string | null, doc: ProjectDocument, tab
   }
   if (kind === 'line') return { kind, key: rest };
   if (kind === 'query') return { kind, key: rest };
-  if (kind === 'comparison') return { kind, id: rest };
+  if (kind === 'comparison') return { kind, id: rest, still: true };
   return null;
 }

@@ -14,7 +14,8 @@ export type Selection =
   | { kind: 'point'; row: number }
   | { kind: 'line'; key: string }
   | { kind: 'query'; key: string }
-  | { kind: 'comparison'; id: string }
+  /** `still`: the drawing stays where it is, as the address has it. */
+  | { kind: 'comparison'; id: string; still?: boolean }
   | { kind: 'record'; intake: string; row: number }
   | null;
 

@@ -15,6 +15,7 @@ export const sheetHandle: {
     screen: (x: number, y: number) => { x: number; y: number; width: number };
     /** Shows what was shown before. */
     look: (view: SheetViewed) => void;
+    viewed: () => SheetViewed | null;
     /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
     middle: () => { x: number; y: number } | null;
     figures: () => SheetScene['drawn'];
@@ -43,6 +44,7 @@ export function useSheetHandle(
         useLook.getState().setSpatial(view.kind === '3d');
         scene.current?.look(view);
       },
+      viewed: () => scene.current?.viewed ?? null,
       screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
       middle() {
         const s = scene.current;

@@ -1,4 +1,5 @@
-import { useEffect, type RefObject } from 'react';
+import type { SheetViewed } from './view.ts';
+import { useRef, useEffect, type RefObject } from 'react';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useProject } from '../project-state/store.ts';
 import { ringCourse } from './extent.ts';
@@ -146,6 +147,7 @@ export function useSketch({ scene, ready, colours }: Over): void {
 
 /** Points of a file that is being looked at. */
 export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): void {
+  const before = useRef<SheetViewed | null>(null);
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
@@ -154,7 +156,14 @@ export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): 
       Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
     const places = visitors ? interleave(visitors.x, visitors.y) : [];
     s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
-    if (visitors?.near) s.fit(...visitors.near);
+    if (visitors?.near) {
+      before.current ??= tables?.points.x.length ? s.viewed : null;
+      s.fit(...visitors.near);
+    } else if (!visitors && before.current) {
+      // The file has been looked at: the drawing shows what it showed.
+      s.look(before.current);
+      before.current = null;
+    }
   }, [scene, visitors, ready]);
 }
 

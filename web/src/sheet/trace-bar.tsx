@@ -43,7 +43,7 @@ export function TraceBar() {
             disabled={traced.places.length === 0}
             onClick={() => trace({ ...traced, places: traced.places.slice(0, -1) })}
           >
-            Undo last point
+            Undo last point <Key>⌫</Key>
           </Act>
           <Act look="solid" disabled={!done} onClick={() => finishTrace()}>
             {course ? 'Finish' : 'Close'} <Key>Enter</Key>

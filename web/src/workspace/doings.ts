@@ -64,6 +64,15 @@ export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccept
           }
         },
       },
+      {
+        name: 'undo the last point drawn',
+        key: 'Backspace',
+        enabled: (traced?.places.length ?? 0) > 0,
+        run: () => {
+          const now = store().traced;
+          if (now) store().trace({ ...now, places: now.places.slice(0, -1) });
+        },
+      },
       { name: 'fit the drawing to everything', key: 'F', run: () => sheetHandle.current?.fit() },
       { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
       {

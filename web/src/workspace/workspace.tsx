@@ -2,7 +2,7 @@ import { type Account } from '#contract';
 import { type Stage } from '#core/project';
 import { Card } from '../cards/card.tsx';
 import { ChangesPanel } from '../cards/changes-panel.tsx';
-import { Queries } from '../cards/queries.tsx';
+import { Queries, useBackFromQuery } from '../cards/queries.tsx';
 import { Boundary } from '../frame/boundary.tsx';
 import { Act } from '../frame/controls.tsx';
 import { useKeptColumns } from '../frame/grid/index.ts';
@@ -51,6 +51,7 @@ export function Workspace({ account }: { account: Account }) {
   useEffect(() => open(project!), [project, open]);
   useKeptColumns(account);
   useAddress();
+  useBackFromQuery();
   usePresence(stage, account.id);
   useEffect(() => {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';

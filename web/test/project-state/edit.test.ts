@@ -58,7 +58,7 @@ describe('the address', () => {
       { kind: 'point', row: 1 },
       { kind: 'line', key: 'KT1.2' },
       { kind: 'query', key: 'spike:day:1:7' },
-      { kind: 'comparison', id: 'heap' },
+      { kind: 'comparison', id: 'heap', still: true },
     ] as const)
       expect(selectionFromText(selectionToText(selection, doc, tables), doc, tables)).toEqual(selection);
     expect(selectionFromText('point:gone:3', doc, tables)).toBeNull();

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { groundOf, PAPERS, type Plot } from '#core/project';
-import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, scaleName } from '#core/drawing';
+import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, plotOnGround, scaleName } from '#core/drawing';
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
 import { useAt } from '../../frame/leaves.tsx';
@@ -244,7 +244,7 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
   const { state } = useProject();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [said, setSaid] = useState('drawing …');
-  const { window, page } = plotFrames(plot);
+  const { page } = plotFrames(plot);
   const { document: doc, project } = state!;
   useEffect(() => {
     let wanted = true;
@@ -272,14 +272,15 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
     };
   }, [tables, plot, doc, project.id, project.name]);
   useEffect(() => {
-    const [w, h] = [((window.width / 2) * plot.scale) / 1000, ((window.height / 2) * plot.scale) / 1000];
-    const [s, c] = [Math.sin(plot.turn), Math.cos(plot.turn)];
-    const ring = [[-w, -h], [w, -h], [w, h], [-w, h], [-w, -h]].flatMap(([x, y]) => [plot.x + x * c - y * s, plot.y + x * s + y * c]); // prettier-ignore
+    const courses = plotOnGround(plot);
     useProject.setState({
-      sketch: { places: new Float64Array(), arrows: [], courses: [ring], about: `the frame of ${plot.title}` },
+      sketch: { places: new Float64Array(), arrows: [], courses, about: `the paper of ${plot.title}` },
     });
+    sheetHandle.current?.fitTo(
+      courses[0].filter((_, i) => i % 2 === 0),
+      courses[0].filter((_, i) => i % 2 === 1),
+    );
     return () => useProject.setState({ sketch: null });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the window is made of the plot
   }, [plot]);
   return (
     <Box>

@@ -1,5 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { groundOf, type Comparison } from '#core/project';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
@@ -16,6 +16,18 @@ const Cell = chakra('td', { base: { ...BODY_CELL, px: '10px', height: '34px' } }
 export function Quantities() {
   const { state, tables, selection, select } = useProject();
   const [adding, setAdding] = useState(false);
+  // A comparison that is chosen, here or anywhere, comes into view as soon as it is computed.
+  const chosen = selection?.kind === 'comparison' ? selection : null;
+  const pieces = chosen ? tables?.pieces.get(chosen.id) : undefined;
+  const seen = useRef<typeof chosen>(null);
+  useEffect(() => {
+    if (!chosen || chosen.still || !pieces?.length || seen.current === chosen) return;
+    seen.current = chosen;
+    sheetHandle.current?.fitTo(
+      pieces.filter((_, i) => i % 3 === 0),
+      pieces.filter((_, i) => i % 3 === 1),
+    );
+  }, [chosen, pieces]);
   if (!state || !tables)
     return (
       <Ledger name="Quantities" about="opening …">
@@ -27,15 +39,7 @@ export function Quantities() {
   const results = new Map(tables.summary.comparisons.map((c) => [c.id, c]));
   const current = selection?.kind === 'comparison' ? selection.id : doc.comparisons[0]?.id;
   const shown = doc.comparisons.find((c) => c.id === current);
-  const go = (c: Comparison): void => {
-    select({ kind: 'comparison', id: c.id });
-    const pieces = tables.pieces.get(c.id);
-    if (pieces?.length)
-      sheetHandle.current?.fitTo(
-        pieces.filter((_, i) => i % 3 === 0),
-        pieces.filter((_, i) => i % 3 === 1),
-      );
-  };
+  const go = (c: Comparison): void => select({ kind: 'comparison', id: c.id });
   const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? 'a surface that is gone';
   const about = (c: Comparison): string =>
     `${nameOf(c.surface)} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${nameOf(c.against.surface)}”`}${c.within ? ', inside its boundary' : ''}`;

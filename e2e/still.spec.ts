@@ -1,0 +1,53 @@
+import { expect, test, type Page } from '@playwright/test';
+import { drop, go, openDemo, queries, settled } from './steps.ts';
+
+/** What the drawing shows, once it rests: the address has it. */
+async function view(page: Page): Promise<string> {
+  await page.waitForTimeout(900);
+  return new URL(page.url()).searchParams.get('view') ?? '';
+}
+
+test('the drawing keeps still: an import that is looked at, a far point that is excluded', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('region', { name: 'sheet' }).hover();
+  await page.mouse.wheel(0, -300);
+  const before = await view(page);
+  expect(before).toMatch(/^plan,/);
+  await drop(page, 'far.csv', 'Number,East [m],North [m],Elevation [m],Code\n1,9000,9000,5,GR\n2,9100,9050,5,GR\n3,9050,9100,6,GR\n'); // prettier-ignore
+  await expect.poll(() => view(page)).not.toBe(before);
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('intake')).toBeHidden();
+  expect(await view(page)).toBe(before);
+
+  const far = queries(page).getByText(/Point 296 lies/);
+  await far.click();
+  await expect.poll(() => view(page)).not.toBe(before);
+  await queries(page)
+    .getByRole('button', { name: /Exclude/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: /^Apply/ }).first().click();
+  await expect(far).toBeHidden({ timeout: 30_000 });
+  await settled(page);
+  expect(await view(page)).toBe(before);
+});
+
+test('Backspace takes the last drawn corner back; a comparison that is chosen comes into view', async ({ page }) => {
+  await openDemo(page, 'lines');
+  await page.getByRole('button', { name: 'Draw a line' }).click();
+  const box = (await page.getByRole('region', { name: 'sheet' }).boundingBox())!;
+  const drawing = page.getByRole('group', { name: 'drawing' });
+  for (const [x, y] of [[0.3, 0.3], [0.5, 0.4], [0.6, 0.7]]) await page.mouse.click(box.x + box.width * x, box.y + box.height * y); // prettier-ignore
+  await expect(drawing).toContainText(': 3');
+  await page.keyboard.press('Backspace');
+  await expect(drawing).toContainText(': 2');
+  await page.keyboard.press('Escape');
+
+  await go(page, 'quantities');
+  const shown = await view(page);
+  await page
+    .getByRole('button', { name: /heap|stockpile/i })
+    .first()
+    .click();
+  await expect.poll(() => view(page)).not.toBe(shown);
+});
