@@ -26,7 +26,10 @@ test('the drawing keeps still: an import that is looked at, a far point that is 
     .getByRole('button', { name: /Exclude/ })
     .first()
     .click();
-  await page.getByRole('button', { name: /^Apply/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Apply/ })
+    .first()
+    .click();
   await expect(far).toBeHidden({ timeout: 30_000 });
   await settled(page);
   expect(await view(page)).toBe(before);

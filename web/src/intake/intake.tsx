@@ -4,7 +4,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
-import { isPublished, type PublishedSystem } from '#core/basis';
+import { isPublished } from '#core/basis';
 import type { Intake, IntoSurface, NumberDecision } from '#core/project';
 import { STATE } from '#core/stages';
 import type { BookLayout } from '#core/book';
@@ -23,6 +23,9 @@ import { readGiven, typedGiven } from './given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
+import { claimedBasis, standingOf } from './stands.ts';
+import { purposeOf } from './delivery/sort.ts';
+import { takeInFile, type IntakePart } from './take-in.ts';
 
 interface IntakeProps {
   file: File;
@@ -114,11 +117,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const start =
         known && 'roles' in known.layout ? { ...keptFor(known.layout, answer), ...onSheet } : answer.guess.layout;
       setLayout(start);
-      if (answer.surface !== null) setChosen({ purpose: 'design', surface: null, name: answer.surface });
-      else if (/control|passpunkt|festpunkt|\bcp\b/i.test(file.name) || answer.guess.control)
-        setChosen({ purpose: 'control', surface: null, name: '' });
-      else if (/pad|design|proposed/i.test(file.name))
-        setChosen({ purpose: 'design', surface: null, name: file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ') });
+      const { as, surface } = purposeOf(file.name, answer);
+      setChosen({ purpose: as, surface: null, name: surface ?? '' });
     })();
     return () => {
       here = false;
@@ -201,28 +201,13 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   }
 
   /** Sends the file and takes it in; what was typed stays when it is refused. */
-  const send = async (
-    part: Omit<Intake, 'id' | 'fileId' | 'fileName' | 'sha256' | 'on'>,
-    into?: IntoSurface,
-  ): Promise<void> => {
+  const send = async (part: IntakePart, into?: IntoSurface): Promise<void> => {
     setProblem(null);
     try {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
-      const received = await api.upload(id, file, tell, stop.current.signal);
-      setSending({ share: 1, what: 'importing' });
-      await api.startIntake(
-        id,
-        useProject.getState().state!.revision,
-        {
-          id: crypto.randomUUID().slice(0, 13),
-          fileId: received.id,
-          fileName: file.name,
-          sha256: received.sha256,
-          on: true,
-          ...part,
-        },
-        into,
+      await takeInFile(id, file, part, into, tell, stop.current.signal, () =>
+        setSending({ share: 1, what: 'importing' }),
       );
       onClose();
     } catch (error) {
@@ -448,31 +433,4 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       </Box>
     </Flex>
   );
-}
-
-/** The system that a file names, where it can be found and is not the project's; ellipsoidal heights where a heading says so. */
-async function claimedBasis(opened: Opened, project: { kind: string; code?: string | null }): Promise<FileBasis> {
-  const heights = opened.rows.slice(0, 6).some((r) => /ellips/i.test(r)) ? ('ellipsoidal' as const) : null;
-  const code = /\b(\d{4,6})\b/.exec(opened.claims.system ?? '')?.[1];
-  if (code && project.code !== `EPSG:${code}`) {
-    const system = await api.system(code).catch(() => null);
-    if (system) return { system, heights };
-  }
-  if (!opened.guess.layout.degrees) return { system: null, heights };
-  return { system: await api.system('4326').catch((): PublishedSystem | null => null), heights };
-}
-
-/** The parts of an intake that say what its numbers are. */
-function standingOf(
-  opened: Opened,
-  { system, heights }: FileBasis,
-  given: Intake['given'] | null,
-): Pick<Intake, 'system' | 'heights' | 'given' | 'claims'> {
-  const { claims } = opened;
-  return {
-    ...(system ? { system } : {}),
-    ...(heights ? { heights } : {}),
-    ...(given ? { given } : {}),
-    ...(claims.unit || claims.system || claims.geoid ? { claims } : {}),
-  };
 }

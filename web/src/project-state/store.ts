@@ -72,6 +72,8 @@ interface ProjectStore {
   /** What is being computed, where that takes a while. */
   settling: Settling | null;
   jobs: Job[];
+  /** Work that came to its end while this page listened, by its id. */
+  ended: Record<string, Job>;
   selection: Selection;
   pending: PendingChange | null;
   traced: Trace | null;
@@ -116,6 +118,7 @@ const NOTHING_OPEN = {
   notice: null,
   settling: null,
   jobs: [],
+  ended: {},
   selection: null,
   pending: null,
   traced: null,
@@ -305,6 +308,7 @@ function hear(event: LiveEvent): void {
   if (event.type === 'job') {
     const others = store.jobs.filter((j) => j.id !== event.job.id);
     useProject.setState({ jobs: event.job.state === 'working' ? [...others, event.job] : others });
+    if (event.job.state !== 'working') useProject.setState({ ended: { ...store.ended, [event.job.id]: event.job } });
     if (event.job.state === 'failed' || event.job.state === 'stopped')
       useProject.setState({ notice: event.job.message });
     return;

@@ -30,6 +30,8 @@ import {
 // Reads a dropped file on a thread of its own, so that the page answers while hundreds of thousands of rows go by.
 
 let text = '';
+/** All of the file as text, a book's too. */
+let whole = '';
 let lost: Lost = { list: [], count: 0 };
 
 export interface Opened {
@@ -117,6 +119,14 @@ export interface TrySettings {
 }
 
 const SHOWN = 100_000;
+const MOST_ROWS_COMPARED = 200_000;
+
+/** FNV-1a (Fowler, Noll, Vo), 32 bits. */
+function hashOfRow(row: string): number {
+  let h = 0x811c9dc5;
+  for (let i = 0; i < row.length; i++) h = Math.imul(h ^ row.charCodeAt(i), 0x01000193);
+  return h >>> 0;
+}
 
 /** Whether rows of a file may be readings: those of a drawing are its points. */
 const isTable = (kind: FormatName): boolean => kind === 'text' || kind === 'spreadsheet';
@@ -128,10 +138,11 @@ const work = {
     part: FilePart = {},
   ): Opened | { ok: false; reason: string } {
     const plain = decodeText(bytes);
+    whole = plain.ok ? plain.text : '';
     if (plain.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
     const decoded = rowsOfFile(bytes, part);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
-    text = decoded.text;
+    text = whole = decoded.text;
     ({ lost } = decoded);
     const rows = sampleRows(text);
     if (rows.every((r) => r.trim() === '')) return { ok: false, reason: 'The file holds nothing but empty rows.' };
@@ -154,6 +165,14 @@ const work = {
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
+  },
+
+  /** A hash of each row that is not blank, of as many as tell one version of a file from another. */
+  rowHashes(): Uint32Array {
+    const out: number[] = [];
+    for (const row of whole.split(/\r?\n/, MOST_ROWS_COMPARED)) if (row.trim() !== '') out.push(hashOfRow(row.trim()));
+    const hashes = Uint32Array.from(out);
+    return transfer(hashes, [hashes.buffer as ArrayBuffer]);
   },
 
   /** What a table or tagged text holds as a field book, or why the layout does not serve. */

@@ -15,6 +15,7 @@ import { useNavigate } from 'react-router';
 
 interface Doers {
   takeIn: () => void;
+  takeInFolder: () => void;
   setChanges: (f: (open: boolean) => boolean) => void;
   setKeys: (f: (open: boolean) => boolean) => void;
   setAccepting: (key: string | null) => void;
@@ -22,7 +23,10 @@ interface Doers {
 }
 
 /** Everything that can be done here, with its key: for the keyboard, the find-or-do field, and the list of keys. */
-export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccepting, setFile }: Doers): Doing[] {
+export function useDoings(
+  stage: Stage,
+  { takeIn, takeInFolder, setChanges, setKeys, setAccepting, setFile }: Doers,
+): Doing[] {
   const navigate = useNavigate();
   const { id, tables, pending, selection, traced, state } = useProject();
   const { spatial, setSpatial } = useLook();
@@ -118,7 +122,8 @@ export function useDoings(stage: Stage, { takeIn, setChanges, setKeys, setAccept
         enabled: Boolean(state?.redo),
         run: () => void store().takeBack('redo'),
       },
-      { name: 'import a file', key: 'I', run: takeIn },
+      { name: 'import files', key: 'I', run: takeIn },
+      { name: 'import a folder', run: takeInFolder },
       { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
       { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
       { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },

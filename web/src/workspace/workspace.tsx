@@ -7,6 +7,8 @@ import { Boundary } from '../frame/boundary.tsx';
 import { Act } from '../frame/controls.tsx';
 import { useKeptColumns } from '../frame/grid/index.ts';
 import { STAGES } from '../frame/stage-names.ts';
+import { DeliveryPage } from '../intake/delivery/delivery-page.tsx';
+import { droppedIn } from '../intake/delivery/gather.ts';
 import { IntakePage } from '../intake/intake.tsx';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
 import { useProject, type Selection } from '../project-state/store.ts';
@@ -47,6 +49,8 @@ export function Workspace({ account }: { account: Account }) {
   const [keys, setKeys] = useState(false);
   const [accepting, setAccepting] = useState<string | null>(null);
   const picker = useRef<HTMLInputElement>(null);
+  const folderPicker = useRef<HTMLInputElement>(null);
+  const [delivery, setDelivery] = useState<readonly (FileSystemEntry | File)[] | null>(null);
 
   useEffect(() => open(project!), [project, open]);
   useKeptColumns(account);
@@ -66,8 +70,19 @@ export function Workspace({ account }: { account: Account }) {
     showFile(next);
     void (next ? keepFile(project!, next) : dropFile(project!));
   };
+  /** One file is looked at column by column; several, a folder or a zip are held against each other first. */
+  const receive = (entries: (FileSystemEntry | File)[], folder = false): void => {
+    if (entries.length === 0) return;
+    const [one] = entries;
+    const alone = !folder && entries.length === 1 && !/\.zip$/i.test(one.name);
+    if (alone && one instanceof File) return setFile(one);
+    if (alone && !(one instanceof File) && one.isFile)
+      return (one as FileSystemFileEntry).file(setFile, (error) => store.tell(error.message));
+    setDelivery(entries);
+  };
   const takeIn = (): void => picker.current?.click();
-  const doings = useDoings(stage, { takeIn, setChanges, setKeys, setAccepting, setFile });
+  const takeInFolder = (): void => folderPicker.current?.click();
+  const doings = useDoings(stage, { takeIn, takeInFolder, setChanges, setKeys, setAccepting, setFile });
   useKeys(doings);
 
   if (store.problem && !state)
@@ -87,18 +102,28 @@ export function Workspace({ account }: { account: Account }) {
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        const dropped = e.dataTransfer.files[0];
-        if (dropped && tables) setFile(dropped);
+        if (tables) receive(droppedIn(e.dataTransfer));
       }}
     >
       <input
         ref={picker}
         type="file"
+        multiple
         hidden
         data-testid="file"
         onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          if (chosen) setFile(chosen);
+          receive([...(e.target.files ?? [])]);
+          e.target.value = '';
+        }}
+      />
+      <input
+        ref={folderPicker}
+        type="file"
+        {...{ webkitdirectory: '' }}
+        hidden
+        data-testid="folder"
+        onChange={(e) => {
+          receive([...(e.target.files ?? [])], true);
           e.target.value = '';
         }}
       />
@@ -139,6 +164,10 @@ export function Workspace({ account }: { account: Account }) {
                 // One that ends late does not close what was opened since.
                 onClose={() => (shownFile.current === file ? setFile(null) : undefined)}
               />
+            </Boundary>
+          ) : delivery && tables ? (
+            <Boundary what="the import" of={delivery} onAgain={() => setDelivery(null)}>
+              <DeliveryPage entries={delivery} onAlone={setFile} onClose={() => setDelivery(null)} />
             </Boundary>
           ) : (
             <Boundary what="the table" of={stage} onAgain={() => store.select(null)}>

@@ -1,0 +1,69 @@
+import { api, problemText } from '../../frame/api.ts';
+import { DRAWN_WORDS } from '#core/exchange';
+import { useProject } from '../../project-state/store.ts';
+import { chainWork } from '../../work/workers.ts';
+import { standingOf } from '../stands.ts';
+import { intakeCame, takeInFile, type IntakePart } from '../take-in.ts';
+import { intoOf } from '../purpose-pick.tsx';
+import type { Read } from './read.ts';
+
+/** What became of a file. */
+export type Outcome = { done: true; said: string } | { done: false; why: string };
+
+/** Brings one file of a delivery in as it is to be treated, and waits until the project has it. */
+export async function bringIn(r: Read, tell: (share: number) => void, signal: AbortSignal): Promise<Outcome> {
+  const { treatment, file } = r;
+  const { id } = useProject.getState();
+  try {
+    if (treatment.as === 'nothing' || !file) return { done: true, said: 'left where it is' };
+    if (treatment.as === 'original') {
+      await api.upload(id, file, tell, signal);
+      return { done: true, said: 'kept among the originals' };
+    }
+    if (treatment.as === 'replace') return await replace(r, treatment.intake, tell, signal);
+    const part = treatment.as === 'book' ? bookPart(r) : pointsPart(r, treatment.as);
+    const into = treatment.as === 'design' ? intoOf({ purpose: 'design', surface: null, name: treatment.surface ?? '' }) : undefined; // prettier-ignore
+    const { intake, job } = await takeInFile(id, file, part, into, tell, signal);
+    const came = await intakeCame(intake, job);
+    return came.ok ? { done: true, said: 'imported' } : { done: false, why: came.reason };
+  } catch (error) {
+    return { done: false, why: problemText(error) };
+  }
+}
+
+const bookPart = ({ opened, bookLayout }: Read): IntakePart => ({
+  layout: opened!.guess.layout,
+  form: 'book',
+  ...(bookLayout ? { bookLayout } : {}),
+  purpose: 'survey',
+  numbers: { all: 'both', each: {} },
+});
+
+function pointsPart({ opened, layout, basis }: Read, purpose: IntakePart['purpose']): IntakePart {
+  const { lines, surface } = opened!;
+  return {
+    layout: layout!,
+    purpose,
+    ...(surface === null && !lines.taken ? {} : { light: true }),
+    ...(lines.taken ? { words: DRAWN_WORDS } : {}),
+    numbers: { all: 'both', each: {} },
+    ...standingOf(opened!, basis, null),
+  };
+}
+
+/** A later export in the place of its earlier one: edits, decisions and accepted queries follow their records. */
+async function replace(
+  { file, opened }: Read,
+  intake: string,
+  tell: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Outcome> {
+  const { id, state, tables, make } = useProject.getState();
+  const received = await api.upload(id, file!, tell, signal);
+  const to = { fileId: received.id, fileName: file!.name, sha256: received.sha256 };
+  const bytes = new Uint8Array(await file!.arrayBuffer());
+  const m = await chainWork().matchFile(state!.revision, intake, bytes, to, { project: id, hashes: tables!.stages.reads }); // prettier-ignore
+  if (opened && !(await make(m.change))) return { done: false, why: useProject.getState().problem ?? 'refused' };
+  const lost = m.lost ? `; ${m.lost} manual edits or decisions have no record any more` : '';
+  return { done: true, said: `${m.fresh} new records, ${m.gone} no longer there, ${m.kept} manual edits and decisions kept${lost}` }; // prettier-ignore
+}

@@ -1,0 +1,60 @@
+import type { Purpose } from '#core/project';
+import type { Opened } from '../../work/intake.worker.ts';
+
+/** What becomes of a file of a delivery. */
+export type Treatment =
+  | { as: Purpose; /** Name of a design's surface. */ surface?: string }
+  | { as: 'book' }
+  /** A later export in the place of a file that the project has. */
+  | { as: 'replace'; intake: string }
+  /** Kept among the originals; nothing is read of it. */
+  | { as: 'original' }
+  | { as: 'nothing' };
+
+export const TREATMENT_NAME: Record<Treatment['as'], string> = {
+  control: 'control',
+  book: 'field book',
+  survey: 'survey points',
+  design: 'design',
+  replace: 'later export',
+  original: 'kept as an original',
+  nothing: 'not imported',
+};
+
+/** The order in which files come in: what others are computed from first; replaced files before what is new. */
+const ORDER: Treatment['as'][] = ['replace', 'control', 'book', 'survey', 'design', 'original', 'nothing'];
+
+export const inOrder = <T extends { treatment: Treatment; path: string }>(files: readonly T[]): T[] =>
+  [...files].sort(
+    (a, b) =>
+      ORDER.indexOf(a.treatment.as) - ORDER.indexOf(b.treatment.as) || (a.path < b.path ? -1 : a.path > b.path ? 1 : 0),
+  );
+
+const isControlName = (name: string): boolean => /control|passpunkt|festpunkt|\bcp\b/i.test(name);
+const isDesignName = (name: string): boolean => /pad|design|proposed/i.test(name);
+const PHOTOGRAPH = /\.(jpe?g|png|heic|tiff?|webp|gif)$/i;
+
+/** What a file's points are, by its name and what it holds. */
+export function purposeOf(name: string, opened: Pick<Opened, 'surface' | 'guess'>): { as: Purpose; surface?: string } {
+  if (opened.surface !== null) return { as: 'design', surface: opened.surface };
+  if (isControlName(name) || opened.guess.control) return { as: 'control' };
+  if (isDesignName(name)) return { as: 'design', surface: name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ') };
+  return { as: 'survey' };
+}
+
+/** What a file is taken for, until a person says otherwise. */
+export function treatmentOf(name: string, opened: Opened | null): Treatment {
+  if (!opened) return { as: 'original' };
+  if (opened.kind === 'book' || opened.readings?.likely) return { as: 'book' };
+  return purposeOf(name, opened);
+}
+
+/** Why a file is only kept, in words. */
+export const keptWhy = (name: string, reason: string): string => (PHOTOGRAPH.test(name) ? 'a photograph' : reason);
+
+/** Ways in which a file may be treated, as far as it could be read. */
+export function choicesOf(opened: Opened | null): Treatment['as'][] {
+  if (!opened) return ['original', 'nothing'];
+  if (opened.kind === 'book') return ['book', 'original', 'nothing'];
+  return [...(opened.readings ? (['book'] as const) : []), 'survey', 'control', 'design', 'original', 'nothing'];
+}
