@@ -5,6 +5,7 @@ import { Act, Aside, Num } from '../frame/controls.tsx';
 import { Row, Section } from './card-frame.tsx';
 import { useLevels } from '../project-state/levels.ts';
 import { pick } from '../project-state/line-edit.ts';
+import { useCanChange } from '../project-state/can.ts';
 import { useProject } from '../project-state/store.ts';
 
 /** The other level of a point’s place, and the depth between them. */
@@ -37,9 +38,10 @@ export function PairPart({ row }: { row: number }) {
 export function LabelPart({ row, pointKey }: { row: number; pointKey: string }) {
   const { state, tables, make, traced } = useProject();
   const doc = state!.document;
+  const canChange = useCanChange();
   const { labels, moved } = doc.drawing;
   const parts = LABEL_PARTS.filter((p) => labels[p].on);
-  if (parts.length === 0) return null;
+  if (parts.length === 0 || !canChange) return null;
   const { points } = tables!;
   const perMetre = 1000 / doc.settings.plotScale;
   return (

@@ -8,6 +8,7 @@ import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
 import { viewToText, type SheetViewed } from '../sheet/view.ts';
+import { useCanChange, useCanDecide } from '../project-state/can.ts';
 import { isSettled, openQueries, useProject } from '../project-state/store.ts';
 
 const Item = chakra('li', {
@@ -193,6 +194,7 @@ function QueryItem({
   accepting: boolean;
   setAccepting: (key: string | null) => void;
 }) {
+  const [canChange, canDecide] = [useCanChange(), useCanDecide()];
   const { propose, pending, busy, accept, cancel } = useProject();
   const [reason, setReason] = useState('');
   const mine = pending?.query === query.key;
@@ -235,7 +237,7 @@ function QueryItem({
               </>
             ) : (
               <>
-                {query.remedies.map((r, i) => (
+                {(canChange ? query.remedies : []).map((r, i) => (
                   <Act
                     key={r.label}
                     look={i === 0 ? 'solid' : 'plain'}
@@ -244,7 +246,7 @@ function QueryItem({
                     {r.label} {i === 0 ? <Key>T</Key> : null}
                   </Act>
                 ))}
-                <Act onClick={() => setAccepting(query.key)}>Accept as it is …</Act>
+                {canDecide ? <Act onClick={() => setAccepting(query.key)}>Accept as it is …</Act> : null}
               </>
             )}
           </Flex>
@@ -265,7 +267,7 @@ function QueryItem({
               Accept
             </Act>
             <Act type="button" onClick={() => setAccepting(null)}>
-              Not now
+              Cancel
             </Act>
           </chakra.form>
         ) : null}
@@ -284,9 +286,11 @@ function AcceptedItem({ query }: { query: Query }) {
         {query.text}
         <Box fontSize="13px">
           accepted by {query.accepted?.by}: “{query.accepted?.reason}”{' '}
-          <Act look="quiet" onClick={() => void useProject.getState().make({ op: 'query.reopen', key: query.key })}>
-            Reopen
-          </Act>
+          {useCanDecide() ? (
+            <Act look="quiet" onClick={() => void useProject.getState().make({ op: 'query.reopen', key: query.key })}>
+              Reopen
+            </Act>
+          ) : null}
         </Box>
       </Box>
     </Item>

@@ -25,7 +25,7 @@ import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
-import { takeInFile, type IntakePart } from './take-in.ts';
+import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
 
 interface IntakeProps {
   file: File;
@@ -206,9 +206,11 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     try {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
-      await takeInFile(id, file, part, into, tell, stop.current.signal, () =>
+      const { intake, job } = await takeInFile(id, file, part, into, tell, stop.current.signal, () =>
         setSending({ share: 1, what: 'importing' }),
       );
+      // Its account is shown where the file is, as soon as the project has it.
+      void intakeCame(intake, job).then((came) => came.ok && useProject.setState({ imported: intake }));
       onClose();
     } catch (error) {
       setSending(null);

@@ -74,6 +74,8 @@ interface ProjectStore {
   jobs: Job[];
   /** Work that came to its end while this page listened, by its id. */
   ended: Record<string, Job>;
+  /** The file that this person imported last: its account stands open. */
+  imported: string | null;
   selection: Selection;
   pending: PendingChange | null;
   traced: Trace | null;
@@ -119,6 +121,7 @@ const NOTHING_OPEN = {
   settling: null,
   jobs: [],
   ended: {},
+  imported: null,
   selection: null,
   pending: null,
   traced: null,

@@ -4,6 +4,7 @@ import { isNight, setNight } from '../frame/night.ts';
 import { addressOf } from '../frame/leaves.tsx';
 import { STAGES } from '../frame/stage-names.ts';
 import { asReceived, editedSelection } from '../project-state/edit.ts';
+import { useCanChange } from '../project-state/can.ts';
 import { useProject } from '../project-state/store.ts';
 import { alongLine, alongSetup } from '../sheet/along.ts';
 import { sheetHandle } from '../sheet/handle.ts';
@@ -30,6 +31,7 @@ export function useDoings(
   const navigate = useNavigate();
   const { id, tables, pending, selection, traced, state } = useProject();
   const { spatial, setSpatial } = useLook();
+  const canChange = useCanChange();
   return useMemo(() => {
     const store = useProject.getState;
     const queries = tables ? orderedQueries(tables.summary.queries) : [];
@@ -122,13 +124,13 @@ export function useDoings(
         enabled: Boolean(state?.redo),
         run: () => void store().takeBack('redo'),
       },
-      { name: 'import files', key: 'I', run: takeIn },
-      { name: 'import a folder', run: takeInFolder },
+      { name: 'import files', key: 'I', enabled: canChange, run: takeIn },
+      { name: 'import a folder', enabled: canChange, run: takeInFolder },
       { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
       { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
       { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
       { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
     ];
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what sets state is the same all along
-  }, [id, tables, pending, selection, traced, state, stage, spatial, navigate]);
+  }, [id, tables, pending, selection, traced, state, stage, spatial, canChange, navigate]);
 }

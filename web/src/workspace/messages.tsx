@@ -4,6 +4,7 @@ import { Progress } from '../frame/progress.tsx';
 import { BothStates } from '../project-state/both-states.tsx';
 import { useProject } from '../project-state/store.ts';
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useEffect, useRef, useState } from 'react';
 
 /** What went wrong, with what can be done about it beside. */
 const Warning = chakra('div', {
@@ -81,27 +82,48 @@ export function Messages() {
         <Flex key={j.id} align="center" gap="10px" role="status">
           <Progress share={j.share} />
           <Box flex="1">{j.what} …</Box>
-          <Act onClick={() => void api.stopJob(id, j.id)}>Stop</Act>
+          {canEdit ? <Act onClick={() => void api.stopJob(id, j.id)}>Cancel</Act> : null}
         </Flex>
       ))}
-      {notice ? (
-        <Flex
-          role="status"
-          align="center"
-          gap="10px"
-          border="1px solid"
-          borderColor="rule"
-          borderRadius="4px"
-          bg="leaf"
-          px="12px"
-          py="3px"
-        >
-          <Box flex="1">{notice}</Box>
-          <Act look="quiet" aria-label="close" onClick={() => tell(null)}>
-            ×
-          </Act>
-        </Flex>
-      ) : null}
+      {notice ? <Notice key={notice} text={notice} close={() => tell(null)} /> : null}
     </Box>
+  );
+}
+
+/** How long what was just done stays said, ms; longer for those who read more. */
+const SAID = 6000;
+const A_LETTER = 45;
+
+/** What was just done: it goes by itself, and stays as long as somebody is at it. */
+function Notice({ text, close }: { text: string; close: () => void }) {
+  const [held, setHeld] = useState(false);
+  const closing = useRef(close);
+  closing.current = close;
+  useEffect(() => {
+    if (held) return;
+    const timer = setTimeout(() => closing.current(), SAID + text.length * A_LETTER);
+    return () => clearTimeout(timer);
+  }, [held, text]);
+  return (
+    <Flex
+      role="status"
+      align="center"
+      gap="10px"
+      border="1px solid"
+      borderColor="rule"
+      borderRadius="4px"
+      bg="leaf"
+      px="12px"
+      py="3px"
+      onPointerEnter={() => setHeld(true)}
+      onPointerLeave={() => setHeld(false)}
+      onFocus={() => setHeld(true)}
+      onBlur={() => setHeld(false)}
+    >
+      <Box flex="1">{text}</Box>
+      <Act look="quiet" aria-label="close" onClick={close}>
+        ×
+      </Act>
+    </Flex>
   );
 }

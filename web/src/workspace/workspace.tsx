@@ -10,6 +10,7 @@ import { STAGES } from '../frame/stage-names.ts';
 import { DeliveryPage } from '../intake/delivery/delivery-page.tsx';
 import { droppedIn } from '../intake/delivery/gather.ts';
 import { IntakePage } from '../intake/intake.tsx';
+import { useCanChange } from '../project-state/can.ts';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
 import { useProject, type Selection } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
@@ -40,6 +41,7 @@ export function Workspace({ account }: { account: Account }) {
   const { project, stage: path } = useParams();
   const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
   const navigate = useNavigate();
+  const canChange = useCanChange();
   const store = useProject();
   const { open, state, tables, pending, traced, selection } = store;
   const [file, showFile] = useState<File | null>(null);
@@ -73,6 +75,8 @@ export function Workspace({ account }: { account: Account }) {
   /** One file is looked at column by column; several, a folder or a zip are held against each other first. */
   const receive = (entries: (FileSystemEntry | File)[], folder = false): void => {
     if (entries.length === 0) return;
+    if (!canChange)
+      return store.tell('You may look at this project, not change it. Its owner can give you another role.');
     const [one] = entries;
     const alone = !folder && entries.length === 1 && !/\.zip$/i.test(one.name);
     if (alone && one instanceof File) return setFile(one);

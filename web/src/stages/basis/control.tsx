@@ -30,7 +30,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
       <Flex gap="8px" mb="10px" wrap="wrap" align="center">
         {canChange ? (
           <>
-            <Act onClick={onTakeIn}>Import a file …</Act>
+            <Act onClick={onTakeIn}>Import files …</Act>
             <Act onClick={() => setTyping(!typing)} aria-expanded={typing}>
               Type it in …
             </Act>

@@ -2,6 +2,7 @@ import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Act } from '../../frame/controls.tsx';
 import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
+import { Changing } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { Files } from './files.tsx';
@@ -28,10 +29,10 @@ const OF_BOOKS: BookLeaf[] = ['records', 'network', 'instruments', 'report'];
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
-  const { state, tables } = useProject();
+  const { state, tables, imported } = useProject();
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
-  const folded = fold ?? (tables?.books.size ?? 0) > 0;
+  const folded = fold ?? ((tables?.books.size ?? 0) > 0 && imported === null);
   const hasBooks = (tables?.books.size ?? 0) > 0;
   const leaves = hasBooks ? BOOK_LEAVES : BOOK_LEAVES.filter((l) => !OF_BOOKS.includes(l.leaf));
   const shown = useLeaf('book', leaves);
@@ -49,9 +50,11 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
           {folded ? 'Show files' : 'Fold files'}
         </Act>
       ) : null}
-      <Act look="solid" onClick={onTakeIn}>
-        Import a file …
-      </Act>
+      <Changing>
+        <Act look="solid" onClick={onTakeIn}>
+          Import files …
+        </Act>
+      </Changing>
     </>
   );
   if (intakes.length === 0)
@@ -59,8 +62,8 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
       <Ledger name="Book" about="nothing received yet" tools={tools}>
         <Empty>
           Here stand the points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose
-          one with “Import a file”. It is looked at first: nothing comes in before you have seen its columns and its
-          points.
+          one with “Import files”. It is looked at first: nothing comes in before you have seen its columns and its
+          points. A whole folder or a zip comes in one drop.
         </Empty>
       </Ledger>
     );

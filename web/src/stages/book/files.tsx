@@ -8,13 +8,18 @@ import { api, problemText } from '../../frame/api.ts';
 import { chainWork } from '../../work/workers.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
+import { Changing } from '../../project-state/changing.tsx';
+import { useCanChange } from '../../project-state/can.ts';
 import { useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 
 /** The received files: each on or off, with its account, its way out, and what its numbers become. */
 export function Files({ tables }: { tables: Tables }) {
-  const { state } = useProject();
-  const [openFile, setOpenFile] = useState<string | null>(null);
+  const { state, imported } = useProject();
+  const [openFile, setOpenFile] = useState<string | null>(imported);
+  useEffect(() => {
+    if (imported) setOpenFile(imported);
+  }, [imported]);
   return (
     <Leaf flexShrink="0" maxHeight="42%" overflow="auto">
       {state!.document.intakes.map((intake) => (
@@ -49,6 +54,7 @@ function FileLine({
   onToggle: () => void;
 }) {
   const { state, make, busy, id } = useProject();
+  const canChange = useCanChange();
   const account = useIntakeAccount(intake, open);
   const index = state!.document.intakes.indexOf(intake);
   useMarkedPoints(tables, index, open);
@@ -69,7 +75,7 @@ function FileLine({
           type="checkbox"
           aria-label={`use ${intake.fileName}`}
           checked={intake.on}
-          disabled={busy}
+          disabled={busy || !canChange}
           onChange={(e) => void make({ op: 'intake.switch', id: intake.id, on: e.target.checked })}
         />
         <chakra.button
@@ -95,7 +101,7 @@ function FileLine({
                 ? 'survey'
                 : intake.purpose === 'control'
                   ? 'control'
-                  : `design: ${intake.purpose}`}
+                  : 'design'}
           </Aside>
         </chakra.button>
         {counts.waits ? (
@@ -137,14 +143,16 @@ function FileLine({
                 ))}
               </>
             ) : null}
-            <ReplaceFile intake={intake} />
-            <Act disabled={busy} onClick={() => void make(removeFile(state!.document, intake.id))}>
-              Take it out of the project
-            </Act>
-            {intake.form !== 'book' ? <Kind intake={intake} /> : null}
-            {intake.purpose !== 'control' ? <Prefix intake={intake} /> : null}
-            {intake.purpose !== 'control' ? <Light intake={intake} /> : null}
-            {intake.purpose !== 'control' ? <NumberDecision intake={intake} /> : null}
+            <Changing>
+              <ReplaceFile intake={intake} />
+              <Act disabled={busy} onClick={() => void make(removeFile(state!.document, intake.id))}>
+                Delete it from the project
+              </Act>
+              {intake.form !== 'book' ? <Kind intake={intake} /> : null}
+              {intake.purpose !== 'control' ? <Prefix intake={intake} /> : null}
+              {intake.purpose !== 'control' ? <Light intake={intake} /> : null}
+              {intake.purpose !== 'control' ? <NumberDecision intake={intake} /> : null}
+            </Changing>
           </Flex>
         </Box>
       ) : null}

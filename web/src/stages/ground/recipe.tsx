@@ -2,6 +2,7 @@ import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { Act, Aside, Cut, Field, Leaf, Line, Num, Pick } from '../../frame/controls.tsx';
+import { Changing, InPlace } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 
 /** A row of a recipe as it is read. */
@@ -72,48 +73,54 @@ export function Recipe({
   const hasBoundary = recipe.rows.some((r) => r.kind === 'boundary');
   return (
     <Leaf head={`Recipe of “${recipe.name}”`} pb="10px">
-      <chakra.ul m="0" p="0" listStyleType="none" aria-label={`recipe of ${recipe.name}`}>
-        {recipe.rows.slice(0, most).map((row) => {
-          const text = rowText(doc, row);
-          return (
-            <Line as="li" key={row.id}>
-              <Flex as="label" gap="8px" align="center" minWidth="0" color={row.on ? undefined : 'slate'}>
-                <input
-                  type="checkbox"
-                  aria-label={`use ${text}`}
-                  checked={row.on}
-                  disabled={busy}
-                  onChange={(e) => set({ ...row, on: e.target.checked })}
-                />
-                <Cut>{text}</Cut>
-              </Flex>
-              <Flex gap="8px" align="center" flexShrink="0">
-                <Num>{effectText(row, effect[row.id])}</Num>
-                <Act
-                  look="quiet"
-                  aria-label={`delete ${text}`}
-                  disabled={busy}
-                  onClick={() => void make({ op: 'surface.rowRemove', surface: recipe.id, id: row.id })}
-                >
-                  Delete
-                </Act>
-              </Flex>
-            </Line>
-          );
-        })}
-      </chakra.ul>
+      <InPlace>
+        <chakra.ul m="0" p="0" listStyleType="none" aria-label={`recipe of ${recipe.name}`}>
+          {recipe.rows.slice(0, most).map((row) => {
+            const text = rowText(doc, row);
+            return (
+              <Line as="li" key={row.id}>
+                <Flex as="label" gap="8px" align="center" minWidth="0" color={row.on ? undefined : 'slate'}>
+                  <input
+                    type="checkbox"
+                    aria-label={`use ${text}`}
+                    checked={row.on}
+                    disabled={busy}
+                    onChange={(e) => set({ ...row, on: e.target.checked })}
+                  />
+                  <Cut>{text}</Cut>
+                </Flex>
+                <Flex gap="8px" align="center" flexShrink="0">
+                  <Num>{effectText(row, effect[row.id])}</Num>
+                  <Changing>
+                    <Act
+                      look="quiet"
+                      aria-label={`delete ${text}`}
+                      disabled={busy}
+                      onClick={() => void make({ op: 'surface.rowRemove', surface: recipe.id, id: row.id })}
+                    >
+                      Delete
+                    </Act>
+                  </Changing>
+                </Flex>
+              </Line>
+            );
+          })}
+        </chakra.ul>
+      </InPlace>
       {recipe.rows.length > most ? (
         <Act look="quiet" onClick={() => setMost(most + PAGE)}>
           {recipe.rows.length - most} more rows
         </Act>
       ) : null}
       {recipe.rows.length === 0 ? <Line color="slate">no rows yet: add what the surface is made from</Line> : null}
-      <Flex gap="6px" px="12px" pt="6px" wrap="wrap" align="center">
-        <AddRow doc={doc} recipe={recipe} />
-        <Act disabled={traced !== null || busy} onClick={drawBoundary}>
-          {hasBoundary ? 'Draw the boundary again' : 'Draw a boundary'}
-        </Act>
-      </Flex>
+      <Changing>
+        <Flex gap="6px" px="12px" pt="6px" wrap="wrap" align="center">
+          <AddRow doc={doc} recipe={recipe} />
+          <Act disabled={traced !== null || busy} onClick={drawBoundary}>
+            {hasBoundary ? 'Draw the boundary again' : 'Draw a boundary'}
+          </Act>
+        </Flex>
+      </Changing>
     </Leaf>
   );
 }

@@ -4,6 +4,7 @@ import { formatArea } from '#core/measure';
 import type { Summary } from '#contract';
 import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
+import { Changing } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { copyOf, newSurface } from './new-surface.ts';
@@ -86,17 +87,19 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
           })}
         </tbody>
       </chakra.table>
-      <Flex gap="6px" p="8px" wrap="wrap">
-        <Act disabled={busy} onClick={() => void add(newSurface(doc))}>
-          New surface
-        </Act>
-        <Act disabled={busy} onClick={() => void add(copyOf(doc, current))}>
-          Copy “{current.name.slice(0, 24)}”
-        </Act>
-        <Act disabled={busy} onClick={() => void make({ op: 'surface.remove', id: current.id })}>
-          Delete “{current.name.slice(0, 24)}”
-        </Act>
-      </Flex>
+      <Changing>
+        <Flex gap="6px" p="8px" wrap="wrap">
+          <Act disabled={busy} onClick={() => void add(newSurface(doc))}>
+            New surface
+          </Act>
+          <Act disabled={busy} onClick={() => void add(copyOf(doc, current))}>
+            Copy “{current.name.slice(0, 24)}”
+          </Act>
+          <Act disabled={busy} onClick={() => void make({ op: 'surface.remove', id: current.id })}>
+            Delete “{current.name.slice(0, 24)}”
+          </Act>
+        </Flex>
+      </Changing>
     </Leaf>
   );
 }

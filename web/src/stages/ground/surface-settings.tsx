@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { SURFACE_ROLES, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { Act, Aside, Field, Leaf, Line } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
+import { InPlace } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 
 /** Name, use, longest side, coincidence and contours of one surface; what it does not say itself, the project says. */
@@ -31,101 +32,103 @@ export function SurfaceSettings({
   const interval = recipe.interval ?? s.contourInterval;
   return (
     <Leaf head="Settings" mt="-1px" pb="6px">
-      <Sentence>
-        Named
-        <Name key={recipe.id} recipe={recipe} onSet={(name) => set({ name })} />
-        and used as
-        <Choice
-          name="what the surface is for"
-          value={recipe.role}
-          options={SURFACE_ROLES.map((r) => [r, r] as const)}
-          onChange={(role) => set({ role })}
-          disabled={busy}
-        />
-      </Sentence>
-      <Flex align="center" wrap="wrap">
-        {longest === 'none' ? (
-          <Sentence>
-            Sides of any length.
-            <Act onClick={() => set({ longestSide: s.longestSide ?? 30 })}>Limit them</Act>
-          </Sentence>
-        ) : (
-          <>
-            <Length
-              name="No side longer than"
-              after="unless it is a breakline"
-              metres={longest}
-              unit={s.unit}
-              onSet={(longestSide) => set({ longestSide })}
-              min={0.01}
-              max={1e6}
-            />
-            <Act look="quiet" onClick={() => set({ longestSide: 'none' })}>
-              No limit
-            </Act>
-          </>
-        )}
-        {asProject({ longestSide: null }, recipe.longestSide !== null)}
-      </Flex>
-      <Flex align="center" wrap="wrap">
-        <Length
-          name="Points are one within"
-          after="in plan"
-          metres={recipe.coincidence ?? s.coincidence}
-          unit={s.unit}
-          onSet={(coincidence) => set({ coincidence })}
-          min={0}
-          max={10}
-        />
-        {asProject({ coincidence: null }, recipe.coincidence !== null)}
-      </Flex>
-      <Flex align="center" wrap="wrap">
-        {interval === 'none' ? (
-          <Sentence>
-            No contours.
-            <Act onClick={() => set({ interval: s.contourInterval })}>Draw them</Act>
-          </Sentence>
-        ) : (
-          <>
-            <Length
-              name="Contours every"
-              metres={interval}
-              unit={s.unit}
-              onSet={(to) => set({ interval: to })}
-              min={0.001}
-              max={1e4}
-            />
-            <Sentence px="0">
-              an index contour every
-              <chakra.select
-                aria-label="index contour every"
-                value={recipe.indexEvery ?? s.indexEvery}
-                onChange={(e) => set({ indexEvery: Number(e.target.value) })}
-                bg="leaf"
-                border="1px solid"
-                borderColor="slate"
-                borderRadius="3px"
-                height="26px"
-              >
-                {[0, 2, 4, 5, 10].map((n) => (
-                  <option key={n} value={n}>
-                    {n === 0 ? 'never' : n}
-                  </option>
-                ))}
-              </chakra.select>
+      <InPlace>
+        <Sentence>
+          Named
+          <Name key={recipe.id} recipe={recipe} onSet={(name) => set({ name })} />
+          and used as
+          <Choice
+            name="what the surface is for"
+            value={recipe.role}
+            options={SURFACE_ROLES.map((r) => [r, r] as const)}
+            onChange={(role) => set({ role })}
+            disabled={busy}
+          />
+        </Sentence>
+        <Flex align="center" wrap="wrap">
+          {longest === 'none' ? (
+            <Sentence>
+              Sides of any length.
+              <Act onClick={() => set({ longestSide: s.longestSide ?? 30 })}>Limit them</Act>
             </Sentence>
-            <Act look="quiet" onClick={() => set({ interval: 'none' })}>
-              No contours
-            </Act>
-          </>
-        )}
-        {asProject({ interval: null, indexEvery: null }, recipe.interval !== null || recipe.indexEvery !== null)}
-      </Flex>
-      {contourProblem ? (
-        <Line color="pole" role="alert">
-          {contourProblem}
-        </Line>
-      ) : null}
+          ) : (
+            <>
+              <Length
+                name="No side longer than"
+                after="unless it is a breakline"
+                metres={longest}
+                unit={s.unit}
+                onSet={(longestSide) => set({ longestSide })}
+                min={0.01}
+                max={1e6}
+              />
+              <Act look="quiet" onClick={() => set({ longestSide: 'none' })}>
+                No limit
+              </Act>
+            </>
+          )}
+          {asProject({ longestSide: null }, recipe.longestSide !== null)}
+        </Flex>
+        <Flex align="center" wrap="wrap">
+          <Length
+            name="Points are one within"
+            after="in plan"
+            metres={recipe.coincidence ?? s.coincidence}
+            unit={s.unit}
+            onSet={(coincidence) => set({ coincidence })}
+            min={0}
+            max={10}
+          />
+          {asProject({ coincidence: null }, recipe.coincidence !== null)}
+        </Flex>
+        <Flex align="center" wrap="wrap">
+          {interval === 'none' ? (
+            <Sentence>
+              No contours.
+              <Act onClick={() => set({ interval: s.contourInterval })}>Draw them</Act>
+            </Sentence>
+          ) : (
+            <>
+              <Length
+                name="Contours every"
+                metres={interval}
+                unit={s.unit}
+                onSet={(to) => set({ interval: to })}
+                min={0.001}
+                max={1e4}
+              />
+              <Sentence px="0">
+                an index contour every
+                <chakra.select
+                  aria-label="index contour every"
+                  value={recipe.indexEvery ?? s.indexEvery}
+                  onChange={(e) => set({ indexEvery: Number(e.target.value) })}
+                  bg="leaf"
+                  border="1px solid"
+                  borderColor="slate"
+                  borderRadius="3px"
+                  height="26px"
+                >
+                  {[0, 2, 4, 5, 10].map((n) => (
+                    <option key={n} value={n}>
+                      {n === 0 ? 'never' : n}
+                    </option>
+                  ))}
+                </chakra.select>
+              </Sentence>
+              <Act look="quiet" onClick={() => set({ interval: 'none' })}>
+                No contours
+              </Act>
+            </>
+          )}
+          {asProject({ interval: null, indexEvery: null }, recipe.interval !== null || recipe.indexEvery !== null)}
+        </Flex>
+        {contourProblem ? (
+          <Line color="pole" role="alert">
+            {contourProblem}
+          </Line>
+        ) : null}
+      </InPlace>
     </Leaf>
   );
 }

@@ -1,5 +1,6 @@
 import { api } from '../../frame/api.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
+import { Changing } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { NewPackage } from './new-package.tsx';
 import { PackageLeaf } from './package-leaf.tsx';
@@ -17,7 +18,9 @@ export function Handover() {
     );
   return (
     <Ledger name="Handover" about="every file is read back before it can leave">
-      <NewPackage tables={tables} />
+      <Changing>
+        <NewPackage tables={tables} />
+      </Changing>
       {packages.data?.length ? (
         packages.data.map((p) => <PackageLeaf key={p.id} card={p} />)
       ) : (

@@ -4,6 +4,7 @@ import { groundOf, type Comparison } from '#core/project';
 import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
+import { Changing } from '../../project-state/changing.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
@@ -48,9 +49,11 @@ export function Quantities() {
       name="Quantities"
       about="exact, by the planes of the triangles"
       tools={
-        <Act look="solid" onClick={() => setAdding(true)}>
-          Compare …
-        </Act>
+        <Changing>
+          <Act look="solid" onClick={() => setAdding(true)}>
+            Compare …
+          </Act>
+        </Changing>
       }
     >
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
@@ -151,26 +154,28 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
           ))}
         </Flex>
       ) : null}
-      <Flex gap="8px" wrap="wrap">
-        <Act
-          disabled={traced !== null}
-          onClick={() =>
-            trace({
-              purpose: `the boundary of “${comparison.name}”`,
-              places: [],
-              finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }),
-            })
-          }
-        >
-          {comparison.within ? 'Draw its boundary anew' : 'Draw a boundary'}
-        </Act>
-        {comparison.within ? (
-          <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>
-            Without boundary
+      <Changing>
+        <Flex gap="8px" wrap="wrap">
+          <Act
+            disabled={traced !== null}
+            onClick={() =>
+              trace({
+                purpose: `the boundary of “${comparison.name}”`,
+                places: [],
+                finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }),
+              })
+            }
+          >
+            {comparison.within ? 'Draw its boundary anew' : 'Draw a boundary'}
           </Act>
-        ) : null}
-        <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Take it out</Act>
-      </Flex>
+          {comparison.within ? (
+            <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>
+              Without boundary
+            </Act>
+          ) : null}
+          <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
+        </Flex>
+      </Changing>
     </Leaf>
   );
 }
