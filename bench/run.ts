@@ -15,10 +15,11 @@ import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
 import { storeFigure } from './store.ts';
+import { tableFigure } from './table.ts';
 import { measurePage, measurePanning } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, network, valleys, triangulation, constraints, memory, page, panning).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, triangulation, constraints, memory, page, panning).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -281,6 +282,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   grid: gridFigure,
   store: storeFigure,
   coded: codedFigure,
+  table: tableFigure,
   network,
   valleys,
   triangulation,

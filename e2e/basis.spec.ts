@@ -80,7 +80,7 @@ test('a local survey is brought onto the grid as a whole, with what held it back
 }) => {
   await openTarn(page, 'local');
   await expect(ledger(page)).toContainText('TH3 does not fit the others');
-  await expect(ledger(page)).toContainText('Stays behind on another basis: gate-road.csv');
+  await expect(ledger(page)).toContainText('Stays on another basis: gate-road.csv');
   await page.getByRole('button', { name: 'Switch it off' }).click();
   await expect(ledger(page)).not.toContainText('holds the rest back');
   const row = page.getByRole('row', { name: /^TH3/ });
@@ -117,7 +117,7 @@ test('changing a tolerance shows which queries would go and come', async ({ page
   await openDemo(page, 'basis');
   await leafOf(page, 'tolerances');
   await expect(ledger(page)).toContainText('used in Ground: spikes and holes');
-  await page.getByLabel('A point that stands off its neighbours by more than').fill('1.2');
+  await page.getByLabel('A point that differs from its neighbours by more than').fill('1.2');
   await page.keyboard.press('Enter');
   const card = page.getByLabel('preview of a change');
   await expect(card.getByLabel('queries that would go')).toContainText('1.02 m below the plane');
@@ -144,7 +144,7 @@ test('latitudes and longitudes come onto the grid through the geoid; the wrong w
     .replaceAll(/^G/gm, 'H');
   await drop(page, 'turned.csv', turned);
   await expect(page.getByText('Latitude and longitude are swapped')).toBeVisible();
-  await page.getByRole('button', { name: 'Exchange them' }).click();
+  await page.getByRole('button', { name: 'Swap them' }).click();
   await expect(page.getByText('12 points read, 0 rows not read')).toBeVisible();
   await expect(page.getByText('longitude are swapped')).toHaveCount(0);
   await expect(page.getByLabel('heights of the file')).toHaveValue('ellipsoidal');

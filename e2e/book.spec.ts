@@ -272,7 +272,7 @@ test('tagged text becomes a book by a layout that is kept and proposed for the n
   await expect(page.getByLabel('role of OB, SD')).toHaveValue('dist');
   // Proposed as decimal degrees, for want of numbers to tell by: the crew's device writes minutes and seconds.
   await page.getByLabel('form of angles').selectOption('packed');
-  await page.getByRole('button', { name: 'Keep this layout …' }).click();
+  await page.getByRole('button', { name: 'Save this layout …' }).click();
   await page.getByLabel('name of the layout').fill('crew three');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await takeIn(page, /^Import 5 records of monday/, 2);

@@ -10,11 +10,11 @@ const visitor = async (browser: Browser, path = '/'): Promise<Page> => {
   return page;
 };
 async function register(page: Page, name: string, email: string): Promise<void> {
-  await page.getByRole('button', { name: 'Make a new account' }).click();
+  await page.getByRole('button', { name: 'Create an account' }).click();
   await page.getByLabel('name', { exact: true }).fill(name);
   await page.getByLabel('e-mail').fill(email);
   await page.getByLabel(/^password/).fill('four plain words here');
-  await page.getByRole('button', { name: 'Make the account' }).click();
+  await page.getByRole('button', { name: 'Create the account' }).click();
   await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
 }
 async function signIn(page: Page, email: string, password: string): Promise<void> {
@@ -30,7 +30,7 @@ test('an administrator locks an account, gives a new password by a link, and see
   const email = `tove.brandt.${Date.now()}@ostrel.example`;
   const tove = await visitor(browser);
   // A password is judged while it is typed.
-  await tove.getByRole('button', { name: 'Make a new account' }).click();
+  await tove.getByRole('button', { name: 'Create an account' }).click();
   await tove.getByLabel('e-mail').fill(email);
   const typed = tove.getByLabel(/^password/);
   await typed.fill('password');
@@ -54,7 +54,7 @@ test('an administrator locks an account, gives a new password by a link, and see
   await signIn(tove, email, 'four plain words here');
   await expect(tove.getByRole('alert')).toContainText('This account is locked');
   await runa.getByRole('button', { name: 'Unlock the account' }).click();
-  await runa.getByRole('button', { name: 'Make a link for a new password' }).click();
+  await runa.getByRole('button', { name: 'Create a link for a new password' }).click();
   const link = await runa.getByLabel('link for a new password').inputValue();
 
   await tove.goto(link);

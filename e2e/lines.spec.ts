@@ -72,7 +72,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   const unknown = page.getByRole('table', { name: 'unknown words' });
   await expect(unknown.getByRole('row', { name: /^START/ })).toContainText('begin a line');
   await expect(unknown.getByRole('row', { name: /^ROUND/ })).toContainText('begin a curve');
-  await page.getByRole('button', { name: 'Take all that is proposed' }).click();
+  await page.getByRole('button', { name: 'Use all that is proposed' }).click();
   // The crew’s STOP ends lines and its DONE ends curves.
   await page.getByLabel('word: end it', { exact: true }).fill('STOP');
   await page.getByLabel('word: end the curve', { exact: true }).fill('DONE');
@@ -84,8 +84,8 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   await leaf(page, 'Lines');
   await mend(page, 'The curve begun at 10 on line ED1 has no end', /^End it at/);
   await doIt(page, /^End it at/);
-  await mend(page, 'Code TRE on shot 14', 'Take it for TR');
-  await doIt(page, 'Take it for TR');
+  await mend(page, 'Code TRE on shot 14', 'Replace by TR');
+  await doIt(page, 'Replace by TR');
   await mend(page, 'Line WT1 jumps', 'Begin another line at 21');
   await doIt(page, 'Begin another line at 21');
   await expect(page.getByRole('grid', { name: 'lines' })).toContainText('WT1.2');
@@ -159,7 +159,7 @@ test('a code list is kept, compared and taken into another project; codes come a
   });
   await expect(ledger(page)).toContainText('row 4, “BAD CODE” is no code');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
-  await doIt(page, 'Use the code list');
+  await doIt(page, 'Use this code list');
   // A symbol of one's own; what is none is refused in a sentence and changes nothing.
   await ledger(page).getByRole('row', { name: /^CB1/ }).click();
   const own = page.getByLabel('own symbol of CB1');
@@ -170,13 +170,13 @@ test('a code list is kept, compared and taken into another project; codes come a
   await expect(ledger(page)).toContainText('not drawn: 1 text');
   await expect(page.getByLabel('symbol of CB1', { exact: true })).toHaveValue('own');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
-  await doIt(page, 'Use the code list');
+  await doIt(page, 'Use this code list');
   await expect(page.getByText('not used yet')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Kept lists …' }).click();
+  await page.getByRole('button', { name: 'Saved lists …' }).click();
   await page.getByLabel('name of the list').fill(name);
   await page.getByLabel('client').fill('Port of Nowhere');
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('table', { name: 'kept lists' })).toContainText(name);
+  await expect(page.getByRole('table', { name: 'saved lists' })).toContainText(name);
 
   await page.goto('/');
   await page.getByLabel('name of a new project').fill(`Other ${Date.now()}`);
@@ -184,7 +184,7 @@ test('a code list is kept, compared and taken into another project; codes come a
   await settled(page);
   await go(page, 'lines');
   await leaf(page, 'Code list');
-  await page.getByRole('button', { name: 'Kept lists …' }).click();
+  await page.getByRole('button', { name: 'Saved lists …' }).click();
   await page
     .getByRole('row', { name: new RegExp(name) })
     .getByRole('button', { name: 'Compare' })
@@ -192,9 +192,9 @@ test('a code list is kept, compared and taken into another project; codes come a
   const compared = page.getByLabel('comparison of lists');
   await expect(compared.getByRole('row', { name: /^QY/ })).toContainText('comes new');
   await compared.getByLabel('take QY').uncheck();
-  await page.getByRole('button', { name: 'Take what is ticked' }).click();
+  await page.getByRole('button', { name: 'Take over what is ticked' }).click();
   await page.getByRole('button', { name: 'Show what it changes' }).click();
-  await doIt(page, 'Use the code list');
+  await doIt(page, 'Use this code list');
   await expect(page.getByRole('grid', { name: 'codes' })).toContainText('bollard, cast');
   await expect(page.getByRole('grid', { name: 'codes' })).not.toContainText('quay');
   const leaving = page.waitForEvent('download');
@@ -250,7 +250,7 @@ test('points are marked and changed together, pasted, gathered in a set, and lea
   await expect(ledger(page)).toContainText(/Set 12\s*points/);
 
   await leaf(page, 'Export points');
-  await page.getByLabel('points of').selectOption({ label: 'Set 1' });
+  await page.getByLabel('points of', { exact: true }).selectOption({ label: 'Set 1' });
   await page.getByLabel('in whose words').selectOption({ label: 'letters joined to the code by a full stop' });
   const first = page.getByLabel('first rows');
   await expect(first).toContainText('KT1.B');

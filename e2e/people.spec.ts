@@ -47,24 +47,24 @@ test('the crew sees the packages made for it and nothing else; a link serves onc
   await drop(page, 'control.csv', CONTROL);
   await takeIn(page, 'Import 3 points', 1);
   await go(page, 'handover');
-  await page.getByRole('button', { name: 'Make the package' }).click();
+  await page.getByRole('button', { name: 'Create the package' }).click();
   await expect(page.getByText(/read back, off by at most/).first()).toBeVisible({ timeout: 60_000 });
   await go(page, 'basis');
   await leafOf(page, 'people');
   // Whoever is in already does not use a link up, and is told.
   await page.getByLabel('role of the invited').selectOption('crew');
-  await page.getByRole('button', { name: 'Make a link' }).click();
+  await page.getByRole('button', { name: 'Create a link' }).click();
   const own = await page.getByLabel('link of the invitation').inputValue();
   const here = page.url();
   await page.goto(own);
-  await page.getByRole('button', { name: /^Come in as/ }).click();
+  await page.getByRole('button', { name: /^Join as/ }).click();
   await expect(page.getByRole('status')).toContainText('You are in this project already');
   await page.goto(here);
   await settled(page);
   const crew = await invite(page, browser, 'crew', 'Ole Brandt');
   await expect(crew.getByRole('heading', { name: 'For the crew' })).toBeVisible();
   const download = crew.waitForEvent('download');
-  await crew.getByRole('link', { name: 'Fetch it' }).click();
+  await crew.getByRole('link', { name: 'Download' }).click();
   expect((await download).suggestedFilename()).toMatch(/^For-the-crew-Design-office-.*\.zip$/);
   // The project behind it stays closed, whatever address is typed.
   const project = /crew\/([^/]+)/.exec(crew.url())![1];
@@ -104,7 +104,7 @@ test('sessions are seen and ended, and a project is found among many', async ({ 
 test('start settings of the team are what the next project begins with', async ({ page }) => {
   await beginProject(page, 'Before');
   await page.goto('/teams');
-  await page.getByRole('button', { name: 'Look at them, change them' }).first().click();
+  await page.getByRole('button', { name: 'View and edit' }).first().click();
   await page.getByLabel('angle form').selectOption('gon');
   await expect(page.getByText('137.5000 gon')).toBeVisible();
   await page.goto('/');
@@ -114,7 +114,7 @@ test('start settings of the team are what the next project begins with', async (
   await go(page, 'basis');
   await expect(page.getByLabel('angle form')).toHaveValue('gon');
   await page.goto('/teams');
-  await page.getByRole('button', { name: 'Look at them, change them' }).first().click();
+  await page.getByRole('button', { name: 'View and edit' }).first().click();
   await page.getByLabel('angle form').selectOption('dms');
   await expect(page.getByText('123°45′00″')).toBeVisible();
 });

@@ -20,10 +20,10 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   await expect(page.getByLabel('role of column 2')).toHaveValue('N');
   await expect(page.getByLabel('intake')).toContainText('where control lies');
   await expect(page.getByLabel('intake')).toContainText('270 points read, 0 rows not read');
-  await page.getByRole('button', { name: 'Keep this layout …' }).click();
+  await page.getByRole('button', { name: 'Save this layout …' }).click();
   await page.getByLabel('name of the layout').fill('crew two');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
-  await expect(page.getByText('kept as “crew two”')).toBeVisible();
+  await expect(page.getByText('saved as “crew two”')).toBeVisible();
   await takeIn(page, 'Import 270 points', 2);
 
   // The other day: an account with the row that was left out.
@@ -55,7 +55,7 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   );
   await page.getByLabel('column order').selectOption('PNEZD');
   await expect(page.getByLabel('sample of the points as written')).toContainText('OL1,7778.604,4246.318,66.912');
-  await page.getByRole('button', { name: 'Make the package' }).click();
+  await page.getByRole('button', { name: 'Create the package' }).click();
   await expect(page.getByText(/read back, off by at most/).first()).toBeVisible({ timeout: 60_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download' }).click();
@@ -76,14 +76,14 @@ test('from a coded point file to a checked handover', async ({ page }) => {
 test('a layout that was kept is proposed for the next file that begins like the first', async ({ page }) => {
   await beginProject(page, 'Next Friday');
   await drop(page, 'other-name.txt', demoFile('landing-day2.txt').toString().split('\r\n').slice(0, 60).join('\r\n'));
-  await expect(page.getByLabel('kept layout')).toHaveValue('crew two');
+  await expect(page.getByLabel('saved layout')).toHaveValue('crew two');
   await expect(page.getByText('proposed, since its files began like this one')).toBeVisible();
   await expect(page.getByLabel('role of column 2')).toHaveValue('N');
 });
 
 test('queries are stepped, mended by one key with a preview, undone, and accepted with a reason', async ({ page }) => {
   await openDemo(page);
-  await expect(queries(page)).toContainText('sounding.txt lie 4 821 m from control');
+  await expect(queries(page)).toContainText('sounding.txt are 4 821 m from control');
   // The first: two columns the other way round.
   await page.keyboard.press('n');
   await page.keyboard.press('t');
@@ -93,7 +93,7 @@ test('queries are stepped, mended by one key with a preview, undone, and accepte
   await expect(queries(page)).not.toContainText('sounding.txt');
   // A spike in the heap, previewed with what it does to the volume.
   await go(page, 'ground');
-  await queries(page).getByText('lies 1.02 m below').click();
+  await queries(page).getByText('is 1.02 m below').click();
   await page.keyboard.press('t');
   const card = page.getByLabel('preview of a change');
   await expect(card).toContainText('Gravel heap above 63.20');
@@ -104,7 +104,7 @@ test('queries are stepped, mended by one key with a preview, undone, and accepte
   await page.keyboard.press('Control+z');
   await settled(page);
   await expect(queries(page)).toContainText('1.02 m below');
-  await queries(page).getByText('lies 1.02 m below').click();
+  await queries(page).getByText('is 1.02 m below').click();
   await page.getByRole('button', { name: 'Accept as it is …' }).click();
   await page.getByLabel('reason').fill('a hole was dug for a sample');
   await page.getByRole('button', { name: 'Accept', exact: true }).click();
@@ -156,7 +156,7 @@ test('the page’s own computation equals the server’s to the last bit', async
     await expect(answer).toContainText(what);
 });
 
-test('a boundary is drawn on the sheet and limits the ground', async ({ page }) => {
+test('a boundary is drawn on the drawing and limits the ground', async ({ page }) => {
   await openDemo(page, 'ground');
   await page.keyboard.press('f');
   await ledger(page).getByRole('button', { name: 'Draw a boundary' }).click();

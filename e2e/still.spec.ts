@@ -19,7 +19,7 @@ test('the drawing keeps still: an import that is looked at, a far point that is 
   await expect(page.getByLabel('intake')).toBeHidden();
   expect(await view(page)).toBe(before);
 
-  const far = queries(page).getByText(/Point 296 lies/);
+  const far = queries(page).getByText(/Point 296 is 842 m/);
   await far.click();
   await expect.poll(() => view(page)).not.toBe(before);
   await queries(page)

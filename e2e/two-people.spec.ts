@@ -229,7 +229,7 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
   await page.reload();
   await settled(page);
   await expect(page.getByText('The import of first.csv was not finished')).toBeVisible();
-  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await page.getByRole('button', { name: 'Continue' }).click();
   await takeIn(page, 'Import 4 points', 1);
   await page.reload();
   await settled(page);
@@ -251,7 +251,7 @@ test('what was begun outlives leaving the leaf and reloading: a draft of the cod
   await settled(page);
   await page.getByRole('link', { name: 'Code list', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeVisible();
-  await page.getByRole('button', { name: 'Drop my changes' }).click();
+  await page.getByRole('button', { name: 'Discard my changes' }).click();
   await expect(page.getByText('kept in this tab until it is')).toBeHidden();
   await expect(page.getByRole('button', { name: 'Show what it changes' })).toBeHidden();
 });

@@ -79,21 +79,21 @@ export async function carry(
   const made = transformBetween(from, to);
   if (!made.ok)
     throw new CannotDo(
-      made.reason.replace('which this project lacks. Take the grid in first.', 'which is not given. Add --grids FILE.'),
+      made.reason.replace('which this project lacks. Import the grid first.', 'which is not given. Add --grids FILE.'),
     );
   const changesDatum = !sameDatum(from, to);
   // Over the ellipsoid they belong to a datum; above the sea they count in plan alone.
   const heights = options.heights === 'to-orthometric' || options.heights === 'ellipsoidal' ? 'ellipsoidal' : 'orthometric'; // prettier-ignore
   const { area } = to;
   if (from.kind === 'geographic' && area && columns.some((c) => degreesExchanged(area, c.x, c.y)))
-    throw new CannotDo(`${EXCHANGED_DEGREES}: only exchanged do the places lie where ${to.name} is meant for.`);
+    throw new CannotDo(`${EXCHANGED_DEGREES}: only swapped are the places where ${to.name} is meant for.`);
   for (const c of columns) {
     const before = c.x.slice();
     const lost = made.transformation.apply(c.x, c.y, changesDatum ? c.z : undefined, heights);
     if (lost) {
       const first = c.x.findIndex(Number.isNaN);
       throw new CannotDo(
-        `${lost} of ${c.x.length} ${c.what} cannot be carried over to ${to.name}: they lie outside the projection or the datum grid (the first at ${before[first].toFixed(3)}).`,
+        `${lost} of ${c.x.length} ${c.what} cannot be transformed to ${to.name}: they lie outside the projection or the datum grid (the first at ${before[first].toFixed(3)}).`,
       );
     }
   }
@@ -124,7 +124,7 @@ function needInArea(columns: Places[], to: PublishedSystem, options: TransformOp
     }
   if (out * 2 <= count) return;
   throw new CannotDo(
-    `${out} of ${count} places lie outside the area of ${to.name}${swapped === out ? '; with east and north exchanged they lie inside' : ''}. Add --outside-area to do it all the same.`,
+    `${out} of ${count} places lie outside the area of ${to.name}${swapped === out ? '; with east and north swapped they are inside' : ''}. Add --outside-area to do it all the same.`,
   );
 }
 

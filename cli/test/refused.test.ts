@@ -7,7 +7,7 @@ volcanoBefore();
 describe('what cannot be done', () => {
   const cases: [string[], number, string][] = [
     [['surface', at('one.csv'), '-o', at('no.xml')], 1, 'a surface needs three'],
-    [['surface', at('line.csv'), '-o', at('no.xml')], 1, 'stand in one line'],
+    [['surface', at('line.csv'), '-o', at('no.xml')], 1, 'in one line'],
     [['inspect', at('empty.csv')], 1, 'empty'],
     [['inspect', at('native.csv')], 1, 'closed native drawing'],
     [['inspect', at('missing.csv')], 1, 'ENOENT'],

@@ -100,7 +100,7 @@ function adjust(files: string[], options: Options): Outcome {
         `  traverse ${t.stations.join(' – ')}: misses ${t.stations.at(-1)} by ${t.linear.toFixed(4)} m on ${t.length.toFixed(1)} m${Number.isNaN(t.angular) ? '' : `, ${((t.angular * 648_000) / Math.PI).toFixed(1)}″ in ${t.angles} angles`}${t.suspect ? `; points to ${t.suspect}` : ''}`,
     ),
     ...levelLines(reduction.levelling),
-    ...json.outliers.map((o) => `  left out by the test: ${o.kind} ${o.from} → ${o.to}, off by ${o.kind === 'direction' ? `${((o.slip * 648_000) / Math.PI).toFixed(1)}″` : `${o.slip.toFixed(4)} m`}, ${o.standardised.toFixed(1)} of its deviations`), // prettier-ignore
+    ...json.outliers.map((o) => `  excluded by the test: ${o.kind} ${o.from} → ${o.to}, off by ${o.kind === 'direction' ? `${((o.slip * 648_000) / Math.PI).toFixed(1)}″` : `${o.slip.toFixed(4)} m`}, ${o.standardised.toFixed(1)} of its deviations`), // prettier-ignore
     ...(json.doubtful?.standardised
       ? [
           `  most doubtful: ${json.doubtful.kind} ${json.doubtful.from} → ${json.doubtful.to}, ${json.doubtful.standardised.toFixed(1)} of its deviations`,

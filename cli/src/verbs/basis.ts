@@ -43,7 +43,7 @@ function readPairs(file: string, options: Values<typeof FITTING> & Common): FitP
   for (const needed of ['from e', 'from n', 'to e', 'to n'])
     if (!at.has(needed))
       throw new CannotDo(
-        `${name} has no column “${needed}”: its headings are Number, From E, From N, From Z, To E, To N, To Z; the elevations may be left out.`,
+        `${name} has no column “${needed}”: its headings are Number, From E, From N, From Z, To E, To N, To Z; the elevations may be omitted.`,
       );
   return rows.slice(1).flatMap((cells, i): FitPair[] => {
     if (cells.every((c) => c === '')) return [];

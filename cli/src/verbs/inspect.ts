@@ -148,7 +148,7 @@ function of(loaded: Loaded) {
       counts: {
         points: read.x.length,
         'without elevation': read.z.filter((z) => Number.isNaN(z)).length,
-        'rows left out': read.refusedCount,
+        'rows not read': read.refusedCount,
       } as Record<string, number>,
       layers: {} as Record<string, number>,
       extent: extentOf(read.x, read.y),

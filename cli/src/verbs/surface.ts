@@ -95,8 +95,8 @@ function surface(files: string[], options: Options): Outcome {
     const why = boundary
       ? 'nothing lies inside the boundary'
       : options.longestSide
-        ? 'every triangle has a longer side than allowed, or the points stand in line'
-        : 'all points stand in one line';
+        ? 'every triangle has a longer side than allowed, or the points are in line'
+        : 'all points are in one line';
     throw new CannotDo(`The surface would have no triangle: ${why}.`);
   }
   const m = measureSurface(made);
@@ -144,9 +144,9 @@ function surface(files: string[], options: Options): Outcome {
       `${report.vertices} vertices, ${report.triangles} triangles`,
       `  area ${report.planArea.toFixed(3)} m² in plan, ${report.slopeArea.toFixed(3)} m² along the slope`,
       `  elevation ${report.lowest.toFixed(3)} … ${report.highest.toFixed(3)} m`,
-      `  ${report.coincidentPoints} coincident points, ${report.crossings.length} crossing breaklines, ${report.tooLong} triangles left out for their longest side`,
+      `  ${report.coincidentPoints} coincident points, ${report.crossings.length} crossing breaklines, ${report.tooLong} triangles excluded for their longest side`,
       ...(boundary ? reachText(reachOf(boundary, m.planArea)) : []),
-      ...(without ? [`  ${without} points without elevation left out`] : []),
+      ...(without ? [`  ${without} points without elevation excluded`] : []),
     ].join('\n'),
   };
 }

@@ -101,7 +101,7 @@ export function unknownsOf(l: Layout, o: NetworkObservation): number[] {
   }
 }
 
-/** Coefficients of an observation for its unknowns, and observed less computed. */
+/** Coefficients of an observation for its unknowns, and observed − computed. */
 export function equation(
   o: NetworkObservation,
   points: readonly NetworkPoint[],

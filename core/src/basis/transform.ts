@@ -29,7 +29,7 @@ export function transformBetween(from: PublishedSystem, to: PublishedSystem): Ma
       if (!sameDatum(from, to) && !gridBoxes(grid))
         return {
           ok: false,
-          reason: `${system.name} needs the datum grid ${grid}, which this project lacks. Take the grid in first.`,
+          reason: `${system.name} needs the datum grid ${grid}, which this project lacks. Import the grid first.`,
         };
   try {
     if (sameDatum(from, to))

@@ -1,6 +1,6 @@
 import type { CodeList } from './code.ts';
 import { readDescription } from './describe.ts';
-import { indexCodes } from './index-codes.ts';
+import { indexCodes, type CodeIndex } from './index-codes.ts';
 import { PLAIN_FORM, type LineWords, type Meaning, type WordForm } from './words.ts';
 
 /** A word of a sample that the setting does not know, and what it most likely is. */
@@ -37,7 +37,15 @@ const JOINTS = ['.', '*', '+', '-', '_', ':', '&', '#', ','];
 export function learnWords(descriptions: readonly string[], list: CodeList, words: LineWords = list.words): Learnt {
   const sample = descriptions.slice(0, 5000).map((d) => d.slice(0, LONGEST_SAMPLE));
   const form = likelyForm(sample, list, words);
-  const index = indexCodes(list, { ...words, form });
+  return { form, ...usesOf(sample, indexCodes(list, { ...words, form })) };
+}
+
+/** Unknown words under the words that are in force, each with what it most likely is; in the order observed. */
+export const unknownWords = (descriptions: readonly string[], index: CodeIndex): UnknownWord[] =>
+  usesOf(descriptions, index).unknown;
+
+/** How unknown words are used: how often, and where on their lines. */
+function usesOf(sample: readonly string[], index: CodeIndex): Omit<Learnt, 'form'> {
   const uses = new Map<string, Use>();
   const lines = new Map<string, string[][]>();
   let [codes, codesKnown] = [0, 0];
@@ -67,7 +75,7 @@ export function learnWords(descriptions: readonly string[], list: CodeList, word
       ...use,
       ...(proposals.get(word) ?? { proposed: null, why: 'its use says nothing' }),
     }));
-  return { form, unknown, codesKnown, codes };
+  return { unknown, codesKnown, codes };
 }
 
 interface Use {

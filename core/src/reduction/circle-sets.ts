@@ -12,7 +12,7 @@ export interface CircleTurn {
   row: number;
   /** How much more circles read after it, radians within half a turn either way; NaN where nothing tells. */
   by: number;
-  /** Between rounds, at a backsight sighted anew, said by a person, or found by what was sighted before and after. */
+  /** Between rounds, at a backsight sighted again, said by a person, or found by what was sighted before and after. */
   how: 'round' | 'backsight' | 'decided' | 'hidden';
   /** Rows of sightings that may have been read before or after it. */
   between: number[];

@@ -7,7 +7,7 @@ import type { Known } from './known.ts';
 import type { Decision } from './settings.ts';
 import type { ReductionNote } from './notes.ts';
 
-/** A sighting of a known point, at a backsight or as a check; observed less computed. */
+/** A sighting of a known point, at a backsight or as a check; observed − computed. */
 export interface Compared {
   /** Row of its first record. */
   row: number;

@@ -98,7 +98,7 @@ export function reportPoints(
 
 const TURN_NAME: Record<CircleTurn['how'], string> = {
   round: 'between rounds',
-  backsight: 'at a backsight sighted anew',
+  backsight: 'at a backsight sighted again',
   decided: 'as decided by hand',
   hidden: 'found',
 };
@@ -225,7 +225,7 @@ export function bookReport(
       ...(level === 'setups'
         ? []
         : [
-            `backsights and checks: observed less computed in bearing, distance ${sign}, height ${sign}; GNSS readings less their mean`,
+            `backsights and checks: observed − computed in bearing, distance ${sign}, height ${sign}; GNSS readings − their mean`,
           ]),
       ...(level === 'readings'
         ? [
@@ -257,7 +257,7 @@ export function bookReport(
     if (!m.control) return own;
     const { dx, dy, dz } = m.control;
     const within = distance(dx, dy) <= s.checkPlan && !(Math.abs(dz) > s.checkHeight);
-    return [...own, { kind: 'check', cells: [m.number, 'GNSS less control', ...places(dx, dy, dz), within ? 'agrees' : 'out of tolerance'], marked: !within }]; // prettier-ignore
+    return [...own, { kind: 'check', cells: [m.number, 'GNSS − control', ...places(dx, dy, dz), within ? 'agrees' : 'out of tolerance'], marked: !within }]; // prettier-ignore
   }
 
   /** Stations of a traverse by every rule, the one in force marked. */

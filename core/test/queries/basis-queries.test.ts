@@ -83,7 +83,7 @@ describe('a file that stands on another basis than control', () => {
       { what: 'with east and north swapped', kind: 'columns-exchanged', says: /swapped/, move: (x, y, z) => [y, x, z] },
       { what: 'counting towards west', kind: 'mirrored', says: /towards west/, move: (x, y, z) => [-x, y, z] },
       { what: 'counting towards south', kind: 'mirrored', says: /towards south/, move: (x, y, z) => [x, -y, z] },
-      { what: 'with digits left out in front', kind: 'shifted', says: /Shifted by 4\u2009000\.000 m east and 7\u2009000\.000 m north/, move: (x, y, z) => [x - 4000, y - 7000, z] },
+      { what: 'with leading digits omitted', kind: 'shifted', says: /Shifted by 4\u2009000\.000 m east and 7\u2009000\.000 m north/, move: (x, y, z) => [x - 4000, y - 7000, z] },
       { what: 'on an assumed start and azimuth', kind: 'other-basis', says: /local basis/, move: turn(0.7, 1.00021, 1000, 1000) },
     ]; // prettier-ignore
   for (const { what, kind, says, move } of cases)
@@ -294,6 +294,6 @@ describe('Tarn Hollow, in US survey feet', () => {
     const doc = apply(start, { op: 'basis.set', basis: { system } });
     const found = runChain(doc, await readAll(demo, doc)).queries.filter((q) => q.kind === 'outside-area');
     expect(found.length).toBeGreaterThan(0);
-    expect(found[0].text).toContain('lie outside the area of');
+    expect(found[0].text).toContain('are outside the area of');
   });
 });

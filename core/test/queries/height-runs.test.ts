@@ -183,7 +183,7 @@ describe('a crew that does not note its pole', () => {
     const { doc, run, result } = project((k) => (k >= 30 && k < 38 ? 2.7 : long(k)), long);
     const [query, ...others] = runsOf(result);
     expect(others).toEqual([]);
-    expect(query.text).toBe('8 shots one after the other, 131 to 138 of b.book, stand 1.200 m too high for what lies around. Their target height is 1.500 m; 2.700 m, which the crew used too, would explain it.'); // prettier-ignore
+    expect(query.text).toBe('8 shots one after the other, 131 to 138 of b.book, are 1.200 m too high against its surroundings. Their target height is 1.500 m; 2.700 m, which the crew used too, would explain it.'); // prettier-ignore
     expect(query).toMatchObject({
       stage: 'book',
       weight: 'stop',
@@ -202,7 +202,7 @@ describe('a crew that does not note its pole', () => {
     const noted = (k: number): number => (k >= 40 && k < 52 ? 2.7 : 1.5);
     const { doc, run, result } = project((k) => (k === 40 ? 2.7 : 1.5), noted);
     const [query] = runsOf(result);
-    expect(query.text).toContain('11 shots one after the other, 142 to 152 of b.book, stand 1.200 m too low');
+    expect(query.text).toContain('11 shots one after the other, 142 to 152 of b.book, are 1.200 m too low');
     const mended = applyChange(doc, query.remedies[0].change);
     if (!mended.ok) throw new Error(mended.reason);
     expect(worstHeight(run(mended.document))).toBeLessThan(0.001);

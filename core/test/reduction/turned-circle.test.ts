@@ -114,7 +114,7 @@ describe('a circle that turned in the middle of a setup', () => {
     { number: 'A', role: 'back', zero: 20 },
     { number: 'P', zero: 20 },
   ];
-  it('at a backsight that is sighted anew is taken from there on', () => {
+  it('at a backsight that is sighted again is taken from there on', () => {
     const r = run([...before, { number: 'A', role: 'back', zero: 81 }, { number: 'Q', zero: 81 }]);
     expect(r.setups[0].turns).toMatchObject([{ how: 'backsight', between: [] }]);
     for (const n of ['P', 'Q']) {

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import { Act, Aside, Cut } from '../frame/controls.tsx';
 
-/** Where on the sheet a card stands. */
+/** Where on the drawing a card stands. */
 export type Side = { left?: string; right?: string; top?: string };
 
 export const Panel = chakra('aside', {

@@ -63,7 +63,7 @@ function OfMean({ book, at }: { book: BookColumns; at: number }) {
   return (
     <Box mt="4px" aria-label="readings of this point">
       <Aside display="block">
-        less the mean, {s.order === 'EN' ? 'east, north' : 'north, east'}, elevation {sign}
+        − mean, {s.order === 'EN' ? 'east, north' : 'north, east'}, elevation {sign}
       </Aside>
       {mean.readings.map((r) => (
         <Box key={r.row} pt="3px">
@@ -86,7 +86,7 @@ function OfMean({ book, at }: { book: BookColumns; at: number }) {
         </Box>
       ))}
       {mean.control ? (
-        <Row name="mean less control">
+        <Row name="mean − control">
           <Num fontSize="12px" whiteSpace="nowrap">
             {off(mean.control)}
           </Num>

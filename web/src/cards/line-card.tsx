@@ -45,9 +45,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
           </span>
         </Row>
         <Row name="in the ground">
-          <span>
-            {!code?.breakline ? 'no, its code is none of a breakline' : out ? 'no, excluded' : 'as breakline'}
-          </span>
+          <span>{!code?.breakline ? 'no: its code is not a breakline' : out ? 'no, excluded' : 'as breakline'}</span>
         </Row>
       </Section>
       <Section>
@@ -72,7 +70,7 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
       {code?.breakline ? (
         <Section>
           <Act disabled={busy} onClick={() => void make({ op: 'line.ground', key: name, used: out })}>
-            {out ? 'Put it into the ground' : 'Take it out of the ground'}
+            {out ? 'Use it in the ground' : 'Exclude it from the ground'}
           </Act>
         </Section>
       ) : null}

@@ -50,35 +50,33 @@ export function LineTools({ line }: { line: Line }) {
       <Flex wrap="wrap" gap="5px" mt="5px">
         {act('Add a point', () =>
           pick(
-            `the point to put into ${line.key}`,
+            `the point to add to ${line.key}`,
             (p, d, t) =>
-            proposeCourse(line, addVertex(courseOfLine(line, d, t), placeInCourse(line, p), vertexOf(p, d, t)), `put a point into line ${line.key}`), // prettier-ignore
+            proposeCourse(line, addVertex(courseOfLine(line, d, t), placeInCourse(line, p), vertexOf(p, d, t)), `add a point to line ${line.key}`), // prettier-ignore
           ),
         )}
-        {act('Take a point out', () =>
+        {act('Remove a point', () =>
           pick(
             `the point to remove from ${line.key}`,
             (p, d, t) =>
-            proposeCourse(line, removeVertex(courseOfLine(line, d, t), nearestVertex(line, p)), `take a point out of line ${line.key}`), // prettier-ignore
+            proposeCourse(line, removeVertex(courseOfLine(line, d, t), nearestVertex(line, p)), `remove a point from line ${line.key}`), // prettier-ignore
           ),
         )}
-        {act('Go on', () =>
+        {act('Continue', () =>
           trace({
-            purpose: `how ${line.key} goes on`,
+            purpose: `where ${line.key} continues`,
             places: [{ x: line.x.at(-1)!, y: line.y.at(-1)!, by: 'end', row: line.rows.at(-1)! }],
             finish: () => undefined,
             course: {
               most: null,
               finish: (places) => {
                 const vertices = [...course.vertices, ...places.slice(1).map((p) => vertexOf(p, doc, tables!))];
-                proposeCourse(line, { ok: true, course: { ...course, vertices } }, `go on with line ${line.key}`);
+                proposeCourse(line, { ok: true, course: { ...course, vertices } }, `continue line ${line.key}`);
               },
             },
           }),
         )}
-        {act('Reverse', () =>
-          proposeCourse(line, { ok: true, course: reversed(course) }, `turn line ${line.key} round`),
-        )}
+        {act('Reverse', () => proposeCourse(line, { ok: true, course: reversed(course) }, `reverse line ${line.key}`))}
         {act('Split', () =>
           pick(`where ${line.key} is split`, (p, d, t) =>
             proposeParts(line, splitAt(courseOfLine(line, d, t), nearestVertex(line, p)), `split line ${line.key}`),
@@ -92,9 +90,9 @@ export function LineTools({ line }: { line: Line }) {
         {act('Extend', () => pickExtend(line))}
         {act('Round a corner', () => setAsks(asks === 'round' ? null : 'round'))}
         {act('Offset line', () => setAsks(asks === 'beside' ? null : 'beside'))}
-        {act('Other code', () => setAsks(asks === 'code' ? null : 'code'))}
-        {hand && doc.handLines[line.key].replaces ? act('By its codes again', () => proposeCodes(line)) : null}
-        {act('Take it out', () => proposeGone(line))}
+        {act('Change code', () => setAsks(asks === 'code' ? null : 'code'))}
+        {hand && doc.handLines[line.key].replaces ? act('Redraw from its codes', () => proposeCodes(line)) : null}
+        {act('Delete', () => proposeGone(line))}
       </Flex>
       {asks === 'round' ? (
         <Ask

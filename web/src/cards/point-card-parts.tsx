@@ -39,7 +39,7 @@ export function History({ pointKey, revision }: { pointKey: string; revision: nu
               </Aside>
             </Box>
           ))}
-          {history.data?.entries.length === 0 ? <Aside>nothing was done to it</Aside> : null}
+          {history.data?.entries.length === 0 ? <Aside>not changed</Aside> : null}
         </Box>
       ) : null}
     </>

@@ -163,7 +163,7 @@ export function Queries({
         ))}
         {open.length === 0 && tables ? (
           <Box px="16px" py="4px" color="slate">
-            {settled ? 'Nothing here needs your eye.' : 'Still being worked out; what needs your eye will stand here.'}
+            {settled ? 'Nothing here needs your eye.' : 'Still computing; queries will appear here.'}
             {elsewhere ? (
               <Act
                 look="quiet"

@@ -193,16 +193,16 @@ function SetupPart({ setup }: { setup: SetupResult }) {
           {setup.waits ? (
             <Box color="pole">its points wait: {setup.waits}</Box>
           ) : (
-            <Box color="brass">let through as it is</Box>
+            <Box color="brass">used as it is</Box>
           )}
           {canChange ? (
             <Act
               onClick={
                 () =>
-                void propose(let_through ? 'let its points wait again' : 'let its points through', { op: 'record.decide', key, decision: let_through ? null : 'used' }) // prettier-ignore
+                void propose(let_through ? 'hold its points again' : 'use its points', { op: 'record.decide', key, decision: let_through ? null : 'used' }) // prettier-ignore
               }
             >
-              {let_through ? 'Let its points wait again' : 'Let its points through'}
+              {let_through ? 'Hold its points again' : 'Use its points'}
             </Act>
           ) : null}
         </Flex>
@@ -243,7 +243,7 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
   ];
   return (
     <Section>
-      <Aside>observed less computed</Aside>
+      <Aside>observed − computed</Aside>
       {rows.map(([name, value, outside]) => (
         <Row key={name} name={name}>
           <Num fontSize="12px" color={outside ? 'pole' : undefined}>
@@ -261,7 +261,9 @@ function ComparedPart({ c, isCheck }: { c: Compared; isCheck: boolean }) {
       </Box>
       {c.slip ? (
         <Box color="pole">
-          {c.slip === 'face' ? 'its readings say another face than it states' : 'its own readings differ by too much'}
+          {c.slip === 'face'
+            ? 'its readings are of the other face than it states'
+            : 'its own readings differ by too much'}
         </Box>
       ) : null}
     </Section>

@@ -79,7 +79,7 @@ function CrewPackage({ project, card, newest }: { project: string; card: Package
         ))}
       </Box>
       <Fetch href={`/api/projects/${project}/packages/${card.id}`} download>
-        Fetch it
+        Download
       </Fetch>
     </Box>
   );

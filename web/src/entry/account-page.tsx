@@ -39,7 +39,7 @@ function Sessions() {
       {(sessions.data ?? []).map((s) => (
         <Line key={s.id} minHeight="40px">
           <Box minWidth="0">
-            <Cut display="block">{s.browser || 'an unnamed browser'}</Cut>
+            <Cut display="block">{s.browser || 'an unknown browser'}</Cut>
             <Aside>
               since {when(s.since)}, last seen {when(s.seen)}
             </Aside>
@@ -137,7 +137,7 @@ function OwnData({ account }: { account: Account }) {
       <Box px="12px">
         <Flex align="center" gap="12px" py="4px">
           <Box flex="1">
-            What is kept about you, as one JSON file: where you are in, what you did, layouts, code lists.
+            What is kept about you, as one JSON file: your projects and teams, what you did, layouts, code lists.
           </Box>
           <a href="/api/account/export" download>
             <chakra.span textDecoration="underline">Export your data</chakra.span>

@@ -52,7 +52,7 @@ function Accounts({ me }: { me: string }) {
           </tbody>
         </chakra.table>
       </Box>
-      {accounts.data?.length === 0 ? <Line color="slate">Nobody is called that.</Line> : null}
+      {accounts.data?.length === 0 ? <Line color="slate">No account matches.</Line> : null}
       {accounts.data?.length === 200 ? (
         <Line color="slate">The first 200; type more of the name to see others.</Line>
       ) : null}
@@ -140,10 +140,10 @@ function Managed({ card }: { card: AccountCard }) {
             })
           }
         >
-          Make a link for a new password
+          Create a link for a new password
         </Act>
         <Act onClick={() => act.mutate(() => api.adminPatch(card.id, { admin: !card.isAdmin }))}>
-          {card.isAdmin ? 'No longer administrator' : 'Make administrator'}
+          {card.isAdmin ? 'Remove as administrator' : 'Make administrator'}
         </Act>
       </Flex>
       {act.isError ? <Problem error={act.error} /> : null}
@@ -167,7 +167,7 @@ function Managed({ card }: { card: AccountCard }) {
         {(sessions.data ?? []).map((s) => (
           <Line key={s.id} minHeight="34px" px="0">
             <Box minWidth="0" flex="1">
-              {s.browser || 'an unnamed browser'}{' '}
+              {s.browser || 'an unknown browser'}{' '}
               <Aside>
                 since {when(s.since)}, last seen {when(s.seen)}
               </Aside>
@@ -233,7 +233,7 @@ function AuditLog() {
           </tbody>
         </chakra.table>
       </Box>
-      {rows.length === 0 && log.isSuccess ? <Line color="slate">Nothing is written down of that.</Line> : null}
+      {rows.length === 0 && log.isSuccess ? <Line color="slate">No entry matches.</Line> : null}
       {log.hasNextPage ? (
         <Box p="8px">
           <Act disabled={log.isFetching} onClick={() => void log.fetchNextPage()}>

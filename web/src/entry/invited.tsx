@@ -34,7 +34,7 @@ export function Invited({ account, demo = false }: { account: Account | null; de
       </Box>
       <Aside>
         {offer.data.what === 'project' ? `A ${offer.data.role} ${ROLE_MEANS[offer.data.role as Role]}. ` : ''}
-        The link holds until {when(offer.data.expiresAt)}.
+        The link is valid until {when(offer.data.expiresAt)}.
       </Aside>
     </Leaf>
   ) : offer.isError ? (
@@ -65,7 +65,7 @@ export function Invited({ account, demo = false }: { account: Account | null; de
         </>
       ) : offer.data ? (
         <Act look="solid" size="tall" disabled={take.isPending} onClick={() => take.mutate()}>
-          Come in as {account.name}
+          Join as {account.name}
         </Act>
       ) : (
         <Act onClick={() => void navigate('/')}>All projects</Act>

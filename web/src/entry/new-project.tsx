@@ -111,7 +111,7 @@ export function NewProject({ account }: { account: Account }) {
               name="what it begins with"
               value={copy}
               options={[
-                ['', chosen ? `settings of ${chosen.name}` : 'settings of a fresh start'] as const,
+                ['', chosen ? `settings of ${chosen.name}` : 'default settings'] as const,
                 ...(projects.data ?? [])
                   .filter((p) => p.role !== 'crew')
                   .map((p) => [p.id, `settings of the project ${p.name}`] as const),
@@ -147,7 +147,7 @@ export function NewProject({ account }: { account: Account }) {
               </>
             ) : null}
             <Act onClick={() => setOpen(!open)} aria-expanded={open}>
-              {open ? 'Fold' : 'Look at them, change them'}
+              {open ? 'Fold' : 'View and edit'}
             </Act>
           </Flex>
           {open ? <StartSettings start={start} onChange={setChanged} /> : null}

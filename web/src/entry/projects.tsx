@@ -74,7 +74,7 @@ export function Projects({ account }: { account: Account }) {
           </chakra.select>
           {archivedCount > 0 || archived ? (
             <Act look="quiet" onClick={() => setArchived(!archived)} aria-pressed={archived}>
-              {archived ? 'Show those at work' : `Show ${archivedCount} archived`}
+              {archived ? 'Show active ones' : `Show ${archivedCount} archived`}
             </Act>
           ) : null}
         </Flex>

@@ -127,11 +127,11 @@ export function SignIn({
           ) : null}
           <Flex gap="10px" align="center">
             <Act type="submit" size="tall" disabled={busy}>
-              {isNew ? 'Make the account' : 'Sign in'}
+              {isNew ? 'Create the account' : 'Sign in'}
             </Act>
             {registration || invitation ? (
               <Act type="button" look="quiet" size="tall" onClick={() => setIsNew(!isNew)}>
-                {isNew ? 'I have one already' : 'Make a new account'}
+                {isNew ? 'I have one already' : 'Create an account'}
               </Act>
             ) : (
               <Aside>Accounts are made by invitation here.</Aside>

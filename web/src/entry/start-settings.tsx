@@ -34,7 +34,7 @@ export function StartSettings({
         <Sentence>
           {isPublished(basis.system) ? (
             <span>
-              Coordinates lie on <b>{systemLine(basis.system)}</b>
+              Coordinates are on <b>{systemLine(basis.system)}</b>
             </span>
           ) : (
             <span>

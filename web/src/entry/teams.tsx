@@ -135,7 +135,7 @@ function Team({
       {isOwner ? (
         <>
           <Flex gap="8px" px="12px" py="4px" align="center" wrap="wrap">
-            Invite by a link that holds
+            Invite by a link valid for
             <Choice
               name={`days the link of ${team.name} holds`}
               value={days}
@@ -143,7 +143,7 @@ function Team({
               onChange={setDays}
             />
             <Act onClick={() => void act(async () => setToken((await api.inviteToTeam(team.id, days)).token))}>
-              Make a link
+              Create a link
             </Act>
           </Flex>
           {token ? <InvitationLink token={token} onClose={() => setToken(null)} /> : null}
@@ -156,12 +156,12 @@ function Team({
           <StartLine start={team.start} />
         </Box>
         <Act onClick={() => setOpen(!open)} aria-expanded={open}>
-          {open ? 'Fold' : 'Look at them, change them'}
+          {open ? 'Fold' : 'View and edit'}
         </Act>
       </Flex>
       {shared.length ? (
         <Line>
-          <Aside>kept layouts of the team: {shared.map((l) => l.name).join(', ')}</Aside>
+          <Aside>saved layouts of the team: {shared.map((l) => l.name).join(', ')}</Aside>
         </Line>
       ) : null}
       {open ? (

@@ -210,7 +210,7 @@ export const api = {
             problem: 'The connection broke while the file was sent. Nothing was imported; try again.',
           }),
         );
-      request.onabort = () => reject(new ApiProblem(0, { problem: 'Sending was stopped. Nothing was imported.' }));
+      request.onabort = () => reject(new ApiProblem(0, { problem: 'Sending was cancelled. Nothing was imported.' }));
       signal.addEventListener('abort', () => request.abort());
       request.send(file);
     });

@@ -63,7 +63,7 @@ export function BookLayoutEditor({
     <>
       <Leaf head="How its rows become records" mb="10px" pb="8px">
         <Flex gap="8px" wrap="wrap" align="center" px="12px" pt="4px">
-          <Said word="kept layout">
+          <Said word="saved layout">
             <KeptLayout
               layouts={layouts.filter((l) => 'split' in l.layout)}
               proposed={proposed}

@@ -25,7 +25,7 @@ export function GivenLine({ intake }: { intake: Intake }) {
       ]
         .filter(Boolean)
         .join(' · ')
-    : 'nobody has said who gave it';
+    : 'its source is not stated';
   if (open)
     return (
       <GivenForm
@@ -42,7 +42,7 @@ export function GivenLine({ intake }: { intake: Intake }) {
     <Flex align="center" gap="8px" minHeight="24px">
       <Aside flex="1">{said}</Aside>
       {canChange ? (
-        <Act look="quiet" onClick={() => setOpen(true)} aria-label={`say who gave ${intake.fileName}`}>
+        <Act look="quiet" onClick={() => setOpen(true)} aria-label={`state the source of ${intake.fileName}`}>
           say …
         </Act>
       ) : null}

@@ -35,7 +35,7 @@ interface IntakeProps {
 
 const LARGEST = 256 * 1024 * 1024;
 
-/** A file before it is taken in: its columns with their roles and why, its points on the sheet, what would be left out. */
+/** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
 export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const { state, tables, id } = useProject();
   const [opened, setOpened] = useState<Opened | null>(null);

@@ -50,7 +50,7 @@ export function KeptLayout({
 }) {
   return (
     <Pick
-      aria-label="kept layout"
+      aria-label="saved layout"
       value={proposed ?? ''}
       onChange={(e) => onPick(layouts.find((l) => l.name === e.target.value))}
     >
@@ -66,7 +66,7 @@ export function KeptLayout({
   );
 }
 
-/** A kept layout for the part of a file that is open. */
+/** A saved layout for the part of a file that is open. */
 export function keptFor({ surface: _, lines: __, ...kept }: TextLayout, { guess, surface, lines }: Opened): TextLayout {
   const part = { ...(surface === null ? {} : { surface }), ...(lines.taken ? { lines: true } : {}) };
   return { ...kept, skipRows: guess.layout.skipRows, ...part };
@@ -100,7 +100,7 @@ export function LayoutLine({
     <Leaf mb="10px" p="8px 12px">
       {asRows ? (
         <Flex gap="8px" wrap="wrap" align="center">
-          <Aside>kept layout</Aside>
+          <Aside>saved layout</Aside>
           <KeptLayout
             layouts={layouts.filter((l) => 'roles' in l.layout)}
             proposed={proposed}
@@ -273,7 +273,7 @@ export function SaveLayout({
   if (name === null)
     return (
       <>
-        <Act onClick={() => setName('')}>Keep this layout …</Act>
+        <Act onClick={() => setName('')}>Save this layout …</Act>
         {said ? <Aside role="status">{said}</Aside> : null}
       </>
     );
@@ -288,7 +288,7 @@ export function SaveLayout({
         if (!name.trim()) return;
         api.saveLayout(name.trim(), layout, signature, team || null).then(
           () => {
-            setSaid(`kept as “${name.trim()}”`);
+            setSaid(`saved as “${name.trim()}”`);
             onSaved(name.trim());
             setName(null);
           },

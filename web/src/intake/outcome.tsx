@@ -72,7 +72,7 @@ export function Result({
                     {tried.extent[1].toFixed(5)}° … {tried.extent[3].toFixed(5)}°
                   </>
                 ) : (
-                  'the places show once they are transformed'
+                  'the points are shown once they are transformed'
                 )}
                 {Number.isFinite(tried.lowest)
                   ? `, elevation ${formatLength(tried.lowest, unit, 2)} … ${formatLength(tried.highest, unit, 2)}`
@@ -93,15 +93,15 @@ export function Result({
                   })
                 }
               >
-                Exchange them
+                Swap them
               </Act>
             </Box>
           ) : null}
           {tried.far && !tried.exchanged ? (
             <Box color="brass">
               {tried.far === 1 ? '1 point lies' : `${tried.far} points lie`} far from all others and{' '}
-              {tried.far === 1 ? 'is' : 'are'} outside what the sheet shows; {tried.far === 1 ? 'it' : 'they'} will be
-              asked about.
+              {tried.far === 1 ? 'is' : 'are'} outside the drawing; {tried.far === 1 ? 'it' : 'they'} will be asked
+              about.
             </Box>
           ) : null}
           {tried.refused.length ? (
@@ -183,9 +183,9 @@ export function Coincident({
               : ''}
           {known.length && twice.length ? ', ' : ''}
           {twice.length === 1
-            ? `${twice[0]} stands twice in the file`
+            ? `${twice[0]} occurs twice in the file`
             : twice.length
-              ? `${twice.length} stand twice in the file`
+              ? `${twice.length} occur twice in the file`
               : ''}
         </Box>
         <Pick

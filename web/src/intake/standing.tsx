@@ -100,7 +100,7 @@ export function Standing({
         <GivenFields typed={given} onChange={setGiven} isControl={isControl} unit={settings.unit} />
       ) : (
         <Act look="quiet" onClick={() => setSaying(true)}>
-          Say who gave it …
+          State its source …
         </Act>
       )}
     </Box>

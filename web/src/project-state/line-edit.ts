@@ -106,12 +106,12 @@ function gone(line: Line, doc: ProjectDocument, tables: Tables): Record<string, 
 
 export function proposeGone(line: Line): void {
   const { state, tables, propose } = store();
-  const what = `take line ${line.key} out`;
+  const what = `delete line ${line.key}`;
   void propose(sentence(what), { op: 'lines.hand', set: gone(line, state!.document, tables!), what });
 }
 
 export function proposeCodes(line: Line): void {
-  const what = `draw line ${line.key} by its codes again`;
+  const what = `draw line ${line.key} from its codes again`;
   void store().propose(sentence(what), { op: 'lines.hand', set: { [line.key]: null }, what });
 }
 
@@ -125,7 +125,7 @@ export function proposeNew(code: string, course: HandCourse, what: string): void
   });
 }
 
-/** Asks for one place on the sheet, then does something with it. */
+/** Asks for one place on the drawing, then does something with it. */
 export function pick(
   purpose: string,
   then: (place: Snapped, doc: ProjectDocument, tables: Tables) => void,

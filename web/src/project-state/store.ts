@@ -31,7 +31,7 @@ export interface PendingChange {
   revision: number;
 }
 
-/** What is being drawn on the sheet: a closed ring, or an open course whose places are held by points and lines. */
+/** What is being drawn on the drawing: a closed ring, or an open course whose places are held by points and lines. */
 export interface Trace {
   purpose: string;
   places: Snapped[];

@@ -49,7 +49,7 @@ export function ScaleBar({ metresPerPixel, unit }: { metresPerPixel: number; uni
   );
 }
 
-/** Where on the sheet others are looking; placed by the sheet whenever it draws. */
+/** Where on the drawing others are looking; placed by the sheet whenever it draws. */
 export function OthersHere({ ref }: { ref: Ref<HTMLDivElement> }) {
   const others = useProject((p) => p.others);
   return (

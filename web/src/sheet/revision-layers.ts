@@ -18,7 +18,7 @@ export type LayerMaker = [
   hangsOn: string,
 ];
 
-/** What a revision puts on the sheet, the quickest first. */
+/** What a revision puts on the drawing, the quickest first. */
 export function layersOf(
   tables: Tables,
   state: ProjectState | null,

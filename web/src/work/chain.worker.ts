@@ -62,7 +62,7 @@ async function readAnew(
   source: ReadSource,
   readOf: (intake: Intake) => ReadPoints,
 ): Promise<(intake: Intake) => ReadPoints> {
-  if (change.op === 'intake.add') throw new Error('What this does shows once it is done; it can be undone.');
+  if (change.op === 'intake.add') throw new Error('Its effect shows once it is applied; it can be undone.');
   const anew = new Map<string, ReadPoints>();
   for (const intake of document.intakes) {
     const old = before.intakes.find((i) => i.id === intake.id);
@@ -148,7 +148,7 @@ const work = {
     const grids: GridBytes = {};
     for (const grid of gridsOfPlan(plan)) grids[grid.sha256] = await original(source.project, grid.fileId, grid.name);
     const reading = await readByPlan(bytes, plan, grids);
-    if (!reading?.ok) throw new Error(`${file.fileName}: ${reading?.reason ?? 'reading was stopped'}`);
+    if (!reading?.ok) throw new Error(`${file.fileName}: ${reading?.reason ?? 'reading was cancelled'}`);
     const rows = matchRecords(before, reading.read);
     lastMatch = { sha256: file.sha256, moved: { intake: intakeId, before: new Map([...rows].map(([old, now]) => [now, old])) } }; // prettier-ignore
     const count = (read: ReadPoints): number => read.book?.records.length ?? read.x.length;

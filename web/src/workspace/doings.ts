@@ -51,7 +51,7 @@ export function useDoings(
         run: () => void navigate(addressOf(id, to)),
       })),
       {
-        name: 'do what is previewed, or close what is drawn',
+        name: 'apply what is previewed, or finish what is drawn',
         key: 'Enter',
         enabled: pending !== null || traced !== null,
         run: () => (store().traced ? finishTrace() : void store().accept()),
@@ -82,7 +82,7 @@ export function useDoings(
       { name: 'fit the drawing to everything', key: 'F', run: () => sheetHandle.current?.fit() },
       { name: spatial ? 'look at the plan' : 'look in 3D', key: 'V', run: () => setSpatial(!spatial) },
       {
-        name: 'put what is selected back as received',
+        name: 'restore what is selected as received',
         key: 'O',
         enabled: editedSelection(state, tables, selection) !== null,
         run: () => {

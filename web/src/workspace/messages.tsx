@@ -32,7 +32,7 @@ export function Messages() {
     <Box px="16px" pb="8px" display="flex" flexDirection="column" gap="6px">
       {archived ? (
         <Box role="status" border="1px solid" borderColor="brass" borderRadius="4px" px="12px" py="5px">
-          This project is archived: it can be looked at and sent, not changed. Its owner restores it in the list of
+          This project is archived: it can be viewed and exported, not changed. Its owner restores it in the list of
           projects.
         </Box>
       ) : null}

@@ -151,7 +151,7 @@ export function Workspace({ account }: { account: Account }) {
           <Box flex="1">
             The import of <b>{unfinished.name}</b> was not finished when the page was left. The file is kept.
           </Box>
-          <Act onClick={() => setFile(unfinished)}>Go on with it</Act>
+          <Act onClick={() => setFile(unfinished)}>Continue</Act>
           <Act look="quiet" onClick={() => setFile(null)}>
             Discard it
           </Act>

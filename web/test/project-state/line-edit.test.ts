@@ -80,7 +80,7 @@ describe('a line edited by hand, from the card to the drawing', () => {
     expect(told).toHaveLength(2);
   });
 
-  it('is taken out, drawn anew under a free name, and drawn by its codes again', () => {
+  it('is taken out, drawn anew under a free name, and drawn from its codes again', () => {
     edit.proposeGone(fence);
     expect(done()[fence.key]).toBeUndefined();
     proposed = [];
@@ -90,7 +90,7 @@ describe('a line edited by hand, from the card to the drawing', () => {
     expect(edit.freeKey('KT', { ...doc, handLines: { [key]: {} as never } })).not.toBe(key);
     proposed = [];
     edit.proposeCodes(kerb);
-    expect(proposed[0].change).toEqual({ op: 'lines.hand', set: { [kerb.key]: null }, what: `draw line ${kerb.key} by its codes again` }); // prettier-ignore
+    expect(proposed[0].change).toEqual({ op: 'lines.hand', set: { [kerb.key]: null }, what: `draw line ${kerb.key} from its codes again` }); // prettier-ignore
   });
 
   it('takes a place into the side that it lies on, or beyond the end that it lies past', () => {

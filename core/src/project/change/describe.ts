@@ -27,7 +27,7 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   file: 'a file',
   triangles: 'the triangles of a file',
   lines: 'breaklines',
-  'exclude-codes': 'what codes keep out',
+  'exclude-codes': 'what is excluded by code',
   'exclude-lines': 'lines excluded by hand',
   boundary: 'the boundary',
 };
@@ -64,14 +64,14 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return 'read a file by another layout';
     case 'intake.prefix':
       return change.prefix
-        ? `put ${change.prefix} before the numbers of a file`
-        : 'took the sign off the numbers of a file';
+        ? `added the prefix ${change.prefix} to the numbers of a file`
+        : 'removed the prefix from the numbers of a file';
     case 'intake.purpose':
       return `said that a file is ${PURPOSE_NAME[change.purpose]}`;
     case 'intake.light':
-      return change.light ? 'made the points of a file light' : 'made the points of a file full';
+      return change.light ? 'made the points of a file ground-only' : 'made the points of a file full';
     case 'points.set':
-      return change.set ? `set the points “${change.set.name}”` : 'took a set of points away';
+      return change.set ? `set the points “${change.set.name}”` : 'deleted a point set';
     case 'intake.words':
       return change.words ? 'said which line words a crew uses' : 'put a file back to the words of the list';
     case 'intake.bookLayout':
@@ -80,7 +80,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return 'decided on numbers that exist already';
     case 'intake.place':
       return change.placements.every((p) => p === null)
-        ? 'put files back as received, off the fit'
+        ? 'restored files as received, without the fit'
         : `carried ${change.ids.length === 1 ? 'a file' : `${change.ids.length} files`} over by ${describePlacement(change.placements.find((p) => p !== null)!)}`;
     case 'intake.given':
       return 'said who gave a file';
@@ -121,7 +121,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
     case 'comparison.set':
       return `set the comparison “${change.comparison.name}”`;
     case 'comparison.remove':
-      return 'took a comparison out';
+      return 'deleted a comparison';
     case 'query.accept':
       return `accepted a query: ${change.accepted.reason}`;
     case 'query.reopen':
@@ -187,9 +187,9 @@ export const SETTING_NAME: Record<string, string> = {
   angleSpread: 'the tolerance of repeated angles',
   refraction: 'the coefficient of refraction',
   vertical: 'how vertical angles are written',
-  gnssPlan: 'the precision in plan that satellites must promise',
-  gnssHeight: 'the precision in height that satellites must promise',
-  gnssPdop: 'the largest dilution of satellites',
+  gnssPlan: 'the precision in plan required of GNSS',
+  gnssHeight: 'the precision in height required of GNSS',
+  gnssPdop: 'the largest PDOP',
   gnssSatellites: 'the fewest satellites',
   gnssTilt: 'the largest tilt of the pole',
   levelClosure: 'the misclosure of levelling',
@@ -197,12 +197,12 @@ export const SETTING_NAME: Record<string, string> = {
   traverse: 'the rule for traverses',
   resectionScale: 'the scale of resections',
   centring: 'the centring',
-  distanceParts: 'how a distance’s deviation is put together',
+  distanceParts: 'how the two parts of a distance’s deviation add',
   orientationWeights: 'how backsights count',
   typedOrGnss: 'whether typed or satellite coordinates come first',
   levelDeviation: 'the precision of levelling',
   earth: 'whether the earth’s curvature is applied',
-  seaLevel: 'whether distances go down to sea level',
+  seaLevel: 'whether distances are reduced to sea level',
   flatDistances: 'what level distances are',
   gnssMean: 'which satellite readings are in a mean',
   networkDatum: 'what holds the network',
@@ -214,7 +214,7 @@ export const SETTING_NAME: Record<string, string> = {
   indexEvery: 'the index contours',
   spike: 'the spike tolerance',
   sagitta: 'the arc tolerance',
-  pairReach: 'how far apart the two levels of a place may lie',
+  pairReach: 'how far apart the two levels of a place may be',
 };
 
 /** Names of a point’s fields, as people read them. */
@@ -225,7 +225,7 @@ export const FIELD_NAME: Record<string, string> = {
   y: 'north',
   z: 'elevation',
   off: 'use',
-  full: 'light or full',
+  full: 'ground-only or full',
   standing: 'standing',
   height: 'height',
   circle: 'circle',
@@ -252,7 +252,7 @@ function describeEdits(edits: Extract<Change, { op: 'points.edit' }>['edits'], s
   const what = [...fields].map((f) => FIELD_NAME[f] ?? f).join(', ');
   if (keys.length !== 1) return `edited ${what} of ${keys.length} points`;
   const { set } = edits[keys[0]];
-  if (set.off !== undefined) return set.off ? 'left a point out' : 'took a point back in';
+  if (set.off !== undefined) return set.off ? 'excluded a point' : 'used a point again';
   const [first] = Object.entries(set);
   return first === undefined
     ? `put ${what} of a point back as received`

@@ -57,7 +57,7 @@ export function describeDrawing(change: DrawingChange): string {
     case 'drawing.label':
       return change.to ? 'moved a label' : 'put a label back to its place';
     case 'drawing.plot':
-      return change.plot ? `laid out the plot “${change.plot.title}”` : 'took a plot out';
+      return change.plot ? `laid out the plot “${change.plot.title}”` : 'deleted a plot';
   }
 }
 

@@ -76,7 +76,7 @@ export function queryControl(doc: ProjectDocument, points: PointTable, rowsOf: n
             kind: 'control-name-twice',
             stage: 'basis',
             weight: 'stop',
-            text: `Control ${points.number[row]} stands twice in ${intake.fileName}, rows ${points.fileRow[before]} and ${points.fileRow[row]}, ${lengthText(plan, unit, 3)} apart. Which is meant?`,
+            text: `Control ${points.number[row]} occurs twice in ${intake.fileName}, rows ${points.fileRow[before]} and ${points.fileRow[row]}, ${lengthText(plan, unit, 3)} apart. Which is meant?`,
             evidence: [points.x[row], points.y[row], points.x[before], points.y[before]],
             place: { x: points.x[row], y: points.y[row] },
             rows: [before, row],

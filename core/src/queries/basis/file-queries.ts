@@ -104,7 +104,7 @@ export function claimsOf(
         ...base,
         key: `geoid-lacking:${intake.id}`,
         kind: 'geoid-lacking',
-        text: `${intake.fileName} names the geoid “${geoid}”, ${doc.basis.geoid ? `the project has ${doc.basis.geoid.name}` : 'which the project lacks'}. Take its grid in under Basis, or accept that its elevations stand as they are.`,
+        text: `${intake.fileName} names the geoid “${geoid}”, ${doc.basis.geoid ? `the project has ${doc.basis.geoid.name}` : 'which the project lacks'}. Import its grid under Basis, or accept its elevations as they are.`,
         evidence: [geoid, intake.heights ?? doc.basis.heights, doc.basis.geoid?.sha256 ?? ''],
         remedies: [],
       }),
@@ -170,7 +170,7 @@ export function askAboutFile(
       return askAbout(doubt, {
         ...base,
         kind: 'outside-area',
-        text: `${out === rows.length ? 'All' : `${out} of ${rows.length}`} points of ${intake.fileName} lie outside the area of ${system.name} (the first at ${at}). ${swapped ? 'With east and north swapped they lie inside.' : 'Another grid, local coordinates, or a projection that is not meant for here?'}`,
+        text: `${out === rows.length ? 'All' : `${out} of ${rows.length}`} points of ${intake.fileName} are outside the area of ${system.name} (the first at ${at}). ${swapped ? 'With east and north swapped they are inside.' : 'Another grid, local coordinates, or a projection that is not meant for here?'}`,
         remedies: swapped && !intake.placement ? [exchangeColumns(intake)] : [],
       });
     }
@@ -178,7 +178,7 @@ export function askAboutFile(
       return askAbout(doubt, {
         ...base,
         kind: 'other-basis',
-        text: `${intake.fileName} lies ${lengthText(doubt.apart, unit, 0)} from everything else in the project, and no number of it is in control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
+        text: `${intake.fileName} is ${lengthText(doubt.apart, unit, 0)} from everything else in the project, and no number of it is in control. Another grid, or local coordinates? Name common points under Local to grid, or say in which system the file is.`,
         place: doubt.at,
         remedies: [{ label: 'Switch the file off', change: { op: 'intake.switch', id: intake.id, on: false } }],
       });
@@ -188,7 +188,7 @@ export function askAboutFile(
         ...base,
         kind: 'columns-exchanged',
         stage: 'book',
-        text: `The points of ${intake.fileName} lie ${far(doubt.straight)} from control; with east and north swapped they lie among it (${far(doubt.swapped)}).`,
+        text: `The points of ${intake.fileName} are ${far(doubt.straight)} from control; with east and north swapped they are among it (${far(doubt.swapped)}).`,
         place: doubt.at,
         rows: rows.slice(0, 1000),
         remedies: [exchangeColumns(intake)],

@@ -67,15 +67,15 @@ function describe(
     case 'mirrored':
       return {
         kind: 'mirrored',
-        text: `With the sign of ${match.axis} turned they agree ${within(match.worst)}: the file counts towards ${match.axis === 'east' ? 'west' : 'south'}.`,
+        text: `With the sign of ${match.axis} reversed they agree ${within(match.worst)}: the file counts towards ${match.axis === 'east' ? 'west' : 'south'}.`,
         remedies: intake.placement
           ? []
-          : [place(`Turn the sign of ${match.axis}`, plain('mirror', mirror(match.axis)))],
+          : [place(`Reverse the sign of ${match.axis}`, plain('mirror', mirror(match.axis)))],
       };
     case 'shifted':
       return {
         kind: 'shifted',
-        text: `Shifted by ${lengthText(match.dx, unit, 3)} east and ${lengthText(match.dy, unit, 3)} north they agree ${within(match.worst)}: digits left out in front, or a local origin.`,
+        text: `Shifted by ${lengthText(match.dx, unit, 3)} east and ${lengthText(match.dy, unit, 3)} north they agree ${within(match.worst)}: leading digits omitted, or a local origin.`,
         remedies: intake.placement ? [] : [place('Shift the file by that', plain('shift', shift(match.dx, match.dy)))],
       };
     case 'similar':
@@ -91,7 +91,7 @@ function describe(
     case 'none':
       return {
         kind: 'other-basis',
-        text: 'No unit, exchange, reflection, shift or turn brings them together: look at the names, or fit chosen points under Basis.',
+        text: 'No unit, swap, reflection, shift or rotation makes them agree: look at the names, or fit chosen points under Basis.',
         remedies: [],
       };
   }

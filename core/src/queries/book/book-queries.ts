@@ -139,7 +139,7 @@ function ofBook(doc: ProjectDocument, b: BookAt, keep: Keep): Draft[] {
       key: `angles-packed:${b.id}`,
       kind: 'angles-packed',
       weight: 'stop',
-      text: `${b.name} says decimal degrees, but no minute or second of its angles reaches 60: they look like degrees, minutes and seconds written as decimals. Let the sender write “angle dms”, or accept that it is chance.`,
+      text: `${b.name} says decimal degrees, but no minute or second of its angles reaches 60: they look like degrees, minutes and seconds written as decimals. Let the sender write “angle dms”, or accept it as a coincidence.`,
       evidence: [b.book.records.length],
       place: null,
       rows: [],
@@ -179,7 +179,7 @@ function wrongCircle(angle: Book['angle'], column: Float64Array): string | null 
   const one = middle(first);
   if (!(Math.abs(one - wrong) < 3) || Math.abs(one - right) < 4) return null;
   if (second.length === 0)
-    return `its vertical angles lie about ${wrong}, where the horizon of ${wrong === 100 ? 'gon' : 'degrees'} is`;
+    return `its vertical angles are about ${wrong}, where the horizon of ${wrong === 100 ? 'gon' : 'degrees'} is`;
   const sum = one + middle(second);
   return Math.abs(sum - 4 * wrong) < 4
     ? `its vertical angles in both faces add up to ${4 * wrong}, a full circle in ${wrong === 100 ? 'gon' : 'degrees'}`

@@ -1,7 +1,15 @@
 import { distance, makeAnew, type Keep } from '#core/kernel';
 import { UNIT_SIGN, formatLength } from '#core/measure';
-import { nearestCodes } from '#core/codes';
-import { codeReader, indexesOf, type ProjectDocument } from '#core/project';
+import {
+  MEANING_NAME,
+  nearestCodes,
+  unknownWords,
+  type CodeIndex,
+  type LineWords,
+  type Meaning,
+  type UnknownWord,
+} from '#core/codes';
+import { codeReader, indexesOf, severalChanges, type Change, type ProjectDocument } from '#core/project';
 import { nextFreeNumber, pointKey, STATE, type Doubt, type PointTable } from '#core/stages';
 import { askAbout, MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 import { editOne, replaceCode } from '../remedies.ts';
@@ -41,7 +49,7 @@ function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doub
       ...base,
       kind: 'zero-elevation',
       weight: 'stop',
-      text: `Point ${name(points, row)} has elevation 0; the others lie between ${formatLength(f.low, unit, 2)} and ${formatLength(f.high, unit, 2)} ${UNIT_SIGN[unit]}. It waits and is not in the ground.`,
+      text: `Point ${name(points, row)} has elevation 0; the others are between ${formatLength(f.low, unit, 2)} and ${formatLength(f.high, unit, 2)} ${UNIT_SIGN[unit]}. It waits and is not in the ground.`,
       remedies: [
         { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
         { label: 'Exclude the point', change: editOne(key, { off: true }) },
@@ -54,8 +62,8 @@ function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doub
     kind: f.reference ? 'reference-row' : 'far-outlier',
     weight: f.reference ? 'look' : 'stop',
     text: f.reference
-      ? `Point ${name(points, row)} “${points.description[row]}” lies ${far} from the site and reads like a correction reference station’s row, not a shot (${near}).`
-      : `Point ${name(points, row)} lies ${far} from the middle of the survey (${near}). A digit mistyped, or another grid?`,
+      ? `Point ${name(points, row)} “${points.description[row]}” is ${far} from the site and reads like a correction reference station’s row, not a shot (${near}).`
+      : `Point ${name(points, row)} is ${far} from the middle of the survey (${near}). A digit mistyped, or another grid?`,
     remedies: [{ label: 'Exclude the row', change: editOne(key, { off: true }) }],
   });
 }
@@ -132,7 +140,7 @@ function queryFilesOfKnownNumbers(doc: ProjectDocument, points: PointTable, agai
         kind: 'number-twice',
         stage: 'book',
         weight: 'look',
-        text: `${pairs.length} numbers of ${intake.fileName} exist already in earlier files, from ${pairs[0][0]} on; the points lie ${formatLength(apart[0], unit, 2)} to ${formatLength(apart[apart.length - 1], unit, 2)} ${sign} apart.`,
+        text: `${pairs.length} numbers of ${intake.fileName} exist already in earlier files, from ${pairs[0][0]} on; the points are ${formatLength(apart[0], unit, 2)} to ${formatLength(apart[apart.length - 1], unit, 2)} ${sign} apart.`,
         evidence: pairs.map(([number, a, b]) => [number, points.x[a], points.x[b]]),
         place: { x: points.x[pairs[0][2]], y: points.y[pairs[0][2]] },
         rows: pairs.slice(0, 500).map(([, , b]) => b),
@@ -163,7 +171,10 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
       else rowsOf.set(code, [row]);
     }
   }
+  const words = rowsOf.size ? wordsAmong(doc, points, indexOf) : new Map<string, FoundWord>();
   return [...rowsOf].slice(0, MOST_OF_A_KIND).map(([code, rows]) => {
+    const word = words.get(code);
+    if (word && word.times === rows.length) return queryWord(doc, points, word, rows);
     const nearest = nearestCodes(code, doc.codeList);
     const shots =
       rows
@@ -182,9 +193,87 @@ function queryUnknownCodes(doc: ProjectDocument, points: PointTable): Query[] {
       rows,
       lines: [],
       remedies: nearest.slice(0, 2).map((c) => ({
-        label: `Take it for ${c.code}`,
+        label: `Replace by ${c.code}`,
         change: replaceCode(doc, points, rows, code, c.code, indexOf),
       })),
     });
   });
 }
+
+/** A word that files use, and which of them. */
+type FoundWord = UnknownWord & { intakes: number[] };
+
+/** A word is used again and again; what stands behind a line's code once may be a slip. */
+const USED_AGAIN = 2;
+
+/** Unknown words of every file by how they are used on its lines, where that says what they mean. */
+function wordsAmong(
+  doc: ProjectDocument,
+  points: PointTable,
+  indexOf: (intake: number) => CodeIndex,
+): Map<string, FoundWord> {
+  const texts = doc.intakes.map((): string[] => []);
+  for (let row = 0; row < points.x.length; row++)
+    if (points.state[row] === STATE.used && doc.intakes[points.intake[row]].purpose !== 'control')
+      texts[points.intake[row]].push(points.description[row]);
+  const out = new Map<string, FoundWord>();
+  texts.forEach((list, intake) => {
+    if (list.length === 0) return;
+    for (const found of unknownWords(list, indexOf(intake))) {
+      if (!found.proposed || found.times < USED_AGAIN) continue;
+      const before = out.get(found.word);
+      if (before && before.proposed !== found.proposed) continue;
+      out.set(found.word, { ...found, times: found.times + (before?.times ?? 0), intakes: [...(before?.intakes ?? []), intake] }); // prettier-ignore
+    }
+  });
+  return out;
+}
+
+/** A word that a crew uses and the list does not know, with the way to make it known. */
+function queryWord(
+  doc: ProjectDocument,
+  points: PointTable,
+  { word, proposed, why, intakes }: FoundWord,
+  rows: number[],
+): Query {
+  const means = proposed!;
+  const shots = rows.slice(0, 4).map((r) => name(points, r)).join(', ') + (rows.length > 4 ? ` and ${rows.length - 4} more` : ''); // prettier-ignore
+  const withWord = (words: LineWords): LineWords => ({ ...words, also: { ...words.also, [word]: means } });
+  const own = intakes.map((i) => doc.intakes[i]).filter((i) => i.words);
+  const changes: Change[] = own.map((i) => ({ op: 'intake.words', id: i.id, words: withWord(i.words!) }));
+  if (own.length < intakes.length)
+    changes.push({ op: 'codes.set', codeList: { ...doc.codeList, words: withWord(doc.codeList.words) } });
+  const label = `Read ${word} as a line word: ${MEANING_NAME[means]}`;
+  return settleQuery(doc, {
+    key: `unknown-word:${word}`,
+    kind: 'unknown-code',
+    stage: 'lines',
+    weight: 'look',
+    text: `${word} on ${rows.length} shots (${shots}) reads like a line word, not a code: ${why}. Does it ${MEANING_DOES[means]}?`,
+    evidence: [word, means, rows.map((r) => pointKey(doc, points, r))],
+    place: { x: points.x[rows[0]], y: points.y[rows[0]] },
+    rows,
+    lines: [],
+    remedies: [{ label, change: changes.length === 1 ? changes[0] : severalChanges(changes, label) }],
+  });
+}
+
+/** What a word would do, behind “Does it”. */
+const MEANING_DOES: Record<Meaning, string> = {
+  begin: 'begin the line',
+  end: 'end the line',
+  close: 'close the line',
+  continue: 'continue a line that ended',
+  curveBegin: 'begin a curve',
+  tangentBegin: 'begin a tangential curve',
+  threePoint: 'make one arc through three shots',
+  smoothBegin: 'begin a smooth curve',
+  curveEnd: 'end a curve',
+  rectangle: 'make a rectangle',
+  offset: 'draw an offset line',
+  join: 'join to a point',
+  gap: 'leave a gap',
+  notDrawn: 'leave a side undrawn',
+  heightNotUsed: 'leave the elevation out of the ground',
+  square: 'make a square corner',
+};

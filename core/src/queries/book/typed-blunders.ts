@@ -48,7 +48,7 @@ export function typedAzimuth(
   const { angle, angleDecimals } = doc.settings;
   return {
     kind: 'typed-holds',
-    text: `its azimuth to ${azimuth.number} was typed, and ${off.length === 1 ? `${off[0].number} comes` : `${off.length} known points come`} out turned by ${formatAngle(turn, angle, angleDecimals)} against it. The typed azimuth holds all its ${setup.shots} points.`,
+    text: `its azimuth to ${azimuth.number} was typed, and ${off.length === 1 ? `${off[0].number} is` : `${off.length} known points are`} rotated by ${formatAngle(turn, angle, angleDecimals)} against it. All its ${setup.shots} points depend on the typed azimuth.`,
     evidence: [azimuth.number, Math.round(turn * 1e7)],
     remedies: [
       {
@@ -101,7 +101,7 @@ export function standsElsewhere(
   if (station.from === 'typed' && record)
     return {
       kind: 'typed-holds',
-      text: `the coordinates of ${setup.number} were typed, and ${where}. They hold all its ${setup.shots} points.`,
+      text: `the coordinates of ${setup.number} were typed, and ${where}. All its ${setup.shots} points depend on them.`,
       evidence,
       remedies: [
         {
@@ -132,7 +132,7 @@ export function standsElsewhere(
       ? `another setup, in row ${fileRowOf(earlier.row)}, is called ${setup.number} too, and ${where}. Did the instrument stand on a new point?`
       : `${where}. Did the instrument stand on another point?`,
     evidence,
-    remedies: renamed(`Call it ${free}, found from what it sights`, free),
+    remedies: renamed(`Name it ${free}, found from what it sights`, free),
     rows,
   };
 }

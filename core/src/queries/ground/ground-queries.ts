@@ -34,14 +34,14 @@ export function queryGround(
       stage: 'ground' as const,
       weight: 'look' as const,
       text: self
-        ? `Breakline ${c.keptLine} crosses itself at ${placeText(c.x, c.y)}; the later side is left out.`
-        : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is left out of the ground.`,
+        ? `Breakline ${c.keptLine} crosses itself at ${placeText(c.x, c.y)}; the later side is excluded.`
+        : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is excluded from the ground.`,
       evidence: [c.keptLine, c.leftOutLine, c.x, c.y, apart],
       place: { x: c.x, y: c.y },
       rows: [],
       lines: [...new Set([c.keptLine, c.leftOutLine])],
       remedies: [...new Set([c.leftOutLine, c.keptLine])].map((key) => ({
-        label: `Take ${key} out of the ground`,
+        label: `Exclude ${key} from the ground`,
         change: { op: 'line.ground' as const, key, used: false, surface: ground.id },
       })),
     });
@@ -61,7 +61,7 @@ export function queryGround(
         kind: 'spike',
         stage: 'ground',
         weight: 'stop',
-        text: `Point ${name(row)} “${points.description[row]}” at ${formatLength(points.z[row], unit)} lies ${formatLength(Math.abs(off), unit, 2)} ${sign} ${side} ${among}, which would put it at ${formatLength(expected, unit, 2)}.`,
+        text: `Point ${name(row)} “${points.description[row]}” at ${formatLength(points.z[row], unit)} is ${formatLength(Math.abs(off), unit, 2)} ${sign} ${side} ${among}, which would put it at ${formatLength(expected, unit, 2)}.`,
         evidence: [points.x[row], points.y[row], points.z[row], Math.round(off * 100)],
         place: { x: points.x[row], y: points.y[row] },
         rows: [row],

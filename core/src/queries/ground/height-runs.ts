@@ -154,7 +154,7 @@ function queryOf(
     records.slice(first.at, last.at + 1).filter(between).map((r) => [`${id}:${r.row}`, { set: { height: meant }, undo: [] }]), // prettier-ignore
   );
   const many = run.length > 1;
-  const called = many ? `${run.length} shots one after the other, ${points.number[first.row]} to ${points.number[last.row]} of ${name}, stand` : `Shot ${points.number[first.row]} of ${name} stands`; // prettier-ignore
+  const called = many ? `${run.length} shots one after the other, ${points.number[first.row]} to ${points.number[last.row]} of ${name}, are` : `Shot ${points.number[first.row]} of ${name} is`; // prettier-ignore
   const why = used
     ? `${projectLength(doc, meant)}, which the crew used too, would explain it.`
     : `about ${projectLength(doc, meant)} would explain it, which occurs nowhere else: was it typed wrong?`;
@@ -164,7 +164,7 @@ function queryOf(
     kind: 'target-height',
     stage: 'book',
     weight: 'stop',
-    text: `${called} ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} for what lies around. ${many ? 'Their' : 'Its'} target height is ${projectLength(doc, s.height)}; ${why}`,
+    text: `${called} ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} against its surroundings. ${many ? 'Their' : 'Its'} target height is ${projectLength(doc, s.height)}; ${why}`,
     evidence: [run.map((v) => records[v.at].row), s.height, Math.round(shift * 1000)],
     place: { x: points.x[first.row], y: points.y[first.row] },
     rows: run.map((v) => v.row),

@@ -86,7 +86,7 @@ function ask(doc: ProjectDocument, points: PointTable, work: Linework, line: Lin
     kind: 'off-course',
     stage: 'lines',
     weight: 'look',
-    text: `Point ${name} “${points.description[row]}” is ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} off line ${line.key}, which goes on without it.${other ? ` Line ${other.key} passes through it: is its code ${code(other)}?` : ''}`,
+    text: `Point ${name} “${points.description[row]}” is ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} off line ${line.key}, which continues without it.${other ? ` Line ${other.key} passes through it: is its code ${code(other)}?` : ''}`,
     evidence: [points.x[row], points.y[row], points.description[row], other?.key ?? null],
     place: { x: points.x[row], y: points.y[row] },
     rows: [row],

@@ -22,14 +22,14 @@ export function queryHandLines(doc: ProjectDocument, points: PointTable, coded: 
         stage: 'lines',
         weight: 'look',
         text: other
-          ? `Line ${key} was changed by hand, and its codes give another course by now: ${now.rows.filter((r) => r >= 0).length} points. Which of the two holds?`
+          ? `Line ${key} was changed by hand, and its codes now give another course: ${now.rows.filter((r) => r >= 0).length} points. Which of the two is right?`
           : `Line ${key} was drawn by hand through ${gone === 1 ? 'a point that is' : `${gone} points that are`} used no more; it runs straight past.`,
         evidence: [gone, now ? courseKey(doc, points, now) : null],
         place: place ? { x: place.x, y: place.y } : null,
         rows: [],
         lines: [key],
         remedies: [
-          { label: hand.replaces ? 'Draw it by its codes again' : 'Take the line out', change: { op: 'lines.hand', set: { [key]: null }, what: `drew line ${key} by its codes again` } }, // prettier-ignore
+          { label: hand.replaces ? 'Redraw it from its codes' : 'Delete the line', change: { op: 'lines.hand', set: { [key]: null }, what: `redrew line ${key} from its codes` } }, // prettier-ignore
         ],
       }),
     );

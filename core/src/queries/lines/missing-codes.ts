@@ -47,7 +47,7 @@ export function queryMissingCodes(doc: ProjectDocument, points: PointTable, work
         kind: 'code-missing' as const,
         stage: 'lines' as const,
         weight: 'look' as const,
-        text: `Point ${points.number[row] || `in row ${points.fileRow[row]}`} has no code. It was taken between two shots of line ${line.key} and lies ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} from its course: was the code forgotten?`,
+        text: `Point ${points.number[row] || `in row ${points.fileRow[row]}`} has no code. It was taken between two shots of line ${line.key} and is ${formatLength(off, unit, 2)} ${UNIT_SIGN[unit]} from its course: was the code forgotten?`,
         evidence: [points.x[row], points.y[row], line.key],
         place: { x: points.x[row], y: points.y[row] },
         rows: [row],

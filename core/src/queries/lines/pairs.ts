@@ -56,7 +56,7 @@ export function queryPairs(doc: ProjectDocument, points: PointTable, keep: Keep 
         kind: 'pair-wrong',
         stage: 'lines',
         weight: 'look',
-        text: `${p.lowerCode} ${name(p.lower)} lies ${formatLength(p.bottom - p.top, unit, 2)} ${UNIT_SIGN[unit]} above ${p.code} ${name(p.upper)}, under which it belongs. Were their codes exchanged?`,
+        text: `${p.lowerCode} ${name(p.lower)} is ${formatLength(p.bottom - p.top, unit, 2)} ${UNIT_SIGN[unit]} above ${p.code} ${name(p.upper)}, under which it belongs. Were their codes swapped?`,
         evidence: [p.top, p.bottom],
         place: { x: points.x[p.lower], y: points.y[p.lower] },
         rows: [p.lower, p.upper],

@@ -109,7 +109,7 @@ class Asker {
         const [other] = [...others].sort((a, b) => this.apart(row, a[1]) - this.apart(row, b[1]));
         const remedies: Remedy[] = [];
         if (other) remedies.push(...this.renames(row, line, other[0], `It belongs to line ${other[0]}`));
-        if (before >= 0) remedies.push(...this.adds(row, line, 'continue', `Go on from ${name(before)}`));
+        if (before >= 0) remedies.push(...this.adds(row, line, 'continue', `Continue from ${name(before)}`));
         return {
           key: `${kind}:${at(row)}`,
           kind,
@@ -124,11 +124,11 @@ class Asker {
         return {
           key: `${kind}:${at(slip.row)}`,
           kind,
-          text: `${name(slip.row)} goes on with line ${slip.line}, and there is none of that name before it; a line begins there.`,
+          text: `${name(slip.row)} continues line ${slip.line}, and there is none of that name before it; a line begins there.`,
           evidence: [this.points.description[slip.row]],
           rows: [slip.row],
           lines: [slip.line],
-          remedies: this.drops(slip.row, slip.line, 'continue', 'Take the word away'),
+          remedies: this.drops(slip.row, slip.line, 'continue', 'Delete the word'),
         };
       case 'join-unknown':
         return {
@@ -138,7 +138,7 @@ class Asker {
           evidence: [this.points.description[slip.row], slip.number],
           rows: [slip.row],
           lines: [slip.line],
-          remedies: this.drops(slip.row, slip.line, 'join', 'Take the word away'),
+          remedies: this.drops(slip.row, slip.line, 'join', 'Delete the word'),
         };
       case 'words-at-odds':
         return {
@@ -158,7 +158,7 @@ class Asker {
           evidence: [this.points.description[slip.row]],
           rows: [slip.row],
           lines: [],
-          remedies: this.drops(slip.row, slip.code, slip.word, 'Take the word away'),
+          remedies: this.drops(slip.row, slip.code, slip.word, 'Delete the word'),
         };
       case 'line-twice':
         return {
@@ -210,7 +210,7 @@ class Asker {
           lines: [line],
           remedies: [
             ...(slip.last
-              ? this.without(row, line, `Take ${name(row)} out of the line`)
+              ? this.without(row, line, `Remove ${name(row)} from the line`)
               : this.adds(row, line, 'begin', `Begin another line at ${name(row)}`)),
             ...this.adds(fromRow, line, 'gap', `Leave a gap behind ${name(fromRow)}`),
           ],

@@ -11,7 +11,7 @@ import { Tolerances } from './tolerances.tsx';
 export const BASIS_LEAVES = [
   { leaf: 'meaning', name: 'Meaning', about: 'what the numbers mean', page: Meaning },
   { leaf: 'control', name: 'Control', about: 'points whose coordinates are given', page: Control },
-  { leaf: 'fit', name: 'Local to grid', about: 'files carried onto control as a whole', page: Fit },
+  { leaf: 'fit', name: 'Local to grid', about: 'files transformed onto control as a whole', page: Fit },
   { leaf: 'tolerances', name: 'Tolerances', about: 'what is asked about, and what is not', page: Tolerances },
   { leaf: 'originals', name: 'Originals', about: 'what was received, as received', page: Originals },
   { leaf: 'people', name: 'People', about: 'who works here, and who has checked what', page: PeopleLeaf },

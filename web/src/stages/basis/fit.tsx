@@ -327,7 +327,7 @@ function StayBehind({ chosen }: { chosen: string[] }) {
   if (behind.length === 0) return null;
   return (
     <Box px="12px" pt="8px" color="brass">
-      {behind.length === 1 ? 'Stays behind on another basis' : 'Stay behind on other bases'}:{' '}
+      {behind.length === 1 ? 'Stays on another basis' : 'Stay on other bases'}:{' '}
       {behind.map((i) => i.fileName).join(', ')}.
     </Box>
   );

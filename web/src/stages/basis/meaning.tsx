@@ -61,7 +61,7 @@ function SystemLeaf({
         {isPublished(system) ? (
           <>
             <span>
-              Coordinates lie on <b>{system.name}</b>
+              Coordinates are on <b>{system.name}</b>
             </span>
             {system.code ? <Num>{system.code}</Num> : <Aside>defined by parameters</Aside>}
             {system.unit !== 'degree' ? <Aside>published in {UNIT_NAME[system.unit]}</Aside> : null}

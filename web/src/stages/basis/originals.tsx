@@ -93,7 +93,7 @@ function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocume
   const { basis } = doc;
   if (basis.geoid?.fileId === file.id) return 'the project’s geoid';
   if (basis.datumGrids.some((g) => g.fileId === file.id)) return 'a datum grid of the project';
-  if (intakes.length === 0) return 'received, and in no use now';
+  if (intakes.length === 0) return 'received, not in use now';
   return intakes
     .map((i) => {
       const as = i.purpose === 'control' ? 'control' : i.purpose === 'survey' ? 'survey points' : designText(doc, i.id);

@@ -14,9 +14,9 @@ import { isSettled, useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
 export const ROLE_MEANS: Record<Role, string> = {
-  owner: 'changes everything, says who comes in',
-  surveyor: 'changes everything that is computed with',
-  checker: 'looks, decides on queries, marks revisions as checked',
+  owner: 'edits everything, manages members',
+  surveyor: 'edits everything that is computed',
+  checker: 'views, decides on queries, marks revisions as checked',
   crew: 'sees only the packages made for the crew',
   viewer: 'looks',
 };
@@ -78,7 +78,7 @@ function Checked() {
         ) : state!.revision === 0 ? (
           'Nothing has been done yet that could be checked.'
         ) : (
-          'No revision has been checked yet by somebody else than who made it.'
+          'No revision has been checked yet by anyone other than its author.'
         )}
       </Box>
       {covered
@@ -210,13 +210,13 @@ function Members({ people }: { people: People }) {
               />
               as
               <Choice name="role of the colleague" value={role} options={roles} onChange={setRole} />
-              <Act onClick={() => void act(() => api.addMate(id, mate || people.mates[0].id, role))}>Bring in</Act>
+              <Act onClick={() => void act(() => api.addMate(id, mate || people.mates[0].id, role))}>Add</Act>
             </Flex>
           ) : null}
           <Flex gap="8px" px="12px" py="4px" align="center" wrap="wrap">
             Invite a
             <Choice name="role of the invited" value={role} options={roles} onChange={setRole} />
-            by a link that holds
+            by a link valid for
             <Choice
               name="days the link holds"
               value={days}
@@ -224,7 +224,7 @@ function Members({ people }: { people: People }) {
               onChange={setDays}
             />
             <Act onClick={() => void act(async () => setToken((await api.invite(id, role, days)).token))}>
-              Make a link
+              Create a link
             </Act>
             <Aside width="100%">
               A {role} {ROLE_MEANS[role]}.

@@ -18,7 +18,7 @@ const CHOICES = [
     key: 'orientationWeights',
     before: 'Backsights count in an orientation',
     options: [
-      ['precision', 'by what direction, centring and coordinates promise (1/σ²)'],
+      ['precision', 'by the precision of direction, centring and coordinates (1/σ²)'],
       ['length', 'by their length'],
       ['equal', 'all alike'],
     ],
@@ -53,7 +53,7 @@ const CHOICES = [
     before: 'The earth',
     options: [
       ['curved', 'is curved: curvature and refraction are applied'],
-      ['plane', 'is taken for a plane'],
+      ['plane', 'is taken as a plane'],
     ],
   }),
   choice({
@@ -92,13 +92,13 @@ export function Practice({
       <Sentence>
         Distances
         <Choice
-          name="distances to the level of the sea"
+          name="sea-level reduction of distances"
           value={s.seaLevel ? 'yes' : 'no'}
           options={[
             ['no', 'stay at the height they were measured at, before the project’s factor'],
-            ['yes', 'are brought down to the level of the sea before the project’s factor'],
+            ['yes', 'are reduced to sea level before the project’s factor'],
           ]}
-          onChange={(v) => onSet('distances to the level of the sea', { seaLevel: v === 'yes' })}
+          onChange={(v) => onSet('sea-level reduction of distances', { seaLevel: v === 'yes' })}
         />
       </Sentence>
       <Length

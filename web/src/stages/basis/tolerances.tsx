@@ -47,7 +47,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'checkPlan',
     short: 'checks in plan',
-    before: 'A point with the number of control may stand off it in plan by',
+    before: 'A point with the number of control may differ from it in plan by',
     after: '',
     used: 'Basis: checks against control, whether a file stands on another basis; Book: backsights and checks in plan',
     min: 0.001,
@@ -200,7 +200,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'coincidence',
     short: 'coincident points',
-    before: 'Points nearer to each other in plan than',
+    before: 'Points closer in plan than',
     after: 'are one point in a surface',
     used: 'Ground: what comes in',
     min: 0,
@@ -220,7 +220,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'spike',
     short: 'spikes and holes',
-    before: 'A point that stands off its neighbours by more than',
+    before: 'A point that differs from its neighbours by more than',
     after: 'is asked about',
     used: 'Ground: spikes and holes',
     min: 0.001,
@@ -230,7 +230,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'sagitta',
     short: 'chords of arcs',
-    before: 'Chords of arcs stand off the arc by at most',
+    before: 'Chords of arcs are off the arc by at most',
     after: 'in the ground',
     used: 'Ground: arcs; files that know no arcs',
     min: 0.001,

@@ -50,7 +50,7 @@ export function HowStations() {
             name="how stations are found"
             value={s.network ? 'network' : s.traverse}
             options={[
-              ['carried', 'stand where they were carried'],
+              ['carried', 'as carried forward'],
               ['compass', 'follow their traverse by the compass rule'],
               ['transit', 'follow their traverse by the transit rule'],
               ['network', 'are adjusted together, by least squares'],
@@ -133,7 +133,7 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
                       }}
                     >
                       {decisions[traverseKey(t)] === 'used'
-                        ? 'distributed on purpose: take that back'
+                        ? 'distributed on purpose: undo'
                         : 'distribute it all the same'}
                     </Act>
                   )}

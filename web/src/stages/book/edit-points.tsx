@@ -16,13 +16,13 @@ const DOING: Record<Doing, string> = {
   renumber: 'new numbers in a row',
   prefix: 'a sign before the number',
   shift: 'shifted',
-  turn: 'turned about their middle',
-  scale: 'scaled about their middle',
+  turn: 'rotated about their centre',
+  scale: 'scaled about their centre',
   fit: 'fitted on pairs of points',
   off: 'excluded',
   on: 'used again',
   full: 'full points',
-  light: 'light points again',
+  light: 'ground-only points again',
   received: 'as received',
 };
 
@@ -65,7 +65,9 @@ export function EditPoints({
   const show = (): void => {
     setProblem(null);
     if (marked > MOST)
-      return setProblem(`${marked} points are marked; one change holds ${MOST}. Carry whole files over under Basis.`);
+      return setProblem(
+        `${marked} points are marked; one change holds ${MOST}. Whole files are transformed under Basis.`,
+      );
     const edits = editsOf(rowsInOrder());
     if (typeof edits === 'string') return setProblem(edits);
     const count = Object.keys(edits).length;
@@ -104,7 +106,7 @@ export function EditPoints({
       if (edited) edits[key] = { set: {}, undo: Object.keys(edited) as (keyof PointEdit)[] };
       if (!move) continue;
       if (book)
-        return `Point ${points.number.get(row)} comes from readings; what is computed is not moved by hand. Change the book, or carry the whole file over.`;
+        return `Point ${points.number.get(row)} comes from readings; what is computed is not moved by hand. Change the book, or transform the whole file.`;
       const to = move(points.x[row], points.y[row], points.z[row]);
       is(row, { x: to.x, y: to.y, ...(Number.isNaN(to.z) || to.z === points.z[row] ? {} : { z: to.z }) });
     }

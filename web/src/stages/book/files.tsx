@@ -249,7 +249,7 @@ function Light({ intake }: { intake: Intake }) {
         checked={intake.light ?? false}
         onChange={(e) => void make({ op: 'intake.light', id: intake.id, light: e.target.checked })}
       />
-      light points
+      ground-only points
     </chakra.label>
   );
 }
@@ -291,7 +291,7 @@ function Prefix({ intake }: { intake: Intake }) {
   );
 }
 
-/** While a file stands open, its points are marked on the sheet. */
+/** While a file stands open, its points are marked on the drawing. */
 function useMarkedPoints(tables: Tables, index: number, wanted: boolean): void {
   useEffect(() => {
     if (!wanted) return;

@@ -16,7 +16,7 @@ type From = 'list' | 'book' | 'assumed';
 const FROM: Record<From, string> = {
   list: 'the instrument list',
   book: 'the book',
-  assumed: 'assumed: nobody said',
+  assumed: 'assumed: not stated',
 };
 
 interface Entry<T> {
@@ -68,7 +68,7 @@ export function InstrumentsLeaf() {
   );
   return (
     <Box overflow="auto" flex="1" minHeight="0">
-      <Leaf head="Instruments: one standard deviation in one face" mb="8px" overflowX="auto">
+      <Leaf head="Instruments: standard deviation, one face" mb="8px" overflowX="auto">
         <chakra.table width="100%" borderCollapse="collapse" aria-label="instruments">
           <HeadRow
             names={[
@@ -147,8 +147,8 @@ export function InstrumentsLeaf() {
         </chakra.table>
       </Leaf>
       <Box px="12px" color="slate">
-        What the instrument list says comes before what a book says of an instrument or a target of that name. A change
-        shows first what it would move.
+        The instrument list overrides what a book says of an instrument or target of that name. A change is previewed
+        first.
       </Box>
     </Box>
   );

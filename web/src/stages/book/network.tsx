@@ -21,9 +21,9 @@ export function Network() {
   if (setups.length === 0 && !levelling)
     return (
       <Empty>
-        Here stand traverses and level runs with their misclosures, and everything that the books say of stations and
-        known points adjusted together: weights from the instruments, ellipses, the most doubtful observation. No book
-        has a setup yet.
+        Traverses and level runs with their misclosures, and everything that the books say of stations and known points
+        adjusted together: weights from the instruments, ellipses, the most doubtful observation. No book has a setup
+        yet.
       </Empty>
     );
   return (
@@ -76,8 +76,8 @@ function Statistics({ network: n }: { network: Adjusted }) {
       {n.freedom > 0 && !fits ? (
         <Line minHeight="24px" color="brass">
           {f > high
-            ? 'The readings scatter more than the instruments promise, or one of them is wrong: look at the first below.'
-            : 'The readings scatter less than the instruments promise: the stated accuracies are cautious.'}
+            ? 'The readings scatter more than the stated accuracies, or one of them is wrong: look at the first below.'
+            : 'The readings scatter less than stated: the stated accuracies are cautious.'}
         </Line>
       ) : null}
     </>
@@ -207,7 +207,7 @@ function Observations({ network: n }: { network: Adjusted }) {
   );
 }
 
-/** Standard ellipses on the sheet, so many times as large that they can be seen. */
+/** Standard ellipses on the drawing, so many times as large that they can be seen. */
 function useEllipses(network: Adjusted | null): void {
   useEffect(() => {
     if (!network) return;

@@ -8,7 +8,7 @@ import { useProject } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { useSets } from '../../project-state/set-columns.ts';
 
-/** Sets of points by rule and by hand: coloured or hidden on the sheet, and what goes out can be one of them. */
+/** Sets of points by rule and by hand: coloured or hidden on the drawing, and what goes out can be one of them. */
 export function PointSets() {
   const { state, make, busy } = useProject();
   const [open, setOpen] = useState<string | null>(null);
@@ -39,7 +39,7 @@ export function PointSets() {
       {doc.pointSets.length === 0 ? (
         <Empty>
           A set is a named choice of points: by file, code, number, area, elevation or date, with some more or fewer by
-          hand. It can be coloured or hidden on the sheet, and be what goes out.
+          hand. It can be coloured or hidden on the drawing, and be exported.
         </Empty>
       ) : null}
       {doc.pointSets.map((set) => (
@@ -215,7 +215,7 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
               trace({ purpose: `the area of ${set.name}`, places: [], finish: (ring) => with_({ area: ring }) })
             }
           >
-            {rule.area ? 'Draw it anew' : 'Draw it'}
+            {rule.area ? 'Draw it again' : 'Draw it'}
           </Act>
           {rule.area ? (
             <Act look="quiet" disabled={disabled} onClick={() => with_({ area: undefined })}>
@@ -236,7 +236,7 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
             only by hand
           </chakra.label>
           <Aside>
-            {set.more.length} more, {set.without.length} without; mark points in the table to put them in or out
+            {set.more.length} more, {set.without.length} without; mark points in the table to add or remove them
           </Aside>
           {set.more.length + set.without.length ? (
             <Act look="quiet" disabled={disabled} onClick={() => put({ more: [], without: [] })}>

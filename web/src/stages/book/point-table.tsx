@@ -195,7 +195,7 @@ export function PointTable() {
         ) : null}
         {hasLight ? (
           <chakra.label display="inline-flex" gap="5px" alignItems="center" fontSize="13px">
-            <input type="checkbox" checked={light} onChange={(e) => setLight(e.target.checked)} /> light ones
+            <input type="checkbox" checked={light} onChange={(e) => setLight(e.target.checked)} /> ground-only ones
           </chakra.label>
         ) : null}
         <Aside>

@@ -95,7 +95,7 @@ export function PointsOut() {
               </Pick>
               <Tick label="control too" on={s.control} set={(control) => set({ control })} />
               {tables!.points.light.includes(1) ? (
-                <Tick label="light points too" on={s.light} set={(light) => set({ light })} />
+                <Tick label="ground-only points too" on={s.light} set={(light) => set({ light })} />
               ) : null}
             </Flex>
           </Two>

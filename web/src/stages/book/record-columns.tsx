@@ -165,11 +165,7 @@ export function useRecordColumns(
     if (!c) return <span className="figures">{resultText(i)}</span>;
     return (
       <Flex align="center" gap="6px">
-        <Num
-          fontSize="12px"
-          color={c.within ? 'pine' : 'pole'}
-          title="observed less computed: bearing, distance, height"
-        >
+        <Num fontSize="12px" color={c.within ? 'pine' : 'pole'} title="observed − computed: bearing, distance, height">
           {c.within ? '' : '▲ '}
           {resultText(i)}
         </Num>

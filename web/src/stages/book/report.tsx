@@ -83,7 +83,7 @@ export function Report() {
             </a>
           ))
         ) : (
-          <Aside>its files come when everything is worked out</Aside>
+          <Aside>its files come once everything is computed</Aside>
         )}
       </Flex>
       <Box flex="1" minHeight="0" overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">

@@ -51,8 +51,8 @@ function Measures({ built, settings: s }: { built: Built; settings: Settings }) 
   if (built.triangles === 0)
     return (
       <Empty>
-        No surface yet: it needs three points with elevations that are not in line. Points that wait for a decision stay
-        out until somebody decides; the queries say which.
+        No surface yet: it needs three points with elevations that are not in line. Points that wait for a decision are
+        not used until somebody decides; the queries say which.
       </Empty>
     );
   return (

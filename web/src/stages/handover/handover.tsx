@@ -26,7 +26,7 @@ export function Handover() {
       ) : (
         <Empty>
           No package has been made yet. Choose above what the recipient needs; what is made is kept here with its
-          revision, so that it can be said later what went out.
+          revision, as a record of what was sent.
         </Empty>
       )}
     </Ledger>

@@ -259,7 +259,7 @@ export function NewPackage({ tables }: { tables: Tables }) {
           disabled={nothing || !settled || make.isPending || !name.trim()}
           onClick={() => make.mutate()}
         >
-          {make.isPending ? 'Writing and reading back …' : 'Make the package'}
+          {make.isPending ? 'Writing and reading back …' : 'Create the package'}
         </Act>
         {make.isError ? (
           <Box role="alert" color="pole">

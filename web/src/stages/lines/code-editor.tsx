@@ -204,7 +204,7 @@ export function CodeEditor({
       </Flex>
       {line ? (
         <Rows
-          head={`Further lines beside it: code, ${UNIT_SIGN[unit]} to the right, ${UNIT_SIGN[unit]} up`}
+          head={`Offset lines: code, ${UNIT_SIGN[unit]} to the right, ${UNIT_SIGN[unit]} up`}
           add="Add a line"
           disabled={disabled}
           onAdd={() => set({ offsets: [...(code.offsets ?? []), { code: code.code, across: 0.1, height: 0 }] })}
@@ -251,7 +251,7 @@ export function CodeEditor({
         />
       ) : null}
       <Rows
-        head="Attributes, said as name=value"
+        head="Attributes, as name=value"
         add="Add an attribute"
         disabled={disabled}
         onAdd={() => set({ attributes: [...(code.attributes ?? []), { name: 'name', type: 'text' }] })}
@@ -296,7 +296,7 @@ export function CodeEditor({
                 />
               ) : null}
               <Tick
-                label="must be said"
+                label="required"
                 on={a.required ?? false}
                 disabled={disabled}
                 set={(v) => put({ required: v || undefined })}
@@ -315,7 +315,7 @@ export function CodeEditor({
       />
       <Flex mt="8px">
         <Act look="quiet" disabled={disabled} onClick={remove}>
-          Take {code.code || 'it'} out of the list
+          Take {code.code || 'it'} Delete from the list
         </Act>
       </Flex>
     </chakra.fieldset>
@@ -326,7 +326,7 @@ const nonEmpty = <T,>(list: T[]): T[] | undefined => (list.length ? list : undef
 
 function labelChoices(code: Code): [string, string][] {
   const fixed: [string, string][] = [
-    ['sheet', 'as the sheet says'],
+    ['sheet', 'as the drawing has them'],
     ['', 'none'],
     ...LABEL_PARTS.map((p): [string, string] => [p, p]),
     ['number elevation', 'number and elevation'],

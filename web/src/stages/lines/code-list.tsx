@@ -59,9 +59,9 @@ export function CodeListEditor() {
       return !sought || [c.code, c.name, c.group ?? '', c.layer].some((t) => t.toLowerCase().includes(sought));
     });
   }, [list, find]);
-  const setAt = (i: number | null): void => {
+  const setAt = (i: number | null, code = i === null ? '' : list.codes[i].code): void => {
     choose(i);
-    setNamed(i === null ? null : list.codes[i]?.code || null);
+    setNamed(code || null);
   };
   // The address names a code; a code being written anew stays the one it was.
   useEffect(() => {
@@ -93,7 +93,7 @@ export function CodeListEditor() {
       const where = typeof issue.path[1] === 'number' ? `${list.codes[issue.path[1]].code || 'the new code'}: ` : '';
       return setProblem(where + issue.message);
     }
-    await propose('Use the code list as it is here', { op: 'codes.set', codeList: read.data });
+    await propose('Use this code list', { op: 'codes.set', codeList: read.data });
   };
   const takeFile = async (file: File | undefined): Promise<void> => {
     if (!file) return;
@@ -112,11 +112,11 @@ export function CodeListEditor() {
     }
     const { codes, problems } = readCodeTable(text);
     if (codes.length === 0)
-      return setProblem(`${file.name}, row ${problems[0]?.row ?? 1}: ${problems[0]?.reason ?? 'no code stands in it'}`);
+      return setProblem(`${file.name}, row ${problems[0]?.row ?? 1}: ${problems[0]?.reason ?? 'no code in it'}`);
     change({ ...list, codes });
     if (problems.length)
       setProblem(
-        `${file.name}: ${codes.length} codes read; ${problems.length} things were not: ${problems
+        `${file.name}: ${codes.length} codes read; ${problems.length} not: ${problems
           .slice(0, 8)
           .map((p) => `row ${p.row}, ${p.reason}`)
           .join('; ')}${problems.length > 8 ? ' …' : ''}`,
@@ -168,12 +168,12 @@ export function CodeListEditor() {
           onClick={() => {
             change({ ...list, codes: [NEW_CODE, ...list.codes] });
             setFind('');
-            setAt(0);
+            setAt(0, '');
           }}
         >
           Add a code
         </Act>
-        <Act onClick={() => setLists(true)}>Kept lists …</Act>
+        <Act onClick={() => setLists(true)}>Saved lists …</Act>
         <Act look="quiet" disabled={!canEdit} onClick={() => chosen.current?.click()}>
           From a file …
         </Act>
@@ -208,7 +208,7 @@ export function CodeListEditor() {
                   setProblem(null);
                 }}
               >
-                Drop my changes
+                Discard my changes
               </Act>
             </>
           ) : null}
@@ -217,7 +217,7 @@ export function CodeListEditor() {
               {problem}
             </Box>
           ) : (
-            <Aside>not used yet; kept in this tab until it is, or is dropped</Aside>
+            <Aside>not used yet; kept in this tab until it is used or discarded</Aside>
           )}
         </Flex>
       ) : null}
@@ -226,7 +226,7 @@ export function CodeListEditor() {
         add={(code) => {
           change({ ...list, codes: [{ ...NEW_CODE, code }, ...list.codes] });
           setFind('');
-          setAt(0);
+          setAt(0, code);
         }}
       />
       <Flex

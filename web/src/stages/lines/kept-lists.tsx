@@ -12,7 +12,7 @@ const FIELD: Partial<Record<keyof Code, string>> = {
   pointLayer: 'layer of points',
   ground: 'height used',
   label: 'labels',
-  offsets: 'lines beside',
+  offsets: 'offset lines',
   lower: 'the code below',
   rotation: 'turn',
   scale: 'size',
@@ -104,7 +104,7 @@ export function KeptLists({
         <Aside>
           {list.from
             ? `This project’s list comes from “${list.from.name}”, revision ${list.from.revision}.`
-            : 'This project’s list comes from none that is kept.'}
+            : 'This project’s list comes from no saved list.'}
         </Aside>
       </Flex>
       {said ? <Box role="status">{said}</Box> : null}
@@ -115,7 +115,7 @@ export function KeptLists({
         >
           {rows.length === 0 ? (
             <Box p="8px 12px" color="slate">
-              The two say the same.
+              The two are the same.
             </Box>
           ) : (
             <chakra.table width="100%" borderCollapse="collapse">
@@ -147,10 +147,10 @@ export function KeptLists({
                 onClose();
               }}
             >
-              {rows.length ? 'Take what is ticked' : 'Name it as the source'}
+              {rows.length ? 'Take over what is ticked' : 'Name it as the source'}
             </Act>
             <Act onClick={() => void save(other.id, other.revision)}>
-              Keep this project’s as its revision {other.revision + 1}
+              Save this project’s as its revision {other.revision + 1}
             </Act>
             <Act look="quiet" onClick={() => setOther(null)}>
               Close
@@ -158,15 +158,15 @@ export function KeptLists({
           </Flex>
         </Leaf>
       ) : null}
-      <Leaf head="Kept lists">
+      <Leaf head="Saved lists">
         {cards === null ? (
           <Box p="8px 12px">…</Box>
         ) : cards.length === 0 ? (
           <Box p="8px 12px" color="slate">
-            None is kept yet. Keep this project’s list below, and other projects can begin with it.
+            None is saved yet. Save this project’s list below, and other projects can begin with it.
           </Box>
         ) : (
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="kept lists">
+          <chakra.table width="100%" borderCollapse="collapse" aria-label="saved lists">
             <HeadRow align="left" names={['List', 'Client', 'Team', 'Codes', 'Revision', '']} />
             <tbody>
               {cards.map((c) => (
@@ -190,7 +190,7 @@ export function KeptLists({
           </chakra.table>
         )}
       </Leaf>
-      <Leaf head="Keep this project’s list under a name">
+      <Leaf head="Save this project’s list under a name">
         <Flex gap="8px" p="4px 12px 10px" wrap="wrap" align="center">
           <Field
             aria-label="name of the list"

@@ -169,7 +169,7 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
                 <Cell>
                   <input
                     type="checkbox"
-                    aria-label={`${l.name} is seen`}
+                    aria-label={`${l.name} is visible`}
                     disabled={!canEdit}
                     checked={l.visible}
                     onChange={(e) => look(l, { visible: e.target.checked ? undefined : false })}

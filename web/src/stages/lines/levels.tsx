@@ -34,8 +34,8 @@ export function Levels({ tables }: { tables: Tables }) {
   if (pairs.length === 0)
     return (
       <Empty>
-        Here stand places with two levels: a chamber’s cover and its invert, a wall’s top and foot. A pair is a point of
-        a code that names another one below it (in the code list: “below it”), and that other point within{' '}
+        Places with two levels: a chamber’s cover and its invert, a wall’s top and foot. A pair is a point of a code
+        that names another one below it (in the code list: “below it”), and that other point within{' '}
         {formatLength(doc.settings.pairReach, unit, 2)} {sign}; a depth typed on the upper one (depth=1.85) will do too.
       </Empty>
     );

@@ -152,7 +152,7 @@ export function LineWordsLeaf() {
             Show what it changes
           </Act>
           <Act look="quiet" onClick={() => set(kept)}>
-            Drop my changes
+            Discard my changes
           </Act>
           {problem ? (
             <Box role="alert" color="pole">
@@ -197,9 +197,9 @@ export function LineWordsLeaf() {
         </Box>
       </Leaf>
       {learnt && learnt.unknown.length > 0 ? (
-        <Leaf head="Words that are not known yet, and what they are taken for">
+        <Leaf head="Unknown words, and what they seem to mean">
           <chakra.table width="100%" borderCollapse="collapse" aria-label="unknown words">
-            <HeadRow align="left" names={['Word', 'Times', 'Stands in', 'Probably']} />
+            <HeadRow align="left" names={['Word', 'Times', 'Occurs in', 'Probably']} />
             <tbody>
               {learnt.unknown.map((u) => (
                 <tr key={u.word}>
@@ -226,7 +226,7 @@ export function LineWordsLeaf() {
                           onClick={() => assign(u.word, u.proposed!)}
                           aria-label={`take ${u.word} so`}
                         >
-                          Take it so
+                          Use it so
                         </Act>
                       ) : null}
                     </Flex>
@@ -243,13 +243,13 @@ export function LineWordsLeaf() {
                 set(learnt.unknown.reduce((w, u) => (u.proposed ? { ...w, [u.proposed]: u.word } : w), words))
               }
             >
-              Take all that is proposed
+              Use all that is proposed
             </Act>
           </Flex>
         </Leaf>
       ) : null}
       {said.length > 0 ? <Reading said={said} index={index} /> : null}
-      <Leaf head="How words stand">
+      <Leaf head="Where words are written">
         <Flex gap="8px" p="2px 12px 10px" wrap="wrap" align="center">
           <Pick
             aria-label="place of words"
@@ -296,7 +296,7 @@ export function LineWordsLeaf() {
             <Field
               width="50px"
               fontFamily="mono"
-              aria-label="signs that part codes"
+              aria-label="signs that separate codes"
               disabled={!canEdit}
               value={form.separators}
               maxLength={6}

@@ -78,7 +78,7 @@ export const LINES_LEAVES: LeafName<LinesLeaf>[] = [
   { leaf: 'plots', name: 'Plots' },
 ];
 
-/** Begins a line by hand: a code, then its places on the sheet or typed. */
+/** Begins a line by hand: a code, then its places on the drawing or typed. */
 function DrawLine() {
   const { state, trace, traced } = useProject();
   const codes = state!.document.codeList.codes.filter((c) => c.kind === 'line');

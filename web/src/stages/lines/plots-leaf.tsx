@@ -34,7 +34,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
       <Box>
         <Empty>
           A plot lays the drawing out on paper at true scale: title block, legend of the codes used, coordinate grid,
-          north and scale bar. What is hidden on the sheet stays hidden on paper.
+          north and scale bar. What is hidden on the drawing stays hidden on paper.
         </Empty>
         <Act look="solid" disabled={!canEdit || busy} onClick={() => void begin()}>
           Lay out a plot
@@ -151,7 +151,7 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
               onClick={() => {
                 const place = sheetHandle.current?.middle();
                 if (place) set(place);
-                else tell('Show the plan on the sheet first.');
+                else tell('Show the plan on the drawing first.');
               }}
             >
               Of the sheet
@@ -239,7 +239,7 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
   );
 }
 
-/** The plot as it will be printed, drawn beside the page; its frame stands on the sheet too. */
+/** The plot as it will be printed, drawn beside the page; its frame stands on the drawing too. */
 function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
   const { state } = useProject();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -262,7 +262,7 @@ function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
           element.width = bitmap.width;
           element.height = bitmap.height;
           element.getContext('2d')!.drawImage(bitmap, 0, 0);
-          setSaid(labelsLeftAway ? `${labelsLeftAway} labels found no free place and are left away; a larger scale or smaller letters make room` : 'every label found a place'); // prettier-ignore
+          setSaid(labelsLeftAway ? `${labelsLeftAway} labels found no free place and are left out; a larger scale or smaller letters make room` : 'every label found a place'); // prettier-ignore
         },
         (error: unknown) =>
           wanted && setSaid(`The plot cannot be drawn: ${error instanceof Error ? error.message : String(error)}`),

@@ -1,5 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { indexCodes, nearestCodes } from '#core/codes';
 import { replaceCode } from '#core/queries';
 import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
@@ -8,6 +9,7 @@ import { useProject } from '../../project-state/store.ts';
 /** Codes on shots that the list lacks: each is added, or taken for another on every shot that has it. */
 export function UnknownCodes({ add, disabled }: { add: (code: string) => void; disabled: boolean }) {
   const { state, tables, propose } = useProject();
+  const navigate = useNavigate();
   const [for_, setFor] = useState<Record<string, string>>({});
   const doc = state!.document;
   const rows = new Map<string, number[]>();
@@ -52,30 +54,47 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
       overflow="auto"
       flexShrink={0}
     >
-      {[...rows].slice(0, 60).map(([code, shots]) => (
-        <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
-          <Num fontWeight="700">{code}</Num>
-          <Aside>{shots.length === 1 ? 'on one shot' : `on ${shots.length} shots`}: unknown, on layer UNKNOWN</Aside>
-          <Box flex="1" />
-          <Act disabled={disabled} onClick={() => add(code)}>
-            Add {code}
-          </Act>
-          <Act disabled={disabled || meant(code) === ''} onClick={() => mend(code, shots)}>
-            Take it for
-          </Act>
-          <Pick
-            aria-label={`${code} is meant as`}
-            value={meant(code)}
-            onChange={(e) => setFor({ ...for_, [code]: e.target.value })}
-          >
-            {/* Only what one slip of the finger could have meant is proposed. */}
-            <option value="">which code?</option>
-            {codes.map((c) => (
-              <option key={c}>{c}</option>
+      {[...rows].slice(0, 60).map(([code, shots]) => {
+        const word = tables!.summary.queries.find((q) => q.key === `unknown-word:${code}`);
+        return word ? (
+          <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
+            <Num fontWeight="700">{code}</Num>
+            <Aside>on {shots.length} shots: reads like a line word</Aside>
+            <Box flex="1" />
+            {word.remedies.map((r) => (
+              <Act key={r.label} disabled={disabled} onClick={() => void propose(r.label, r.change, word.key)}>
+                {r.label}
+              </Act>
             ))}
-          </Pick>
-        </Flex>
-      ))}
+            <Act look="quiet" onClick={() => void navigate(`/p/${state!.project.id}/lines/words`)}>
+              Line words …
+            </Act>
+          </Flex>
+        ) : (
+          <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
+            <Num fontWeight="700">{code}</Num>
+            <Aside>{shots.length === 1 ? 'on one shot' : `on ${shots.length} shots`}: unknown, on layer UNKNOWN</Aside>
+            <Box flex="1" />
+            <Act disabled={disabled} onClick={() => add(code)}>
+              Add {code}
+            </Act>
+            <Act disabled={disabled || meant(code) === ''} onClick={() => mend(code, shots)}>
+              Replace by
+            </Act>
+            <Pick
+              aria-label={`${code} is meant as`}
+              value={meant(code)}
+              onChange={(e) => setFor({ ...for_, [code]: e.target.value })}
+            >
+              {/* Only what one slip of the finger could have meant is proposed. */}
+              <option value="">which code?</option>
+              {codes.map((c) => (
+                <option key={c}>{c}</option>
+              ))}
+            </Pick>
+          </Flex>
+        );
+      })}
     </Box>
   );
 }

@@ -22,7 +22,7 @@ export function Reading({ said, index }: { said: string[]; index: ReturnType<typ
     return [rows, count];
   }, [said, index]);
   return (
-    <Leaf head={`How the sample is understood${problems ? `; ${problems} places make no sense` : ''}`}>
+    <Leaf head={`How the sample is understood${problems ? `; ${problems} places cannot be understood` : ''}`}>
       <chakra.table width="100%" borderCollapse="collapse" aria-label="the sample as understood">
         <tbody>
           {first.map(({ text, read }) => (

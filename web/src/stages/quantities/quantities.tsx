@@ -59,8 +59,8 @@ export function Quantities() {
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
       {doc.comparisons.length === 0 && !adding ? (
         <Empty>
-          Here stand volumes: the ground against a level, or against a design that was imported as a surface of its own.
-          Begin with “Compare”.
+          Volumes: the ground against a level, or against a design that was imported as a surface of its own. Begin with
+          “Compare”.
         </Empty>
       ) : null}
       {doc.comparisons.length ? (
@@ -166,7 +166,7 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
               })
             }
           >
-            {comparison.within ? 'Draw its boundary anew' : 'Draw a boundary'}
+            {comparison.within ? 'Draw its boundary again' : 'Draw a boundary'}
           </Act>
           {comparison.within ? (
             <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>
@@ -262,7 +262,7 @@ function NewComparison({ onClose }: { onClose: () => void }) {
           Compute
         </Act>
         <Act type="button" onClick={onClose}>
-          Not now
+          Cancel
         </Act>
         {problem ? (
           <Box role="alert" color="pole" width="100%">
@@ -274,7 +274,7 @@ function NewComparison({ onClose }: { onClose: () => void }) {
   );
 }
 
-/** The hatch that stands for cut or fill on the sheet. */
+/** The hatch that stands for cut or fill on the drawing. */
 const Hatch = ({ kind }: { kind: 'cut' | 'fill' }) => (
   <chakra.svg
     width="12px"

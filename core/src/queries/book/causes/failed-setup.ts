@@ -31,7 +31,7 @@ function otherFace(setup: SetupResult, row: number, b: BookAt): Way {
       : '',
     remedies: [
       {
-        label: whole ? `Exchange the faces of all ${rows.length}` : 'Exchange its faces',
+        label: whole ? `Swap the faces of all ${rows.length}` : 'Swap its faces',
         change: {
           op: 'points.edit',
           edits: Object.fromEntries(rows.map((r) => [`${b.id}:${r.row}`, { set: { face: r.face === 2 ? 1 : 2 }, undo: [] }])), // prettier-ignore

@@ -263,12 +263,12 @@ function instrumentCause(
   if (!(meant.height >= TRIPOD.least && meant.height <= TRIPOD.most)) return null;
   const { height } = meant;
   const known = own.filter((s) => !s.number.startsWith('place '));
-  const all = known.length > 1 ? `all ${known.length} known points come` : `${shownNumber(own[0].number)} comes`;
+  const all = known.length > 1 ? `all ${known.length} known points are` : `${shownNumber(own[0].number)} is`;
   const by = projectLength(doc, Math.abs(shift));
   return {
     kind: 'instrument-height',
     clause: `the instrument height at ${setup.number} (row ${fileRowOf(setup.row)}) is ${projectLength(doc, height)}, not ${projectLength(doc, setup.height)}`, // prettier-ignore
-    text: `${all} out ${by} too ${shift > 0 ? 'high' : 'low'}. Its instrument height is ${projectLength(doc, setup.height)}; ${projectLength(doc, height)} would explain it.`, // prettier-ignore
+    text: `${all} ${by} too ${shift > 0 ? 'high' : 'low'}. Its instrument height is ${projectLength(doc, setup.height)}; ${projectLength(doc, height)} would explain it.`, // prettier-ignore
     remedies: [
       { label: `Instrument height ${projectLength(doc, height)}`, change: editOne(`${b.id}:${setup.row}`, { height }) },
     ],
@@ -299,7 +299,7 @@ function targetCause(
   return {
     kind: 'target-height',
     clause: `the target height of ${name} is ${projectLength(doc, height)}, not ${projectLength(doc, record.height)}`,
-    text: `${name} comes out ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'}. Its target height is ${projectLength(doc, record.height)}; ${projectLength(doc, height)}${used || ','} would explain it.`.replace('m, would', 'm would'), // prettier-ignore
+    text: `${name} is ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'}. Its target height is ${projectLength(doc, record.height)}; ${projectLength(doc, height)}${used || ','} would explain it.`.replace('m, would', 'm would'), // prettier-ignore
     remedies: withRun ? remedies : remedies.slice(0, 1),
     backed: meant.backed !== null,
   };

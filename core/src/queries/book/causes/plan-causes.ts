@@ -355,7 +355,7 @@ class PlanWork {
     return {
       kind: good ? 'check-off' : 'sights-disagree',
       clause: good ? `another point than ${s.target.number} was sighted in row ${fileRowOf(s.compared.row)}` : `${s.target.number} was not what was sighted in row ${fileRowOf(s.compared.row)}, or its coordinates are wrong`, // prettier-ignore
-      text: `${s.target.number}, sighted in row ${fileRowOf(s.compared.row)}, lies ${by} from there in direction and distance, and the other sights fit${good ? `; another setup sees it where it is given` : ''}. ${good ? 'Was another point sighted?' : `Was another point sighted, or are its coordinates wrong? A sighting of ${s.target.number} from another setup would tell.`}`, // prettier-ignore
+      text: `${s.target.number}, sighted in row ${fileRowOf(s.compared.row)}, is ${by} from there in direction and distance, and the other sights fit${good ? `; another setup sees it where it is given` : ''}. ${good ? 'Was another point sighted?' : `Was another point sighted, or are its coordinates wrong? A sighting of ${s.target.number} from another setup would tell.`}`, // prettier-ignore
       remedies: good ? own : [...own, ...controlRemedies(control, s.target.number, 'place')],
       backed: false,
     };
@@ -369,7 +369,7 @@ class PlanWork {
     return {
       kind: 'number-twice',
       clause: `the shot in row ${fileRowOf(s.compared.row)} is another point than ${s.target.number}`,
-      text: `the shot in row ${fileRowOf(s.compared.row)} has the number of ${s.target.number} and lies ${projectLength(doc, s.compared.off)} from it. Was the number used again?`,
+      text: `the shot in row ${fileRowOf(s.compared.row)} has the number of ${s.target.number} and is ${projectLength(doc, s.compared.off)} from it. Was the number used again?`,
       remedies: [
         { label: `Number the shot ${free}`, change: editOne(key, { number: free }) },
         { label: 'Exclude the shot', change: editOne(key, { off: true }) },
@@ -389,7 +389,7 @@ class PlanWork {
         {
           label:
             rows.length > 1
-              ? `Exchange the faces of these ${rows.length}`
+              ? `Swap the faces of these ${rows.length}`
               : `It was read in face ${rows[0].face === 2 ? 1 : 2}`,
           change: {
             op: 'points.edit',
