@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { enterDemo, openDemo, settled } from './steps.ts';
+import { enterDemo, go, openDemo, settled } from './steps.ts';
 
 /** Findings of axe that are serious or critical, with where they are; the drawing's canvas has a table beside it. */
 async function findings(page: Page, view: string): Promise<string[]> {
@@ -51,10 +51,16 @@ test('no view has a serious finding, by day and by night', async ({ page }) => {
   await page.getByRole('link', { name: 'Kessa Bank' }).click();
   await settled(page);
   const project = /\/p\/([^/]+)\//.exec(page.url())![1];
-  for (const leaf of LEAVES) {
-    await page.goto(`/p/${project}/${leaf}`);
-    await settled(page);
-    found.push(...(await findings(page, leaf)));
+  for (const path of LEAVES) {
+    const [stage, leaf] = path.split('/');
+    if (!page.url().includes(`/${stage}`)) await go(page, stage);
+    if (leaf)
+      await page
+        .getByRole('navigation', { name: /^leaves of/ })
+        .locator(`a[href*="/${stage}/${leaf}"]`)
+        .click();
+    await expect(page.getByLabel(/^ledger:/)).not.toContainText('opening …');
+    found.push(...(await findings(page, path)));
   }
   await page.emulateMedia({ colorScheme: 'dark' });
   for (const leaf of ['book/records', 'ground']) {

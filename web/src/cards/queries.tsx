@@ -162,7 +162,7 @@ export function Queries({
           />
         ))}
         {open.length === 0 && tables ? (
-          <Box px="16px" py="4px" color="slate">
+          <Box as="li" px="16px" py="4px" color="slate">
             {settled ? 'Nothing here needs your eye.' : 'Still computing; queries will appear here.'}
             {elsewhere ? (
               <Act

@@ -29,7 +29,7 @@ export function Header({ account, doings, onChanges }: { account: Account; doing
           </Box>
         </Flex>
       </Link>
-      <Cut fontWeight="700" maxWidth="260px">
+      <Cut as="h1" m="0" fontSize="14px" fontWeight="700" maxWidth="260px">
         {state?.project.name ?? '…'}
       </Cut>
       <Aside whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" minWidth="0">

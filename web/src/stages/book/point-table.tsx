@@ -32,6 +32,7 @@ export function PointTable() {
   const { points } = tables!;
   const { unit, decimals, elevationDecimals } = doc.settings;
 
+  const hasPrecision = useMemo(() => points.sdPlan.some((v) => !Number.isNaN(v)), [points]);
   const hasLight = useMemo(() => points.light.includes(1), [points]);
   const set = doc.pointSets.find((s) => s.id === inSet);
   // Rows of another revision are other points.
@@ -72,6 +73,22 @@ export function PointTable() {
     },
   ];
   if (doc.settings.order === 'NE') coordinates.reverse();
+  /** Standard deviations, where anything is known of them. */
+  const precision = (
+    [
+      ['sdPlan', `± plan ${sign}`, points.sdPlan],
+      ['sdHeight', `± h ${sign}`, points.sdHeight],
+    ] as const
+  )
+    .filter(([, , sd]) => hasPrecision && sd.length)
+    .map(([id, head, sd]): Column => ({
+      id,
+      head,
+      numeric: true,
+      sortable: true,
+      text: (r) => (Number.isNaN(sd[r]) ? '' : formatLength(sd[r], unit, 3)),
+      value: (r) => sd[r],
+    }));
   const columns: Column[] = [
     {
       id: 'number',
@@ -108,6 +125,7 @@ export function PointTable() {
       edit: edit('z'),
       sortable: true,
     },
+    ...precision,
     { id: 'row', head: 'Row', numeric: true, text: (r) => String(points.fileRow[r]) },
     {
       id: 'file',

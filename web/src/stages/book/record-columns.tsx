@@ -11,6 +11,7 @@ import { useCanChange } from '../../project-state/can.ts';
 import { useProject } from '../../project-state/store.ts';
 import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
 import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../../cards/readings.ts';
+import { haveQuality, qualityColumns } from './quality-columns.tsx';
 import { keyOfItem, type Item } from './record-items.ts';
 
 const DEGREE = Math.PI / 180;
@@ -43,6 +44,7 @@ export function useRecordColumns(
     return out;
   }, [reduction]);
   const fileName = useMemo(() => new Map(doc.intakes.map((i) => [i.id, i.fileName])), [doc.intakes]);
+  const quality = useMemo(() => (haveQuality(items) ? qualityColumns(items, s) : []), [items, s]);
   const severalBooks = tables!.books.size > 1;
 
   const keyAt = (i: number): string => keyOfItem(items[i]);
@@ -262,6 +264,7 @@ export function useRecordColumns(
       text: resultText,
       cell: resultCell,
     },
+    ...quality,
     {
       id: 'row',
       head: 'Row',

@@ -86,7 +86,18 @@ export function Report() {
           <Aside>its files come once everything is computed</Aside>
         )}
       </Flex>
-      <Box flex="1" minHeight="0" overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px">
+      <Box
+        tabIndex={0}
+        role="region"
+        aria-label="the report"
+        flex="1"
+        minHeight="0"
+        overflow="auto"
+        bg="leaf"
+        border="1px solid"
+        borderColor="rule"
+        borderRadius="4px"
+      >
         <Box px="10px" py="8px">
           <b>{report.title}</b>
           {report.about.map((a) => (
