@@ -4,15 +4,9 @@ import { formatAngle, formatFixed, formatLength, shownVertical, UNIT_NAME, UNIT_
 import { csvTable } from '#core/exchange';
 import { distance } from '#core/kernel';
 import { tiltText, type CircleTurn, type GnssMean, type LevelRun, type SetupResult } from '#core/reduction';
-import {
-  RULE_NAME,
-  stationsByRule,
-  rowsByRecord,
-  type ReductionColumns,
-  type PointTable,
-  traverseWithin,
-} from '#core/stages';
+import { RULE_NAME, stationsByRule, type ReductionColumns, traverseWithin } from '#core/stages';
 import type { ProjectDocument } from '#core/project';
+import type { ReportPoints } from './report-points.ts';
 import { handEdits, type HandEdit, type ToldChange } from './hand-edits.ts';
 import type { Query } from '#core/queries';
 
@@ -50,52 +44,6 @@ export interface BookReport {
   rows: ReportRow[];
 }
 
-/** Points of a report, by columns: what both a reduction and the page's own tables can give. */
-export interface ReportPoints {
-  count: number;
-  setup: ArrayLike<number>;
-  /** Row of the record that each came from. */
-  row: ArrayLike<number>;
-  number: (i: number) => string;
-  code: (i: number) => string;
-  x: ArrayLike<number>;
-  y: ArrayLike<number>;
-  z: ArrayLike<number>;
-  sdPlan: ArrayLike<number>;
-  sdHeight: ArrayLike<number>;
-}
-
-/** Points that came out of the books, for a report; texts of a row as the caller's table holds them. */
-export function reportPoints(
-  doc: ProjectDocument,
-  points: Pick<PointTable, 'intake' | 'fileRow' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'>,
-  reduction: { books: readonly string[] } & Record<'book' | 'row' | 'setup', ArrayLike<number>>,
-  text: { number: (row: number) => string; code: (row: number) => string },
-): ReportPoints {
-  const rowAt = rowsByRecord(doc, points);
-  const rows: number[] = [];
-  const setup: number[] = [];
-  for (let i = 0; i < reduction.row.length; i++) {
-    const row = rowAt.get(reduction.books[reduction.book[i]], reduction.row[i]);
-    if (row === undefined) continue;
-    rows.push(row);
-    setup.push(reduction.setup[i]);
-  }
-  const column = (values: ArrayLike<number>): number[] => rows.map((row) => values[row]);
-  return {
-    count: rows.length,
-    setup,
-    row: column(points.fileRow),
-    number: (i) => text.number(rows[i]),
-    code: (i) => text.code(rows[i]),
-    x: column(points.x),
-    y: column(points.y),
-    z: column(points.z),
-    sdPlan: column(points.sdPlan),
-    sdHeight: column(points.sdHeight),
-  };
-}
-
 const TURN_NAME: Record<CircleTurn['how'], string> = {
   round: 'between rounds',
   backsight: 'at a backsight sighted again',
@@ -106,9 +54,10 @@ const TURN_NAME: Record<CircleTurn['how'], string> = {
 const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight', check: 'check' };
 
 /**
- * The reduction setup by setup: heights, backsights and checks with their differences, every point with its
- * coordinates, code and precision; then what was changed by hand, with who and why as far as `changes` (the history,
- * newest first) tells; open queries last, since that is where people look.
+ * What is open first, unknown codes with it: nobody signs a report whose end says that it does not hold. Then the
+ * reduction setup by setup: heights, backsights and checks with their differences, every point with its coordinates, code
+ * and precision; then what was changed by hand, old and new value with who and why as far as `changes` (the history,
+ * newest first) tells.
  */
 export function bookReport(
   doc: ProjectDocument,
@@ -133,7 +82,8 @@ export function bookReport(
   const angle = (a: number, decimals = s.angleDecimals): string =>
     Number.isNaN(a) ? '' : formatAngle(a, s.angle, decimals);
   const names = new Map(doc.intakes.map((i) => [i.id, i.fileName]));
-  const rows: ReportRow[] = [];
+  const open = openOf(queries);
+  const rows: ReportRow[] = open.map((q) => ({ kind: 'query', cells: [q.weight, q.text, '', '', '', ''], marked: q.weight === 'stop' })); // prettier-ignore
   const bySetup = new Map<number, number[]>();
   if (level === 'all' || level === 'readings')
     for (let i = 0; i < points.count; i++) {
@@ -209,12 +159,10 @@ export function bookReport(
       cells: [e.where, 'changed by hand', e.field, e.received, e.now, whoAndWhy(e)],
       marked: true,
     });
-  for (const q of queries)
-    if (!q.accepted && (q.stage === 'book' || q.kind === 'unknown-code'))
-      rows.push({ kind: 'query', cells: [q.weight, q.text, '', '', '', ''], marked: q.weight === 'stop' });
   return {
     title: `Field books of ${project.name}`,
     about: [
+      open.length ? `${open.length} open ${open.length === 1 ? 'query' : 'queries'}, listed first` : 'no open queries',
       `revision ${project.revision}; ${UNIT_NAME[s.unit]}; ${s.order === 'EN' ? 'east, north' : 'north, east'}, elevation`,
       `scale factor ${doc.basis.factor.toFixed(8)}, refraction ${s.refraction}, tolerances ${length(s.checkPlan, 3)} and ${length(s.checkHeight, 3)} ${sign}`,
       s.network
@@ -316,6 +264,18 @@ export function bookReport(
     };
   }
 }
+
+const WEIGHTS = { stop: 0, look: 1, note: 2 };
+
+/** Open queries that concern the books, the weightiest first, otherwise in the order asked. */
+const openOf = (queries: readonly Query[]): Query[] =>
+  queries
+    .filter(
+      (q) =>
+        !q.accepted &&
+        (q.stage === 'book' || q.kind === 'unknown-code' || (q.stage === 'basis' && q.weight === 'stop')),
+    ) // prettier-ignore
+    .sort((a, b) => WEIGHTS[a.weight] - WEIGHTS[b.weight]);
 
 /** Why, and then who and when. */
 function whoAndWhy({ why, by, at }: HandEdit): string {

@@ -1,2 +1,3 @@
 export * from './book-report.ts';
 export * from './hand-edits.ts';
+export * from './report-points.ts';

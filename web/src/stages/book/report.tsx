@@ -32,7 +32,7 @@ const RULES = {
   '& tr[data-kind=query][data-marked] td:first-of-type': { color: 'pole' },
 };
 
-/** The reduction, setup by setup; what was changed by hand and open queries last. On screen, as PDF, as text. */
+/** Open queries first, then the reduction, setup by setup, and what was changed by hand. On screen, as PDF, as text. */
 export function Report() {
   const { state, tables, id } = useProject();
   const settled = useProject(isSettled);
