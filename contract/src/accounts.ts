@@ -3,8 +3,8 @@ import { name } from './fields.ts';
 import { z } from 'zod';
 
 export const signInSchema = z.object({
-  email: z.string().trim().min(3).max(200),
-  password: z.string().min(1).max(400),
+  email: z.string().trim().min(3, 'Type your e-mail address.').max(200),
+  password: z.string().min(1, 'Type your password.').max(400),
 });
 
 export const newAccountSchema = z.object({
@@ -21,7 +21,10 @@ export const newAccountSchema = z.object({
 
 const freshPassword = z.string().min(12, 'At least 12 characters, please.').max(400);
 
-export const passwordSchema = z.object({ old: z.string().min(1).max(400), new: freshPassword });
+export const passwordSchema = z.object({
+  old: z.string().min(1, 'Type the password that you have now.').max(400),
+  new: freshPassword,
+});
 
 export const freshPasswordSchema = z.object({ password: freshPassword });
 

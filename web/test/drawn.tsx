@@ -10,6 +10,7 @@ globalThis.ResizeObserver ??= class {
   unobserve(): void {}
   disconnect(): void {}
 };
+globalThis.matchMedia ??= (query) => ({ matches: false, media: query }) as MediaQueryList;
 afterEach(cleanup);
 
 /** Draws a part of the page as the page has it: with its colours and type. */

@@ -1,11 +1,21 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import type { Account } from '#contract';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Controller, useForm } from 'react-hook-form';
+import { z } from 'zod';
+import { passwordSchema, type Account } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
+import { described, FieldProblem } from '../frame/form.tsx';
 import { NewPassword } from './new-password.tsx';
 import { Page, when } from '../frame/page.tsx';
+
+/** The password typed twice, so that a slip of the finger does not lock its owner out. */
+const newPasswordsSchema = passwordSchema
+  .extend({ again: z.string() })
+  .refine((v) => v.new === v.again, { path: ['again'], message: 'The new password was typed in two ways.' });
+type NewPasswords = z.infer<typeof newPasswordsSchema>;
 
 /** One's own account: the password, and where it is signed in. */
 export function AccountPage({ account }: { account: Account }) {
@@ -57,51 +67,64 @@ function Sessions() {
 }
 
 function Password({ account }: { account: Account }) {
-  const [old, setOld] = useState('');
-  const [fresh, setFresh] = useState('');
-  const [again, setAgain] = useState('');
+  const { register, control, handleSubmit, reset, formState } = useForm<NewPasswords>({
+    resolver: zodResolver(newPasswordsSchema),
+    defaultValues: { old: '', new: '', again: '' },
+  });
+  const { errors } = formState;
   const [said, setSaid] = useState<{ text: string; bad: boolean } | null>(null);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    if (fresh !== again) return setSaid({ text: 'The new password was typed in two ways.', bad: true });
+  const submit = handleSubmit(async (v) => {
     try {
-      await api.changePassword(old, fresh);
-      setOld('');
-      setFresh('');
-      setAgain('');
+      await api.changePassword(v.old, v.new);
+      reset();
       setSaid({ text: 'The password is changed; every other session has ended.', bad: false });
     } catch (error) {
       setSaid({ text: problemText(error), bad: true });
     }
-  };
-  const field = (name: string, value: string, set: (v: string) => void, hint: string) => (
-    <Flex as="label" align="center" gap="8px">
-      <Box width="190px" color="slate">
-        {name}
-      </Box>
-      <Field
-        type="password"
-        value={value}
-        onChange={(e) => set(e.target.value)}
-        autoComplete={hint}
-        required
-        width="220px"
-      />
-    </Flex>
+  });
+  const field = (name: 'old' | 'again', label: string, hint: string) => (
+    <>
+      <Flex as="label" align="center" gap="8px">
+        <Box width="190px" color="slate">
+          {label}
+        </Box>
+        <Field
+          type="password"
+          {...register(name)}
+          {...described(`${name}-problem`, errors[name])}
+          autoComplete={hint}
+          width="220px"
+        />
+      </Flex>
+      <FieldProblem id={`${name}-problem`} error={errors[name]} />
+    </>
   );
   return (
     <Leaf head="Password" pb="10px">
-      <chakra.form onSubmit={(e) => void submit(e)} px="12px" display="flex" flexDirection="column" gap="6px" pt="4px">
-        {field('the one now', old, setOld, 'current-password')}
+      <chakra.form
+        noValidate
+        onSubmit={(e) => void submit(e)}
+        px="12px"
+        display="flex"
+        flexDirection="column"
+        gap="6px"
+        pt="4px"
+      >
+        {field('old', 'the one now', 'current-password')}
         <Flex as="label" gap="8px">
           <Box width="190px" color="slate" pt="4px">
             new, 12 characters or more
           </Box>
           <Box width="220px">
-            <NewPassword value={fresh} onValue={setFresh} owner={account} />
+            <Controller
+              control={control}
+              name="new"
+              render={({ field: f }) => <NewPassword value={f.value} onValue={f.onChange} owner={account} />}
+            />
           </Box>
         </Flex>
-        {field('new, again', again, setAgain, 'new-password')}
+        <FieldProblem id="new-problem" error={errors.new} />
+        {field('again', 'new, again', 'new-password')}
         {said ? (
           <Box role={said.bad ? 'alert' : 'status'} color={said.bad ? 'pole' : 'pine'}>
             {said.text}

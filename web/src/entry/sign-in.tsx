@@ -1,11 +1,20 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent, type ReactNode } from 'react';
-import type { SessionState } from '#contract';
+import { useState, type ReactNode } from 'react';
+import { Controller, useForm, useWatch } from 'react-hook-form';
+import type { z } from 'zod';
+import { newAccountSchema, signInSchema, type SessionState } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
+import { described, FieldProblem } from '../frame/form.tsx';
 import { PoleSign } from '../frame/signs.tsx';
 import { NewPassword } from './new-password.tsx';
+
+type NewAccount = z.infer<typeof newAccountSchema>;
+const asNew = zodResolver(newAccountSchema);
+/** Of an account that is there only the address and the password are asked for. */
+const asKnown = zodResolver(signInSchema) as unknown as typeof asNew;
 
 const Label = chakra('label', {
   base: { display: 'flex', flexDirection: 'column', gap: '4px', fontSize: '13px', color: 'slate' },
@@ -30,9 +39,17 @@ export function SignIn({
 }) {
   const queries = useQueryClient();
   const [isNew, setIsNew] = useState(false);
-  const [email, setEmail] = useState('');
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
+  const {
+    register,
+    control,
+    handleSubmit,
+    clearErrors,
+    formState: { errors },
+  } = useForm<NewAccount>({
+    resolver: async (values, context, options) => (isNew ? asNew(values, context, options) : asKnown(values, context, options)), // prettier-ignore
+    defaultValues: { email: '', name: '', password: '' },
+  });
+  const [email, name] = useWatch({ control, name: ['email', 'name'] });
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
 
@@ -48,10 +65,9 @@ export function SignIn({
       setBusy(false);
     }
   };
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    void enter(() => (isNew ? api.createAccount(email, name, password, invitation) : api.signIn(email, password)));
-  };
+  const submit = handleSubmit((v) =>
+    enter(() => (isNew ? api.createAccount(v.email, v.name, v.password, invitation) : api.signIn(v.email, v.password))),
+  );
 
   return (
     <Flex as="main" height="100%" align="center" justify="center" overflow="auto" p="24px">
@@ -79,19 +95,26 @@ export function SignIn({
           </Box>
         ) : null}
 
-        <chakra.form onSubmit={submit} mt="28px" display="flex" flexDirection="column" gap="12px">
+        <chakra.form
+          noValidate
+          onSubmit={(e) => void submit(e)}
+          mt="28px"
+          display="flex"
+          flexDirection="column"
+          gap="12px"
+        >
           <Box fontWeight="600">{isNew ? 'A new account' : 'Sign in'}</Box>
           {isNew ? (
             <Label>
               name
               <Field
                 size="tall"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-                required
+                {...register('name')}
+                {...described('name-problem', errors.name)}
                 autoComplete="name"
                 maxLength={120}
               />
+              <FieldProblem id="name-problem" error={errors.name} />
             </Label>
           ) : null}
           <Label>
@@ -99,26 +122,32 @@ export function SignIn({
             <Field
               size="tall"
               type="email"
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-              required
+              {...register('email')}
+              {...described('email-problem', errors.email)}
               autoComplete="username"
             />
+            <FieldProblem id="email-problem" error={errors.email} />
           </Label>
           <Label>
             password{isNew ? ', 12 characters or more' : ''}
             {isNew ? (
-              <NewPassword size="tall" value={password} onValue={setPassword} owner={{ email, name }} />
+              <Controller
+                control={control}
+                name="password"
+                render={({ field }) => (
+                  <NewPassword size="tall" value={field.value} onValue={field.onChange} owner={{ email, name }} />
+                )}
+              />
             ) : (
               <Field
                 size="tall"
                 type="password"
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-                required
+                {...register('password')}
+                {...described('password-problem', errors.password)}
                 autoComplete="current-password"
               />
             )}
+            <FieldProblem id="password-problem" error={errors.password} />
           </Label>
           {problem ? (
             <Box role="alert" color="pole">
@@ -130,7 +159,15 @@ export function SignIn({
               {isNew ? 'Create the account' : 'Sign in'}
             </Act>
             {registration || invitation ? (
-              <Act type="button" look="quiet" size="tall" onClick={() => setIsNew(!isNew)}>
+              <Act
+                type="button"
+                look="quiet"
+                size="tall"
+                onClick={() => {
+                  setIsNew(!isNew);
+                  clearErrors();
+                }}
+              >
                 {isNew ? 'I have one already' : 'Create an account'}
               </Act>
             ) : (
