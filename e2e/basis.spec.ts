@@ -47,7 +47,7 @@ test('a new project from the control sheet: settings shown and changed, system f
     .first()
     .click();
   await settled(page);
-  await expect(queries(page)).toContainText('lie outside the area of NAD83 / Texas Central');
+  await expect(queries(page)).toContainText('are outside the area of NAD83 / Texas Central');
   await page.keyboard.press('Control+z');
   await settled(page);
   await expect(queries(page)).toContainText('Nothing here needs your eye');

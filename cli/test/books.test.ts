@@ -75,7 +75,7 @@ describe('field books on the command line', () => {
     writeFileSync(at('pole.csv'), 'Number,East [m],North [m],Elevation [m]\nS,0,0,50\nT,100,0,50\n');
     const { queries } = json<{ queries: { kind: string; text: string; remedies: string[] }[] }>('reduce', at('pole.book'), '--control', at('pole.csv')); // prettier-ignore
     const [run] = queries.filter((q) => q.kind === 'target-height');
-    expect(run.text).toContain('6 shots one after the other, 22 to 27 of pole.book, stand 0.500 m too high');
+    expect(run.text).toContain('6 shots one after the other, 22 to 27 of pole.book, are 0.500 m too high');
     expect(run.remedies).toEqual(['Target height 2.000 m for these 6']);
   });
 

@@ -183,7 +183,7 @@ describe('a crew that does not note its pole', () => {
     const { doc, run, result } = project((k) => (k >= 30 && k < 38 ? 2.7 : long(k)), long);
     const [query, ...others] = runsOf(result);
     expect(others).toEqual([]);
-    expect(query.text).toBe('8 shots one after the other, 131 to 138 of b.book, are 1.200 m too high against its surroundings. Their target height is 1.500 m; 2.700 m, which the crew used too, would explain it.'); // prettier-ignore
+    expect(query.text).toBe('8 shots one after the other, 131 to 138 of b.book, are 1.200 m too high against their surroundings. Their target height is 1.500 m; 2.700 m, which the crew used too, would explain it.'); // prettier-ignore
     expect(query).toMatchObject({
       stage: 'book',
       weight: 'stop',

@@ -132,10 +132,12 @@ export class Settler {
   private async settleOnce(project: string, signal: AbortSignal): Promise<Awaited<ReturnType<typeof settle>>> {
     const channel = new MessageChannel();
     let told = Date.now();
+    // One after the other: two connections of the pool may hand two words over the other way round.
+    let telling: Promise<unknown> = Promise.resolve();
     channel.port2.on('message', (settling: Settling) => {
       if (Date.now() - told < this.limits.tellAfter || signal.aborted) return;
       told = Date.now();
-      void announce(this.pool, { type: 'settling', project, ...settling }).catch(() => {});
+      telling = telling.then(() => announce(this.pool, { type: 'settling', project, ...settling })).catch(() => {});
     });
     try {
       const task = { project, port: channel.port1 };
@@ -143,6 +145,7 @@ export class Settler {
       return (await this.threads.run(task, { name: 'settle', signal, transferList })) as Awaited<ReturnType<typeof settle>>; // prettier-ignore
     } finally {
       channel.port2.close();
+      await telling;
     }
   }
 

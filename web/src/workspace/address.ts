@@ -44,13 +44,13 @@ export function useAddress(): void {
 
   useEffect(() => {
     if (readAt.current === null || !tables || !state) return;
-    const search = new URLSearchParams(window.location.search);
-    const before = search.toString();
-    const put = (name: string, text: string | null): void =>
-      text === null ? search.delete(name) : search.set(name, text);
-    put('sel', selectionToText(selection, state.document, tables));
-    if (view) put('view', view);
-    if (search.toString() === before) return;
+    const before = new URLSearchParams(window.location.search);
+    const sel = selectionToText(selection, state.document, tables);
+    const shown = view ?? before.get('view');
+    // Always in one order: the same place has the same address.
+    const at = before.get('at');
+    const search = new URLSearchParams([...(at ? [['at', at]] : []), ...(sel ? [['sel', sel]] : []), ...(shown ? [['view', shown]] : [])]); // prettier-ignore
+    if (search.toString() === before.toString()) return;
     void navigate({ pathname: window.location.pathname, search: search.toString() }, { replace: true });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the address follows selection and view, and whoever goes elsewhere takes them along
   }, [selection, tables, view, location.pathname]);

@@ -164,7 +164,7 @@ function queryOf(
     kind: 'target-height',
     stage: 'book',
     weight: 'stop',
-    text: `${called} ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} against its surroundings. ${many ? 'Their' : 'Its'} target height is ${projectLength(doc, s.height)}; ${why}`,
+    text: `${called} ${projectLength(doc, Math.abs(shift))} too ${shift > 0 ? 'high' : 'low'} against ${many ? 'their' : 'its'} surroundings. ${many ? 'Their' : 'Its'} target height is ${projectLength(doc, s.height)}; ${why}`,
     evidence: [run.map((v) => records[v.at].row), s.height, Math.round(shift * 1000)],
     place: { x: points.x[first.row], y: points.y[first.row] },
     rows: run.map((v) => v.row),
