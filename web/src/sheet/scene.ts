@@ -13,6 +13,8 @@ const FEWEST_PIXELS = 5;
 
 /** What a card at the upper right covers, CSS pixels. */
 const CARD = { width: 300, height: 400 };
+/** Less than this beside the card shows nothing worth keeping free, px. */
+const LEAST_BESIDE = 120;
 
 /** How many times the thinnest margin of a fit is left free around what is shown. */
 const FIT_MARGIN = 1.08;
@@ -179,7 +181,7 @@ export class SheetScene {
     }
     const width = Math.max(maxX - minX, 0.5);
     const height = Math.max(maxY - minY, 0.5);
-    const taken = beside && this.size.width > 2 * CARD.width ? CARD.width : 0;
+    const taken = beside ? this.taken : 0;
     this.metresPerPixel =
       Math.max(width / (this.size.width - taken), height / Math.max(40, this.size.height - 40)) * FIT_MARGIN;
     this.centre = {
@@ -188,6 +190,11 @@ export class SheetScene {
     };
     if (this.spatial) this.lookFromSouth();
     this.draw();
+  }
+
+  /** What a card takes of the width, px; nothing where too little would be left beside it. */
+  private get taken(): number {
+    return this.size.width > CARD.width + LEAST_BESIDE ? CARD.width : 0;
   }
 
   /** Brings a place into view, clear of the card at the upper right, keeping a scale at which it can be read. */
@@ -200,7 +207,7 @@ export class SheetScene {
     if (inView && !underCard && this.metresPerPixel < 0.3) return;
     this.metresPerPixel = Math.min(this.metresPerPixel, 0.12);
     // Left of the middle, where no card stands.
-    const aside = this.size.width > 2 * CARD.width ? (CARD.width / 2) * this.metresPerPixel : 0;
+    const aside = (this.taken / 2) * this.metresPerPixel;
     this.centre = { x: x - this.origin.x + aside, y: y - this.origin.y };
     if (this.spatial) {
       this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation);

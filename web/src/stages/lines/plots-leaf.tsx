@@ -64,7 +64,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
           disabled={!canEdit || busy}
           onClick={() => void make({ op: 'drawing.plot', id: plot.id, plot: null })}
         >
-          Take it out
+          Delete
         </Act>
       </Flex>
       <Preview tables={tables} plot={plot} />
