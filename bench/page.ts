@@ -47,7 +47,7 @@ async function withPage<T>(work: (page: Page) => Promise<T>): Promise<T> {
     await page.goto(`http://127.0.0.1:${PORT}/`);
     await page.getByRole('button', { name: 'Open the demo project' }).click();
     await page.getByLabel('name of a new project').fill('Bench');
-    await page.getByRole('button', { name: 'Begin it' }).click();
+    await page.getByRole('button', { name: 'Create' }).click();
     await page.getByText('settled', { exact: true }).waitFor();
     return await work(page);
   } finally {
@@ -62,7 +62,7 @@ async function takeIn(page: Page, content: string, count: number): Promise<void>
   const file = join(mkdtempSync(join(tmpdir(), 'dunrik-bench-')), 'scan.csv');
   writeFileSync(file, content);
   await page.getByTestId('file').setInputFiles(file);
-  await page.getByRole('button', { name: `Take in ${count} points` }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: `Import ${count} points` }).click({ timeout: 60_000 });
   const bands = page.getByRole('navigation', { name: 'stages' });
   await bands
     .getByText(new RegExp(`${count / 1000}.000 points`))
