@@ -16,7 +16,7 @@ export interface ReportPoints {
   sdHeight: ArrayLike<number>;
 }
 
-/** Points that came out of the books, for a report; texts of a row as the caller's table holds them. */
+/** Points that the books give, for a report; texts of a row as the caller's table holds them. */
 export function reportPoints(
   doc: ProjectDocument,
   points: Pick<PointTable, 'intake' | 'fileRow' | 'x' | 'y' | 'z' | 'sdPlan' | 'sdHeight'>,

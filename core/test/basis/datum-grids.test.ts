@@ -1,51 +1,10 @@
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import {
-  holdNtv2,
-  holdTiff,
-  makeSystem,
-  readNtv2,
-  systemByCode,
-  transformBetween,
-  WGS84,
-  type PublishedSystem,
-  type RegistryEntry,
-} from '#core/basis';
-
-const list = Object.values(createRequire(import.meta.url)('epsg-index/all.json') as Record<string, RegistryEntry>);
-
-const system = (definition: string): PublishedSystem => {
-  const made = makeSystem({ name: 'test', code: null, definition, area: null });
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
-const byCode = (code: string): PublishedSystem => {
-  const made = systemByCode(list, code);
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
-
-/** A repeatable stream in [0, 1). */
-function stream(seed: number): () => number {
-  let s = seed;
-  return () => (s = (s * 1103515245 + 12345) % 2147483648) / 2147483648;
-}
-
-/** PROJ's own answers: places lon/lat in degrees to a projected system. */
-function cs2cs(from: string, to: string, places: [number, number][]): [number, number][] {
-  const out = execFileSync('cs2cs', ['-f', '%.6f', ...from.split(' '), '+to', ...to.split(' ')].filter(Boolean), {
-    input: places.map((p) => p.join(' ')).join('\n') + '\n',
-    encoding: 'utf8',
-  });
-  return out
-    .trim()
-    .split('\n')
-    .map((l) => l.trim().split(/\s+/).slice(0, 2).map(Number) as [number, number]);
-}
+import { holdNtv2, holdTiff, readNtv2, transformBetween, WGS84 } from '#core/basis';
+import { byCode, cs2cs, stream, system } from './outside.ts';
 
 describe('datum grids', () => {
   const bytes = new Uint8Array(readFileSync('/usr/share/proj/BETA2007.gsb'));

@@ -1,33 +1,7 @@
 import { execFileSync } from 'node:child_process';
-import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
-import {
-  factorsAt,
-  makeSystem,
-  projectedAt,
-  systemByCode,
-  type PublishedSystem,
-  type RegistryEntry,
-} from '#core/basis';
-
-const list = Object.values(createRequire(import.meta.url)('epsg-index/all.json') as Record<string, RegistryEntry>);
-
-const system = (definition: string): PublishedSystem => {
-  const made = makeSystem({ name: 'test', code: null, definition, area: null });
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
-const byCode = (code: string): PublishedSystem => {
-  const made = systemByCode(list, code);
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
-
-/** A repeatable stream in [0, 1). */
-function stream(seed: number): () => number {
-  let s = seed;
-  return () => (s = (s * 1103515245 + 12345) % 2147483648) / 2147483648;
-}
+import { factorsAt, projectedAt } from '#core/basis';
+import { byCode, stream, system } from './outside.ts';
 
 describe('GeographicLib (Debian geographiclib-tools)', () => {
   it('convergence and point scale of a transverse Mercator agree with TransverseMercatorProj to 1e-9', () => {

@@ -1,20 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import {
-  geographicAt,
-  makeSystem,
-  projectedAt,
-  systemFromParameters,
-  type PublishedSystem,
-  type SystemParameters,
-} from '#core/basis';
+import { geographicAt, projectedAt, systemFromParameters, type SystemParameters } from '#core/basis';
+import { system } from './outside.ts';
 const US_FOOT = 1200 / 3937;
 const dms = (d: number, m = 0, s = 0): number => d + m / 60 + s / 3600;
-
-const system = (definition: string): PublishedSystem => {
-  const made = makeSystem({ name: 'test', code: null, definition, area: null });
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
 
 // IOGP Publication 373-7-2 (EPSG Guidance Note 7-2), worked examples; numbers from memory, each confirmed by cs2cs below.
 const EXAMPLES: {

@@ -1,36 +1,8 @@
-import { execFileSync } from 'node:child_process';
-import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
-import {
-  findSystems,
-  projectedAt,
-  readDefinition,
-  sameDatum,
-  systemByCode,
-  transformBetween,
-  type PublishedSystem,
-  type RegistryEntry,
-} from '#core/basis';
+import { findSystems, projectedAt, readDefinition, sameDatum, systemByCode, transformBetween } from '#core/basis';
+import { byCode, cs2cs, list } from './outside.ts';
 
-const list = Object.values(createRequire(import.meta.url)('epsg-index/all.json') as Record<string, RegistryEntry>);
 const US_FOOT = 1200 / 3937;
-const byCode = (code: string): PublishedSystem => {
-  const made = systemByCode(list, code);
-  if (!made.ok) throw new Error(made.reason);
-  return made.system;
-};
-
-/** PROJ's own answers: places lon/lat in degrees to a projected system. */
-function cs2cs(from: string, to: string, places: [number, number][]): [number, number][] {
-  const out = execFileSync('cs2cs', ['-f', '%.6f', ...from.split(' '), '+to', ...to.split(' ')].filter(Boolean), {
-    input: places.map((p) => p.join(' ')).join('\n') + '\n',
-    encoding: 'utf8',
-  });
-  return out
-    .trim()
-    .split('\n')
-    .map((l) => l.trim().split(/\s+/).slice(0, 2).map(Number) as [number, number]);
-}
 
 describe('systems', () => {
   it('are found by code, by words of name and area, and by what people type', () => {

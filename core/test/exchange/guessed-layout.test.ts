@@ -7,15 +7,7 @@ import {
   type GuessContext,
   type TextLayout,
 } from '#core/exchange';
-
-const context = (part: Partial<GuessContext> = {}): GuessContext => ({
-  fileName: 'shots.txt',
-  unit: 'm',
-  near: [],
-  order: 'EN',
-  knownCodes: new Set(['GR', 'KT', 'TR', 'ED']),
-  ...part,
-});
+import { context } from './layouts.ts';
 
 const CONTROL = [
   { x: 4246, y: 7778 },

@@ -1,23 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { guessLayout, readPoints, splitRow, writeText, type GuessContext, type TextLayout } from '#core/exchange';
-
-const context = (part: Partial<GuessContext> = {}): GuessContext => ({
-  fileName: 'shots.txt',
-  unit: 'm',
-  near: [],
-  order: 'EN',
-  knownCodes: new Set(['GR', 'KT', 'TR', 'ED']),
-  ...part,
-});
-const layout = (part: Partial<TextLayout> = {}): TextLayout => ({
-  separator: ',',
-  decimal: '.',
-  skipRows: 0,
-  roles: ['P', 'E', 'N', 'Z', 'D'],
-  unit: 'm',
-  ...part,
-});
+import { guessLayout, readPoints, splitRow, writeText } from '#core/exchange';
+import { context, layout } from './layouts.ts';
 
 describe('reading', () => {
   it('keeps what it can and names every other row with its number, text and reason', () => {

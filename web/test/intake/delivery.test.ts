@@ -24,7 +24,6 @@ const tried = (x: number[], y: number[]): Tried => ({ placed: true, x: Float64Ar
 const file = (path: string, more: Partial<Checked> = {}): Checked => ({ path, opened: opened(), tried: null, treatment: { as: 'survey' }, rows: new Uint32Array(), ...more }); // prettier-ignore
 const facts: ProjectFacts = {
   unit: 'm',
-  order: 'EN',
   system: 'local ground',
   code: null,
   control: [

@@ -53,7 +53,7 @@ function pointsPart({ opened, layout, basis }: Read, purpose: IntakePart['purpos
 
 /** A later export in the place of its earlier one: edits, decisions and accepted queries follow their records. */
 async function replace(
-  { file, opened }: Read,
+  { file }: Read,
   intake: string,
   tell: (share: number) => void,
   signal: AbortSignal,
@@ -63,7 +63,7 @@ async function replace(
   const to = { fileId: received.id, fileName: file!.name, sha256: received.sha256 };
   const bytes = new Uint8Array(await file!.arrayBuffer());
   const m = await chainWork().matchFile(state!.revision, intake, bytes, to, { project: id, hashes: tables!.stages.reads }); // prettier-ignore
-  if (opened && !(await make(m.change))) return { done: false, why: useProject.getState().problem ?? 'refused' };
+  if (!(await make(m.change))) return { done: false, why: useProject.getState().problem ?? 'refused' };
   const lost = m.lost ? `; ${m.lost} manual edits or decisions have no record any more` : '';
   return { done: true, said: `${m.fresh} new records, ${m.gone} no longer there, ${m.kept} manual edits and decisions kept${lost}` }; // prettier-ignore
 }

@@ -21,7 +21,6 @@ export interface Checked {
 
 export interface ProjectFacts {
   unit: LengthUnit;
-  order: 'EN' | 'NE';
   /** In words, for a sentence; and its code, where it is a published one. */
   system: string;
   code: string | null;

@@ -45,7 +45,6 @@ export function projectFacts(): ProjectFacts & { control: Place[] } {
       control.push({ x: points.x[row], y: points.y[row] });
   return {
     unit: settings.unit,
-    order: settings.order,
     system: systemLine(basis.system),
     code: isPublished(basis.system) ? (basis.system.code ?? null) : null,
     control,
