@@ -63,11 +63,13 @@ test('a folder in one drop: from control, raw books and coded points to a settle
   await expect(bandOf(page, 'basis')).toContainText('6 control points');
   await expect(bandOf(page, 'lines')).toContainText('10 lines');
 
-  // The same folder again, zipped, with a later export of the second book: only what is new comes in.
+  // The same folder again, zipped, with a later export of the second book: only what is new comes in, and what it lacks
+  // remains where somebody says so.
   const book = kessa('kessa-two.book').toString().trimEnd().split('\n');
   const end = book.findLastIndex((l) => l.trim() === 'end');
   const last = book.findLast((l) => l.startsWith('shot'))!;
   book.splice(end, 0, last.replace(/^shot \S+/, 'shot 9901'));
+  book.splice(book.indexOf(last), 1);
   const zip = zipSync({
     'friday/control.csv': new Uint8Array(kessa('kessa-control.csv')),
     'friday/kessa-two.book': new TextEncoder().encode(book.join('\n') + '\n'),
@@ -75,11 +77,14 @@ test('a folder in one drop: from control, raw books and coded points to a settle
   });
   await page.getByTestId('file').setInputFiles({ name: 'monday.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
   await expect(row(page, '/control.csv')).toContainText('the project has these bytes already', { timeout: 60_000 });
-  await expect(row(page, '/kessa-two.book')).toContainText(/a later export of kessa-two.book: \d+ records found again, 1 new, 0 no longer there/); // prettier-ignore
+  await expect(row(page, '/kessa-two.book')).toContainText(/a later export of kessa-two.book: \d+ records found again, 1 new, 1 no longer there/); // prettier-ignore
+  const gone = page.getByRole('group', { name: 'records that are only in kessa-two.book' });
+  await expect(gone).toContainText(/One record is only in kessa-two.book/);
+  await gone.getByRole('checkbox').check();
   await page.getByLabel('delivery', { exact: true }).getByRole('button', { name: 'Import 1 file' }).click();
   await expect(page.getByLabel('delivery', { exact: true }).getByRole('status')).toContainText('files done', { timeout: 60_000 }); // prettier-ignore
   await page.getByRole('button', { name: 'Close' }).click();
   await settled(page);
-  await expect(bandOf(page, 'book')).toContainText('5 files, 141 points');
+  await expect(bandOf(page, 'book')).toContainText('6 files, 141 points');
   rmSync(root, { recursive: true });
 });

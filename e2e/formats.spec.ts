@@ -61,6 +61,11 @@ test('a later export takes the place of a file, and what was edited stays with i
   // The device wrote two more points before the others, and the second one is gone.
   const later = ['98,990.5,2000.25,5,GR', '99,991.5,2000.25,5,GR', rows[0], rows[2], rows[3]].join('\n');
   await page.getByLabel('a later export of day1.csv').setInputFiles({ name: 'day1-late.csv', mimeType: 'text/plain', buffer: Buffer.from(later) }); // prettier-ignore
+  // What the later export lacks is asked about: here it goes.
+  const gone = page.getByRole('group', { name: 'records that are only in day1.csv' });
+  await expect(gone).toContainText('One record is only in day1.csv');
+  await expect(gone.getByRole('checkbox')).not.toBeChecked();
+  await page.getByRole('button', { name: 'Preview', exact: true }).click();
   await expect(page.getByTestId('sheet').getByText('3 records found again, 2 new, 1 no longer there; 1 manual edit follows')).toBeVisible(); // prettier-ignore
   await page.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);

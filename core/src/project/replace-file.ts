@@ -11,6 +11,16 @@ export interface NewFile {
   sha256: string;
 }
 
+/**
+ * What of the earlier export stays although the later one has it no more: the earlier file under an id of its own, in which
+ * only `rows` are used and `others` are excluded.
+ */
+export interface Remaining {
+  as: string;
+  rows: ReadonlySet<number>;
+  others: readonly number[];
+}
+
 /** How much of what a person did finds its record again, and how much has none any more. */
 export interface Carried {
   kept: number;
@@ -20,13 +30,14 @@ export interface Carried {
 /**
  * The change that puts a later export of the same job in the place of a file: edits, decisions, lines by hand, moved
  * labels, point sets and accepted queries follow their records to the rows that these have now. What has no record any more
- * goes, and comes back when the change is undone.
+ * goes, and comes back when the change is undone; records that are to remain do so in the earlier file.
  */
 export function replaceFile(
   doc: ProjectDocument,
   id: string,
   file: NewFile,
   rows: ReadonlyMap<number, number>,
+  remaining: Remaining | null = null,
 ): Carried & { change: Change } {
   const carried: Carried = { kept: 0, lost: 0 };
   const count = <T>(moved: T | null): T | null => {
@@ -38,12 +49,15 @@ export function replaceFile(
   const keyNow = (key: string): string | null | undefined => {
     const at = recordOfKey(key);
     if (at?.intake !== id) return undefined;
+    if (remaining?.rows.has(at.row)) return `${remaining.as}:${at.row}`;
     const row = rows.get(at.row);
     return row === undefined ? null : `${id}:${row}`;
   };
   const changes: Change[] = [
     { op: 'intake.file', id, ...file },
-    ...editsMoved(doc, id, rows, count),
+    ...(remaining ? earlierBeside(doc, id, remaining) : []),
+    ...editsMoved(doc, id, keyNow, count),
+    ...(remaining ? othersExcluded(remaining) : []),
     ...decisionsMoved(doc, keyNow, count),
     ...linesMoved(doc, keyNow, count),
     ...labelsMoved(doc, keyNow, count),
@@ -56,15 +70,32 @@ export function replaceFile(
 type Count = <T>(moved: T | null) => T | null;
 type KeyNow = (key: string) => string | null | undefined;
 
-function editsMoved(doc: ProjectDocument, id: string, rows: ReadonlyMap<number, number>, count: Count): Change[] {
+/** The earlier file again, before the later one, in every surface that names it. */
+function earlierBeside(doc: ProjectDocument, id: string, { as }: Remaining): Change[] {
+  const at = doc.intakes.findIndex((i) => i.id === id);
+  const rows = doc.surfaces.flatMap((s) =>
+    s.rows.flatMap((row, k): Change[] =>
+      row.kind === 'file' && row.intake === id
+        ? [{ op: 'surface.row', surface: s.id, row: { ...row, id: `${row.id}-${as}`.slice(0, 40), intake: as }, at: k }]
+        : [],
+    ),
+  );
+  return [{ op: 'intake.add', intake: { ...doc.intakes[at], id: as }, at }, ...rows];
+}
+
+const othersExcluded = ({ as, others }: Remaining): Change[] =>
+  others.length
+    ? [{ op: 'points.edit', edits: Object.fromEntries(others.map((row) => [`${as}:${row}`, { set: { off: true }, undo: [] }])) }] // prettier-ignore
+    : [];
+
+function editsMoved(doc: ProjectDocument, id: string, keyNow: KeyNow, count: Count): Change[] {
   const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
   const fields = (edit: PointEdit): (keyof PointEdit)[] => Object.keys(edit) as (keyof PointEdit)[];
   const own = Object.entries(editsOf(doc, id)) as [string, PointEdit][];
   for (const [row, edit] of own) edits[`${id}:${row}`] = { set: {}, undo: fields(edit) };
   for (const [row, edit] of own) {
-    const now = count(rows.get(Number(row)) ?? null);
-    if (now === null) continue;
-    const key = `${id}:${now}`;
+    const key = count(keyNow(`${id}:${row}`)!);
+    if (key === null) continue;
     const before = edits[key]?.undo ?? [];
     edits[key] = { set: edit, undo: before.filter((f) => edit[f] === undefined) };
   }

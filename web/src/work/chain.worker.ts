@@ -4,7 +4,7 @@ import { failedRead, type ReadPoints } from '#core/exchange';
 import { ChainRun, Previewer, STAGES, type ChangePreview, type MovedRows } from '#core/chain';
 import { readKey } from '#core/sources';
 import { replaceFile, type Carried, type Change, type Intake, type NewFile, type ProjectDocument } from '#core/project';
-import { gridsOfPlan, matchRecords, readByPlan, readingPlan, unpackRead, type GridBytes } from '#core/sources';
+import { goneRecords, gridsOfPlan, matchRecords, readByPlan, readingPlan, rowsBeside, unpackRead, type GoneRecord, type GridBytes } from '#core/sources'; // prettier-ignore
 import { api } from '../frame/api.ts';
 import { knownOf, receive, type Received } from '../frame/received.ts';
 
@@ -88,7 +88,12 @@ export interface Matched extends Carried {
   found: number;
   fresh: number;
   gone: number;
+  /** The first of those that are gone, for a person to look at. */
+  goneRecords: GoneRecord[];
 }
+
+/** So many records that are gone are asked about one by one. */
+const MOST_ASKED = 500;
 
 /** Which records of the file that was matched last stand in which rows before. */
 let lastMatch: { sha256: string; moved: MovedRows } | null = null;
@@ -131,13 +136,17 @@ const work = {
     newest++;
   },
 
-  /** What a later export of a file's job changes: which of its records are found again, and the change that replaces it. */
+  /**
+   * What a later export of a file's job changes: which of its records are found again, and the change that replaces it.
+   * `remaining`: rows of the earlier export that stay although the later one has them no more.
+   */
   async matchFile(
     revision: number,
     intakeId: string,
     bytes: Uint8Array,
     file: NewFile,
     source: ReadSource,
+    remaining: readonly number[] = [],
   ): Promise<Matched> {
     // prettier-ignore
     const document = await documentAt(source.project, revision);
@@ -152,11 +161,15 @@ const work = {
     const rows = matchRecords(before, reading.read);
     lastMatch = { sha256: file.sha256, moved: { intake: intakeId, before: new Map([...rows].map(([old, now]) => [now, old])) } }; // prettier-ignore
     const count = (read: ReadPoints): number => read.book?.records.length ?? read.x.length;
+    const gone = goneRecords(before, rows);
+    const kept = new Set(remaining.filter((row) => gone.some((g) => g.row === row)));
+    const beside = kept.size ? { as: crypto.randomUUID().slice(0, 13), rows: kept, others: rowsBeside(before, kept) } : null; // prettier-ignore
     return {
-      ...replaceFile(document, intakeId, file, rows),
+      ...replaceFile(document, intakeId, file, rows, beside),
       found: rows.size,
       fresh: count(reading.read) - rows.size,
-      gone: count(before) - rows.size,
+      gone: gone.length,
+      goneRecords: gone.slice(0, MOST_ASKED),
     };
   },
 

@@ -1,7 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { strToU8, zipSync } from 'fflate';
 import { gather, openZip } from '../../src/intake/delivery/gather.ts';
-import { laterVersion, remarksOf, type Checked, type ProjectFacts } from '../../src/intake/delivery/check.ts';
+import {
+  earlierOf,
+  laterVersion,
+  remarksOf,
+  type Checked,
+  type ProjectFacts,
+} from '../../src/intake/delivery/check.ts';
 import { choicesOf, inOrder, purposeOf, treatmentOf, type Treatment } from '../../src/intake/delivery/sort.ts';
 import type { Opened, Tried } from '../../src/work/intake.worker.ts';
 
@@ -139,5 +145,23 @@ describe('what is in a drop', () => {
     const [bomb] = await openZip(zip, 'bomb.zip');
     expect(bomb.file).toBeNull();
     expect(bomb.why).toContain('1 GB');
+  });
+});
+
+describe('files that another may be a later export of', () => {
+  const kept = [
+    { sha256: 'a', purpose: 'control' as const },
+    { sha256: 'b', purpose: 'survey' as const },
+    { sha256: 'c', purpose: 'survey' as const, form: 'book' as const },
+    { sha256: 'd', purpose: 'design' as const },
+  ];
+  const of = (as: 'control' | 'survey' | 'book' | 'design' | 'original', sha = 'new'): string[] => earlierOf({ as }, sha, kept).map((i) => i.sha256); // prettier-ignore
+
+  it('are those of its kind: control never takes the place of survey points, nor points that of a book', () => {
+    expect([of('control'), of('survey'), of('book')]).toEqual([['a'], ['b'], ['c']]);
+  });
+
+  it('are none of a design, of what is only kept, and of the same bytes', () => {
+    expect([of('design'), of('original'), of('survey', 'b')]).toEqual([[], [], []]);
   });
 });

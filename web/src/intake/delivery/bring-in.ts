@@ -6,6 +6,7 @@ import { standingOf } from '../stands.ts';
 import { intakeCame, takeInFile, type IntakePart } from '../take-in.ts';
 import { intoOf } from '../purpose-pick.tsx';
 import type { Read } from './read.ts';
+import type { Treatment } from './sort.ts';
 
 /** What became of a file. */
 export type Outcome = { done: true; said: string } | { done: false; why: string };
@@ -20,7 +21,7 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
       await api.upload(id, file, tell, signal);
       return { done: true, said: 'kept among the originals' };
     }
-    if (treatment.as === 'replace') return await replace(r, treatment.intake, tell, signal);
+    if (treatment.as === 'replace') return await replace(r, treatment, tell, signal);
     const part = treatment.as === 'book' ? bookPart(r) : pointsPart(r, treatment.as);
     const into = treatment.as === 'design' ? intoOf({ purpose: 'design', surface: null, name: treatment.surface ?? '' }) : undefined; // prettier-ignore
     const { intake, job } = await takeInFile(id, file, part, into, tell, signal);
@@ -54,7 +55,7 @@ function pointsPart({ opened, layout, basis }: Read, purpose: IntakePart['purpos
 /** A later export in the place of its earlier one: edits, decisions and accepted queries follow their records. */
 async function replace(
   { file }: Read,
-  intake: string,
+  { intake, remaining }: Extract<Treatment, { as: 'replace' }>,
   tell: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Outcome> {
@@ -62,8 +63,12 @@ async function replace(
   const received = await api.upload(id, file!, tell, signal);
   const to = { fileId: received.id, fileName: file!.name, sha256: received.sha256 };
   const bytes = new Uint8Array(await file!.arrayBuffer());
-  const m = await chainWork().matchFile(state!.revision, intake, bytes, to, { project: id, hashes: tables!.stages.reads }); // prettier-ignore
+  const source = { project: id, hashes: tables!.stages.reads };
+  const m = await chainWork().matchFile(state!.revision, intake, bytes, to, source, remaining);
   if (!(await make(m.change))) return { done: false, why: useProject.getState().problem ?? 'refused' };
   const lost = m.lost ? `; ${m.lost} manual edits or decisions have no record any more` : '';
-  return { done: true, said: `${m.fresh} new records, ${m.gone} no longer there, ${m.kept} manual edits and decisions kept${lost}` }; // prettier-ignore
+  return { done: true, said: `${m.fresh} new records, ${goneText(m.gone, remaining.length)}, ${m.kept} manual edits and decisions kept${lost}` }; // prettier-ignore
 }
+
+const goneText = (gone: number, remaining: number): string =>
+  remaining ? `${gone} no longer there, of which ${remaining} remain in use` : `${gone} no longer there`;

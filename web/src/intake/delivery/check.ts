@@ -1,5 +1,6 @@
 import { distance } from '#core/kernel';
 import { formatLength, UNIT_NAME, UNIT_SIGN, type LengthUnit } from '#core/measure';
+import type { Intake } from '#core/project';
 import type { Opened, Tried } from '../../work/intake.worker.ts';
 import type { Treatment } from './sort.ts';
 
@@ -82,6 +83,17 @@ function placeRemarks({ x, y, placed }: Tried, project: ProjectFacts, warn: (tex
 }
 
 const middle = (v: ArrayLike<number>): number => Float64Array.from(v).sort()[v.length >> 1];
+
+/** Files of a project that another may be a later export of: those of its kind, and of what its points are. */
+export function earlierOf<T extends Pick<Intake, 'form' | 'purpose' | 'sha256'>>(
+  { as }: Treatment,
+  sha256: string,
+  intakes: readonly T[],
+): T[] {
+  if (as !== 'book' && as !== 'survey' && as !== 'control') return [];
+  const [form, purpose] = as === 'book' ? ['book', 'survey'] : [undefined, as];
+  return intakes.filter((i) => i.form === form && i.purpose === purpose && i.sha256 !== sha256);
+}
 
 /** So much of a file's rows stand in a later version of it. */
 const SHARE = 0.9;

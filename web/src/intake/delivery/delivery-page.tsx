@@ -6,6 +6,7 @@ import { Progress } from '../../frame/progress.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { WeightSign } from '../../frame/signs.tsx';
 import { openQueries, useProject } from '../../project-state/store.ts';
+import { GoneRecords } from '../gone-records.tsx';
 import { bringIn, type Outcome } from './bring-in.ts';
 import { remarksOf, type ProjectFacts } from './check.ts';
 import { gather, type Gathered } from './gather.ts';
@@ -203,6 +204,16 @@ function FileRow({
             <Num>{r.later.fresh}</Num> new, <Num>{r.later.gone}</Num> no longer there
           </Remark>
         ) : null}
+        {r.later?.gone && earlier && r.treatment.as === 'replace' && !fixed ? (
+          <GoneRecords
+            records={r.later.goneRecords}
+            count={r.later.gone}
+            earlier={earlier.fileName}
+            settings={state!.document.settings}
+            remaining={r.treatment.remaining}
+            onChange={(remaining) => treat({ as: 'replace', intake: earlier.id, remaining })}
+          />
+        ) : null}
         {remarks.map((m) => (
           <Remark key={m.text} warning={m.warning}>
             {m.text}
@@ -255,7 +266,7 @@ const Remark = ({ warning, children }: { warning: boolean; children: React.React
 );
 
 function treatmentAs(as: Treatment['as'], r: Read): Treatment {
-  if (as === 'replace') return { as, intake: r.later!.intake };
+  if (as === 'replace') return { as, intake: r.later!.intake, remaining: [] };
   if (as === 'design') return { as, surface: r.opened?.surface ?? r.path.slice(r.path.lastIndexOf('/') + 1).replace(/\.[^.]*$/, '') }; // prettier-ignore
   return { as };
 }

@@ -5,14 +5,20 @@ import { STATE } from '#core/stages';
 import type { SavedLayout } from '#contract';
 import { api } from '../../frame/api.ts';
 import { useProject } from '../../project-state/store.ts';
+import type { Matched } from '../../work/chain.worker.ts';
 import type { BookFacts, Opened, Tried } from '../../work/intake.worker.ts';
 import { chainWork, startIntakeWork } from '../../work/workers.ts';
 import { keptFor } from '../layout.tsx';
 import type { FileBasis } from '../standing.tsx';
 import { claimedBasis } from '../stands.ts';
-import { laterVersion, type Checked, type ProjectFacts } from './check.ts';
+import { earlierOf, laterVersion, type Checked, type ProjectFacts } from './check.ts';
 import type { Gathered } from './gather.ts';
 import { keptWhy, treatmentOf, type Treatment } from './sort.ts';
+
+/** The file of the project that another is a later export of, with what is new and what is gone. */
+export interface Later extends Pick<Matched, 'found' | 'fresh' | 'gone' | 'goneRecords'> {
+  intake: string;
+}
 
 /** A file of a delivery as it was read: how its rows are read, and what comes of that. */
 export interface Read extends Checked {
@@ -24,7 +30,7 @@ export interface Read extends Checked {
   basis: FileBasis;
   book: BookFacts | null;
   /** The file of the project that this is a later export of, with what is new. */
-  later: { intake: string; found: number; fresh: number; gone: number } | null;
+  later: Later | null;
 }
 
 /** So many files of a project are compared with each that is delivered; with more, those of a like name. */
@@ -94,7 +100,7 @@ function settledTreatment(r: Read, all: readonly Read[], facts: ProjectFacts): T
   if (facts.known.has(r.opened.sha256)) return { as: 'nothing' };
   if (all.some((o) => o.opened?.sha256 === r.opened!.sha256 && o.path < r.path)) return { as: 'nothing' };
   if (laterVersion(r, all)) return { as: 'original' };
-  if (r.later) return r.later.fresh > 0 ? { as: 'replace', intake: r.later.intake } : { as: 'nothing' };
+  if (r.later) return r.later.fresh > 0 ? { as: 'replace', intake: r.later.intake, remaining: [] } : { as: 'nothing' };
   return r.treatment;
 }
 
@@ -152,14 +158,13 @@ const stem = (name: string): string =>
     .replace(/[\d\W_]+/g, '');
 
 /** The file of the project that holds the same records, as they are matched when it is replaced. */
-async function laterExport(r: Read): Promise<Read['later']> {
-  const { file, opened, treatment } = r;
+async function laterExport(r: Read): Promise<Later | null> {
+  const { file, opened } = r;
   const { state, tables, id } = useProject.getState();
-  if (!file || !opened || !['book', 'survey', 'control'].includes(treatment.as)) return null;
-  const form = treatment.as === 'book' ? 'book' : undefined;
-  const all = state!.document.intakes.filter((i) => i.form === form && i.sha256 !== opened.sha256);
+  if (!file || !opened) return null;
+  const all = earlierOf(r.treatment, opened.sha256, state!.document.intakes);
   const like = all.length > MOST_COMPARED ? all.filter((i) => stem(i.fileName) === stem(file.name)) : all;
-  let best: Read['later'] = null;
+  let best: Later | null = null;
   for (const intake of like) {
     const bytes = new Uint8Array(await file.arrayBuffer());
     const to = { fileId: intake.fileId, fileName: file.name, sha256: opened.sha256 };
@@ -167,9 +172,9 @@ async function laterExport(r: Read): Promise<Read['later']> {
       .matchFile(state!.revision, intake.id, bytes, to, { project: id, hashes: tables!.stages.reads })
       .catch(() => null);
     if (!matched) continue;
-    const { found, fresh, gone } = matched;
+    const { found, fresh, gone, goneRecords } = matched;
     if (found < SHARE_OF_EARLIER * (found + gone) || found <= (best?.found ?? 0)) continue;
-    best = { intake: intake.id, found, fresh, gone };
+    best = { intake: intake.id, found, fresh, gone, goneRecords };
   }
   return best;
 }

@@ -5,8 +5,8 @@ import type { Opened } from '../../work/intake.worker.ts';
 export type Treatment =
   | { as: Purpose; /** Name of a design's surface. */ surface?: string }
   | { as: 'book' }
-  /** A later export in the place of a file that the project has. */
-  | { as: 'replace'; intake: string }
+  /** A later export in the place of a file that the project has; rows of that file which remain in use. */
+  | { as: 'replace'; intake: string; remaining: number[] }
   /** Kept among the originals; nothing is read of it. */
   | { as: 'original' }
   | { as: 'nothing' };

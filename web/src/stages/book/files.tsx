@@ -1,17 +1,17 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { removeFile, setPurpose, type Intake } from '#core/project';
 import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
-import { api, problemText } from '../../frame/api.ts';
-import { chainWork } from '../../work/workers.ts';
+import { api } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
 import { Changing } from '../../project-state/changing.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
+import { ReplaceFile } from './replace-file.tsx';
 
 /** The received files: each on or off, with its account, its way out, and what its numbers become. */
 export function Files({ tables }: { tables: Tables }) {
@@ -166,47 +166,6 @@ const DECISIONS = {
   renumber: 'give new numbers',
   'leave-out': 'exclude the later',
 } as const;
-
-/** A later export of the same job in a file's place: what a person did to its records goes with them, after a preview. */
-function ReplaceFile({ intake }: { intake: Intake }) {
-  const { state, tables, id, propose, tell, busy } = useProject();
-  const [working, setWorking] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
-  const replace = async (file: File): Promise<void> => {
-    setWorking(true);
-    try {
-      const bytes = new Uint8Array(await file.arrayBuffer());
-      const received = await api.upload(id, file, () => {}, new AbortController().signal);
-      const to = { fileId: received.id, fileName: file.name, sha256: received.sha256 };
-      const source = { project: id, hashes: tables!.stages.reads };
-      const m = await chainWork().matchFile(state!.revision, intake.id, bytes, to, source);
-      const edits = m.kept + m.lost > 0 ? `; ${m.kept} manual ${m.kept === 1 ? 'edit follows its record' : 'edits follow their records'}${m.lost ? `, ${m.lost} have none any more` : ''}` : ''; // prettier-ignore
-      await propose(`Replace ${intake.fileName} by ${file.name}: ${m.found} records found again, ${m.fresh} new, ${m.gone} no longer there${edits}`, m.change); // prettier-ignore
-    } catch (error) {
-      tell(problemText(error));
-    } finally {
-      setWorking(false);
-    }
-  };
-  return (
-    <>
-      <Act disabled={busy || working} onClick={() => input.current?.click()}>
-        {working ? 'reading …' : 'Replace by a later export …'}
-      </Act>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label={`a later export of ${intake.fileName}`}
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
-          e.target.value = '';
-          if (file) void replace(file);
-        }}
-      />
-    </>
-  );
-}
 
 /** What the points of a file are, changed when it was taken for something else. */
 function Kind({ intake }: { intake: Intake }) {
