@@ -1,4 +1,4 @@
-import { type Stage, type Start, startSchema } from '#core/project';
+import { START_PARTS, type Stage, type Start, type StartDifference, startSchema } from '#core/project';
 import { name, uuid } from './fields.ts';
 import { z } from 'zod';
 
@@ -17,6 +17,17 @@ export const addMemberSchema = z.object({ account: uuid, role: z.enum(ROLES) });
 export const teamSchema = z.object({ name });
 
 export const teamPatchSchema = z.object({ name: name.optional(), start: startSchema.optional() });
+
+/** Which parts of its team's start settings a project is to follow, and the revision that was looked at. */
+export const followStartSchema = z.object({ parts: z.array(z.enum(START_PARTS)).min(1), revision: z.int().min(0) });
+
+/** A project of a team, and in what it differs from what new ones begin with. */
+export interface FollowingProject {
+  id: string;
+  name: string;
+  revision: number;
+  differences: StartDifference[];
+}
 
 export const presenceSchema = z.object({
   stage: z.enum(['basis', 'book', 'lines', 'ground', 'quantities', 'handover']),

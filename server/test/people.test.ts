@@ -1,5 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { CheckedMark, InvitationOffer, People, ProjectCard, SessionCard, SessionState, TeamCard } from '#contract';
+import type {
+  ChangeEntry,
+  CheckedMark,
+  FollowingProject,
+  InvitationOffer,
+  People,
+  ProjectCard,
+  ProjectState,
+  SessionCard,
+  SessionState,
+  TeamCard,
+} from '#contract';
 import { newStart } from '#core/project';
 import { makeWorld, Person, type World } from './world.ts';
 
@@ -216,5 +227,45 @@ describe('sessions and passwords', () => {
     expect((await first.send('GET', '/projects')).status).toBe(200);
     expect((await sign('a long enough one')).status).toBe(401);
     expect((await sign('another long one')).status).toBe(200);
+  });
+});
+
+describe('start settings of a team that change later', () => {
+  const teamOf = async (): Promise<TeamCard> => (await ina.json<TeamCard[]>('GET', '/teams'))[0];
+  const settingsOf = async (project: string): Promise<{ spike: number; unit: string }> =>
+    (await ina.json<ProjectState>('GET', `/projects/${project}`)).document.settings;
+  const following = (team: string): Promise<FollowingProject[]> => ina.json('GET', `/teams/${team}/projects`);
+
+  it('are followed by the projects that are chosen, in the parts that are chosen, and by no other', async () => {
+    const { id, start } = await teamOf();
+    const [one, two] = [await newProject(ina, { team: id }), await newProject(ina, { team: id })];
+    await newProject(ina);
+    expect((await following(id)).map((p) => p.differences)).toEqual([[], []]);
+    await ina.json('PATCH', `/teams/${id}`, { start: { ...start, settings: { ...start.settings, spike: 0.77, unit: 'ft' } } }); // prettier-ignore
+    const [found] = (await following(id)).filter((p) => p.id === one);
+    expect(found.differences.map((d) => [d.part, d.what])).toEqual([['display', 'the unit'], ['practice', 'the spike tolerance']]); // prettier-ignore
+    await ina.json('POST', `/teams/${id}/projects/${one}/follow`, { parts: ['practice'], revision: found.revision });
+    expect(await settingsOf(one)).toMatchObject({ spike: 0.77, unit: start.settings.unit });
+    expect((await settingsOf(two)).spike).toBe(start.settings.spike);
+    // It is a change of the project like any other, and there is nothing left to follow in this part.
+    expect((await ina.json<ChangeEntry[]>('GET', `/projects/${one}/changes`))[0].what).toBe('set the spike tolerance');
+    const again = await ina.send('POST', `/teams/${id}/projects/${one}/follow`, { parts: ['practice'], revision: found.revision + 1 }); // prettier-ignore
+    expect(again.status).toBe(409);
+    await ina.json('POST', `/projects/${one}/undo`, { revision: found.revision + 1 });
+    expect((await settingsOf(one)).spike).toBe(start.settings.spike);
+  });
+
+  it('are nobody’s business who is not in the team, and touch no project that one may not change', async () => {
+    const { id } = await teamOf();
+    const project = await newProject(ina, { team: id });
+    const mate = await Person.register(world, 'mate@example.org');
+    expect((await mate.send('GET', `/teams/${id}/projects`)).status).toBe(404);
+    expect((await mate.send('POST', `/teams/${id}/projects/${project}/follow`, { parts: ['codes'], revision: 0 })).status).toBe(404); // prettier-ignore
+    const { token } = await ina.json<{ token: string }>('POST', `/teams/${id}/invitations`, { days: 1 });
+    await mate.json('POST', `/invitations/${token}`);
+    await mate.json('POST', `/invitations/${await invite(project, 'viewer')}`);
+    expect(await mate.json<FollowingProject[]>('GET', `/teams/${id}/projects`)).toEqual([]);
+    expect((await mate.send('POST', `/teams/${id}/projects/${project}/follow`, { parts: ['codes'], revision: 0 })).status).toBe(404); // prettier-ignore
+    expect((await ina.send('POST', `/teams/${id}/projects/${project}/follow`, { parts: [], revision: 0 })).status).toBe(400); // prettier-ignore
   });
 });

@@ -105,7 +105,8 @@ export const wordsSchema = z
     }
   });
 
-function spellings(words: Record<string, unknown> & { also?: Record<string, string> }): string[] {
+/** Every word that a list of line words knows, in capitals. */
+export function spellings(words: Record<string, unknown> & { also?: Record<string, string> }): string[] {
   return [
     ...MEANINGS.flatMap((m) => (typeof words[m] === 'string' ? [words[m].toUpperCase()] : [])),
     ...Object.keys(words.also ?? {}).map((w) => w.toUpperCase()),

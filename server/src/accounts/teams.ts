@@ -95,7 +95,8 @@ export function teamRoutes(pool: Pool): Router {
   return router;
 }
 
-const withDefaults = (start: Start): Start => {
+/** Start settings of any age, with what came later as it usually is. */
+export const withDefaults = (start: Start): Start => {
   const fresh = newStart();
   return {
     settings: { ...fresh.settings, ...start.settings },

@@ -24,6 +24,7 @@ import { changeList } from './history.ts';
 import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from '../paper/book-report.ts';
 import { makeChange } from './changes.ts';
+import { followStartRoutes } from './follow-start.ts';
 import { documentOf, insertDocument, newestDocument, partsSince } from './documents.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
 import { inTransaction, type Client, type Pool } from '../db/db.ts';
@@ -63,6 +64,7 @@ async function insertProject(client: Client, account: string, project: NewProjec
 export function projectRoutes(services: ProjectServices): Router {
   const router = Router();
   listRoutes(router, services);
+  router.use(followStartRoutes(services));
   router.use('/projects/:project', memberRoutes(services));
   return router;
 }

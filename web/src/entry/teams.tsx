@@ -7,6 +7,7 @@ import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
 import { InvitationLink, Invitations } from '../frame/invitation.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { Page } from '../frame/page.tsx';
+import { Following } from './following.tsx';
 import { StartLine, StartSettings } from './start-settings.tsx';
 
 /** Teams: who is in them, and what their new projects begin with. */
@@ -179,6 +180,7 @@ function Team({
               onChange={(p) => void act(() => takeCodes(p))}
             />
           </Flex>
+          <Following key={JSON.stringify(team.start)} team={team.id} name={team.name} />
         </Box>
       ) : null}
     </Leaf>

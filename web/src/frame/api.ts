@@ -6,6 +6,7 @@ import type {
   CheckedMark,
   ColumnChoices,
   FactorsAnswer,
+  FollowingProject,
   FoundSystem,
   GridFacts,
   InvitationOffer,
@@ -30,16 +31,16 @@ import type {
 } from '#contract';
 import type { z } from 'zod';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
-import type { Change, Intake, Start, IntoSurface } from '#core/project';
+import type { Change, Intake, Start, StartPart, IntoSurface } from '#core/project';
 import type { Manifest, PackageSpec } from '#core/handover';
 
-/** The server's refusal, with its sentence. */
 /** Which change is undone or redone, the newest where nothing is said; `despite` what others did to the same since. */
 export interface UndoOf {
   about?: number;
   despite?: boolean;
 }
 
+/** The server's refusal, with its sentence. */
 export class ApiProblem extends Error {
   constructor(
     readonly status: number,
@@ -149,6 +150,9 @@ export const api = {
   teams: () => call<TeamCard[]>('GET', '/teams'),
   createTeam: (name: string) => call<{ id: string }>('POST', '/teams', { name }),
   patchTeam: (id: string, patch: { name?: string; start?: Start }) => call<void>('PATCH', `/teams/${id}`, patch),
+  projectsOfTeam: (id: string) => call<FollowingProject[]>('GET', `/teams/${id}/projects`),
+  followStart: (team: string, project: string, parts: readonly StartPart[], revision: number) =>
+    call<{ revision: number }>('POST', `/teams/${team}/projects/${project}/follow`, { parts, revision }),
   inviteToTeam: (id: string, days: number) => call<{ token: string }>('POST', `/teams/${id}/invitations`, { days }),
   leaveTeam: (id: string, account: string) => call<void>('DELETE', `/teams/${id}/people/${account}`),
   sessions: () => call<SessionCard[]>('GET', '/account/sessions'),

@@ -1,4 +1,4 @@
-import { formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import type { Stage } from '../stage-name.ts';
 import type { Change } from './schema.ts';
 import { DECIDED, FIELD_NAME, SETTING_NAME, SURFACE_FIELD, valueText, type HistoryUnits } from './describe.ts';
@@ -17,15 +17,37 @@ export interface ChangeDetail {
   received?: string;
 }
 
-const LENGTH_SETTINGS = new Set(['checkPlan', 'checkHeight', 'coincidence', 'longestSide', 'contourInterval', 'spike', 'sagitta', 'interval', 'pairReach', 'gnssPlan', 'gnssHeight', 'centring']); // prettier-ignore
+const LENGTH_SETTINGS = new Set(['checkPlan', 'checkHeight', 'coincidence', 'longestSide', 'contourInterval', 'spike', 'sagitta', 'interval', 'pairReach', 'gnssPlan', 'gnssHeight', 'centring', 'levelClosure', 'levelDeviation']); // prettier-ignore
+const ANGLE_SETTINGS = new Set(['angleSpread', 'gnssTilt']);
 
-const SETTING_VALUES: Record<string, Record<string, string>> = { unit: UNIT_NAME, order: { EN: 'east before north', NE: 'north before east' } }; // prettier-ignore
+/** Settings that are a choice, each as people read it. */
+const SETTING_VALUES: Record<string, Record<string, string>> = {
+  unit: UNIT_NAME,
+  order: { EN: 'east before north', NE: 'north before east' },
+  angle: { dms: 'degrees, minutes, seconds', deg: 'decimal degrees', gon: 'gon' },
+  vertical: { zenith: 'from the zenith', elevation: 'from the horizon' },
+  areaUnit: { m2ha: 'm², large ones ha', m2: 'm²', ha: 'ha', ft2: 'ft²', ac: 'acres' },
+  volumeUnit: { m3: 'm³', yd3: 'yd³' },
+  chainage: { plain: 'plain', thousands: '0+000', hundreds: '0+00' },
+  lineOrder: { observed: 'as observed', number: 'by number', time: 'by time' },
+  distanceParts: { squares: 'as the root of their squares', sum: 'as their sum' },
+  orientationWeights: { precision: 'by their precision', length: 'by their length', equal: 'all alike' },
+  typedOrGnss: { typed: 'typed ones', gnss: 'those by satellite' },
+  earth: { curved: 'curvature and refraction applied', plane: 'taken for a plane' },
+  flatDistances: { ask: 'asked for each book', geometric: 'as measured', reduced: 'reduced already' },
+  gnssMean: { fixed: 'fixed positions before others', all: 'all readings' },
+  traverse: { carried: 'carried forward', compass: 'compass rule', transit: 'transit rule' },
+  resectionScale: { fixed: 'distances as measured', free: 'found with the station' },
+  networkDatum: { standing: 'control as it stands', free: 'free, laid onto control' },
+  backsightRule: { within: 'used when within tolerance', ask: 'each waits for a decision' },
+};
 
 /** A setting as people read it. */
-function settingText(name: string, value: unknown, s: HistoryUnits): string {
+export function settingText(name: string, value: unknown, s: HistoryUnits): string {
   if (value === null) return 'none';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'number' && LENGTH_SETTINGS.has(name)) return `${formatLength(value, s.unit, 3)} ${UNIT_SIGN[s.unit]}`; // prettier-ignore
+  if (typeof value === 'number' && ANGLE_SETTINGS.has(name)) return formatAngle(value, s.angle, s.angleDecimals);
   return SETTING_VALUES[name]?.[String(value)] ?? String(value);
 }
 
