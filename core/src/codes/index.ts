@@ -1,3 +1,4 @@
+export * from './by-group.ts';
 export * from './code-list.ts';
 export * from './code.ts';
 export * from './code-list-schema.ts';

@@ -78,7 +78,12 @@ export function CodeEditor({
           </Two>
         ) : null}
         <Two name="group">
-          <Field list="code-groups" aria-label={`group of ${code.code}`} {...text('group')} />
+          <Field
+            list="code-groups"
+            placeholder="a new code is drawn as its group"
+            aria-label={`group of ${code.code}`}
+            {...text('group')}
+          />
         </Two>
         <Two name={line ? 'layer of lines' : 'layer'}>
           <Field fontFamily="mono" aria-label={`layer of ${code.code}`} {...text('layer', true)} />

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Code, type CodeList, codeListSchema } from '#core/codes';
+import { compareLists, type Code, type CodeList, codeListSchema, type Drawn } from '#core/codes';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
@@ -12,19 +12,9 @@ import { useProject } from '../../project-state/store.ts';
 import { CodeEditor } from './code-editor.tsx';
 import { InkLine, InkSymbol } from './ink.tsx';
 import { KeptLists } from './kept-lists.tsx';
+import { NEW_CODE, saidOfNew } from './new-code.ts';
+import { LeftOut, type LeftOutCodes } from './left-out.tsx';
 import { UnknownCodes } from './unknown-codes.tsx';
-
-const NEW_CODE: Code = {
-  code: '',
-  name: '',
-  kind: 'point',
-  layer: 'POINTS',
-  ink: 'ink',
-  symbol: 'dot',
-  style: 'solid',
-  breakline: false,
-  ground: true,
-};
 
 /** Of a code list that may not hold yet: what is shown needs no more. */
 const isDraft = (value: unknown): value is CodeList => {
@@ -45,7 +35,10 @@ export function CodeListEditor() {
   const [named, setNamed] = useAt();
   const [at, choose] = useState<number | null>(null);
   const [lists, setLists] = useState(false);
+  const [leftOut, setLeftOut] = useState<LeftOutCodes | null>(null);
   const chosen = useRef<HTMLInputElement>(null);
+  // What the group of the new code in hand proposed, to tell it from what a person chose.
+  const proposed = useRef<Drawn | null>(null);
   // What was taken is the project's by now, its fields perhaps in another order.
   const differs = useMemo(() => draft !== null && hashValue(draft) !== hashValue(kept), [draft, kept]);
   const list = draft && differs ? draft : kept;
@@ -61,6 +54,7 @@ export function CodeListEditor() {
   }, [list, find]);
   const setAt = (i: number | null, code = i === null ? '' : list.codes[i].code): void => {
     choose(i);
+    proposed.current = null;
     setNamed(code || null);
   };
   // The address names a code; a code being written anew stays the one it was.
@@ -75,14 +69,14 @@ export function CodeListEditor() {
     setProblem(null);
     setDraft(next);
   };
-  const set = (i: number, part: Partial<Code>): void =>
-    change({
-      ...list,
-      codes: list.codes.map(
-        (c, k) =>
-        k === i ? (Object.fromEntries(Object.entries({ ...c, ...part }).filter(([, v]) => v !== undefined)) as unknown as Code) : c, // prettier-ignore
-      ),
-    });
+  const set = (i: number, part: Partial<Code>): void => {
+    const { code } = list.codes[i];
+    const isNew = !kept.codes.some((c) => c.code === code);
+    const said = isNew ? saidOfNew(list.codes[i], part, proposed.current, list.codes) : { code: { ...list.codes[i], ...part }, proposed: null }; // prettier-ignore
+    proposed.current = said.proposed;
+    const next = Object.fromEntries(Object.entries(said.code).filter(([, v]) => v !== undefined)) as unknown as Code;
+    change({ ...list, codes: list.codes.map((c, k) => (k === i ? next : c)) });
+  };
   const show = async (): Promise<void> => {
     const read = codeListSchema.safeParse({
       ...list,
@@ -95,6 +89,11 @@ export function CodeListEditor() {
     }
     await propose('Use this code list', { op: 'codes.set', codeList: read.data });
   };
+  const takeList = (file: string, next: CodeList): void => {
+    const { gone } = compareLists(list, next);
+    change(next);
+    setLeftOut(gone.length ? { file, codes: gone } : null);
+  };
   const takeFile = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     if (file.size > 4_000_000)
@@ -105,7 +104,7 @@ export function CodeListEditor() {
         const read = codeListSchema.safeParse(JSON.parse(text));
         if (!read.success)
           return setProblem(`${file.name}: ${read.error.issues[0].path.join('.')}: ${read.error.issues[0].message}`);
-        return change(read.data);
+        return takeList(file.name, read.data);
       } catch (error) {
         return setProblem(`${file.name} is no JSON: ${(error as Error).message}`);
       }
@@ -113,7 +112,7 @@ export function CodeListEditor() {
     const { codes, problems } = readCodeTable(text);
     if (codes.length === 0)
       return setProblem(`${file.name}, row ${problems[0]?.row ?? 1}: ${problems[0]?.reason ?? 'no code in it'}`);
-    change({ ...list, codes });
+    takeList(file.name, { ...list, codes });
     if (problems.length)
       setProblem(
         `${file.name}: ${codes.length} codes read; ${problems.length} not: ${problems
@@ -206,6 +205,7 @@ export function CodeListEditor() {
                 onClick={() => {
                   setDraft(null);
                   setProblem(null);
+                  setLeftOut(null);
                 }}
               >
                 Discard my changes
@@ -220,6 +220,16 @@ export function CodeListEditor() {
             <Aside>not used yet; kept in this tab until it is used or discarded</Aside>
           )}
         </Flex>
+      ) : null}
+      {leftOut && changed ? (
+        <LeftOut
+          leftOut={leftOut}
+          onKeep={() => {
+            change({ ...list, codes: [...list.codes, ...leftOut.codes] });
+            setLeftOut(null);
+          }}
+          onClose={() => setLeftOut(null)}
+        />
       ) : null}
       <UnknownCodes
         disabled={!canEdit}
