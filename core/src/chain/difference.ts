@@ -13,6 +13,8 @@ export interface ChangePreview {
   /** Largest move in space, m. */
   largestMove: number;
   linesChanged: number;
+  /** The first of them as they would run; those that would go are only counted. */
+  lines: Line[];
   /** Surfaces that would be another, would come or would go. */
   surfaces: {
     id: string;
@@ -37,6 +39,8 @@ export interface ChangePreview {
 
 /** Most rows of a preview that are drawn. */
 const SHOWN_ROWS = 5000;
+/** Most vertices of lines of a preview that are drawn. */
+const SHOWN_VERTICES = 50_000;
 
 /** A document with everything that was computed of it. */
 export interface Computed {
@@ -58,7 +62,7 @@ export function previewChange(was: Computed, is: Computed, moved: MovedRows | nu
     pointsChanged: 0,
     pointsMoved: 0,
     largestMove: 0,
-    linesChanged: linesChanged(before, after),
+    ...linesBetween(before, after),
     surfaces: [],
     comparisons: after.summary.comparisons.map((c) => {
       const old = before.summary.comparisons.find((o) => o.id === c.id);
@@ -153,17 +157,21 @@ function comparePoints(preview: ChangePreview, was: Computed, is: Computed, move
   preview.pointsChanged += b.x.length - met;
 }
 
-function linesChanged(before: ChainResult, after: ChainResult): number {
+function linesBetween(before: ChainResult, after: ChainResult): Pick<ChangePreview, 'linesChanged' | 'lines'> {
   // Lines hold places in plan; their elevations are the points'.
-  if (before.linework === after.linework && before.points === after.points) return 0;
+  if (before.linework === after.linework && before.points === after.points) return { linesChanged: 0, lines: [] };
   const old = new Map(before.linework.lines.map((l) => [l.key, l]));
-  let changed = 0;
+  const lines: Line[] = [];
+  let [changed, vertices] = [0, 0];
   for (const line of after.linework.lines) {
     const was = old.get(line.key);
     old.delete(line.key);
-    if (!was || !sameLine(was, before.points.z, line, after.points.z)) changed++;
+    if (was && sameLine(was, before.points.z, line, after.points.z)) continue;
+    changed++;
+    vertices += line.x.length;
+    if (vertices <= SHOWN_VERTICES) lines.push(line);
   }
-  return changed + old.size;
+  return { linesChanged: changed + old.size, lines };
 }
 
 /** A line that has none stands in plan alone. */

@@ -1,3 +1,4 @@
+import type { ReadPoints, RefusedRow } from '#core/exchange';
 import { hashOnce, onceFor } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
@@ -47,14 +48,33 @@ export interface ChainSummary {
     | { ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number }
     | { ok: false; reason: string }
   ))[];
+  /** What was read of each file, in the order of the document. */
+  files: FileAccount[];
   queries: Query[];
 }
+
+/** What became of a file's rows. */
+export interface FileAccount {
+  id: string;
+  rows: number;
+  /** Points, or records of a book. */
+  read: number;
+  blank: number;
+  refused: number;
+  /** The first rows that were not read, with why. */
+  first: Pick<RefusedRow, 'row' | 'reason'>[];
+  /** Why nothing could be read at all. */
+  failure: string | null;
+}
+
+/** So many refused rows are told with their reasons. */
+const MOST_REASONS = 5;
 
 /** Figures of a revision, and all that is asked about it. */
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 17,
+  version: 18,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),
@@ -98,9 +118,20 @@ function summarise(context: StageContext): ChainSummary {
       const { cut, fill, cutArea, fillArea, area } = c.volume;
       return { id, ok: true as const, cut, fill, cutArea, fillArea, area };
     }),
+    files: doc.intakes.map((i) => accountOf(i.id, context.readOf(i))),
     queries: askAll(context),
   };
 }
+
+const accountOf = (id: string, read: ReadPoints): FileAccount => ({
+  id,
+  rows: read.rows,
+  read: read.book?.records.length ?? read.x.length,
+  blank: read.blank,
+  refused: read.refusedCount,
+  first: read.refused.slice(0, MOST_REASONS).map(({ row, reason }) => ({ row, reason })),
+  failure: read.failure ?? null,
+});
 
 function countPoints(doc: ProjectDocument, points: PointTable): Pick<ChainSummary, 'control' | 'points' | 'waiting'> {
   let [control, waiting, used] = [0, 0, 0];

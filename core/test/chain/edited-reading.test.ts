@@ -33,6 +33,7 @@ describe('one edited reading', () => {
     const p = previewChange({ doc, result: before }, { doc: edited, result: after });
     expect(p.pointsChanged).toBe(1);
     expect(p.linesChanged).toBe(1);
+    expect(p.lines.map((l) => after.linework.lines.find((o) => o.key === l.key))).toEqual(p.lines);
     expect(p.largestMove).toBeGreaterThan(0);
     // Nothing moves the ground by more than the point that moved.
     expect(p.surfaces).toHaveLength(1);

@@ -1,8 +1,8 @@
-import { Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { groundOf, linesOutOf } from '#core/project';
 import { chordChainages, chordLength, layerOf, VERTEX_WHY } from '#core/linework';
 import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Num } from '../frame/controls.tsx';
+import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineTools } from './line-tools.tsx';
 import { useProject } from '../project-state/store.ts';
@@ -49,22 +49,29 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
         </Row>
       </Section>
       <Section>
-        <Aside>made from</Aside>
-        <Flex wrap="wrap" maxHeight="150px" overflow="auto">
+        <Aside>made from, in order</Aside>
+        <Box role="list" aria-label="points of the line" maxHeight="150px" overflowY="auto" tabIndex={0}>
           {line.rows.map((row, i) => (
-            <Act
-              key={i}
-              look="quiet"
-              fontFamily="mono"
-              disabled={row < 0}
-              onClick={() => select({ kind: 'point', row })}
-              title={`${VERTEX_WHY[line.why[i]]}${row >= 0 ? `: ${points.description.get(row)}` : ''}`}
-            >
-              {row < 0 ? VERTEX_WHY[line.why[i]] : points.number.get(row) || `row ${points.fileRow[row]}`}
-              <Aside fontSize="11px">{formatChainage(chainages[i], s.unit, s.chainage, 2)}</Aside>
-            </Act>
+            <Flex key={i} role="listitem" gap="8px" align="baseline" minWidth="0">
+              <Act
+                look="quiet"
+                fontFamily="mono"
+                minWidth="58px"
+                textAlign="left"
+                disabled={row < 0}
+                onClick={() => select({ kind: 'point', row })}
+              >
+                {row < 0 ? 'no point' : points.number.get(row) || `row ${points.fileRow[row]}`}
+              </Act>
+              <Num fontSize="12px" color="slate">
+                {formatChainage(chainages[i], s.unit, s.chainage, 2)}
+              </Num>
+              <Cut fontSize="12px" color="slate">
+                {`${VERTEX_WHY[line.why[i]]}${row >= 0 && points.description.get(row) ? `: ${points.description.get(row)}` : ''}`}
+              </Cut>
+            </Flex>
           ))}
-        </Flex>
+        </Box>
       </Section>
       {canEdit && !locked ? <LineTools line={line} /> : null}
       {code?.breakline ? (

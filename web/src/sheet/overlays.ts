@@ -88,11 +88,17 @@ export function usePreviewMarks({ scene, ready }: Over): void {
       ORDER.marks,
     );
     const z = s.meanElevation + s.origin.z;
-    const lines = pending ? coursesOfChange(pending.change) : [];
+    // Lines by hand at once; those that follow from the change as soon as they are computed.
+    const drawn = pending ? coursesOfChange(pending.change) : [];
+    const keys = new Set(drawn.map(({ line }) => line.key));
+    const lines = [
+      ...drawn.map(({ line }) => line),
+      ...(pending?.preview?.lines ?? []).filter((l) => !keys.has(l.key)),
+    ];
     s.setLayer(
       'preview-lines',
       courseLayer(
-        lines.flatMap(({ line }) =>
+        lines.flatMap((line) =>
           coursesOf(
             line,
             line.x.map(() => z),
