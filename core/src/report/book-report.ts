@@ -6,6 +6,8 @@ import { distance } from '#core/kernel';
 import { tiltText, type CircleTurn, type GnssMean, type LevelRun, type SetupResult } from '#core/reduction';
 import { RULE_NAME, stationsByRule, type ReductionColumns, traverseWithin } from '#core/stages';
 import type { ProjectDocument } from '#core/project';
+import type { FileAccount } from '#core/chain';
+import { fileRows } from './file-rows.ts';
 import type { ReportPoints } from './report-points.ts';
 import { handEdits, type HandEdit, type ToldChange } from './hand-edits.ts';
 import type { Query } from '#core/queries';
@@ -32,6 +34,7 @@ export interface ReportRow {
     | 'station'
     | 'level'
     | 'query'
+    | 'file'
     | 'edit';
   cells: string[];
   /** Out of tolerance, waiting, failed. */
@@ -54,7 +57,8 @@ const TURN_NAME: Record<CircleTurn['how'], string> = {
 const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight', check: 'check' };
 
 /**
- * What is open first, unknown codes with it: nobody signs a report whose end says that it does not hold. Then the
+ * What is open first, unknown codes with it: nobody signs a report whose end says that it does not hold. Then what came of
+ * each file, and the
  * reduction setup by setup: heights, backsights and checks with their differences, every point with its coordinates, code
  * and precision; then what was changed by hand, old and new value with who and why as far as `changes` (the history,
  * newest first) tells.
@@ -73,7 +77,11 @@ export function bookReport(
   queries: readonly Query[],
   project: { name: string; revision: number },
   level: ReportLevel,
-  { readingsOf = () => [], changes = [] }: { readingsOf?: ReadingsOf; changes?: readonly ToldChange[] } = {},
+  {
+    readingsOf = () => [],
+    changes = [],
+    files = [],
+  }: { readingsOf?: ReadingsOf; changes?: readonly ToldChange[]; files?: readonly FileAccount[] } = {},
 ): BookReport {
   const s = doc.settings;
   const sign = UNIT_SIGN[s.unit];
@@ -84,6 +92,7 @@ export function bookReport(
   const names = new Map(doc.intakes.map((i) => [i.id, i.fileName]));
   const open = openOf(queries);
   const rows: ReportRow[] = open.map((q) => ({ kind: 'query', cells: [q.weight, q.text, '', '', '', ''], marked: q.weight === 'stop' })); // prettier-ignore
+  rows.push(...fileRows(doc, files).map((r): ReportRow => ({ kind: 'file', ...r })));
   const bySetup = new Map<number, number[]>();
   if (level === 'all' || level === 'readings')
     for (let i = 0; i < points.count; i++) {

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { runChain } from '#core/chain';
 import { applyChange, newDocument, type Change, type Intake, type ProjectDocument } from '#core/project';
-import { bookReport, reportCsv, reportPoints, type BookReport } from '#core/report';
+import { bookReport, fileRows, reportCsv, reportPoints, type BookReport } from '#core/report';
 import { packRead, readByPlan, readingPlan, unpackRead } from '#core/sources';
 import { packReduction, unpackReduction } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
@@ -26,7 +26,7 @@ describe('the report of the books', () => {
     queries = result.queries;
     const whole = unpackReduction(packReduction(result));
     const text = { number: (r: number) => result.points.number[r], code: (r: number) => result.points.description[r] };
-    return bookReport(doc, whole, reportPoints(doc, result.points, whole, text), result.queries, { name: 'Kessa', revision: 4 }, 'known'); // prettier-ignore
+    return bookReport(doc, whole, reportPoints(doc, result.points, whole, text), result.queries, { name: 'Kessa', revision: 4 }, 'known', { files: result.summary.files }); // prettier-ignore
   };
   beforeAll(async () => {
     for (const i of start.intakes) {
@@ -38,9 +38,36 @@ describe('the report of the books', () => {
     report = reportOf(start);
   });
 
+  it('tells after what is open what became of each file: rows, what was read of them, what was not and why, who gave it', () => {
+    const at = report.rows.findIndex((r) => r.kind === 'file');
+    expect(report.rows[at - 1].kind).toBe('query');
+    const files = report.rows.filter((r) => r.kind === 'file');
+    expect(files.map((r) => r.cells[0])).toEqual(start.intakes.map((i) => i.fileName));
+    const records = reads.get(start.intakes.find((i) => i.form === 'book')!.id)!.book!.records.length;
+    expect(files.find((r) => r.cells[1].startsWith('field book'))!.cells[1]).toContain(`${records} records, all read`);
+    expect(files.find((r) => r.cells[1].startsWith('control'))!.cells[1]).toMatch(/checksum [0-9a-f]{12}; \d+ rows, \d+ points/); // prettier-ignore
+  });
+
+  it('names the rows of a file that were not read, with their reasons, and a file of which nothing was', () => {
+    const account = {
+      rows: 9,
+      read: 6,
+      blank: 0,
+      refused: 3,
+      first: [{ row: 4, reason: 'no elevation' }],
+      failure: null,
+    };
+    const [one, two] = [start.intakes[0].id, start.intakes[1].id];
+    const none = { id: two, rows: 0, read: 0, blank: 0, refused: 0, first: [], failure: 'it is empty' };
+    const rows = fileRows(start, [{ id: one, ...account }, none]);
+    expect(rows.map((r) => r.marked)).toEqual([true, true]);
+    expect(rows[0].cells[1]).toContain('9 rows, 6 points, 3 rows not read (row 4: no elevation …)');
+    expect(rows[1].cells[1]).toContain('not read: it is empty');
+  });
+
   it('begins with what is open, stops first, the unknown code among it, and says how much that is', () => {
     const firstSetup = report.rows.findIndex((r) => r.kind === 'setup');
-    const open = report.rows.slice(0, firstSetup);
+    const open = report.rows.slice(0, firstSetup).filter((r) => r.kind !== 'file');
     expect(open.every((r) => r.kind === 'query')).toBe(true);
     expect(report.rows.slice(firstSetup).some((r) => r.kind === 'query')).toBe(false);
     const wanted = queries.filter((q) => !q.accepted && (q.stage === 'book' || q.kind === 'unknown-code'));

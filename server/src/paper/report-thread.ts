@@ -51,7 +51,11 @@ export async function makeReport(task: ReportTask): Promise<Uint8Array | null> {
     summary.queries,
     project,
     level,
-    { readingsOf: (book, setup) => recordsOfSetup(books.get(book) ?? [], setup), changes: task.changes },
+    {
+      readingsOf: (book, setup) => recordsOfSetup(books.get(book) ?? [], setup),
+      changes: task.changes,
+      files: summary.files,
+    },
   );
   return task.form === 'csv' ? new TextEncoder().encode(reportCsv(report)) : draw(report);
 }
@@ -66,7 +70,9 @@ const STARTS = [0, 70, 190, 275, 352, 423];
 const NUMBERS = new Set([2, 3, 4]);
 const WIDTH = A4[0] - 2 * MARGIN;
 const LINE = 11;
-const APART = new Set<ReportRow['kind']>(['traverse', 'level', 'edit', 'query']);
+const APART = new Set<ReportRow['kind']>(['traverse', 'level', 'edit', 'query', 'file']);
+/** Where the sentence of a row begins that is no more than a name and a sentence. */
+const SENTENCE: Partial<Record<ReportRow['kind'], number>> = { query: 40, file: 150 };
 
 async function draw(report: BookReport): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
@@ -100,10 +106,14 @@ async function draw(report: BookReport): Promise<Uint8Array> {
     // What follows the setups stands apart from them, and the queries from that.
     if (before && row.kind !== before && APART.has(row.kind)) y -= 6;
     before = row.kind;
-    if (row.kind === 'query') {
-      room(wrapped(printable(row.cells[1]), text, 8.5, WIDTH - 40).length);
-      put(bold, 8.5, 0, row.cells[0], 36, row.marked ? POLE : SLATE);
-      y -= LINE * put(text, 8.5, 40, row.cells[1], WIDTH - 40);
+    const sentence = SENTENCE[row.kind];
+    if (sentence !== undefined) {
+      const [name, words] = row.cells;
+      const lines = (t: string, width: number): number => wrapped(printable(t), text, 8.5, width).length;
+      room(Math.max(lines(name, sentence - 4), lines(words, WIDTH - sentence)));
+      const colour = row.marked && row.kind === 'query' ? POLE : row.kind === 'query' ? SLATE : INK;
+      const head = put(bold, 8.5, 0, name, sentence - 4, colour);
+      y -= LINE * Math.max(head, put(text, 8.5, sentence, words, WIDTH - sentence));
       continue;
     }
     room(row.kind === 'setup' ? 4 : 3);

@@ -28,6 +28,8 @@ const RULES = {
   '& tr[data-kind=setup]': { bg: 'wash' },
   '& tr[data-kind=setup] td:first-of-type': { fontWeight: '700' },
   '& tr[data-kind=setup][data-marked] td:last-of-type': { color: 'pole' },
+  '& tr[data-kind=file] td:first-of-type': { overflowWrap: 'anywhere' },
+  '& tr[data-kind=file][data-marked] td:last-of-type': { color: 'brass' },
   '& tr[data-kind=query] td:first-of-type': { color: 'brass' },
   '& tr[data-kind=query][data-marked] td:first-of-type': { color: 'pole' },
 };
@@ -63,7 +65,7 @@ export function Report() {
       summary.queries,
       { name: state!.project.name, revision: tables!.revision },
       level,
-      { readingsOf: readings, changes },
+      { readingsOf: readings, changes, files: summary.files },
     );
   }, [state, tables, level, changes]);
   return (
@@ -124,7 +126,11 @@ export function Report() {
 }
 
 /** How many columns the cells of a row take; one each where nothing is said. */
-const SPANS: Partial<Record<ReportRow['kind'], readonly number[]>> = { query: [1, 5], setup: [1, 1, 1, 3] };
+const SPANS: Partial<Record<ReportRow['kind'], readonly number[]>> = {
+  query: [1, 5],
+  file: [1, 5],
+  setup: [1, 1, 1, 3],
+};
 
 function Row({ row }: { row: ReportRow }) {
   const spans = SPANS[row.kind];
