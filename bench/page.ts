@@ -8,7 +8,12 @@ import { scan } from './scan.ts';
 
 const PORT = 4893;
 
-export type PageTask = { what: string; milliseconds: number };
+export interface PageTask {
+  what: string;
+  /** By the page's own clock, which stands still while others hold the processor; and by that on the wall. */
+  thread: number;
+  wall: number;
+}
 
 /** A page of the program on a fresh database, in the real browser. */
 async function withPage<T>(work: (page: Page) => Promise<T>): Promise<T> {
@@ -71,25 +76,89 @@ async function takeIn(page: Page, content: string, count: number): Promise<void>
   await page.getByText('settled', { exact: true }).waitFor({ timeout: 180_000 });
 }
 
-/** Takes 200,000 points in through the page and records every task of its scripts over 50 ms. */
+/** What scripts of the page run in. */
+const SCRIPTS = ['FunctionCall', 'EventDispatch', 'TimerFire', 'FireAnimationFrame', 'RunMicrotasks', 'EvaluateScript'];
+
+/** Takes 200,000 points in through the page, goes to the ground, and gives the longest tasks of its scripts. */
 export const measurePage = (): Promise<PageTask[]> =>
   withPage(async (page) => {
-    await page.evaluate(() => {
-      const found: { what: string; milliseconds: number }[] = [];
-      (window as unknown as { found: typeof found }).found = found;
-      new PerformanceObserver((list) => {
-        for (const entry of list.getEntries())
-          for (const s of (
-            entry as unknown as { scripts: { invoker: string; sourceFunctionName: string; duration: number }[] }
-          ).scripts)
-            found.push({ what: `${s.invoker} ${s.sourceFunctionName}`.trim(), milliseconds: s.duration });
-      }).observe({ type: 'long-animation-frame' });
-    });
+    await page
+      .context()
+      .browser()!
+      .startTracing(page, { categories: ['devtools.timeline'] });
+    await page.evaluate(() => console.timeStamp('frame'));
     await takeIn(page, scan(200_000), 200_000);
     await page.keyboard.press('4');
     await page.waitForTimeout(3000);
-    const found = await page.evaluate(() => (window as unknown as { found: PageTask[] }).found);
-    return found.sort((a, b) => b.milliseconds - a.milliseconds).slice(0, 6);
+    const trace = (await page.context().browser()!.stopTracing()).toString();
+    return longestScripts(trace).slice(0, 6);
+  });
+
+/** Scripts of the page's main thread, the outermost alone, the longest first. */
+function longestScripts(trace: string): PageTask[] {
+  const { traceEvents } = JSON.parse(trace) as { traceEvents: TraceEvent[] };
+  const { tid } = traceEvents.find((e) => e.name === 'TimeStamp' && e.args.data?.message === 'frame')!;
+  const scripts = traceEvents.filter((e) => e.tid === tid && SCRIPTS.includes(e.name) && e.dur !== undefined);
+  const out: PageTask[] = [];
+  let end = -Infinity;
+  for (const e of scripts.sort((a, b) => a.ts - b.ts)) {
+    if (e.ts < end) continue;
+    end = e.ts + e.dur!;
+    // What the driver of the browser asks of the page is not the page's own.
+    const { functionName = '', type = '', url = '' } = e.args.data ?? {};
+    if (e.name === 'FunctionCall' && url === '') continue;
+    out.push({ what: [e.name, type, functionName].filter(Boolean).join(' '), thread: (e.tdur ?? e.dur!) / 1000, wall: e.dur! / 1000 }); // prettier-ignore
+  }
+  return out.sort((a, b) => b.thread - a.thread);
+}
+
+/** From key to picture, ms: as a rule and at most. */
+export interface StepFigure {
+  median: number;
+  longest: number;
+}
+
+/**
+ * Steps by arrow through 10,000 rows, and from stage to stage, each till it is painted; beside a key that writes one number
+ * into the same page, which is what painting alone takes here.
+ */
+export const measureSteps = (): Promise<Record<'rows' | 'stages' | 'bare', StepFigure>> =>
+  withPage(async (page) => {
+    await takeIn(page, codedFile(10_000), 10_000);
+    await page.keyboard.press('2');
+    const leaves = page.getByRole('navigation', { name: 'leaves of book' });
+    await leaves.getByRole('link', { name: 'Points', exact: true }).click();
+    await page.getByRole('grid').getByRole('row').nth(3).click();
+    await page.waitForTimeout(3000);
+    await page.evaluate(() => {
+      const steps: number[] = [];
+      (window as unknown as { steps: number[] }).steps = steps;
+      new PerformanceObserver((list) => {
+        for (const e of list.getEntries()) if (e.name === 'keydown') steps.push(e.duration);
+      }).observe({ type: 'event', durationThreshold: 16, buffered: false } as PerformanceObserverInit);
+      const note = document.body.appendChild(document.createElement('div'));
+      note.style.cssText = 'position: fixed; left: 400px; top: 4px';
+      addEventListener('keydown', (e) => e.key === 'F9' && (note.textContent = String(Math.round(e.timeStamp))));
+    });
+    const pressed = async (keys: readonly string[], pause: number): Promise<StepFigure> => {
+      await page.evaluate(() => void ((window as unknown as { steps: number[] }).steps.length = 0));
+      for (const key of keys) {
+        await page.keyboard.press(key);
+        await page.waitForTimeout(pause);
+      }
+      await page.waitForTimeout(1000);
+      const steps = await page.evaluate(() => (window as unknown as { steps: number[] }).steps);
+      // What takes less than 16 ms is not told.
+      const all = [...steps, ...Array<number>(Math.max(0, keys.length - steps.length)).fill(16)].sort((a, b) => a - b);
+      return { median: all[all.length >> 1], longest: all[all.length - 1] };
+    };
+    const bare = await pressed(Array<string>(30).fill('F9'), 150);
+    const rows = await pressed(Array<string>(60).fill('ArrowDown'), 150);
+    const stages = await pressed(
+      ['3', '4', '5', '6', '1', '2', '3', '4', '5', '6', '1', '2', '4', '2', '4', '2'],
+      1200,
+    );
+    return { bare, rows, stages };
   });
 
 export interface PanFigure {
@@ -106,9 +175,10 @@ interface TraceEvent {
   name: string;
   tid: number;
   ts: number;
-  /** µs of the thread's own clock. */
+  /** µs, and by the thread's own clock. */
+  dur?: number;
   tdur?: number;
-  args: { data?: { message?: string } };
+  args: { data?: { message?: string; functionName?: string; type?: string; url?: string } };
 }
 
 /** From a trace: what scripts of the page took between marks, ms of thread time, ascending. */
@@ -121,7 +191,7 @@ function scriptByFrame(trace: string): number[] {
   const sums = starts.map(() => 0);
   for (const e of work) {
     const at = starts.findLastIndex((s) => s <= e.ts);
-    if (at >= 0) sums[at] += (e.tdur ?? NaN) / 1000;
+    if (at >= 0) sums[at] += (e.tdur ?? e.dur ?? 0) / 1000;
   }
   return sums.sort((a, b) => a - b);
 }

@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { type ProjectDocument } from '#core/project';
 import type { Ink } from '#core/codes';
 import { Cut } from '../frame/controls.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 /** Inks told apart best first; the ninth file begins anew. */
 const ORDER: readonly Ink[] = ['pole', 'lake', 'pine', 'plum', 'brass', 'ink', 'moss', 'slate'];
@@ -15,7 +15,7 @@ export function fileInks(doc: Pick<ProjectDocument, 'intakes'>): (Ink | null)[] 
 
 /** Which ink belongs to which file. */
 export function FileKey() {
-  const { state } = useProject();
+  const { state } = useParts('state');
   if (!state) return null;
   const { intakes } = state.document;
   const inks = fileInks(state.document);

@@ -2,13 +2,9 @@ import { useEffect, type RefObject } from 'react';
 import type { SheetScene } from './scene.ts';
 
 /** Dragging moves and the wheel zooms, in plan; in 3D the orbit controls have the hand. */
-export function usePlanGestures(
-  canvas: RefObject<HTMLCanvasElement | null>,
-  scene: RefObject<SheetScene | null>,
-  ready: boolean,
-): void {
+export function usePlanGestures(scene: RefObject<SheetScene | null>, ready: boolean): void {
   useEffect(() => {
-    const element = canvas.current;
+    const element = scene.current?.element;
     if (!element || !ready) return;
     let last: { x: number; y: number } | null = null;
     const down = (e: PointerEvent): void => {
@@ -46,5 +42,5 @@ export function usePlanGestures(
       element.removeEventListener('pointercancel', up);
       element.removeEventListener('wheel', wheel);
     };
-  }, [canvas, scene, ready]);
+  }, [scene, ready]);
 }

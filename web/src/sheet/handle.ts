@@ -23,11 +23,7 @@ export const sheetHandle: {
 } = { current: null };
 
 /** Puts the sheet into others' hands as long as it is open. */
-export function useSheetHandle(
-  scene: RefObject<SheetScene | null>,
-  canvas: RefObject<HTMLCanvasElement | null>,
-  ready: string,
-): void {
+export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: string): void {
   useEffect(() => {
     sheetHandle.current = {
       fit() {
@@ -45,16 +41,16 @@ export function useSheetHandle(
         scene.current?.look(view);
       },
       viewed: () => scene.current?.viewed ?? null,
-      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: canvas.current!.clientWidth }),
+      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: scene.current!.element.clientWidth }),
       middle() {
         const s = scene.current;
-        if (!s || s.isSpatial || !canvas.current) return null;
-        return s.toPlan(canvas.current.clientWidth / 2, canvas.current.clientHeight / 2);
+        if (!s || s.isSpatial) return null;
+        return s.toPlan(s.element.clientWidth / 2, s.element.clientHeight / 2);
       },
       figures: () => scene.current!.drawn,
     };
     return () => {
       sheetHandle.current = null;
     };
-  }, [canvas, scene, ready]);
+  }, [scene, ready]);
 }

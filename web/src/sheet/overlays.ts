@@ -1,10 +1,11 @@
 import type { SheetViewed } from './view.ts';
 import { useRef, useEffect, type RefObject } from 'react';
 import { coursesOfChange } from '../project-state/line-edit.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import { ringCourse } from './extent.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
+import type { SelectionMarks } from './selection-marks.ts';
 import { sightingsOf } from './sightings.ts';
 
 /** Places of a file that is being looked at before it is taken in. */
@@ -24,11 +25,11 @@ export interface Over {
 
 /** Cut and fill of the comparison that is selected, or of the first one. */
 export function useDifference({ scene, ready, colours }: Over, shown: boolean): void {
-  const { state, tables, selection } = useProject();
+  const { state, tables, selection } = useParts('state', 'tables', 'selection');
+  const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
   useEffect(() => {
     const s = scene.current;
     if (!s || !tables) return;
-    const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
     const pieces = id ? tables.pieces.get(id) : undefined;
     const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
     s.setLayer('difference', pieces && shown ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
@@ -38,16 +39,20 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
       within && shown ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null,
       ORDER.marks,
     );
-  }, [scene, tables, selection, shown, colours, ready, state]);
+  }, [scene, tables, id, shown, colours, ready, state]);
 }
 
-/** What is selected, drawn heavily. How many times as large its ellipses are drawn is told; 0 without any. */
-export function useSelectionMarks({ scene, ready, colours }: Over, tellEllipses: (times: number) => void): void {
-  const { state, tables, selection } = useProject();
+/** What is selected. How many times as large its ellipses are drawn is told; 0 without any. */
+export function useSelectionMarks(
+  { scene, ready, colours }: Over,
+  show: (marks: SelectionMarks) => void,
+  tellEllipses: (times: number) => void,
+): void {
+  const { state, tables, selection } = useParts('state', 'tables', 'selection');
   useEffect(() => {
     const s = scene.current;
     if (!s || !tables) return;
-    const marked: number[] = [];
+    const rings: number[] = [];
     const courses: number[][] = [];
     const { points, linework } = tables;
     const course = (key: string): void => {
@@ -55,30 +60,31 @@ export function useSelectionMarks({ scene, ready, colours }: Over, tellEllipses:
       if (line) courses.push(...coursesOf(line, points.z, 0.01));
     };
     if (selection?.kind === 'point' && selection.row < points.x.length)
-      marked.push(points.x[selection.row], points.y[selection.row]);
+      rings.push(points.x[selection.row], points.y[selection.row]);
     if (selection?.kind === 'line') course(selection.key);
     if (selection?.kind === 'query') {
       const query = tables.summary.queries.find((q) => q.key === selection.key);
-      for (const row of query?.rows ?? []) marked.push(points.x[row], points.y[row]);
+      for (const row of query?.rows ?? []) rings.push(points.x[row], points.y[row]);
       for (const key of query?.lines ?? []) course(key);
-      if (query?.place && marked.length === 0) marked.push(query.place.x, query.place.y);
+      if (query?.place && rings.length === 0) rings.push(query.place.x, query.place.y);
     }
     const seen = sightingsOf(selection, tables, state?.document ?? { intakes: [] }, s.meanElevation + s.origin.z);
-    s.setLayer('rays', courseLayer(seen.rays, s.origin, 'slate', 1.2), ORDER.marks);
-    s.setLayer('ellipses', courseLayer(seen.ellipses, s.origin, 'pine', 1.4), ORDER.marks);
+    show({
+      courses: [
+        ...seen.rays.map((places) => ({ places, ink: 'slate' as const, width: 1.2 })),
+        ...seen.ellipses.map((places) => ({ places, ink: 'pine' as const, width: 1.4 })),
+        ...courses.map((places) => ({ places, ink: 'pole' as const, width: 3.4 })),
+      ],
+      rings,
+    });
     tellEllipses(seen.times);
-    s.setLayer('selected-line', courseLayer(courses, s.origin, 'pole', 3.4), ORDER.marks);
-    s.setLayer('selected', markLayer(marked, s.origin, 'pole', 'ring', s.meanElevation), ORDER.marks);
-    const ring = s.layer('selected');
-    if (ring && 'material' in ring)
-      (ring.material as unknown as { uniforms: { scale: { value: number } } }).uniforms.scale.value = 1.7;
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
-  }, [scene, tellEllipses, tellEllipses, selection, tables, colours, ready]);
+  }, [scene, show, tellEllipses, selection, tables, colours, ready]);
 }
 
 /** Where points would stand, and lines run, after a change that is only proposed. */
 export function usePreviewMarks({ scene, ready }: Over): void {
-  const { pending } = useProject();
+  const { pending } = useParts('pending');
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
@@ -116,7 +122,7 @@ export function usePreviewMarks({ scene, ready }: Over): void {
 
 /** What a fit would do: the points where it puts them, and its residuals drawn larger. */
 export function useSketch({ scene, ready, colours }: Over): void {
-  const { sketch } = useProject();
+  const { sketch } = useParts('sketch');
   useEffect(() => {
     const s = scene.current;
     if (!s) return;

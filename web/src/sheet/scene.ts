@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { Frames } from './frames.ts';
 import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
 import type { Place } from './place.ts';
@@ -31,15 +32,19 @@ export class SheetScene {
   private readonly plan = new THREE.OrthographicCamera(-1, 1, 1, -1, -1e6, 1e6);
   private readonly space = new THREE.PerspectiveCamera(40, 1, 0.1, 1e5);
   private readonly orbit: OrbitControls;
+  /** What of the canvas is seen: it holds the canvas, cuts it, and takes the pointer. */
+  private readonly pane: HTMLElement;
   private readonly layers = new Map<string, THREE.Object3D>();
   private readonly hidden = new Set<string>();
   private readonly warm: THREE.Group;
-  private frame = 0;
+  private readonly frames: Frames;
   private spatial = false;
   /** Metres in one CSS pixel in plan, and what lies in the middle, relative to the origin. */
   private metresPerPixel = 0.2;
   private centre = { x: 0, y: 0 };
   private size = { width: 1, height: 1 };
+  /** CSS pixels of the canvas. */
+  private buffer = { width: 1, height: 1 };
   private waitingFit: [number, number, number, number, boolean] | null = null;
   readonly drawn = { calls: 0, scriptMilliseconds: 0 };
   onDrawn: () => void = () => {};
@@ -48,17 +53,23 @@ export class SheetScene {
   constructor(private readonly canvas: HTMLCanvasElement) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true });
     this.renderer.setPixelRatio(window.devicePixelRatio);
+    this.frames = new Frames(this.renderer.getContext() as WebGL2RenderingContext, () => this.drawNow());
     // Asking whether a shader compiled makes the page wait for it.
     this.renderer.debug.checkShaderErrors = false;
     this.scene.add(this.root);
     this.plan.up.set(0, 1, 0);
     this.space.up.set(0, 0, 1);
-    this.orbit = new OrbitControls(this.space, canvas);
+    this.pane = canvas.parentElement!;
+    this.orbit = new OrbitControls(this.space, this.pane);
     this.orbit.enabled = false;
     this.orbit.addEventListener('change', () => this.draw());
-    // Never drawn, but kept: their programs are the layers' own.
+    // Drawn once, while there is nothing else: a program's first use asks for what it is, and waits for all before it.
     this.warm = warmObjects();
-    this.ready = this.renderer.compileAsync(this.warm, this.plan).then(() => {});
+    this.warm.traverse((o) => (o.frustumCulled = false));
+    this.ready = this.renderer.compileAsync(this.warm, this.plan).then(() => {
+      this.renderer.render(this.warm, this.plan);
+      this.frames.afterPaint();
+    });
     this.recolour();
   }
 
@@ -67,7 +78,7 @@ export class SheetScene {
 
   recolour(): void {
     this.renderer.setClearColor(colour('leaf'), 1);
-    this.draw();
+    this.frames.afterPaint();
   }
 
   resize(width: number, height: number): void {
@@ -76,15 +87,31 @@ export class SheetScene {
     const waiting = this.waitingFit;
     this.waitingFit = null;
     if (waiting) this.fit(...waiting);
-    this.renderer.setSize(width, height, false);
+    this.makeRoom();
+    this.renderer.setViewport(0, this.buffer.height - height, width, height);
     this.space.aspect = width / height;
     this.space.updateProjectionMatrix();
     this.draw();
   }
 
+  /**
+   * The canvas has the size of the window and grows with it alone: another size of it makes the page wait for all that is
+   * being drawn, so that a sheet that is made wider draws into another part of it instead.
+   */
+  private makeRoom(): void {
+    const ratio = window.devicePixelRatio;
+    const width = Math.max(this.size.width, this.buffer.width, window.innerWidth);
+    const height = Math.max(this.size.height, this.buffer.height, window.innerHeight);
+    if (width === this.buffer.width && height === this.buffer.height && ratio === this.renderer.getPixelRatio()) return;
+    this.buffer = { width, height };
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(width, height);
+  }
+
   /** Puts an object in the place of the one that had this name; null takes it away. */
   setLayer(name: string, object: THREE.Object3D | null, order: number): void {
     const before = this.layers.get(name);
+    if (!before && !object) return;
     if (before) {
       this.root.remove(before);
       before.traverse((o) => {
@@ -97,11 +124,13 @@ export class SheetScene {
       object.traverse((o) => {
         o.renderOrder = order;
         o.frustumCulled = false;
+        // Nothing is culled and the order is given: how far hundreds of thousands of vertices reach is not asked.
+        if ('geometry' in o) (o.geometry as THREE.BufferGeometry).boundingSphere ??= new THREE.Sphere();
       });
       this.layers.set(name, object);
       this.root.add(object);
     }
-    this.draw();
+    this.frames.afterPaint();
   }
 
   layer = (name: string): THREE.Object3D | undefined => this.layers.get(name);
@@ -110,7 +139,7 @@ export class SheetScene {
     if (visible !== this.hidden.has(name)) return;
     if (visible) this.hidden.delete(name);
     else this.hidden.add(name);
-    this.draw();
+    this.frames.afterPaint();
   }
 
   setSpatial(spatial: boolean): void {
@@ -118,7 +147,7 @@ export class SheetScene {
     this.spatial = spatial;
     this.orbit.enabled = spatial;
     if (spatial) this.lookFromSouth();
-    this.draw();
+    this.frames.afterPaint();
   }
 
   get isSpatial(): boolean {
@@ -167,7 +196,7 @@ export class SheetScene {
       this.space.updateProjectionMatrix();
       this.orbit.update();
     }
-    this.draw();
+    this.frames.afterPaint();
   }
 
   meanElevation = 0;
@@ -189,7 +218,7 @@ export class SheetScene {
       y: (minY + maxY) / 2 - this.origin.y,
     };
     if (this.spatial) this.lookFromSouth();
-    this.draw();
+    this.frames.afterPaint();
   }
 
   /** What a card takes of the width, px; nothing where too little would be left beside it. */
@@ -213,7 +242,7 @@ export class SheetScene {
       this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation);
       this.orbit.update();
     }
-    this.draw();
+    this.frames.afterPaint();
   }
 
   pan(dx: number, dy: number): void {
@@ -265,20 +294,19 @@ export class SheetScene {
     return [a.x, a.y, b.x, b.y];
   }
 
-  draw = (): void => {
-    if (this.frame) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0;
-      const start = performance.now();
-      this.render();
-      this.onDrawn();
-      this.drawn.calls = this.renderer.info.render.calls;
-      this.drawn.scriptMilliseconds = performance.now() - start;
-      // For measuring from outside.
-      this.canvas.dataset.calls = String(this.drawn.calls);
-      this.canvas.dataset.script = this.drawn.scriptMilliseconds.toFixed(2);
-    });
-  };
+  /** With the page's next frame: a hand moves the drawing. */
+  draw = (): void => this.frames.next();
+
+  private drawNow(): void {
+    const start = performance.now();
+    this.render();
+    this.onDrawn();
+    this.drawn.calls = this.renderer.info.render.calls;
+    this.drawn.scriptMilliseconds = performance.now() - start;
+    // For measuring from outside.
+    this.canvas.dataset.calls = String(this.drawn.calls);
+    this.canvas.dataset.script = this.drawn.scriptMilliseconds.toFixed(2);
+  }
 
   private render(): void {
     const { width, height } = this.size;
@@ -310,15 +338,14 @@ export class SheetScene {
     this.renderer.render(this.scene, this.spatial ? this.space : this.plan);
   }
 
-  get element(): HTMLCanvasElement {
-    return this.canvas;
+  get element(): HTMLElement {
+    return this.pane;
   }
 
   dispose(): void {
-    cancelAnimationFrame(this.frame);
+    this.frames.stop();
     this.orbit.dispose();
     for (const name of [...this.layers.keys()]) this.setLayer(name, null, 0);
-    cancelAnimationFrame(this.frame);
     this.renderer.dispose();
   }
 }

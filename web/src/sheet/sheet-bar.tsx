@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Stage } from '#core/project';
 import type { LengthUnit } from '#core/measure';
-import { Act, Aside, Num } from '../frame/controls.tsx';
+import { Act, Aside, Cut } from '../frame/controls.tsx';
 import { ScaleBar } from './furniture.tsx';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import type { Snapped } from '../project-state/snap.ts';
@@ -69,20 +69,31 @@ export function SheetBar({
       minWidth="0"
     >
       {spatial ? (
-        <Box color="slate">drag to rotate, right-drag to pan, wheel to zoom</Box>
+        <Cut color="slate">drag to rotate, right-drag to pan, wheel to zoom</Cut>
       ) : (
         <ScaleBar metresPerPixel={scale} unit={unit} />
       )}
-      <Num color="slate" whiteSpace="nowrap" overflow="hidden">
-        {reading}
-      </Num>
+      {spatial ? null : (
+        <Cut color="slate" fontFamily="mono" fontSize="13px" flexShrink="0" maxWidth="calc(100% - 190px)">
+          {reading}
+        </Cut>
+      )}
       {held && held !== 'free' ? <Aside whiteSpace="nowrap">snapped: {HELD_NAME[held]}</Aside> : null}
-      <Box flex="1" />
-      <Box position="relative">
-        {ellipseTimes ? <Aside whiteSpace="nowrap">ellipses {ellipseTimes} times as large · </Aside> : null}
+      {ellipseTimes ? (
+        <Aside whiteSpace="nowrap" title={`ellipses are drawn ${ellipseTimes} times as large as they are`}>
+          ellipses × {ellipseTimes}
+        </Aside>
+      ) : null}
+      <Flex position="relative" minWidth="56px" flexShrink="4" ml="auto">
         <Act
           look="quiet"
           aria-expanded={choosing}
+          display="block"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          whiteSpace="nowrap"
+          minWidth="0"
+          px="0"
           onClick={() => setChoosing(!choosing)}
           onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}
         >
@@ -113,7 +124,7 @@ export function SheetBar({
             ))}
           </Box>
         ) : null}
-      </Box>
+      </Flex>
     </Flex>
   );
 }

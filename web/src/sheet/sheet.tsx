@@ -1,10 +1,10 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Stage } from '#core/project';
 import { layerOf } from '#core/linework';
 import { formatFixed, formatLength } from '#core/measure';
 import { plotSource } from '../project-state/tables.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
 import { FileKey } from './file-key.tsx';
 import { NorthMark, OthersHere } from './furniture.tsx';
@@ -20,6 +20,7 @@ import {
   type Visitors,
 } from './overlays.ts';
 import { layersOf } from './revision-layers.ts';
+import { drawSelection, NO_MARKS, type SelectionMarks } from './selection-marks.ts';
 import { courseLayer, markLayer } from './layers.ts';
 import { useLook, type SheetLook } from './look.ts';
 import { useSets } from '../project-state/set-columns.ts';
@@ -32,6 +33,11 @@ import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { useSheetView, viewFromText, viewToText } from './view.ts';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
+
+/** A canvas over the drawing that the pointer goes through. */
+const Over = chakra('canvas', {
+  base: { position: 'absolute', inset: '0', width: '100%', height: '100%', pointerEvents: 'none' },
+});
 
 const Toggle = chakra('button', {
   base: {
@@ -64,6 +70,8 @@ export function Sheet({
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const labels = useRef<HTMLCanvasElement>(null);
+  const selected = useRef<HTMLCanvasElement>(null);
+  const marks = useRef<SelectionMarks>(NO_MARKS);
   const scene = useRef<SheetScene | null>(null);
   const [ready, setReady] = useState<'starting' | 'yes' | 'no'>('starting');
   const [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
@@ -73,7 +81,7 @@ export function Sheet({
   const [colours, setColours] = useState(0);
   // What holds the place under the hand while somebody draws.
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
-  const { state, tables, traced } = useProject();
+  const { state, tables, traced } = useParts('state', 'tables', 'traced');
   const { looks, spatial, setSpatial } = useLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
@@ -117,14 +125,16 @@ export function Sheet({
       setReady('no');
       return;
     }
-    labels.current!.getContext('2d', { willReadFrequently: true });
+    for (const over of [labels.current!, selected.current!]) over.getContext('2d', { willReadFrequently: true });
     useSheetView.setState({ view: null });
     const box = new ResizeObserver(() => {
       const { width, height } = host.current!.getBoundingClientRect();
       scene.current?.resize(width, height);
       const ratio = window.devicePixelRatio;
-      labels.current!.width = width * ratio;
-      labels.current!.height = height * ratio;
+      for (const over of [labels.current!, selected.current!]) {
+        over.width = width * ratio;
+        over.height = height * ratio;
+      }
     });
     box.observe(host.current!);
     const recolour = (): void => setColours((c) => c + 1);
@@ -148,6 +158,7 @@ export function Sheet({
       clearTimeout(still);
       if (fitted.current) still = setTimeout(() => useSheetView.getState().seen(viewToText(s.viewed)), STILL);
       placeOthers(s);
+      if (selected.current) drawSelection(selected.current, s, marks.current);
       if (labels.current && settings) {
         const ids = JSON.parse(shownKey) as string[];
         const drawn = state ? ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink })) : [];
@@ -234,7 +245,11 @@ export function Sheet({
 
   const over = { scene, ready, colours };
   useDifference(over, look.difference);
-  useSelectionMarks(over, setEllipseTimes);
+  const showSelection = useCallback((next: SelectionMarks): void => {
+    marks.current = next;
+    if (scene.current && selected.current) drawSelection(selected.current, scene.current, next);
+  }, []);
+  useSelectionMarks(over, showSelection, setEllipseTimes);
   usePreviewMarks(over);
   useSketch(over);
   useVisitors(over, visitors);
@@ -279,8 +294,8 @@ export function Sheet({
     scene.current?.setSpatial(spatial);
   }, [spatial, ready]);
 
-  useSheetHandle(scene, canvas, ready);
-  usePlanGestures(canvas, scene, ready === 'yes');
+  useSheetHandle(scene, ready);
+  usePlanGestures(scene, ready === 'yes');
 
   const place = (e: PointerEvent): { x: number; y: number; px: number; py: number } => {
     const box = canvas.current!.getBoundingClientRect();
@@ -327,13 +342,10 @@ export function Sheet({
   return (
     <Flex direction="column" height="100%" minHeight="0" position="relative" bg="leaf">
       <Box ref={host} position="relative" flex="1" minHeight="0" overflow="hidden" role="region" aria-label="sheet">
-        <chakra.canvas
-          ref={canvas}
-          width="100%"
-          height="100%"
-          display="block"
+        <Box
           position="absolute"
           inset="0"
+          overflow="hidden"
           cursor={traced ? 'crosshair' : 'default'}
           style={{ touchAction: 'none' }}
           onPointerDown={(e) => {
@@ -347,16 +359,11 @@ export function Sheet({
             setCursor(null);
           }}
           onPointerUp={release}
-        />
-        <chakra.canvas
-          ref={labels}
-          width="100%"
-          height="100%"
-          position="absolute"
-          inset="0"
-          pointerEvents="none"
-          aria-hidden="true"
-        />
+        >
+          <chakra.canvas ref={canvas} display="block" />
+        </Box>
+        <Over ref={selected} aria-hidden="true" />
+        <Over ref={labels} aria-hidden="true" />
         {ready === 'no' ? (
           <Box position="absolute" inset="0" p="40px" color="slate">
             This browser has no WebGL, so the sheet cannot be drawn. The ledgers, the queries and everything that is

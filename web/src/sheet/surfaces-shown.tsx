@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Ink, LineStyle } from '#core/codes';
 import { groundOf, type ProjectDocument } from '#core/project';
 import { Cut } from '../frame/controls.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 interface ShownStore {
   /** Surfaces that are drawn, by project; the ground until somebody chooses. */
@@ -52,7 +52,7 @@ export function useSurfacesShown(): {
   toggle: (id: string) => void;
   stand: (id: string) => void;
 } | null {
-  const { id, state } = useProject();
+  const { id, state } = useParts('id', 'state');
   const { shown, current, show, stand } = useShownStore();
   if (!state) return null;
   const doc = state.document;
@@ -93,7 +93,7 @@ export function SurfaceStroke({ doc, id }: { doc: Surfaces; id: string }) {
 
 /** Which stroke belongs to which surface, where more than the ground is drawn. */
 export function SurfaceKey({ below }: { below: boolean }) {
-  const { state } = useProject();
+  const { state } = useParts('state');
   const view = useSurfacesShown();
   if (!state || !view) return null;
   const doc = state.document;

@@ -3,11 +3,11 @@ import { useState } from 'react';
 import { formatAngle, formatLength, readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import type { Snapped } from '../project-state/snap.ts';
-import { useProject, type Trace } from '../project-state/store.ts';
+import { useParts, useProject, type Trace } from '../project-state/store.ts';
 
 /** Under the sheet while somebody draws: what is asked for, exact input, and how to end. */
 export function TraceBar() {
-  const { traced, trace } = useProject();
+  const { traced, trace } = useParts('traced', 'trace');
   if (!traced) return null;
   const { course } = traced;
   const done = traced.places.length >= (course ? 2 : 3);
@@ -78,7 +78,7 @@ export function finishTrace(): void {
 
 /** A place by distance and bearing from the last one, or along and beside the last side, or by its coordinates. */
 function ExactInput({ traced }: { traced: Trace }) {
-  const { state, tell } = useProject();
+  const { state, tell } = useParts('state', 'tell');
   const { unit, angle, order, angleDecimals } = state!.document.settings;
   const [mode, setMode] = useState<'polar' | 'side' | 'place'>('polar');
   const [a, setA] = useState('');

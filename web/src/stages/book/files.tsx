@@ -9,13 +9,13 @@ import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.ts
 import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
 import { Changing } from '../../project-state/changing.tsx';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { ReplaceFile } from './replace-file.tsx';
 
 /** The received files: each on or off, with its account, its way out, and what its numbers become. */
 export function Files({ tables }: { tables: Tables }) {
-  const { state, imported } = useProject();
+  const { state, imported } = useParts('state', 'imported');
   const [openFile, setOpenFile] = useState<string | null>(imported);
   useEffect(() => {
     if (imported) setOpenFile(imported);
@@ -53,11 +53,10 @@ function FileLine({
   open: boolean;
   onToggle: () => void;
 }) {
-  const { state, make, busy, id } = useProject();
+  const { state, make, busy, id } = useParts('state', 'make', 'busy', 'id');
   const canChange = useCanChange();
   const account = useIntakeAccount(intake, open);
   const index = state!.document.intakes.indexOf(intake);
-  useMarkedPoints(tables, index, open);
   const counts = useMemo(() => {
     let all = 0;
     let waits = 0;
@@ -68,6 +67,7 @@ function FileLine({
     }
     return { all, waits };
   }, [tables, index]);
+  useMarkedPoints(tables, index, open, counts.all);
   return (
     <Box borderBottom="1px solid" borderColor="rule" _last={{ borderBottom: 0 }} opacity={intake.on ? 1 : 0.65}>
       <Flex align="center" gap="10px" px="10px" minHeight="30px">
@@ -169,7 +169,7 @@ const DECISIONS = {
 
 /** What the points of a file are, changed when it was taken for something else. */
 function Kind({ intake }: { intake: Intake }) {
-  const { state, make, busy } = useProject();
+  const { state, make, busy } = useParts('state', 'make', 'busy');
   const doc = state!.document;
   const now = doc.surfaces.find((s) =>
     s.rows.some((r) => (r.kind === 'file' || r.kind === 'triangles') && r.intake === intake.id),
@@ -199,7 +199,7 @@ function Kind({ intake }: { intake: Intake }) {
 
 /** Whether a file's points are heights of the ground only, that nobody needs a number for. */
 function Light({ intake }: { intake: Intake }) {
-  const { make, busy } = useProject();
+  const { make, busy } = useParts('make', 'busy');
   return (
     <chakra.label display="inline-flex" gap="6px" alignItems="center">
       <input
@@ -215,7 +215,7 @@ function Light({ intake }: { intake: Intake }) {
 
 /** What stands before the numbers of a file's points, taken on Enter or on leaving the field. */
 function Prefix({ intake }: { intake: Intake }) {
-  const { make } = useProject();
+  const { make } = useParts('make');
   const [typed, setTyped] = useState<string | null>(null);
   const take = (): void => {
     if (typed !== null && typed.trim() !== (intake.prefix ?? ''))
@@ -250,23 +250,29 @@ function Prefix({ intake }: { intake: Intake }) {
   );
 }
 
+/** So many points of a file are marked; of more, as many that lie evenly among its rows. */
+const MOST_MARKED = 20_000;
+
 /** While a file stands open, its points are marked on the drawing. */
-function useMarkedPoints(tables: Tables, index: number, wanted: boolean): void {
+function useMarkedPoints(tables: Tables, index: number, wanted: boolean, count: number): void {
   useEffect(() => {
     if (!wanted) return;
     const { points } = tables;
-    const places: number[] = [];
-    for (let row = 0; row < points.x.length; row++)
-      if (points.intake[row] === index) places.push(points.x[row], points.y[row]);
-    useProject.setState({
-      sketch: { places: Float64Array.from(places), mark: 'ring', arrows: [], about: 'points of one file' },
-    });
+    const every = Math.ceil(count / MOST_MARKED);
+    const places = new Float64Array(2 * Math.ceil(count / Math.max(every, 1)));
+    let [own, at] = [0, 0];
+    for (let row = 0; row < points.x.length; row++) {
+      if (points.intake[row] !== index || own++ % every !== 0) continue;
+      places[at++] = points.x[row];
+      places[at++] = points.y[row];
+    }
+    useProject.setState({ sketch: { places, mark: 'ring', arrows: [], about: 'points of one file' } });
     return () => useProject.setState({ sketch: null });
-  }, [tables, index, wanted]);
+  }, [tables, index, wanted, count]);
 }
 
 function NumberDecision({ intake }: { intake: Intake }) {
-  const { make } = useProject();
+  const { make } = useParts('make');
   return (
     <chakra.label display="flex" gap="6px" alignItems="center">
       numbers that exist already:
@@ -299,7 +305,7 @@ interface Account {
 
 /** The account of an intake, out of what was read of it. */
 function useIntakeAccount(intake: Intake, wanted: boolean): Account | null {
-  const { tables, id } = useProject();
+  const { tables, id } = useParts('tables', 'id');
   const [account, setAccount] = useState<Account | null>(null);
   const hash = tables?.stages.reads[intake.id];
   useEffect(() => {
