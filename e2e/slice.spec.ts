@@ -124,7 +124,7 @@ test('an edit in the ledger is previewed and rebuilds everything; another window
   await page.getByLabel('find or do').fill('691');
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('selected point')).toContainText('Point 691');
-  expect(page.url()).toContain('sel=point');
+  await expect.poll(() => page.url()).toContain('sel=point');
   const revision = Number(
     /revision (\d+)/.exec((await page.getByRole('button', { name: /^revision/ }).textContent()) ?? '')![1],
   );

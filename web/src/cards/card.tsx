@@ -17,14 +17,14 @@ import { LabelPart, PairPart } from './point-on-paper.tsx';
 import { PreviewCard } from './preview-card.tsx';
 import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard, TurnedBefore } from './record-card.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
 import { linesThrough, trianglesAt } from '../project-state/hangs-on.ts';
 import { TypedRow } from './typed-row.tsx';
 
 /** The selected thing: its values, what it is made of, what hangs on it, what can be done with it. */
 export function Card({ left }: { left: boolean }) {
-  const { selection, tables, state, pending } = useProject();
+  const { selection, tables, state, pending } = useParts('selection', 'tables', 'state', 'pending');
   if (!tables || !state) return null;
   const side = left ? { left: '12px', top: '52px' } : { right: '12px' };
   if (pending) return <PreviewCard pending={pending} side={side} />;
@@ -37,7 +37,7 @@ export function Card({ left }: { left: boolean }) {
 }
 
 function PointCard({ row, side }: { row: number; side: Side }) {
-  const { state, tables, select, propose, busy } = useProject() as {
+  const { state, tables, select, propose, busy } = useParts('state', 'tables', 'select', 'propose', 'busy') as {
     state: NonNullable<ReturnType<typeof useProject.getState>['state']>;
     tables: Tables;
   } & ReturnType<typeof useProject.getState>;
@@ -186,7 +186,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
 
 /** Setup, bearing, horizontal distance and rise that gave a point. */
 function ReducedFrom({ at, row }: { at: number; row: number }) {
-  const { state, tables, select } = useProject();
+  const { state, tables, select } = useParts('state', 'tables', 'select');
   const { reduction, points } = tables!;
   const s = state!.document.settings;
   const setup = reduction.setups[reduction.setup[at]];

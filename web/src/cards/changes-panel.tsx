@@ -8,7 +8,7 @@ import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
 import { chainWork } from '../work/workers.ts';
 import { useNames, useRows } from '../project-state/change-names.ts';
-import { isSettled, useProject } from '../project-state/store.ts';
+import { isSettled, useParts, useProject } from '../project-state/store.ts';
 
 const Row = chakra('li', {
   base: {
@@ -24,7 +24,7 @@ const Row = chakra('li', {
 
 /** Every change: who, when, what. Undo and redo, and the page's own computation held against the server's. */
 export function ChangesPanel({ onClose }: { onClose: () => void }) {
-  const { id, state, takeBack } = useProject();
+  const { id, state, takeBack } = useParts('id', 'state', 'takeBack');
   useEscape(onClose);
   const settled = useProject(isSettled);
   const changes = useQuery({
@@ -175,7 +175,7 @@ function Details({
   rowOf: (key: string) => number | null;
   onGo: () => void;
 }) {
-  const { select } = useProject();
+  const { select } = useParts('select');
   const { details = [] } = change;
   if (change.kind !== 'do' || details.length === 0) return null;
   return (
@@ -232,7 +232,7 @@ function hashesOf({
 
 /** Runs the chain on this page and compares its bytes with those that the server keeps. */
 function SameHere({ settled }: { settled: boolean }) {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const [answer, setAnswer] = useState<string | null>(null);
   const check = async (): Promise<void> => {
     if (!state || !tables) return;

@@ -5,11 +5,11 @@ import { formatChainage, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineTools } from './line-tools.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 /** A line: what it is, which points it goes through, whether it is in the ground. */
 export function LineCard({ name, side }: { name: string; side: Side }) {
-  const { state, tables, select, make, busy } = useProject();
+  const { state, tables, select, make, busy } = useParts('state', 'tables', 'select', 'make', 'busy');
   const line = tables?.linework.lines.find((l) => l.key === name);
   if (!state || !tables || !line) return null;
   const doc = state.document;

@@ -29,11 +29,11 @@ import {
   proposeParts,
   vertexOf,
 } from '../project-state/line-edit.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 /** What a person can do to a line by hand; each shows its effect before it is taken. */
 export function LineTools({ line }: { line: Line }) {
-  const { state, tables, tell, trace, traced } = useProject();
+  const { state, tables, tell, trace, traced } = useParts('state', 'tables', 'tell', 'trace', 'traced');
   const [asks, setAsks] = useState<'beside' | 'round' | 'code' | null>(null);
   const doc = state!.document;
   const { unit } = doc.settings;

@@ -8,7 +8,7 @@ import { api, problemText } from '../frame/api.ts';
 import { when } from '../frame/page.tsx';
 import { Act, Aside, Num } from '../frame/controls.tsx';
 import { Row, Section } from './card-frame.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 
 /** Everything that was done to a point and to the file it came in, oldest first. */
 export function History({ pointKey, revision }: { pointKey: string; revision: number }) {
@@ -48,7 +48,7 @@ export function History({ pointKey, revision }: { pointKey: string; revision: nu
 
 /** Where a point is on earth, and what the grid does to lengths and directions there. */
 export function OnEarth({ row }: { row: number }) {
-  const { id, state, tables } = useProject();
+  const { id, state, tables } = useParts('id', 'state', 'tables');
   const { settings: s, basis } = state!.document;
   const { points } = tables!;
   const [x, y, z] = [points.x[row], points.y[row], points.z[row]];

@@ -6,11 +6,11 @@ import { Row, Section } from './card-frame.tsx';
 import { useLevels } from '../project-state/levels.ts';
 import { pick } from '../project-state/line-edit.ts';
 import { useCanChange } from '../project-state/can.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 /** The other level of a point’s place, and the depth between them. */
 export function PairPart({ row }: { row: number }) {
-  const { state, tables, select } = useProject();
+  const { state, tables, select } = useParts('state', 'tables', 'select');
   const pair = useLevels()?.at.get(row);
   if (!pair || !tables || !state) return null;
   const { unit } = state.document.settings;
@@ -36,7 +36,7 @@ export function PairPart({ row }: { row: number }) {
 
 /** Labels of a point on paper: each is moved by pointing at where its letters begin, or goes back to its corner. */
 export function LabelPart({ row, pointKey }: { row: number; pointKey: string }) {
-  const { state, tables, make, traced } = useProject();
+  const { state, tables, make, traced } = useParts('state', 'tables', 'make', 'traced');
   const doc = state!.document;
   const canChange = useCanChange();
   const { labels, moved } = doc.drawing;

@@ -6,11 +6,11 @@ import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { formatVolume } from '../frame/volume-text.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
-import { useProject, type PendingChange } from '../project-state/store.ts';
+import { useParts, type PendingChange } from '../project-state/store.ts';
 
 /** What a change would do, before it is done. */
 export function PreviewCard({ pending, side }: { pending: PendingChange; side: Side }) {
-  const { state, accept, cancel, busy } = useProject();
+  const { state, accept, cancel, busy } = useParts('state', 'accept', 'cancel', 'busy');
   const [why, setWhy] = useState('');
   const p = pending.preview;
   const settings = state!.document.settings;

@@ -9,7 +9,7 @@ import { WeightSign } from '../frame/signs.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
 import { viewToText, type SheetViewed } from '../sheet/view.ts';
 import { useCanChange, useCanDecide } from '../project-state/can.ts';
-import { isSettled, openQueries, useProject } from '../project-state/store.ts';
+import { isSettled, openQueries, useParts, useProject } from '../project-state/store.ts';
 
 const Item = chakra('li', {
   base: {
@@ -40,7 +40,7 @@ export function goToQuery(query: Query): void {
 
 /** A query that is settled takes its place with it: the drawing goes back, unless a hand has moved it since. */
 export function useBackFromQuery(): void {
-  const { tables } = useProject();
+  const { tables } = useParts('tables');
   useEffect(() => {
     if (!visit || !tables) return;
     const { key, before, shown } = visit;
@@ -90,7 +90,7 @@ export function Queries({
   accepting: string | null;
   setAccepting: (key: string | null) => void;
 }) {
-  const { tables, selection } = useProject();
+  const { tables, selection } = useParts('tables', 'selection');
   const settled = useProject(isSettled);
   const [showAccepted, setShowAccepted] = useState(false);
   const [folded, fold] = useState(() => localStorage.getItem(FOLDED) === 'yes');
@@ -195,7 +195,7 @@ function QueryItem({
   setAccepting: (key: string | null) => void;
 }) {
   const [canChange, canDecide] = [useCanChange(), useCanDecide()];
-  const { propose, pending, busy, accept, cancel } = useProject();
+  const { propose, pending, busy, accept, cancel } = useParts('propose', 'pending', 'busy', 'accept', 'cancel');
   const [reason, setReason] = useState('');
   const mine = pending?.query === query.key;
   const submit = (event: FormEvent): void => {

@@ -10,12 +10,12 @@ import { useCanChange } from '../project-state/can.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { asReceived } from '../project-state/edit.ts';
 import { History } from './point-card-parts.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import { TypedRow } from './typed-row.tsx';
 
 /** A record of a book that gave no point of its own: a setup, a backsight, a check, a remark. */
 export function RecordCard({ intake, row, side }: { intake: string; row: number; side: Side }) {
-  const { state, tables, select } = useProject();
+  const { state, tables, select } = useParts('state', 'tables', 'select');
   const book = tables!.books.get(intake);
   const at = book ? book.row.indexOf(row) : -1;
   if (!book || at < 0) return null;
@@ -78,7 +78,7 @@ const FACE_NAME = { 0: 'not said', 1: 'one', 2: 'two' } as const;
 
 /** What a sighting was made for, and in which face, each chosen anew with a preview. */
 function SightedFor({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {
-  const { propose } = useProject();
+  const { propose } = useParts('propose');
   const canChange = useCanChange();
   return (
     <>
@@ -130,7 +130,7 @@ function ReadingRow({
   field: ReadingField;
   values: ReturnType<typeof recordValues>;
 }) {
-  const { state, propose } = useProject();
+  const { state, propose } = useParts('state', 'propose');
   const s = state!.document.settings;
   const canChange = useCanChange();
   const isAngle = field === 'circle' || field === 'zenith';
@@ -162,7 +162,7 @@ function ReadingRow({
 }
 
 function SetupPart({ setup }: { setup: SetupResult }) {
-  const { state, propose } = useProject();
+  const { state, propose } = useParts('state', 'propose');
   const canChange = useCanChange();
   const s = state!.document.settings;
   const key = `${setup.book}:${setup.row}`;
@@ -280,7 +280,7 @@ const STATE_WORDS: Record<Compared['state'], string> = {
 
 /** Says of a sighting that the circle was turned right before it. */
 export function TurnedBefore({ recordKey }: { recordKey: string }) {
-  const { state, propose, busy } = useProject();
+  const { state, propose, busy } = useParts('state', 'propose', 'busy');
   const turned = state?.document.decisions[recordKey] === 'turned';
   return (
     <Act
@@ -307,7 +307,7 @@ export function RecordActions({
   edited: string[];
   isSighting: boolean;
 }) {
-  const { state, propose, busy } = useProject();
+  const { state, propose, busy } = useParts('state', 'propose', 'busy');
   const canChange = useCanChange();
   if (!canChange) return null;
   return (

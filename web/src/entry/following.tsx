@@ -56,7 +56,11 @@ export function Following({ team, name }: { team: string; name: string }) {
             />
           ))}
           <Act look="solid" mt="6px" disabled={busy || wanted.length === 0} onClick={() => void follow()}>
-            {wanted.length === 1 ? 'Follow in one project' : `Follow in ${wanted.length} projects`}
+            {wanted.length === 0
+              ? 'Follow'
+              : wanted.length === 1
+                ? 'Follow in one project'
+                : `Follow in ${wanted.length} projects`}
           </Act>
         </>
       )}
@@ -105,7 +109,9 @@ function Project({
               aria-label={`${p.name} follows: ${START_PART_NAME[part]}`}
             />
             <Box flexShrink="0">{START_PART_NAME[part]}</Box>
-            <Cut color="slate">{of.map(words).join('; ')}</Cut>
+            <Box color="slate" fontSize="13px" overflowWrap="anywhere" minWidth="0">
+              {of.map(words).join('; ')}
+            </Box>
           </chakra.label>
         ) : null;
       })}

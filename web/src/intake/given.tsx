@@ -5,14 +5,14 @@ import { formatLength, fromMetres, readLength, UNIT_SIGN, type LengthUnit } from
 import { Act, Aside, Field } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { useCanChange } from '../project-state/can.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 
 const NOTHING: Given = { by: '', date: null, source: '', standing: 'fixed', plan: null, height: null };
 
 /** Who gave a file, when and from what; of control also its standing and accuracy. Read as a line, changed in place. */
 export function GivenLine({ intake }: { intake: Intake }) {
   const [open, setOpen] = useState(false);
-  const { state, make } = useProject();
+  const { state, make } = useParts('state', 'make');
   const canChange = useCanChange();
   const { unit } = state!.document.settings;
   const g = intake.given;

@@ -12,7 +12,7 @@ import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import type { Visitors } from '../sheet/overlays.ts';
 import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
@@ -37,7 +37,7 @@ const LARGEST = 256 * 1024 * 1024;
 
 /** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
 export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const [opened, setOpened] = useState<Opened | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [layout, setLayout] = useState<TextLayout | null>(null);

@@ -1,11 +1,11 @@
 import { useMemo } from 'react';
 import { recordOfKey, whereOfKey } from '#core/project';
 import { RecordRows } from '#core/stages';
-import { useProject } from './store.ts';
+import { useParts, useProject } from './store.ts';
 
 /** How a point or record is called now; its row where the tables have no number for it. */
 export function useNames(rowOf: (key: string) => number | null): (key: string | null) => string {
-  const { state, tables } = useProject();
+  const { state, tables } = useParts('state', 'tables');
   return useMemo(() => {
     const files = new Map(state?.document.intakes.map((i) => [i.id, i.fileName]));
     return (key) => {

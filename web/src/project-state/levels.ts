@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Pair, Run } from '#core/linework';
 import { plotWork } from '../work/workers.ts';
-import { useProject } from './store.ts';
+import { useParts } from './store.ts';
 import { plotSource, type Tables } from './tables.ts';
 
 export interface Levels {
@@ -15,7 +15,7 @@ const made = new WeakMap<Tables, Promise<Levels>>();
 
 /** Pairs of levels and pipe runs of the revision that is shown, worked out beside the page; null until they are. */
 export function useLevels(): Levels | null {
-  const { state, tables } = useProject();
+  const { state, tables } = useParts('state', 'tables');
   const [levels, setLevels] = useState<Levels | null>(null);
   useEffect(() => {
     if (!state || !tables) return;

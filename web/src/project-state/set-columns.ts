@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { PointSet, ProjectDocument } from '#core/project';
-import { useProject } from './store.ts';
+import { useParts } from './store.ts';
 import { plotSource, type Tables } from './tables.ts';
 import { plotWork } from '../work/workers.ts';
 
@@ -21,7 +21,7 @@ export function rowsOfSet(set: PointSet, doc: ProjectDocument, tables: Tables, p
 
 /** Members of several sets by their names; null until they are known. */
 export function useSets(sets: readonly PointSet[]): ReadonlyMap<string, Uint8Array> | null {
-  const { id, state, tables } = useProject();
+  const { id, state, tables } = useParts('id', 'state', 'tables');
   const [rows, setRows] = useState<ReadonlyMap<string, Uint8Array> | null>(null);
   const key = JSON.stringify(sets.map((s) => [s.id, s.rule, s.more, s.without, s.byHandOnly]));
   useEffect(() => {

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState, Settling } from '#contract';
 import type { ChangePreview } from '#core/chain';
 import { asksWhy, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
@@ -345,3 +346,10 @@ export const openQueries = (queries: readonly Query[], stage?: Stage): Query[] =
 
 export const isSettled = (s: Pick<ProjectStore, 'state' | 'tables'>): boolean =>
   s.state !== null && s.tables?.revision === s.state.revision;
+
+/**
+ * Some parts of what the page knows of its project: who reads them is drawn anew when one of them is another, and not for
+ * every step from row to row.
+ */
+export const useParts = <K extends keyof ProjectStore>(...keys: K[]): Pick<ProjectStore, K> =>
+  useProject(useShallow((s) => Object.fromEntries(keys.map((k) => [k, s[k]])) as Pick<ProjectStore, K>));

@@ -5,7 +5,7 @@ import { addressOf } from '../frame/leaves.tsx';
 import { STAGES } from '../frame/stage-names.ts';
 import { asReceived, editedSelection } from '../project-state/edit.ts';
 import { useCanChange } from '../project-state/can.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import { alongLine, alongSetup } from '../sheet/along.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { useLook } from '../sheet/look.ts';
@@ -14,7 +14,8 @@ import { type Doing } from './finds.ts';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 
-interface Doers {
+/** What the workspace does itself. */
+export interface Doers {
   takeIn: () => void;
   takeInFolder: () => void;
   setChanges: (f: (open: boolean) => boolean) => void;
@@ -29,7 +30,14 @@ export function useDoings(
   { takeIn, takeInFolder, setChanges, setKeys, setAccepting, setFile }: Doers,
 ): Doing[] {
   const navigate = useNavigate();
-  const { id, tables, pending, selection, traced, state } = useProject();
+  const { id, tables, pending, selection, traced, state } = useParts(
+    'id',
+    'tables',
+    'pending',
+    'selection',
+    'traced',
+    'state',
+  );
   const { spatial, setSpatial } = useLook();
   const canChange = useCanChange();
   return useMemo(() => {

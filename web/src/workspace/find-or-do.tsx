@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { Cut, Field, Key } from '../frame/controls.tsx';
 import { addressOf } from '../frame/leaves.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
-import { useProject } from '../project-state/store.ts';
+import { useParts, useProject } from '../project-state/store.ts';
 import { findPoints, findsOf, type Doing, type Found, type Go } from './finds.ts';
 
 const Option = chakra('li', {
@@ -26,7 +26,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const { id, state, tables } = useProject();
+  const { id, state, tables } = useParts('id', 'state', 'tables');
   const navigate = useNavigate();
 
   useEffect(() => {

@@ -8,12 +8,12 @@ import { Act, Aside, Cut, Num } from '../frame/controls.tsx';
 import { PoleSign } from '../frame/signs.tsx';
 import { FindOrDo } from './find-or-do.tsx';
 import type { Doing } from './finds.ts';
-import { isSettled, useProject } from '../project-state/store.ts';
+import { isSettled, useParts, useProject } from '../project-state/store.ts';
 import { HereMark } from '../frame/here-mark.tsx';
 
 /** Project, basis in one line, revision, find or do, account. */
 export function Header({ account, doings, onChanges }: { account: Account; doings: Doing[]; onChanges: () => void }) {
-  const { state } = useProject();
+  const { state } = useParts('state');
   const settled = useProject(isSettled);
   const s = state?.document.settings;
   const basis = state?.document.basis;

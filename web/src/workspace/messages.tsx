@@ -2,7 +2,7 @@ import { api, problemText } from '../frame/api.ts';
 import { Act } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { BothStates } from '../project-state/both-states.tsx';
-import { useProject } from '../project-state/store.ts';
+import { useParts } from '../project-state/store.ts';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 
@@ -23,7 +23,18 @@ const Warning = chakra('div', {
 
 /** What went wrong, what is being worked on, what was just done. */
 export function Messages() {
-  const { problem, conflict, pending, notice, jobs, settling, clearProblem, tell, id, state } = useProject();
+  const { problem, conflict, pending, notice, jobs, settling, clearProblem, tell, id, state } = useParts(
+    'problem',
+    'conflict',
+    'pending',
+    'notice',
+    'jobs',
+    'settling',
+    'clearProblem',
+    'tell',
+    'id',
+    'state',
+  );
   const uncomputed = state?.problem ?? null;
   const archived = state?.project.archived ?? false;
   if (!problem && !notice && !uncomputed && !archived && !settling && jobs.length === 0) return null;

@@ -5,7 +5,7 @@ import type { Stage } from '#core/project';
 import { api } from '../frame/api.ts';
 import { addressOf, useCarried } from '../frame/leaves.tsx';
 import { WeightSign } from '../frame/signs.tsx';
-import { isSettled, openQueries, useProject } from '../project-state/store.ts';
+import { isSettled, openQueries, useParts, useProject } from '../project-state/store.ts';
 import { STAGES } from '../frame/stage-names.ts';
 
 const Band = chakra(Link, {
@@ -33,7 +33,7 @@ const Band = chakra(Link, {
 
 /** The chain as a ranging pole, one band a stage: where one is, what each holds, what needs an eye. */
 export function StageBand({ stage }: { stage: Stage }) {
-  const { id, state, tables } = useProject();
+  const { id, state, tables } = useParts('id', 'state', 'tables');
   const working = !useProject(isSettled);
   const search = useCarried();
   const sent = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' }).data;

@@ -1,6 +1,5 @@
 import { type Account } from '#contract';
 import { type Stage } from '#core/project';
-import { Card } from '../cards/card.tsx';
 import { ChangesPanel } from '../cards/changes-panel.tsx';
 import { Queries, useBackFromQuery } from '../cards/queries.tsx';
 import { Boundary } from '../frame/boundary.tsx';
@@ -12,9 +11,7 @@ import { droppedIn } from '../intake/delivery/gather.ts';
 import { IntakePage } from '../intake/intake.tsx';
 import { useCanChange } from '../project-state/can.ts';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
-import { useProject, type Selection } from '../project-state/store.ts';
-import type { Tables } from '../project-state/tables.ts';
-import { sheetHandle } from '../sheet/handle.ts';
+import { useParts } from '../project-state/store.ts';
 import { type Visitors } from '../sheet/overlays.ts';
 import { Sheet } from '../sheet/sheet.tsx';
 import { TraceBar } from '../sheet/trace-bar.tsx';
@@ -24,12 +21,13 @@ import { Ground } from '../stages/ground/ground.tsx';
 import { Handover } from '../stages/handover/handover.tsx';
 import { Lines } from '../stages/lines/lines.tsx';
 import { Quantities } from '../stages/quantities/quantities.tsx';
-import { useDoings } from './doings.ts';
+import { useDoings, type Doers } from './doings.ts';
 import { Header } from './header.tsx';
 import { KeysPanel, useKeys } from './keys.tsx';
 import { Messages } from './messages.tsx';
 import { usePresence } from './presence.ts';
 import { useAddress } from './address.ts';
+import { SelectedCard } from './selected-card.tsx';
 import { Split } from './split.tsx';
 import { StageBand } from './stage-band.tsx';
 import { Box, Flex } from '@chakra-ui/react';
@@ -42,8 +40,7 @@ export function Workspace({ account }: { account: Account }) {
   const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
   const navigate = useNavigate();
   const canChange = useCanChange();
-  const store = useProject();
-  const { open, state, tables, pending, traced, selection } = store;
+  const { open, state, tables, traced, problem, select, tell } = useParts('open', 'state', 'tables', 'traced', 'problem', 'select', 'tell'); // prettier-ignore
   const [file, showFile] = useState<File | null>(null);
   const [unfinished, forget] = useUnfinishedFile(project!);
   const [visitors, setVisitors] = useState<Visitors | null>(null);
@@ -56,9 +53,6 @@ export function Workspace({ account }: { account: Account }) {
 
   useEffect(() => open(project!), [project, open]);
   useKeptColumns(account);
-  useAddress();
-  useBackFromQuery();
-  usePresence(stage, account.id);
   useEffect(() => {
     document.title = state ? `${state.project.name} · Dunrik` : 'Dunrik';
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only its name is shown
@@ -75,24 +69,22 @@ export function Workspace({ account }: { account: Account }) {
   /** One file is looked at column by column; several, a folder or a zip are held against each other first. */
   const receive = (entries: (FileSystemEntry | File)[], folder = false): void => {
     if (entries.length === 0) return;
-    if (!canChange)
-      return store.tell('You may look at this project, not change it. Its owner can give you another role.');
+    if (!canChange) return tell('You may look at this project, not change it. Its owner can give you another role.');
     const [one] = entries;
     const alone = !folder && entries.length === 1 && !/\.zip$/i.test(one.name);
     if (alone && one instanceof File) return setFile(one);
     if (alone && !(one instanceof File) && one.isFile)
-      return (one as FileSystemFileEntry).file(setFile, (error) => store.tell(error.message));
+      return (one as FileSystemFileEntry).file(setFile, (error) => tell(error.message));
     setDelivery(entries);
   };
   const takeIn = (): void => picker.current?.click();
   const takeInFolder = (): void => folderPicker.current?.click();
-  const doings = useDoings(stage, { takeIn, takeInFolder, setChanges, setKeys, setAccepting, setFile });
-  useKeys(doings);
+  const doers: Doers = { takeIn, takeInFolder, setChanges, setKeys, setAccepting, setFile };
 
-  if (store.problem && !state)
+  if (problem && !state)
     return (
       <Box p="40px" role="alert">
-        {store.problem}{' '}
+        {problem}{' '}
         <Act ml="10px" onClick={() => void navigate('/')}>
           All projects
         </Act>
@@ -131,7 +123,7 @@ export function Workspace({ account }: { account: Account }) {
           e.target.value = '';
         }}
       />
-      <Header account={account} doings={doings} onChanges={() => setChanges(!changes)} />
+      <Commands account={account} stage={stage} doers={doers} />
       <StageBand stage={stage} />
       <Messages />
       {unfinished && !file && tables ? (
@@ -174,17 +166,13 @@ export function Workspace({ account }: { account: Account }) {
               <DeliveryPage entries={delivery} onAlone={setFile} onClose={() => setDelivery(null)} />
             </Boundary>
           ) : (
-            <Boundary what="the table" of={stage} onAgain={() => store.select(null)}>
+            <Boundary what="the table" of={stage} onAgain={() => select(null)}>
               <LedgerAndQueries stage={stage} onTakeIn={takeIn} accepting={accepting} setAccepting={setAccepting} />
             </Boundary>
           )}
           <Boundary what="the drawing" of={stage}>
             <Sheet stage={stage} visitors={visitors}>
-              {file || traced ? null : (
-                <Boundary what="the card" of={selection} onAgain={() => store.select(null)}>
-                  <Card left={cardLeft(selection, tables)} />
-                </Boundary>
-              )}
+              {file || traced ? null : <SelectedCard />}
               {traced ? <TraceBar /> : null}
             </Sheet>
           </Boundary>
@@ -194,42 +182,35 @@ export function Workspace({ account }: { account: Account }) {
             <ChangesPanel onClose={() => setChanges(false)} />
           </Boundary>
         ) : null}
-        {keys ? <KeysPanel doings={doings} onClose={() => setKeys(false)} /> : null}
+        {keys ? <AllKeys stage={stage} doers={doers} /> : null}
       </Box>
-      <Box srOnly aria-live="polite">
-        {pending ? `preview: ${pending.label}` : ''}
-      </Box>
+      <Following stage={stage} account={account.id} />
     </Flex>
   );
 }
 
-/** The card stands on the left while more of what it speaks of lies under the right. */
-function cardLeft(selection: Selection, tables: Tables | null): boolean {
-  const sheet = sheetHandle.current;
-  if (!tables || !selection || !sheet) return false;
-  let [left, right] = [0, 0];
-  for (const [x, y] of placesOf(selection, tables)) {
-    const at = sheet.screen(x, y);
-    if (at.y < 0 || at.y > CARD.height) continue;
-    if (at.x >= 0 && at.x < CARD.width) left++;
-    else if (at.x <= at.width && at.x > at.width - CARD.width) right++;
-  }
-  return right > left;
+/** The head of the page, from which everything can be done that has a key. */
+function Commands({ account, stage, doers }: { account: Account; stage: Stage; doers: Doers }) {
+  const doings = useDoings(stage, doers);
+  useKeys(doings);
+  return <Header account={account} doings={doings} onChanges={() => doers.setChanges((open) => !open)} />;
 }
-const CARD = { width: 300, height: 380 };
-/** So many places of a thing tell where it lies. */
-const MOST_PLACES = 500;
 
-function placesOf(selection: NonNullable<Selection>, { points, linework, summary }: Tables): [number, number][] {
-  if (selection.kind === 'point') return [[points.x[selection.row], points.y[selection.row]]];
-  if (selection.kind === 'line') {
-    const line = linework.lines.find((l) => l.key === selection.key);
-    return Array.from(line?.x.slice(0, MOST_PLACES) ?? [], (x, i) => [x, line!.y[i]]);
-  }
-  if (selection.kind !== 'query') return [];
-  const query = summary.queries.find((q) => q.key === selection.key);
-  if (query?.rows.length) return query.rows.slice(0, MOST_PLACES).map((r) => [points.x[r], points.y[r]]);
-  return query?.place ? [[query.place.x, query.place.y]] : [];
+const AllKeys = ({ stage, doers }: { stage: Stage; doers: Doers }) => (
+  <KeysPanel doings={useDoings(stage, doers)} onClose={() => doers.setKeys(() => false)} />
+);
+
+/** What follows each step of the selection and draws nothing but a word for who does not see the preview. */
+function Following({ stage, account }: { stage: Stage; account: string }) {
+  useAddress();
+  useBackFromQuery();
+  usePresence(stage, account);
+  const { pending } = useParts('pending');
+  return (
+    <Box srOnly aria-live="polite">
+      {pending ? `preview: ${pending.label}` : ''}
+    </Box>
+  );
 }
 
 function LedgerAndQueries({

@@ -5,7 +5,7 @@ import { Act, Aside, Cut, Num, Pick } from '../../frame/controls.tsx';
 import { Progress } from '../../frame/progress.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { WeightSign } from '../../frame/signs.tsx';
-import { openQueries, useProject } from '../../project-state/store.ts';
+import { openQueries, useParts } from '../../project-state/store.ts';
 import { GoneRecords } from '../gone-records.tsx';
 import { bringIn, type Outcome } from './bring-in.ts';
 import { remarksOf, type ProjectFacts } from './check.ts';
@@ -29,7 +29,7 @@ export function DeliveryPage({
   onAlone: (file: File) => void;
   onClose: () => void;
 }) {
-  const { tables } = useProject();
+  const { tables } = useParts('tables');
   const [gathered, setGathered] = useState<Gathered[] | null>(null);
   const [at, setAt] = useState(0);
   const [reads, setReads] = useState<Read[] | null>(null);
@@ -176,7 +176,7 @@ function FileRow({
   treat: (t: Treatment) => void;
   onAlone: (file: File) => void;
 }) {
-  const { state } = useProject();
+  const { state } = useParts('state');
   const remarks = remarksOf(r, all, facts);
   const cut = r.path.lastIndexOf('/') + 1;
   const earlier = r.later ? state!.document.intakes.find((i) => i.id === r.later!.intake) : undefined;

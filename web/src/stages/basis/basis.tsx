@@ -1,5 +1,5 @@
 import { Leaves, useLeaf } from '../../frame/leaves.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Ledger } from '../../frame/ledger.tsx';
 import { Control } from './control.tsx';
 import { Fit } from './fit.tsx';
@@ -19,7 +19,7 @@ export const BASIS_LEAVES = [
 
 /** The basis in leaves: what the numbers mean, control, fits, tolerances, originals, people. */
 export function Basis({ onTakeIn }: { onTakeIn: () => void }) {
-  const { state, tables } = useProject();
+  const { state, tables } = useParts('state', 'tables');
   const leaf = useLeaf('basis', BASIS_LEAVES);
   const here = BASIS_LEAVES.find((l) => l.leaf === leaf)!;
   return (

@@ -10,7 +10,7 @@ import { saveText } from '../../frame/download.ts';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../../frame/ledger.tsx';
@@ -19,7 +19,7 @@ import { TypedControl } from './typed-control.tsx';
 
 /** Points whose coordinates are given: standing, accuracy, source; taken in, typed in, printed, sent. */
 export function Control({ onTakeIn }: { onTakeIn: () => void }) {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const canChange = useCanChange();
   const [typing, setTyping] = useState(false);
   const doc = state!.document;
@@ -86,7 +86,14 @@ const standingOf = (doc: ProjectDocument, tables: Tables, row: number): Standing
   editAt(doc, keyOf(doc, tables, row))?.standing ?? doc.intakes[tables.points.intake[row]].given?.standing ?? 'fixed';
 
 function ControlTable({ rows }: { rows: number[] }) {
-  const { state, tables, make, propose, select, selection } = useProject();
+  const { state, tables, make, propose, select, selection } = useParts(
+    'state',
+    'tables',
+    'make',
+    'propose',
+    'select',
+    'selection',
+  );
   const canChange = useCanChange();
   const doc = state!.document;
   const s = doc.settings;
@@ -198,7 +205,7 @@ function ControlTable({ rows }: { rows: number[] }) {
 
 /** Shots and typed coordinates that carry the number of control: control can take their place, all at once. */
 function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: Tables; rows: number[] }) {
-  const { propose } = useProject();
+  const { propose } = useParts('propose');
   const { points } = tables;
   const found = useMemo(() => {
     const known = new Map(rows.filter((r) => points.state[r] === STATE.used).map((r) => [points.number.get(r), r]));

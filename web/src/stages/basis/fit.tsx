@@ -9,14 +9,14 @@ import { problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project-state/can.ts';
-import { openQueries, useProject } from '../../project-state/store.ts';
+import { openQueries, useParts, useProject } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { commonPairs, fitPairsOf, origins, readsOf, targets, type Pairing } from './fit-pairs.ts';
 import { FitTable, NewPair } from './fit-table.tsx';
 
 /** Files carried onto control as a whole, by points known in both. */
 export function Fit() {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const doc = state!.document;
   const files = doc.intakes.filter((i) => i.purpose !== 'control' && i.on);
   const [chosen, setChosen] = useState<string[]>(() => startingChoice(doc, openBasis(tables!.summary.queries)));
@@ -94,7 +94,7 @@ const startingChoice = (doc: ProjectDocument, asked: Map<string, QueryKind>): st
 };
 
 function FileLine({ intake, on, onToggle }: { intake: Intake; on: boolean; onToggle: () => void }) {
-  const { tables, propose } = useProject();
+  const { tables, propose } = useParts('tables', 'propose');
   const canChange = useCanChange();
   const asked = openBasis(tables!.summary.queries).get(intake.id);
   const { placement } = intake;
@@ -135,7 +135,7 @@ function FileLine({ intake, on, onToggle }: { intake: Intake; on: boolean; onTog
 }
 
 function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadPoints> }) {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const canChange = useCanChange();
   const doc = state!.document;
   const kept = doc.intakes.find((i) => chosen.includes(i.id) && i.placement)?.placement;
@@ -321,7 +321,7 @@ const DrawnAs = () => {
 
 /** Files that stand on another basis and are not carried over with these. */
 function StayBehind({ chosen }: { chosen: string[] }) {
-  const { state, tables } = useProject();
+  const { state, tables } = useParts('state', 'tables');
   const asked = openBasis(tables!.summary.queries);
   const behind = state!.document.intakes.filter((i) => i.on && asked.has(i.id) && !chosen.includes(i.id));
   if (behind.length === 0) return null;

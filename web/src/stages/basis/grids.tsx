@@ -5,7 +5,7 @@ import type { Basis } from '#core/project';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 /** What elevations are, the geoid between them and GNSS heights, and the grids that shift datums. */
 export function GridLeaf({
@@ -17,7 +17,7 @@ export function GridLeaf({
   setBasis: (label: string, part: Partial<Basis>) => void;
   canChange: boolean;
 }) {
-  const { id, tables } = useProject();
+  const { id, tables } = useParts('id', 'tables');
   const picker = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<{ text: string; bad: boolean } | null>(null);
   const takeIn = async (file: File): Promise<void> => {

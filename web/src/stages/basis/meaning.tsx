@@ -11,14 +11,14 @@ import { DisplaySentences } from '../../frame/display-sentences.tsx';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
 import { lengthWithin, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { GridLeaf } from './grids.tsx';
 import { SystemFinder } from '../../intake/system-finder.tsx';
 
 /** What the project's numbers mean, in sentences that are changed in place. */
 export function Meaning() {
-  const { state, make, propose } = useProject();
+  const { state, make, propose } = useParts('state', 'make', 'propose');
   const canChange = useCanChange();
   const doc = state!.document;
   const { settings: s, basis } = doc;
@@ -122,7 +122,7 @@ function FactorLeaf({
   settings: Settings;
   setBasis: (label: string, part: Partial<Basis>) => void;
 }) {
-  const { id, tables, state, make } = useProject();
+  const { id, tables, state, make } = useParts('id', 'tables', 'state', 'make');
   const places = sitePlaces(tables!);
   const published = isPublished(basis.system);
   const answer = useQuery({

@@ -5,7 +5,7 @@ import { type ProjectDocument } from '#core/project';
 import { when } from '../../frame/page.tsx';
 import { Act, Aside, Cut, Leaf } from '../../frame/controls.tsx';
 import { useAt } from '../../frame/leaves.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { GivenLine } from '../../intake/given.tsx';
 
@@ -18,7 +18,7 @@ const size = (bytes: number): string =>
 
 /** What was received, from whom and when, its checksum, what became of it; to be fetched as it came. */
 export function Originals() {
-  const { state, id } = useProject();
+  const { state, id } = useParts('state', 'id');
   const { files, document: doc } = state!;
   const [at] = useAt();
   const list = useRef<HTMLUListElement>(null);

@@ -10,7 +10,7 @@ import { InvitationLink, Invitations } from '../../frame/invitation.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { useIsOwner } from '../../project-state/can.ts';
 import { STAGES } from '../../frame/stage-names.ts';
-import { isSettled, useProject } from '../../project-state/store.ts';
+import { isSettled, useParts, useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
 export const ROLE_MEANS: Record<Role, string> = {
@@ -23,7 +23,7 @@ export const ROLE_MEANS: Record<Role, string> = {
 
 /** Who works here, who is here now, and who has checked what. */
 export function PeopleLeaf() {
-  const { id, state } = useProject();
+  const { id, state } = useParts('id', 'state');
   const people = useQuery({ queryKey: ['people', id], queryFn: () => api.people(id) });
   // eslint-disable-next-line react-hooks/exhaustive-deps -- asked again whenever the project moved
   useEffect(() => void people.refetch(), [state]);
@@ -37,7 +37,7 @@ export function PeopleLeaf() {
 }
 
 function Checked() {
-  const { id, state } = useProject();
+  const { id, state } = useParts('id', 'state');
   const settled = useProject(isSettled);
   const queries = useQueryClient();
   const checked = useQuery({
@@ -136,7 +136,7 @@ function Here() {
 }
 
 function Members({ people }: { people: People }) {
-  const { id, state } = useProject();
+  const { id, state } = useParts('id', 'state');
   const isOwner = useIsOwner();
   const queries = useQueryClient();
   const navigate = useNavigate();

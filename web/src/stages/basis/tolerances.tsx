@@ -8,7 +8,7 @@ import { Choice, Length, numberWithin, Sentence, Typed } from '../../frame/sente
 import { Practice } from './practice.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { goToQuery } from '../../cards/queries.tsx';
-import { openQueries, useProject } from '../../project-state/store.ts';
+import { openQueries, useParts } from '../../project-state/store.ts';
 
 type ToleranceKey =
   | 'checkPlan'
@@ -323,7 +323,7 @@ export function BacksightRule({
 
 /** Every tolerance, where it is used, and what stands outside it now. A change is previewed: which queries go and come. */
 export function Tolerances() {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const canChange = useCanChange();
   const s = state!.document.settings;
   const open = openQueries(tables!.summary.queries);

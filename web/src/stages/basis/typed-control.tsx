@@ -5,7 +5,7 @@ import { writeText } from '#core/exchange';
 import { readLength, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 
 interface Row {
   number: string;
@@ -19,7 +19,7 @@ const FIELDS = ['number', 'first', 'second', 'z'] as const;
 
 /** Control that no file holds: typed, or pasted from a spreadsheet, kept as an original like any other. */
 export function TypedControl({ onLeave }: { onLeave: () => void }) {
-  const { state, id, refresh } = useProject();
+  const { state, id, refresh } = useParts('state', 'id', 'refresh');
   const s = state!.document.settings;
   const [rows, setRows] = useState<Row[]>([{ ...EMPTY }, { ...EMPTY }]);
   const [source, setSource] = useState('');

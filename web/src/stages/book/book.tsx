@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Act } from '../../frame/controls.tsx';
 import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
 import { Changing } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { Files } from './files.tsx';
 import { Network } from './network.tsx';
@@ -29,7 +29,7 @@ const OF_BOOKS: BookLeaf[] = ['records', 'network', 'instruments', 'report'];
 
 /** The received files and every point of theirs: read, stepped, edited. */
 export function Book({ onTakeIn }: { onTakeIn: () => void }) {
-  const { state, tables, imported } = useProject();
+  const { state, tables, imported } = useParts('state', 'tables', 'imported');
   const [fold, setFolded] = useState<boolean | null>(null);
   // Files stand open until books need the room.
   const folded = fold ?? ((tables?.books.size ?? 0) > 0 && imported === null);

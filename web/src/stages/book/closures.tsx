@@ -9,7 +9,7 @@ import { Act, Leaf } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
 const Cell = chakra('td', {
@@ -36,7 +36,7 @@ const Rows = ({ head, label = head.toLowerCase(), names, children }: RowsShape) 
 
 /** How stations come to their coordinates, as sentences whose choices are previewed before they are taken. */
 export function HowStations() {
-  const { state, propose } = useProject();
+  const { state, propose } = useParts('state', 'propose');
   const canChange = useCanChange();
   const s = state!.document.settings;
   const set = (label: string, settings: Partial<Settings>): void =>
@@ -89,7 +89,7 @@ export function HowStations() {
 
 /** Traverses from one given end to another: what they miss it by, before anything is distributed. */
 export function Traverses({ list }: { list: readonly Traverse[] }) {
-  const { state, propose } = useProject();
+  const { state, propose } = useParts('state', 'propose');
   const canChange = useCanChange();
   const s = state!.document.settings;
   const known = useProject((p) => p.tables!.reduction.setups);

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { editAt, type Change, type PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { recordValues, type ReadingField } from '../../work/book-columns.ts';
 import { readField } from '../../cards/readings.ts';
 import { keyOfItem, type Item } from './record-items.ts';
@@ -28,7 +28,7 @@ const CHOICES: Partial<Record<MarkedField, Record<string, string>>> = {
 
 /** One value for every marked record, with why; its consequences are previewed like any other change. */
 export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: () => void }) {
-  const { state, propose } = useProject();
+  const { state, propose } = useParts('state', 'propose');
   const [field, setField] = useState<MarkedField>('height');
   const [typed, setTyped] = useState('');
   const [why, setWhy] = useState('');

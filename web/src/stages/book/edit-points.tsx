@@ -6,7 +6,7 @@ import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { keyOf } from '../../project-state/edit.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 type Doing =
   'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'fit' | 'off' | 'on' | 'full' | 'light' | 'received';
@@ -39,7 +39,7 @@ export function EditPoints({
   rowsInOrder: () => readonly number[];
   onDone: () => void;
 }) {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const [doing, setDoing] = useState<Doing>('code');
   const [a, setA] = useState('');
   const [b, setB] = useState('');

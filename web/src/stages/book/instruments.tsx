@@ -6,7 +6,7 @@ import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import type { BookColumns } from '../../work/book-columns.ts';
 
 const Cell = chakra('td', { base: { ...BODY_CELL, height: '34px', whiteSpace: 'nowrap' } });
@@ -27,7 +27,7 @@ interface Entry<T> {
 
 /** Instruments and targets that the books refer to: what they promise, and what is added to their distances. */
 export function InstrumentsLeaf() {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const canChange = useCanChange();
   const doc = state!.document;
   const s = doc.settings;

@@ -4,13 +4,13 @@ import { type PointSet } from '#core/project';
 import { INKS } from '#core/codes';
 import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick, Two } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { useSets } from '../../project-state/set-columns.ts';
 
 /** Sets of points by rule and by hand: coloured or hidden on the drawing, and what goes out can be one of them. */
 export function PointSets() {
-  const { state, make, busy } = useProject();
+  const { state, make, busy } = useParts('state', 'make', 'busy');
   const [open, setOpen] = useState<string | null>(null);
   const doc = state!.document;
   const members = useSets(doc.pointSets);
@@ -94,7 +94,7 @@ export function PointSets() {
 }
 
 function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
-  const { state, make, trace, traced, tell } = useProject();
+  const { state, make, trace, traced, tell } = useParts('state', 'make', 'trace', 'traced', 'tell');
   const doc = state!.document;
   const { unit } = doc.settings;
   const { rule } = set;

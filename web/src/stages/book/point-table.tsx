@@ -7,7 +7,7 @@ import { Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, orderRows, type Column, type Sort } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { EditPoints } from './edit-points.tsx';
 import { filterRows } from './rows.ts';
@@ -19,7 +19,14 @@ const markedInOrder = (marked: ReadonlySet<number>, order: Uint32Array | null): 
 
 /** Every point of every file: read, stepped, edited. */
 export function PointTable() {
-  const { state, tables, selection, select, propose, make } = useProject();
+  const { state, tables, selection, select, propose, make } = useParts(
+    'state',
+    'tables',
+    'selection',
+    'select',
+    'propose',
+    'make',
+  );
   const [find, setFind] = useState('');
   const [sort, setSort] = useState<Sort>(null);
   const [order, setOrder] = useState<Uint32Array | null>(null);

@@ -7,7 +7,7 @@ import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { plotSource } from '../../project-state/tables.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import type { OutSettings } from '../../work/points-out.ts';
 import { plotWork } from '../../work/workers.ts';
 
@@ -28,7 +28,7 @@ type Chosen = Omit<OutSettings, 'words'> & { set: string; words: number; ending:
 
 /** Points as a file for somebody else: which, in what order, in whose words; the first rows stand as they will be written. */
 export function PointsOut() {
-  const { state, tables, tell } = useProject();
+  const { state, tables, tell } = useParts('state', 'tables', 'tell');
   const doc = state!.document;
   const { settings, basis } = doc;
   const published = isPublished(basis.system);

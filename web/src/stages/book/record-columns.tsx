@@ -8,7 +8,7 @@ import { formatAngle, formatLength, fromMetres, shownVertical, UNIT_SIGN } from 
 import { Act, Num, Pick } from '../../frame/controls.tsx';
 import type { Column } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { recordValues, type BookColumns, type ReadingField } from '../../work/book-columns.ts';
 import { editRecord, FIELD_LABEL, readField, readingText, verticalName } from '../../cards/readings.ts';
 import { haveQuality, qualityColumns } from './quality-columns.tsx';
@@ -32,7 +32,7 @@ export function useRecordColumns(
   onToggle: (key: string) => void,
   folding: boolean,
 ): Column[] {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const canChange = useCanChange();
   const doc = state!.document;
   const s = doc.settings;

@@ -5,7 +5,7 @@ import { rowsByRecord } from '#core/stages';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { Grid, orderRows, type Sort } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { recordValues } from '../../work/book-columns.ts';
 import { EditMarked } from './edit-marked.tsx';
@@ -25,7 +25,7 @@ const NONE: ReadonlySet<number> = new Set();
 
 /** The day as it went: setups with what was sighted from them, decisions and checks where they arose. */
 export function Records() {
-  const { state, tables, selection, select } = useProject();
+  const { state, tables, selection, select } = useParts('state', 'tables', 'selection', 'select');
   const canChange = useCanChange();
   const [shown, setShown] = useState<Shown>('all');
   const [fold, setFold] = useState<FoldBy>('setup');

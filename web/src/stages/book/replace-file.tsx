@@ -4,7 +4,7 @@ import type { Intake, NewFile } from '#core/project';
 import { api, problemText } from '../../frame/api.ts';
 import { Act } from '../../frame/controls.tsx';
 import { GoneRecords } from '../../intake/gone-records.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import type { Matched } from '../../work/chain.worker.ts';
 import { chainWork } from '../../work/workers.ts';
 
@@ -18,7 +18,7 @@ interface Waiting {
 
 /** A later export of the same job in a file's place: what a person did to its records goes with them, after a preview. */
 export function ReplaceFile({ intake }: { intake: Intake }) {
-  const { state, tables, id, propose, tell, busy } = useProject();
+  const { state, tables, id, propose, tell, busy } = useParts('state', 'tables', 'id', 'propose', 'tell', 'busy');
   const [working, setWorking] = useState(false);
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const input = useRef<HTMLInputElement>(null);

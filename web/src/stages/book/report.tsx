@@ -6,7 +6,7 @@ import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type Repor
 import { api } from '../../frame/api.ts';
 import { Aside } from '../../frame/controls.tsx';
 import { Choice } from '../../frame/sentence.tsx';
-import { isSettled, useProject } from '../../project-state/store.ts';
+import { isSettled, useParts, useProject } from '../../project-state/store.ts';
 import { sightingsOfSetup } from '../../work/book-columns.ts';
 
 const LEVELS: Record<ReportLevel, string> = {
@@ -36,7 +36,7 @@ const RULES = {
 
 /** Open queries first, then the reduction, setup by setup, and what was changed by hand. On screen, as PDF, as text. */
 export function Report() {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const settled = useProject(isSettled);
   const [level, setLevel] = useState<ReportLevel>('known');
   const { data: changes } = useQuery({ queryKey: ['changes', id, state?.revision], queryFn: () => api.changes(id) });

@@ -3,7 +3,7 @@ import type { Settings, SurfaceRecipe } from '#core/project';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Summary } from '#contract';
 import { Aside, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
@@ -13,7 +13,7 @@ import { SurfaceSettings } from './surface-settings.tsx';
 
 /** The surfaces of the project, and the story of one: what came in, what was left out and why, and what it measures. */
 export function Ground() {
-  const { state, tables, select } = useProject();
+  const { state, tables, select } = useParts('state', 'tables', 'select');
   const view = useSurfacesShown();
   if (!state || !tables || !view)
     return (

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { Act, Aside, Cut, Field, Leaf, Line, Num, Pick } from '../../frame/controls.tsx';
 import { Changing, InPlace } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 /** A row of a recipe as it is read. */
 function rowText(doc: ProjectDocument, row: SurfaceRow): string {
@@ -61,7 +61,7 @@ export function Recipe({
   recipe: SurfaceRecipe;
   effect: Record<string, number | null>;
 }) {
-  const { make, busy, trace, traced } = useProject();
+  const { make, busy, trace, traced } = useParts('make', 'busy', 'trace', 'traced');
   const [most, setMost] = useState(PAGE);
   const set = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
   const drawBoundary = (): void =>
@@ -127,7 +127,7 @@ export function Recipe({
 
 /** Adds what else comes in or is excluded. */
 function AddRow({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }) {
-  const { make, busy } = useProject();
+  const { make, busy } = useParts('make', 'busy');
   const [codes, setCodes] = useState<string | null>(null);
   const has = (kind: SurfaceRow['kind']): boolean => recipe.rows.some((r) => r.kind === kind);
   const files = doc.intakes.filter((i) => !recipe.rows.some((r) => r.kind === 'file' && r.intake === i.id));

@@ -5,7 +5,7 @@ import type { Summary } from '#contract';
 import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { Changing } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { copyOf, newSurface } from './new-surface.ts';
 
@@ -14,7 +14,7 @@ const Cell = chakra('td', { base: { ...BODY_CELL, px: '8px', height: '30px' } })
 
 /** Every surface of the project: which are drawn, which one's recipe is read below. */
 export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: Summary }) {
-  const { make, busy } = useProject();
+  const { make, busy } = useParts('make', 'busy');
   const view = useSurfacesShown()!;
   const { areaUnit, unit } = doc.settings;
   const current = doc.surfaces.find((s) => s.id === view.current)!;

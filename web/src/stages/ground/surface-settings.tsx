@@ -4,7 +4,7 @@ import { SURFACE_ROLES, type ProjectDocument, type SurfaceRecipe } from '#core/p
 import { Act, Aside, Field, Leaf, Line } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
 import { InPlace } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 /** Name, use, longest side, coincidence and contours of one surface; what it does not say itself, the project says. */
 export function SurfaceSettings({
@@ -16,7 +16,7 @@ export function SurfaceSettings({
   recipe: SurfaceRecipe;
   contourProblem: string | null;
 }) {
-  const { make, busy } = useProject();
+  const { make, busy } = useParts('make', 'busy');
   const s = doc.settings;
   const set = (part: Partial<Omit<SurfaceRecipe, 'id' | 'rows'>>): void =>
     void make({ op: 'surface.edit', id: recipe.id, set: part });

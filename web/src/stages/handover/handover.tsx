@@ -1,14 +1,14 @@
 import { api } from '../../frame/api.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { Changing } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { NewPackage } from './new-package.tsx';
 import { PackageLeaf } from './package-leaf.tsx';
 import { useQuery } from '@tanstack/react-query';
 
 /** Packages for a recipient: chosen, written, read back, and on record. */
 export function Handover() {
-  const { state, tables, id } = useProject();
+  const { state, tables, id } = useParts('state', 'tables', 'id');
   const packages = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' });
   if (!state || !tables)
     return (

@@ -3,7 +3,7 @@ import { LENGTH_UNITS, type LengthUnit, UNIT_NAME } from '#core/measure';
 import { groundOf } from '#core/project';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
-import { isSettled, openQueries, useProject } from '../../project-state/store.ts';
+import { isSettled, openQueries, useParts, useProject } from '../../project-state/store.ts';
 import { type Tables } from '../../project-state/tables.ts';
 import { Sample } from './text-sample.tsx';
 import { waysOut } from './ways-out.ts';
@@ -30,7 +30,7 @@ const Row = ({ children }: { children: ReactNode }) => (
 const Check = chakra('label', { base: { display: 'inline-flex', alignItems: 'center', gap: '6px' } });
 
 export function NewPackage({ tables }: { tables: Tables }) {
-  const { state, id } = useProject();
+  const { state, id } = useParts('state', 'id');
   const settled = useProject(isSettled);
   const queries = useQueryClient();
   const settings = state!.document.settings;

@@ -1,10 +1,10 @@
 import { type PackageCard } from '#contract';
 import { Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Box, Flex, chakra } from '@chakra-ui/react';
 
 export function PackageLeaf({ card }: { card: PackageCard }) {
-  const { state, id } = useProject();
+  const { state, id } = useParts('state', 'id');
   const outdated = (state?.revision ?? card.revision) - card.revision;
   return (
     <Leaf mb="10px" p="10px 12px">

@@ -2,7 +2,7 @@ import type { FileSpec } from '#core/handover';
 import { type PointRow, writeText } from '#core/exchange';
 import { type LengthUnit } from '#core/measure';
 import { STATE } from '#core/stages';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { type Tables } from '../../project-state/tables.ts';
 import { chakra } from '@chakra-ui/react';
 
@@ -10,7 +10,7 @@ type Csv = Extract<FileSpec, { kind: 'csv' }>;
 
 /** A few rows as they will be written. */
 export function Sample({ tables, csv, unit }: { tables: Tables; csv: Csv; unit: LengthUnit }) {
-  const { state } = useProject();
+  const { state } = useParts('state');
   const { points } = tables;
   const rows: PointRow[] = [];
   for (let row = 0; row < points.x.length && rows.length < 3; row++) {

@@ -8,7 +8,7 @@ import { saveText } from '../../frame/download.ts';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useAt } from '../../frame/leaves.tsx';
 import { useDraft } from '../../project-state/drafts.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { CodeEditor } from './code-editor.tsx';
 import { InkLine, InkSymbol } from './ink.tsx';
 import { KeptLists } from './kept-lists.tsx';
@@ -26,7 +26,7 @@ const isDraft = (value: unknown): value is CodeList => {
 
 /** The code list: what each code means. Nothing is written before its effect was looked at and taken. */
 export function CodeListEditor() {
-  const { state, propose, busy } = useProject();
+  const { state, propose, busy } = useParts('state', 'propose', 'busy');
   const kept = state!.document.codeList;
   const { unit } = state!.document.settings;
   const [draft, setDraft] = useDraft(state!.project.id, 'codes', isDraft);

@@ -5,7 +5,7 @@ import { LABEL_CORNERS, type LabelPart } from '#core/project';
 import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawing';
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { plotWork } from '../../work/workers.ts';
 
@@ -20,7 +20,7 @@ const CORNER: Record<(typeof LABEL_CORNERS)[number], string> = {
 
 /** How all is drawn: plot scale, labels, layers. What is seen is what is exported. */
 export function LayersLeaf({ tables }: { tables: Tables }) {
-  const { state, make, busy } = useProject();
+  const { state, make, busy } = useParts('state', 'make', 'busy');
   const doc = state!.document;
   const { drawing, settings } = doc;
   const canEdit = !busy && (state!.project.role === 'owner' || state!.project.role === 'surveyor');

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import type { Code } from '#core/codes';
 import { Act, Num } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 /** Codes of the list that a file in its place does not have. */
 export interface LeftOutCodes {
@@ -22,7 +22,7 @@ export function LeftOut({
   onKeep: () => void;
   onClose: () => void;
 }) {
-  const { linework } = useProject().tables!;
+  const { linework } = useParts('tables').tables!;
   const shots = new Map<string, number>();
   for (const code of linework.pointCode) {
     const name = linework.codeNames[code];

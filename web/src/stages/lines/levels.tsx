@@ -6,7 +6,7 @@ import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
 import { useLevels } from '../../project-state/levels.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../../frame/ledger.tsx';
@@ -16,7 +16,7 @@ const Cell = chakra('td', { base: BODY_CELL });
 
 /** Two levels in one place: pairs with their depths, and pipes from chamber to chamber with inverts and gradients. */
 export function Levels({ tables }: { tables: Tables }) {
-  const { state, select } = useProject();
+  const { state, select } = useParts('state', 'select');
   const doc = state!.document;
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];

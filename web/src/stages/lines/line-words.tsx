@@ -13,7 +13,7 @@ import {
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { Reading } from './words-reading.tsx';
 import { Box, Flex, chakra } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
@@ -24,7 +24,7 @@ const SAMPLE = 3000;
 
 /** The words that a crew types, mapped from a sample of its own: for the whole project, or for one file. */
 export function LineWordsLeaf() {
-  const { state, tables, propose, busy } = useProject();
+  const { state, tables, propose, busy } = useParts('state', 'tables', 'propose', 'busy');
   const doc = state!.document;
   const [file, setFile] = useState('');
   const intake = doc.intakes.find((i) => i.id === file);

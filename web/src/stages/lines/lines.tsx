@@ -8,7 +8,7 @@ import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
 import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { proposeNew, vertexOf } from '../../project-state/line-edit.ts';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
@@ -28,7 +28,7 @@ function unknownCodes({ linework }: Tables): Set<string> {
 
 /** Lines by code with the points that each goes through; the code list beside it. */
 export function Lines() {
-  const { state, tables } = useProject();
+  const { state, tables } = useParts('state', 'tables');
   const leaf = useLeaf('lines', LINES_LEAVES);
   if (!state || !tables)
     return (
@@ -80,7 +80,7 @@ export const LINES_LEAVES: LeafName<LinesLeaf>[] = [
 
 /** Begins a line by hand: a code, then its places on the drawing or typed. */
 function DrawLine() {
-  const { state, trace, traced } = useProject();
+  const { state, trace, traced } = useParts('state', 'trace', 'traced');
   const codes = state!.document.codeList.codes.filter((c) => c.kind === 'line');
   const [code, setCode] = useState(codes[0]?.code ?? '');
   if (codes.length === 0) return null;
@@ -118,7 +118,7 @@ function DrawLine() {
 }
 
 function LineTable({ tables }: { tables: Tables }) {
-  const { state, selection, select } = useProject();
+  const { state, selection, select } = useParts('state', 'selection', 'select');
   const [find, setFind] = useState('');
   const doc = state!.document;
   const { unit } = doc.settings;

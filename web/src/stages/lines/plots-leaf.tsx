@@ -5,7 +5,7 @@ import { FEET_PER_INCH, fittingScale, METRIC_SCALES, plotFrames, plotOnGround, s
 import { fromMetres, METRES_IN, readAngle, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Two } from '../../frame/controls.tsx';
 import { useAt } from '../../frame/leaves.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { extentOf } from '../../sheet/extent.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
@@ -17,7 +17,7 @@ const PREVIEW = 1100;
 
 /** Plots on paper at true scale: laid out here, seen as they will be printed. */
 export function PlotsLeaf({ tables }: { tables: Tables }) {
-  const { state, make, busy } = useProject();
+  const { state, make, busy } = useParts('state', 'make', 'busy');
   const doc = state!.document;
   const { plots } = doc.drawing;
   const [at, setAt] = useAt();
@@ -74,7 +74,7 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
 }
 
 function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disabled: boolean }) {
-  const { state, make, tell } = useProject();
+  const { state, make, tell } = useParts('state', 'make', 'tell');
   const { surfaces } = state!.document;
   const { unit, angle } = state!.document.settings;
   const set = (part: Partial<Plot>): void => void make({ op: 'drawing.plot', id: plot.id, plot: { ...plot, ...part } });
@@ -241,7 +241,7 @@ function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disa
 
 /** The plot as it will be printed, drawn beside the page; its frame stands on the drawing too. */
 function Preview({ tables, plot }: { tables: Tables; plot: Plot }) {
-  const { state } = useProject();
+  const { state } = useParts('state');
   const canvas = useRef<HTMLCanvasElement>(null);
   const [said, setSaid] = useState('drawing …');
   const { page } = plotFrames(plot);

@@ -4,11 +4,11 @@ import { useNavigate } from 'react-router';
 import { indexCodes, nearestCodes } from '#core/codes';
 import { replaceCode } from '#core/queries';
 import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 
 /** Codes on shots that the list lacks: each is added, or taken for another on every shot that has it. */
 export function UnknownCodes({ add, disabled }: { add: (code: string) => void; disabled: boolean }) {
-  const { state, tables, propose } = useProject();
+  const { state, tables, propose } = useParts('state', 'tables', 'propose');
   const navigate = useNavigate();
   const [for_, setFor] = useState<Record<string, string>>({});
   const doc = state!.document;

@@ -5,7 +5,7 @@ import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { Changing } from '../../project-state/changing.tsx';
-import { useProject } from '../../project-state/store.ts';
+import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -15,7 +15,7 @@ const Cell = chakra('td', { base: { ...BODY_CELL, px: '10px', height: '34px' } }
 
 /** Comparisons between the ground and a level or a design: cut and fill apart. */
 export function Quantities() {
-  const { state, tables, selection, select } = useProject();
+  const { state, tables, selection, select } = useParts('state', 'tables', 'selection', 'select');
   const [adding, setAdding] = useState(false);
   // A comparison that is chosen, here or anywhere, comes into view as soon as it is computed.
   const chosen = selection?.kind === 'comparison' ? selection : null;
@@ -123,7 +123,7 @@ export function Quantities() {
 }
 
 function Detail({ comparison, about }: { comparison: Comparison; about: string }) {
-  const { state, tables, make, trace, traced } = useProject();
+  const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
   const { settings } = state!.document;
   const { volumeUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
@@ -181,7 +181,7 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
 }
 
 function NewComparison({ onClose }: { onClose: () => void }) {
-  const { state, make, select } = useProject();
+  const { state, make, select } = useParts('state', 'make', 'select');
   const doc = state!.document;
   const [from, setFrom] = useState(groundOf(doc).id);
   const others = doc.surfaces.filter((s) => s.id !== from);
