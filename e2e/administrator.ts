@@ -1,6 +1,6 @@
 /** Who runs the server of these tests. */
 export const ADMINISTRATOR = {
   email: 'runa.holt@ostrel.example',
-  name: 'Runa Holt',
+  name: 'Rima Hollin',
   password: 'three slate roofs and a pole',
 };

@@ -40,14 +40,14 @@ test('an administrator locks an account, gives a new password by a link, and see
   await typed.fill('four plain words here');
   await expect(tove.getByText('very good')).toBeVisible();
   await tove.reload();
-  await register(tove, 'Tove Brandt', email);
+  await register(tove, 'Tamsa Brindle', email);
 
   const runa = await visitor(browser);
   await signIn(runa, ADMINISTRATOR.email, ADMINISTRATOR.password);
-  await runa.getByRole('button', { name: 'account of Runa Holt' }).click();
+  await runa.getByRole('button', { name: 'account of Rima Hollin' }).click();
   await runa.getByRole('button', { name: 'Administration' }).click();
   await runa.getByLabel('find an account').fill(email);
-  await runa.getByRole('button', { name: 'manage Tove Brandt' }).click();
+  await runa.getByRole('button', { name: 'manage Tamsa Brindle' }).click();
   await runa.getByRole('button', { name: 'Lock the account' }).click();
   await expect(runa.getByRole('table', { name: 'accounts' })).toContainText('locked');
   await tove.reload();
@@ -58,7 +58,7 @@ test('an administrator locks an account, gives a new password by a link, and see
   const link = await runa.getByLabel('link for a new password').inputValue();
 
   await tove.goto(link);
-  await tove.getByLabel(/new password for Tove Brandt/).fill('quite another four words');
+  await tove.getByLabel(/new password for Tamsa Brindle/).fill('quite another four words');
   await tove.getByRole('button', { name: 'Set the password' }).click();
   await tove.getByRole('button', { name: 'Sign in' }).click();
   await signIn(tove, email, 'quite another four words');
@@ -81,7 +81,7 @@ test('an account exports its data and goes, with what nobody else is in; an arch
 }) => {
   const email = `ole.strand.${Date.now()}@ostrel.example`;
   const ole = await visitor(browser);
-  await register(ole, 'Ole Strand', email);
+  await register(ole, 'Olu Sandow', email);
   await ole.getByLabel('name of a new project').fill('Alone in it');
   await ole.getByRole('button', { name: 'Create' }).click();
   await drop(ole, 'points.csv', '1,100,200,10,GR\n2,110,200,11,GR\n3,100,210,12,GR');

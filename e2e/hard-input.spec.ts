@@ -78,7 +78,7 @@ test('a stale write is refused with what changed meanwhile', async ({ page }) =>
   await expect(page.getByRole('alert')).toContainText(
     'Somebody changed the same meanwhile (the project is at revision 1)',
   );
-  await expect(page.getByRole('alert')).toContainText('Ina Merrow: the coordinate order east before north → north before east, the decimals 3 → 4'); // prettier-ignore
+  await expect(page.getByRole('alert')).toContainText('Ina Quillow: the coordinate order east before north → north before east, the decimals 3 → 4'); // prettier-ignore
   await expect(page.getByRole('alert')).toContainText('yours: the decimals 4 → 2');
   // Though it is so, one's own can be made.
   await page.getByRole('button', { name: 'Make mine all the same' }).click();

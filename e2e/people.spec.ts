@@ -19,15 +19,15 @@ test('a checker comes in by a link, marks a revision, and sees what the mark no 
     page.getByText('Revision 1 holds changes of your own (1). Somebody else has to check them.'),
   ).toBeVisible();
 
-  const checker = await invite(page, browser, 'checker', 'Mae Lund');
+  const checker = await invite(page, browser, 'checker', 'Mae Lanner');
   await settled(checker);
-  await expect(page.getByText('Mae Lund, at Book')).toBeVisible();
+  await expect(page.getByText('Mae Lanner, at Book')).toBeVisible();
   await go(checker, 'basis');
   await expect(checker.getByLabel('unit', { exact: true })).toBeDisabled();
   await leafOf(checker, 'people');
   await checker.getByLabel('what was checked').fill('control against the sheet');
   await checker.getByRole('button', { name: 'Mark revision 1 as checked' }).click();
-  await expect(ledger(checker)).toContainText('marked as checked by Mae Lund');
+  await expect(ledger(checker)).toContainText('marked as checked by Mae Lanner');
   await expect(page.getByText('✓ checked')).toBeVisible();
 
   // A later change is named as not covered, on both pages.
@@ -36,7 +36,7 @@ test('a checker comes in by a link, marks a revision, and sees what the mark no 
   await settled(page);
   await expect(page.getByText('checked to 1')).toBeVisible();
   await expect(ledger(checker)).toContainText('One change since is not covered:');
-  await expect(ledger(checker)).toContainText('Ina Merrow set the decimals');
+  await expect(ledger(checker)).toContainText('Ina Quillow set the decimals');
   await checker.getByRole('button', { name: 'Mark revision 2 as checked' }).click();
   await expect(ledger(checker)).toContainText('Nothing has changed since.');
   await checker.context().close();
@@ -61,7 +61,7 @@ test('the crew sees the packages made for it and nothing else; a link serves onc
   await expect(page.getByRole('status')).toContainText('You are in this project already');
   await page.goto(here);
   await settled(page);
-  const crew = await invite(page, browser, 'crew', 'Ole Brandt');
+  const crew = await invite(page, browser, 'crew', 'Olu Brindle');
   await expect(crew.getByRole('heading', { name: 'For the crew' })).toBeVisible();
   const download = crew.waitForEvent('download');
   await crew.getByRole('link', { name: 'Download' }).click();

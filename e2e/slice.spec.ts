@@ -110,7 +110,7 @@ test('queries are stepped, mended by one key with a preview, undone, and accepte
   await page.getByRole('button', { name: 'Accept', exact: true }).click();
   await settled(page);
   await page.getByRole('button', { name: '1 accepted' }).click();
-  await expect(queries(page)).toContainText('accepted by Ina Merrow: “a hole was dug for a sample”');
+  await expect(queries(page)).toContainText('accepted by Ina Quillow: “a hole was dug for a sample”');
 });
 
 test('an edit in the ledger is previewed and rebuilds everything; another window follows', async ({

@@ -28,7 +28,7 @@ async function colleague(
 ): Promise<{ page: Page; writes: (change: Change) => Promise<void> }> {
   await go(page, 'basis');
   await leafOf(page, 'people');
-  const other = await invite(page, browser, 'surveyor', 'Mae Lund');
+  const other = await invite(page, browser, 'surveyor', 'Mae Lanner');
   await settled(other);
   await go(page, 'book');
   return { page: other, writes: (change) => write(other, idOf(page), change) };

@@ -10,7 +10,7 @@ const usage = (): string =>
   [
     'usage: npm run dunrik -- VERB …, with --json for one JSON object, SI units; “help VERB” lists its options',
     ...VERBS.map((v) => `  ${usageOf(v).padEnd(WIDEST)}  ${v.about}`),
-    'A SYSTEM is EPSG:25833 or a definition beginning with +proj=.',
+    'A SYSTEM is EPSG:28356 or a definition beginning with +proj=.',
     'Text points take --order (letters P N E Z D, L line number, W line word, _ to skip) and --unit m|ft|usft|mm|cm|in unless a heading row says them; a spreadsheet --sheet NAME, the first otherwise.',
   ].join('\n');
 

@@ -120,7 +120,7 @@ export const REDUCING = {
 
 /** How coordinates are transformed from one system to another, and heights with them. */
 export const TRANSFORM = {
-  from: text('--from <system>', 'system of the file: EPSG:25833, or a definition beginning with +proj='),
+  from: text('--from <system>', 'system of the file: EPSG:32612, or a definition beginning with +proj='),
   to: text('--to <system>', 'system to transform to'),
   geoid: text('--geoid <file>', 'geoid, GTX or GeoTIFF'),
   heights: choice('--heights <what>', 'what happens to heights', [

@@ -6,7 +6,7 @@ let list: RegistryEntry[] | null = null;
 const registry = (): RegistryEntry[] =>
   (list ??= Object.values(createRequire(import.meta.url)('epsg-index/all.json') as Record<string, RegistryEntry>));
 
-/** A system as the command line names it: `EPSG:25833`, `25833`, or a PROJ definition beginning with `+proj=`. */
+/** A system as the command line names it: `EPSG:28356`, `28356`, or a PROJ definition beginning with `+proj=`. */
 export function systemNamed(text: string): PublishedSystem {
   const made = text.trim().startsWith('+')
     ? makeSystem({ name: text.slice(0, 100), code: null, definition: text, area: null })

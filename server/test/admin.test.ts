@@ -112,7 +112,7 @@ describe('the log of the doors', () => {
       'removed',
       'signed out',
     ]);
-    expect(mine.find((e) => e.what === 'role changed')).toMatchObject({ name: 'Ina Merrow', detail: 'eva: viewer to checker', project: 'Ostrel Landing' }); // prettier-ignore
+    expect(mine.find((e) => e.what === 'role changed')).toMatchObject({ name: 'Ina Quillow', detail: 'eva: viewer to checker', project: 'Ostrel Landing' }); // prettier-ignore
     expect(JSON.stringify(await log())).not.toMatch(/not this one|a long enough one/);
     expect((await log('role changed')).every((e) => e.what === 'role changed')).toBe(true);
     const all = await log();

@@ -44,7 +44,7 @@ describe('the history', () => {
   it('of one point holds its own values and its file’s intake, oldest first, and nobody else’s', async () => {
     await ina.change(project, { op: 'points.edit', edits: { ...(elevation(2, 101.8) as Extract<Change, { op: 'points.edit' }>).edits, ...(elevation(3, 99) as Extract<Change, { op: 'points.edit' }>).edits } }); // prettier-ignore
     const { entries } = await ina.json<PointHistory>('GET', `/projects/${project}/points/history?key=i1:2`);
-    expect(entries[0]).toMatchObject({ what: 'imported shots.csv', by: 'Ina Merrow' });
+    expect(entries[0]).toMatchObject({ what: 'imported shots.csv', by: 'Ina Quillow' });
     expect(told(entries.slice(1))).toEqual([
       'elevation 101.000 US ft (as received) → 101.500 US ft; the pole stood on a kerb',
       'elevation 101.500 US ft → 101.750 US ft',

@@ -121,7 +121,7 @@ describe('changes', () => {
     expect(list).toHaveLength(7);
     expect(list[0]).toMatchObject({
       revision: 7,
-      by: 'Ina Merrow',
+      by: 'Ina Quillow',
       kind: 'undo',
       what: 'undid: set the contour interval',
     });
@@ -295,7 +295,7 @@ describe('queries', () => {
     };
     await ina.change(id, accept);
     const after = (await summaryOf(id, await ina.settled(id))).queries[0];
-    expect(after.accepted).toMatchObject({ by: 'Ina Merrow', reason: 'a local mark' });
+    expect(after.accepted).toMatchObject({ by: 'Ina Quillow', reason: 'a local mark' });
     expect(after.accepted!.at).not.toBe('1999');
   });
 });
@@ -317,7 +317,7 @@ describe('packages', () => {
       spec,
     });
     const card = (await ina.json<PackageCard[]>('GET', `/projects/${world.demo}/packages`)).find((p) => p.id === id)!;
-    expect(card).toMatchObject({ revision: state.revision, name: 'Crew', madeBy: 'Ina Merrow' });
+    expect(card).toMatchObject({ revision: state.revision, name: 'Crew', madeBy: 'Ina Quillow' });
     const zip = unzipSync(
       new Uint8Array(await (await ina.send('GET', `/projects/${world.demo}/packages/${id}`)).arrayBuffer()),
     );

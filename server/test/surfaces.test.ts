@@ -78,7 +78,7 @@ describe('several changes as one', () => {
   it('say who accepted a query by themselves, and take no file that was not received', async () => {
     const accepted = { evidence: 'x', reason: 'seen', by: 'Somebody else', at: '2000-01-01T00:00:00Z' };
     expect((await several([{ op: 'query.accept', key: 'spike:1', accepted }])).status).toBe(201);
-    expect((await ina.state(project)).document.accepted['spike:1'].by).toBe('Ina Merrow');
+    expect((await ina.state(project)).document.accepted['spike:1'].by).toBe('Ina Quillow');
     const made = plainIntake('made-up', { layout: LAYOUT });
     expect((await several([{ op: 'intake.add', intake: made }])).status).toBe(400);
     expect((await several([{ op: 'several', changes: [] } as unknown as Change])).status).toBe(400);

@@ -163,7 +163,7 @@ function claimedSystem(loaded: Loaded): PublishedSystem {
   const system = systemClaimed(claim);
   if (system) return system;
   throw new CannotDo(
-    `${loaded.file} does not say in which system its coordinates are. Give it: --from EPSG:25833, for example.`,
+    `${loaded.file} does not say in which system its coordinates are. Give it: --from EPSG:32735, for example.`,
   );
 }
 

@@ -69,10 +69,10 @@ export function findSystems(list: readonly RegistryEntry[], typed: string, most 
 
 const escaped = (word: string): string => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
-/** The system with a code, `EPSG:25833` or `25833`. */
+/** The system with a code, `EPSG:28356` or `28356`. */
 export function systemByCode(list: readonly RegistryEntry[], code: string): MadeSystem {
   const digits = /^(?:epsg:)?(\d{3,6})$/i.exec(code.trim())?.[1];
-  if (!digits) return { ok: false, reason: `“${code.slice(0, 40)}” is not a code. Type it as EPSG:25833.` };
+  if (!digits) return { ok: false, reason: `“${code.slice(0, 40)}” is not a code. Type it as EPSG:28356.` };
   const entry = list.find((e) => e.code === digits);
   if (!entry) return { ok: false, reason: `The list has no system with the code EPSG:${digits}.` };
   if (!usable(entry))

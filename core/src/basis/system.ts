@@ -8,7 +8,7 @@ export type CoordinateSystem =
   | {
       kind: 'projected' | 'geographic';
       name: string;
-      /** Authority and code, `EPSG:25833`, or null when it was defined by parameters. */
+      /** Authority and code, `EPSG:32612`, or null when it was defined by parameters. */
       code: string | null;
       /** As a PROJ string, always with metres as its unit. */
       definition: string;

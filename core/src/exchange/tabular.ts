@@ -40,7 +40,7 @@ export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePar
 /** Words, and no field that is a number. */
 const isHeading = (row: string): boolean => /[a-z]/i.test(row) && !/(^|[\s,;])-?\d+([.,]\d*)?(?=[\s,;]|$)/.test(row);
 
-/** Headings and remarks at the top of a text file: `system: EPSG:25833`, `geoid: name`, a unit in brackets. */
+/** Headings and remarks at the top of a text file: `system: EPSG:32612`, `geoid: name`, a unit in brackets. */
 function claimsOfText(text: string): FileClaims {
   const head = text.slice(0, 4000).split(/\r?\n/).slice(0, 12);
   const named = (pattern: RegExp): string | null => {

@@ -318,7 +318,7 @@ describe('a package', () => {
       { kind: 'landxml', decimals: 4 },
     ],
   };
-  const made = { project: 'Ostrel Landing', revision: 8, at: '2026-05-12T16:55:00.000Z', by: 'Ina Merrow' };
+  const made = { project: 'Ostrel Landing', revision: 8, at: '2026-05-12T16:55:00.000Z', by: 'Ina Quillow' };
 
   it('holds every file, read back within half of its last decimal, and is the same when made again', () => {
     const { manifest, zip } = makePackage(start, first, spec, made);

@@ -43,7 +43,7 @@ beforeAll(async () => {
   }
 });
 
-const made = { project: 'Tarn', revision: 1, at: '2026-11-25T08:00:00.000Z', by: 'Ina Merrow' };
+const made = { project: 'Tarn', revision: 1, at: '2026-11-25T08:00:00.000Z', by: 'Ina Quillow' };
 const CSV = {
   kind: 'csv' as const,
   order: ['P', 'E', 'N', 'Z', 'D'] as const,

@@ -49,7 +49,7 @@ function history(changes: (Change & { why?: string })[]): { doc: ProjectDocument
       return withReceived(d, value, units);
     });
     told.unshift({
-      by: 'Ina Merrow',
+      by: 'Ina Quillow',
       at: `2026-11-0${i + 1}T08:00:00Z`,
       details,
       ...(change.why ? { why: change.why } : {}),
@@ -111,8 +111,8 @@ describe('what stands changed by hand', () => {
   it('is listed with the value as received, who and why, however often it was changed', () => {
     const { doc: now, told } = history([height(5.25, 'typed wrong'), height(5.5, 'the pole was drawn out'), { op: 'record.decide', key, decision: 'aside' }]); // prettier-ignore
     expect(handEdits(now, told, units)).toEqual([
-      { key, where: `row ${shotRow} of monday.txt`, field: 'height', received: '5.000 US ft', now: '5.500 US ft', by: 'Ina Merrow', at: '2026-11-02T08:00:00Z', why: 'the pole was drawn out' }, // prettier-ignore
-      { key, where: `row ${shotRow} of monday.txt`, field: 'decision', received: 'by the rules', now: 'set it aside', by: 'Ina Merrow', at: '2026-11-03T08:00:00Z', why: '' }, // prettier-ignore
+      { key, where: `row ${shotRow} of monday.txt`, field: 'height', received: '5.000 US ft', now: '5.500 US ft', by: 'Ina Quillow', at: '2026-11-02T08:00:00Z', why: 'the pole was drawn out' }, // prettier-ignore
+      { key, where: `row ${shotRow} of monday.txt`, field: 'decision', received: 'by the rules', now: 'set it aside', by: 'Ina Quillow', at: '2026-11-03T08:00:00Z', why: '' }, // prettier-ignore
     ]);
   });
 
@@ -128,8 +128,8 @@ describe('what stands changed by hand', () => {
     const points = { count: 0, setup: [], row: [], number: () => '', code: () => '', x: [], y: [], z: [], sdPlan: [], sdHeight: [] }; // prettier-ignore
     const { rows } = bookReport(now, columns as never, points, [], { name: 'Mole', revision: 3 }, 'setups', { changes: told }); // prettier-ignore
     expect(rows.map((r) => r.cells)).toEqual([
-      [`row ${shotRow} of monday.txt`, 'changed by hand', 'height', '5.000 US ft', '5.250 US ft', 'typed wrong (Ina Merrow, 2026-11-01)'], // prettier-ignore
-      ['traverse A-T1-B', 'changed by hand', 'decision', 'by the rules', 'use it', 'measured again on Monday (Ina Merrow, 2026-11-02)'], // prettier-ignore
+      [`row ${shotRow} of monday.txt`, 'changed by hand', 'height', '5.000 US ft', '5.250 US ft', 'typed wrong (Ina Quillow, 2026-11-01)'], // prettier-ignore
+      ['traverse A-T1-B', 'changed by hand', 'decision', 'by the rules', 'use it', 'measured again on Monday (Ina Quillow, 2026-11-02)'], // prettier-ignore
     ]);
   });
 });

@@ -32,7 +32,7 @@ export async function loadDemo(pool: Pool): Promise<string[]> {
 
 async function demoAccount(pool: Pool): Promise<{ account: string; team: string }> {
   await pool.query(
-    `insert into account (email, name, password_hash, is_demo) values ('demo@ostrel.example', 'Ina Merrow', $1, true)
+    `insert into account (email, name, password_hash, is_demo) values ('demo@ostrel.example', 'Ina Quillow', $1, true)
      on conflict (lower(email)) do nothing`,
     // Nobody knows this password: the demo is entered by its button alone.
     [await hash(randomBytes(24).toString('hex'))],
@@ -43,7 +43,7 @@ async function demoAccount(pool: Pool): Promise<{ account: string; team: string 
     'select t.id from team t join team_member m on m.team_id = t.id where m.account_id = $1 order by t.created_at limit 1',
     [account],
   );
-  return { account, team: teams.rows[0]?.id ?? (await createTeam(pool, 'Merrow & Venn', account)) };
+  return { account, team: teams.rows[0]?.id ?? (await createTeam(pool, 'Quillow & Asterby', account)) };
 }
 
 /** Whether a demo project was once loaded to its end; one that was begun and not ended is taken away. */

@@ -70,10 +70,11 @@ export function OnEarth({ row }: { row: number }) {
   if (at.geoidHeight !== null) rows.push([`geoid ${UNIT_SIGN[s.unit]}`, formatLength(at.geoidHeight, s.unit, 3)]);
   if (basis.factor !== 1 && basis.base) {
     const ground = gridToGround(basis.base, basis.factor, { x, y });
-    rows.push(
+    const places: [string, string][] = [
       [`ground east ${UNIT_SIGN[s.unit]}`, formatLength(ground.x, s.unit, s.decimals)],
       [`ground north ${UNIT_SIGN[s.unit]}`, formatLength(ground.y, s.unit, s.decimals)],
-    );
+    ];
+    rows.push(...(s.order === 'EN' ? places : places.reverse()));
   }
   return (
     <Section>

@@ -93,7 +93,7 @@ export function SystemFinder({
             flex="1"
             minWidth="160px"
             aria-label="find a system"
-            placeholder="code, name or region: 25833, UTM 33, Texas Central"
+            placeholder="code, name or region: 28356, UTM 12, Texas Central"
             value={find}
             onChange={(e) => setFind(e.target.value)}
           />

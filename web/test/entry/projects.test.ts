@@ -8,7 +8,7 @@ const card = (i: number): ProjectCard => ({
   description: i % 2 ? 'north quarry' : 'harbour',
   archived: i % 10 === 0,
   role: 'owner',
-  team: i % 3 ? 'Merrow & Venn' : null,
+  team: i % 3 ? 'Quillow & Asterby' : null,
   revision: i,
   checkedRevision: null,
   changedAt: '2026-11-25T08:00:00Z',

@@ -58,7 +58,7 @@ describe('a new password', () => {
   it('is typed twice alike before it is sent', async () => {
     vi.spyOn(api, 'sessions').mockResolvedValue([]);
     const change = vi.spyOn(api, 'changePassword').mockResolvedValue(undefined);
-    const account = { id: 'a', name: 'Ina Merrow', email: 'ina@example.org', isDemo: false, isAdmin: false };
+    const account = { id: 'a', name: 'Ina Quillow', email: 'ina@example.org', isDemo: false, isAdmin: false };
     page(<AccountPage account={account} />);
     await userEvent.type(screen.getByLabelText('the one now'), 'the old one here');
     await userEvent.type(screen.getByLabelText(/^new, 12/), 'a heron on the weir');

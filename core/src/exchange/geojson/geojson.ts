@@ -117,7 +117,7 @@ export interface GeoJsonFeature {
   properties: Record<string, unknown>;
 }
 
-/** A system other than longitude and latitude on WGS 84: in words, and its code (`EPSG:25833`) where it is published. */
+/** A system other than longitude and latitude on WGS 84: in words, and its code (`EPSG:32735`) where it is published. */
 export interface GeoJsonSystem {
   name: string;
   code: string | null;
