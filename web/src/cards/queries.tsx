@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useEffect, useRef, useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { Stage } from '#core/project';
 import type { Query } from '#core/queries';
@@ -196,16 +197,14 @@ function QueryItem({
 }) {
   const [canChange, canDecide] = [useCanChange(), useCanDecide()];
   const { propose, pending, busy, accept, cancel } = useParts('propose', 'pending', 'busy', 'accept', 'cancel');
-  const [reason, setReason] = useState('');
+  const { register, handleSubmit, watch } = useForm({ defaultValues: { reason: '' } });
   const mine = pending?.query === query.key;
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    if (!reason.trim()) return;
+  const submit = handleSubmit(({ reason }) => {
     setAccepting(null);
     void useProject
       .getState()
       .make({ op: 'query.accept', key: query.key, accepted: { evidence: query.evidence, reason, by: '', at: '' } });
-  };
+  });
   return (
     <Item data-selected={selected} onClick={() => goToQuery(query)}>
       <Box pt="1px">
@@ -252,18 +251,23 @@ function QueryItem({
           </Flex>
         ) : null}
         {accepting ? (
-          <chakra.form onSubmit={submit} display="flex" gap="8px" mt="7px" onClick={(e) => e.stopPropagation()}>
+          <chakra.form
+            onSubmit={(e) => void submit(e)}
+            display="flex"
+            gap="8px"
+            mt="7px"
+            onClick={(e) => e.stopPropagation()}
+          >
             <Field
               autoFocus
               flex="1"
               aria-label="reason"
               placeholder="why it is right as it is"
-              value={reason}
               maxLength={500}
-              onChange={(e) => setReason(e.target.value)}
+              {...register('reason')}
               onKeyDown={(e) => e.key === 'Escape' && setAccepting(null)}
             />
-            <Act type="submit" look="solid" disabled={!reason.trim()}>
+            <Act type="submit" look="solid" disabled={!watch('reason').trim()}>
               Accept
             </Act>
             <Act type="button" onClick={() => setAccepting(null)}>

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Controller, useForm } from 'react-hook-form';
 import { z } from 'zod';
@@ -142,11 +142,12 @@ function Password({ account }: { account: Account }) {
 function OwnData({ account }: { account: Account }) {
   const queries = useQueryClient();
   const [leaving, setLeaving] = useState(false);
-  const [withProjects, setWithProjects] = useState(false);
-  const [password, setPassword] = useState('');
+  const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(z.object({ password: z.string().min(1, 'Type your password.'), withProjects: z.boolean() })),
+    defaultValues: { password: '', withProjects: false },
+  });
   const [problem, setProblem] = useState('');
-  const leave = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
+  const leave = handleSubmit(async ({ password, withProjects }) => {
     try {
       await api.deleteAccount(password, withProjects);
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
@@ -154,7 +155,7 @@ function OwnData({ account }: { account: Account }) {
     } catch (error) {
       setProblem(problemText(error));
     }
-  };
+  });
   return (
     <Leaf head="Your data" mt="14px" pb="10px">
       <Box px="12px">
@@ -167,13 +168,20 @@ function OwnData({ account }: { account: Account }) {
           </a>
         </Flex>
         {account.isDemo ? null : leaving ? (
-          <chakra.form onSubmit={(e) => void leave(e)} display="flex" flexDirection="column" gap="8px" pt="8px">
+          <chakra.form
+            noValidate
+            onSubmit={(e) => void leave(e)}
+            display="flex"
+            flexDirection="column"
+            gap="8px"
+            pt="8px"
+          >
             <Box>
               Your name and address are forgotten, and you are out of every project and team. What you did in projects
               of others stays in their history, by “a former member”. This cannot be undone.
             </Box>
             <Flex as="label" align="center" gap="8px">
-              <input type="checkbox" checked={withProjects} onChange={(e) => setWithProjects(e.target.checked)} />
+              <input type="checkbox" {...register('withProjects')} />
               delete the projects that nobody else is in, too
             </Flex>
             <Flex as="label" align="center" gap="8px">
@@ -181,12 +189,11 @@ function OwnData({ account }: { account: Account }) {
               <Field
                 type="password"
                 autoComplete="current-password"
-                required
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />{' '}
-              {/* prettier-ignore */}
+                {...register('password')}
+                {...described('leave-problem', formState.errors.password)}
+              />
             </Flex>
+            <FieldProblem id="leave-problem" error={formState.errors.password} />
             {problem ? (
               <Box role="alert" color="pole">
                 {problem}

@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useNavigate, useSearchParams } from 'react-router';
-import type { Account } from '#contract';
+import { newProjectSchema, type Account } from '#contract';
 import { newStart, type Start } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf } from '../frame/controls.tsx';
@@ -16,14 +18,15 @@ export function NewProject({ account }: { account: Account }) {
   const [search] = useSearchParams();
   const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams });
   const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects });
-  const [name, setName] = useState(search.get('name') ?? '');
-  const [description, setDescription] = useState('');
+  const { register, handleSubmit, watch, formState } = useForm({
+    resolver: zodResolver(newProjectSchema.pick({ name: true, description: true })),
+    defaultValues: { name: search.get('name') ?? '', description: '' },
+  });
   const [team, setTeam] = useState<string | null>(null);
   const [copy, setCopy] = useState<string>(search.get('copy') ?? '');
   const [changed, setChanged] = useState<Start | null>(null);
   const [open, setOpen] = useState(true);
   const [problem, setProblem] = useState('');
-  const [busy, setBusy] = useState(false);
   const copied = useQuery({ queryKey: ['start-of', copy], queryFn: () => api.state(copy), enabled: copy !== '' });
   const layouts = useQuery({ queryKey: ['layouts'], queryFn: api.layouts });
   const ofTeam = team ?? teams.data?.[0]?.id ?? '';
@@ -41,10 +44,7 @@ export function NewProject({ account }: { account: Account }) {
       ? (chosen?.start ?? newStart())
       : null;
   const start = changed ?? base;
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    if (!name.trim()) return;
-    setBusy(true);
+  const submit = handleSubmit(async ({ name, description }) => {
     setProblem('');
     try {
       const { id } = await api.createProject({
@@ -58,9 +58,8 @@ export function NewProject({ account }: { account: Account }) {
       void navigate(`/p/${id}/book`);
     } catch (error) {
       setProblem(problemText(error));
-      setBusy(false);
     }
-  };
+  });
   return (
     <Page account={account} title="A new project" width="760px">
       <chakra.form onSubmit={(e) => void submit(e)}>
@@ -73,11 +72,15 @@ export function NewProject({ account }: { account: Account }) {
               minWidth="240px"
               aria-label="name of the project"
               placeholder="name"
-              value={name}
               maxLength={120}
-              onChange={(e) => setName(e.target.value)}
+              {...register('name')}
             />
-            <Act type="submit" look="solid" size="tall" disabled={!name.trim() || busy || !base}>
+            <Act
+              type="submit"
+              look="solid"
+              size="tall"
+              disabled={!watch('name').trim() || formState.isSubmitting || !base}
+            >
               Create
             </Act>
           </Flex>
@@ -92,8 +95,7 @@ export function NewProject({ account }: { account: Account }) {
             border="1px solid"
             borderColor="slate"
             borderRadius="3px"
-            value={description}
-            onChange={(e) => setDescription(e.target.value)}
+            {...register('description')}
           />
           <Flex gap="8px" wrap="wrap" align="center" mt="8px">
             It belongs to

@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState, type FormEvent } from 'react';
+import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
-import type { Account, ProjectCard } from '#contract';
+import { newProjectSchema, type Account, type ProjectCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
 import { Cell, Head, Page, when } from '../frame/page.tsx';
@@ -16,7 +18,11 @@ export function Projects({ account }: { account: Account }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects });
-  const [name, setName] = useState('');
+  const { register, handleSubmit, watch } = useForm({
+    resolver: zodResolver(newProjectSchema.pick({ name: true })),
+    defaultValues: { name: '' },
+  });
+  const name = watch('name');
   const [find, setFind] = useState('');
   const [sort, setSort] = useState<Sort>('changed');
   const [archived, setArchived] = useState(false);
@@ -36,11 +42,8 @@ export function Projects({ account }: { account: Account }) {
   );
   const archivedCount = (projects.data ?? []).filter((p) => p.archived).length;
   const shown = all ? found : found.slice(0, SHOWN);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    // The first team's settings are what it begins with; the page behind “set up” shows and changes them.
-    if (name.trim()) create.mutate({ name, team: teams.data?.[0]?.id ?? null });
-  };
+  // The first team's settings are what it begins with; the page behind “set up” shows and changes them.
+  const submit = handleSubmit((v) => create.mutate({ name: v.name, team: teams.data?.[0]?.id ?? null }));
 
   return (
     <Page
@@ -80,14 +83,13 @@ export function Projects({ account }: { account: Account }) {
         </Flex>
       }
       tools={
-        <chakra.form onSubmit={submit} display="flex" gap="8px">
+        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px">
           <Field
             aria-label="name of a new project"
             placeholder="name of a new project"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
             width="200px"
             maxLength={120}
+            {...register('name')}
           />
           <Act type="submit" look="solid" disabled={!name.trim() || create.isPending}>
             Create

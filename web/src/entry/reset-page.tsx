@@ -1,9 +1,12 @@
 import { Box, chakra } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Controller, useForm } from 'react-hook-form';
 import { useNavigate, useParams } from 'react-router';
+import { passwordSchema } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside } from '../frame/controls.tsx';
+import { FieldProblem } from '../frame/form.tsx';
 import { NewPassword } from './new-password.tsx';
 import { Page } from '../frame/page.tsx';
 
@@ -11,9 +14,12 @@ import { Page } from '../frame/page.tsx';
 export function ResetPage() {
   const { token = '' } = useParams();
   const navigate = useNavigate();
-  const [password, setPassword] = useState('');
+  const { control, handleSubmit, formState } = useForm({
+    resolver: zodResolver(passwordSchema.pick({ new: true })),
+    defaultValues: { new: '' },
+  });
   const offer = useQuery({ queryKey: ['reset', token], queryFn: () => api.resetOffer(token), retry: false });
-  const choose = useMutation({ mutationFn: () => api.resetPassword(token, password) });
+  const choose = useMutation({ mutationFn: (password: string) => api.resetPassword(token, password) });
   if (choose.isSuccess)
     return (
       <Page account={null} title="New password" width="480px">
@@ -36,17 +42,22 @@ export function ResetPage() {
           display="flex"
           flexDirection="column"
           gap="12px"
-          onSubmit={(e) => {
-            e.preventDefault();
-            choose.mutate();
-          }}
+          noValidate
+          onSubmit={(e) => void handleSubmit((v) => choose.mutate(v.new))(e)}
         >
           <Box as="label">
             <Aside display="block" mb="4px">
               new password for {offer.data.name}, 12 characters or more
             </Aside>
-            <NewPassword size="tall" value={password} onValue={setPassword} owner={offer.data} />
+            <Controller
+              control={control}
+              name="new"
+              render={({ field }) => (
+                <NewPassword size="tall" value={field.value} onValue={field.onChange} owner={offer.data} />
+              )}
+            />
           </Box>
+          <FieldProblem id="new-problem" error={formState.errors.new} />
           {choose.isError ? (
             <Box role="alert" color="pole">
               {problemText(choose.error)}

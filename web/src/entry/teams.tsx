@@ -1,7 +1,9 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useState, type FormEvent } from 'react';
-import type { Account, TeamCard } from '#contract';
+import { useForm } from 'react-hook-form';
+import { teamSchema, type Account, type TeamCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
 import { InvitationLink, Invitations } from '../frame/invitation.tsx';
@@ -14,7 +16,7 @@ import { StartLine, StartSettings } from './start-settings.tsx';
 export function Teams({ account }: { account: Account }) {
   const queries = useQueryClient();
   const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams });
-  const [name, setName] = useState('');
+  const { register, handleSubmit, reset, watch } = useForm({ resolver: zodResolver(teamSchema), defaultValues: { name: '' } }); // prettier-ignore
   const [problem, setProblem] = useState('');
   const act = async (work: () => Promise<unknown>): Promise<void> => {
     setProblem('');
@@ -25,10 +27,7 @@ export function Teams({ account }: { account: Account }) {
       setProblem(problemText(error));
     }
   };
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    if (name.trim()) void act(() => api.createTeam(name)).then(() => setName(''));
-  };
+  const submit = handleSubmit(({ name }) => act(() => api.createTeam(name)).then(() => reset()));
   return (
     <Page
       account={account}
@@ -36,16 +35,15 @@ export function Teams({ account }: { account: Account }) {
       about="people, and what new projects begin with"
       width="760px"
       tools={
-        <chakra.form onSubmit={submit} display="flex" gap="8px">
+        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px">
           <Field
             aria-label="name of a new team"
             placeholder="name of a new team"
-            value={name}
             maxLength={120}
-            onChange={(e) => setName(e.target.value)}
+            {...register('name')}
           />
-          <Act type="submit" disabled={!name.trim()}>
-            Make it
+          <Act type="submit" disabled={!watch('name').trim()}>
+            Create
           </Act>
         </chakra.form>
       }

@@ -1,6 +1,9 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import type { SavedLayout } from '#contract';
 import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
 import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
@@ -266,47 +269,50 @@ export function SaveLayout({
   signature: string;
   onSaved: (name: string) => void;
 }) {
-  const [name, setName] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
   const [said, setSaid] = useState('');
-  const [team, setTeam] = useState('');
-  const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams, enabled: name !== null });
-  if (name === null)
+  const { register, handleSubmit, reset, watch } = useForm({
+    resolver: zodResolver(z.object({ name: z.string().trim().min(1).max(80), team: z.string() })),
+    defaultValues: { name: '', team: '' },
+  });
+  const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams, enabled: open });
+  const submit = handleSubmit(({ name, team }) =>
+    api.saveLayout(name, layout, signature, team || null).then(
+      () => {
+        setSaid(`saved as “${name}”`);
+        onSaved(name);
+        setOpen(false);
+        reset();
+      },
+      (error: unknown) => setSaid(problemText(error)),
+    ),
+  );
+  if (!open)
     return (
       <>
-        <Act onClick={() => setName('')}>Save this layout …</Act>
+        <Act onClick={() => setOpen(true)}>Save this layout …</Act>
         {said ? <Aside role="status">{said}</Aside> : null}
       </>
     );
   return (
     <chakra.form
+      noValidate
       display="flex"
       flexWrap="wrap"
       alignItems="center"
       gap="6px"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!name.trim()) return;
-        api.saveLayout(name.trim(), layout, signature, team || null).then(
-          () => {
-            setSaid(`saved as “${name.trim()}”`);
-            onSaved(name.trim());
-            setName(null);
-          },
-          (error: unknown) => setSaid(problemText(error)),
-        );
-      }}
+      onSubmit={(e) => void submit(e)}
     >
       <Field
         autoFocus
         aria-label="name of the layout"
         placeholder="whose files are these?"
-        value={name}
         maxLength={80}
-        onChange={(e) => setName(e.target.value)}
-        onKeyDown={(e) => e.key === 'Escape' && setName(null)}
+        onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
+        {...register('name')}
       />
       for
-      <Pick aria-label="who uses the layout" value={team} onChange={(e) => setTeam(e.target.value)}>
+      <Pick aria-label="who uses the layout" {...register('team')}>
         <option value="">me</option>
         {(teams.data ?? []).map((t) => (
           <option key={t.id} value={t.id}>
@@ -314,7 +320,14 @@ export function SaveLayout({
           </option>
         ))}
       </Pick>
-      <Act type="submit">Keep</Act>
+      <Act type="submit" disabled={!watch('name').trim()}>
+        Keep
+      </Act>
+      {said ? (
+        <Aside role="alert" color="pole">
+          {said}
+        </Aside>
+      ) : null}
     </chakra.form>
   );
 }

@@ -1,9 +1,12 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState, type FormEvent } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import type { PairResidual } from '#core/basis';
 import type { Settings } from '#core/project';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
+import { described, FieldProblem } from '../../frame/form.tsx';
 import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
 import type { Pairing } from './fit-pairs.ts';
 
@@ -135,39 +138,57 @@ export function NewPair({
   to: Map<string, unknown>;
   onAdd: (pair: Pairing) => void;
 }) {
-  const [a, setA] = useState('');
-  const [b, setB] = useState('');
-  const [problem, setProblem] = useState('');
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const [one, other] = [a.trim(), b.trim() || a.trim()];
-    if (!from.has(one)) return setProblem(`The files have no point ${one || 'without a number'}, or more than one.`);
-    if (!to.has(other)) return setProblem(`Neither control nor the files that stay have a point ${other}.`);
-    setProblem('');
-    setA('');
-    setB('');
+  const pairSchema = z
+    .object({ one: z.string().trim(), other: z.string().trim() })
+    .transform(({ one, other }) => ({ one, other: other || one }))
+    .superRefine(({ one, other }, context) => {
+      const wrong = !from.has(one)
+        ? `The files have no point ${one || 'without a number'}, or more than one.`
+        : to.has(other)
+          ? null
+          : `Neither control nor the files that stay have a point ${other}.`;
+      if (wrong) context.addIssue({ code: 'custom', path: [from.has(one) ? 'other' : 'one'], message: wrong });
+    });
+  const { register, handleSubmit, reset, watch, formState } = useForm({
+    resolver: zodResolver(pairSchema),
+    defaultValues: { one: '', other: '' },
+  });
+  const { errors } = formState;
+  const typed = watch('one');
+  const submit = handleSubmit(({ one, other }) => {
+    reset();
     onAdd({ from: one, to: other, plan: true, height: true });
-  };
+  });
   return (
-    <chakra.form onSubmit={submit} display="flex" gap="8px" px="12px" py="6px" alignItems="center" flexWrap="wrap">
+    <chakra.form
+      noValidate
+      onSubmit={(e) => void submit(e)}
+      display="flex"
+      gap="8px"
+      px="12px"
+      py="6px"
+      alignItems="center"
+      flexWrap="wrap"
+    >
       Point
-      <Field aria-label="number in the files" width="84px" value={a} onChange={(e) => setA(e.target.value)} />
+      <Field
+        aria-label="number in the files"
+        width="84px"
+        {...register('one')}
+        {...described('pair-problem', errors.one)}
+      />
       of the files is
       <Field
         aria-label="number on the other side"
         width="84px"
-        value={b}
-        placeholder={a}
-        onChange={(e) => setB(e.target.value)}
+        placeholder={typed}
+        {...register('other')}
+        {...described('pair-problem', errors.other)}
       />
-      <Act type="submit" disabled={!a.trim()}>
+      <Act type="submit" disabled={!typed.trim()}>
         Add the pair
       </Act>
-      {problem ? (
-        <Box role="alert" color="pole">
-          {problem}
-        </Box>
-      ) : null}
+      <FieldProblem id="pair-problem" error={errors.one ?? errors.other} />
     </chakra.form>
   );
 }

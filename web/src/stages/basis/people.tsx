@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, type FormEvent } from 'react';
+import { useEffect, useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { ROLES, type People, type Role } from '#contract';
 import { api, problemText } from '../../frame/api.ts';
@@ -44,11 +45,11 @@ function Checked() {
     queryKey: ['checked', id, state!.revision, state!.checked],
     queryFn: () => api.checked(id),
   });
-  const [note, setNote] = useState('');
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { note: '' } });
   const mark = useMutation({
-    mutationFn: () => api.markChecked(id, state!.revision, note),
+    mutationFn: (note: string) => api.markChecked(id, state!.revision, note),
     onSuccess: async () => {
-      setNote('');
+      reset();
       await queries.invalidateQueries({ queryKey: ['checked', id] });
       await useProject.getState().refresh();
     },
@@ -56,10 +57,7 @@ function Checked() {
   const mayCheck = ['owner', 'surveyor', 'checker'].includes(state!.project.role);
   const { mark: newest, since } = checked.data ?? { mark: state!.checked, since: [] };
   const covered = newest?.revision === state!.revision;
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    mark.mutate();
-  };
+  const submit = handleSubmit(({ note }) => mark.mutate(note));
   return (
     <Leaf head="Checked" mb="10px" pb="8px">
       <Box px="12px" py="4px">
@@ -93,14 +91,13 @@ function Checked() {
           ))}
       {since.length > 8 ? <Line color="slate">and {since.length - 8} more, under Changes</Line> : null}
       {mayCheck && !covered && state!.revision > 0 ? (
-        <chakra.form onSubmit={submit} display="flex" gap="8px" px="12px" pt="6px" flexWrap="wrap">
+        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px" px="12px" pt="6px" flexWrap="wrap">
           <Field
             aria-label="what was checked"
             placeholder="what was looked at"
             width="210px"
             maxLength={500}
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
+            {...register('note')}
           />
           <Act type="submit" disabled={!settled || mark.isPending}>
             Mark revision {state!.revision} as checked

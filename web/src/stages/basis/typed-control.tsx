@@ -1,10 +1,14 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState, type ClipboardEvent, type FormEvent } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useState, type ClipboardEvent } from 'react';
+import { useFieldArray, useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { type Given, type Intake } from '#core/project';
 import { writeText } from '#core/exchange';
-import { readLength, UNIT_SIGN } from '#core/measure';
+import { readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
+import { described, FieldProblem } from '../../frame/form.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 
 interface Row {
@@ -21,19 +25,19 @@ const FIELDS = ['number', 'first', 'second', 'z'] as const;
 export function TypedControl({ onLeave }: { onLeave: () => void }) {
   const { state, id, refresh } = useParts('state', 'id', 'refresh');
   const s = state!.document.settings;
-  const [rows, setRows] = useState<Row[]>([{ ...EMPTY }, { ...EMPTY }]);
-  const [source, setSource] = useState('');
-  const [by, setBy] = useState('');
-  const [problem, setProblem] = useState('');
-  const [busy, setBusy] = useState(false);
   const sign = UNIT_SIGN[s.unit];
   const heads = [
     'number',
     ...(s.order === 'EN' ? [`east ${sign}`, `north ${sign}`] : [`north ${sign}`, `east ${sign}`]),
     `elevation ${sign}`,
   ];
-  const set = (i: number, field: (typeof FIELDS)[number], value: string): void =>
-    setRows(rows.map((r, k) => (k === i ? { ...r, [field]: value } : r)));
+  const { register, control, handleSubmit, watch, formState } = useForm<TypedForm>({
+    resolver: zodResolver(typedSchema(s.unit, heads)),
+    defaultValues: { rows: [{ ...EMPTY }, { ...EMPTY }], by: '', source: '' },
+  });
+  const { fields, append, replace } = useFieldArray({ control, name: 'rows' });
+  const [problem, setProblem] = useState('');
+  const typed = watch('rows');
   const paste = (i: number, e: ClipboardEvent): void => {
     const text = e.clipboardData.getData('text/plain');
     if (!/[\t\n]/.test(text)) return;
@@ -46,18 +50,14 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
         const [number = '', first = '', second = '', z = ''] = l.split('\t').map((f) => f.trim());
         return { number, first, second, z };
       });
-    setRows([...rows.slice(0, i), ...pasted, ...rows.slice(i + pasted.length)]);
+    replace([...typed.slice(0, i), ...pasted, ...typed.slice(i + pasted.length)]);
   };
 
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
+  const submit = handleSubmit(async ({ rows, by, source }) => {
     setProblem('');
-    const read = readRows(rows, s.unit, s.order, heads);
-    if (!read.ok) return setProblem(read.reason);
-    setBusy(true);
     try {
       // In metres to a tenth of a micrometre: what was typed comes back to the last digit in every unit.
-      const text = writeText(read.points, {
+      const text = writeText(pointsOf(rows, s.unit, s.order), {
         order: ['P', 'E', 'N', 'Z'],
         unit: 'm',
         decimals: 7,
@@ -91,13 +91,17 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
       onLeave();
     } catch (error) {
       setProblem(problemText(error));
-      setBusy(false);
     }
-  };
+  });
 
   return (
     <Leaf head="Control typed in" mb="10px" pb="8px">
-      <chakra.form onSubmit={(e) => void submit(e)} px="12px" onKeyDown={(e) => e.key === 'Escape' && onLeave()}>
+      <chakra.form
+        noValidate
+        onSubmit={(e) => void submit(e)}
+        px="12px"
+        onKeyDown={(e) => e.key === 'Escape' && onLeave()}
+      >
         <Flex gap="6px" mb="2px">
           {heads.map((h, i) => (
             <Aside key={h} width={i === 0 ? '90px' : '122px'} fontSize="12px">
@@ -105,41 +109,40 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
             </Aside>
           ))}
         </Flex>
-        {rows.map((row, i) => (
-          <Flex key={i} gap="6px" mb="4px" align="center">
-            {FIELDS.map((field, k) => (
-              <Field
-                key={field}
-                autoFocus={i === 0 && k === 0}
-                numeric={k > 0 ? true : undefined}
-                width={k === 0 ? '90px' : '122px'}
-                maxLength={60}
-                aria-label={`${heads[k]}, row ${i + 1}`}
-                value={row[field]}
-                onPaste={(e) => k === 0 && paste(i, e)}
-                onChange={(e) => set(i, field, e.target.value)}
-              />
-            ))}
-            <Echo row={row} unit={s.unit} />
-          </Flex>
-        ))}
+        {fields.map(({ id: key }, i) => {
+          const wrong = FIELDS.map((f) => formState.errors.rows?.[i]?.[f]).find(Boolean);
+          return (
+            <Box key={key}>
+              <Flex gap="6px" mb="4px" align="center">
+                {FIELDS.map((field, k) => (
+                  <Field
+                    key={field}
+                    autoFocus={i === 0 && k === 0}
+                    numeric={k > 0 ? true : undefined}
+                    width={k === 0 ? '90px' : '122px'}
+                    maxLength={60}
+                    aria-label={`${heads[k]}, row ${i + 1}`}
+                    onPaste={(e) => k === 0 && paste(i, e)}
+                    {...register(`rows.${i}.${field}`)}
+                    {...described(`row-${i}-problem`, formState.errors.rows?.[i]?.[field])}
+                  />
+                ))}
+                <Echo row={typed[i] ?? EMPTY} unit={s.unit} />
+              </Flex>
+              <FieldProblem id={`row-${i}-problem`} error={wrong} />
+            </Box>
+          );
+        })}
         <Flex gap="6px" my="6px" wrap="wrap" align="center">
           given by
-          <Field
-            aria-label="given by"
-            width="140px"
-            maxLength={120}
-            value={by}
-            onChange={(e) => setBy(e.target.value)}
-          />
+          <Field aria-label="given by" width="140px" maxLength={120} {...register('by')} />
           from
           <Field
             aria-label="source"
             width="170px"
             maxLength={200}
             placeholder="sheet, letter, call"
-            value={source}
-            onChange={(e) => setSource(e.target.value)}
+            {...register('source')}
           />
         </Flex>
         {problem ? (
@@ -148,10 +151,10 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
           </Box>
         ) : null}
         <Flex gap="8px">
-          <Act type="submit" look="solid" disabled={busy}>
+          <Act type="submit" look="solid" disabled={formState.isSubmitting}>
             Import it as control
           </Act>
-          <Act type="button" onClick={() => setRows([...rows, { ...EMPTY }])}>
+          <Act type="button" onClick={() => append({ ...EMPTY })}>
             Another row
           </Act>
           <Act type="button" onClick={onLeave}>
@@ -164,7 +167,7 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
 }
 
 /** How a row is understood, when anything in it has a unit of its own. */
-function Echo({ row, unit }: { row: Row; unit: 'm' | 'ft' | 'usft' }) {
+function Echo({ row, unit }: { row: Row; unit: LengthUnit }) {
   const reads = [row.first, row.second, row.z].filter((t) => t.trim()).map((t) => readLength(t, unit));
   const bad = reads.find((r) => !r.ok);
   if (bad && !bad.ok) return <Aside color="pole">not a length</Aside>;
@@ -176,32 +179,47 @@ function Echo({ row, unit }: { row: Row; unit: 'm' | 'ft' | 'usft' }) {
   ) : null;
 }
 
-type ReadRows =
-  | { ok: true; points: { number: string; x: number; y: number; z: number; description: string }[] }
-  | { ok: false; reason: string };
+const isBlank = (row: Row): boolean => FIELDS.every((f) => row[f].trim() === '');
 
-function readRows(rows: Row[], unit: 'm' | 'ft' | 'usft', order: 'EN' | 'NE', heads: string[]): ReadRows {
-  const points: Extract<ReadRows, { ok: true }>['points'] = [];
-  const seen = new Set<string>();
-  for (const [i, row] of rows.entries()) {
-    if (FIELDS.every((f) => row[f].trim() === '')) continue;
-    const number = row.number.trim();
-    if (!number) return { ok: false, reason: `Row ${i + 1} has no number.` };
-    if (seen.has(number)) return { ok: false, reason: `Row ${i + 1}: ${number} stands twice. Which is meant?` };
-    seen.add(number);
-    const values: number[] = [];
-    for (const [k, text] of [row.first, row.second, row.z].entries()) {
-      if (k === 2 && text.trim() === '') {
-        values.push(NaN);
-        continue;
-      }
-      const read = readLength(text, unit);
-      if (!read.ok) return { ok: false, reason: `Row ${i + 1}, ${heads[k + 1]}: ${read.reason}` };
-      values.push(read.metres);
-    }
-    const [x, y] = order === 'EN' ? [values[0], values[1]] : [values[1], values[0]];
-    points.push({ number, x, y, z: values[2], description: '' });
-  }
-  if (points.length === 0) return { ok: false, reason: 'Type at least one point.' };
-  return { ok: true, points };
+/** Points typed row by row: each with a number of its own, two coordinates, and an elevation or none. */
+export const typedSchema = (unit: LengthUnit, heads: readonly string[]) =>
+  z
+    .object({
+      rows: z.array(z.object({ number: z.string().trim(), first: z.string(), second: z.string(), z: z.string() })),
+      by: z.string().trim(),
+      source: z.string().trim(),
+    })
+    .superRefine(({ rows }, context) => {
+      const wrong = (path: PropertyKey[], message: string): void => context.addIssue({ code: 'custom', path, message });
+      const seen = new Map<string, number>();
+      rows.forEach((row, i) => {
+        if (isBlank(row)) return;
+        const before = seen.get(row.number);
+        if (!row.number) wrong(['rows', i, 'number'], `Row ${i + 1} has no number.`);
+        else if (before !== undefined)
+          wrong(['rows', i, 'number'], `Row ${i + 1}: ${row.number} stands in row ${before + 1} already. Which is meant?`); // prettier-ignore
+        else seen.set(row.number, i);
+        for (const [k, field] of (['first', 'second', 'z'] as const).entries()) {
+          if (field === 'z' && row.z.trim() === '') continue;
+          const read = readLength(row[field], unit);
+          if (!read.ok) wrong(['rows', i, field], `Row ${i + 1}, ${heads[k + 1]}: ${read.reason}`);
+        }
+      });
+      if (rows.every(isBlank)) wrong(['rows', 0, 'number'], 'Type at least one point.');
+    });
+type TypedForm = z.infer<ReturnType<typeof typedSchema>>;
+
+/** Typed points in metres; an elevation that was not typed is NaN. Rows without anything are passed over. */
+function pointsOf(rows: readonly Row[], unit: LengthUnit, order: 'EN' | 'NE') {
+  const metres = (text: string): number => {
+    const read = readLength(text, unit);
+    return read.ok ? read.metres : NaN;
+  };
+  return rows
+    .filter((row) => !isBlank(row))
+    .map((row) => {
+      const [a, b] = [metres(row.first), metres(row.second)];
+      const [x, y] = order === 'EN' ? [a, b] : [b, a];
+      return { number: row.number, x, y, z: metres(row.z), description: '' };
+    });
 }

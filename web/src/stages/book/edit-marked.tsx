@@ -1,8 +1,9 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { chakra, Flex } from '@chakra-ui/react';
+import { useForm } from 'react-hook-form';
 import { editAt, type Change, type PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
+import { described, FieldProblem } from '../../frame/form.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { recordValues, type ReadingField } from '../../work/book-columns.ts';
 import { readField } from '../../cards/readings.ts';
@@ -26,17 +27,23 @@ const CHOICES: Partial<Record<MarkedField, Record<string, string>>> = {
   off: { off: 'excluded', on: 'used' },
 };
 
+interface Marked {
+  field: MarkedField;
+  typed: string;
+  why: string;
+}
+
 /** One value for every marked record, with why; its consequences are previewed like any other change. */
 export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: () => void }) {
   const { state, propose } = useParts('state', 'propose');
-  const [field, setField] = useState<MarkedField>('height');
-  const [typed, setTyped] = useState('');
-  const [why, setWhy] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
+  const { register, handleSubmit, watch, setValue, setError, formState } = useForm<Marked>({
+    defaultValues: { field: 'height', typed: '', why: '' },
+  });
+  const field = watch('field');
+  const wrong = formState.errors.typed;
   const doc = state!.document;
   const choices = CHOICES[field];
-  const preview = (): void => {
-    setProblem(null);
+  const preview = handleSubmit(({ typed, why }) => {
     const edits: Extract<Change, { op: 'points.edit' }>['edits'] = {};
     const first = choices ? Object.keys(choices)[0] : '';
     const value = choices ? typed || first : typed.trim();
@@ -44,11 +51,11 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
       const key = keyOfItem(item);
       const before = recordValues(item.book, item.at, editAt(doc, key));
       const made = editFor(before);
-      if (typeof made === 'string') return setProblem(made);
+      if (typeof made === 'string') return setError('typed', { message: made });
       if (made) edits[key] = made;
     }
     const count = Object.keys(edits).length;
-    if (count === 0) return setProblem('None of the marked records has that, or all have this value already.');
+    if (count === 0) return setError('typed', { message: 'None of the marked records has that, or all have this value already.' }); // prettier-ignore
     // Enter and Escape decide on the preview from here on.
     (document.activeElement as HTMLElement | null)?.blur();
     void propose(`${FIELDS[field]} of ${count} records${field === 'received' ? '' : `: ${value || 'none'}`}`, {
@@ -71,7 +78,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
       if (!read.ok) return read.reason;
       return Math.abs(read.value - before[field as ReadingField]) < 1e-10 ? null : is({ [field]: read.value });
     }
-  };
+  });
   return (
     <chakra.form
       role="group"
@@ -81,20 +88,17 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
       bg="wash"
       px="10px"
       py="8px"
-      onSubmit={(e) => {
-        e.preventDefault();
-        preview();
-      }}
+      noValidate
+      onSubmit={(e) => void preview(e)}
     >
       <Flex gap="8px" align="center" wrap="wrap">
         <b>{items.length} marked:</b>
         <Pick
           aria-label="what to change"
-          value={field}
-          onChange={(e) => {
-            setField(e.target.value as MarkedField);
-            setTyped('');
-          }}
+          {...register('field', {
+            onChange: (e: { target: { value: MarkedField } }) =>
+              setValue('typed', Object.keys(CHOICES[e.target.value] ?? {})[0] ?? ''),
+          })}
         >
           {Object.entries(FIELDS).map(([k, v]) => (
             <option key={k} value={k}>
@@ -103,7 +107,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
           ))}
         </Pick>
         {field === 'received' ? null : choices ? (
-          <Pick aria-label="new value" value={typed} onChange={(e) => setTyped(e.target.value)}>
+          <Pick key={field} aria-label="new value" {...register('typed')}>
             {Object.entries(choices).map(([k, v]) => (
               <option key={k} value={k}>
                 {v}
@@ -116,8 +120,8 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
             placeholder={field === 'height' || field === 'distance' ? UNIT_SIGN[doc.settings.unit] : ''}
             width="110px"
             fontFamily="mono"
-            value={typed}
-            onChange={(e) => setTyped(e.target.value)}
+            {...register('typed')}
+            {...described('marked-problem', wrong)}
           />
         )}
         <Field
@@ -125,8 +129,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
           placeholder="why (kept with the change)"
           flex="1 1 170px"
           maxLength={500}
-          value={why}
-          onChange={(e) => setWhy(e.target.value)}
+          {...register('why')}
         />
         <Act type="submit" look="solid">
           Preview
@@ -135,13 +138,8 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
           Unmark
         </Act>
       </Flex>
-      {problem ? (
-        <Box role="alert" color="pole" fontSize="13px" mt="4px">
-          {problem}
-        </Box>
-      ) : (
-        <Aside>shift and arrows mark a run, control and click single records</Aside>
-      )}
+      <FieldProblem id="marked-problem" error={wrong} />
+      {wrong ? null : <Aside>shift and arrows mark a run, control and click single records</Aside>}
     </chakra.form>
   );
 }

@@ -1,12 +1,13 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useEffect, useRef, useState, type FormEvent } from 'react';
-import { groundOf, type Comparison } from '#core/project';
-import { formatArea, formatLength, readLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
+import { useEffect, useRef, useState } from 'react';
+import type { Comparison } from '#core/project';
+import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
+import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
 import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
+import { NewComparison } from './new-comparison.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 
@@ -176,100 +177,6 @@ function Detail({ comparison, about }: { comparison: Comparison; about: string }
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>
       </Changing>
-    </Leaf>
-  );
-}
-
-function NewComparison({ onClose }: { onClose: () => void }) {
-  const { state, make, select } = useParts('state', 'make', 'select');
-  const doc = state!.document;
-  const [from, setFrom] = useState(groundOf(doc).id);
-  const others = doc.surfaces.filter((s) => s.id !== from);
-  const [name, setName] = useState('');
-  const [against, setAgainst] = useState(others[0]?.id ?? '');
-  const [level, setLevel] = useState('');
-  const [problem, setProblem] = useState('');
-  const { unit } = state!.document.settings;
-  const read = level ? readLength(level, unit) : null;
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    if (!against && !read?.ok) return setProblem(read && !read.ok ? read.reason : 'Type the level’s elevation.');
-    const target = against ? { surface: against } : { level: read!.ok ? read!.metres : 0 };
-    const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? '';
-    const comparison: Comparison = {
-      id: crypto.randomUUID().slice(0, 8),
-      name: name.trim() || `${nameOf(from)} to ${against ? nameOf(against) : level}`.slice(0, 120),
-      surface: from,
-      against: target,
-      within: null,
-    };
-    if (await make({ op: 'comparison.set', comparison })) {
-      select({ kind: 'comparison', id: comparison.id });
-      onClose();
-    }
-  };
-  return (
-    <Leaf mb="12px" p="12px">
-      <chakra.form onSubmit={(e) => void submit(e)} display="flex" flexWrap="wrap" gap="8px" alignItems="center">
-        <span>Compare</span>
-        <Pick
-          aria-label="surface that is compared"
-          maxWidth="210px"
-          value={from}
-          onChange={(e) => {
-            setFrom(e.target.value);
-            if (against === e.target.value) setAgainst('');
-          }}
-        >
-          {doc.surfaces.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </Pick>
-        <span>with</span>
-        <Pick aria-label="against" maxWidth="210px" value={against} onChange={(e) => setAgainst(e.target.value)}>
-          {others.map((d) => (
-            <option key={d.id} value={d.id}>
-              {d.name}
-            </option>
-          ))}
-          <option value="">a level</option>
-        </Pick>
-        {against ? null : (
-          <>
-            <Field
-              autoFocus
-              numeric
-              width="90px"
-              aria-label={`level, ${UNIT_SIGN[unit]}`}
-              placeholder="62.40"
-              value={level}
-              onChange={(e) => setLevel(e.target.value)}
-            />
-            <Aside>{read?.ok ? `= ${read.echo}` : UNIT_SIGN[unit]}</Aside>
-          </>
-        )}
-        <span>and call it</span>
-        <Field
-          width="170px"
-          aria-label="name of the comparison"
-          value={name}
-          maxLength={120}
-          onChange={(e) => setName(e.target.value)}
-        />
-        <Act type="submit" look="solid">
-          Compute
-        </Act>
-        <Act type="button" onClick={onClose}>
-          Cancel
-        </Act>
-        {problem ? (
-          <Box role="alert" color="pole" width="100%">
-            {problem}
-          </Box>
-        ) : null}
-      </chakra.form>
     </Leaf>
   );
 }
