@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import type { ProjectState } from '#contract';
+import { readSpreadsheet } from '#core/exchange';
 import { beginProject, drop, go, settled, takeIn } from './steps.ts';
 
 const dxf = (entities: (string | number)[]): string =>
@@ -76,4 +78,26 @@ test('a later export takes the place of a file, and what was edited stays with i
   await expect
     .poll(async () => (await state()).document)
     .toEqual({ ...document, edits: { [id]: { 3: { z: 7.777 } } } });
+});
+
+test('points leave as a spreadsheet that reads back as it was meant', async ({ page }) => {
+  await beginProject(page, 'Points for a spreadsheet');
+  await drop(
+    page,
+    'day1.csv',
+    'Number,East [m],North [m],Elevation [m],Code\n007,1005.5,2003.25,5.1,GR\n8,1010.5,2000.25,5.2,=GR\n',
+  );
+  await takeIn(page, /Import 2 points/, 1);
+  await go(page, 'book');
+  await page.getByRole('navigation', { name: 'leaves of book' }).getByRole('link', { name: 'Export points' }).click();
+  await page.getByLabel('written as').selectOption('sheet');
+  await expect(page.getByLabel('first rows')).toContainText('1005.500');
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Write the file' }).click();
+  const file = await saved;
+  expect(file.suggestedFilename()).toMatch(/^Points-for-a-spreadsheet-points-r\d+\.xlsx$/);
+  const read = readSpreadsheet(new Uint8Array(readFileSync(await file.path())));
+  expect(read).toMatchObject({ ok: true, sheet: 'Points' });
+  const rows = (read as { text: string }).text.split('\n').map((l) => l.split('\t'));
+  expect(rows.slice(1)).toEqual([['007', '1005.5', '2003.25', '5.1', 'GR'], ['8', '1010.5', '2000.25', '5.2', '=GR']]); // prettier-ignore
 });

@@ -47,3 +47,14 @@ export interface SavedLayout {
   signature: string;
   team: string | null;
 }
+
+/** Rows of text under a heading, cells parted by tabs, that become a sheet; which columns are numbers. */
+export const spreadsheetSchema = z.object({
+  name: z
+    .string()
+    .min(1)
+    .max(31)
+    .regex(/^[^:\\/?*[\]]+$/, 'A sheet’s name has none of : \\ / ? * [ ].'),
+  text: z.string().min(1).max(8_000_000),
+  numeric: z.array(z.boolean()).min(1).max(200),
+});

@@ -13,6 +13,10 @@ const TASKS: Record<string, () => Promise<Task>> = {
     const { readOriginal } = await import('./read-original.ts');
     return readOriginal;
   },
+  spreadsheet: async () => {
+    const { writeSpreadsheet } = await import('./write-spreadsheet.ts');
+    return writeSpreadsheet;
+  },
 };
 
 const send = (message: FromChild<unknown>, then = (): void => {}): void => void process.send!(message, then);

@@ -23,6 +23,7 @@ import { announce } from '../http/live.ts';
 import { changeList } from './history.ts';
 import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from '../paper/book-report.ts';
+import { spreadsheetRoutes } from '../paper/spreadsheet.ts';
 import { makeChange } from './changes.ts';
 import { followStartRoutes } from './follow-start.ts';
 import { documentOf, insertDocument, newestDocument, partsSince } from './documents.ts';
@@ -234,6 +235,7 @@ function memberRoutes(services: ProjectServices): Router {
   basisRoutes(router, services);
   bookReportRoutes(router, services);
   codeSheetRoutes(router, services);
+  spreadsheetRoutes(router);
   plotRoutes(router, services);
   bookFileRoutes(router, services);
   peopleRoutes(router, services);

@@ -6,6 +6,7 @@ import { before } from '#core/kernel';
 import { detailText, type Stage } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Key, Num, Pick } from '../frame/controls.tsx';
+import { when } from '../frame/page.tsx';
 import { chainWork } from '../work/workers.ts';
 import { useNames, useRows } from '../project-state/change-names.ts';
 import { isSettled, useParts, useProject } from '../project-state/store.ts';
@@ -89,7 +90,7 @@ export function ChangesPanel({ onClose }: { onClose: () => void }) {
               <Details change={c} name={name} rowOf={rowOf} onGo={onClose} />
               {c.why ? <Box color="slate">because {c.why}</Box> : null}
               <Aside>
-                {c.by}, {new Date(c.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                {c.by}, {when(c.at)}
                 {c.mine ? (
                   <Act
                     look="quiet"

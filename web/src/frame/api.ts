@@ -181,6 +181,16 @@ export const api = {
     call<{ id: string; revision: number }>('POST', '/code-lists', kept),
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
+  /** Rows of text as a spreadsheet. */
+  spreadsheet: async (project: string, sheet: { name: string; text: string; numeric: boolean[] }): Promise<Blob> => {
+    const response = await fetch(`/api/projects/${project}/spreadsheet`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(sheet),
+    });
+    if (!response.ok) throw new ApiProblem(response.status, (await response.json()) as Problem);
+    return response.blob();
+  },
   saveLayout: (name: string, layout: SavedLayout['layout'], signature: string, team: string | null = null) =>
     call<{ id: string }>('POST', '/layouts', { name, layout, signature, team }),
 

@@ -1,6 +1,9 @@
-/** Hands a text made on the page to the browser as a file; the name keeps only what every file system takes. */
-export function saveText(name: string, text: string, type = 'text/csv'): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+/** Hands a text made on the page to the browser as a file. */
+export const saveText = (name: string, text: string, type = 'text/csv'): void => saveFile(name, new Blob([text], { type })); // prettier-ignore
+
+/** Hands a file to the browser; the name keeps only what every file system takes. */
+export function saveFile(name: string, file: Blob): void {
+  const url = URL.createObjectURL(file);
   const link = document.createElement('a');
   link.href = url;
   link.download = name.normalize('NFKD').replace(/[^A-Za-z0-9._-]+/g, '-');

@@ -1,10 +1,11 @@
 import { chakra, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { applyMatrix, fitPairs } from '#core/basis';
 import { editAt, type Change, type PointEdit } from '#core/project';
 import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
+import { FieldProblem } from '../../frame/form.tsx';
 import { keyOf } from '../../project-state/edit.ts';
 import { useParts } from '../../project-state/store.ts';
 
@@ -29,6 +30,15 @@ const DOING: Record<Doing, string> = {
 /** More points than one change by hand can hold; whole files are carried over under Basis. */
 const MOST = 20_000;
 
+/** What is wanted of the marked points, and up to three values as they were typed. */
+interface Wanted {
+  doing: Doing;
+  a: string;
+  b: string;
+  c: string;
+}
+const VALUES = ['a', 'b', 'c'] as const;
+
 /** What marked points become: one change with its preview. Coordinates that come from readings are not typed over. */
 export function EditPoints({
   count: marked,
@@ -40,11 +50,11 @@ export function EditPoints({
   onDone: () => void;
 }) {
   const { state, tables, propose } = useParts('state', 'tables', 'propose');
-  const [doing, setDoing] = useState<Doing>('code');
-  const [a, setA] = useState('');
-  const [b, setB] = useState('');
-  const [c, setC] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
+  const { register, handleSubmit, watch, setError, clearErrors, formState } = useForm<Wanted>({
+    defaultValues: { doing: 'code', a: '', b: '', c: '' },
+  });
+  const doing = watch('doing');
+  const problem = formState.errors.a;
   const doc = state!.document;
   const { points } = tables!;
   const { unit, angle, order } = doc.settings;
@@ -62,28 +72,28 @@ export function EditPoints({
     scale: ['factor'],
     fit: ['pairs: 12=KB1 14=KB2'],
   };
-  const show = (): void => {
-    setProblem(null);
+  const show = handleSubmit((wanted) => {
+    const wrong = (message: string): void => setError('a', { message });
     if (marked > MOST)
-      return setProblem(
-        `${marked} points are marked; one change holds ${MOST}. Whole files are transformed under Basis.`,
-      );
-    const edits = editsOf(rowsInOrder());
-    if (typeof edits === 'string') return setProblem(edits);
+      return wrong(`${marked} points are marked; one change holds ${MOST}. Whole files are transformed under Basis.`);
+    const edits = editsOf(rowsInOrder(), wanted);
+    if (typeof edits === 'string') return wrong(edits);
     const count = Object.keys(edits).length;
-    if (count === 0) return setProblem('None of the marked points would change.');
+    if (count === 0) return wrong('None of the marked points would change.');
     (document.activeElement as HTMLElement | null)?.blur();
     void propose(`${count === 1 ? 'One point' : `${count} points`} ${DOING[doing]}`, { op: 'points.edit', edits });
     onDone();
-  };
+  });
 
   type Edits = Extract<Change, { op: 'points.edit' }>['edits'];
-  function editsOf(rows: readonly number[]): Edits | string {
+  function editsOf(rows: readonly number[], wanted: Wanted): Edits | string {
+    const { a, b } = wanted;
     const edits: Edits = {};
     const is = (row: number, set: PointEdit): void => {
       edits[keyOf(doc, tables!, row)] = { set, undo: [] };
     };
-    const move = doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf(rows) : null;
+    const move =
+      doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf(rows, wanted) : null;
     if (typeof move === 'string') return move;
     let number = Number(a);
     const step = b ? Number(b) : 1;
@@ -115,6 +125,7 @@ export function EditPoints({
 
   function moveOf(
     rows: readonly number[],
+    { a, b, c }: Wanted,
   ): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
     const sum = rows.reduce((s, r) => ({ x: s.x + points.x[r], y: s.y + points.y[r] }), { x: 0, y: 0 });
     const about = { x: sum.x / rows.length, y: sum.y / rows.length };
@@ -126,7 +137,7 @@ export function EditPoints({
       const shift = order === 'EN' ? { x: p, y: q, z } : { x: q, y: p, z };
       return (x, y, h) => movedByFigures({ ...none, shift }, 0, 1, x, y, h);
     }
-    if (doing === 'fit') return fitOf();
+    if (doing === 'fit') return fitOf(a);
     if (doing === 'scale') {
       const scale = Number(a.replace(',', '.'));
       if (!(scale > 0.001 && scale < 1000)) return 'A scale factor is a number such as 0.99984.';
@@ -138,8 +149,8 @@ export function EditPoints({
   }
 
   /** A similarity with a shift in height from pairs of numbers: the first goes where the second stands. */
-  function fitOf(): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
-    const wanted = a
+  function fitOf(pairs: string): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
+    const wanted = pairs
       .split(/[\s,;]+/)
       .filter(Boolean)
       .map((p) => p.split('='));
@@ -167,11 +178,6 @@ export function EditPoints({
     };
   }
 
-  const values: [string, (v: string) => void][] = [
-    [a, setA],
-    [b, setB],
-    [c, setC],
-  ];
   return (
     <chakra.form
       role="group"
@@ -181,21 +187,12 @@ export function EditPoints({
       bg="leaf"
       p="8px 10px"
       flexShrink={0}
-      onSubmit={(e) => {
-        e.preventDefault();
-        show();
-      }}
+      noValidate
+      onSubmit={(e) => void show(e)}
     >
       <Flex gap="8px" align="center" wrap="wrap">
         <Aside>{marked === 1 ? 'one point' : `${marked} points`} marked:</Aside>
-        <Pick
-          aria-label="what the points become"
-          value={doing}
-          onChange={(e) => {
-            setDoing(e.target.value as Doing);
-            setProblem(null);
-          }}
-        >
+        <Pick aria-label="what the points become" {...register('doing', { onChange: () => clearErrors() })}>
           {Object.entries(DOING).map(([k, name]) => (
             <option key={k} value={k}>
               {name}
@@ -208,8 +205,7 @@ export function EditPoints({
             width={doing === 'fit' ? '240px' : '96px'}
             placeholder={name}
             aria-label={name}
-            value={values[i][0]}
-            onChange={(e) => values[i][1](e.target.value)}
+            {...register(VALUES[i])}
           />
         ))}
         <Act type="submit" look="solid">
@@ -219,11 +215,7 @@ export function EditPoints({
           Unmark
         </Act>
       </Flex>
-      {problem ? (
-        <chakra.div role="alert" color="pole" mt="4px">
-          {problem}
-        </chakra.div>
-      ) : null}
+      <FieldProblem id="points-problem" error={problem} />
     </chakra.form>
   );
 }

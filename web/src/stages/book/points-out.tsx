@@ -5,7 +5,8 @@ import { WORD_PRESETS } from '#core/codes';
 import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
-import { saveText } from '../../frame/download.ts';
+import { api, problemText } from '../../frame/api.ts';
+import { saveFile, saveText } from '../../frame/download.ts';
 import { plotSource } from '../../project-state/tables.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { OutSettings } from '../../work/points-out.ts';
@@ -24,7 +25,12 @@ const COLUMN: Record<OutColumn, string> = {
 };
 const SEPARATOR = { ',': 'comma', ';': 'semicolon', '\t': 'tab', ' ': 'blank' } as const;
 
-type Chosen = Omit<OutSettings, 'words'> & { set: string; words: number; ending: string };
+type Chosen = Omit<OutSettings, 'words'> & {
+  set: string;
+  words: number;
+  ending: string;
+  /** Its rows as a spreadsheet. */ sheet: boolean;
+};
 
 /** Points as a file for somebody else: which, in what order, in whose words; the first rows stand as they will be written. */
 export function PointsOut() {
@@ -47,11 +53,13 @@ export function PointsOut() {
     sorted: false,
     words: -1,
     ending: 'csv',
+    sheet: false,
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
   const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
   const written = (most?: number): Promise<{ text: string; count: number }> => {
-    const { set: chosen, words, ending: _, ...rest } = s;
+    const { set: chosen, words, ending: _, sheet, ...settings } = s;
+    const rest = sheet ? { ...settings, separator: '\t' as const, headings: true } : settings;
     return plotWork().pointsOut(
       plotSource(tables!, state!.project.id),
       doc,
@@ -72,11 +80,22 @@ export function PointsOut() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `written` is made of these
   }, [s, doc, tables]);
   const base = `${state!.project.name}-points-r${tables!.revision}`;
+  const [busy, setBusy] = useState(false);
+  const saveSheet = async (text: string): Promise<void> => {
+    setBusy(true);
+    const numeric = s.order.map((c) => c === 'N' || c === 'E' || c === 'Z');
+    await api.spreadsheet(state!.project.id, { name: 'Points', text, numeric }).then(
+      (file) => saveFile(`${base}.xlsx`, file),
+      (error: unknown) => tell(problemText(error)),
+    );
+    setBusy(false);
+  };
   const save = async (): Promise<void> => {
     if (first.count === 0) return tell('No point is chosen, so nothing was written.');
     if (s.what !== 'text' && s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.'); // prettier-ignore
     const { text } = await written();
     if (s.what !== 'text') return saveText(`${base}.dxf`, text, 'image/vnd.dxf');
+    if (s.sheet) return saveSheet(text);
     saveText(`${base}.${s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt'}`, text);
   };
   return (
@@ -126,10 +145,14 @@ export function PointsOut() {
           <Two name="as">
             <Pick
               aria-label="written as"
-              value={s.what}
-              onChange={(e) => set({ what: e.target.value as Chosen['what'] })}
+              value={s.sheet ? 'sheet' : s.what}
+              onChange={(e) => {
+                const sheet = e.target.value === 'sheet';
+                set({ what: sheet ? 'text' : (e.target.value as Chosen['what']), sheet });
+              }}
             >
               <option value="text">text, a row a point</option>
+              <option value="sheet">a spreadsheet, a row a point</option>
               <option value="drawing">a drawing: points with their number and code as text</option>
               <option value="symbols">a drawing: symbols with their attributes</option>
               <option value="texts">a drawing: number and code as text alone</option>
@@ -174,32 +197,34 @@ export function PointsOut() {
                   </Act>
                 </Flex>
               </Two>
-              <Two name="separated by">
-                <Flex gap="10px" align="center" wrap="wrap">
-                  <Pick
-                    aria-label="separated by"
-                    value={s.separator}
-                    onChange={(e) => set({ separator: e.target.value as Chosen['separator'] })}
-                  >
-                    {Object.entries(SEPARATOR).map(([k, name]) => (
-                      <option key={k} value={k}>
-                        {name}
-                      </option>
-                    ))}
-                  </Pick>
-                  <Tick label="a heading row" on={s.headings} set={(headings) => set({ headings })} />
-                  <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
-                    file ending
-                    <Field
-                      width="64px"
-                      aria-label="file ending"
-                      value={s.ending}
-                      maxLength={8}
-                      onChange={(e) => set({ ending: e.target.value })}
-                    />
-                  </chakra.label>
-                </Flex>
-              </Two>
+              {s.sheet ? null : (
+                <Two name="separated by">
+                  <Flex gap="10px" align="center" wrap="wrap">
+                    <Pick
+                      aria-label="separated by"
+                      value={s.separator}
+                      onChange={(e) => set({ separator: e.target.value as Chosen['separator'] })}
+                    >
+                      {Object.entries(SEPARATOR).map(([k, name]) => (
+                        <option key={k} value={k}>
+                          {name}
+                        </option>
+                      ))}
+                    </Pick>
+                    <Tick label="a heading row" on={s.headings} set={(headings) => set({ headings })} />
+                    <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
+                      file ending
+                      <Field
+                        width="64px"
+                        aria-label="file ending"
+                        value={s.ending}
+                        maxLength={8}
+                        onChange={(e) => set({ ending: e.target.value })}
+                      />
+                    </chakra.label>
+                  </Flex>
+                </Two>
+              )}
             </>
           ) : null}
           <Two name="lengths in">
@@ -249,8 +274,8 @@ export function PointsOut() {
         </Grid>
       </Leaf>
       <Flex gap="10px" align="center">
-        <Act look="solid" onClick={() => void save()}>
-          Write the file
+        <Act look="solid" disabled={busy} onClick={() => void save()}>
+          {busy ? 'writing …' : 'Write the file'}
         </Act>
         <Aside>
           {first.count} {first.count === 1 ? 'point' : 'points'}

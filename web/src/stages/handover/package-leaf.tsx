@@ -1,5 +1,6 @@
 import { type PackageCard } from '#contract';
 import { Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
+import { when } from '../../frame/page.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { Box, Flex, chakra } from '@chakra-ui/react';
 
@@ -11,8 +12,7 @@ export function PackageLeaf({ card }: { card: PackageCard }) {
       <Flex align="center" gap="10px">
         <Cut fontWeight="700">{card.name}</Cut>
         <Aside whiteSpace="nowrap">
-          revision {card.revision},{' '}
-          {new Date(card.madeAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {card.madeBy}
+          revision {card.revision}, {when(card.madeAt)}, {card.madeBy}
         </Aside>
         <Box flex="1" />
         <a href={`/api/projects/${id}/packages/${card.id}`} download>
