@@ -15,7 +15,7 @@ import {
 } from '#core/basis';
 import { degreesExchanged, EXCHANGED_DEGREES } from '#core/sources';
 import { hashBytes } from '#core/kernel';
-import { CannotDo, WrongUsage } from './problems.ts';
+import { cannotOpen, CannotDo, WrongUsage } from './problems.ts';
 import type { TransformOptions } from './options.ts';
 
 /** Places that go over together: points, then vertices of lines and surfaces. */
@@ -37,7 +37,7 @@ export const readBytes = (file: string): Uint8Array => {
   try {
     return new Uint8Array(readFileSync(file));
   } catch (error) {
-    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
+    throw cannotOpen(file, error);
   }
 };
 

@@ -26,7 +26,7 @@ import { chordPlaces } from '#core/linework';
 import { pointInRing, ringArea, ringCrossesItself } from '#core/kernel';
 import type { Surface } from '#core/terrain';
 import type { Account } from './account.ts';
-import { CannotDo, WrongUsage } from './problems.ts';
+import { cannotOpen, CannotDo, WrongUsage } from './problems.ts';
 
 /** How text points are laid out, as far as the command says. */
 export interface TextOptions {
@@ -66,7 +66,7 @@ export function boundedBytes(file: string): Uint8Array {
     return new Uint8Array(readFileSync(file));
   } catch (error) {
     if (error instanceof CannotDo) throw error;
-    throw new CannotDo(`${file} cannot be opened: ${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}.`);
+    throw cannotOpen(file, error);
   }
 }
 

@@ -124,5 +124,6 @@ describe('systems and heights', () => {
       expect(run.err).toContain(says);
     }
     expect(existsSync(at('never.csv')) || existsSync(at('never.dxf'))).toBe(false);
-  });
+    // Each case starts a process of its own: a busy machine takes its time.
+  }, 240_000);
 });

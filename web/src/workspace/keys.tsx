@@ -6,12 +6,15 @@ import type { Doing } from './finds.ts';
 const SWITCH = 'dunrik.single-keys';
 const single = (): boolean => localStorage.getItem(SWITCH) !== 'off';
 
+/** Where keys write: a box that is ticked is none. */
+const TYPED_INTO = 'input:not([type=checkbox], [type=radio]), textarea, [contenteditable]';
+
 /** Single keys act only outside cells and fields, and can be switched off. */
 export function useKeys(doings: Doing[]): void {
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       const target = e.target as HTMLElement;
-      if (target.closest('input, textarea, [contenteditable]') || e.altKey) return;
+      if (target.closest(TYPED_INTO) || e.altKey) return;
       // A list that a value was chosen from lets the preview of that choice be decided.
       if (target.closest('select') && e.key !== 'Enter' && e.key !== 'Escape') return;
       const ctrl = e.ctrlKey || e.metaKey;
