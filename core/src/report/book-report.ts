@@ -57,11 +57,10 @@ const TURN_NAME: Record<CircleTurn['how'], string> = {
 const READ_AS: Partial<Record<BookRecord['role'], string>> = { back: 'backsight', check: 'check' };
 
 /**
- * What is open first, unknown codes with it: nobody signs a report whose end says that it does not hold. Then what came of
- * each file, and the
- * reduction setup by setup: heights, backsights and checks with their differences, every point with its coordinates, code
- * and precision; then what was changed by hand, old and new value with who and why as far as `changes` (the history,
- * newest first) tells.
+ * What is open first, unknown codes with it: nobody signs a report whose end says that it does not hold. Then what became of
+ * each file, and the reduction setup by setup: heights, backsights and checks with their differences, every point with its
+ * coordinates, code and precision; then what was changed by hand, old and new value with who and why as far as `changes`
+ * (the history, newest first) tells.
  */
 export function bookReport(
   doc: ProjectDocument,

@@ -20,18 +20,7 @@ const ASKED = new Set<BookRecord['kind']>(['setup', 'sighting', 'gnss', 'level',
 
 /** Records of an earlier export that are not among those found in the later one, in the order in which they stand. */
 export function goneRecords(before: ReadPoints, found: ReadonlyMap<number, number>): GoneRecord[] {
-  if (!before.book)
-    return Array.from(before.row, (row, i): GoneRecord => ({
-      row,
-      number: before.number[i],
-      kind: 'point',
-      from: '',
-      code: before.description[i],
-      time: '',
-      x: before.x[i],
-      y: before.y[i],
-    })) // prettier-ignore
-      .filter((r) => !found.has(r.row));
+  if (!before.book) return placesOf(before).filter((r) => !found.has(r.row));
   let station = '';
   return before.book.records.flatMap((r): GoneRecord[] => {
     if (r.kind === 'setup') station = r.number;
@@ -39,6 +28,9 @@ export function goneRecords(before: ReadPoints, found: ReadonlyMap<number, numbe
     return [{ row: r.row, number: r.number, kind: kindOf(r), from: r.kind === 'sighting' ? station : '', code: r.code, time: r.time, x: r.x, y: r.y }]; // prettier-ignore
   });
 }
+
+const placesOf = ({ row, number, description, x, y }: ReadPoints): GoneRecord[] =>
+  Array.from(row, (at, i) => ({ row: at, number: number[i], kind: 'point', from: '', code: description[i], time: '', x: x[i], y: y[i] })); // prettier-ignore
 
 function kindOf({ kind, role }: BookRecord): string {
   if (kind === 'gnss') return 'GNSS shot';

@@ -105,6 +105,16 @@ export const withDefaults = (start: Start): Start => {
   };
 };
 
+/** What projects of a team begin with, as it is kept; for its members alone. */
+export async function startOfTeam(pool: Pool, team: string, account: string): Promise<Start> {
+  const found = await pool.query<{ start: Start }>(
+    'select t.start from team t join team_member m on m.team_id = t.id where t.id = $1 and m.account_id = $2',
+    [team, account],
+  );
+  if (!found.rows[0]) throw notFound('This team');
+  return found.rows[0].start;
+}
+
 async function ownTeam(pool: Pool, request: Request, need: 'any' | 'owner'): Promise<string> {
   const team = String(request.params.team);
   if (!UUID.test(team)) throw notFound('This team');

@@ -3,14 +3,14 @@ import { followStart, documentOf, startDifferences, type Start } from '#core/pro
 import { followStartSchema, type FollowingProject, type Role } from '#contract';
 import { RIGHTS, UUID } from '../accounts/membership.ts';
 import { accountOf } from '../accounts/signed-in.ts';
-import { withDefaults } from '../accounts/teams.ts';
+import { startOfTeam, withDefaults } from '../accounts/teams.ts';
 import { bodyOf, notFound, Refusal } from '../http/problems.ts';
 import type { Pool } from '../db/db.ts';
 import { makeChange } from './changes.ts';
 import { readParts } from './documents.ts';
 import type { ProjectServices } from './services.ts';
 
-/** So many projects of a team are compared with its start settings, those changed last. */
+/** So many projects of a team are compared with its start settings, the newest ones. */
 const MOST_COMPARED = 200;
 
 /** Projects of a team that follow its start settings where somebody wants it. */
@@ -46,12 +46,7 @@ export function followStartRoutes({ pool, settler }: Pick<ProjectServices, 'pool
 async function teamOfRequest(pool: Pool, request: Request): Promise<{ id: string; start: Start }> {
   const id = String(request.params.team);
   if (!UUID.test(id)) throw notFound('This team');
-  const found = await pool.query<{ start: Start }>(
-    'select t.start from team t join team_member m on m.team_id = t.id where t.id = $1 and m.account_id = $2',
-    [id, accountOf(request)],
-  );
-  if (!found.rows[0]) throw notFound('This team');
-  return { id, start: withDefaults(found.rows[0].start) };
+  return { id, start: withDefaults(await startOfTeam(pool, id, accountOf(request))) };
 }
 
 /** Projects of a team that an account may change. */

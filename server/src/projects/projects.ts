@@ -25,6 +25,7 @@ import { undoLabels, undoOrRedo } from './undo.ts';
 import { bookReportRoutes } from '../paper/book-report.ts';
 import { spreadsheetRoutes } from '../paper/spreadsheet.ts';
 import { makeChange } from './changes.ts';
+import { startOfTeam } from '../accounts/teams.ts';
 import { followStartRoutes } from './follow-start.ts';
 import { documentOf, insertDocument, newestDocument, partsSince } from './documents.ts';
 import { checkedRoutes, newestMark } from './checked.ts';
@@ -110,9 +111,9 @@ function listRoutes(router: Router, { pool }: ProjectServices): void {
   router.post('/projects', async (request, response) => {
     const body = bodyOf(request, newProjectSchema);
     const account = accountOf(request);
-    const team = body.team ? await teamOf(pool, body.team, account) : null;
+    const ofTeam = body.team ? await startOfTeam(pool, body.team, account) : null;
     const copied = body.copy ? await startOfProject(pool, body.copy, account) : null;
-    const start = body.start ?? copied ?? team?.start ?? null;
+    const start = body.start ?? copied ?? ofTeam;
     if (start && !copied && gridsOfBasis(start.basis).length)
       throw new Refusal(
         400,
@@ -128,15 +129,6 @@ function listRoutes(router: Router, { pool }: ProjectServices): void {
     });
     response.status(201).json({ id });
   });
-}
-
-async function teamOf(pool: Pool, team: string, account: string): Promise<{ start: Start }> {
-  const found = await pool.query<{ start: Start }>(
-    'select t.start from team t join team_member m on m.team_id = t.id where t.id = $1 and m.account_id = $2',
-    [team, account],
-  );
-  if (!found.rows[0]) throw notFound('This team');
-  return found.rows[0];
 }
 
 async function startOfProject(pool: Pool, project: string, account: string): Promise<Start> {
