@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import type { Stage } from '#core/project';
 import type { Query } from '#core/queries';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
+import { Form } from '../frame/form.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { sheetHandle } from '../sheet/handle.ts';
 import { viewToText, type SheetViewed } from '../sheet/view.ts';
@@ -251,13 +252,7 @@ function QueryItem({
           </Flex>
         ) : null}
         {accepting ? (
-          <chakra.form
-            onSubmit={(e) => void submit(e)}
-            display="flex"
-            gap="8px"
-            mt="7px"
-            onClick={(e) => e.stopPropagation()}
-          >
+          <Form onSubmit={submit} display="flex" gap="8px" mt="7px" onClick={(e) => e.stopPropagation()}>
             <Field
               autoFocus
               flex="1"
@@ -273,7 +268,7 @@ function QueryItem({
             <Act type="button" onClick={() => setAccepting(null)}>
               Cancel
             </Act>
-          </chakra.form>
+          </Form>
         ) : null}
       </Box>
     </Item>

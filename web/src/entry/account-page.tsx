@@ -7,7 +7,7 @@ import { z } from 'zod';
 import { passwordSchema, type Account } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
-import { described, FieldProblem } from '../frame/form.tsx';
+import { described, FieldProblem, Form } from '../frame/form.tsx';
 import { NewPassword } from './new-password.tsx';
 import { Page, when } from '../frame/page.tsx';
 
@@ -101,15 +101,7 @@ function Password({ account }: { account: Account }) {
   );
   return (
     <Leaf head="Password" pb="10px">
-      <chakra.form
-        noValidate
-        onSubmit={(e) => void submit(e)}
-        px="12px"
-        display="flex"
-        flexDirection="column"
-        gap="6px"
-        pt="4px"
-      >
+      <Form onSubmit={submit} px="12px" display="flex" flexDirection="column" gap="6px" pt="4px">
         {field('old', 'the one now', 'current-password')}
         <Flex as="label" gap="8px">
           <Box width="190px" color="slate" pt="4px">
@@ -133,7 +125,7 @@ function Password({ account }: { account: Account }) {
         <Flex>
           <Act type="submit">Change it</Act>
         </Flex>
-      </chakra.form>
+      </Form>
     </Leaf>
   );
 }
@@ -168,14 +160,7 @@ function OwnData({ account }: { account: Account }) {
           </a>
         </Flex>
         {account.isDemo ? null : leaving ? (
-          <chakra.form
-            noValidate
-            onSubmit={(e) => void leave(e)}
-            display="flex"
-            flexDirection="column"
-            gap="8px"
-            pt="8px"
-          >
+          <Form onSubmit={leave} display="flex" flexDirection="column" gap="8px" pt="8px">
             <Box>
               Your name and address are forgotten, and you are out of every project and team. What you did in projects
               of others stays in their history, by “a former member”. This cannot be undone.
@@ -205,7 +190,7 @@ function OwnData({ account }: { account: Account }) {
                 Cancel
               </Act>
             </Flex>
-          </chakra.form>
+          </Form>
         ) : (
           <Act onClick={() => setLeaving(true)}>Delete the account …</Act>
         )}

@@ -8,6 +8,7 @@ import { newProjectSchema, type Account } from '#contract';
 import { newStart, type Start } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf } from '../frame/controls.tsx';
+import { Form } from '../frame/form.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { Page } from '../frame/page.tsx';
 import { StartLine, StartSettings } from './start-settings.tsx';
@@ -62,7 +63,7 @@ export function NewProject({ account }: { account: Account }) {
   });
   return (
     <Page account={account} title="A new project" width="760px">
-      <chakra.form onSubmit={(e) => void submit(e)}>
+      <Form onSubmit={submit}>
         <Leaf p="14px 12px" mb="12px">
           <Flex gap="10px" wrap="wrap" mb="10px">
             <Field
@@ -135,7 +136,7 @@ export function NewProject({ account }: { account: Account }) {
             </Box>
           ) : null}
         </Leaf>
-      </chakra.form>
+      </Form>
       {start ? (
         <>
           <Flex align="center" gap="10px" mb="10px" px="2px">

@@ -7,6 +7,7 @@ import { Link, useNavigate } from 'react-router';
 import { newProjectSchema, type Account, type ProjectCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
+import { Form } from '../frame/form.tsx';
 import { Cell, Head, Page, when } from '../frame/page.tsx';
 
 type Sort = 'changed' | 'name' | 'queries';
@@ -83,7 +84,7 @@ export function Projects({ account }: { account: Account }) {
         </Flex>
       }
       tools={
-        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px">
+        <Form onSubmit={submit} display="flex" gap="8px">
           <Field
             aria-label="name of a new project"
             placeholder="name of a new project"
@@ -100,7 +101,7 @@ export function Projects({ account }: { account: Account }) {
           >
             Set it up …
           </Act>
-        </chakra.form>
+        </Form>
       }
     >
       {create.isError || patch.isError || projects.isError ? (

@@ -1,4 +1,4 @@
-import { Box, chakra } from '@chakra-ui/react';
+import { Box } from '@chakra-ui/react';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Controller, useForm } from 'react-hook-form';
@@ -6,7 +6,7 @@ import { useNavigate, useParams } from 'react-router';
 import { passwordSchema } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside } from '../frame/controls.tsx';
-import { FieldProblem } from '../frame/form.tsx';
+import { FieldProblem, Form } from '../frame/form.tsx';
 import { NewPassword } from './new-password.tsx';
 import { Page } from '../frame/page.tsx';
 
@@ -38,13 +38,7 @@ export function ResetPage() {
           {problemText(offer.error)} Ask your administrator for another link.
         </Box>
       ) : offer.data ? (
-        <chakra.form
-          display="flex"
-          flexDirection="column"
-          gap="12px"
-          noValidate
-          onSubmit={(e) => void handleSubmit((v) => choose.mutate(v.new))(e)}
-        >
+        <Form display="flex" flexDirection="column" gap="12px" onSubmit={handleSubmit((v) => choose.mutate(v.new))}>
           <Box as="label">
             <Aside display="block" mb="4px">
               new password for {offer.data.name}, 12 characters or more
@@ -68,7 +62,7 @@ export function ResetPage() {
               Set the password
             </Act>
           </Box>
-        </chakra.form>
+        </Form>
       ) : (
         <Aside>reading the link …</Aside>
       )}

@@ -7,7 +7,7 @@ import type { z } from 'zod';
 import { newAccountSchema, signInSchema, type SessionState } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field } from '../frame/controls.tsx';
-import { described, FieldProblem } from '../frame/form.tsx';
+import { described, FieldProblem, Form } from '../frame/form.tsx';
 import { PoleSign } from '../frame/signs.tsx';
 import { NewPassword } from './new-password.tsx';
 
@@ -95,14 +95,7 @@ export function SignIn({
           </Box>
         ) : null}
 
-        <chakra.form
-          noValidate
-          onSubmit={(e) => void submit(e)}
-          mt="28px"
-          display="flex"
-          flexDirection="column"
-          gap="12px"
-        >
+        <Form onSubmit={submit} mt="28px" display="flex" flexDirection="column" gap="12px">
           <Box fontWeight="600">{isNew ? 'A new account' : 'Sign in'}</Box>
           {isNew ? (
             <Label>
@@ -174,7 +167,7 @@ export function SignIn({
               <Aside>Accounts are made by invitation here.</Aside>
             )}
           </Flex>
-        </chakra.form>
+        </Form>
       </Box>
     </Flex>
   );

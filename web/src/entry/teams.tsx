@@ -1,4 +1,4 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState, type FormEvent } from 'react';
@@ -6,6 +6,7 @@ import { useForm } from 'react-hook-form';
 import { teamSchema, type Account, type TeamCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line } from '../frame/controls.tsx';
+import { Form } from '../frame/form.tsx';
 import { InvitationLink, Invitations } from '../frame/invitation.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { Page } from '../frame/page.tsx';
@@ -35,7 +36,7 @@ export function Teams({ account }: { account: Account }) {
       about="people, and what new projects begin with"
       width="760px"
       tools={
-        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px">
+        <Form onSubmit={submit} display="flex" gap="8px">
           <Field
             aria-label="name of a new team"
             placeholder="name of a new team"
@@ -45,7 +46,7 @@ export function Teams({ account }: { account: Account }) {
           <Act type="submit" disabled={!watch('name').trim()}>
             Create
           </Act>
-        </chakra.form>
+        </Form>
       }
     >
       {problem ? (

@@ -1,10 +1,8 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
-import type { Intake } from '#core/project';
 import { Act, Aside, Leaf, Line, Num } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useProject } from '../project-state/store.ts';
-import { GivenFields, readGiven, type TypedGiven } from './given.tsx';
+import { GivenFields, type GivenFormOf } from './given.tsx';
 import type { BookFacts } from '../work/intake.worker.ts';
 
 /** A field book before it is taken in: what it holds, what cannot be read and why. */
@@ -12,27 +10,19 @@ export function BookIntake({
   book,
   file,
   given,
-  setGiven,
   onTake,
   sending,
   onStop,
 }: {
   book: BookFacts;
   file: File;
-  given: TypedGiven;
-  setGiven: (given: TypedGiven) => void;
-  onTake: (given: Intake['given'] | null) => void;
+  given: GivenFormOf;
+  onTake: () => void;
   sending: { share: number; what: string } | null;
   onStop: () => void;
 }) {
   const { unit } = useProject((p) => p.state!.document.settings);
-  const [problem, setProblem] = useState('');
   const records = Object.values(book.counts).reduce((s, n) => s + n, 0);
-  const take = (): void => {
-    const read = readGiven(given, unit);
-    if ('problem' in read) return setProblem(read.problem);
-    onTake(read.given);
-  };
   return (
     <>
       <Leaf head={`A field book${book.name ? `: ${book.name}` : ''}`} mb="10px" pb="6px">
@@ -66,12 +56,7 @@ export function BookIntake({
         </Leaf>
       ) : null}
       <Leaf p="10px 12px">
-        <GivenFields typed={given} onChange={setGiven} isControl={false} unit={unit} />
-        {problem ? (
-          <Box role="alert" color="pole">
-            {problem}
-          </Box>
-        ) : null}
+        <GivenFields form={given} isControl={false} unit={unit} />
         <Flex gap="8px" align="center" mt="6px">
           {sending ? (
             <>
@@ -80,7 +65,7 @@ export function BookIntake({
               <Act onClick={onStop}>Stop</Act>
             </>
           ) : (
-            <Act look="solid" size="tall" disabled={records === 0} onClick={take}>
+            <Act look="solid" size="tall" disabled={records === 0} onClick={onTake}>
               Import {records} records of {file.name}
             </Act>
           )}

@@ -1,8 +1,12 @@
-import { Box, Flex } from '@chakra-ui/react';
-import { useState, type FormEvent } from 'react';
+import { Flex } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useState } from 'react';
+import { Controller, useForm, type UseFormReturn } from 'react-hook-form';
+import { z } from 'zod';
 import { STANDING_NAME, type Given, type Intake, type Standing } from '#core/project';
 import { formatLength, fromMetres, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field } from '../frame/controls.tsx';
+import { described, FieldProblem, Form } from '../frame/form.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { useCanChange } from '../project-state/can.ts';
 import { useParts } from '../project-state/store.ts';
@@ -55,98 +59,97 @@ const accuracy = (g: Given, unit: LengthUnit): string =>
     ? `, ± ${g.plan ? formatLength(g.plan, unit, 3) : '?'} / ${g.height ? formatLength(g.height, unit, 3) : '?'} ${UNIT_SIGN[unit]}`
     : '';
 
-/** Fields of who gave a file; lengths are read when the form is left, by `readGiven`. */
-export interface TypedGiven extends Omit<Given, 'plan' | 'height'> {
-  plan: string;
-  height: string;
-}
+/** An accuracy as typed: nothing, or a length above zero and below 100 m; in metres when it has been read. */
+const accuracyAsTyped = (unit: LengthUnit) =>
+  z.string().transform((typed, context) => {
+    if (typed.trim() === '') return null;
+    const read = readLength(typed, unit);
+    if (read.ok && read.metres > 0 && read.metres <= 100) return read.metres;
+    const message = read.ok ? 'An accuracy is more than zero and below 100 m.' : read.reason;
+    context.addIssue({ code: 'custom', message });
+    return z.NEVER;
+  });
 
-export const typedGiven = (given: Given | undefined, unit: LengthUnit): TypedGiven => {
+/** Who gave a file, as typed; what is read of it has its accuracies in metres. */
+const givenFormSchema = (unit: LengthUnit) =>
+  z.object({
+    by: z.string().trim().max(120),
+    date: z.string().transform((date) => date || null),
+    source: z.string().trim().max(200),
+    standing: z.enum(Object.keys(STANDING_NAME) as [Standing, ...Standing[]]),
+    plan: accuracyAsTyped(unit),
+    height: accuracyAsTyped(unit),
+  });
+
+type TypedGiven = z.input<ReturnType<typeof givenFormSchema>>;
+export type GivenFormOf = UseFormReturn<TypedGiven, unknown, Given>;
+
+/** The form of who gave a file, beginning with what is known; lengths are in `unit` until it is read. */
+export function useGivenForm(given: Given | undefined, unit: LengthUnit): GivenFormOf {
   const shown = (metres: number | null): string => (metres ? String(Number(fromMetres(metres, unit).toFixed(4))) : '');
   const g = given ?? NOTHING;
-  return { ...g, plan: shown(g.plan), height: shown(g.height) };
-};
-
-/** What was typed, with accuracies in metres; null when nothing was typed, a sentence when it cannot be read. */
-export function readGiven(typed: TypedGiven, unit: LengthUnit): { given: Given | null } | { problem: string } {
-  const given: Given = { ...typed, by: typed.by.trim(), source: typed.source.trim(), plan: null, height: null };
-  for (const field of ['plan', 'height'] as const) {
-    if (typed[field].trim() === '') continue;
-    const read = readLength(typed[field], unit);
-    if (!read.ok) return { problem: read.reason };
-    if (!(read.metres > 0 && read.metres <= 100)) return { problem: 'An accuracy is more than zero and below 100 m.' };
-    given[field] = read.metres;
-  }
-  const nothing = given.by === '' && given.source === '' && given.date === null && !given.plan && !given.height;
-  return { given: nothing && given.standing === 'fixed' ? null : given };
+  return useForm<TypedGiven, unknown, Given>({
+    resolver: zodResolver(givenFormSchema(unit)),
+    defaultValues: { ...g, date: g.date ?? '', plan: shown(g.plan), height: shown(g.height) },
+  });
 }
 
-export function GivenFields({
-  typed: g,
-  onChange,
-  isControl,
-  unit,
-}: {
-  typed: TypedGiven;
-  onChange: (typed: TypedGiven) => void;
-  isControl: boolean;
-  unit: LengthUnit;
-}) {
-  const field = (name: string, key: 'plan' | 'height') => (
-    <Field
-      numeric
-      width="70px"
-      aria-label={name}
-      value={g[key]}
-      onChange={(e) => onChange({ ...g, [key]: e.target.value })}
-    />
+/** What the form says of a file; null where nothing was said. */
+export const saidOrNothing = (given: Given): Given | null => {
+  const nothing = given.by === '' && given.source === '' && given.date === null && !given.plan && !given.height;
+  return nothing && given.standing === 'fixed' ? null : given;
+};
+
+export function GivenFields({ form, isControl, unit }: { form: GivenFormOf; isControl: boolean; unit: LengthUnit }) {
+  const { register, control } = form;
+  const { errors } = form.formState;
+  const accuracy = (name: string, key: 'plan' | 'height') => (
+    <Field numeric width="70px" aria-label={name} {...described(`given-${key}`, errors[key])} {...register(key)} />
   );
   return (
     <>
       <Flex gap="6px" wrap="wrap" align="center" py="4px">
         given by
-        <Field
-          width="150px"
-          aria-label="given by"
-          maxLength={120}
-          value={g.by}
-          onChange={(e) => onChange({ ...g, by: e.target.value })}
-        />
+        <Field width="150px" aria-label="given by" maxLength={120} {...register('by')} />
         on
-        <Field
-          type="date"
-          aria-label="date"
-          value={g.date ?? ''}
-          onChange={(e) => onChange({ ...g, date: e.target.value || null })}
-        />
+        <Field type="date" aria-label="date" {...register('date')} />
         from
         <Field
           width="170px"
           aria-label="source"
           placeholder="sheet, letter, register"
           maxLength={200}
-          value={g.source}
-          onChange={(e) => onChange({ ...g, source: e.target.value })}
+          {...register('source')}
         />
       </Flex>
       {isControl ? (
-        <Flex gap="6px" wrap="wrap" align="center" py="4px">
-          standing
-          <Choice
-            name="standing"
-            value={g.standing}
-            options={(Object.keys(STANDING_NAME) as Standing[]).map((k) => [k, STANDING_NAME[k]] as const)}
-            onChange={(standing) => onChange({ ...g, standing })}
-          />
-          accuracy in plan {field('accuracy in plan', 'plan')} in height {field('accuracy in height', 'height')}
-          {UNIT_SIGN[unit]}
-        </Flex>
+        <>
+          <Flex gap="6px" wrap="wrap" align="center" py="4px">
+            standing
+            <Controller
+              control={control}
+              name="standing"
+              render={({ field }) => (
+                <Choice
+                  name="standing"
+                  value={field.value}
+                  options={(Object.keys(STANDING_NAME) as Standing[]).map((k) => [k, STANDING_NAME[k]] as const)}
+                  onChange={field.onChange}
+                />
+              )}
+            />
+            accuracy in plan {accuracy('accuracy in plan', 'plan')} in height {accuracy('accuracy in height', 'height')}
+            {UNIT_SIGN[unit]}
+          </Flex>
+          <FieldProblem id="given-plan" error={errors.plan} />
+          <FieldProblem id="given-height" error={errors.height} />
+        </>
       ) : null}
     </>
   );
 }
 
-function GivenForm({
+export function GivenForm({
   intake,
   unit,
   onSet,
@@ -157,26 +160,14 @@ function GivenForm({
   onSet: (given: Given | null) => void;
   onLeave: () => void;
 }) {
-  const [typed, setTyped] = useState(() => typedGiven(intake.given, unit));
-  const [problem, setProblem] = useState('');
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const read = readGiven(typed, unit);
-    if ('problem' in read) return setProblem(read.problem);
-    onSet(read.given);
-  };
+  const form = useGivenForm(intake.given, unit);
   return (
-    <form
-      onSubmit={submit}
+    <Form
+      onSubmit={form.handleSubmit((given) => onSet(saidOrNothing(given)))}
       onKeyDown={(e) => e.key === 'Escape' && onLeave()}
       aria-label={`who gave ${intake.fileName}`}
     >
-      <GivenFields typed={typed} onChange={setTyped} isControl={intake.purpose === 'control'} unit={unit} />
-      {problem ? (
-        <Box role="alert" color="pole">
-          {problem}
-        </Box>
-      ) : null}
+      <GivenFields form={form} isControl={intake.purpose === 'control'} unit={unit} />
       <Flex gap="8px" py="4px">
         <Act type="submit" look="solid">
           Keep it
@@ -185,6 +176,6 @@ function GivenForm({
           Cancel
         </Act>
       </Flex>
-    </form>
+    </Form>
   );
 }

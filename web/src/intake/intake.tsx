@@ -5,7 +5,7 @@ import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { isPublished } from '#core/basis';
-import type { Intake, IntoSurface, NumberDecision } from '#core/project';
+import type { IntoSurface, NumberDecision } from '#core/project';
 import { STATE } from '#core/stages';
 import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
@@ -19,7 +19,7 @@ import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
 import { BookLayoutEditor } from './book-layout.tsx';
 import { ColumnTable, LayoutLine, SaveLayout, keptFor } from './layout.tsx';
-import { readGiven, typedGiven } from './given.tsx';
+import { saidOrNothing, useGivenForm } from './given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
@@ -59,7 +59,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const work = useRef<ReturnType<typeof startIntakeWork> | null>(null);
   const stop = useRef(new AbortController());
   const [fileBasis, setFileBasis] = useState<FileBasis>({ system: null, heights: null });
-  const [given, setGiven] = useState(() => typedGiven(undefined, state!.document.settings.unit));
+  const given = useGivenForm(undefined, state!.document.settings.unit);
   const { settings, basis } = state!.document;
 
   const numbers = useMemo(() => {
@@ -219,10 +219,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     }
   };
 
-  const accept = async (): Promise<void> => {
+  const accept = given.handleSubmit(async (said) => {
     if (!layout || !opened) return;
-    const who = readGiven(given, settings.unit);
-    if ('problem' in who) return setProblem(who.problem);
     await send(
       {
         layout,
@@ -230,14 +228,15 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         ...(opened.surface === null && !opened.lines.taken ? {} : { light: true }),
         ...(opened.lines.taken ? { words: DRAWN_WORDS } : {}),
         numbers: { all: decision, each },
-        ...standingOf(opened, fileBasis, who.given),
+        ...standingOf(opened, fileBasis, saidOrNothing(said)),
       },
       intoOf(chosen),
     );
-  };
+  });
 
-  const acceptBook = (who: Intake['given'] | null): Promise<void> =>
-    send({
+  const acceptBook = given.handleSubmit(async (said) => {
+    const who = saidOrNothing(said);
+    await send({
       layout: opened!.guess.layout,
       form: 'book',
       ...(bookLayout ? { bookLayout } : {}),
@@ -245,6 +244,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       numbers: { all: 'both', each: {} },
       ...(who ? { given: who } : {}),
     });
+  });
   const facts = opened?.book ?? (bookLayout && bookTried && !('problem' in bookTried) ? bookTried : null);
 
   const same = opened ? state!.document.intakes.find((i) => i.sha256 === opened.sha256) : undefined;
@@ -346,8 +346,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             book={facts}
             file={file}
             given={given}
-            setGiven={setGiven}
-            onTake={(who) => void acceptBook(who)}
+            onTake={() => void acceptBook()}
             sending={sending}
             onStop={() => stop.current.abort()}
           />
@@ -386,7 +385,6 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                   fileBasis={fileBasis}
                   setFileBasis={setFileBasis}
                   given={given}
-                  setGiven={setGiven}
                   isControl={purpose === 'control'}
                 />
                 {purpose === 'control' ? <Compared tried={tried} /> : null}

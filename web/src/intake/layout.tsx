@@ -9,6 +9,7 @@ import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type Te
 import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
+import { Form } from '../frame/form.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 const Head = chakra('th', {
@@ -295,14 +296,7 @@ export function SaveLayout({
       </>
     );
   return (
-    <chakra.form
-      noValidate
-      display="flex"
-      flexWrap="wrap"
-      alignItems="center"
-      gap="6px"
-      onSubmit={(e) => void submit(e)}
-    >
+    <Form display="flex" flexWrap="wrap" alignItems="center" gap="6px" onSubmit={submit}>
       <Field
         autoFocus
         aria-label="name of the layout"
@@ -328,6 +322,6 @@ export function SaveLayout({
           {said}
         </Aside>
       ) : null}
-    </chakra.form>
+    </Form>
   );
 }

@@ -7,7 +7,7 @@ import { UNIT_NAME } from '#core/measure';
 import { Act, Aside } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
 import { useProject } from '../project-state/store.ts';
-import { GivenFields, type TypedGiven } from './given.tsx';
+import { GivenFields, type GivenFormOf } from './given.tsx';
 import { SystemFinder } from './system-finder.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
@@ -25,7 +25,6 @@ export function Standing({
   fileBasis,
   setFileBasis,
   given,
-  setGiven,
   isControl,
 }: {
   opened: Opened;
@@ -33,8 +32,7 @@ export function Standing({
   setLayout: (layout: TextLayout) => void;
   fileBasis: FileBasis;
   setFileBasis: (basis: FileBasis) => void;
-  given: TypedGiven;
-  setGiven: (given: TypedGiven) => void;
+  given: GivenFormOf;
   isControl: boolean;
 }) {
   const { basis, settings } = useProject((p) => p.state!.document);
@@ -97,7 +95,7 @@ export function Standing({
         {says.length ? <Aside>The file says: {says.join(', ')}.</Aside> : null}
       </Flex>
       {saying || isControl ? (
-        <GivenFields typed={given} onChange={setGiven} isControl={isControl} unit={settings.unit} />
+        <GivenFields form={given} isControl={isControl} unit={settings.unit} />
       ) : (
         <Act look="quiet" onClick={() => setSaying(true)}>
           State its source …

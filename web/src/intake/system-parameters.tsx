@@ -1,11 +1,11 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Controller, useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { ELLIPSOIDS, METHODS, type Method, type SystemParameters } from '#core/basis';
 import { formatAngle, readAngle } from '#core/measure';
 import { Act, Aside, Field } from '../frame/controls.tsx';
-import { described, FieldProblem } from '../frame/form.tsx';
+import { described, FieldProblem, Form } from '../frame/form.tsx';
 import { Choice } from '../frame/sentence.tsx';
 
 type Ellipsoid = keyof typeof ELLIPSOIDS;
@@ -99,15 +99,7 @@ export function ByParameters({ onMake }: { onMake: (p: SystemParameters) => void
   const { errors } = formState;
   const typed = watch();
   return (
-    <chakra.form
-      noValidate
-      onSubmit={(e) => void handleSubmit(onMake)(e)}
-      px="12px"
-      pb="8px"
-      display="flex"
-      flexDirection="column"
-      gap="6px"
-    >
+    <Form onSubmit={handleSubmit(onMake)} px="12px" pb="8px" display="flex" flexDirection="column" gap="6px">
       <Flex gap="8px" wrap="wrap">
         <Controller
           control={control}
@@ -155,7 +147,7 @@ export function ByParameters({ onMake }: { onMake: (p: SystemParameters) => void
       <Flex>
         <Act type="submit">Use it</Act>
       </Flex>
-    </chakra.form>
+    </Form>
   );
 }
 
@@ -182,14 +174,13 @@ export function ByDefinition({ onMake }: { onMake: (name: string, definition: st
   });
   const { errors } = formState;
   return (
-    <chakra.form
-      noValidate
+    <Form
       display="flex"
       flexDirection="column"
       gap="8px"
       px="12px"
       pb="8px"
-      onSubmit={(e) => void handleSubmit((v) => onMake(v.name, v.definition))(e)}
+      onSubmit={handleSubmit((v) => onMake(v.name, v.definition))}
     >
       <Field
         aria-label="name of the system"
@@ -211,6 +202,6 @@ export function ByDefinition({ onMake }: { onMake: (name: string, definition: st
       <Flex>
         <Act type="submit">Use it</Act>
       </Flex>
-    </chakra.form>
+    </Form>
   );
 }

@@ -6,7 +6,7 @@ import type { PairResidual } from '#core/basis';
 import type { Settings } from '#core/project';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
-import { described, FieldProblem } from '../../frame/form.tsx';
+import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
 import type { Pairing } from './fit-pairs.ts';
 
@@ -160,16 +160,7 @@ export function NewPair({
     onAdd({ from: one, to: other, plan: true, height: true });
   });
   return (
-    <chakra.form
-      noValidate
-      onSubmit={(e) => void submit(e)}
-      display="flex"
-      gap="8px"
-      px="12px"
-      py="6px"
-      alignItems="center"
-      flexWrap="wrap"
-    >
+    <Form onSubmit={submit} display="flex" gap="8px" px="12px" py="6px" alignItems="center" flexWrap="wrap">
       Point
       <Field
         aria-label="number in the files"
@@ -189,6 +180,6 @@ export function NewPair({
         Add the pair
       </Act>
       <FieldProblem id="pair-problem" error={errors.one ?? errors.other} />
-    </chakra.form>
+    </Form>
   );
 }

@@ -7,6 +7,7 @@ import { ROLES, type People, type Role } from '#contract';
 import { api, problemText } from '../../frame/api.ts';
 import { when } from '../../frame/page.tsx';
 import { Act, Aside, Cut, Field, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { Form } from '../../frame/form.tsx';
 import { InvitationLink, Invitations } from '../../frame/invitation.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { useIsOwner } from '../../project-state/can.ts';
@@ -91,7 +92,7 @@ function Checked() {
           ))}
       {since.length > 8 ? <Line color="slate">and {since.length - 8} more, under Changes</Line> : null}
       {mayCheck && !covered && state!.revision > 0 ? (
-        <chakra.form onSubmit={(e) => void submit(e)} display="flex" gap="8px" px="12px" pt="6px" flexWrap="wrap">
+        <Form onSubmit={submit} display="flex" gap="8px" px="12px" pt="6px" flexWrap="wrap">
           <Field
             aria-label="what was checked"
             placeholder="what was looked at"
@@ -102,7 +103,7 @@ function Checked() {
           <Act type="submit" disabled={!settled || mark.isPending}>
             Mark revision {state!.revision} as checked
           </Act>
-        </chakra.form>
+        </Form>
       ) : null}
       {mark.isError ? (
         <Box role="alert" color="pole" px="12px" pt="6px">

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState, type ClipboardEvent } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
@@ -8,7 +8,7 @@ import { writeText } from '#core/exchange';
 import { readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
-import { described, FieldProblem } from '../../frame/form.tsx';
+import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 
 interface Row {
@@ -96,12 +96,7 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
 
   return (
     <Leaf head="Control typed in" mb="10px" pb="8px">
-      <chakra.form
-        noValidate
-        onSubmit={(e) => void submit(e)}
-        px="12px"
-        onKeyDown={(e) => e.key === 'Escape' && onLeave()}
-      >
+      <Form onSubmit={submit} px="12px" onKeyDown={(e) => e.key === 'Escape' && onLeave()}>
         <Flex gap="6px" mb="2px">
           {heads.map((h, i) => (
             <Aside key={h} width={i === 0 ? '90px' : '122px'} fontSize="12px">
@@ -161,7 +156,7 @@ export function TypedControl({ onLeave }: { onLeave: () => void }) {
             Cancel
           </Act>
         </Flex>
-      </chakra.form>
+      </Form>
     </Leaf>
   );
 }

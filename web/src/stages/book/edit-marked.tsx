@@ -1,9 +1,9 @@
-import { chakra, Flex } from '@chakra-ui/react';
+import { Flex } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { editAt, type Change, type PointEdit } from '#core/project';
 import { UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { described, FieldProblem } from '../../frame/form.tsx';
+import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { recordValues, type ReadingField } from '../../work/book-columns.ts';
 import { readField } from '../../cards/readings.ts';
@@ -80,7 +80,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
     }
   });
   return (
-    <chakra.form
+    <Form
       role="group"
       aria-label="change the marked records"
       borderTop="1px solid"
@@ -88,8 +88,7 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
       bg="wash"
       px="10px"
       py="8px"
-      noValidate
-      onSubmit={(e) => void preview(e)}
+      onSubmit={preview}
     >
       <Flex gap="8px" align="center" wrap="wrap">
         <b>{items.length} marked:</b>
@@ -140,6 +139,6 @@ export function EditMarked({ items, onDone }: { items: readonly Item[]; onDone: 
       </Flex>
       <FieldProblem id="marked-problem" error={wrong} />
       {wrong ? null : <Aside>shift and arrows mark a run, control and click single records</Aside>}
-    </chakra.form>
+    </Form>
   );
 }

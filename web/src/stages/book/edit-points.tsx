@@ -1,11 +1,11 @@
-import { chakra, Flex } from '@chakra-ui/react';
+import { Flex } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { applyMatrix, fitPairs } from '#core/basis';
 import { editAt, type Change, type PointEdit } from '#core/project';
 import { movedByFigures } from '#core/stages';
 import { readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { FieldProblem } from '../../frame/form.tsx';
+import { FieldProblem, Form } from '../../frame/form.tsx';
 import { keyOf } from '../../project-state/edit.ts';
 import { useParts } from '../../project-state/store.ts';
 
@@ -179,7 +179,7 @@ export function EditPoints({
   }
 
   return (
-    <chakra.form
+    <Form
       role="group"
       aria-label="change the marked points"
       borderTop="1px solid"
@@ -187,8 +187,7 @@ export function EditPoints({
       bg="leaf"
       p="8px 10px"
       flexShrink={0}
-      noValidate
-      onSubmit={(e) => void show(e)}
+      onSubmit={show}
     >
       <Flex gap="8px" align="center" wrap="wrap">
         <Aside>{marked === 1 ? 'one point' : `${marked} points`} marked:</Aside>
@@ -216,6 +215,6 @@ export function EditPoints({
         </Act>
       </Flex>
       <FieldProblem id="points-problem" error={problem} />
-    </chakra.form>
+    </Form>
   );
 }

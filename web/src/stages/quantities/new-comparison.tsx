@@ -1,11 +1,10 @@
-import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { groundOf, type Comparison } from '#core/project';
 import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
-import { described, FieldProblem } from '../../frame/form.tsx';
+import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { useParts } from '../../project-state/store.ts';
 
 /** A surface against another, or against a level typed in the project's unit; `against` is empty for a level. */
@@ -47,14 +46,7 @@ export function NewComparison({ onClose }: { onClose: () => void }) {
   });
   return (
     <Leaf mb="12px" p="12px">
-      <chakra.form
-        noValidate
-        onSubmit={(e) => void submit(e)}
-        display="flex"
-        flexWrap="wrap"
-        gap="8px"
-        alignItems="center"
-      >
+      <Form onSubmit={submit} display="flex" flexWrap="wrap" gap="8px" alignItems="center">
         <span>Compare</span>
         <Pick
           aria-label="surface that is compared"
@@ -105,7 +97,7 @@ export function NewComparison({ onClose }: { onClose: () => void }) {
           Cancel
         </Act>
         <FieldProblem id="level-problem" error={against ? undefined : errors.level} />
-      </chakra.form>
+      </Form>
     </Leaf>
   );
 }
