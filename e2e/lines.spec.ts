@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { inflateSync } from 'node:zlib';
 import { expect, test, type Page } from '@playwright/test';
 import { PDFDocument } from 'pdf-lib';
 import { bandOf, beginProject, drop, go, ledger, queries, settled, takeIn } from './steps.ts';
+import { wordsOfPdf } from './pdf.ts';
 
 // A crew whose device writes its words in its own way: START, STOP, ROUND and DONE.
 const arc = (t: number): string => `${(100 + 12 * Math.sin(t)).toFixed(3)},${(212 - 12 * Math.cos(t)).toFixed(3)}`;
@@ -128,24 +128,8 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   const { width, height } = pdf.getPage(0).getSize();
   // A3 lying: 420 × 297 mm.
   expect([width, height].map((v) => Math.round((v / 72) * 25.4))).toEqual([420, 297]);
-  expect(drawnIn(bytes)).toContain(hex('kerb, top'));
+  expect(wordsOfPdf(bytes)).toContain('kerb, top');
 });
-
-/** All content streams of a PDF, unpacked. */
-function drawnIn(bytes: Buffer): string {
-  const out: string[] = [];
-  for (let at = bytes.indexOf('stream\n'); at >= 0; at = bytes.indexOf('stream\n', at + 7)) {
-    const end = bytes.indexOf('endstream', at);
-    try {
-      out.push(inflateSync(bytes.subarray(at + 7, end)).toString('latin1'));
-    } catch {
-      // Fonts and other streams are packed otherwise.
-    }
-  }
-  return out.join('\n');
-}
-
-const hex = (text: string): string => Buffer.from(text, 'latin1').toString('hex').toUpperCase();
 
 test('a code list is kept, compared and taken into another project; codes come and go as a table', async ({ page }) => {
   const name = `Harbour ${Date.now()}`;

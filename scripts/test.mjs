@@ -17,6 +17,7 @@ needDebian([
   { name: 'chromium', present: command('chromium') },
   { name: 'gdal-bin', present: command('ogrinfo') },
   { name: 'libxml2-utils', present: command('xmllint') },
+  { name: 'poppler-utils', present: command('pdftotext') },
   { name: 'python3-ezdxf', present: () => spawnSync('/usr/bin/python3', ['-c', 'import ezdxf']).status === 0 },
   { name: 'proj-bin', present: command('cs2cs') },
   { name: 'proj-data', present: () => spawnSync('test', ['-e', '/usr/share/proj/egm96_15.gtx']).status === 0 },

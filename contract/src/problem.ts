@@ -8,4 +8,6 @@ export interface Problem {
   since?: ChangeEntry[];
   yours?: ChangeDetail[];
   revision?: number;
+  /** Of a paper: letters that no font here has, each with the words it stands in. */
+  lacking?: [letter: string, words: string][];
 }

@@ -4,3 +4,4 @@ export * from './layers.ts';
 export * from './paper.ts';
 export * from './plan.ts';
 export * from './plot.ts';
+export * from './sheet-names.ts';

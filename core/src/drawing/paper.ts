@@ -42,5 +42,5 @@ export function fittingScale(
   return scales.find((s) => s >= needed) ?? Math.ceil(needed / 1000) * 1000;
 }
 
-/** The size at which each face is set so that its capitals are as high as a mark’s size says. */
-export const EM = { text: 1 / 0.718, bold: 1 / 0.718, mono: 1 / 0.62 } as const;
+/** The size at which each face is set so that its capitals are as high as a mark’s size says: their height in the em. */
+export const EM = { text: 1 / 0.668, bold: 1 / 0.668, mono: 1 / 0.698 } as const;

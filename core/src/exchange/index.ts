@@ -6,6 +6,7 @@ export * from './text/sample.ts';
 export * from './text/read.ts';
 export * from './text/write.ts';
 export { csvTable } from './text/cell.ts';
+export * from './file-name.ts';
 export * from './dxf/write.ts';
 export * from './dxf/drawing.ts';
 export { asFound } from './dxf/text.ts';

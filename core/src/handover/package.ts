@@ -1,7 +1,15 @@
 import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { hashBytes } from '#core/kernel';
-import { OUT_COLUMNS, writeDxf, writeLandXml, writeText, type TextOutSettings } from '#core/exchange';
+import {
+  distinctName,
+  fileStem,
+  OUT_COLUMNS,
+  writeDxf,
+  writeLandXml,
+  writeText,
+  type TextOutSettings,
+} from '#core/exchange';
 import { isPublished, type CoordinateSystem } from '#core/basis';
 import type { ChainResult } from '#core/chain';
 import { unitSchema, type ProjectDocument } from '#core/project';
@@ -124,14 +132,12 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
     );
   const files: { name: string; bytes: Uint8Array }[] = [];
   const entries: ManifestFile[] = [];
+  const names = new Set(['manifest.json']);
   for (const file of spec.files) {
     const { what, text, readBack, extension } = writeOne(doc, placed.result, file, spec, made);
     const bytes = new TextEncoder().encode(text);
-    const name = uniqueName(
-      files,
-      `${plain(made.project)}-${plain(what)}-${made.at.slice(0, 10)}-r${made.revision}`,
-      extension,
-    );
+    const stem = `${fileStem(made.project, what)}-${made.at.slice(0, 10)}-r${made.revision}`;
+    const name = distinctName(names, stem, extension);
     if (!readBack.ok)
       throw new PackageRefused(
         `${name} does not come back as it was meant: ${readBack.problems[0]}. Nothing was made.`,
@@ -216,18 +222,3 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
 
 const systemOut = (system: CoordinateSystem): Manifest['coordinates']['system'] =>
   isPublished(system) ? { name: system.name, code: system.code, definition: system.definition } : null;
-
-/** A name that every file system and controller takes. */
-const plain = (text: string): string =>
-  text
-    .normalize('NFKD')
-    .split(/[^A-Za-z0-9]+/)
-    .filter(Boolean)
-    .join('-')
-    .slice(0, 60) || 'project';
-
-function uniqueName(files: { name: string }[], base: string, extension: string): string {
-  let name = `${base}.${extension}`;
-  for (let i = 2; files.some((f) => f.name === name); i++) name = `${base}-${i}.${extension}`;
-  return name;
-}

@@ -125,11 +125,12 @@ describe('what stands changed by hand', () => {
   it('stands in the report with its why, a traverse distributed on purpose too', () => {
     const { doc: now, told } = history([height(5.25, 'typed wrong'), { op: 'record.decide', key: 'traverse:A-T1-B', decision: 'used', why: 'measured again on Monday' }]); // prettier-ignore
     const columns = { setups: [], traverses: [], levelling: null, gnss: [], known: [], network: null };
-    const points = { count: 0, setup: [], row: [], number: () => '', code: () => '', x: [], y: [], z: [], sdPlan: [], sdHeight: [] }; // prettier-ignore
-    const { rows } = bookReport(now, columns as never, points, [], { name: 'Mole', revision: 3 }, 'setups', { changes: told }); // prettier-ignore
-    expect(rows.map((r) => r.cells)).toEqual([
-      [`row ${shotRow} of monday.txt`, 'changed by hand', 'height', '5.000 US ft', '5.250 US ft', 'typed wrong (Ina Quillow, 2026-11-01)'], // prettier-ignore
-      ['traverse A-T1-B', 'changed by hand', 'decision', 'by the rules', 'use it', 'measured again on Monday (Ina Quillow, 2026-11-02)'], // prettier-ignore
+    const points = { count: 0, setup: [], row: [], number: () => '', code: () => '', line: () => '', x: [], y: [], z: [], sdPlan: [], sdHeight: [] }; // prettier-ignore
+    const { tables } = bookReport(now, columns as never, points, [], { name: 'Mole', revision: 3 }, 'setups', { changes: told }); // prettier-ignore
+    const rows = tables.find((t) => t.kind === 'edit')!.rows.map((r) => r.cells.map((c) => c.text));
+    expect(rows).toEqual([
+      [`row ${shotRow} of monday.txt`, 'height', '5.000 US ft', '5.250 US ft', 'typed wrong (Ina Quillow, 2026-11-01)'], // prettier-ignore
+      ['traverse A-T1-B', 'decision', 'by the rules', 'use it', 'measured again on Monday (Ina Quillow, 2026-11-02)'], // prettier-ignore
     ]);
   });
 });

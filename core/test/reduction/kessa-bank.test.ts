@@ -2,11 +2,11 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { recordsOfSetup } from '#core/book';
 import { runChain, type ChainResult } from '#core/chain';
 import { applyChange, editEntries, newDocument, type Change, type Intake, type ProjectDocument } from '#core/project';
-import { bookReport, reportPoints } from '#core/report';
+import { bookReport, reportPoints, setupFacts, type Report } from '#core/report';
 import { readByPlan, readingPlan, packRead, unpackRead } from '#core/sources';
 import { editedRecords, STATE, packReduction, unpackReduction } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
-import { formatAngle } from '#core/measure';
+import { formatAngle, formatLength } from '#core/measure';
 import { kessaFiles, kessaProject } from '#demo';
 const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
   const applied = applyChange(doc, change);
@@ -104,7 +104,7 @@ describe('Kessa Bank', () => {
 
   it('mended, all of it adjusts together with a variance factor that chance explains, and reports every setup', () => {
     const doc = mend(start, 12);
-    const { reduction, network, traverses, points, queries } = runChain(doc, readOf);
+    const { reduction, network, traverses, points, queries, linework } = runChain(doc, readOf);
     expect(network?.ok).toBe(true);
     if (!network?.ok) return;
     expect(network.varianceFactor).toBeGreaterThan(network.bounds[0]);
@@ -113,49 +113,47 @@ describe('Kessa Bank', () => {
     const peg = network.points.find((p) => p.number === 'T1')!;
     expect(Math.hypot(peg.x - truth.get('T1')!.x, peg.y - truth.get('T1')!.y)).toBeLessThan(3 * peg.ellipse.major);
     const whole = unpackReduction(packReduction({ reduction, traverses }));
-    const columns = reportPoints(doc, points, whole, {
-      number: (row) => points.number[row],
-      code: (row) => points.description[row],
-    });
+    const text = { number: (row: number) => points.number[row], code: (row: number) => points.description[row] };
+    const columns = reportPoints(doc, points, whole, text, linework.lines);
     const told = { name: 'Kessa', revision: 9 };
     const report = bookReport(doc, whole, columns, queries, told, 'known');
-    // Every point that came out is in the long report, with the coordinates of the point table.
-    const long = bookReport(doc, whole, columns, queries, told, 'all').rows.filter((r) => r.kind === 'point');
+    const rowsOf = (of: Report, kind: string): string[][] =>
+      of.tables.filter((t) => t.kind === kind).flatMap((t) => t.rows.map((r) => r.cells.map((c) => c.text)));
+    // Every point that came out is in the long report, with its code, its line and the coordinates of the point table.
+    const long = rowsOf(bookReport(doc, whole, columns, queries, told, 'all'), 'points');
     expect(long.length).toBe(reduction!.points.count);
-    expect(long.find((r) => r.cells[0] === '104')!.cells[4]).toBe(points.z[points.number.indexOf('104')].toFixed(3));
-    // With readings: every sighting that counts, as it was observed, each point right behind the reading that gave it.
+    const at = points.number.indexOf('104');
+    expect(long.find((r) => r[0] === '104')!.slice(1, 6)).toEqual(['BF1', 'BF1', ...[points.x[at], points.y[at]].map((v) => formatLength(v, 'm', 3)), points.z[at].toFixed(3)]); // prettier-ignore
+    // With readings: every sighting that counts, as it was observed, with the point that it gave.
     const now = new Map(doc.intakes.flatMap((i) => (reads.get(i.id)?.book ? [[i.id, editedRecords(doc, i.id, reads.get(i.id)!.book!.records)] as const] : []))); // prettier-ignore
-    const full = bookReport(doc, whole, columns, queries, told, 'readings', { readingsOf: (book, row) => recordsOfSetup(now.get(book)!, row) }).rows; // prettier-ignore
-    expect(full.filter((r) => r.kind === 'point')).toHaveLength(long.length);
+    const facts = new Map([...now].map(([id, records]) => [id, setupFacts(records.length, (i) => records[i])]));
+    const full = bookReport(doc, whole, columns, queries, told, 'readings', { readingsOf: (book, row) => recordsOfSetup(now.get(book)!, row), factsOf: ({ book, row }) => facts.get(book)?.get(row) }); // prettier-ignore
     const sightings = [...now.values()].flat().filter((r) => r.kind === 'sighting' && !r.deleted);
-    expect(full.filter((r) => r.kind === 'reading').map((r) => r.cells[0])).toEqual(sightings.map((r) => r.number));
-    const at = full.findIndex((r) => r.kind === 'point' && r.cells[0] === '104');
+    const read = rowsOf(full, 'readings');
+    expect(read.map((r) => r[0])).toEqual(sightings.map((r) => r.number));
     const shot = sightings.find((r) => r.number === '104')!;
-    expect(full[at - 1]).toMatchObject({ kind: 'reading', cells: ['104', 'shot, face 1', formatAngle(shot.circle, 'dms', 0), formatAngle(shot.zenith, 'dms', 0), shot.distance.toFixed(3), `target ${shot.height.toFixed(3)}`] }); // prettier-ignore
-    expect(report.rows.filter((r) => r.kind === 'setup').map((r) => r.cells[0])).toEqual([
-      'KB1',
-      'KB4',
-      'FS1',
-      'T1',
-      'KB5',
-      'TR1',
-      'TR2',
-      'KB6',
-    ]);
-    expect(report.rows.filter((r) => r.kind === 'backsight' && r.cells[0] === 'KB3')).not.toEqual([]);
+    expect(read.find((r) => r[0] === '104')).toEqual(['104', 'shot, face 1', shot.time.slice(11), formatAngle(shot.circle, 'dms', 0), formatAngle(shot.zenith, 'dms', 0), shot.distance.toFixed(3), shot.height.toFixed(3), ...long.find((r) => r[0] === '104')!.slice(1)]); // prettier-ignore
+    const ofShots = read.filter((r) => r[9] !== '').length + rowsOf(full, 'points').length;
+    expect(ofShots).toBe(long.length);
+    // When, with what and in which air, and a bearing that is never negative.
+    const [about] = full.tables.filter((t) => t.kind === 'setup').map((t) => t.about.join('; '));
+    expect(about).toMatch(
+      /orientation \d+°\d\d′\d\d″ .*2026-07-20 07:45; instrument T1; 19 °C, 1004 hPa, 55 % humidity/,
+    );
+    expect(full.tables.filter((t) => t.kind === 'setup').map((t) => t.about[0]).join()).not.toContain('orientation −'); // prettier-ignore
+    expect(report.tables.filter((t) => t.kind === 'setup').map((t) => t.title.split(',')[0])).toEqual(
+      ['KB1', 'KB4', 'FS1', 'T1', 'KB5', 'TR1', 'TR2', 'KB6'].map((s) => `Setup at ${s}`),
+    );
+    expect(rowsOf(report, 'setup').filter((r) => r[0] === 'KB3' && r[1] === 'backsight')).not.toEqual([]);
     // Traverse and levelling close within what the project allows, and are said to.
-    expect(
-      report.rows.filter((r) => r.kind === 'traverse' || r.kind === 'level').map((r) => [r.cells[0], r.marked]),
-    ).toEqual([
+    const closed = report.tables.filter((t) => t.kind === 'traverses' || t.kind === 'levels');
+    expect(closed.flatMap((t) => t.rows.map((r) => [r.cells[0].text, r.marked]))).toEqual([
       ['KB5 – TR1 – TR2 – KB6', false],
       ['KB5 → KB6', false],
     ]);
-    // What was changed by hand is said with its record, behind the setups.
-    const edits = report.rows.filter((r) => r.kind === 'edit');
-    expect(edits.length).toBe(editEntries(doc).length);
-    expect(report.rows.findIndex((r) => r.kind === 'edit')).toBeGreaterThan(
-      report.rows.findLastIndex((r) => r.kind === 'check'),
-    );
+    // What was changed by hand is said with its record, last of all.
+    expect(rowsOf(report, 'edit').length).toBe(editEntries(doc).length);
+    expect(report.tables.at(-1)!.kind).toBe('edit');
   });
 
   it('a pole that was long for one shot is named, mended by the height that the crew used too', () => {

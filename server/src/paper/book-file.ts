@@ -3,7 +3,7 @@ import { geoidHeight, gridsNamed, isPublished, transformBetween, WGS84, type Geo
 import { writeBookText, type Book } from '#core/book';
 import { geoidOf, unpackRead } from '#core/sources';
 import { editedRecords, STATE } from '#core/stages';
-import { writeLandXmlSurvey } from '#core/exchange';
+import { fileStem, writeLandXmlSurvey } from '#core/exchange';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { Refusal } from '../http/problems.ts';
 import { gridBytes } from '../projects/read-task.ts';
@@ -22,7 +22,7 @@ export function bookFileRoutes(router: Router, services: ProjectServices): void 
     const read = unpackRead(await settled.block(settled.stages.reads[intake.id]));
     if (!read.book) throw new Refusal(409, 'The book could not be read.');
     const book: Book = { ...read.book, records: editedRecords(settled.document, intake.id, read.book.records) };
-    const stem = intake.fileName.replace(/\.[^.]*$/, '').replace(/[^A-Za-z0-9_-]+/g, '-') || 'book';
+    const stem = fileStem(intake.fileName.replace(/\.[^.]*$/, ''));
     const text =
       form === 'text'
         ? writeBookText(book, settled.document.settings.order)

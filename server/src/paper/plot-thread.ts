@@ -17,7 +17,6 @@ import {
   setLineJoin,
   setLineWidth,
   setStrokingRgbColor,
-  StandardFonts,
   appendBezierCurve,
   degrees,
   rgb,
@@ -25,10 +24,13 @@ import {
   type PDFFont,
   type PDFPage,
 } from 'pdf-lib';
+import { cos, sin } from '#core/kernel';
 import type { Plot, ProjectDocument } from '#core/project';
 import { setPointsOf, unpackContours, unpackLineColumns, unpackPoints } from '#core/stages';
 import { EM, layOutPlot, type Mark, type PlotFacts } from '#core/drawing';
-import { printable } from './printed-text.ts';
+import fontkit from '@pdf-lib/fontkit';
+import { lettersLacking, runsOf } from './faces.ts';
+import type { PaperMade } from './paged.ts';
 
 export interface PlotTask {
   document: ProjectDocument;
@@ -37,12 +39,14 @@ export interface PlotTask {
   points: Uint8Array;
   lines: Uint8Array;
   contours: Uint8Array;
+  /** Letters that no font has may be boxes. */
+  boxes: boolean;
 }
 
 const POINTS_PER_MM = 72 / 25.4;
 
 /** A plot as a PDF at true scale. Runs in a thread of its own. */
-export async function drawPlot(task: PlotTask): Promise<Uint8Array> {
+export async function drawPlot(task: PlotTask): Promise<PaperMade> {
   const points = unpackPoints(task.points);
   const page = layOutPlot(
     task.document,
@@ -54,19 +58,32 @@ export async function drawPlot(task: PlotTask): Promise<Uint8Array> {
     },
     task.facts,
   );
+  const lacking = [...lettersLacking(page.marks.flatMap((m) => (m.kind === 'text' ? [m.text] : [])))];
+  if (lacking.length && !task.boxes) return { bytes: null, lacking };
   const pdf = await PDFDocument.create();
+  pdf.registerFontkit(fontkit);
   pdf.setTitle(`${task.plot.title}, ${task.facts.project}`);
   pdf.setCreator('Dunrik');
-  const [text, bold, mono] = await Promise.all(
-    [StandardFonts.Helvetica, StandardFonts.HelveticaBold, StandardFonts.Courier].map((f) => pdf.embedFont(f)),
-  );
+  const fonts = await fontsOf(pdf, page.marks);
   const sheet = pdf.addPage([page.width * POINTS_PER_MM, page.height * POINTS_PER_MM]);
-  const faces = { text, bold, mono };
-  for (const mark of page.marks) put(sheet, mark, faces);
-  return pdf.save();
+  for (const mark of page.marks) put(sheet, mark, fonts);
+  return { bytes: await pdf.save(), lacking: null };
 }
 
-function put(page: PDFPage, mark: Mark, faces: Record<'text' | 'bold' | 'mono', PDFFont>): void {
+/** A font above this size goes in with the letters that are used alone. */
+const LARGE = 100_000;
+
+/** The fonts that the words of a sheet need. */
+async function fontsOf(pdf: PDFDocument, marks: readonly Mark[]): Promise<Map<string, PDFFont>> {
+  const files = new Map<string, Uint8Array>();
+  for (const m of marks)
+    if (m.kind === 'text') for (const { file } of runsOf(m.text, m.face)) files.set(file.id, file.bytes);
+  const fonts = new Map<string, PDFFont>();
+  for (const [id, bytes] of files) fonts.set(id, await pdf.embedFont(bytes, { subset: bytes.length > LARGE }));
+  return fonts;
+}
+
+function put(page: PDFPage, mark: Mark, fonts: ReadonlyMap<string, PDFFont>): void {
   const mm = (v: number): number => v * POINTS_PER_MM;
   const [r, g, b] = mark.colour;
   page.pushOperators(pushGraphicsState());
@@ -75,11 +92,19 @@ function put(page: PDFPage, mark: Mark, faces: Record<'text' | 'bold' | 'mono', 
     page.pushOperators(rectangle(mm(f.left), mm(f.bottom), mm(f.width), mm(f.height)), clip(), endPath());
   }
   if (mark.kind === 'text') {
-    const font = faces[mark.face];
-    const words = printable(mark.text);
-    const width = font.widthOfTextAtSize(words, mm(mark.size) * EM[mark.face]);
-    const shift = mark.align === 'left' ? 0 : mark.align === 'right' ? width : width / 2;
-    page.drawText(words, { x: mm(mark.x) - shift, y: mm(mark.y), size: mm(mark.size) * EM[mark.face], font, color: rgb(r, g, b), rotate: degrees(((mark.turn ?? 0) / Math.PI) * 180) }); // prettier-ignore
+    const size = mm(mark.size) * EM[mark.face];
+    const runs = runsOf(mark.text, mark.face).map(({ file, text }) => {
+      const font = fonts.get(file.id)!;
+      return { font, text, width: font.widthOfTextAtSize(text, size) };
+    });
+    const width = runs.reduce((sum, run) => sum + run.width, 0);
+    const turn = mark.turn ?? 0;
+    let along = mark.align === 'left' ? 0 : mark.align === 'right' ? -width : -width / 2;
+    for (const run of runs) {
+      const [x, y] = [mm(mark.x) + along * cos(turn), mm(mark.y) + along * sin(turn)];
+      page.drawText(run.text, { x, y, size, font: run.font, color: rgb(r, g, b), rotate: degrees((turn / Math.PI) * 180) }); // prettier-ignore
+      along += run.width;
+    }
   } else {
     const width = mm(mark.width);
     page.pushOperators(setStrokingRgbColor(r, g, b), setLineWidth(width), setLineJoin(1), setLineCap(LineCapStyle.Round)); // prettier-ignore

@@ -1,9 +1,11 @@
 import type { Router } from 'express';
 import { allow, membershipOf } from '../accounts/membership.ts';
+import { sheetNames } from '#core/drawing';
 import { groundOf } from '#core/project';
 import { notFound, Refusal } from '../http/problems.ts';
 import type { ProjectServices } from '../projects/services.ts';
 import { paperName, settledProject } from '../projects/settled-project.ts';
+import { mayHaveBoxes, sendPaper } from './papers.ts';
 
 /** Plots of a project as PDF. */
 export function plotRoutes(router: Router, services: ProjectServices): void {
@@ -19,8 +21,8 @@ export function plotRoutes(router: Router, services: ProjectServices): void {
     const contourHash = ofSurface ?? stages.contours[groundOf(document).id];
     const [points, lines, contours] = await Promise.all([stages.points, stages.lines, contourHash].map(block));
     const facts = { project: name, revision, date: new Date().toISOString().slice(0, 10) };
-    const bytes = await services.settler.plot({ document, plot, facts, points, lines, contours });
-    const file = paperName(settled, plot.title.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').slice(0, 40)); // prettier-ignore
-    response.attachment(file).type('application/pdf').send(Buffer.from(bytes));
+    const boxes = mayHaveBoxes(request);
+    const made = await services.settler.plot({ document, plot, facts, points, lines, contours, boxes });
+    sendPaper(response, made, paperName(settled, sheetNames(document.drawing.plots).get(plot.id)!));
   });
 }

@@ -1,4 +1,5 @@
 import type { Router } from 'express';
+import { fileStem } from '#core/exchange';
 import { cutGeoid, factorsAt, geographicAt, geoidHeight, isPublished, writeGtx, type GeoidGrid } from '#core/basis';
 import type { ProjectDocument } from '#core/project';
 import { geoidOf } from '#core/sources';
@@ -10,7 +11,6 @@ import { gridBytes } from './read-task.ts';
 import { changesAbout } from './history.ts';
 import { gridFactsOf } from '../jobs/decode.ts';
 import { bytesOfOriginal, originalOf } from './originals.ts';
-import { controlSheet } from '../paper/control-sheet.ts';
 import type { Pool } from '../db/db.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { allow, membershipOf } from '../accounts/membership.ts';
@@ -44,17 +44,11 @@ export function basisRoutes(router: Router, services: ProjectServices): void {
     if (!area) throw new Refusal(409, 'There are no points yet, so nobody knows which piece is the site’s.');
     const piece = cutGeoid(geoid, area);
     if (!piece) throw new Refusal(409, 'The site lies outside the geoid, wholly or in part. Nothing was cut.');
-    const name = document.basis.geoid!.name.replace(/\.[^.]*$/, '').replace(/[^A-Za-z0-9_-]+/g, '-');
+    const name = fileStem(document.basis.geoid!.name.replace(/\.[^.]*$/, ''));
     response
       .attachment(`${name}-site.gtx`)
       .type('application/octet-stream')
       .send(Buffer.from(writeGtx(piece)));
-  });
-
-  router.get('/control-sheet', allow('see'), async (request, response) => {
-    const { project } = membershipOf(request);
-    const { bytes, name } = await controlSheet(services, project);
-    response.attachment(name).type('application/pdf').send(Buffer.from(bytes));
   });
 
   router.get('/points/history', allow('see'), async (request, response) => {

@@ -1,6 +1,7 @@
 import type { ProjectDocument } from '#core/project';
 import { unpackPoints, type PointTable } from '#core/stages';
 import type { SettledStages } from '#contract';
+import { fileStem } from '#core/exchange';
 import { Refusal } from '../http/problems.ts';
 import { blockOf } from '../results/kept-results.ts';
 import { newestDocument } from './documents.ts';
@@ -31,9 +32,6 @@ export async function settledProject({ pool, settler }: ProjectServices, project
   return { name, revision, document, stages, points, block };
 }
 
-/** A file name of what is drawn from a project: plain letters whatever the project is called. */
+/** A file name of what is drawn from a project. */
 export const paperName = ({ name, revision }: Pick<SettledProject, 'name' | 'revision'>, what: string): string =>
-  `${name
-    .normalize('NFKD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .slice(0, 60)}-${what}-r${revision}.pdf`;
+  `${fileStem(name, what)}-r${revision}.pdf`;

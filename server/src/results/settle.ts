@@ -2,7 +2,8 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
-import type { ReportTask } from '../paper/report-thread.ts';
+import type { PaperMade } from '../paper/paged.ts';
+import type { PaperTask, ReportTask } from '../paper/report-thread.ts';
 import type { Logger } from 'pino';
 import { CHAIN_VERSION } from '#core/chain';
 import { readKey } from '#core/sources';
@@ -252,15 +253,18 @@ export class Settler {
     this.run<PackageOutcome>('packageFiles', { project, spec, made }, 'Making the package');
 
   /** The report of the books; null when there is none. */
-  report = (task: ReportTask): Promise<Uint8Array | null> =>
-    this.run<Uint8Array | null>('makeReport', task, 'Making the report');
+  report = (task: ReportTask): Promise<PaperMade | null> =>
+    this.run<PaperMade | null>('makeReport', task, 'Making the report');
+
+  /** A report laid out on paper, in a thread. */
+  paper = (task: PaperTask): Promise<PaperMade> => this.run<PaperMade>('makePaper', task, 'Making the paper');
 
   /** Values of a file as received, read in a thread from its packed read. */
   received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
     this.run<(ReceivedValue | undefined)[]>('readReceived', task, 'Reading what was received');
 
   /** A plot as a PDF, drawn in a thread from settled results. */
-  plot = (task: PlotTask): Promise<Uint8Array> => this.run<Uint8Array>('drawPlot', task, 'Drawing the plot');
+  plot = (task: PlotTask): Promise<PaperMade> => this.run<PaperMade>('drawPlot', task, 'Drawing the plot');
 
   async settled(project: string): Promise<Settled | null> {
     const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>(

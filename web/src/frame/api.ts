@@ -77,6 +77,13 @@ async function answerOf<T>(response: Response): Promise<T> {
   return body as T;
 }
 
+/** The name that a file comes with (RFC 6266). */
+function nameOf(response: Response): string {
+  const said = response.headers.get('Content-Disposition') ?? '';
+  const encoded = /filename\*=UTF-8''([^;]+)/i.exec(said)?.[1];
+  return encoded ? decodeURIComponent(encoded) : (/filename="?([^";]+)/i.exec(said)?.[1] ?? 'paper.pdf');
+}
+
 const project = (id: string): string => `/projects/${id}`;
 
 export const api = {
@@ -181,6 +188,14 @@ export const api = {
     call<{ id: string; revision: number }>('POST', '/code-lists', kept),
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
+  /** A paper of a project; with `boxes`, letters that no font has are boxes. */
+  paper: async (id: string, path: string, boxes: boolean): Promise<{ name: string; file: Blob }> => {
+    const asked = boxes ? `${path}${path.includes('?') ? '&' : '?'}boxes=yes` : path;
+    const response = await fetch(`/api${project(id)}/${asked}`).catch(() => null);
+    if (!response) throw new ApiProblem(0, { problem: 'The server does not answer. Try again.' });
+    if (!response.ok) return answerOf(response);
+    return { name: nameOf(response), file: await response.blob() };
+  },
   /** Rows of text as a spreadsheet. */
   spreadsheet: async (project: string, sheet: { name: string; text: string; numeric: boolean[] }): Promise<Blob> => {
     const response = await fetch(`/api/projects/${project}/spreadsheet`, {

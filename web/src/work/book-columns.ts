@@ -98,20 +98,31 @@ export function recordValues(book: BookColumns, i: number, edit: PointEdit | und
   };
 }
 
+/** What each record says of when, with what and in which air. */
+export const recordFacts = (c: BookColumns) => (i: number) => ({
+  kind: c.kind(i),
+  row: c.row[i],
+  time: c.time.get(i),
+  instrument: c.instrument.get(i),
+  temperature: c.temperature[i],
+  pressure: c.pressure[i],
+  humidity: c.humidity[i],
+});
+
 /** Values of the sightings of the setup in a row, those that are left out apart, in the order observed. */
 export function sightingsOfSetup(
   book: BookColumns | undefined,
   setupRow: number,
   editOf: (row: number) => PointEdit | undefined,
 ) {
-  const out: (ReturnType<typeof recordValues> & { row: number })[] = [];
+  const out: (ReturnType<typeof recordValues> & { row: number; time: string })[] = [];
   const from = book ? book.row.indexOf(setupRow) : -1;
   if (!book || from < 0) return out;
   for (let i = from + 1; i < book.count && book.setup[i] === from; i++) {
     const row = book.row[i];
     if (book.kind(i) !== 'sighting') continue;
     const values = recordValues(book, i, editOf(row));
-    if (!values.off) out.push({ ...values, row });
+    if (!values.off) out.push({ ...values, row, time: book.time.get(i) });
   }
   return out;
 }

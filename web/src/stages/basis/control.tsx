@@ -7,6 +7,7 @@ import { distance } from '#core/kernel';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Leaf, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
+import { PaperAct } from '../../frame/paper.tsx';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
@@ -39,9 +40,9 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
         <Box flex="1" />
         {rows.length ? (
           <>
-            <a href={`/api/projects/${id}/control-sheet`} download>
-              <Aside textDecoration="underline">Control sheet as PDF</Aside>
-            </a>
+            <PaperAct project={id} path="control-sheet">
+              Control sheet as PDF
+            </PaperAct>
             <Act look="quiet" onClick={() => sendControl(doc, tables!, rows, state!.project.name, state!.revision)}>
               As CSV
             </Act>

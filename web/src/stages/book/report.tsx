@@ -2,12 +2,22 @@ import { editOf } from '#core/project';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { bookReport, reportPoints, type ReadingsOf, type ReportLevel, type ReportRow } from '#core/report';
+import {
+  bookReport,
+  headOf,
+  reportPoints,
+  setupFacts,
+  type ReadingsOf,
+  type Report as ReportOf,
+  type ReportLevel,
+  type ReportTable,
+} from '#core/report';
 import { api } from '../../frame/api.ts';
 import { Aside } from '../../frame/controls.tsx';
+import { PaperAct } from '../../frame/paper.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useParts, useProject } from '../../project-state/store.ts';
-import { sightingsOfSetup } from '../../work/book-columns.ts';
+import { recordFacts, sightingsOfSetup } from '../../work/book-columns.ts';
 
 const LEVELS: Record<ReportLevel, string> = {
   setups: 'setups',
@@ -19,55 +29,27 @@ const MOST_SHOWN = 1000;
 
 /** Rows are plain cells under one rule: some thousands of styled ones would hold the page up. */
 const RULES = {
-  '& td': { px: '8px', py: '3px', fontSize: '13px', verticalAlign: 'top', borderBottom: '1px solid', borderColor: 'rule' }, // prettier-ignore
-  '& tr[data-plain] td:nth-of-type(n + 3)': { fontFamily: 'mono' },
-  '& tr[data-plain]:not([data-kind=edit]) td:nth-of-type(n + 3)': { textAlign: 'right', whiteSpace: 'nowrap' },
-  '& tr[data-kind=edit] td:nth-of-type(6)': { fontFamily: 'inherit' },
-  '& tr[data-kind=reading] td': { color: 'slate' },
-  '& tr[data-plain][data-marked]:not([data-kind=edit]) td': { color: 'pole' },
-  '& tr[data-kind=setup]': { bg: 'wash' },
-  '& tr[data-kind=setup] td:first-of-type': { fontWeight: '700' },
-  '& tr[data-kind=setup][data-marked] td:last-of-type': { color: 'pole' },
-  '& tr[data-kind=file] td:first-of-type': { overflowWrap: 'anywhere' },
-  '& tr[data-kind=file][data-marked] td:last-of-type': { color: 'brass' },
-  '& tr[data-kind=query] td:first-of-type': { color: 'brass' },
-  '& tr[data-kind=query][data-marked] td:first-of-type': { color: 'pole' },
-};
+  width: '100%',
+  borderCollapse: 'collapse',
+  '& td, & th': { px: '8px', py: '3px', fontSize: '13px', verticalAlign: 'top', textAlign: 'left' },
+  '& th': { fontWeight: '400', color: 'slate', fontSize: '12px', borderBottom: '1px solid', borderColor: 'slate' },
+  '& td': { borderBottom: '1px solid', borderColor: 'rule', overflowWrap: 'anywhere' },
+  '& td[data-kind=sign], & td[data-kind=number], & td[data-kind=angle]': { fontFamily: 'mono' },
+  '& td[data-kind=number], & td[data-kind=angle]': { whiteSpace: 'nowrap' },
+  '& [data-kind=number], & [data-kind=angle]': { textAlign: 'right' },
+  '& tr[data-marked] td': { color: 'pole' },
+} as const;
 
 /** Open queries first, then the reduction, setup by setup, and what was changed by hand. On screen, as PDF, as text. */
 export function Report() {
-  const { state, tables, id } = useParts('state', 'tables', 'id');
+  const { state, id } = useParts('state', 'id');
   const settled = useProject(isSettled);
   const [level, setLevel] = useState<ReportLevel>('known');
-  const { data: changes } = useQuery({ queryKey: ['changes', id, state?.revision], queryFn: () => api.changes(id) });
-  const report = useMemo(() => {
-    const { points, reduction, summary, books } = tables!;
-    const doc = state!.document;
-    const text = {
-      number: (row: number) => points.number.get(row),
-      code: (row: number) => points.description.get(row),
-    };
-    const all = reportPoints(doc, points, reduction, text);
-    // No more than is shown: points of satellites stand before those of setups, and are listed behind them.
-    let free = 0;
-    while (free < all.count && all.setup[free] < 0) free++;
-    let read = 0;
-    const readings: ReadingsOf = (book, setup) => {
-      if (read > MOST_SHOWN) return [];
-      const list = sightingsOfSetup(books.get(book), setup, (row) => editOf(doc, book, row));
-      read += list.length;
-      return list;
-    };
-    return bookReport(
-      doc,
-      reduction,
-      { ...all, count: Math.min(all.count, free + MOST_SHOWN) },
-      summary.queries,
-      { name: state!.project.name, revision: tables!.revision },
-      level,
-      { readingsOf: readings, changes, files: summary.files },
-    );
-  }, [state, tables, level, changes]);
+  const [bom, setBom] = useState(false);
+  const report = useReport(level);
+  const tables = firstRows(report);
+  const shown = tables.reduce((sum, t) => sum + t.rows.length, 0);
+  const all = report.tables.reduce((sum, t) => sum + t.rows.length, 0);
   return (
     <Flex direction="column" flex="1" minHeight="0">
       <Flex gap="8px" align="center" mb="8px" wrap="wrap">
@@ -79,11 +61,22 @@ export function Report() {
         />
         <Box flex="1" />
         {settled ? (
-          (['csv', 'pdf'] as const).map((form) => (
-            <a key={form} href={`/api/projects/${id}/book-report?level=${level}&form=${form}`} download>
-              <chakra.span textDecoration="underline">As {form.toUpperCase()}</chakra.span>
-            </a>
-          ))
+          <>
+            <PaperAct key={`pdf ${level}`} project={id} path={`book-report?level=${level}&form=pdf`}>
+              As PDF
+            </PaperAct>
+            <PaperAct
+              key={`csv ${level}`}
+              project={id}
+              path={`book-report?level=${level}&form=csv${bom ? '&bom=yes' : ''}`}
+            >
+              As CSV
+            </PaperAct>
+            <chakra.label display="inline-flex" gap="6px" alignItems="center">
+              <input type="checkbox" checked={bom} onChange={(e) => setBom(e.target.checked)} />
+              with byte-order mark
+            </chakra.label>
+          </>
         ) : (
           <Aside>its files come once everything is computed</Aside>
         )}
@@ -100,7 +93,7 @@ export function Report() {
         borderColor="rule"
         borderRadius="4px"
       >
-        <Box px="10px" py="8px">
+        <Box px="8px" py="8px">
           <b>{report.title}</b>
           {report.about.map((a) => (
             <Box key={a} color="slate" fontSize="13px">
@@ -108,15 +101,11 @@ export function Report() {
             </Box>
           ))}
         </Box>
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="report of the books" css={RULES}>
-          <tbody>
-            {report.rows.slice(0, MOST_SHOWN).map((r, i) => (
-              <Row key={i} row={r} />
-            ))}
-          </tbody>
-        </chakra.table>
-        {report.rows.length > MOST_SHOWN ? (
-          <Box px="10px" py="6px" color="slate">
+        {tables.map((t, i) => (
+          <OneTable key={`${state?.revision} ${i}`} table={t} />
+        ))}
+        {all > shown ? (
+          <Box px="8px" py="6px" color="slate">
             the first {MOST_SHOWN} rows; all of them are in the CSV and the PDF
           </Box>
         ) : null}
@@ -125,22 +114,93 @@ export function Report() {
   );
 }
 
-/** How many columns the cells of a row take; one each where nothing is said. */
-const SPANS: Partial<Record<ReportRow['kind'], readonly number[]>> = {
-  query: [1, 5],
-  file: [1, 5],
-  setup: [1, 1, 1, 3],
-};
+function useReport(level: ReportLevel): ReportOf {
+  const { state, tables, id } = useParts('state', 'tables', 'id');
+  const { data: changes } = useQuery({ queryKey: ['changes', id, state?.revision], queryFn: () => api.changes(id) });
+  return useMemo(() => {
+    const { points, reduction, summary, books, linework } = tables!;
+    const doc = state!.document;
+    const text = {
+      number: (row: number) => points.number.get(row),
+      code: (row: number) => points.description.get(row),
+    };
+    const all = reportPoints(doc, points, reduction, text, linework.lines);
+    // No more than is shown: points of satellites stand before those of setups, and are listed behind them.
+    let free = 0;
+    while (free < all.count && all.setup[free] < 0) free++;
+    let read = 0;
+    const readings: ReadingsOf = (book, setup) => {
+      if (read > MOST_SHOWN) return [];
+      const list = sightingsOfSetup(books.get(book), setup, (row) => editOf(doc, book, row));
+      read += list.length;
+      return list;
+    };
+    const facts = new Map([...books].map(([book, c]) => [book, setupFacts(c.count, recordFacts(c))]));
+    return bookReport(
+      doc,
+      reduction,
+      { ...all, count: Math.min(all.count, free + MOST_SHOWN) },
+      summary.queries,
+      { name: state!.project.name, revision: tables!.revision },
+      level,
+      {
+        readingsOf: readings,
+        factsOf: ({ book, row }) => facts.get(book)?.get(row),
+        changes,
+        files: summary.files,
+      },
+    );
+  }, [state, tables, level, changes]);
+}
 
-function Row({ row }: { row: ReportRow }) {
-  const spans = SPANS[row.kind];
+/** The tables up to as many rows as a page shows at once. */
+function firstRows({ tables }: ReportOf): ReportTable[] {
+  let left = MOST_SHOWN;
+  const out: ReportTable[] = [];
+  for (const t of tables) {
+    if (left <= 0) break;
+    out.push({ ...t, rows: t.rows.slice(0, left) });
+    left -= t.rows.length;
+  }
+  return out;
+}
+
+function OneTable({ table }: { table: ReportTable }) {
+  const { title, about, columns, rows, marked } = table;
   return (
-    <tr data-kind={row.kind} data-marked={row.marked || undefined} data-plain={spans ? undefined : true}>
-      {row.cells.slice(0, spans?.length).map((cell, i) => (
-        <td key={i} colSpan={spans?.[i]}>
-          {cell}
-        </td>
+    <Box mt="8px">
+      <Box px="8px" py="3px" bg="wash" fontWeight="700" color={marked ? 'pole' : 'ink'} overflowWrap="anywhere">
+        {title}
+      </Box>
+      {about.map((a) => (
+        <Box key={a} px="8px" color="slate" fontSize="13px">
+          {a}
+        </Box>
       ))}
-    </tr>
+      {rows.length ? (
+        <chakra.table aria-label={title} css={RULES}>
+          <thead>
+            <tr>
+              {columns.map((c) => (
+                <th key={headOf(c)} data-kind={c.kind}>
+                  {headOf(c)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r, i) => (
+              <tr key={i} data-marked={r.marked || undefined}>
+                {r.cells.map((cell, k) => (
+                  <td key={k} data-kind={columns[k].kind}>
+                    {cell.text}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+      ) : null}
+    </Box>
   );
 }

@@ -5,6 +5,7 @@ import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
+import { usePaper } from '../../frame/paper.tsx';
 import { Grid, type Column } from '../../frame/grid/index.ts';
 import { useAt } from '../../frame/leaves.tsx';
 import { useDraft } from '../../project-state/drafts.ts';
@@ -121,11 +122,12 @@ export function CodeListEditor() {
           .join('; ')}${problems.length > 8 ? ' …' : ''}`,
       );
   };
+  const { fetchPaper, problem: paperProblem } = usePaper(state!.project.id);
   const send = (form: string): void => {
     const name = `${state!.project.name}-codes`;
     if (form === 'csv') saveText(`${name}.csv`, writeCodeTable(list.codes));
     else if (form === 'json') saveText(`${name}.json`, JSON.stringify(list, null, 2), 'application/json');
-    else location.assign(`/api/projects/${state!.project.id}/code-sheet`);
+    else fetchPaper('code-sheet');
   };
   const columns: Column[] = [
     { id: 'code', head: 'Code', max: 160, pinned: true, text: (i) => list.codes[i].code },
@@ -193,6 +195,7 @@ export function CodeListEditor() {
           <option value="pdf">PDF for the crew</option>
         </Pick>
       </Flex>
+      {paperProblem}
       {changed || problem ? (
         <Flex gap="8px" align="center" wrap="wrap">
           {changed ? (

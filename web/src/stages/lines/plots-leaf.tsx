@@ -1,3 +1,4 @@
+import { PaperAct } from '../../frame/paper.tsx';
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { groundOf, PAPERS, type Plot } from '#core/project';
@@ -56,9 +57,9 @@ export function PlotsLeaf({ tables }: { tables: Tables }) {
         <Act disabled={!canEdit || busy} onClick={() => void begin()}>
           Another plot
         </Act>
-        <Act look="solid" onClick={() => location.assign(`/api/projects/${state!.project.id}/plots/${plot.id}`)}>
+        <PaperAct key={plot.id} project={state!.project.id} path={`plots/${plot.id}`} look="solid">
           PDF
-        </Act>
+        </PaperAct>
         <Act
           look="quiet"
           disabled={!canEdit || busy}

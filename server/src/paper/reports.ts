@@ -1,0 +1,65 @@
+import type { Router } from 'express';
+import { codeReport, controlReport, REPORT_LEVELS } from '#core/report';
+import { changeList } from '../projects/history.ts';
+import { accountOf } from '../accounts/signed-in.ts';
+import { allow, membershipOf } from '../accounts/membership.ts';
+import { Refusal } from '../http/problems.ts';
+import { newestDocument } from '../projects/documents.ts';
+import type { ProjectServices } from '../projects/services.ts';
+import { paperName, settledProject } from '../projects/settled-project.ts';
+import { markOf, mayHaveBoxes, sendPaper } from './papers.ts';
+
+/** Reports on paper, laid out on a thread: the books, the control, the codes and line words for the crew. */
+export function reportRoutes(router: Router, services: ProjectServices): void {
+  router.get('/book-report', allow('see'), async (request, response) => {
+    const level = REPORT_LEVELS.find((l) => l === String(request.query.level ?? 'known'));
+    if (!level) throw new Refusal(400, `The report is of one of these: ${REPORT_LEVELS.join(', ')}.`);
+    const form = request.query.form === 'csv' ? 'csv' : 'pdf';
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
+    const { name, revision, document, stages, block } = settled;
+    const reads: Record<string, Uint8Array> = {};
+    for (const { id } of document.intakes.filter((i) => i.form === 'book'))
+      if (stages.reads[id]) reads[id] = await block(stages.reads[id]);
+    const made = await services.settler.report({
+      project: { name, revision },
+      document,
+      level,
+      form,
+      mark: markOf(settled),
+      boxes: mayHaveBoxes(request),
+      changes: await changeList(services, project, accountOf(request), { changes: 10_000, details: Infinity }),
+      points: await block(stages.points),
+      lines: await block(stages.lines),
+      reduction: await block(stages.reduction),
+      summary: await block(stages.summary),
+      reads,
+    });
+    if (!made) throw new Refusal(409, 'The project has no field book to report on.');
+    const file = paperName(settled, 'books');
+    if (form === 'pdf') return sendPaper(response, made, file);
+    // The mark by which spreadsheets know the letters, where somebody's needs it.
+    const marked = request.query.bom === 'yes' ? [Buffer.from('\ufeff')] : [];
+    const bytes = Buffer.concat([...marked, made.bytes!]);
+    sendPaper(response, { bytes, lacking: null }, file.replace(/pdf$/, 'csv'), 'text/csv; charset=utf-8');
+  });
+
+  router.get('/control-sheet', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
+    const report = controlReport(settled.document, settled.points, settled);
+    if (report.tables[0].rows.length === 0) throw new Refusal(409, 'The project has no control to put on a sheet.');
+    const made = await services.settler.paper({ report, mark: markOf(settled), boxes: mayHaveBoxes(request) });
+    sendPaper(response, made, paperName(settled, 'control'));
+  });
+
+  router.get('/code-sheet', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const found = await services.pool.query<{ name: string }>('select name from project where id = $1', [project]);
+    const { revision, document } = await newestDocument(services.pool, project);
+    const of = { name: found.rows[0].name, revision };
+    const report = codeReport(document.codeList, of);
+    const made = await services.settler.paper({ report, mark: markOf(of), boxes: mayHaveBoxes(request) });
+    sendPaper(response, made, paperName(of, 'codes'));
+  });
+}
