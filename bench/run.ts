@@ -14,12 +14,13 @@ import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
+import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
 import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, triangulation, constraints, memory, page, panning, steps).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, triangulation, constraints, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -291,6 +292,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   edit: editFigure,
   grid: gridFigure,
   store: storeFigure,
+  papers: papersFigure,
   coded: codedFigure,
   table: tableFigure,
   network,

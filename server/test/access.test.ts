@@ -98,6 +98,7 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['GET', '/projects/:project/code-sheet', undefined, SEE],
   ['POST', '/projects/:project/spreadsheet', { name: 'x', text: 'x', numeric: [false] }, SEE],
   ['GET', '/projects/:project/plots/none', undefined, SEE],
+  ['GET', '/projects/:project/plots/series/none', undefined, SEE],
   ['GET', '/projects/:project/intakes/none/book', undefined, SEE],
   ['GET', '/projects/:project/points/history?key=demo-1:4', undefined, SEE],
   ['GET', '/projects/:project/people', undefined, SEE],

@@ -84,7 +84,7 @@ describe('a task of the server', () => {
     try {
       for (const [made, what] of [
         [short.report({} as never), 'Making the report'],
-        [short.plot({} as never), 'Drawing the plot'],
+        [short.plots({} as never), 'Drawing the plot'],
         [short.received({} as never), 'Reading what was received'],
       ] as const)
         await expect(made).rejects.toThrow(`${what} took longer than 1 seconds and was ended. Nothing was changed.`);

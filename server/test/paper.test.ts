@@ -146,7 +146,9 @@ describe('a paged report', () => {
     const count = 10_250;
     const bytes = await made(reportOf(Array.from({ length: count }, (_, i) => [`P${i}`, '', ''])));
     const words = wordsOf(bytes);
-    const numbers = words.split('\n').flatMap((line) => (/^P\d+$/.test(line.trim()) ? [Number(line.trim().slice(1))] : []));
+    const numbers = words
+      .split('\n')
+      .flatMap((line) => (/^P\d+$/.test(line.trim()) ? [Number(line.trim().slice(1))] : []));
     expect(numbers).toEqual(Array.from({ length: count }, (_, i) => i));
     const sheets = words.split('\f').length - 1;
     expect(words).toContain(`sheet ${sheets} of ${sheets}`);

@@ -51,6 +51,19 @@ export const SYMBOL_STROKES: Record<SymbolName, readonly Stroke[]> = {
   ],
 };
 
+/** Control: a triangle about its point. */
+export const CONTROL_STROKES: readonly Stroke[] = [
+  { kind: 'course', places: [-0.75, -0.55, 0.75, -0.55, 0, 0.85], closed: true },
+  { kind: 'circle', x: 0, y: -0.08, radius: 0.13, filled: true },
+];
+
+/** A code that the list does not know: a crossed ring, which no code has. */
+export const UNKNOWN_STROKES: readonly Stroke[] = [
+  { kind: 'circle', x: 0, y: 0, radius: 0.75 },
+  { kind: 'course', places: [-0.53, -0.53, 0.53, 0.53] },
+  { kind: 'course', places: [-0.53, 0.53, 0.53, -0.53] },
+];
+
 /** Strokes of a code's symbol: its own, or the one that it names. */
 export const strokesOf = (code: { symbol: SymbolName; strokes?: readonly Stroke[] }): readonly Stroke[] =>
   code.strokes ?? SYMBOL_STROKES[code.symbol];

@@ -1,7 +1,13 @@
 export * from './inserts.ts';
 export * from './labels.ts';
 export * from './layers.ts';
+export { BOLD, REGULAR, widthOf, wrapped } from './letters.ts';
+export { SMALLEST, type Mark } from './marks.ts';
+export * from './obstacles.ts';
 export * from './paper.ts';
 export * from './plan.ts';
 export * from './plot.ts';
+export type { PlotFacts } from './plot-block.ts';
+export * from './plot-frames.ts';
+export * from './series.ts';
 export * from './sheet-names.ts';

@@ -1,14 +1,29 @@
 import type { PAPERS } from '#core/project';
 import { METRES_IN, type LengthUnit } from '#core/measure';
 
-/** Sheets of ISO 216, upright, mm. */
+const inches = (short: number, long: number): readonly [number, number] => [short * 25.4, long * 25.4];
+
+/** Sheets upright, mm: ISO 216; ANSI/ASME Y14.1 and the architectural sizes in whole inches. */
 export const PAPER_SIZE: Record<(typeof PAPERS)[number], readonly [number, number]> = {
   A4: [210, 297],
   A3: [297, 420],
   A2: [420, 594],
   A1: [594, 841],
   A0: [841, 1189],
+  'ANSI A': inches(8.5, 11),
+  'ANSI B': inches(11, 17),
+  'ANSI C': inches(17, 22),
+  'ANSI D': inches(22, 34),
+  'ANSI E': inches(34, 44),
+  'ARCH A': inches(9, 12),
+  'ARCH B': inches(12, 18),
+  'ARCH C': inches(18, 24),
+  'ARCH D': inches(24, 36),
+  'ARCH E': inches(36, 48),
 };
+
+/** The sheet that a new plot begins on. */
+export const usualPaper = (unit: LengthUnit): (typeof PAPERS)[number] => (unit === 'm' ? 'A3' : 'ANSI B');
 
 export const METRIC_SCALES = [50, 100, 200, 250, 500, 1000, 1250, 2000, 2500, 5000, 10_000] as const;
 /** Feet of the ground on one inch of paper. */

@@ -1,6 +1,8 @@
 import {
   strokesOf,
+  CONTROL_STROKES,
   SYMBOL_STROKES,
+  UNKNOWN_STROKES,
   type Code,
   type CodeItem,
   type Ink,
@@ -22,6 +24,9 @@ export interface DrawnLine {
   style: LineStyle;
   /** mm. */
   width: number;
+  /** Of a line its code; of a contour its elevation, m. */
+  code: string | null;
+  contour: { elevation: number; index: boolean } | null;
   /** x, y, x, y …, arcs as chords. */
   places: number[];
   closed: boolean;
@@ -30,19 +35,21 @@ export interface DrawnSymbol {
   layer: string;
   ink: Ink;
   strokes: readonly Stroke[];
+  /** What it stands for: a code of the list by its name, or what has none. */
+  of: SymbolOf;
   x: number;
   y: number;
   /** mm. */
   size: number;
   rotation: number;
 }
+/** `plain`: a point that no code gives a symbol; a code that no list knows is named as it was written. */
+export type SymbolOf = { kind: 'control' } | { kind: 'plain' } | { kind: 'code' | 'unknown'; code: string };
 export interface Plan {
   lines: DrawnLine[];
   symbols: DrawnSymbol[];
   /** Labels with x and y in metres; sizes in mm. */
   labels: WantedLabel[];
-  /** Codes that occur, for the legend. */
-  codes: Code[];
 }
 
 /** Points of a project as the drawing needs them. */
@@ -82,19 +89,17 @@ export function drawPlan(
   window: Window,
   sagitta: number,
 ): Plan {
-  const plan: Plan = { lines: [], symbols: [], labels: [], codes: [] };
-  const used = new Set<string>();
+  const plan: Plan = { lines: [], symbols: [], labels: [] };
   const look = layerLooks(doc);
   const contourLook = look(CONTOUR_LAYER);
   if (contourLook.visible)
     for (const c of contours) {
       const places = Array.from(c.line as ArrayLike<number>);
       if (!meets(places, window)) continue;
-      plan.lines.push({ layer: CONTOUR_LAYER, ink: contourLook.ink ?? 'brass', style: 'solid', width: c.index ? contourLook.width : contourLook.width * 0.5, places, closed: c.closed }); // prettier-ignore
+      plan.lines.push({ layer: CONTOUR_LAYER, ink: contourLook.ink ?? 'brass', style: 'solid', width: c.index ? contourLook.width : contourLook.width * 0.5, code: null, contour: { elevation: c.elevation, index: c.index }, places, closed: c.closed }); // prettier-ignore
     }
-  addLines(doc, plan, points, lines, window, sagitta, used);
-  addPoints(doc, plan, points, window, used);
-  plan.codes = doc.codeList.codes.filter((c) => used.has(c.code.toUpperCase()));
+  addLines(doc, plan, points, lines, window, sagitta);
+  addPoints(doc, plan, points, window);
   return plan;
 }
 
@@ -118,7 +123,6 @@ function addLines(
   lines: readonly Line[],
   window: Window,
   sagitta: number,
-  used: Set<string>,
 ): void {
   const look = layerLooks(doc);
   const byCode = new Map(doc.codeList.codes.map((c) => [c.code.toUpperCase(), c]));
@@ -132,8 +136,7 @@ function addLines(
       const places: number[] = [];
       for (let i = 0; i < piece.places.length; i += 3) places.push(piece.places[i], piece.places[i + 1]);
       if (!meets(places, window)) continue;
-      used.add(line.code);
-      plan.lines.push({ layer, ink: ink ?? code?.ink ?? 'pole', style: code?.style ?? 'solid', width, places, closed: piece.closed }); // prettier-ignore
+      plan.lines.push({ layer, ink: ink ?? code?.ink ?? 'pole', style: code?.style ?? 'solid', width, code: line.code, contour: null, places, closed: piece.closed }); // prettier-ignore
     }
   }
 }
@@ -182,14 +185,22 @@ export function pointLooks(doc: ProjectDocument, points: PlanPoints): (row: numb
       ink: named.at(-1)?.ink ?? at.ink ?? (control ? 'pine' : (code?.ink ?? (items.length ? 'pole' : 'ink'))),
       strokes: marked
         ? strokesOf(code)
-        : SYMBOL_STROKES[control ? 'triangle' : items.length && !code ? 'diamond' : 'dot'],
-      size: (points.light?.[row] ? 0.4 : 1) * symbolSize * (code?.scale ?? 1) * (marked || control ? 1 : 0.5),
+        : control
+          ? CONTROL_STROKES
+          : items.length && !code
+            ? UNKNOWN_STROKES
+            : SYMBOL_STROKES.dot,
+      size:
+        (points.light?.[row] ? 0.4 : 1) *
+        symbolSize *
+        (code?.scale ?? 1) *
+        (marked || control || (items.length && !code) ? 1 : 0.5),
       rotation: code?.rotation ?? 0,
     };
   };
 }
 
-function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window, used: Set<string>): void {
+function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window: Window): void {
   const lookOf = pointLooks(doc, points);
   for (let row = 0; row < points.x.length; row++) {
     const [x, y] = [points.x[row], points.y[row]];
@@ -197,10 +208,15 @@ function addPoints(doc: ProjectDocument, plan: Plan, points: PlanPoints, window:
     const at = lookOf(row);
     if (!at?.visible) continue;
     const { layer, ink, strokes, size, rotation, items, code } = at;
-    if (code?.kind === 'point') used.add(code.code.toUpperCase());
-    plan.symbols.push({ layer, ink, strokes, x, y, size, rotation });
+    plan.symbols.push({ layer, ink, strokes, of: symbolOf(at), x, y, size, rotation });
     if (!points.light?.[row]) addLabels(doc, plan, points, row, items, code, x, y);
   }
+}
+
+function symbolOf({ control, code, items }: PointLook): SymbolOf {
+  if (control) return { kind: 'control' };
+  if (code) return code.kind === 'point' ? { kind: 'code', code: code.code } : { kind: 'plain' };
+  return items.length ? { kind: 'unknown', code: items[0].code } : { kind: 'plain' };
 }
 
 function addLabels(
@@ -223,7 +239,7 @@ function addLabels(
       : part === 'elevation'
         ? Number.isNaN(z)
           ? ''
-          : formatLength(z, doc.settings.unit, 2).replace(/[\u2009\u202f]/g, '')
+          : formatLength(z, doc.settings.unit, doc.settings.elevationDecimals).replace(/[\u2009\u202f]/g, '')
         : part === 'code'
           ? items.map((i) => i.code + i.lineNumber).join(' ')
           : (items.find((i) => part in i.attributes)?.attributes[part] ?? '');
@@ -251,6 +267,7 @@ export function projectLabels(
   const { placed, leftAway } = placeLabels(
     plan.labels.map(paper),
     plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
+    { far: false },
   );
   const labels = placed.map(({ layer, ink, text, textX, textY, size }) => ({ layer, ink, text, x: ox + textX * perMm, y: oy + textY * perMm, height: size * perMm })); // prettier-ignore
   return { labels, leftAway };

@@ -55,10 +55,10 @@ export interface Run {
 export const BOX = '\u25a1';
 const CLUSTERS = new Intl.Segmenter('en', { granularity: 'grapheme' });
 /** Marks of direction and joining without a form of their own. */
- 
+
 const FORMLESS = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe00-\ufe0f\ufeff]/g;
 /** Spaces of other widths, line ends and tabs. */
-const SPACES = /[\s\u0000-\u001f\u007f-\u009f]/g;  
+const SPACES = /[\s\u0000-\u001f\u007f-\u009f]/g;
 
 /** Words as letters that have a form: composed, every space a plain one. */
 export const printed = (words: string): string => words.normalize('NFC').replace(FORMLESS, '').replace(SPACES, ' ');

@@ -11,4 +11,4 @@ export const settle = tasks.settle;
 export const packageFiles = tasks.packageFiles;
 export const { makeReport, makePaper } = await import('../paper/report-thread.ts');
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;
-export const drawPlot = (await import('../paper/plot-thread.ts')).drawPlot;
+export const drawPlots = (await import('../paper/plot-thread.ts')).drawPlots;

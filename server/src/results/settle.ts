@@ -263,8 +263,8 @@ export class Settler {
   received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
     this.run<(ReceivedValue | undefined)[]>('readReceived', task, 'Reading what was received');
 
-  /** A plot as a PDF, drawn in a thread from settled results. */
-  plot = (task: PlotTask): Promise<PaperMade> => this.run<PaperMade>('drawPlot', task, 'Drawing the plot');
+  /** Plots as a PDF, drawn in a thread from settled results. */
+  plots = (task: PlotTask): Promise<PaperMade> => this.run<PaperMade>('drawPlots', task, 'Drawing the plot');
 
   async settled(project: string): Promise<Settled | null> {
     const found = await this.pool.query<{ settled_revision: number | null; settled: SettledStages | null }>(

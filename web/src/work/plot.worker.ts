@@ -1,4 +1,7 @@
 import Flatbush from 'flatbush';
+import regular from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff2?url';
+import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff2?url';
+import mono from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import { expose, transfer } from 'comlink';
 import { codeReader, type Plot, type PointSet, type ProjectDocument } from '#core/project';
 import { pairsOf, pipeRuns } from '#core/queries';
@@ -83,12 +86,21 @@ function contentOf({ project, points, lines, contours }: PlotSource): Promise<Pl
   return found;
 }
 
-const FACES = { text: 'sans-serif', bold: 'sans-serif', mono: 'monospace' } as const;
+// The preview is written with the letters of the print.
+const FACES = { text: 'Plot, sans-serif', bold: 'Plot, sans-serif', mono: 'Plot Mono, monospace' } as const;
+const fonts = Promise.all(
+  [
+    new FontFace('Plot', `url(${regular})`),
+    new FontFace('Plot', `url(${bold})`, { weight: '700' }),
+    new FontFace('Plot Mono', `url(${mono})`),
+  ].map(async (face) => (self as unknown as { fonts: FontFaceSet }).fonts.add(await face.load())),
+).catch(() => undefined);
 
 const work = {
   /** A plot as it will be printed, `pixels` wide, with what was left away. */
   async preview(source: PlotSource, document: ProjectDocument, plot: Plot, facts: PlotFacts, pixels: number) {
-    const page = layOutPlot(document, plot, await contentOf(source), facts);
+    const [content] = await Promise.all([contentOf(source), fonts]);
+    const page = layOutPlot(document, plot, content, facts);
     const perMm = pixels / page.width;
     const canvas = new OffscreenCanvas(pixels, Math.round(page.height * perMm));
     const context = canvas.getContext('2d')!;
@@ -97,7 +109,7 @@ const work = {
     context.setTransform(perMm, 0, 0, -perMm, 0, canvas.height);
     for (const mark of page.marks) paint(context, mark);
     const bitmap = canvas.transferToImageBitmap();
-    return transfer({ bitmap, labelsLeftAway: page.labelsLeftAway, marks: page.marks.length }, [bitmap]);
+    return transfer({ bitmap, labelsLeftAway: page.labelsLeftAway, empty: page.empty }, [bitmap]);
   },
 
   /** All layers with what is on them. */
@@ -173,7 +185,7 @@ const css = ([r, g, b]: readonly [number, number, number]): string =>
 
 function paint(context: OffscreenCanvasRenderingContext2D, mark: Mark): void {
   context.save();
-  if (mark.inside) {
+  if (mark.kind !== 'text' && mark.inside) {
     const { left, bottom, width, height } = mark.inside;
     context.beginPath();
     context.rect(left, bottom, width, height);

@@ -121,6 +121,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':
+    case 'drawing.series':
     case 'drawing.label':
       return changeDrawing(doc, change);
     case 'surface.add':

@@ -133,6 +133,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':
+    case 'drawing.series':
     case 'drawing.label':
       return describeDrawing(change);
     case 'line.ground':

@@ -3,7 +3,10 @@ import type { Applied } from './applied.ts';
 import type { ProjectDocument } from '../document.ts';
 import type { DrawingSettings } from '../document/drawing-schema.ts';
 
-export type DrawingChange = Extract<Change, { op: 'drawing.set' | 'drawing.layer' | 'drawing.plot' | 'drawing.label' }>;
+export type DrawingChange = Extract<
+  Change,
+  { op: 'drawing.set' | 'drawing.layer' | 'drawing.plot' | 'drawing.series' | 'drawing.label' }
+>;
 
 /** Applies a change to how all is drawn, and gives the one that takes it back. */
 export function changeDrawing(doc: ProjectDocument, change: DrawingChange): Applied {
@@ -41,8 +44,22 @@ export function changeDrawing(doc: ProjectDocument, change: DrawingChange): Appl
         { op: change.op, id: change.id, plot: at < 0 ? null : drawing.plots[at], ...(at < 0 ? {} : { at }) },
       );
     }
+    case 'drawing.series': {
+      const { id } = change;
+      if (change.plots.some((p) => p.series !== id)) return { ok: false, reason: 'A sheet of a series names it.' };
+      const before = drawing.plots.flatMap((p, at) => (p.series === id ? [{ p, at }] : []));
+      if (change.plots.length === 0 && before.length === 0) return { ok: false, reason: 'This series is no longer there.' }; // prettier-ignore
+      const plots = drawing.plots.filter((p) => p.series !== id);
+      if (plots.length + change.plots.length > MOST_PLOTS) return { ok: false, reason: `A project has at most ${MOST_PLOTS} plots. Delete some, or take larger sheets.` }; // prettier-ignore
+      if (change.plots.some((p, i) => [...plots, ...change.plots.slice(0, i)].some((o) => o.id === p.id))) return { ok: false, reason: 'Two plots have the same id.' }; // prettier-ignore
+      change.plots.forEach((plot, i) => plots.splice(change.at?.[i] ?? plots.length, 0, plot));
+      return yes({ plots }, { op: change.op, id, plots: before.map((b) => b.p), at: before.map((b) => b.at) });
+    }
   }
 }
+
+/** As many as a document holds. */
+const MOST_PLOTS = 200;
 
 const PART_NAME: Record<string, string> = { labels: 'labels', symbolSize: 'the size of symbols', lineWidth: 'the width of lines' }; // prettier-ignore
 
@@ -58,6 +75,10 @@ export function describeDrawing(change: DrawingChange): string {
       return change.to ? 'moved a label' : 'put a label back to its place';
     case 'drawing.plot':
       return change.plot ? `laid out the plot “${change.plot.title}”` : 'deleted a plot';
+    case 'drawing.series':
+      return change.plots.length
+        ? `laid out ${change.plots.length} sheets with “${change.plots[0].title}”`
+        : 'deleted a series of plots';
   }
 }
 
@@ -71,5 +92,7 @@ export function drawingTouches(change: DrawingChange): string[] {
       return [`drawing/label/${change.key}`];
     case 'drawing.plot':
       return [`drawing/plot/${change.id}`];
+    case 'drawing.series':
+      return change.plots.length ? change.plots.map((p) => `drawing/plot/${p.id}`) : ['drawing/plot'];
   }
 }

@@ -69,6 +69,7 @@ export function changeReads(change: Change): PartsWanted[] {
     case 'drawing.label':
       return [some('label', [change.key])];
     case 'drawing.plot':
+    case 'drawing.series':
       return [all('plot')];
     case 'surface.add':
       return [all('surface')];

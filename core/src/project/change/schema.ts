@@ -142,6 +142,14 @@ const oneChange = z.discriminatedUnion('op', [
     at: z.int().min(0).optional(),
   }),
   z.object({
+    op: z.literal('drawing.series'),
+    id: z.string().min(1).max(36),
+    /** All sheets of the series; none deletes it. */
+    plots: z.array(plotSchema).max(100),
+    /** Where among the plots each stands; behind them unless said. */
+    at: z.array(z.int().min(0)).max(100).optional(),
+  }),
+  z.object({
     op: z.literal('drawing.label'),
     key: z.string().max(120),
     to: z.tuple([z.number().min(-500).max(500), z.number().min(-500).max(500)]).nullable(),

@@ -75,6 +75,7 @@ export function changeTouches(change: Change): string[] {
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':
+    case 'drawing.series':
     case 'drawing.label':
       return drawingTouches(change);
     case 'line.ground':

@@ -24,7 +24,12 @@ export const labelSchema = z.object({
   size: z.number().min(0.5).max(20),
 });
 
-export const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0'] as const;
+/** Sheets of ISO 216, of ANSI/ASME Y14.1, and the architectural sizes. */
+export const PAPERS = [
+  ...(['A4', 'A3', 'A2', 'A1', 'A0'] as const),
+  ...(['ANSI A', 'ANSI B', 'ANSI C', 'ANSI D', 'ANSI E'] as const),
+  ...(['ARCH A', 'ARCH B', 'ARCH C', 'ARCH D', 'ARCH E'] as const),
+] as const;
 
 /** A drawing laid out on paper at true scale. */
 export const plotSchema = z.object({
@@ -50,6 +55,9 @@ export const plotSchema = z.object({
   checkedBy: z.string().trim().max(60),
   number: z.string().trim().max(40),
   note: z.string().trim().max(400),
+  /** The series that a sheet belongs to, and whether it is the one that shows where the others are. */
+  series: z.string().min(1).max(36).optional(),
+  overview: z.boolean().optional(),
 });
 export type Plot = z.infer<typeof plotSchema>;
 
@@ -69,9 +77,9 @@ export type LabelPart = (typeof LABEL_PARTS)[number];
 export const START_DRAWING: DrawingSettings = {
   layers: {},
   labels: {
-    number: { on: false, layer: 'TEXT-NUMBER', corner: 'up-right', size: 1.6 },
-    elevation: { on: true, layer: 'TEXT-ELEVATION', corner: 'down-right', size: 1.6 },
-    code: { on: false, layer: 'TEXT-CODE', corner: 'up-left', size: 1.4 },
+    number: { on: false, layer: 'TEXT-NUMBER', corner: 'up-right', size: 1.8 },
+    elevation: { on: true, layer: 'TEXT-ELEVATION', corner: 'down-right', size: 1.8 },
+    code: { on: false, layer: 'TEXT-CODE', corner: 'up-left', size: 1.8 },
   },
   moved: {},
   symbolSize: 2.4,
