@@ -78,7 +78,8 @@ function planOnPaper(doc: ProjectDocument, plot: Plot, content: PlotContent, win
       const [x, y] = onPaper(v.x, v.y);
       return within(x, y, window) ? [{ ...v, x, y }] : [];
     });
-  return { lines, symbols: inWindow(plan.symbols), labels: inWindow(plan.labels) };
+  // An overview tells where the sheets are; what stands on them is read there.
+  return { lines, symbols: inWindow(plan.symbols), labels: plot.overview ? [] : inWindow(plan.labels) };
 }
 
 const boxOf = (f: Frame): Box => ({ left: f.left, bottom: f.bottom, right: f.left + f.width, top: f.bottom + f.height }); // prettier-ignore

@@ -182,6 +182,7 @@ describe('a series of sheets', () => {
     if (!applied.ok) throw new Error(applied.reason);
     const overview = laid(sheets[0], applied.document);
     for (let i = 1; i <= windows.length; i++) expect(words(overview)).toContain(String(i));
+    expect(words(overview).filter((t) => ELEVATION.test(t))).toEqual([]);
     const back = applyChange(applied.document, applied.inverse);
     expect(back.ok && back.document).toEqual(doc);
   });

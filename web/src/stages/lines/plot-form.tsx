@@ -130,7 +130,7 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
           />
         </Two>
         <Two name="shown">
-          <Flex gap="12px" align="center" fontSize="13px">
+          <Flex gap="4px 12px" align="center" wrap="wrap" fontSize="13px">
             <chakra.label display="inline-flex" gap="5px">
               <input
                 type="checkbox"

@@ -21,7 +21,9 @@ export function PlotSeries({ plot, tables, onShow }: { plot: Plot; tables: Table
       line && how === 'strip' ? stripOfWindows(plot, placesOf(line)) : gridOfWindows(plot, ...usedPlaces(tables));
     if (!found)
       return `More than ${MOST_SHEETS} sheets at this scale. Take a larger paper, a smaller scale, or exclude points far off.`;
-    return found.length ? found : 'There is nothing to lay out.';
+    if (found.length < 2)
+      return found.length ? 'One sheet at this scale holds it all.' : 'There is nothing to lay out.';
+    return found;
   }, [how, line, plot, tables]);
   const layOut = async (): Promise<void> => {
     const id = crypto.randomUUID().slice(0, 8);
@@ -64,8 +66,7 @@ export function PlotSeries({ plot, tables, onShow }: { plot: Plot; tables: Table
         ) : (
           <>
             <Aside>
-              {windows.length} {windows.length === 1 ? 'sheet' : 'sheets'} {plot.paper} at{' '}
-              {scaleName(plot.scale, doc.settings.unit)}, and an overview
+              {windows.length} sheets {plot.paper} at {scaleName(plot.scale, doc.settings.unit)}, and an overview
             </Aside>
             <Act disabled={busy} onClick={() => void layOut()}>
               Lay them out
