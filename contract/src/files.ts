@@ -1,4 +1,5 @@
-import { bookLayoutSchema, intakeSchema, layoutSchema, surfaceSchema } from '#core/project';
+import { NONE_SIGNS, OUT_COLUMNS } from '#core/exchange';
+import { bookLayoutSchema, intakeSchema, layoutSchema, surfaceSchema, unitSchema } from '#core/project';
 import { revisionNumber } from './changes.ts';
 import { z } from 'zod';
 
@@ -14,9 +15,34 @@ export const intakeRequestSchema = z.object({
     .optional(),
 });
 
+/** How points go out to somebody, as it was chosen for them. */
+export const outLayoutSchema = z.object({
+  out: z.object({
+    what: z.enum(['text', 'drawing', 'symbols', 'texts']),
+    order: z.array(z.enum(OUT_COLUMNS)).min(2).max(12),
+    separator: z.enum([',', ';', '\t', ' ']),
+    decimal: z.enum(['.', ',']),
+    none: z.enum(NONE_SIGNS),
+    decimals: z.int().min(0).max(6),
+    unit: unitSchema,
+    headings: z.boolean(),
+    system: z.enum(['grid', 'ground', 'geographic']),
+    control: z.boolean(),
+    design: z.boolean(),
+    light: z.boolean(),
+    best: z.boolean(),
+    sorted: z.boolean(),
+    /** Which of the usual line words; −1 as the crew typed them. */
+    words: z.int().min(-1).max(99),
+    ending: z.string().max(8),
+    sheet: z.boolean(),
+  }),
+});
+export type OutLayout = z.infer<typeof outLayoutSchema>['out'];
+
 export const saveLayoutSchema = z.object({
   name: z.string().trim().min(1).max(80),
-  layout: z.union([layoutSchema, bookLayoutSchema]),
+  layout: z.union([layoutSchema, bookLayoutSchema, outLayoutSchema]),
   signature: z.string().max(400),
   team: z.uuid().nullable().default(null),
 });
@@ -42,8 +68,8 @@ export interface Job {
 export interface SavedLayout {
   id: string;
   name: string;
-  /** Of points, or of a field book’s rows. */
-  layout: z.infer<typeof layoutSchema> | z.infer<typeof bookLayoutSchema>;
+  /** Of points, of a field book’s rows, or of points that go out. */
+  layout: z.infer<typeof saveLayoutSchema>['layout'];
   signature: string;
   team: string | null;
 }

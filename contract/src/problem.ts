@@ -9,5 +9,7 @@ export interface Problem {
   yours?: ChangeDetail[];
   revision?: number;
   /** Of a paper: letters that no font here has, each with the words it stands in. */
+  /** Of a package: the files of it that could be made. */
+  couldBe?: string[];
   lacking?: [letter: string, words: string][];
 }

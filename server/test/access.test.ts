@@ -90,6 +90,8 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['GET', '/projects/:project/packages', undefined, ALL],
   ['POST', '/projects/:project/packages', {}, CHANGE],
   ['GET', '/projects/:project/packages/x', undefined, ALL],
+  ['POST', '/projects/:project/packages/x/withdraw', { why: 'x' }, CHANGE],
+  ['DELETE', '/projects/:project/packages/x', undefined, CHANGE],
   ['POST', '/projects/:project/factors', { places: [[0, 0, 0]] }, SEE],
   ['POST', '/projects/:project/grids', { fileId: 'none' }, CHANGE],
   ['GET', '/projects/:project/geoid-piece', undefined, SEE],

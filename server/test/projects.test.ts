@@ -328,6 +328,36 @@ describe('packages', () => {
     expect(JSON.parse(new TextDecoder().decode(zip['manifest.json']))).toEqual(card.manifest);
   });
 
+  it('made twice of one state have two file names, and are withdrawn with a reason or deleted', async () => {
+    const { revision } = await ina.settled(world.demo);
+    const at = `/projects/${world.demo}/packages`;
+    const both = await Promise.all([1, 2].map(() => ina.json<{ id: string }>('POST', at, { revision, spec: { ...spec, name: 'Łódź' } }))); // prettier-ignore
+    const names = await Promise.all(both.map(async ({ id }) => (await ina.send('GET', `${at}/${id}`)).headers.get('content-disposition')!)); // prettier-ignore
+    expect(new Set(names).size).toBe(2);
+    expect(decodeURIComponent(names.join())).toContain('Łódź');
+    const [one, two] = both.map((b) => b.id);
+    expect((await ina.send('POST', `${at}/${one}/withdraw`, { why: ' ' })).status).toBe(400);
+    await ina.send('POST', `${at}/${one}/withdraw`, { why: 'wrong backsight at KB4' });
+    expect((await ina.send('POST', `${at}/${one}/withdraw`, { why: 'again' })).status).toBe(404);
+    const gone = await ina.send('GET', `${at}/${one}`);
+    expect([gone.status, ((await gone.json()) as { problem: string }).problem]).toEqual([410, 'This package was withdrawn: wrong backsight at KB4']); // prettier-ignore
+    const card = (await ina.json<PackageCard[]>('GET', at)).find((p) => p.id === one)!;
+    expect(card.withdrawn).toMatchObject({ by: 'Ina Quillow', why: 'wrong backsight at KB4' });
+    expect(card.spec).toMatchObject({ name: 'Łódź' });
+    expect((await ina.send('DELETE', `${at}/${two}`)).status).toBe(204);
+    expect((await ina.json<PackageCard[]>('GET', at)).map((p) => p.id)).not.toContain(two);
+  });
+
+  it('that cannot be made in whole say which files could be', async () => {
+    const { revision } = await ina.settled(world.demo);
+    const drawing = { kind: 'dxf', version: 'R12', decimals: 3, textHeight: 0, parts: { points: false, lines: false, contours: false, surface: false } }; // prettier-ignore
+    const files = [...spec.files, drawing];
+    const refused = await ina.send('POST', `/projects/${world.demo}/packages`, { revision, spec: { ...spec, files } });
+    expect([refused.status, ((await refused.json()) as { couldBe: string[] }).couldBe]).toEqual([422, ['points', 'ground']]); // prettier-ignore
+    const made = await ina.json<{ manifest: PackageCard['manifest'] }>('POST', `/projects/${world.demo}/packages`, { revision, spec: { ...spec, files, partial: true } }); // prettier-ignore
+    expect(made.manifest.notMade.map((n) => n.what)).toEqual(['Drawing']);
+  });
+
   it('are refused when empty, or of a revision that is no longer the newest', async () => {
     const id = await begin('Empty');
     const empty = await ina.send('POST', `/projects/${id}/packages`, { revision: 0, spec });

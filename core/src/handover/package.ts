@@ -4,18 +4,23 @@ import { hashBytes } from '#core/kernel';
 import {
   distinctName,
   fileStem,
+  NONE_SIGNS,
   OUT_COLUMNS,
   writeDxf,
   writeLandXml,
   writeText,
   type TextOutSettings,
 } from '#core/exchange';
+import { fromMetres } from '#core/measure';
 import { isPublished, type CoordinateSystem } from '#core/basis';
 import type { ChainResult } from '#core/chain';
 import { unitSchema, type ProjectDocument } from '#core/project';
 import { basisLine, coordinatesSchema, placeResult, staysLevel } from './coordinates.ts';
 import { drawingOf, landXmlOf, pointRow, rowsOut } from './drawing.ts';
-import { readBackDxf, readBackLandXml, readBackText, type ReadBack } from './read-back.ts';
+import type { ReadBack } from './comparison.ts';
+import { readBackDxf } from './read-back-drawing.ts';
+import { readBackLandXml } from './read-back-landxml.ts';
+import { readBackText } from './read-back-text.ts';
 
 const decimals = z.int().min(0).max(6);
 const partsSchema = z.object({
@@ -41,16 +46,20 @@ export const fileSpecSchema = z.discriminatedUnion('kind', [
         'North and east belong in it, each column once.',
       ),
     decimals,
-    separator: z.enum([',', ';', '\t']),
+    separator: z.enum([',', ';', '\t', ' ']),
     headings: z.boolean(),
     control: z.boolean(),
+    decimal: z.enum(['.', ',']).optional(),
+    none: z.enum(NONE_SIGNS).optional(),
   }),
   z.object({
     kind: z.literal('dxf'),
     version: z.enum(['R12', '2000']),
     decimals,
     parts: partsSchema,
+    /** Height of point numbers in drawing units, 0 for none; or on paper at the plot scale, mm, which comes before. */
     textHeight: z.number().min(0).max(100),
+    textMm: z.number().min(0.5).max(20).optional(),
   }),
   z.object({
     kind: z.literal('landxml'),
@@ -66,9 +75,10 @@ export const packageSpecSchema = z.object({
   unit: unitSchema,
   coordinates: coordinatesSchema.default({ kind: 'grid' }),
   files: z.array(fileSpecSchema).min(1).max(12),
+  /** Without the files that cannot be made: somebody was told which, and wants the others. */
+  partial: z.boolean().optional(),
 });
 export type PackageSpec = z.infer<typeof packageSpecSchema>;
-/** As it is asked for, with what may be left out. */
 
 export interface Made {
   project: string;
@@ -106,7 +116,11 @@ export interface Manifest {
   };
   /** Queries that nobody had decided when it was made. */
   openQueries: number;
+  /** The sentences of those that should have stopped it. */
+  stopQueries: string[];
   files: ManifestFile[];
+  /** Files that were asked for and could not be made, and why. */
+  notMade: { what: string; why: string }[];
 }
 
 export interface Package {
@@ -114,8 +128,15 @@ export interface Package {
   zip: Uint8Array;
 }
 
-/** Thrown with a sentence when a package would be empty or a file does not come back as it was meant. */
-export class PackageRefused extends Error {}
+/** Thrown with a sentence when a package cannot be made; with the files that could, where some could. */
+export class PackageRefused extends Error {
+  constructor(
+    message: string,
+    readonly couldBe: string[] = [],
+  ) {
+    super(message);
+  }
+}
 
 /** Writes every file, reads each back, and packs them with a manifest. */
 export function makePackage(doc: ProjectDocument, result: ChainResult, spec: PackageSpec, made: Made): Package {
@@ -133,18 +154,26 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
   const files: { name: string; bytes: Uint8Array }[] = [];
   const entries: ManifestFile[] = [];
   const names = new Set(['manifest.json']);
+  const notMade: Manifest['notMade'] = [];
   for (const file of spec.files) {
-    const { what, text, readBack, extension } = writeOne(doc, placed.result, file, spec, made);
+    const one = oneOrWhyNot(doc, placed.result, file, spec, made);
+    if ('why' in one) {
+      notMade.push(one);
+      continue;
+    }
+    const { what, text, readBack, extension } = one;
     const bytes = new TextEncoder().encode(text);
     const stem = `${fileStem(made.project, what)}-${made.at.slice(0, 10)}-r${made.revision}`;
     const name = distinctName(names, stem, extension);
-    if (!readBack.ok)
-      throw new PackageRefused(
-        `${name} does not come back as it was meant: ${readBack.problems[0]}. Nothing was made.`,
-      );
     files.push({ name, bytes });
     entries.push({ name, what, bytes: bytes.length, sha256: hashBytes(bytes), readBack });
   }
+  if (notMade.length && (entries.length === 0 || !spec.partial))
+    throw new PackageRefused(
+      `${notMade.map((n) => `${n.what}: ${n.why}`).join(' ')} Nothing was made.`,
+      entries.map((e) => e.what),
+    );
+  const unresolved = result.queries.filter((q) => !q.accepted);
   const manifest: Manifest = {
     madeBy: 'Dunrik',
     package: spec.name,
@@ -162,8 +191,10 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
       geoid: doc.basis.geoid?.name ?? null,
       epoch: doc.basis.epoch,
     },
-    openQueries: result.queries.filter((q) => !q.accepted).length,
+    openQueries: unresolved.length,
+    stopQueries: unresolved.filter((q) => q.weight === 'stop').map((q) => q.text),
     files: entries,
+    notMade,
   };
   const tree: Record<string, Uint8Array> = {
     'manifest.json': new TextEncoder().encode(JSON.stringify(manifest, null, 2) + '\n'),
@@ -172,10 +203,29 @@ export function makePackage(doc: ProjectDocument, result: ChainResult, spec: Pac
   return { manifest, zip: zipSync(tree, { level: 6, mtime: new Date(made.at) }) };
 }
 
+const CALLED: Record<FileSpec['kind'], string> = { csv: 'Points as text', dxf: 'Drawing', landxml: 'LandXML' };
+
+/** A file as it was written and read back; or why there is none that could be sent. */
+function oneOrWhyNot(doc: ProjectDocument, result: ChainResult, file: FileSpec, spec: PackageSpec, made: Made) {
+  const what = CALLED[file.kind];
+  try {
+    const one = writeOne(doc, result, file, spec, made);
+    if (one.readBack.ok) return one;
+    return { what, why: `it does not come back as it was meant: ${one.readBack.problems[0]}.` };
+  } catch (error) {
+    if (error instanceof PackageRefused) return { what, why: error.message };
+    throw error;
+  }
+}
+
 function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spec: PackageSpec, made: Made) {
   if (file.kind === 'csv') {
     const rows = rowsOut(doc, result.points, file.control).map((row) => pointRow(result.points, row));
     if (rows.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
+    if (file.decimal === ',' && file.separator === ',')
+      throw new PackageRefused(
+        'A comma cannot be both the decimal sign and between the columns. Choose another separator.',
+      );
     const settings: TextOutSettings = {
       ...file,
       unit: spec.unit,
@@ -186,7 +236,7 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
       what: 'points',
       text,
       readBack: readBackText(text, rows, settings),
-      extension: file.separator === '\t' ? 'txt' : 'csv',
+      extension: file.separator === '\t' || file.separator === ' ' ? 'txt' : 'csv',
     };
   }
   const asked = file.kind === 'dxf' ? [file.parts.of ?? []].flat() : (file.surfaces ?? []);
@@ -194,7 +244,8 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
     throw new PackageRefused('A surface that was asked for is no longer in the project. Choose the surfaces anew.');
   if (file.kind === 'dxf') {
     const drawing = drawingOf(doc, result, file.parts);
-    const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight: file.textHeight };
+    const textHeight = file.textMm === undefined ? file.textHeight : fromMetres((file.textMm / 1000) * doc.settings.plotScale, spec.unit); // prettier-ignore
+    const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight };
     const empty =
       drawing.points.length === 0 &&
       (drawing.inserts ?? []).length === 0 &&

@@ -46,7 +46,7 @@ describe('reading', () => {
 
   it('gives back what was written, to the last decimal, in any order, separator and unit', () => {
     const point = fc.record({
-      number: fc.stringMatching(/^[A-Za-z0-9"_-]{1,8}$/),
+      number: fc.stringMatching(/^[A-Za-z0-9"_-]{1,8}$/).filter((n) => n !== '-'),
       x: fc.integer({ min: -99_999_999, max: 99_999_999 }).map((v) => v / 1000),
       y: fc.integer({ min: -99_999_999, max: 99_999_999 }).map((v) => v / 1000),
       z: fc.oneof(

@@ -22,7 +22,7 @@ export function layoutRoutes(pool: Pool): Router {
     const { name, layout, signature, team } = bodyOf(request, saveLayoutSchema);
     const made = await pool.query<{ id: string }>(
       `insert into layout (account_id, name, layout, signature, team_id) values ($1, $2, $3, $4, (select team_id from team_member where team_id = $5 and account_id = $1))
-       on conflict (account_id, name) do update set layout = excluded.layout, signature = excluded.signature, team_id = excluded.team_id, used_at = now() returning id`,
+       on conflict (account_id, name, (layout ? 'out')) do update set layout = excluded.layout, signature = excluded.signature, team_id = excluded.team_id, used_at = now() returning id`,
       [accountOf(request), name, JSON.stringify(layout), signature, team],
     );
     response.status(201).json({ id: made.rows[0].id });

@@ -134,7 +134,8 @@ async function settledStages(
 }
 
 export type PackageOutcome =
-  { ok: true; manifest: ReturnType<typeof makePackage>['manifest']; zip: Uint8Array } | { ok: false; reason: string };
+  | { ok: true; manifest: ReturnType<typeof makePackage>['manifest']; zip: Uint8Array }
+  | { ok: false; reason: string; couldBe: string[] };
 
 export async function packageFiles({
   project,
@@ -148,12 +149,12 @@ export async function packageFiles({
   // prettier-ignore
   const { revision, document } = await newestDocument(pool(), project);
   if (revision !== made.revision)
-    return { ok: false, reason: 'Somebody changed the project while the package was made. Look at what changed and try again.' }; // prettier-ignore
+    return { ok: false, reason: 'Somebody changed the project while the package was made. Look at what changed and try again.', couldBe: [] }; // prettier-ignore
   const readOf = await readOfFiles(await readHashes(project, document));
   try {
     return { ok: true, ...makePackage(document, new ChainRun(document, readOf, memory).all(), spec, made) };
   } catch (error) {
-    if (error instanceof PackageRefused) return { ok: false, reason: error.message };
+    if (error instanceof PackageRefused) return { ok: false, reason: error.message, couldBe: error.couldBe };
     throw error;
   }
 }

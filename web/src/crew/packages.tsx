@@ -78,9 +78,15 @@ function CrewPackage({ project, card, newest }: { project: string; card: Package
           </li>
         ))}
       </Box>
-      <Fetch href={`/api/projects/${project}/packages/${card.id}`} download>
-        Download
-      </Fetch>
+      {card.withdrawn ? (
+        <Box color="pole" mt="8px">
+          Withdrawn {when(card.withdrawn.at)}: {card.withdrawn.why} Do not use it.
+        </Box>
+      ) : (
+        <Fetch href={`/api/projects/${project}/packages/${card.id}`} download>
+          Download
+        </Fetch>
+      )}
     </Box>
   );
 }

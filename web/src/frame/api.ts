@@ -124,6 +124,9 @@ export const api = {
   packages: (id: string) => call<PackageCard[]>('GET', `${project(id)}/packages`),
   makePackage: (id: string, revision: number, spec: PackageSpec) =>
     call<{ id: string; manifest: Manifest }>('POST', `${project(id)}/packages`, { revision, spec }),
+  withdrawPackage: (id: string, name: string, why: string) =>
+    call<void>('POST', `${project(id)}/packages/${name}/withdraw`, { why }),
+  deletePackage: (id: string, name: string) => call<void>('DELETE', `${project(id)}/packages/${name}`),
 
   findSystems: (find: string) => call<FoundSystem[]>('GET', `/systems?find=${encodeURIComponent(find)}`),
   system: (code: string) => call<PublishedSystem>('GET', `/systems/${encodeURIComponent(code)}`),

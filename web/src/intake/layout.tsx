@@ -264,10 +264,13 @@ export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps
 export function SaveLayout({
   layout,
   signature,
+  about = 'whose files are these?',
   onSaved,
 }: {
   layout: SavedLayout['layout'];
   signature: string;
+  /** What the name is. */
+  about?: string;
   onSaved: (name: string) => void;
 }) {
   const [open, setOpen] = useState(false);
@@ -300,7 +303,7 @@ export function SaveLayout({
       <Field
         autoFocus
         aria-label="name of the layout"
-        placeholder="whose files are these?"
+        placeholder={about}
         maxLength={80}
         onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
         {...register('name')}

@@ -3,41 +3,39 @@ import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
 import { codeReader, type ProjectDocument } from '#core/project';
 import { bestOfEach, STATE, type SetPoints } from '#core/stages';
 import { insertsOf, LayerInks, layerLooks, pointLooks, type PointLook } from '#core/drawing';
-import { writeDxf, writeText, type OutColumn, type PointRow } from '#core/exchange';
+import { writeDxf, writeText, type Drawing, type DxfSettings, type PointRow } from '#core/exchange';
+import { readBackDxf, readBackText, type ReadBack } from '#core/handover';
+import type { OutLayout } from '#contract';
 import { naturally } from '#core/kernel';
-import { fromMetres, type LengthUnit } from '#core/measure';
+import { fromMetres } from '#core/measure';
 
 /** Which points go out, in what order, in whose words. */
-export interface OutSettings {
-  /** Text, or a drawing of points with texts beside them, of symbols, of texts alone. */
-  what: 'text' | 'drawing' | 'symbols' | 'texts';
-  order: OutColumn[];
-  separator: ',' | ';' | '\t' | ' ';
-  decimals: number;
-  unit: LengthUnit;
-  headings: boolean;
-  system: 'grid' | 'ground' | 'geographic';
-  control: boolean;
-  light: boolean;
-  best: boolean;
-  sorted: boolean;
+export type OutSettings = Omit<OutLayout, 'words' | 'ending' | 'sheet'> & {
   /** Null: as the crew typed them. */
   words: LineWords | null;
+};
+
+export interface PointsFile {
+  text: string;
+  count: number;
+  /** What reading it again has shown; of the first rows alone too. */
+  readBack: ReadBack;
 }
 
-/** The file's text, or its first rows where `most` is given, and how many points it has. */
+/** The file's text, or its first rows where `most` is given, and how many points it has; read back before it is handed on. */
 export function pointsOut(
   doc: ProjectDocument,
   points: SetPoints & { light?: ArrayLike<number> },
   members: Uint8Array | null,
   s: OutSettings,
   most = Infinity,
-): { text: string; count: number } {
+): PointsFile {
   const rows: number[] = [];
   for (let row = 0; row < points.x.length; row++) {
     if (points.state[row] !== STATE.used || (members && !members[row])) continue;
     if (!s.light && points.light?.[row]) continue;
-    if (!s.control && doc.intakes[points.intake[row]].purpose === 'control') continue;
+    const { purpose } = doc.intakes[points.intake[row]];
+    if ((!s.control && purpose === 'control') || (!s.design && purpose === 'design')) continue;
     rows.push(row);
   }
   const list = s.best
@@ -48,25 +46,23 @@ export function pointsOut(
   const read = (row: number): CodeItem[] => itemsOf(points.description(row), points.intake[row]);
   const out = list.slice(0, most).map(({ row, x, y, z }) => rowOf(doc, points, s, read(row), row, x, y, z));
   if (s.what === 'text') {
-    const settings = {
-      order: s.order,
-      decimals: s.decimals,
-      unit: s.unit,
-      separator: s.separator,
-      headings: s.headings,
-    };
-    return {
-      text: writeText(out, s.system === 'geographic' ? { ...settings, degrees: true } : settings),
-      count: list.length,
-    };
+    const { order, decimals, unit, separator, headings, decimal, none } = s;
+    const degrees = s.system === 'geographic' ? { degrees: true } : {};
+    const settings = { order, decimals, unit, separator, headings, decimal, none, ...degrees };
+    const text = writeText(out, settings);
+    return { text, count: list.length, readBack: readBackText(text, out, settings) };
   }
   const lookOf = pointLooks(doc, points);
   const drawn = out.map((p, i) => ({ ...p, look: lookOf(list[i].row) }));
-  return { text: drawingOf(doc, drawn, s), count: list.length };
+  return { ...drawingOf(doc, drawn, s), count: list.length };
 }
 
 /** A drawing of points: with texts beside them, as symbols with attributes, or as texts alone; sizes as on paper. */
-function drawingOf(doc: ProjectDocument, points: (PointRow & { look: PointLook | null })[], s: OutSettings): string {
+function drawingOf(
+  doc: ProjectDocument,
+  points: (PointRow & { look: PointLook | null })[],
+  s: OutSettings,
+): Pick<PointsFile, 'text' | 'readBack'> {
   const inks = new LayerInks(layerLooks(doc));
   const perMm = doc.settings.plotScale / 1000;
   const height = doc.drawing.labels.number.size * perMm;
@@ -77,19 +73,24 @@ function drawingOf(doc: ProjectDocument, points: (PointRow & { look: PointLook |
   const { inserts, blocks, taken } = insertsOf(doc, s.what === 'symbols' ? placed : []);
   const rest = placed.filter((_, i) => !taken.has(i));
   const texts = s.what === 'texts';
-  return writeDxf(
-    {
-      points: texts ? [] : rest.map(({ look, label, ...p }) => ({ ...p, layer: look.layer, label: s.what === 'drawing' ? label : '' })), // prettier-ignore
-      texts: texts ? rest.map(({ look, label, x, y, colour }) => ({ layer: look.layer, x, y, height, text: label, colour })) : [], // prettier-ignore
-      inserts,
-      blocks,
-      lines: [],
-      contours: [],
-      surface: null,
-      colours: inks.colours,
-    },
-    { version: 'R12', unit: s.unit, decimals: s.decimals, textHeight: fromMetres(height, s.unit) },
-  );
+  const drawing: Drawing = {
+    points: texts ? [] : rest.map(({ look, label, ...p }) => ({ ...p, layer: look.layer, label: s.what === 'drawing' ? label : '' })), // prettier-ignore
+    texts: texts ? rest.map(({ look, label, x, y, colour }) => ({ layer: look.layer, x, y, height, text: label, colour })) : [], // prettier-ignore
+    inserts,
+    blocks,
+    lines: [],
+    contours: [],
+    surface: null,
+    colours: inks.colours,
+  };
+  const settings: DxfSettings = {
+    version: 'R12',
+    unit: s.unit,
+    decimals: s.decimals,
+    textHeight: fromMetres(height, s.unit),
+  };
+  const text = writeDxf(drawing, settings);
+  return { text, readBack: readBackDxf(text, drawing, settings) };
 }
 
 function rowOf(

@@ -10,7 +10,7 @@ const empty = newDocument();
 const codes = empty.codeList.codes.map((c) => c.code === 'TR' ? { ...c, attributes: [{ name: 'girth', type: 'number' as const }] } : c); // prettier-ignore
 const doc: ProjectDocument = { ...empty, intakes: [intake], codeList: { ...empty.codeList, codes }, settings: { ...empty.settings, plotScale: 250 } }; // prettier-ignore
 const { points } = runChain(doc, (i) => readPoints('1,100,200,5,TR girth=0.4\n2,110,210,6,GR\n3,120,220,7,KT1\n', i.layout)!); // prettier-ignore
-const settings: OutSettings = { what: 'text', order: ['P', 'E', 'N', 'Z', 'D'], separator: ',', decimals: 3, unit: 'm', headings: false, system: 'grid', control: false, light: false, best: false, sorted: false, words: null }; // prettier-ignore
+const settings: OutSettings = { what: 'text', order: ['P', 'E', 'N', 'Z', 'D'], separator: ',', decimal: '.', none: '', design: false, decimals: 3, unit: 'm', headings: false, system: 'grid', control: false, light: false, best: false, sorted: false, words: null }; // prettier-ignore
 const out = (what: OutSettings['what'], members: Uint8Array | null = null) => pointsOut(doc, { ...setPointsOf(points), light: points.light }, members, { ...settings, what }); // prettier-ignore
 
 describe('points for somebody else', () => {

@@ -1,6 +1,6 @@
 import type { Stroke } from '#core/codes';
 import { fromMetres } from '#core/measure';
-import { layerName } from './layer-name.ts';
+import { layerAt, layerName } from './layer-name.ts';
 import { type DxfOut, type EntityLook } from './out.ts';
 
 /** A block: a symbol drawn from −1 to 1, with the names of its attributes. */
@@ -86,8 +86,9 @@ export class BlockWriter {
     to.tag(3, to.textOf(name), 2, tagName(name), 70, 1);
   }
 
-  insert({ block, layer, x, y, z, size, rotation, attributes, colour }: DrawnInsert): void {
+  insert({ block, layer: of, x, y, z, size, rotation, attributes, colour }: DrawnInsert): void {
     const { to } = this;
+    const layer = layerAt(of, z);
     const said = Object.entries(attributes);
     to.begin('INSERT', layer, 'AcDbBlockReference', { colour });
     if (said.length) to.tag(66, 1);

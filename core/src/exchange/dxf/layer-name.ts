@@ -3,6 +3,10 @@ import { escaped } from './text.ts';
 
 const LONGEST = 31;
 
+/** Behind the layer of what has no elevation: a drawing has no other way to say it. */
+export const NO_ELEVATION = '-NO-ELEVATION';
+export const layerAt = (layer: string, z: number): string => (Number.isNaN(z) ? layer + NO_ELEVATION : layer);
+
 /**
  * A name as drawings have it, capitals, blanks as hyphens. R12 readers take letters of English, digits, $ - _, at most 31:
  * accents go, letters of other scripts become their hexadecimal number, and what is too long ends in a mark of the

@@ -1,7 +1,7 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
 import type { LineStyle } from '#core/codes';
 import { layerName } from './layer-name.ts';
-import { escaped, plainText } from './text.ts';
+import { escaped } from './text.ts';
 
 export const MODEL_SPACE = '1F';
 export const PAPER_SPACE = '1B';
@@ -39,7 +39,7 @@ export class DxfOut {
     return layerName(name, this.modern);
   }
   textOf(text: string): string {
-    return this.modern ? escaped(text) : plainText(text);
+    return escaped(text);
   }
 
   number(metres: number): string {

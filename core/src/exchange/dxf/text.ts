@@ -1,10 +1,7 @@
-// Text of drawings: R12 is plain ASCII here, the newer version writes what lies beyond it as \U+XXXX (DXF reference, Unicode
-// strings in versions before 2007), which readers of both turn back.
+// Text of drawings: what lies beyond ASCII is written as \U+XXXX (DXF reference, Unicode strings in versions before 2007). Readers
+// of R12 that do not know it show the number: better than a letter that is gone.
 
 const oneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ');
-
-/** A line of text that every reader takes: what is not ASCII is lost. */
-export const plainText = (text: string): string => oneLine(text).replace(/[^\x20-\x7e]/gu, '?');
 
 /** Letters beyond ASCII by their number, those beyond four digits as a pair. */
 export const escaped = (text: string): string =>
@@ -19,5 +16,5 @@ export const unescaped = (text: string): string =>
     ? text.replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
     : text;
 
-/** What a reader finds of a text that was written. */
-export const asFound = (text: string, modern: boolean): string => (modern ? unescaped(escaped(text)) : plainText(text));
+/** Whether a text is written by numbers in part. */
+export const hasNumbers = (text: string): boolean => /[^\x20-\x7e\r\n]/.test(text);

@@ -3,6 +3,7 @@ import { fromMetres, type LengthUnit } from '#core/measure';
 import { BlockWriter } from './blocks.ts';
 import { extentOf } from './extent.ts';
 import { layoutOf, writeObjects } from './layouts.ts';
+import { layerAt } from './layer-name.ts';
 import { DxfOut, lineTypeName, MODEL_SPACE, PAPER_SPACE, type EntityLook } from './out.ts';
 import type { Drawing } from './drawing.ts';
 
@@ -77,10 +78,11 @@ class DxfWriter extends DxfOut {
     const found = new Map<string, number>([['0', 7]]);
     const add = (name: string, colour = 7): void =>
       void found.set(this.name(name), this.drawing.colours[name] ?? colour);
-    for (const p of this.drawing.points) add(p.layer);
+    const own = (layer: string, z: number): void => void found.set(this.name(layerAt(layer, z)), this.drawing.colours[layer] ?? 7); // prettier-ignore
+    for (const p of this.drawing.points) own(p.layer, p.z);
     if (this.settings.textHeight > 0 && this.drawing.points.length) add(LABEL_LAYER, 8);
     for (const t of this.drawing.texts ?? []) add(t.layer);
-    for (const i of this.drawing.inserts ?? []) add(i.layer);
+    for (const i of this.drawing.inserts ?? []) own(i.layer, i.z);
     for (const l of this.drawing.lines) {
       add(l.layer);
       found.set(this.name(l.layer + PLAN_SUFFIX), this.drawing.colours[l.layer] ?? 7);
@@ -259,7 +261,7 @@ class DxfWriter extends DxfOut {
 
   private point(p: Drawing['points'][number]): void {
     const z = Number.isNaN(p.z) ? 0 : p.z;
-    this.begin('POINT', p.layer, 'AcDbPoint', { colour: p.colour });
+    this.begin('POINT', layerAt(p.layer, p.z), 'AcDbPoint', { colour: p.colour });
     this.place(p.x, p.y, z);
     const height = this.settings.textHeight;
     if (height <= 0 || p.label === '') return;

@@ -20,7 +20,7 @@ export interface LandXmlRead {
   verticalDatum: string;
   points: { name: string; code: string; x: number; y: number; z: number }[];
   breaklines: { name: string; spatial: number[] }[];
-  features: { name: string; spatial: number[] }[];
+  features: { name: string; code?: string; spatial: number[] }[];
   surfaces: LandXmlTin[];
   /** Elements met that are not read, with how often. */
   unread: Record<string, number>;
@@ -169,7 +169,11 @@ export function readLandXml(text: string): LandXmlRead {
       return problem(`the places of line “${attributes.name ?? ''}” do not come in threes; it is left out`);
     const spatial: number[] = [];
     for (let i = 0; i + 2 < list.length; i += 3) spatial.push(list[i + 1], list[i], list[i + 2]);
-    (stack.includes('Breakline') ? out.breaklines : out.features).push({ name: attributes.name ?? '', spatial });
+    (stack.includes('Breakline') ? out.breaklines : out.features).push({
+      name: attributes.name ?? '',
+      ...(attributes.desc === undefined ? {} : { code: attributes.desc }),
+      spatial,
+    });
   }
 
   function endSurface(): void {

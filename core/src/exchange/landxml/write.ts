@@ -138,7 +138,7 @@ function pushFeatures(out: string[], lines: LandXmlContent['breaklines'], n: For
 /** XML text: what XML 1.0 cannot carry at all is left out, the rest is escaped. */
 export const escaped = (text: string): string =>
   text
-    .replace(/[^\t\n\r\x20-\ud7ff\ue000-\ufffd]/g, '')
+    .replace(/[^\t\n\r\x20-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '')
     .replace(/&/g, '&amp;')
     .replace(/</g, '&lt;')
     .replace(/>/g, '&gt;')

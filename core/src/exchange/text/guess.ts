@@ -105,7 +105,9 @@ function guessSeparator(rows: readonly string[]): { separator: Separator; reason
     const share = widths.filter((w) => w === common).length / widths.length;
     // Semicolons and tabs part decimal commas too; spaces also stand inside descriptions.
     const handicap = separator === ' ' ? 0.5 : separator === ',' ? 0.1 : 0;
-    const score = share - handicap + Math.min(common, 6) * 0.01;
+    // Headings that name east and north, one a column, say it better than any count: blanks beside decimal commas.
+    const headed = rows.slice(0, HEADING_ROWS).some((r) => isHeading(splitRow(r, separator), common)) ? 1 : 0;
+    const score = share - handicap + Math.min(common, 6) * 0.01 + headed;
     if (score > bestScore) [best, bestScore] = [separator, score];
   }
   return {
@@ -116,6 +118,8 @@ function guessSeparator(rows: readonly string[]): { separator: Separator; reason
         : 'it parts most rows into the same number of columns',
   };
 }
+
+const isHeading = (fields: readonly string[], width: number): boolean => fields.length === width && headingRoles(fields, width) !== null; // prettier-ignore
 
 function guessDecimal(rows: readonly string[], separator: Separator): '.' | ',' {
   if (separator === ',') return '.';

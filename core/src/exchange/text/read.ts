@@ -1,3 +1,4 @@
+import { NONE_SIGNS } from './none.ts';
 import type { Book } from '#core/book';
 import { METRES_IN_FILE, readAngle } from '#core/measure';
 import { endsInQuotes, layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
@@ -168,12 +169,12 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     const [east, north] = plan;
     const typed = at.Z >= 0 ? (fields[at.Z] ?? '') : '';
     let elevation = NaN;
-    if (!/^[-*–]{0,5}$/.test(typed)) {
+    if (!/^(?:[-*–]{0,5}|nan|none)$/i.test(typed)) {
       elevation = readNumber(typed, layout.decimal) * factor;
       if (Number.isNaN(elevation)) return refuse(line, notNumber('elevation', typed));
       if (Math.abs(elevation) > HIGHEST) return refuse(line, `the elevation ${typed} is beyond any height on earth`);
     }
-    number.push(at.P >= 0 ? (fields[at.P] ?? '') : '');
+    number.push(at.P >= 0 ? said(fields[at.P]) : '');
     x.push(east);
     y.push(north);
     z.push(elevation);
@@ -212,9 +213,9 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   function describe(fields: string[]): string {
     // The last described column takes what goes beyond it, so that no word is lost.
     const extra = lastDescribed === roles.length - 1 ? fields.slice(roles.length) : [];
-    const said = [...described.map((i) => fields[i] ?? ''), ...extra].join(' ').trim();
-    if (lineAt < 0 && words.length === 0) return said;
-    return withLine(said, fields[lineAt] ?? '', words.map((i) => fields[i] ?? '').filter((w) => w !== '')); // prettier-ignore
+    const whole = [...described.map((i) => said(fields[i])), ...extra].join(' ').trim();
+    if (lineAt < 0 && words.length === 0) return whole;
+    return withLine(whole, said(fields[lineAt]), words.map((i) => said(fields[i])).filter((w) => w !== '')); // prettier-ignore
   }
 }
 
@@ -225,6 +226,10 @@ function withLine(said: string, line: string, words: string[]): string {
   const named = /^\d{1,9}$/.test(line) ? code + line : line === '' ? code : line;
   return [named, ...words, ...rest].filter((t) => t !== '').join(' ');
 }
+
+/** A text, or nothing where the cell says that there is none. */
+const said = (cell: string | undefined): string =>
+  cell === undefined || (NONE_SIGNS as readonly string[]).includes(cell) ? '' : cell;
 
 const notNumber = (role: string, field: string | undefined): string =>
   field === undefined || field === ''

@@ -1,5 +1,6 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
 import { cellText } from './cell.ts';
+import type { NONE_SIGNS } from './none.ts';
 
 export interface PointRow {
   number: string;
@@ -22,9 +23,20 @@ export interface TextOutSettings {
   unit: LengthUnit;
   separator: ',' | ';' | '\t' | ' ';
   headings: boolean;
+  /** The decimal sign; a point unless said. */
+  decimal?: '.' | ',';
+  /** What stands where there is nothing; nothing unless said, or a hyphen where blanks separate, which would else lose a column. */
+  none?: (typeof NONE_SIGNS)[number];
   /** Plan coordinates are degrees already, longitude as x and latitude as y; written to a tenth of a millimetre. */
   degrees?: boolean;
 }
+
+/** The sign for nothing in a file. */
+export const noneOf = ({
+  none = '',
+  separator,
+}: Pick<TextOutSettings, 'none' | 'separator'>): (typeof NONE_SIGNS)[number] =>
+  none === '' && separator === ' ' ? '-' : none;
 
 /** Decimals of a degree that resolve a tenth of a millimetre on the earth. */
 export const DEGREE_DECIMALS = 9;
@@ -48,8 +60,9 @@ const PART: Partial<Record<OutColumn, keyof NonNullable<PointRow['parts']>>> = {
   A: 'attributes',
 };
 
-/** Writes points as delimited text; what is missing stays empty, or is a hyphen where blanks separate. Rows end with CR LF, as devices expect. */
+/** Writes points as delimited text. Rows end with CR LF, as devices expect; headings between blanks are one word each. */
 export function writeText(points: Iterable<PointRow>, settings: TextOutSettings): string {
+  if (settings.decimal === ',' && settings.separator === ',') throw new Error('A comma cannot be both.');
   const { order, decimals, unit, separator } = settings;
   const out: string[] = [];
   if (settings.headings)
@@ -58,16 +71,20 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
         .map((r) =>
           settings.degrees && r === 'E' ? 'Longitude' : settings.degrees && r === 'N' ? 'Latitude' : HEADING[r](unit),
         )
+        .map((h) => (separator === ' ' ? h.replace(' ', '') : h))
         .join(separator),
     );
+  const none = noneOf(settings);
+  const text = (words: string): string => (words.trim() === '' ? none : quoted(words, separator));
+  const figure = (v: number, digits: number): string => (settings.decimal === ',' ? v.toFixed(digits).replace('.', ',') : v.toFixed(digits)); // prettier-ignore
   const value = (p: PointRow, role: OutColumn): string => {
-    if (role === 'P') return quoted(p.number, separator);
-    if (role === 'D') return quoted(p.description, separator);
+    if (role === 'P') return text(p.number);
+    if (role === 'D') return text(p.description);
     const part = PART[role];
-    if (part) return quoted(p.parts?.[part] ?? '', separator);
-    if (settings.degrees && role !== 'Z') return (role === 'E' ? p.x : p.y).toFixed(DEGREE_DECIMALS);
+    if (part) return text(p.parts?.[part] ?? '');
+    if (settings.degrees && role !== 'Z') return figure(role === 'E' ? p.x : p.y, DEGREE_DECIMALS);
     const metres = role === 'E' ? p.x : role === 'N' ? p.y : p.z;
-    return Number.isNaN(metres) ? quoted('', separator) : fromMetres(metres, unit).toFixed(decimals);
+    return Number.isNaN(metres) ? none : figure(fromMetres(metres, unit), decimals);
   };
   for (const p of points) out.push(order.map((r) => value(p, r)).join(separator));
   return out.join('\r\n') + '\r\n';
@@ -76,7 +93,5 @@ export function writeText(points: Iterable<PointRow>, settings: TextOutSettings)
 const quoted = (text: string, separator: TextOutSettings['separator']): string => {
   if (separator !== ' ') return cellText(text, separator);
   const line = text.replace(/[\r\n]+/g, ' ');
-  // Between blanks an empty field would be none.
-  if (line === '') return '-';
   return line.includes(' ') || line.includes('"') ? `"${line.replaceAll('"', '""')}"` : line;
 };

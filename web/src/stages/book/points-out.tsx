@@ -1,36 +1,24 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { isPublished } from '#core/basis';
 import { WORD_PRESETS } from '#core/codes';
-import { OUT_COLUMNS, type OutColumn } from '#core/exchange';
+import { NONE_SIGNS, noneOf } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { api, problemText } from '../../frame/api.ts';
+import { ColumnOrder } from '../../frame/column-order.tsx';
 import { saveFile, saveText } from '../../frame/download.ts';
 import { plotSource } from '../../project-state/tables.ts';
 import { useParts } from '../../project-state/store.ts';
-import type { OutSettings } from '../../work/points-out.ts';
+import type { OutLayout } from '#contract';
+import type { PointsFile } from '../../work/points-out.ts';
 import { plotWork } from '../../work/workers.ts';
+import { SaveLayout } from '../../intake/layout.tsx';
 
-const COLUMN: Record<OutColumn, string> = {
-  P: 'number',
-  N: 'north',
-  E: 'east',
-  Z: 'elevation',
-  D: 'description as a whole',
-  C: 'code',
-  L: 'line number',
-  W: 'line words',
-  A: 'attributes',
-};
 const SEPARATOR = { ',': 'comma', ';': 'semicolon', '\t': 'tab', ' ': 'blank' } as const;
 
-type Chosen = Omit<OutSettings, 'words'> & {
-  set: string;
-  words: number;
-  ending: string;
-  /** Its rows as a spreadsheet. */ sheet: boolean;
-};
+type Chosen = OutLayout & { set: string };
 
 /** Points as a file for somebody else: which, in what order, in whose words; the first rows stand as they will be written. */
 export function PointsOut() {
@@ -42,6 +30,9 @@ export function PointsOut() {
     what: 'text',
     order: settings.order === 'EN' ? ['P', 'E', 'N', 'Z', 'D'] : ['P', 'N', 'E', 'Z', 'D'],
     separator: ',',
+    decimal: '.',
+    none: '',
+    design: false,
     decimals: settings.decimals,
     unit: settings.unit,
     headings: true,
@@ -56,10 +47,14 @@ export function PointsOut() {
     sheet: false,
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
-  const [first, setFirst] = useState<{ text: string; count: number }>({ text: '', count: 0 });
-  const written = (most?: number): Promise<{ text: string; count: number }> => {
+  const kept = useQuery({ queryKey: ['layouts'], queryFn: api.layouts });
+  const recipients = (kept.data ?? []).flatMap((l) => ('out' in l.layout ? [{ name: l.name, out: l.layout.out }] : []));
+  const [first, setFirst] = useState<PointsFile | null>(null);
+  const written = (most?: number): Promise<PointsFile> => {
     const { set: chosen, words, ending: _, sheet, ...settings } = s;
-    const rest = sheet ? { ...settings, separator: '\t' as const, headings: true } : settings;
+    const rest = sheet
+      ? { ...settings, separator: '\t' as const, decimal: '.' as const, none: '' as const, headings: true }
+      : settings;
     return plotWork().pointsOut(
       plotSource(tables!, state!.project.id),
       doc,
@@ -91,9 +86,10 @@ export function PointsOut() {
     setBusy(false);
   };
   const save = async (): Promise<void> => {
-    if (first.count === 0) return tell('No point is chosen, so nothing was written.');
+    if (!first || first.count === 0) return tell('No point is chosen, so nothing was written.');
     if (s.what !== 'text' && s.system === 'geographic') return tell('A drawing holds lengths, not degrees. Choose grid or ground.'); // prettier-ignore
-    const { text } = await written();
+    const { text, readBack } = await written();
+    if (!readBack.ok) return tell(`Nothing was written: read again, ${readBack.problems[0]}.`);
     if (s.what !== 'text') return saveText(`${base}.dxf`, text, 'image/vnd.dxf');
     if (s.sheet) return saveSheet(text);
     saveText(`${base}.${s.ending.replace(/[^A-Za-z0-9]/g, '') || 'txt'}`, text);
@@ -113,6 +109,9 @@ export function PointsOut() {
                 ))}
               </Pick>
               <Tick label="control too" on={s.control} set={(control) => set({ control })} />
+              {doc.intakes.some((i) => i.purpose === 'design') ? (
+                <Tick label="design points too" on={s.design} set={(design) => set({ design })} />
+              ) : null}
               {tables!.points.light.includes(1) ? (
                 <Tick label="ground-only points too" on={s.light} set={(light) => set({ light })} />
               ) : null}
@@ -140,6 +139,26 @@ export function PointsOut() {
           </Two>
         </Grid>
       </Leaf>
+      {recipients.length ? (
+        <Flex gap="8px" align="center">
+          As it was kept for
+          <Pick
+            aria-label="as it was kept for"
+            value=""
+            onChange={(e) => {
+              const found = recipients.find((r) => r.name === e.target.value);
+              if (found) set(found.out);
+            }}
+          >
+            <option value="" disabled>
+              choose …
+            </option>
+            {recipients.map((r) => (
+              <option key={r.name}>{r.name}</option>
+            ))}
+          </Pick>
+        </Flex>
+      ) : null}
       <Leaf head="How they are written">
         <Grid templateColumns="auto 1fr" gap="5px 10px" p="2px 12px 10px">
           <Two name="as">
@@ -161,41 +180,7 @@ export function PointsOut() {
           {s.what === 'text' ? (
             <>
               <Two name="columns">
-                <Flex gap="4px" wrap="wrap">
-                  {s.order.map((c, i) => (
-                    <Flex key={i} border="1px solid" borderColor="slate" borderRadius="3px" align="center">
-                      <Pick
-                        aria-label={`column ${i + 1}`}
-                        border="0"
-                        width="auto"
-                        value={c}
-                        onChange={(e) =>
-                          set({ order: s.order.map((o, k) => (k === i ? (e.target.value as OutColumn) : o)) })
-                        }
-                      >
-                        {OUT_COLUMNS.map((o) => (
-                          <option key={o} value={o}>
-                            {COLUMN[o]}
-                          </option>
-                        ))}
-                      </Pick>
-                      <Act
-                        look="quiet"
-                        aria-label={`without column ${i + 1}`}
-                        disabled={s.order.length <= 2}
-                        onClick={() => set({ order: s.order.filter((_, k) => k !== i) })}
-                      >
-                        ×
-                      </Act>
-                    </Flex>
-                  ))}
-                  <Act
-                    look="quiet"
-                    onClick={() => set({ order: [...s.order, OUT_COLUMNS.find((c) => !s.order.includes(c)) ?? 'D'] })}
-                  >
-                    Add a column
-                  </Act>
-                </Flex>
+                <ColumnOrder order={s.order} onChange={(order) => set({ order })} />
               </Two>
               {s.sheet ? null : (
                 <Two name="separated by">
@@ -203,11 +188,39 @@ export function PointsOut() {
                     <Pick
                       aria-label="separated by"
                       value={s.separator}
-                      onChange={(e) => set({ separator: e.target.value as Chosen['separator'] })}
+                      onChange={(e) => {
+                        const separator = e.target.value as Chosen['separator'];
+                        set({ separator, ...(separator === ',' ? { decimal: '.' as const } : {}) });
+                      }}
                     >
                       {Object.entries(SEPARATOR).map(([k, name]) => (
                         <option key={k} value={k}>
                           {name}
+                        </option>
+                      ))}
+                    </Pick>
+                    <Pick
+                      aria-label="decimal sign"
+                      value={s.decimal}
+                      onChange={(e) => {
+                        const decimal = e.target.value as Chosen['decimal'];
+                        set({
+                          decimal,
+                          ...(decimal === ',' && s.separator === ',' ? { separator: ';' as const } : {}),
+                        });
+                      }}
+                    >
+                      <option value=".">decimal point</option>
+                      <option value=",">decimal comma</option>
+                    </Pick>
+                    <Pick
+                      aria-label="what is missing"
+                      value={s.none}
+                      onChange={(e) => set({ none: e.target.value as Chosen['none'] })}
+                    >
+                      {NONE_SIGNS.map((n) => (
+                        <option key={n} value={n}>
+                          none as {noneOf({ none: n, separator: s.separator }) || 'nothing'}
                         </option>
                       ))}
                     </Pick>
@@ -278,10 +291,19 @@ export function PointsOut() {
           {busy ? 'writing …' : 'Write the file'}
         </Act>
         <Aside>
-          {first.count} {first.count === 1 ? 'point' : 'points'}
+          {first?.count ?? 0} {first?.count === 1 ? 'point' : 'points'}; read back before it leaves
         </Aside>
+        <SaveLayout
+          layout={{ out: keptOf(s) }}
+          signature="out"
+          about="for whom is it?"
+          onSaved={() => void kept.refetch()}
+        />
       </Flex>
-      {s.what === 'text' && first.count ? (
+      {first?.readBack.notes.map((note) => (
+        <Aside key={note}>{note}</Aside>
+      ))}
+      {s.what === 'text' && first?.count ? (
         <Leaf head="The first rows as they will be written">
           <Box
             as="pre"
@@ -300,3 +322,6 @@ export function PointsOut() {
     </Flex>
   );
 }
+
+/** What is kept for a recipient: all but which points. */
+const keptOf = ({ set: _, ...out }: Chosen): OutLayout => out;

@@ -1,26 +1,24 @@
-import { type FileSpec } from '#core/handover';
+import { scaleName } from '#core/drawing';
+import { NONE_SIGNS, noneOf } from '#core/exchange';
+import type { FileSpec, PackageSpec } from '#core/handover';
 import { LENGTH_UNITS, type LengthUnit, UNIT_NAME } from '#core/measure';
 import { groundOf } from '#core/project';
-import { api, problemText } from '../../frame/api.ts';
+import { api, ApiProblem, problemText } from '../../frame/api.ts';
+import { ColumnOrder } from '../../frame/column-order.tsx';
 import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
 import { isSettled, openQueries, useParts, useProject } from '../../project-state/store.ts';
 import { type Tables } from '../../project-state/tables.ts';
 import { Sample } from './text-sample.tsx';
 import { waysOut } from './ways-out.ts';
 import { Box, Flex, chakra } from '@chakra-ui/react';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 
 type Csv = Extract<FileSpec, { kind: 'csv' }>;
 type Dxf = Extract<FileSpec, { kind: 'dxf' }>;
 
-const ORDERS: [string, Csv['order']][] = [
-  ['number, east, north, elevation, code', ['P', 'E', 'N', 'Z', 'D']],
-  ['number, north, east, elevation, code', ['P', 'N', 'E', 'Z', 'D']],
-  ['east, north, elevation', ['E', 'N', 'Z']],
-  ['north, east, elevation', ['N', 'E', 'Z']],
-  ['number, code, east, north, elevation', ['P', 'D', 'E', 'N', 'Z']],
-];
+/** What a package’s points file can hold. */
+const COLUMNS = ['P', 'N', 'E', 'Z', 'D'] as const;
 
 const Row = ({ children }: { children: ReactNode }) => (
   <Flex align="center" gap="8px" wrap="wrap" minHeight="32px" px="12px">
@@ -50,6 +48,7 @@ export function NewPackage({ tables }: { tables: Tables }) {
     decimals: 4,
     parts: { points: true, lines: true, contours: true, surface: true },
     textHeight: 0.5,
+    textMm: 1.8,
   });
   const [coordinates, setCoordinates] = useState('grid');
   const ways = waysOut(state!.document);
@@ -58,17 +57,40 @@ export function NewPackage({ tables }: { tables: Tables }) {
   const { surfaces } = state!.document;
   // The one surface of the LandXML file; none for all.
   const [one, setOne] = useState('');
+  const earlier = useQuery({ queryKey: ['packages', id], queryFn: () => api.packages(id), enabled: id !== '' });
+  const before = earlier.data?.find((p) => p.name === name.trim() && p.spec)?.spec;
+  /** As the last package of this name was asked for. */
+  const asBefore = (spec: PackageSpec): void => {
+    setUnit(spec.unit);
+    setCoordinates(
+      ways.find((w) => JSON.stringify(w.coordinates) === JSON.stringify(spec.coordinates))?.value ?? 'grid',
+    );
+    const of = <K extends FileSpec['kind']>(kind: K) =>
+      spec.files.find((f): f is Extract<FileSpec, { kind: K }> => f.kind === kind);
+    const [text, drawing, xml] = [of('csv'), of('dxf'), of('landxml')];
+    if (text) setCsv(text);
+    if (drawing) setDxf(drawing);
+    setOne(xml?.surfaces?.length === 1 ? xml.surfaces[0] : '');
+    setKinds({ csv: text !== undefined, dxf: drawing !== undefined, landxml: xml !== undefined });
+  };
   const make = useMutation({
-    mutationFn: () => {
+    mutationFn: (partial: boolean) => {
       const files: FileSpec[] = [];
       if (kinds.csv) files.push(csv);
       if (kinds.dxf && !way.onlyText) files.push(dxf);
       if (kinds.landxml && !way.onlyText)
         files.push({ kind: 'landxml', decimals: 4, ...(one === '' ? {} : { surfaces: [one] }) });
-      return api.makePackage(id, state!.revision, { name, unit, coordinates: way.coordinates, files });
+      return api.makePackage(id, state!.revision, {
+        name,
+        unit,
+        coordinates: way.coordinates,
+        files,
+        ...(partial ? { partial } : {}),
+      });
     },
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['packages', id] }),
   });
+  const couldBe = make.error instanceof ApiProblem ? (make.error.body.couldBe ?? []) : [];
   const open = openQueries(tables.summary.queries);
   const stops = open.filter((q) => q.weight === 'stop').length;
   const nothing = !kinds.csv && (way.onlyText || (!kinds.dxf && !kinds.landxml));
@@ -102,6 +124,7 @@ export function NewPackage({ tables }: { tables: Tables }) {
           ))}
         </Pick>
         <Aside>of revision {state!.revision}</Aside>
+        {before ? <Act onClick={() => asBefore(before)}>As last time</Act> : null}
       </Row>
       {ways.length > 1 ? (
         <Row>
@@ -126,17 +149,7 @@ export function NewPackage({ tables }: { tables: Tables }) {
           <input type="checkbox" checked={kinds.csv} onChange={(e) => setKinds({ ...kinds, csv: e.target.checked })} />{' '}
           Points as text
         </Check>
-        <Pick
-          aria-label="column order"
-          value={csv.order.join('')}
-          onChange={(e) => setCsv({ ...csv, order: ORDERS.find(([, o]) => o.join('') === e.target.value)![1] })}
-        >
-          {ORDERS.map(([label, order]) => (
-            <option key={label} value={order.join('')}>
-              {label}
-            </option>
-          ))}
-        </Pick>
+        <ColumnOrder order={csv.order} of={COLUMNS} onChange={(order) => setCsv({ ...csv, order })} />
         <Pick
           aria-label="decimals of the points"
           value={csv.decimals}
@@ -151,11 +164,37 @@ export function NewPackage({ tables }: { tables: Tables }) {
         <Pick
           aria-label="separator"
           value={csv.separator}
-          onChange={(e) => setCsv({ ...csv, separator: e.target.value as Csv['separator'] })}
+          onChange={(e) => {
+            const separator = e.target.value as Csv['separator'];
+            setCsv({ ...csv, separator, ...(separator === ',' ? { decimal: '.' } : {}) });
+          }}
         >
           <option value=",">comma</option>
           <option value=";">semicolon</option>
           <option value={'\t'}>tab</option>
+          <option value=" ">blank</option>
+        </Pick>
+        <Pick
+          aria-label="decimal sign"
+          value={csv.decimal ?? '.'}
+          onChange={(e) => {
+            const decimal = e.target.value as '.' | ',';
+            setCsv({ ...csv, decimal, ...(decimal === ',' && csv.separator === ',' ? { separator: ';' } : {}) });
+          }}
+        >
+          <option value=".">decimal point</option>
+          <option value=",">decimal comma</option>
+        </Pick>
+        <Pick
+          aria-label="what is missing"
+          value={csv.none ?? ''}
+          onChange={(e) => setCsv({ ...csv, none: e.target.value as (typeof NONE_SIGNS)[number] })}
+        >
+          {NONE_SIGNS.map((n) => (
+            <option key={n} value={n}>
+              none as {noneOf({ none: n, separator: csv.separator }) || 'nothing'}
+            </option>
+          ))}
         </Pick>
         <Check>
           <input
@@ -193,6 +232,21 @@ export function NewPackage({ tables }: { tables: Tables }) {
         >
           <option value="2000">version 2000</option>
           <option value="R12">version R12, for old readers</option>
+        </Pick>
+        <Pick
+          aria-label="height of texts in the drawing"
+          value={dxf.textMm ?? 'units'}
+          onChange={(e) => {
+            const { textMm: _, ...rest } = dxf;
+            setDxf(e.target.value === 'units' ? rest : { ...rest, textMm: Number(e.target.value) });
+          }}
+        >
+          {[1.8, 2.5, 3.5].map((mm) => (
+            <option key={mm} value={mm}>
+              texts {mm} mm at {scaleName(settings.plotScale, settings.unit)}
+            </option>
+          ))}
+          <option value="units">texts 0.5 drawing units</option>
         </Pick>
         {part('points', 'points')}
         {part('lines', 'lines')}
@@ -248,7 +302,8 @@ export function NewPackage({ tables }: { tables: Tables }) {
       {stops > 0 ? (
         <Row>
           <Box color="brass">
-            {stops} unresolved stop {stops === 1 ? 'query' : 'queries'}; the manifest will say so.
+            {stops} unresolved stop {stops === 1 ? 'query' : 'queries'}; the manifest names{' '}
+            {stops === 1 ? 'it' : 'them'}.
           </Box>
         </Row>
       ) : null}
@@ -257,13 +312,16 @@ export function NewPackage({ tables }: { tables: Tables }) {
           look="solid"
           size="tall"
           disabled={nothing || !settled || make.isPending || !name.trim()}
-          onClick={() => make.mutate()}
+          onClick={() => make.mutate(false)}
         >
           {make.isPending ? 'Writing and reading back …' : 'Create the package'}
         </Act>
         {make.isError ? (
           <Box role="alert" color="pole">
-            {problemText(make.error)}
+            {problemText(make.error)}{' '}
+            {couldBe.length ? (
+              <Act onClick={() => make.mutate(true)}>Make it with {couldBe.join(', ')} only</Act>
+            ) : null}
           </Box>
         ) : nothing ? (
           <Aside>Choose at least one file.</Aside>
