@@ -109,14 +109,13 @@ export function proposedLayout(file: string): { layout: BookLayout; tags: { tag:
 export function convertBook(from: string, to: string, options: Values<typeof LAYOUT> & Common): Outcome {
   const book = bookOf(from, options);
   const ending = extname(to).toLowerCase();
-  const left: Record<string, number> = {};
+  let leftOut: string[] = [];
   if (ending === '.xml') {
     const written = writeLandXmlSurvey({ project: book.name, made: new Date().toISOString(), control: [], book });
-    Object.assign(left, written.left);
+    leftOut = written.notes;
     save(to, written.text);
   } else if (ending === '.book') save(to, writeBookText(book));
   else throw new WrongUsage('A field book is written as .book or, LandXML, .xml.');
-  const leftOut = Object.entries(left).map(([what, count]) => `${count} ${what}`);
   return {
     json: {
       from: basename(from),

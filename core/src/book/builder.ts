@@ -289,6 +289,8 @@ export class BookBuilder {
     if (word === 'point') {
       if (parts.keys.get('use') === 'plan') r.z = NaN;
       else if (parts.keys.has('use')) this.refuse('use is plan, or is not said');
+      if (parts.keys.get('standing') === 'control') r.role = 'control';
+      else if (parts.keys.has('standing')) this.refuse('standing is control, or is not said');
       r.code ||= parts.words.slice(4).join(' ');
       return;
     }

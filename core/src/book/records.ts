@@ -3,8 +3,8 @@ import type { AngleForm, FileUnit } from '#core/measure';
 export const RECORD_KINDS = ['setup', 'sighting', 'gnss', 'level', 'point', 'azimuth', 'weather', 'remark'] as const;
 export type RecordKind = (typeof RECORD_KINDS)[number];
 
-/** Why a target was sighted: to orient by, to fix a new point, to see whether the set-up is good. */
-export const ROLES = ['', 'back', 'shot', 'check', 'fore', 'inter'] as const;
+/** Why a target was sighted: to orient by, to fix a new point, to see whether the set-up is good; of a point, that it is control. */
+export const ROLES = ['', 'back', 'shot', 'check', 'fore', 'inter', 'control'] as const;
 export type SightingRole = (typeof ROLES)[number];
 
 /** What a receiver says of how good a position is. NaN and '' where it says nothing. */

@@ -61,7 +61,7 @@ function rowOf(r: BookRecord, length: (m: number) => string, order: 'EN' | 'NE')
     case 'azimuth':
       return `azimuth ${number} ${dashed(r.circle)}${end}`;
     case 'point':
-      return `point ${number} ${place()}${end}`;
+      return `point ${number} ${place()}${r.role === 'control' ? ' standing=control' : ''}${end}`;
     case 'gnss': {
       const q = r.gnss!;
       const of = (key: string, v: number): string => (Number.isNaN(v) ? '' : ` ${key}=${plain(v)}`);

@@ -16,6 +16,10 @@ import type { ReducedPoint } from './reduced-point.ts';
 import type { BookInput, Decision, ReductionSettings } from './settings.ts';
 import type { Known } from './known.ts';
 
+/** How good coordinates are that stand in a book, where it does not say. */
+const TYPED = { sdPlan: 0.005, sdHeight: 0.005, from: 'typed' } as const;
+const GIVEN_AS_CONTROL = { sdPlan: 0.003, sdHeight: 0.003, from: 'control' } as const;
+
 /**
  * Radial reduction of books in space. Stations are control, typed, measured by satellites, carried forward from
  * setups before, or resected from known points, in whatever order the books hold them. Pure: the same books,
@@ -31,7 +35,7 @@ export function reduce(
   /** Setups of earlier runs; what has not changed is taken from there. */
   memory: ReductionMemory | null = null,
 ): Reduction {
-  const state = new ReductionState(settings, decisionOf, control, adjusted);
+  const state = new ReductionState(settings, decisionOf, [...control, ...controlInBooks(books, control)], adjusted);
   return new Work(books, state, memory).run();
 }
 
@@ -176,9 +180,7 @@ class Work {
       x: r.x,
       y: r.y,
       z: r.z,
-      sdPlan: 0.005,
-      sdHeight: 0.005,
-      from: 'typed',
+      ...TYPED,
     });
   }
 
@@ -276,3 +278,16 @@ const stationUnknown = (number: string, why = ''): string =>
   why
     ? `${number} is not control, was not typed and was not carried from another setup, and cannot be found from what it sights: ${why}`
     : `${number} is not control, was not typed, and no setup before it or known points around it give it`;
+
+/** Points that a book gives as control, where the project has none of the number: the first of each. */
+function controlInBooks(books: readonly BookInput[], control: readonly Known[]): Known[] {
+  const numbers = new Set(control.map((c) => c.number));
+  const out: Known[] = [];
+  for (const { records } of books)
+    for (const { kind, role, deleted, number, x, y, z } of records) {
+      if (kind !== 'point' || role !== 'control' || deleted || numbers.has(number)) continue;
+      numbers.add(number);
+      out.push({ number, x, y, z, ...GIVEN_AS_CONTROL });
+    }
+  return out;
+}

@@ -93,8 +93,8 @@ describe('LandXML surveys', () => {
     const { book } = readLandXmlSurvey(text)!;
     expect(book.problems).toEqual([]);
     expect(book.records.map((r) => [r.kind, r.role, r.number])).toEqual([
-      ['point', '', 'P1'],
-      ['point', '', 'P2'],
+      ['point', 'control', 'P1'],
+      ['point', 'control', 'P2'],
       ['setup', '', 'P1'],
       ['sighting', 'back', 'P2'],
       ['sighting', 'shot', '101'],

@@ -77,12 +77,12 @@ describe('level distances and rises', () => {
 
   it('leave as LandXML for level distances, and what it cannot say is counted', () => {
     const book = read([...rows, 'shot 2 circle=90 hdist=20 th=1.5'], ['flat reduced']);
-    const { text, left } = writeLandXmlSurvey({ project: 'p', made: '2026-03-02T08:00:00Z', control: [], book });
+    const { text, notes } = writeLandXmlSurvey({ project: 'p', made: '2026-03-02T08:00:00Z', control: [], book });
     const back = readLandXmlSurvey(text)!.book.records.filter((r) => r.kind === 'sighting' && r.role === 'shot');
     expect(back.map((r) => r.flat)).toEqual(['unsaid', 'plan']);
     expect(back[0].distance).toBeCloseTo(Math.hypot(1000, 5), 3);
     expect(back[0].zenith).toBeCloseTo(Math.atan2(1000, 5), 7);
-    expect(left).toEqual({ 'that curvature is in level distances already': 1 });
+    expect(notes).toEqual(['level distances with curvature in them already: that is not said (1)']);
   });
 
   it('come back from text and from the store as they were', () => {

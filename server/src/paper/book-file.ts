@@ -23,17 +23,18 @@ export function bookFileRoutes(router: Router, services: ProjectServices): void 
     if (!read.book) throw new Refusal(409, 'The book could not be read.');
     const book: Book = { ...read.book, records: editedRecords(settled.document, intake.id, read.book.records) };
     const stem = fileStem(intake.fileName.replace(/\.[^.]*$/, ''));
-    const text =
+    const { text, notes } =
       form === 'text'
-        ? writeBookText(book, settled.document.settings.order)
+        ? { text: writeBookText(book, settled.document.settings.order), notes: [] }
         : writeLandXmlSurvey({
             project: settled.name,
             made: new Date().toISOString(),
             book,
             control: controlOf(settled),
             geographic: await geographicOf(services, project, settled),
-          }).text;
+          });
     response
+      .set('Dunrik-Notes', encodeURIComponent(JSON.stringify(notes)))
       .attachment(`${stem}-r${settled.revision}.${form === 'text' ? 'book' : 'xml'}`)
       .type(form === 'text' ? 'text/plain' : 'application/xml')
       .send(text);

@@ -192,12 +192,17 @@ export const api = {
 
   layouts: () => call<SavedLayout[]>('GET', '/layouts'),
   /** A paper of a project; with `boxes`, letters that no font has are boxes. */
-  paper: async (id: string, path: string, boxes: boolean): Promise<{ name: string; file: Blob }> => {
+  paper: async (id: string, path: string, boxes: boolean): Promise<{ name: string; file: Blob; notes: string[] }> => {
     const asked = boxes ? `${path}${path.includes('?') ? '&' : '?'}boxes=yes` : path;
     const response = await fetch(`/api${project(id)}/${asked}`).catch(() => null);
     if (!response) throw new ApiProblem(0, { problem: 'The server does not answer. Try again.' });
     if (!response.ok) return answerOf(response);
-    return { name: nameOf(response), file: await response.blob() };
+    const notes = response.headers.get('Dunrik-Notes');
+    return {
+      name: nameOf(response),
+      file: await response.blob(),
+      notes: notes ? (JSON.parse(decodeURIComponent(notes)) as string[]) : [],
+    };
   },
   /** Rows of text as a spreadsheet. */
   spreadsheet: async (project: string, sheet: { name: string; text: string; numeric: boolean[] }): Promise<Blob> => {

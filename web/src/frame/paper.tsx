@@ -10,7 +10,7 @@ import { saveFile } from './download.ts';
  * which, and offers a box in the place of each.
  */
 export function usePaper(project: string) {
-  const { mutate, isPending, error, variables } = useMutation({
+  const { mutate, isPending, error, variables, data } = useMutation({
     mutationFn: ({ path, boxes }: { path: string; boxes: boolean }) => api.paper(project, path, boxes),
     onSuccess: ({ name, file }) => saveFile(name, file),
   });
@@ -23,6 +23,10 @@ export function usePaper(project: string) {
           Print boxes
         </Act>
       ) : null}
+    </Box>
+  ) : data?.notes.length ? (
+    <Box role="status" flexBasis="100%" color="slate" fontSize="13px">
+      {data.name} is written. It says otherwise, or not for every program: {data.notes.join('; ')}.
     </Box>
   ) : null;
   return { fetchPaper: (path: string) => mutate({ path, boxes: false }), isPending, problem };

@@ -224,7 +224,7 @@ class SurveyReader {
         for (const [key, value] of Object.entries(a)) this.quality.set(key, value);
         return;
       case 'Feature':
-        if (a.code === 'weather') this.quality = new Map([['weather', '1']]);
+        if (a.code === 'weather' || a.code === 'level') this.quality = new Map([[a.code, '1']]);
         return;
       case 'Property':
         this.quality.set(a.label ?? '', a.value ?? '');
@@ -276,6 +276,7 @@ class SurveyReader {
         return this.record('remark', [text]);
       case 'Feature':
         if (this.quality.has('weather')) this.weather();
+        else if (this.quality.has('level')) this.level();
         return;
     }
   }
@@ -328,15 +329,16 @@ class SurveyReader {
     const name = point.name ?? point.oID ?? '';
     if (!text && point.pntRef) return;
     this.points.set(name, { name, place: text, code: point.code ?? point.desc ?? '' });
-    if (GIVEN.has((point.pntSurv ?? '').toLowerCase()))
-      this.typed(name, text, point.code ?? point.desc ?? '', this.pointLine);
+    const standing = (point.pntSurv ?? '').toLowerCase();
+    if (GIVEN.has(standing))
+      this.typed(name, text, point.code ?? point.desc ?? '', this.pointLine, standing === 'control');
   }
 
-  private typed(number: string, place: string, code: string, line: number): void {
+  private typed(number: string, place: string, code: string, line: number, isControl = false): void {
     this.needUnits();
     this.at(line, `CgPoint ${number}`);
     const [north = '-', east = '-', elevation = '-'] = place.split(/\s+/);
-    this.record('point', [number, north, east, elevation], { code });
+    this.record('point', [number, north, east, elevation], { code, standing: isControl ? 'control' : undefined });
   }
 
   private needUnits(): void {
@@ -431,6 +433,8 @@ class SurveyReader {
       method: q('method'),
       base: q('base'),
       warning: q('warning'),
+      tilt: q('tilt'),
+      cov: q('covariance'),
       code: seen.point.code ?? seen.point.desc,
       time: a.timeStamp ?? this.gps.startTime,
     };
@@ -440,6 +444,18 @@ class SurveyReader {
       : [number, a.wgsLatitude ?? '-', a.wgsLongitude ?? '-', a.wgsHeight ?? '-'];
     this.record('gnss', words, keys, seen.deleted);
     if (!projected) this.geographic.push(this.lastRow);
+  }
+
+  /** A staff reading, which the schema has no element for. */
+  private level(): void {
+    this.needUnits();
+    this.at();
+    const q = (key: string): string | undefined => this.quality.get(key);
+    const [role, point, reading, distance, state, code] = ['role', 'point', 'reading', 'distance', 'state', 'code'].map(
+      q,
+    );
+    this.quality = new Map();
+    this.record('level', [role ?? '', point ?? ''], { reading, dist: distance, code }, state === 'deleted');
   }
 
   /** Said at the top of a setup it holds for that setup: its record stands before the setup's. */

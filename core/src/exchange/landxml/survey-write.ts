@@ -16,8 +16,8 @@ export interface SurveyContent {
 
 export interface WrittenSurvey {
   text: string;
-  /** Records that LandXML has no place for, by kind. */
-  left: Record<string, number>;
+  /** What LandXML has no place for, a sentence each: left away, or said in a way that other programs may not read. */
+  notes: string[];
 }
 
 const DEGREE = 3.141592653589793 / 180;
@@ -25,8 +25,8 @@ const SECOND = DEGREE / 3600;
 
 /**
  * Writes a book as the Survey of LandXML 1.2: decimal degrees, lengths in the book's unit, coordinates north, east,
- * elevation. Level readings, and positions by satellite without latitude and longitude, have no place in it: they
- * are counted. Records deleted in the field go out with that state.
+ * elevation. What the schema has no element for goes as its Feature of named properties and is noted, as is what cannot go at
+ * all. Records deleted in the field go out with that state.
  */
 export function writeLandXmlSurvey({ project, made, geographic, control, book }: SurveyContent): WrittenSurvey {
   const factor = METRES_IN_FILE[book.unit];
@@ -49,7 +49,8 @@ export function writeLandXmlSurvey({ project, made, geographic, control, book }:
   ];
   const given = new Map(control.map((c) => [c.number, { ...c, code: '', control: true }]));
   for (const r of book.records)
-    if (r.kind === 'point' && !r.deleted && !given.has(r.number)) given.set(r.number, { ...r, control: false });
+    if (r.kind === 'point' && !r.deleted && !given.has(r.number))
+      given.set(r.number, { ...r, control: r.role === 'control' });
   if (given.size) {
     out.push('<CgPoints>');
     for (const p of given.values()) {
@@ -64,7 +65,10 @@ export function writeLandXmlSurvey({ project, made, geographic, control, book }:
   survey.equipment(book);
   for (const r of book.records) survey.add(r);
   out.push(...survey.end(escaped(book.name)), '</LandXML>', '');
-  return { text: out.join('\n'), left: survey.left };
+  const notes = survey.notes();
+  // Said in the file too, for whoever has nothing else to go by.
+  if (notes.length) out.splice(1, 0, `<!-- ${notes.join('; ').replaceAll('--', '- -')} -->`);
+  return { text: out.join('\n'), notes };
 }
 
 /** What the schema has no attribute for, as its Feature of named properties; nothing where nothing was said. */
@@ -78,13 +82,15 @@ function properties(code: string, list: [string, string | number][]): string {
 type Format = (m: number) => string;
 
 class SurveyWriter {
-  readonly left: Record<string, number> = {};
+  private readonly left = new Map<string, number>();
   private readonly head: string[] = [];
   private readonly body: string[] = [];
   private setups = 0;
   private open = false;
   private antennas = 0;
   private weather: string[] = [];
+  /** Positions taken while an instrument stood. */
+  private readonly between: string[] = [];
 
   constructor(
     private readonly length: Format,
@@ -139,18 +145,34 @@ class SurveyWriter {
         this.body.push(`<FieldNote>${escaped(r.text)}</FieldNote>`);
         return;
       case 'level':
-        return this.leave('level readings');
+        return this.level(r);
       case 'point':
         if (r.deleted) this.leave('points deleted in the field');
     }
   }
 
   private leave(what: string): void {
-    this.left[what] = (this.left[what] ?? 0) + 1;
+    this.left.set(what, (this.left.get(what) ?? 0) + 1);
+  }
+
+  notes = (): string[] => [...this.left].map(([what, count]) => `${what} (${count})`);
+
+  private level(r: BookRecord): void {
+    this.leave('level readings, as features of their own: the schema has no element for them');
+    this.body.push(
+      properties('level', [
+        ['role', r.role],
+        ['point', r.number],
+        ['reading', this.length(r.height)],
+        ['distance', Number.isNaN(r.distance) ? NaN : this.length(r.distance)],
+        ['code', r.code],
+        ['state', r.deleted ? 'deleted' : ''],
+      ]),
+    );
   }
 
   private endSetup(): void {
-    if (this.open) this.body.push('</InstrumentSetup>');
+    if (this.open) this.body.push('</InstrumentSetup>', ...this.between.splice(0));
     this.open = false;
   }
 
@@ -172,7 +194,7 @@ class SurveyWriter {
   private target = '';
 
   private sighting(r: BookRecord): void {
-    if (!this.open) return;
+    if (!this.open) return this.leave('sightings without a setup');
     const said = (key: string, v: number, text: Format): string => (Number.isNaN(v) ? '' : ` ${key}="${text(v)}"`);
     const target = r.target || this.target;
     const purpose = r.role === 'back' ? 'backsight' : r.role === 'check' ? 'check' : 'sideshot';
@@ -187,23 +209,26 @@ class SurveyWriter {
     if (!r.flat) return said('zenithAngle', r.zenith, degrees) + said('slopeDistance', r.distance, this.length);
     if (r.flat === 'plan')
       return said('zenithAngle', r.zenith, degrees) + said('horizDistance', r.distance, this.length);
-    if (r.flat === 'reduced') this.leave('that curvature is in level distances already');
+    if (r.flat === 'reduced') this.leave('level distances with curvature in them already: that is not said');
     return said('horizDistance', Math.abs(r.distance * sin(r.zenith)), this.length) + said('vertDistance', r.distance * cos(r.zenith), this.length); // prettier-ignore
   }
 
   private position(r: BookRecord): void {
     const at = this.geographic?.(r.x, r.y, r.z);
-    if (!at) return this.leave('positions by satellite, the project being on no published grid');
-    this.endSetup();
+    if (!at)
+      this.leave(
+        'positions by satellite without latitude and longitude, the project being on no published grid: in its coordinates',
+      );
     const q = r.gnss!;
-    if (q.covariance) this.leave('what positions by satellite say between their axes');
     const id = `G${++this.antennas}`;
     const said = (key: string, v: number | string): string =>
       v === '' || (typeof v === 'number' && Number.isNaN(v)) ? '' : ` ${key}="${escaped(String(v))}"`;
     const square = (v: number): number => Number((v * v).toFixed(9));
-    this.body.push(
+    // A position is no part of an instrument’s setup: it stands behind the one that was open.
+    const to = this.open ? this.between : this.body;
+    to.push(
       `<GPSSetup id="${id}" stationName="${escaped(r.number)}" antennaHeight="${this.length(Number.isNaN(r.height) ? 0 : r.height)}"${said('startTime', r.time)}>`,
-      `<GPSPosition setupID="${id}" purpose="sideshot" wgsLatitude="${at.latitude.toFixed(10)}" wgsLongitude="${at.longitude.toFixed(10)}"${said('wgsHeight', Number.isNaN(at.height) ? NaN : this.length(at.height))}${r.deleted ? ' state="deleted"' : ''}>`,
+      `<GPSPosition setupID="${id}" purpose="sideshot"${at ? ` wgsLatitude="${at.latitude.toFixed(10)}" wgsLongitude="${at.longitude.toFixed(10)}"${said('wgsHeight', Number.isNaN(at.height) ? NaN : this.length(at.height))}` : ''}${r.deleted ? ' state="deleted"' : ''}>`,
       `<GPSQCInfoLevel2${said('covarianceXX', square(q.plan))}${said('covarianceYY', square(q.plan))}${said('covarianceZZ', square(q.height))}${said('GPSSolnType', q.fix)}${said('nbrSatellites', q.satellites)}/>`,
       properties('gnss', [
         ['PDOP', q.pdop],
@@ -212,6 +237,11 @@ class SurveyWriter {
         ['method', q.method],
         ['base', q.base],
         ['warning', q.warning],
+        ['tilt', Number((q.tilt / DEGREE || NaN).toFixed(4))],
+        [
+          'covariance',
+          q.covariance ? NORTH_FIRST.map((i) => Number((q.covariance![i] * 1e6).toPrecision(9))).join('/') : '',
+        ],
       ]),
       `<TargetPoint name="${escaped(r.number)}"${r.code ? ` code="${escaped(r.code)}"` : ''}>${this.place(r)}</TargetPoint>`,
       '</GPSPosition>',
@@ -223,6 +253,9 @@ class SurveyWriter {
     return [r.y, r.x, ...(Number.isNaN(r.z) ? [] : [r.z])].map(this.length).join(' ');
   }
 }
+
+/** Variances and covariances xx, yy, zz, xy, xz, yz with north for x, as the file’s order has it. */
+const NORTH_FIRST = [1, 0, 2, 3, 5, 4];
 
 /** Eight decimals of a degree: less than a ten-thousandth of a second. */
 const degrees = (radians: number): string => (radians / DEGREE).toFixed(8);

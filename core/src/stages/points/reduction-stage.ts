@@ -30,7 +30,7 @@ const filesOf = ({ intakes }: ProjectDocument): Intake[] => intakes.filter((i) =
 export const reductionStage: Stage<ReducedBooks | null> = {
   name: 'reduction',
   doing: () => 'reducing the books',
-  version: 17,
+  version: 18,
   subjects: () => ONE,
   inputs: (doc) => readsOf(filesOf(doc)),
   settings: (doc) => {

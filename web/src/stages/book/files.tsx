@@ -1,3 +1,4 @@
+import { PaperAct } from '../../frame/paper.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { removeFile, setPurpose, type Intake } from '#core/project';
@@ -137,9 +138,9 @@ function FileLine({
                     ['text', 'text'],
                   ] as const
                 ).map(([form, name]) => (
-                  <a key={form} href={`/api/projects/${id}/intakes/${intake.id}/book?form=${form}`} download>
-                    <chakra.span textDecoration="underline">{name}</chakra.span>
-                  </a>
+                  <PaperAct key={form} project={id} path={`intakes/${intake.id}/book?form=${form}`}>
+                    {name}
+                  </PaperAct>
                 ))}
               </>
             ) : null}
