@@ -14,6 +14,8 @@ export const newProjectSchema = z.object({
   start: startSchema.nullable().default(null),
   /** A project whose settings, basis and code list are taken over. */
   copy: uuid.nullable().default(null),
+  /** Of the copied project everything: files, edits and decisions as they stand, without its history. */
+  whole: z.boolean().default(false),
 });
 
 export const projectPatchSchema = z.object({

@@ -123,6 +123,8 @@ describe('teams', () => {
     expect(state.revision).toBe(0);
     const stranger = await Person.register(world, 'stranger2@example.org');
     expect((await stranger.send('POST', '/projects', { name: 'x', copy: from })).status).toBe(404);
+    expect((await stranger.send('POST', '/projects', { name: 'x', copy: from, whole: true })).status).toBe(404);
+    expect((await ina.send('POST', '/projects', { name: 'x', whole: true })).status).toBe(400);
   });
 });
 

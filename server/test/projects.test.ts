@@ -300,6 +300,25 @@ describe('queries', () => {
   });
 });
 
+describe('a whole project', () => {
+  it('is copied with everything: files, edits and decisions as they stand, and the same results; its history stays behind', async () => {
+    const before = await ina.settled(world.demo);
+    const made = (await ina.json<{ id: string }>('POST', '/projects', { name: 'Copy', copy: world.demo, whole: true }))
+      .id;
+    const after = await ina.settled(made);
+    expect(after.revision).toBe(0);
+    expect(after.document).toEqual(before.document);
+    expect(after.files.map((f) => [f.id, f.sha256])).toEqual(before.files.map((f) => [f.id, f.sha256]));
+    expect(after.settled!.stages).toEqual(before.settled!.stages);
+    expect(await ina.json('GET', `/projects/${made}/changes`)).toEqual([]);
+    // The two go their own ways.
+    await ina.change(made, { op: 'settings.set', settings: { contourInterval: 2 } });
+    expect((await ina.state(world.demo)).document.settings.contourInterval).not.toBe(2);
+    const stays = await ina.send('GET', `/projects/${made}/files/${after.files[0].id}`);
+    expect(stays.status).toBe(200);
+  });
+});
+
 describe('packages', () => {
   const spec = {
     name: 'Crew',

@@ -70,7 +70,7 @@ export function projectRoutes(services: ProjectServices): Router {
   return router;
 }
 
-function listRoutes(router: Router, { pool }: ProjectServices): void {
+function listRoutes(router: Router, { pool, settler }: ProjectServices): void {
   router.get('/projects', async (request, response) => {
     const rows = await pool.query<{
       id: string;
@@ -112,6 +112,8 @@ function listRoutes(router: Router, { pool }: ProjectServices): void {
     const account = accountOf(request);
     const ofTeam = body.team ? await startOfTeam(pool, body.team, account) : null;
     const copied = body.copy ? await startOfProject(pool, body.copy, account) : null;
+    if (body.whole && (!body.copy || body.start))
+      throw new Refusal(400, 'A whole project is copied as it stands: name it, and change the copy afterwards.');
     const start = body.start ?? copied ?? ofTeam;
     if (start && !copied && gridsOfBasis(start.basis).length)
       throw new Refusal(
@@ -123,9 +125,11 @@ function listRoutes(router: Router, { pool }: ProjectServices): void {
         ...body,
         start: copied ? withGridsOf(start!, copied) : start,
       });
-      if (body.copy && copied) await copyGridFiles(client, body.copy, made, copied);
+      if (body.copy && body.whole) await copyWhole(client, body.copy, made);
+      else if (body.copy && copied) await copyGridFiles(client, body.copy, made, copied);
       return made;
     });
+    if (body.whole) void settler.schedule(id);
     response.status(201).json({ id });
   });
 }
@@ -145,6 +149,20 @@ const withGridsOf = (start: Start, copied: Start): Start => ({
   ...start,
   basis: { ...start.basis, geoid: copied.basis.geoid, datumGrids: copied.basis.datumGrids },
 });
+
+/** Everything of a project as it stands, in one statement: nobody’s change comes in halfway. */
+async function copyWhole(client: Client, from: string, to: string): Promise<void> {
+  await client.query('delete from part where project_id = $1', [to]);
+  await client.query(
+    `with files as (
+       insert into file (project_id, id, name, size, sha256, bytes, received_at, received_by)
+       select $2, id, name, size, sha256, bytes, received_at, received_by from file where project_id = $1
+     )
+     insert into part (project_id, kind, key, rank, value, revision)
+     select $2, kind, key, rank, value, 0 from part where project_id = $1 and value is not null`,
+    [from, to],
+  );
+}
 
 async function copyGridFiles(client: Client, from: string, to: string, start: Start): Promise<void> {
   for (const grid of gridsOfBasis(start.basis))

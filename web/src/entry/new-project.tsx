@@ -25,6 +25,7 @@ export function NewProject({ account }: { account: Account }) {
   });
   const [team, setTeam] = useState<string | null>(null);
   const [copy, setCopy] = useState<string>(search.get('copy') ?? '');
+  const [whole, setWhole] = useState(false);
   const [changed, setChanged] = useState<Start | null>(null);
   const [open, setOpen] = useState(true);
   const [problem, setProblem] = useState('');
@@ -53,8 +54,9 @@ export function NewProject({ account }: { account: Account }) {
         description,
         team: ofTeam || null,
         // Grids of a copied project come with it; they are not sent.
-        start: changed ? { ...changed, basis: { ...changed.basis, geoid: null, datumGrids: [] } } : null,
+        start: changed && !whole ? { ...changed, basis: { ...changed.basis, geoid: null, datumGrids: [] } } : null,
         copy: copy || null,
+        whole: whole && copy !== '',
       });
       void navigate(`/p/${id}/book`);
     } catch (error) {
@@ -117,7 +119,7 @@ export function NewProject({ account }: { account: Account }) {
                 ['', chosen ? `settings of ${chosen.name}` : 'default settings'] as const,
                 ...(projects.data ?? [])
                   .filter((p) => p.role !== 'crew')
-                  .map((p) => [p.id, `settings of the project ${p.name}`] as const),
+                  .map((p) => [p.id, `a copy of the project ${p.name}`] as const),
               ]}
               onChange={(c) => {
                 setCopy(c);
@@ -125,6 +127,24 @@ export function NewProject({ account }: { account: Account }) {
               }}
             />
           </Flex>
+          {copy ? (
+            <Flex gap="8px" wrap="wrap" align="center" mt="8px">
+              Copied
+              <Choice
+                name="what is copied"
+                value={whole ? 'whole' : 'settings'}
+                options={[
+                  ['settings', 'its settings, basis and code list only'],
+                  ['whole', `everything: files, edits and decisions at revision ${copied.data?.revision ?? '…'}`],
+                ]}
+                onChange={(w) => {
+                  setWhole(w === 'whole');
+                  setChanged(null);
+                }}
+              />
+              {whole ? <Aside>not its history, its packages or its people</Aside> : null}
+            </Flex>
+          ) : null}
           {kept.length ? (
             <Aside display="block" mt="6px">
               Kept layouts of text files that serve it: {kept.map((l) => l.name).join(', ')}
@@ -137,7 +157,7 @@ export function NewProject({ account }: { account: Account }) {
           ) : null}
         </Leaf>
       </Form>
-      {start ? (
+      {start && !whole ? (
         <>
           <Flex align="center" gap="10px" mb="10px" px="2px">
             <Box flex="1">

@@ -260,7 +260,7 @@ function Row({
         ) : null}
         {isCrew ? null : (
           <Act look="quiet" onClick={() => void navigate(`/new?copy=${project.id}`)}>
-            Copy
+            Copy …
           </Act>
         )}
         {isOwner ? (

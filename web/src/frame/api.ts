@@ -103,6 +103,7 @@ export const api = {
     team?: string | null;
     start?: Start | null;
     copy?: string | null;
+    whole?: boolean;
   }) => call<{ id: string }>('POST', '/projects', body),
   patchProject: (id: string, patch: { name?: string; description?: string; archived?: boolean }) =>
     call<void>('PATCH', project(id), patch),
