@@ -229,9 +229,11 @@ test('a book goes out as LandXML, comes back into another project, and its point
   await page.getByRole('button', { name: 'Show files' }).click();
   await page.getByRole('button', { name: /^kessa-three.book/ }).click();
   const leaving = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'LandXML' }).click();
+  await page.getByRole('button', { name: 'LandXML' }).click();
   const xml = readFileSync(await (await leaving).path(), 'utf8');
   expect(xml).toContain('<Survey>');
+  // What the schema has no place for is said beside the button.
+  await expect(page.getByRole('status').filter({ hasText: 'level readings' })).toBeVisible();
   await page
     .getByRole('navigation', { name: /^leaves of/ })
     .getByRole('link', { name: 'Points', exact: true })

@@ -129,6 +129,23 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   // A3 lying: 420 × 297 mm.
   expect([width, height].map((v) => Math.round((v / 72) * 25.4))).toEqual([420, 297]);
   expect(wordsOfPdf(bytes)).toContain('kerb, top');
+
+  // Large, it takes several sheets: laid out with an overview, and all of them in one file.
+  await page.getByLabel('scale of the plot').selectOption('50');
+  await page.getByRole('button', { name: 'Lay them out' }).click();
+  const all = page.getByRole('button', { name: /^PDF of all \d+ sheets$/ });
+  await expect(all).toBeVisible({ timeout: 20_000 });
+  const count = Number(/\d+/.exec((await all.textContent())!)![0]);
+  const together = page.waitForEvent('download');
+  await all.click();
+  const series = wordsOfPdf(readFileSync(await (await together).path()))
+    .split('\f')
+    .slice(0, -1);
+  expect(series).toHaveLength(count);
+  expect(count).toBeGreaterThan(2);
+  expect(series[0]).toContain('overview');
+  await page.keyboard.press('Control+z');
+  await expect(all).toHaveCount(0);
 });
 
 test('a code list is kept, compared and taken into another project; codes come and go as a table', async ({ page }) => {

@@ -53,8 +53,8 @@ test('from a coded point file to a checked handover', async ({ page }) => {
   await expect(page.getByLabel('sample of the points as written')).toContainText(
     'Number,East [m],North [m],Elevation [m],Description',
   );
-  await page.getByLabel('column 2').selectOption('N');
-  await page.getByLabel('column 3').selectOption('E');
+  await page.getByLabel('column 2', { exact: true }).selectOption('N');
+  await page.getByLabel('column 3', { exact: true }).selectOption('E');
   await expect(page.getByLabel('sample of the points as written')).toContainText('OL1,7778.604,4246.318,66.912');
   await page.getByRole('button', { name: 'Create the package' }).click();
   await expect(page.getByText(/read back, off by at most/).first()).toBeVisible({ timeout: 60_000 });

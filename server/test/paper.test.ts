@@ -27,7 +27,7 @@ const saved = (bytes: Uint8Array): string => {
   return file;
 };
 /** The words of a paper; `bbox` orders them by where they stand, so that a word in three fonts is looked for by its parts. */
-const wordsOf = (bytes: Uint8Array): string => run('pdftotext', '-layout', saved(bytes), '-');
+const wordsOf = (bytes: Uint8Array): string => run('pdftotext', '-layout', saved(bytes), '-').replaceAll('\u00a0', ' '); // prettier-ignore
 const fontsOf = (bytes: Uint8Array): string[] => run('pdffonts', saved(bytes)).trim().split('\n').slice(2);
 
 const reportOf = (cells: string[][], more: Partial<Report> = {}): Report => ({
@@ -45,7 +45,7 @@ const made = async (report: Report, boxes = false): Promise<Uint8Array> => {
 
 describe('letters on paper', () => {
   it('of Latin with every accent, Greek and Cyrillic print, with the signs of the trade, in fonts that are in the file', async () => {
-    const bytes = await made(reportOf([['Ž1', 'Ngọc Trần, Şükrü Öztürk', '1 234.500'], ['Ω7', 'Ольга Їжак → Ελένη', '−0°00′12″']])); // prettier-ignore
+    const bytes = await made(reportOf([['Ž1', 'Ngọc Trần, Şükrü Öztürk', '2\u2009062\u2009999.500'], ['Ω7', 'Ольга Їжак → Ελένη', '−0°00′12″']])); // prettier-ignore
     const words = wordsOf(bytes);
     for (const word of [
       'Łódź',
@@ -65,6 +65,7 @@ describe('letters on paper', () => {
       '−0°00′12″',
       'revision 7',
       'East, m',
+      '2 062 999.500',
       'sheet 1 of 1',
     ])
       // prettier-ignore

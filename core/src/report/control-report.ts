@@ -26,13 +26,13 @@ export function controlReport(doc: ProjectDocument, points: PointTable, project:
         marked: false,
         columns: [
           column('Point', 'sign', 12),
-          ...forms.planColumns(13),
+          ...forms.planColumns(16),
           forms.lengthColumn('Elevation', 11),
           column('Standing', 'words', 11),
           forms.lengthColumn('± plan', 8),
           forms.lengthColumn('± height', 9),
-          column('Given by, date', 'words', 19),
-          column('File, row', 'words', 18),
+          column('Given by, date', 'words', 17),
+          column('File, row', 'words', 16),
           column('Counts', 'words', 15),
         ],
         rows: rows.map((i): ReportRow => {

@@ -58,10 +58,15 @@ const CLUSTERS = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
 const FORMLESS = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe00-\ufe0f\ufeff]/g;
 /** Spaces of other widths, line ends and tabs. */
-const SPACES = /[\s\u0000-\u001f\u007f-\u009f]/g;
+const SPACES = /[^\S\u00a0]|[\u0000-\u001f\u007f-\u009f]/g;
+const NO_BREAK = '\u00a0';
 
-/** Words as letters that have a form: composed, every space a plain one. */
-export const printed = (words: string): string => words.normalize('NFC').replace(FORMLESS, '').replace(SPACES, ' ');
+/** Spaces between the digits of one number, which no line may end at. */
+const TIED = /[\u2007\u2009\u202f]/g;
+
+/** Words as letters that have a form: composed, every space a plain one or, within a number, one that does not part. */
+export const printed = (words: string): string =>
+  words.normalize('NFC').replace(FORMLESS, '').replace(TIED, NO_BREAK).replace(SPACES, ' ');
 
 /** Words cut where another font file has to go on; letters that none has are boxes. */
 export function runsOf(words: string, face: Face): Run[] {
