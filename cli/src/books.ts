@@ -105,7 +105,7 @@ export function proposedLayout(file: string): { layout: BookLayout; tags: { tag:
   return guess.likely ? { layout: guess.layout, tags: guess.tags.map(({ tag, count }) => ({ tag, count })) } : null;
 }
 
-/** A book into the open text form or LandXML; what the target has no place for is counted. */
+/** A book into the open text form or LandXML; what the target has no place for is noted. */
 export function convertBook(from: string, to: string, options: Values<typeof LAYOUT> & Common): Outcome {
   const book = bookOf(from, options);
   const ending = extname(to).toLowerCase();
@@ -126,7 +126,7 @@ export function convertBook(from: string, to: string, options: Values<typeof LAY
     },
     text: [
       `${basename(to)}: ${book.records.length} records`,
-      ...leftOut.map((l) => `  left out: ${l}`),
+      ...leftOut.map((l) => `  noted: ${l}`),
       ...book.problems.slice(0, 20).map((p) => `  not read: row ${p.row}: ${p.reason}`),
     ].join('\n'),
   };
