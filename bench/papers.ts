@@ -19,15 +19,15 @@ const plot: Plot = { id: 'p', title: 'A0', paper: 'A0', upright: false, scale: 1
 
 /** A survey whose every point has a label that finds its place. */
 function labelled(): { doc: ProjectDocument; points: PointTable } {
-  const [across, up] = [160, 125];
+  const [across, up] = [90, 224];
   const n = across * up;
   const f64 = (of: (i: number) => number): Float64Array => Float64Array.from({ length: n }, (_, i) => of(i));
   const points: PointTable = {
     intake: new Uint32Array(n),
     fileRow: Uint32Array.from({ length: n }, (_, i) => i + 1),
     number: Array.from({ length: n }, (_, i) => String(i + 1)),
-    x: f64((i) => 15 + (i % across) * 6.6),
-    y: f64((i) => 5 + Math.floor(i / across) * 6.4),
+    x: f64((i) => -42 + (i % across) * 12),
+    y: f64((i) => -6 + Math.floor(i / across) * 3.6),
     z: f64((i) => 50 + (i % 977) / 100),
     description: new Array<string>(n).fill('GR'),
     state: new Uint8Array(n),
@@ -87,20 +87,13 @@ async function bareReport({ tables: [table] }: Report): Promise<Uint8Array> {
   );
 }
 
-/** By the package’s own calls: words, and lines where they are asked for. */
-async function barePlot(marks: readonly Mark[]): Promise<Uint8Array> {
+/** The words of a plot by the package’s own calls, nothing else. */
+async function barePlot(texts: ReturnType<typeof textsOf>): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
   pdf.registerFontkit(fontkit);
   const font = await pdf.embedFont(runsOf('x', 'mono')[0].file.bytes);
   const sheet = pdf.addPage([1189 * MM, 841 * MM]);
-  for (const t of textsOf(marks))
-    sheet.drawText(t.text, { x: t.x * MM, y: t.y * MM, size: t.size * MM * EM.mono, font });
-  for (const { kind, ...m } of marks) {
-    if (kind !== 'course') continue;
-    const { places, width } = m as { places: number[]; width: number };
-    for (let i = 0; i + 3 < places.length; i += 2)
-      sheet.drawLine({ start: { x: places[i] * MM, y: places[i + 1] * MM }, end: { x: places[i + 2] * MM, y: places[i + 3] * MM }, thickness: width * MM }); // prettier-ignore
-  }
+  for (const t of texts) sheet.drawText(t.text, { x: t.x * MM, y: t.y * MM, size: t.size * MM * EM.mono, font });
   return pdf.save();
 }
 
@@ -112,10 +105,6 @@ const TASKS: Record<string, () => Promise<() => Promise<unknown>>> = {
     return () => drawPlots({ document: doc, sheets, facts: { project: 'P', revision: 1, date: '2026-11-28' }, points: packed, lines, boxes: false }); // prettier-ignore
   },
   'plot bare': async () => {
-    const marks = marksOf(labelled());
-    return () => barePlot(marks);
-  },
-  'plot words': async () => {
     const texts = textsOf(marksOf(labelled()));
     return () => barePlot(texts);
   },
@@ -148,8 +137,6 @@ export function papersFigure(): void {
     return JSON.parse(stdout.trim().split('\n').at(-1)!) as { s: number; mb: number };
   };
   const middle = (key: 's' | 'mb', runs: { s: number; mb: number }[]): number => runs.map((r) => r[key]).sort((a, b) => a - b)[runs.length >> 1]; // prettier-ignore
-  const words = measured('plot words');
-  console.log(`  the words of the plot alone by its package: ${words.s.toFixed(1)} s, ${words.mb.toFixed(0)} MB`);
   for (const what of ['plot', 'report 2000', 'report 100000']) {
     const runs: Record<string, { s: number; mb: number }[]> = { ours: [], bare: [] };
     for (let i = 0; i < 3; i++) for (const side of ['ours', 'bare']) runs[side].push(measured(`${what} ${side}`));

@@ -5,7 +5,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, describe, expect, it } from 'vitest';
-import { codeReport, column, row, type Report } from '#core/report';
+import { bookReport, codeReport, column, controlReport, reportPoints, row, type Report } from '#core/report';
+import { packPoints, packReduction, unpackPoints, unpackReduction } from '#core/stages';
+import { demoProject, kessaProject } from '#demo';
+import { computed } from '../../demo/test/demo-results.ts';
 import { newDocument } from '#core/project';
 import { BOX, lettersLacking, printed, runsOf, type Face } from '../src/paper/faces.ts';
 import { pagedPdf } from '../src/paper/paged.ts';
@@ -112,6 +115,34 @@ describe('letters on paper', () => {
     }
     expect(count).toBeGreaterThan(8);
     expect(() => fontOfWoff(font)).toThrow('not a WOFF file');
+  });
+});
+
+describe('the papers of the demo', () => {
+  it.each([
+    ['Ostrel Landing', demoProject],
+    ['Kessa Bank', kessaProject],
+  ] as const)('%s: every cell of its control sheet and of its report is on paper, none cut', async (name, demo) => {
+    const { doc, result } = await computed(demo());
+    const points = unpackPoints(packPoints(result.points));
+    const whole = unpackReduction(packReduction(result));
+    const text = { number: (r: number) => points.number[r], code: (r: number) => points.description[r] };
+    const of = reportPoints(doc, points, whole, text, result.linework.lines);
+    const told = { name, revision: 3 };
+    const reports = [
+      controlReport(doc, points, told),
+      bookReport(doc, whole, of, result.queries, told, 'all', { files: result.summary.files }),
+    ];
+    for (const report of reports) {
+      const bytes = await made(report);
+      // A cell that is wrapped stands in several lines: its words are looked for one by one.
+      const words = wordsOf(bytes).replace(/\s+/g, ' ');
+      for (const t of report.tables)
+        for (const cell of t.rows.flatMap((r) => r.cells))
+          for (const word of printed(cell.text).split(/[ \u00a0]+/))
+            if (word.length < 14) expect(words).toContain(word);
+      for (const line of fontsOf(bytes)) expect(line).toMatch(/TrueType\s+\S+\s+yes /);
+    }
   });
 });
 

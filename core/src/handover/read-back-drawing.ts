@@ -117,7 +117,7 @@ function notesOf(meant: Drawing, { version, textHeight }: DxfSettings): string[]
     ...(meant.inserts ?? []).flatMap((i) => Object.values(i.attributes)),
   ];
   const numbered = words.filter(hasNumbers).length;
-  if (numbered) out.push(`${numbered} ${numbered === 1 ? 'text has' : 'texts have'} letters beyond ASCII, written as \\U+ and their number${version === 'R12' ? '; a reader of R12 may show the number' : ''}`); // prettier-ignore
+  if (numbered) out.push(`${numbered} ${numbered === 1 ? 'text has' : 'texts have'} letters beyond ASCII, written as \\U+ and their number; a reader that does not know it shows the number`); // prettier-ignore
   const flat = [...meant.points, ...(meant.inserts ?? [])].filter((p) => Number.isNaN(p.z)).length;
   if (flat) out.push(`${flat} ${flat === 1 ? 'point has' : 'points have'} no elevation; ${flat === 1 ? 'it is' : 'they are'} drawn at 0 on layers that end in ${NO_ELEVATION}`); // prettier-ignore
   const layers = new Set([...meant.points, ...(meant.texts ?? []), ...(meant.inserts ?? []), ...meant.lines].map((e) => e.layer)); // prettier-ignore
