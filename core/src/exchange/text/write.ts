@@ -25,7 +25,7 @@ export interface TextOutSettings {
   headings: boolean;
   /** The decimal sign; a point unless said. */
   decimal?: '.' | ',';
-  /** What stands where there is nothing; nothing unless said, or a hyphen where blanks separate, which would else lose a column. */
+  /** What is written where there is nothing: an empty cell unless said, or a hyphen between blanks, which would else lose a column. */
   none?: (typeof NONE_SIGNS)[number];
   /** Plan coordinates are degrees already, longitude as x and latitude as y; written to a tenth of a millimetre. */
   degrees?: boolean;

@@ -3,11 +3,11 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { isPublished } from '#core/basis';
 import { WORD_PRESETS } from '#core/codes';
-import { NONE_SIGNS, noneOf } from '#core/exchange';
 import { UNIT_NAME, type LengthUnit } from '#core/measure';
 import { Act, Aside, Field, Leaf, Pick, Tick, Two } from '../../frame/controls.tsx';
 import { api, problemText } from '../../frame/api.ts';
 import { ColumnOrder } from '../../frame/column-order.tsx';
+import { TextSigns } from '../../frame/text-signs.tsx';
 import { saveFile, saveText } from '../../frame/download.ts';
 import { plotSource } from '../../project-state/tables.ts';
 import { useParts } from '../../project-state/store.ts';
@@ -15,8 +15,6 @@ import type { OutLayout } from '#contract';
 import type { PointsFile } from '../../work/points-out.ts';
 import { plotWork } from '../../work/workers.ts';
 import { SaveLayout } from '../../intake/layout.tsx';
-
-const SEPARATOR = { ',': 'comma', ';': 'semicolon', '\t': 'tab', ' ': 'blank' } as const;
 
 type Chosen = OutLayout & { set: string };
 
@@ -185,45 +183,7 @@ export function PointsOut() {
               {s.sheet ? null : (
                 <Two name="separated by">
                   <Flex gap="10px" align="center" wrap="wrap">
-                    <Pick
-                      aria-label="separated by"
-                      value={s.separator}
-                      onChange={(e) => {
-                        const separator = e.target.value as Chosen['separator'];
-                        set({ separator, ...(separator === ',' ? { decimal: '.' as const } : {}) });
-                      }}
-                    >
-                      {Object.entries(SEPARATOR).map(([k, name]) => (
-                        <option key={k} value={k}>
-                          {name}
-                        </option>
-                      ))}
-                    </Pick>
-                    <Pick
-                      aria-label="decimal sign"
-                      value={s.decimal}
-                      onChange={(e) => {
-                        const decimal = e.target.value as Chosen['decimal'];
-                        set({
-                          decimal,
-                          ...(decimal === ',' && s.separator === ',' ? { separator: ';' as const } : {}),
-                        });
-                      }}
-                    >
-                      <option value=".">decimal point</option>
-                      <option value=",">decimal comma</option>
-                    </Pick>
-                    <Pick
-                      aria-label="what is missing"
-                      value={s.none}
-                      onChange={(e) => set({ none: e.target.value as Chosen['none'] })}
-                    >
-                      {NONE_SIGNS.map((n) => (
-                        <option key={n} value={n}>
-                          none as {noneOf({ none: n, separator: s.separator }) || 'nothing'}
-                        </option>
-                      ))}
-                    </Pick>
+                    <TextSigns label="separated by" signs={s} onChange={set} />
                     <Tick label="a heading row" on={s.headings} set={(headings) => set({ headings })} />
                     <chakra.label display="inline-flex" gap="6px" alignItems="center" fontSize="13px">
                       file ending

@@ -1,10 +1,10 @@
 import { scaleName } from '#core/drawing';
-import { NONE_SIGNS, noneOf } from '#core/exchange';
 import type { FileSpec, PackageSpec } from '#core/handover';
 import { LENGTH_UNITS, type LengthUnit, UNIT_NAME } from '#core/measure';
 import { groundOf } from '#core/project';
 import { api, ApiProblem, problemText } from '../../frame/api.ts';
 import { ColumnOrder } from '../../frame/column-order.tsx';
+import { TextSigns } from '../../frame/text-signs.tsx';
 import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
 import { isSettled, openQueries, useParts, useProject } from '../../project-state/store.ts';
 import { type Tables } from '../../project-state/tables.ts';
@@ -161,41 +161,11 @@ export function NewPackage({ tables }: { tables: Tables }) {
             </option>
           ))}
         </Pick>
-        <Pick
-          aria-label="separator"
-          value={csv.separator}
-          onChange={(e) => {
-            const separator = e.target.value as Csv['separator'];
-            setCsv({ ...csv, separator, ...(separator === ',' ? { decimal: '.' } : {}) });
-          }}
-        >
-          <option value=",">comma</option>
-          <option value=";">semicolon</option>
-          <option value={'\t'}>tab</option>
-          <option value=" ">blank</option>
-        </Pick>
-        <Pick
-          aria-label="decimal sign"
-          value={csv.decimal ?? '.'}
-          onChange={(e) => {
-            const decimal = e.target.value as '.' | ',';
-            setCsv({ ...csv, decimal, ...(decimal === ',' && csv.separator === ',' ? { separator: ';' } : {}) });
-          }}
-        >
-          <option value=".">decimal point</option>
-          <option value=",">decimal comma</option>
-        </Pick>
-        <Pick
-          aria-label="what is missing"
-          value={csv.none ?? ''}
-          onChange={(e) => setCsv({ ...csv, none: e.target.value as (typeof NONE_SIGNS)[number] })}
-        >
-          {NONE_SIGNS.map((n) => (
-            <option key={n} value={n}>
-              none as {noneOf({ none: n, separator: csv.separator }) || 'nothing'}
-            </option>
-          ))}
-        </Pick>
+        <TextSigns
+          label="separator"
+          signs={{ separator: csv.separator, decimal: csv.decimal ?? '.', none: csv.none ?? '' }}
+          onChange={(part) => setCsv({ ...csv, ...part })}
+        />
         <Check>
           <input
             type="checkbox"
