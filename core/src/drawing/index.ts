@@ -2,7 +2,7 @@ export * from './inserts.ts';
 export * from './labels.ts';
 export * from './layers.ts';
 export { BOLD, REGULAR, widthOf, wrapped } from './letters.ts';
-export { SMALLEST, type Mark } from './marks.ts';
+export { SMALLEST, type Frame, type Mark } from './marks.ts';
 export * from './obstacles.ts';
 export * from './paper.ts';
 export * from './plan.ts';

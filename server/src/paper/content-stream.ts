@@ -1,7 +1,7 @@
 import { deflateSync } from 'node:zlib';
 import { PDFName, type PDFDocument, type PDFFont, type PDFHexString, type PDFPage } from 'pdf-lib';
 import { cos, sin } from '#core/kernel';
-import { EM, type Mark } from '#core/drawing';
+import { EM, type Frame, type Mark } from '#core/drawing';
 import { runsOf } from './faces.ts';
 
 // The marks of a sheet as the operators of its content (ISO 32000-1, 8 and 9), written in one go: a sheet has a hundred
@@ -42,23 +42,17 @@ export function putMarks(
     }
     return name;
   };
-  let inside: Mark | null = null;
+  let inside: Frame | undefined;
   /** Clipping holds until the state before it is taken back, so that marks in one frame share it. */
-  const clipTo = (mark: Mark): void => {
-    const frame = mark.kind === 'text' ? undefined : mark.inside;
-    const now = inside && inside.kind !== 'text' ? inside.inside : undefined;
-    if (frame === now) return;
-    if (now) {
-      out.push('Q');
-      said = new Map();
-    }
-    inside = frame ? mark : null;
-    if (!frame) return;
+  const clipTo = (frame: Frame | undefined): void => {
+    if (frame === inside) return;
+    if (inside) out.push('Q');
+    if (frame) out.push('q', `${mm(frame.left)} ${mm(frame.bottom)} ${mm(frame.width)} ${mm(frame.height)} re W n`);
+    inside = frame;
     said = new Map();
-    out.push('q', `${mm(frame.left)} ${mm(frame.bottom)} ${mm(frame.width)} ${mm(frame.height)} re W n`);
   };
   for (const mark of marks) {
-    clipTo(mark);
+    clipTo(mark.kind === 'text' ? undefined : mark.inside);
     const colour = mark.colour.map(n).join(' ');
     if (mark.kind === 'text') {
       say('fill', `${colour} rg`);
