@@ -1,10 +1,11 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import type { Account, AccountCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Line, Num } from '../frame/controls.tsx';
-import { Cell, Head, Page, when } from '../frame/page.tsx';
+import { Page, PAGE_CELL, when } from '../frame/page.tsx';
+import { SmallTable } from '../frame/small-table.tsx';
 
 /** For whoever runs the server: accounts, their sessions, and what happened at its doors. */
 export function AdminPage({ account }: { account: Account }) {
@@ -34,23 +35,44 @@ function Accounts({ me }: { me: string }) {
     >
       {accounts.isError ? <Problem error={accounts.error} /> : null}
       <Box overflowX="auto">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="accounts">
-          <thead>
-            <tr>
-              {['Name', 'E-mail', 'Projects', 'Sessions', ''].map((h) => (
-                <Head key={h} textAlign={h === 'Projects' || h === 'Sessions' ? 'right' : 'left'}>
-                  {h}
-                </Head>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {(accounts.data ?? []).map(
-              (a) =>
-              <AccountRow key={a.id} card={a} own={a.id === me} open={open === a.id} onOpen={() => setOpen(open === a.id ? null : a.id)} />, // prettier-ignore
-            )}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label="accounts"
+          rows={accounts.data ?? []}
+          rowKey={(a) => a.id}
+          cellStyle={PAGE_CELL}
+          below={(a) => (open === a.id ? <Managed card={a} /> : null)}
+          columns={[
+            { id: 'name', head: 'Name', by: (a) => a.name, cell: (a) => <AccountName card={a} /> },
+            {
+              id: 'email',
+              head: 'E-mail',
+              words: true,
+              by: (a) => a.email,
+              style: { maxWidth: '280px' },
+              cell: (a) => <Cut display="block">{a.email}</Cut>,
+            },
+            { id: 'projects', head: 'Projects', by: (a) => a.projects, cell: (a) => <Num>{a.projects}</Num> },
+            { id: 'sessions', head: 'Sessions', by: (a) => a.sessions, cell: (a) => <Num>{a.sessions}</Num> },
+            {
+              id: 'manage',
+              head: '',
+              cell: (a) =>
+                a.id === me ? (
+                  <Aside>you</Aside>
+                ) : a.isDemo ? (
+                  <Aside>closed by DUNRIK_DEMO=no</Aside>
+                ) : (
+                  <Act
+                    aria-expanded={open === a.id}
+                    aria-label={`manage ${a.name}`}
+                    onClick={() => setOpen(open === a.id ? null : a.id)}
+                  >
+                    {open === a.id ? 'Close' : 'Manage'}
+                  </Act>
+                ),
+            },
+          ]}
+        />
       </Box>
       {accounts.data?.length === 0 ? <Line color="slate">No account matches.</Line> : null}
       {accounts.data?.length === 200 ? (
@@ -60,61 +82,18 @@ function Accounts({ me }: { me: string }) {
   );
 }
 
-function AccountRow({
-  card: a,
-  own,
-  open,
-  onOpen,
-}: {
-  card: AccountCard;
-  own: boolean;
-  open: boolean;
-  onOpen: () => void;
-}) {
+function AccountName({ card: a }: { card: AccountCard }) {
   // prettier-ignore
   const standing = [a.isDemo ? 'demo' : '', a.isAdmin ? 'administrator' : '', a.locked ? 'locked' : ''].filter(Boolean);
   return (
-    <>
-      <tr>
-        <Cell>
-          <Flex gap="8px" align="baseline" maxWidth="300px">
-            <Cut>{a.name}</Cut>
-            {standing.length ? (
-              <Aside flexShrink="0" color={a.locked ? 'pole' : 'slate'}>
-                {standing.join(', ')}
-              </Aside>
-            ) : null}
-          </Flex>
-        </Cell>
-        <Cell maxWidth="280px">
-          <Cut display="block">{a.email}</Cut>
-        </Cell>
-        <Cell textAlign="right">
-          <Num>{a.projects}</Num>
-        </Cell>
-        <Cell textAlign="right">
-          <Num>{a.sessions}</Num>
-        </Cell>
-        <Cell textAlign="right">
-          {own ? (
-            <Aside>you</Aside>
-          ) : a.isDemo ? (
-            <Aside>closed by DUNRIK_DEMO=no</Aside>
-          ) : (
-            <Act aria-expanded={open} aria-label={`manage ${a.name}`} onClick={onOpen}>
-              {open ? 'Close' : 'Manage'}
-            </Act>
-          )}
-        </Cell>
-      </tr>
-      {open ? (
-        <tr>
-          <Cell colSpan={5} height="auto" whiteSpace="normal" bg="wash">
-            <Managed card={a} />
-          </Cell>
-        </tr>
+    <Flex gap="8px" align="baseline" maxWidth="300px">
+      <Cut>{a.name}</Cut>
+      {standing.length ? (
+        <Aside flexShrink="0" color={a.locked ? 'pole' : 'slate'}>
+          {standing.join(', ')}
+        </Aside>
       ) : null}
-    </>
+    </Flex>
   );
 }
 
@@ -206,32 +185,32 @@ function AuditLog() {
     >
       {log.isError ? <Problem error={log.error} /> : null}
       <Box overflowX="auto">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="log of the doors">
-          <thead>
-            <tr>
-              {['When', 'Who', 'What', 'From', ''].map((h) => (
-                <Head key={h}>{h}</Head>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((e) => (
-              <tr key={e.id}>
-                <Cell height="30px">{when(e.at)}</Cell>
-                <Cell height="30px" maxWidth="160px">
-                  <Cut display="block">{e.name || '–'}</Cut>
-                </Cell>
-                <Cell height="30px">{e.what}</Cell>
-                <Cell height="30px">
-                  <Num>{e.address}</Num>
-                </Cell>
-                <Cell height="30px" whiteSpace="normal" overflowWrap="anywhere">
-                  <Aside>{[e.project, e.detail].filter(Boolean).join(': ')}</Aside>
-                </Cell>
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label="log of the doors"
+          rows={rows}
+          rowKey={(e) => String(e.id)}
+          cellStyle={{ ...PAGE_CELL, height: '30px' }}
+          columns={[
+            { id: 'when', head: 'When', by: (e) => e.at, cell: (e) => when(e.at) },
+            {
+              id: 'who',
+              head: 'Who',
+              words: true,
+              by: (e) => e.name ?? '',
+              style: { maxWidth: '160px' },
+              cell: (e) => <Cut display="block">{e.name || '–'}</Cut>,
+            },
+            { id: 'what', head: 'What', words: true, by: (e) => e.what, cell: (e) => e.what },
+            { id: 'from', head: 'From', words: true, by: (e) => e.address, cell: (e) => <Num>{e.address}</Num> },
+            {
+              id: 'detail',
+              head: '',
+              words: true,
+              style: { whiteSpace: 'normal', overflowWrap: 'anywhere' },
+              cell: (e) => <Aside>{[e.project, e.detail].filter(Boolean).join(': ')}</Aside>,
+            },
+          ]}
+        />
       </Box>
       {rows.length === 0 && log.isSuccess ? <Line color="slate">No entry matches.</Line> : null}
       {log.hasNextPage ? (

@@ -8,7 +8,8 @@ import { newProjectSchema, type Account, type ProjectCard } from '#contract';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Field, Num } from '../frame/controls.tsx';
 import { Form } from '../frame/form.tsx';
-import { Cell, Head, Page, when } from '../frame/page.tsx';
+import { Page, PAGE_CELL, when } from '../frame/page.tsx';
+import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 
 type Sort = 'changed' | 'name' | 'queries';
 const SORT_NAME: Record<Sort, string> = { changed: 'last changed', name: 'by name', queries: 'most open queries' };
@@ -28,6 +29,7 @@ export function Projects({ account }: { account: Account }) {
   const [sort, setSort] = useState<Sort>('changed');
   const [archived, setArchived] = useState(false);
   const [all, setAll] = useState(false);
+  const [naming, setNaming] = useState<string | null>(null);
   const wanted = useDeferredValue(find);
   const refresh = (): void => void queries.invalidateQueries({ queryKey: ['projects'] });
   const create = useMutation({ mutationFn: api.createProject, onSuccess: ({ id }) => void navigate(`/p/${id}/book`) });
@@ -46,6 +48,7 @@ export function Projects({ account }: { account: Account }) {
   // The first team's settings are what it begins with; the page behind “set up” shows and changes them.
   const submit = handleSubmit((v) => create.mutate({ name: v.name, team: teams.data?.[0]?.id ?? null }));
 
+  const change = (p: ProjectCard, part: ProjectPart): void => patch.mutate({ id: p.id, ...part });
   return (
     <Page
       account={account}
@@ -118,33 +121,15 @@ export function Projects({ account }: { account: Account }) {
               : 'No project yet. Type a name above and begin; it starts with the settings of your team, or set it up first.'}
         </Box>
       ) : (
-        <chakra.table width="100%" borderCollapse="collapse" bg="leaf">
-          <thead>
-            <tr>
-              <Head scope="col">Project</Head>
-              <Head scope="col">Team, role</Head>
-              <Head scope="col" textAlign="right">
-                Points
-              </Head>
-              <Head scope="col" textAlign="right">
-                Lines
-              </Head>
-              <Head scope="col" textAlign="right">
-                Open queries
-              </Head>
-              <Head scope="col">Revision</Head>
-              <Head scope="col">Changed</Head>
-              <Head scope="col">
-                <chakra.span srOnly>what can be done</chakra.span>
-              </Head>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((p) => (
-              <Row key={p.id} project={p} onPatch={(part) => patch.mutate({ id: p.id, ...part })} />
-            ))}
-          </tbody>
-        </chakra.table>
+        <Box bg="leaf">
+          <SmallTable
+            label="projects"
+            columns={projectColumns(naming, setNaming, change, navigate)}
+            rows={shown}
+            rowKey={(p) => p.id}
+            cellStyle={PAGE_CELL}
+          />
+        </Box>
       )}
       {found.length > shown.length ? (
         <Act mt="10px" onClick={() => setAll(true)}>
@@ -171,104 +156,138 @@ function sorted(list: ProjectCard[], sort: Sort): ProjectCard[] {
   return list.sort((a, b) => b.changedAt.localeCompare(a.changedAt));
 }
 
-function Row({
-  project,
-  onPatch,
-}: {
-  project: ProjectCard;
-  onPatch: (part: { name?: string; description?: string; archived?: boolean }) => void;
-}) {
-  const navigate = useNavigate();
-  const [naming, setNaming] = useState<string | null>(null);
-  const isOwner = project.role === 'owner';
-  const isCrew = project.role === 'crew';
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    if (naming?.trim() && naming !== project.name) onPatch({ name: naming });
-    setNaming(null);
-  };
-  return (
-    <tr>
-      <Cell maxWidth="300px" py="4px">
-        {naming === null ? (
-          <>
-            <Flex minWidth="0">
-              <Link
-                to={isCrew ? `/crew/${project.id}` : `/p/${project.id}/book`}
-                style={{ minWidth: 0, display: 'flex' }}
-              >
-                <Cut fontWeight="600" textDecoration="underline" textUnderlineOffset="3px">
-                  {project.name}
-                </Cut>
-              </Link>
-            </Flex>
-            {project.description ? (
-              <Flex minWidth="0">
-                <Cut color="slate" fontSize="13px" lineHeight="16px">
-                  {project.description}
-                </Cut>
-              </Flex>
-            ) : null}
-          </>
+type ProjectPart = { name?: string; description?: string; archived?: boolean };
+
+/** What is known of a project, and what its owner, a member or the crew can do with it. */
+function projectColumns(
+  naming: string | null,
+  setNaming: (id: string | null) => void,
+  change: (p: ProjectCard, part: ProjectPart) => void,
+  navigate: ReturnType<typeof useNavigate>,
+): SmallColumn<ProjectCard>[] {
+  const figure = (id: 'points' | 'lines' | 'openQueries', head: string): SmallColumn<ProjectCard> => ({
+    id,
+    head,
+    cell: (p) => <Num>{p.figures?.[id] ?? '–'}</Num>,
+  });
+  return [
+    {
+      id: 'project',
+      head: 'Project',
+      style: { maxWidth: '300px', py: '4px' },
+      cell: (p) =>
+        naming === p.id ? (
+          <NewName
+            of={p.name}
+            onEnd={(name) => {
+              if (name && name !== p.name) change(p, { name });
+              setNaming(null);
+            }}
+          />
         ) : (
-          <form onSubmit={submit}>
-            <Field
-              autoFocus
-              value={naming}
-              aria-label="new name"
-              onChange={(e) => setNaming(e.target.value)}
-              onKeyDown={(e) => e.key === 'Escape' && setNaming(null)}
-              onBlur={submit}
-              maxLength={120}
-              width="260px"
-            />
-          </form>
-        )}
-      </Cell>
-      <Cell maxWidth="150px">
+          <ProjectName project={p} />
+        ),
+    },
+    {
+      id: 'team',
+      head: 'Team, role',
+      words: true,
+      style: { maxWidth: '150px' },
+      cell: (p) => (
         <Flex>
           <Cut color="slate" fontSize="13px">
-            {[project.team, project.role].filter(Boolean).join(', ')}
+            {[p.team, p.role].filter(Boolean).join(', ')}
           </Cut>
         </Flex>
-      </Cell>
-      <Cell textAlign="right">
-        <Num>{project.figures?.points ?? '–'}</Num>
-      </Cell>
-      <Cell textAlign="right">
-        <Num>{project.figures?.lines ?? '–'}</Num>
-      </Cell>
-      <Cell textAlign="right">
-        <Num>{project.figures?.openQueries ?? '–'}</Num>
-      </Cell>
-      <Cell>
-        <Num>{project.revision}</Num>{' '}
-        {project.checkedRevision !== null ? (
-          <Aside>
-            {project.checkedRevision === project.revision ? 'checked' : `checked to ${project.checkedRevision}`}
-          </Aside>
-        ) : null}
-      </Cell>
-      <Cell>
-        <Aside>{when(project.changedAt)}</Aside>
-      </Cell>
-      <Cell textAlign="right" px="4px">
-        {isOwner ? (
-          <Act look="quiet" onClick={() => setNaming(project.name)}>
-            Rename
-          </Act>
-        ) : null}
-        {isCrew ? null : (
-          <Act look="quiet" onClick={() => void navigate(`/new?copy=${project.id}`)}>
-            Copy …
-          </Act>
-        )}
-        {isOwner ? (
-          <Act look="quiet" onClick={() => onPatch({ archived: !project.archived })}>
-            {project.archived ? 'Restore from the archive' : 'Archive'}
-          </Act>
-        ) : null}
-      </Cell>
-    </tr>
+      ),
+    },
+    figure('points', 'Points'),
+    figure('lines', 'Lines'),
+    figure('openQueries', 'Open queries'),
+    {
+      id: 'revision',
+      head: 'Revision',
+      words: true,
+      cell: (p) => (
+        <>
+          <Num>{p.revision}</Num>{' '}
+          {p.checkedRevision !== null ? (
+            <Aside>{p.checkedRevision === p.revision ? 'checked' : `checked to ${p.checkedRevision}`}</Aside>
+          ) : null}
+        </>
+      ),
+    },
+    {
+      id: 'changed',
+      head: 'Changed',
+      words: true,
+      cell: (p) => <Aside>{when(p.changedAt)}</Aside>,
+    },
+    {
+      id: 'acts',
+      head: <chakra.span srOnly>what can be done</chakra.span>,
+      style: { px: '4px' },
+      cell: (p) => (
+        <>
+          {p.role === 'owner' ? (
+            <Act look="quiet" onClick={() => setNaming(p.id)}>
+              Rename
+            </Act>
+          ) : null}
+          {p.role === 'crew' ? null : (
+            <Act look="quiet" onClick={() => void navigate(`/new?copy=${p.id}`)}>
+              Copy …
+            </Act>
+          )}
+          {p.role === 'owner' ? (
+            <Act look="quiet" onClick={() => change(p, { archived: !p.archived })}>
+              {p.archived ? 'Restore from the archive' : 'Archive'}
+            </Act>
+          ) : null}
+        </>
+      ),
+    },
+  ];
+}
+
+const ProjectName = ({ project: p }: { project: ProjectCard }) => (
+  <>
+    <Flex minWidth="0">
+      <Link to={p.role === 'crew' ? `/crew/${p.id}` : `/p/${p.id}/book`} style={{ minWidth: 0, display: 'flex' }}>
+        <Cut fontWeight="600" textDecoration="underline" textUnderlineOffset="3px">
+          {p.name}
+        </Cut>
+      </Link>
+    </Flex>
+    {p.description ? (
+      <Flex minWidth="0">
+        <Cut color="slate" fontSize="13px" lineHeight="16px">
+          {p.description}
+        </Cut>
+      </Flex>
+    ) : null}
+  </>
+);
+
+/** A name typed over the old one: taken on Enter or on leaving it, let be on Escape. */
+function NewName({ of, onEnd }: { of: string; onEnd: (name: string | null) => void }) {
+  const [typed, setTyped] = useState(of);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    onEnd(typed.trim());
+  };
+  return (
+    <form onSubmit={submit}>
+      <Field
+        autoFocus
+        value={typed}
+        aria-label="new name"
+        onChange={(e) => setTyped(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && onEnd(null)}
+        onBlur={submit}
+        maxLength={120}
+        width="260px"
+      />
+    </form>
   );
 }

@@ -60,23 +60,8 @@ export function Page({
   );
 }
 
-/** A table in pages outside projects. */
-export const Cell = chakra('td', {
-  base: { px: '12px', height: '40px', borderBottom: '1px solid', borderColor: 'rule', whiteSpace: 'nowrap' },
-});
-export const Head = chakra('th', {
-  base: {
-    px: '12px',
-    height: '30px',
-    textAlign: 'left',
-    fontSize: '12px',
-    fontWeight: 600,
-    color: 'slate',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    whiteSpace: 'nowrap',
-  },
-});
+/** Cells of the tables that are a page of their own: taller, with room at the sides. */
+export const PAGE_CELL = { px: '12px', height: '40px', whiteSpace: 'nowrap' } as const;
 
 export const when = (iso: string): string =>
   iso ? new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : '–';

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -10,30 +10,8 @@ import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
 import { Form } from '../frame/form.tsx';
+import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import type { Opened } from '../work/intake.worker.ts';
-
-const Head = chakra('th', {
-  base: {
-    px: '5px',
-    py: '4px',
-    textAlign: 'left',
-    verticalAlign: 'top',
-    borderBottom: '1px solid',
-    borderColor: 'ink',
-    minWidth: '84px',
-  },
-});
-const Cell = chakra('td', {
-  base: {
-    px: '8px',
-    height: '24px',
-    borderBottom: '1px solid',
-    borderColor: 'rule',
-    fontFamily: 'mono',
-    fontSize: '12px',
-    whiteSpace: 'nowrap',
-  },
-});
 
 interface LayoutProps {
   layout: TextLayout;
@@ -180,6 +158,11 @@ export function LayoutLine({
   );
 }
 
+interface FirstRow {
+  at: number;
+  fields: readonly string[];
+}
+
 /** The first rows with a role on every column, and why. */
 export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps) {
   const rows = opened.rows.slice(0, layout.skipRows + 12);
@@ -189,73 +172,45 @@ export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps
     const swapped = layout.roles[i];
     setLayout({ ...layout, roles: layout.roles.map((r, k) => (k === i ? role : single && r === role ? swapped : r)) });
   };
+  const roleHead = (role: Role, i: number) => (
+    <>
+      <Pick
+        aria-label={`role of column ${i + 1}`}
+        value={role}
+        fontWeight="600"
+        fontSize="12px"
+        px="2px"
+        color={role === '_' ? 'slate' : 'ink'}
+        onChange={(e) => setRole(i, e.target.value as Role)}
+      >
+        {(Object.keys(ROLE_NAME) as Role[]).map((r) => (
+          <option key={r} value={r}>
+            {layout.degrees && r === 'E' ? 'longitude' : layout.degrees && r === 'N' ? 'latitude' : ROLE_NAME[r]}
+          </option>
+        ))}
+      </Pick>
+      <Box color="slate" fontSize="11px" fontWeight="400" lineHeight="14px" mt="3px" maxWidth="150px" minHeight="28px">
+        {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
+      </Box>
+    </>
+  );
   return (
     <Box overflow="auto" bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px" maxHeight="300px">
-      <chakra.table borderCollapse="collapse">
-        <thead>
-          <tr>
-            <Head minWidth="36px" scope="col">
-              <Aside fontWeight="400">row</Aside>
-            </Head>
-            {layout.roles.map((role, i) => (
-              <Head key={i} scope="col">
-                <Pick
-                  aria-label={`role of column ${i + 1}`}
-                  value={role}
-                  fontWeight="600"
-                  fontSize="12px"
-                  px="2px"
-                  color={role === '_' ? 'slate' : 'ink'}
-                  onChange={(e) => setRole(i, e.target.value as Role)}
-                >
-                  {(Object.keys(ROLE_NAME) as Role[]).map((r) => (
-                    <option key={r} value={r}>
-                      {layout.degrees && r === 'E'
-                        ? 'longitude'
-                        : layout.degrees && r === 'N'
-                          ? 'latitude'
-                          : ROLE_NAME[r]}
-                    </option>
-                  ))}
-                </Pick>
-                <Box
-                  color="slate"
-                  fontSize="11px"
-                  fontWeight="400"
-                  lineHeight="14px"
-                  mt="3px"
-                  maxWidth="150px"
-                  minHeight="28px"
-                >
-                  {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
-                </Box>
-              </Head>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, r) => {
-            const skipped = r < layout.skipRows;
-            const fields = splitRow(row, layout.separator);
-            return (
-              <chakra.tr
-                key={r}
-                color={skipped ? 'slate' : undefined}
-                textDecoration={skipped ? 'line-through' : undefined}
-              >
-                <Cell color="slate" textAlign="right">
-                  {r + 1}
-                </Cell>
-                {layout.roles.map((role, i) => (
-                  <Cell key={i} textAlign={role === 'E' || role === 'N' || role === 'Z' ? 'right' : 'left'}>
-                    {(fields[i] ?? '').slice(0, 60)}
-                  </Cell>
-                ))}
-              </chakra.tr>
-            );
-          })}
-        </tbody>
-      </chakra.table>
+      <SmallTable
+        label="first rows and the role of each column"
+        rows={rows.map((row, at) => ({ at, fields: splitRow(row, layout.separator) }))}
+        rowStyle={({ at }) => (at < layout.skipRows ? { color: 'slate', textDecoration: 'line-through' } : {})}
+        cellStyle={{ height: '24px', fontFamily: 'mono', fontSize: '12px', whiteSpace: 'nowrap' }}
+        columns={[
+          { id: 'row', head: 'row', style: { color: 'slate', textAlign: 'right' }, cell: ({ at }) => at + 1 },
+          ...layout.roles.map((role, i): SmallColumn<FirstRow> => ({
+            id: String(i),
+            head: roleHead(role, i),
+            words: !['E', 'N', 'Z'].includes(role),
+            cell: ({ fields }) => (fields[i] ?? '').slice(0, 60),
+          })),
+        ]}
+      />
     </Box>
   );
 }

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Act, Aside, Cut, Num, Pick } from '../../frame/controls.tsx';
 import { Progress } from '../../frame/progress.tsx';
-import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { WeightSign } from '../../frame/signs.tsx';
 import { openQueries, useParts } from '../../project-state/store.ts';
 import { GoneRecords } from '../gone-records.tsx';
@@ -12,11 +12,6 @@ import { remarksOf, type ProjectFacts } from './check.ts';
 import { gather, type Gathered } from './gather.ts';
 import { projectFacts, readDelivery, type Read } from './read.ts';
 import { choicesOf, inOrder, TREATMENT_NAME, type Treatment } from './sort.ts';
-
-const Head = chakra('th', { base: { ...HEAD_CELL, textAlign: 'left' } });
-const Cell = chakra('td', {
-  base: { ...BODY_CELL, textAlign: 'left', verticalAlign: 'top', py: '5px', height: 'auto' },
-});
 
 /** Several files, a folder or a zip: sorted by kind, held against each other and the project, and imported in order. */
 export function DeliveryPage({
@@ -72,6 +67,32 @@ export function DeliveryPage({
     setWorking(null);
     setDone(true);
   };
+  const fixed = working !== null || done;
+  const columns: SmallColumn<Read>[] = [
+    { id: 'file', head: 'File', style: { maxWidth: '220px' }, cell: (r) => <FileName path={r.path} /> },
+    {
+      id: 'holds',
+      head: 'Holds',
+      words: true,
+      cell: (r) => <Holds read={r} all={reads!} facts={facts!} fixed={fixed} treat={(t) => treat(r.path, t)} />,
+    },
+    {
+      id: 'as',
+      head: outcomes.size ? 'Result' : 'Imported as',
+      words: true,
+      style: { width: '235px' },
+      cell: (r) => (
+        <ImportedAs
+          read={r}
+          outcome={outcomes.get(r.path) ?? null}
+          share={working?.path === r.path ? working.share : null}
+          fixed={fixed}
+          treat={(t) => treat(r.path, t)}
+          onAlone={onAlone}
+        />
+      ),
+    },
+  ];
   const failed = [...outcomes.values()].filter((o) => !o.done).length;
   const open = tables ? openQueries(tables.summary.queries).length : 0;
   return (
@@ -100,30 +121,16 @@ export function DeliveryPage({
       </Flex>
       <Box flex="1" minHeight="0" overflow="auto" px="16px" pb="12px">
         {reads && facts ? (
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="files of the delivery" bg="leaf">
-            <thead>
-              <tr>
-                <Head scope="col">File</Head>
-                <Head scope="col">Holds</Head>
-                <Head scope="col">{outcomes.size ? 'Result' : 'Imported as'}</Head>
-              </tr>
-            </thead>
-            <tbody>
-              {list.map((r) => (
-                <FileRow
-                  key={r.path}
-                  read={r}
-                  all={reads}
-                  facts={facts}
-                  outcome={outcomes.get(r.path) ?? null}
-                  share={working?.path === r.path ? working.share : null}
-                  fixed={working !== null || done}
-                  treat={(t) => treat(r.path, t)}
-                  onAlone={onAlone}
-                />
-              ))}
-            </tbody>
-          </chakra.table>
+          <Box bg="leaf">
+            <SmallTable
+              label="files of the delivery"
+              columns={columns}
+              rows={list}
+              rowKey={(r) => r.path}
+              rowStyle={(r) => ({ 'aria-label': r.path })}
+              cellStyle={{ verticalAlign: 'top', py: '5px', height: 'auto' }}
+            />
+          </Box>
         ) : null}
       </Box>
       {reads ? (
@@ -157,103 +164,107 @@ export function DeliveryPage({
   );
 }
 
-function FileRow({
-  read: r,
-  all,
-  facts,
-  outcome,
-  share,
-  fixed,
-  treat,
-  onAlone,
-}: {
+const FileName = ({ path }: { path: string }) => {
+  const cut = path.lastIndexOf('/') + 1;
+  return (
+    <Flex direction="column" minWidth="0">
+      <Cut fontWeight="600">{path.slice(cut)}</Cut>
+      {cut ? (
+        <Cut color="slate" fontSize="12px">
+          {path.slice(0, cut - 1)}
+        </Cut>
+      ) : null}
+    </Flex>
+  );
+};
+
+interface FileShape {
   read: Read;
-  all: Read[];
-  facts: ProjectFacts;
-  outcome: Outcome | null;
-  share: number | null;
   fixed: boolean;
   treat: (t: Treatment) => void;
-  onAlone: (file: File) => void;
-}) {
+}
+
+/** What a file holds, and what is to be said of it beside the project and the others. */
+function Holds({ read: r, fixed, treat, all, facts }: FileShape & { all: Read[]; facts: ProjectFacts }) {
   const { state } = useParts('state');
-  const remarks = remarksOf(r, all, facts);
-  const cut = r.path.lastIndexOf('/') + 1;
-  const earlier = r.later ? state!.document.intakes.find((i) => i.id === r.later!.intake) : undefined;
+  const earlier = useEarlier(r);
+  return (
+    <>
+      <div>{holdsOf(r)}</div>
+      {r.later && earlier ? (
+        <Remark warning={false}>
+          a later export of {earlier.fileName}: <Num>{r.later.found}</Num> records found again,{' '}
+          <Num>{r.later.fresh}</Num> new, <Num>{r.later.gone}</Num> no longer there
+        </Remark>
+      ) : null}
+      {r.later?.gone && earlier && r.treatment.as === 'replace' && !fixed ? (
+        <GoneRecords
+          records={r.later.goneRecords}
+          count={r.later.gone}
+          earlier={earlier.fileName}
+          settings={state!.document.settings}
+          remaining={r.treatment.remaining}
+          onChange={(remaining) => treat({ as: 'replace', intake: earlier.id, remaining })}
+        />
+      ) : null}
+      {remarksOf(r, all, facts).map((m) => (
+        <Remark key={m.text} warning={m.warning}>
+          {m.text}
+        </Remark>
+      ))}
+    </>
+  );
+}
+
+/** What it is imported as; while it is imported its share, afterwards what became of it. */
+function ImportedAs({
+  read: r,
+  fixed,
+  treat,
+  outcome,
+  share,
+  onAlone,
+}: FileShape & { outcome: Outcome | null; share: number | null; onAlone: (file: File) => void }) {
+  const earlier = useEarlier(r);
   const choices = [
     ...(r.later ? (['replace'] as const) : []),
     ...(r.file ? choicesOf(r.opened) : ['nothing' as const]),
   ];
+  if (outcome)
+    return <Box color={outcome.done ? 'pine' : 'pole'}>{outcome.done ? `✓ ${outcome.said}` : `▲ ${outcome.why}`}</Box>;
+  if (share !== null) return <Progress share={share} />;
   return (
-    <tr aria-label={r.path}>
-      <Cell maxWidth="220px">
-        <Flex direction="column" minWidth="0">
-          <Cut fontWeight="600">{r.path.slice(cut)}</Cut>
-          {cut ? (
-            <Cut color="slate" fontSize="12px">
-              {r.path.slice(0, cut - 1)}
-            </Cut>
-          ) : null}
-        </Flex>
-      </Cell>
-      <Cell>
-        <div>{holdsOf(r)}</div>
-        {r.later && earlier ? (
-          <Remark warning={false}>
-            a later export of {earlier.fileName}: <Num>{r.later.found}</Num> records found again,{' '}
-            <Num>{r.later.fresh}</Num> new, <Num>{r.later.gone}</Num> no longer there
-          </Remark>
-        ) : null}
-        {r.later?.gone && earlier && r.treatment.as === 'replace' && !fixed ? (
-          <GoneRecords
-            records={r.later.goneRecords}
-            count={r.later.gone}
-            earlier={earlier.fileName}
-            settings={state!.document.settings}
-            remaining={r.treatment.remaining}
-            onChange={(remaining) => treat({ as: 'replace', intake: earlier.id, remaining })}
-          />
-        ) : null}
-        {remarks.map((m) => (
-          <Remark key={m.text} warning={m.warning}>
-            {m.text}
-          </Remark>
+    <Flex gap="4px" align="center" wrap="wrap">
+      <Pick
+        aria-label={`${r.path} is imported as`}
+        disabled={fixed || choices.length < 2}
+        value={r.treatment.as}
+        onChange={(e) => treat(treatmentAs(e.target.value as Treatment['as'], r))}
+      >
+        {choices.map((c) => (
+          <option key={c} value={c}>
+            {c === 'replace' ? `later export of ${earlier?.fileName ?? 'a file'}` : TREATMENT_NAME[c]}
+          </option>
         ))}
-      </Cell>
-      <Cell width="235px">
-        {outcome ? (
-          <Box color={outcome.done ? 'pine' : 'pole'}>{outcome.done ? `✓ ${outcome.said}` : `▲ ${outcome.why}`}</Box>
-        ) : share !== null ? (
-          <Progress share={share} />
-        ) : (
-          <Flex gap="4px" align="center" wrap="wrap">
-            <Pick
-              aria-label={`${r.path} is imported as`}
-              disabled={fixed || choices.length < 2}
-              value={r.treatment.as}
-              onChange={(e) => treat(treatmentAs(e.target.value as Treatment['as'], r))}
-            >
-              {choices.map((c) => (
-                <option key={c} value={c}>
-                  {c === 'replace' ? `later export of ${earlier?.fileName ?? 'a file'}` : TREATMENT_NAME[c]}
-                </option>
-              ))}
-            </Pick>
-            {r.opened && r.file && !fixed ? (
-              <Act
-                look="quiet"
-                aria-label={`look at ${r.path} by itself`}
-                title="Look at its columns and points by itself"
-                onClick={() => onAlone(r.file!)}
-              >
-                columns …
-              </Act>
-            ) : null}
-          </Flex>
-        )}
-      </Cell>
-    </tr>
+      </Pick>
+      {r.opened && r.file && !fixed ? (
+        <Act
+          look="quiet"
+          aria-label={`look at ${r.path} by itself`}
+          title="Look at its columns and points by itself"
+          onClick={() => onAlone(r.file!)}
+        >
+          columns …
+        </Act>
+      ) : null}
+    </Flex>
   );
+}
+
+/** The file of the project that this one is a later export of. */
+function useEarlier(r: Read) {
+  const { state } = useParts('state');
+  return r.later ? state!.document.intakes.find((i) => i.id === r.later!.intake) : undefined;
 }
 
 const Remark = ({ warning, children }: { warning: boolean; children: React.ReactNode }) => (

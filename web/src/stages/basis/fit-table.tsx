@@ -7,10 +7,8 @@ import type { Settings } from '#core/project';
 import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
 import { described, FieldProblem, Form } from '../../frame/form.tsx';
-import { BODY_CELL, HeadCell } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import type { Pairing } from './fit-pairs.ts';
-
-const Cell = chakra('td', { base: { ...BODY_CELL, whiteSpace: 'nowrap' } });
 
 /** Common points with their residuals; each on or off in plan and in height, with the result following. */
 export function FitTable({
@@ -30,102 +28,112 @@ export function FitTable({
   const sign = UNIT_SIGN[s.unit];
   const set = (i: number, part: Partial<Pairing>): void =>
     onChange(pairs.map((p, k) => (k === i ? { ...p, ...part } : p)));
+  const rows: PairRow[] = [];
   let at = -1;
-  const [first, second] = s.order === 'EN' ? (['x', 'y'] as const) : (['y', 'x'] as const);
-  const name = { x: 'east', y: 'north' };
+  for (const [index, pair] of pairs.entries()) {
+    const isKnown = known(pair);
+    if (isKnown) at++;
+    const r = isKnown ? residuals?.[at] : undefined;
+    const worst = r ? Math.max(r.standardised || 0, r.standardisedHeight || 0) : 0;
+    const both = pair.from === pair.to ? pair.from : `${pair.from} → ${pair.to}`;
+    rows.push({ index, pair, isKnown, r, worst, marked: worst >= s.fitOutlier, both });
+  }
+  const takesPart = (part: 'plan' | 'height'): SmallColumn<PairRow> => ({
+    id: part,
+    head: part,
+    cell: ({ index, pair, both }) => (
+      <input
+        type="checkbox"
+        aria-label={`${both} takes part in ${part}`}
+        checked={pair[part]}
+        onChange={(e) => set(index, { [part]: e.target.checked })}
+      />
+    ),
+  });
+  const residual = (of: 'x' | 'y' | 'z', head: string): SmallColumn<PairRow> => ({
+    id: of,
+    head: `v ${head} ${sign}`,
+    by: ({ r }) => r && Math.abs(r[of]),
+    cell: ({ r }) => (r ? <Num>{formatLength(r[of], s.unit, 3)}</Num> : null),
+  });
+  const plan = [residual('x', 'east'), residual('y', 'north')];
+  if (s.order === 'NE') plan.reverse();
+  const columns: SmallColumn<PairRow>[] = [
+    {
+      id: 'point',
+      head: 'Point',
+      by: (row) => row.both,
+      style: { maxWidth: '150px' },
+      cell: (row) => (
+        <Flex>
+          <Cut fontFamily="mono" fontSize="13px">
+            {row.both}
+          </Cut>
+        </Flex>
+      ),
+    },
+    takesPart('plan'),
+    takesPart('height'),
+    {
+      ...plan[0],
+      // Without residuals a word takes the place of all three.
+      spans: ({ r }) => (r ? 1 : 3),
+      cell: (row) => (row.r ? plan[0].cell(row) : <Aside>{row.isKnown ? '–' : 'not on both sides any more'}</Aside>),
+    },
+    plan[1],
+    residual('z', 'elev'),
+    {
+      id: 'standardised',
+      head: 'v / s',
+      title: 'residual over its own standard deviation',
+      by: (row) => row.worst,
+      cell: ({ worst, marked }) =>
+        worst > 0 ? (
+          <Num color={marked ? 'pole' : undefined} fontWeight={marked ? '600' : undefined}>
+            {marked ? '▲ ' : ''}
+            {formatFixed(worst, 1)}
+          </Num>
+        ) : (
+          '–'
+        ),
+    },
+    {
+      id: 'remove',
+      head: <chakra.span srOnly>remove</chakra.span>,
+      cell: ({ index, both }) => (
+        <Act
+          look="quiet"
+          aria-label={`remove the pair ${both}`}
+          onClick={() => onChange(pairs.filter((_, k) => k !== index))}
+        >
+          ×
+        </Act>
+      ),
+    },
+  ];
   return (
     <Box bg="leaf" border="1px solid" borderColor="rule" borderRadius="4px" overflowX="auto" maxHeight="300px">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="common points">
-        <thead>
-          <tr>
-            <HeadCell scope="col">Point</HeadCell>
-            <HeadCell scope="col">plan</HeadCell>
-            <HeadCell scope="col">height</HeadCell>
-            <HeadCell scope="col">
-              v {name[first]} {sign}
-            </HeadCell>
-            <HeadCell scope="col">
-              v {name[second]} {sign}
-            </HeadCell>
-            <HeadCell scope="col">v elev {sign}</HeadCell>
-            <HeadCell scope="col" title="residual over its own standard deviation">
-              v / s
-            </HeadCell>
-            <HeadCell scope="col">
-              <chakra.span srOnly>remove</chakra.span>
-            </HeadCell>
-          </tr>
-        </thead>
-        <tbody>
-          {pairs.map((p, i) => {
-            const isKnown = known(p);
-            if (isKnown) at++;
-            const r = isKnown ? residuals?.[at] : undefined;
-            const worst = r ? Math.max(r.standardised || 0, r.standardisedHeight || 0) : 0;
-            const marked = worst >= s.fitOutlier;
-            const both = p.from === p.to ? p.from : `${p.from} → ${p.to}`;
-            return (
-              <chakra.tr key={`${both}${i}`} color={p.plan || p.height ? undefined : 'slate'}>
-                <Cell maxWidth="150px">
-                  <Flex>
-                    <Cut fontFamily="mono" fontSize="13px">
-                      {both}
-                    </Cut>
-                  </Flex>
-                </Cell>
-                <Cell>
-                  <input
-                    type="checkbox"
-                    aria-label={`${both} takes part in plan`}
-                    checked={p.plan}
-                    onChange={(e) => set(i, { plan: e.target.checked })}
-                  />
-                </Cell>
-                <Cell>
-                  <input
-                    type="checkbox"
-                    aria-label={`${both} takes part in height`}
-                    checked={p.height}
-                    onChange={(e) => set(i, { height: e.target.checked })}
-                  />
-                </Cell>
-                {r ? (
-                  [r[first], r[second], r.z].map((v, k) => (
-                    <Cell key={k}>
-                      <Num>{formatLength(v, s.unit, 3)}</Num>
-                    </Cell>
-                  ))
-                ) : (
-                  <Cell colSpan={3}>
-                    <Aside>{isKnown ? '–' : 'not on both sides any more'}</Aside>
-                  </Cell>
-                )}
-                <Cell>
-                  {worst > 0 ? (
-                    <Num color={marked ? 'pole' : undefined} fontWeight={marked ? '600' : undefined}>
-                      {marked ? '▲ ' : ''}
-                      {formatFixed(worst, 1)}
-                    </Num>
-                  ) : (
-                    '–'
-                  )}
-                </Cell>
-                <Cell>
-                  <Act
-                    look="quiet"
-                    aria-label={`take the pair ${both} out`}
-                    onClick={() => onChange(pairs.filter((_, k) => k !== i))}
-                  >
-                    ×
-                  </Act>
-                </Cell>
-              </chakra.tr>
-            );
-          })}
-        </tbody>
-      </chakra.table>
+      <SmallTable
+        label="common points"
+        columns={columns}
+        rows={rows}
+        rowKey={(row) => `${row.both} ${row.index}`}
+        rowStyle={({ pair }) => ({ color: pair.plan || pair.height ? undefined : 'slate' })}
+        cellStyle={{ whiteSpace: 'nowrap' }}
+      />
     </Box>
   );
+}
+
+interface PairRow {
+  index: number;
+  pair: Pairing;
+  isKnown: boolean;
+  r: PairResidual | undefined;
+  /** Larger of its standardised residuals in plan and height; 0 where there is none. */
+  worst: number;
+  marked: boolean;
+  both: string;
 }
 
 /** A pair whose two numbers differ, or that is no control. */

@@ -8,6 +8,7 @@ import { extentOf, STATE } from '#core/stages';
 import { formatAngle, formatFixed, formatLength, UNIT_NAME, UNIT_SIGN } from '#core/measure';
 import { api } from '../../frame/api.ts';
 import { DisplaySentences } from '../../frame/display-sentences.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
 import { lengthWithin, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project-state/can.ts';
@@ -206,51 +207,34 @@ function FactorTable({
   names: string[];
   settings: Settings;
 }) {
-  const heads = [
-    'at',
-    'convergence',
-    'point scale',
-    'elevation factor',
-    'combined factor',
-    `geoid ${UNIT_SIGN[s.unit]}`,
-  ];
+  const rows = list.map((factors, i) => ({ at: names[i], factors }));
+  const figure = (
+    id: string,
+    head: string,
+    text: (f: NonNullable<(typeof list)[number]>) => string,
+  ): SmallColumn<(typeof rows)[number]> => ({
+    id,
+    head,
+    cell: ({ factors }) => <Num>{factors ? text(factors) : ''}</Num>,
+  });
+  const convergence = figure('convergence', 'convergence', (f) => formatAngle(f.factors.convergence, s.angle, Math.max(1, s.angleDecimals))); // prettier-ignore
   return (
-    <table style={{ borderCollapse: 'collapse', width: '100%' }} aria-label="grid factors of the site">
-      <thead>
-        <tr>
-          {heads.map((h, i) => (
-            <th
-              key={h}
-              scope="col"
-              style={{ textAlign: i ? 'right' : 'left', fontWeight: 600, fontSize: 12, padding: '2px 8px 2px 0' }}
-            >
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {list.map((row, i) => (
-          <tr key={names[i]}>
-            <td style={{ whiteSpace: 'nowrap', paddingRight: 8 }}>{names[i]}</td>
-            {(row
-              ? [
-                  formatAngle(row.factors.convergence, s.angle, Math.max(1, s.angleDecimals)),
-                  row.factors.pointScale.toFixed(8),
-                  row.factors.elevationFactor.toFixed(8),
-                  row.factors.combined.toFixed(8),
-                  row.geoidHeight === null ? 'none' : formatLength(row.geoidHeight, s.unit, 3),
-                ]
-              : ['outside', '', '', '', '']
-            ).map((cell, j) => (
-              <td key={j} style={{ textAlign: 'right', padding: '2px 8px 2px 0' }}>
-                <Num>{cell}</Num>
-              </td>
-            ))}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <SmallTable
+      label="grid factors of the site"
+      rows={rows}
+      rowKey={(r) => r.at}
+      cellStyle={{ whiteSpace: 'nowrap' }}
+      columns={[
+        { id: 'at', head: 'at', cell: (r) => r.at },
+        { ...convergence, cell: (r) => (r.factors ? convergence.cell(r) : <Num>outside</Num>) },
+        figure('scale', 'point scale', (f) => f.factors.pointScale.toFixed(8)),
+        figure('elevation', 'elevation factor', (f) => f.factors.elevationFactor.toFixed(8)),
+        figure('combined', 'combined factor', (f) => f.factors.combined.toFixed(8)),
+        figure('geoid', `geoid ${UNIT_SIGN[s.unit]}`, (f) =>
+          f.geoidHeight === null ? 'none' : formatLength(f.geoidHeight, s.unit, 3),
+        ),
+      ]}
+    />
   );
 }
 

@@ -1,5 +1,4 @@
-import type { ReactNode } from 'react';
-import { Box, chakra } from '@chakra-ui/react';
+import { Box } from '@chakra-ui/react';
 import type { Traverse } from '#core/adjustment';
 import type { Settings } from '#core/project';
 import { angularAllowed, RULE_NAME, stationsByRule, traverseKey, traverseWithin } from '#core/stages';
@@ -7,30 +6,26 @@ import type { Levelling, LevelRun } from '#core/reduction';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Leaf } from '../../frame/controls.tsx';
 import { Choice, Sentence } from '../../frame/sentence.tsx';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts, useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 
-const Cell = chakra('td', {
-  base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
-});
+/** Cells of figures in a narrow leaf. */
+export const FIGURES = { height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' } as const;
 
-interface RowsShape {
+interface RowsShape<T> {
   head: string;
   /** Its name for screen readers; the head where none is given. */
   label?: string;
-  names: readonly string[];
-  children: ReactNode;
+  columns: readonly SmallColumn<T>[];
+  rows: readonly T[];
 }
 
 /** A small table in a leaf of its own. */
-const Rows = ({ head, label = head.toLowerCase(), names, children }: RowsShape) => (
+const Rows = <T,>({ head, label = head.toLowerCase(), columns, rows }: RowsShape<T>) => (
   <Leaf head={head} mb="8px" overflowX="auto">
-    <chakra.table width="100%" borderCollapse="collapse" aria-label={label}>
-      <HeadRow names={names} />
-      <tbody>{children}</tbody>
-    </chakra.table>
+    <SmallTable label={label} columns={columns} rows={rows} cellStyle={FIGURES} />
   </Leaf>
 );
 
@@ -96,68 +91,94 @@ export function Traverses({ list }: { list: readonly Traverse[] }) {
   if (list.length === 0) return null;
   const length = (m: number, d = 3): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, d));
   const sign = UNIT_SIGN[s.unit];
-  const plan = [`East ${sign}`, `North ${sign}`];
+  const plan: SmallColumn<Traverse>[] = [
+    { id: 'east', head: `East ${sign}`, by: (t) => t.dx, cell: (t) => length(t.dx) },
+    { id: 'north', head: `North ${sign}`, by: (t) => t.dy, cell: (t) => length(t.dy) },
+  ];
   if (s.order === 'NE') plan.reverse();
-  const heads = ['Traverse', `Length ${sign}`, 'Angle', 'allowed', ...plan, `Misclosure ${sign}`, 'One in', `Elev ${sign}`]; // prettier-ignore
   const { decisions } = state!.document;
+  const distribute = (t: Traverse): void => {
+    const on = decisions[traverseKey(t)] === 'used';
+    void propose(on ? 'do not distribute the traverse' : 'distribute the traverse all the same', {
+      op: 'record.decide',
+      key: traverseKey(t),
+      decision: on ? null : 'used',
+    });
+  };
+  const named = (t: Traverse) => {
+    const within = traverseWithin(t, s);
+    return (
+      <>
+        {within ? '' : '▲ '}
+        {t.stations.join(' – ')}
+        {t.waits ? (
+          <Box color="brass">one of its setups waits to be decided</Box>
+        ) : t.suspect && !within ? (
+          <Box color="brass">points to {t.suspect}</Box>
+        ) : null}
+        {within ? null : (
+          <Act
+            look="quiet"
+            disabled={!canChange}
+            onClick={(e) => {
+              e.stopPropagation();
+              distribute(t);
+            }}
+          >
+            {decisions[traverseKey(t)] === 'used' ? 'distributed on purpose: undo' : 'distribute it all the same'}
+          </Act>
+        )}
+      </>
+    );
+  };
+  const columns: SmallColumn<Traverse>[] = [
+    {
+      id: 'traverse',
+      head: 'Traverse',
+      cell: named,
+      style: (t) => ({ color: traverseWithin(t, s) ? undefined : 'pole', whiteSpace: 'normal', minWidth: '104px' }),
+    },
+    { id: 'length', head: `Length ${sign}`, by: (t) => t.length, cell: (t) => length(t.length, 1) },
+    {
+      id: 'angle',
+      head: 'Angle',
+      by: (t) => t.angular,
+      cell: (t) => (Number.isNaN(t.angular) ? 'open' : formatAngle(t.angular, s.angle, s.angleDecimals)),
+    },
+    {
+      id: 'allowed',
+      head: 'allowed',
+      cell: (t) => (Number.isNaN(t.angular) ? '' : formatAngle(angularAllowed(t, s), s.angle, s.angleDecimals)),
+    },
+    ...plan,
+    { id: 'misclosure', head: `Misclosure ${sign}`, by: (t) => t.linear, cell: (t) => length(t.linear) },
+    {
+      id: 'ratio',
+      head: 'One in',
+      by: (t) => t.ratio,
+      cell: (t) => (Number.isFinite(t.ratio) ? formatFixed(t.ratio, 0) : 'exact'),
+    },
+    { id: 'elevation', head: `Elev ${sign}`, by: (t) => t.dz, cell: (t) => length(t.dz) },
+  ];
+  const show = (t: Traverse): void => {
+    const end = known.find((k) => k.number === t.stations.at(-2))?.station;
+    if (end) sheetHandle.current?.show(end.x, end.y);
+  };
   return (
-    <Leaf head="Traverses: computed − known" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="traverses" css={NARROW}>
-        <HeadRow names={heads} />
-        <tbody>
-          {list.map((t) => {
-            const within = traverseWithin(t, s);
-            const end = known.find((k) => k.number === t.stations.at(-2))?.station;
-            return (
-              <chakra.tr
-                key={t.stations.join()}
-                cursor="pointer"
-                onClick={() => end && sheetHandle.current?.show(end.x, end.y)}
-              >
-                <Cell color={within ? undefined : 'pole'} whiteSpace="normal" minWidth="104px">
-                  {within ? '' : '▲ '}
-                  {t.stations.join(' – ')}
-                  {t.waits ? (
-                    <Box color="brass">one of its setups waits to be decided</Box>
-                  ) : t.suspect && !within ? (
-                    <Box color="brass">points to {t.suspect}</Box>
-                  ) : null}
-                  {within ? null : (
-                    <Act
-                      look="quiet"
-                      disabled={!canChange}
-                      onClick={(e) => {
-                        e.stopPropagation();
-                        const on = decisions[traverseKey(t)] === 'used';
-                        void propose(on ? 'do not distribute the traverse' : 'distribute the traverse all the same', { op: 'record.decide', key: traverseKey(t), decision: on ? null : 'used' }); // prettier-ignore
-                      }}
-                    >
-                      {decisions[traverseKey(t)] === 'used'
-                        ? 'distributed on purpose: undo'
-                        : 'distribute it all the same'}
-                    </Act>
-                  )}
-                </Cell>
-                <Cell>{length(t.length, 1)}</Cell>
-                <Cell>{Number.isNaN(t.angular) ? 'open' : formatAngle(t.angular, s.angle, s.angleDecimals)}</Cell>
-                <Cell>
-                  {Number.isNaN(t.angular) ? '' : formatAngle(angularAllowed(t, s), s.angle, s.angleDecimals)}
-                </Cell>
-                <Cell>{length(s.order === 'EN' ? t.dx : t.dy)}</Cell>
-                <Cell>{length(s.order === 'EN' ? t.dy : t.dx)}</Cell>
-                <Cell>{length(t.linear)}</Cell>
-                <Cell>{Number.isFinite(t.ratio) ? formatFixed(t.ratio, 0) : 'exact'}</Cell>
-                <Cell>{length(t.dz)}</Cell>
-              </chakra.tr>
-            );
-          })}
-        </tbody>
-      </chakra.table>
+    <Leaf head="Traverses: computed − known" mb="8px" overflowX="auto" css={NARROW}>
+      <SmallTable
+        label="traverses"
+        columns={columns}
+        rows={list}
+        rowKey={(t) => t.stations.join()}
+        onRow={show}
+        cellStyle={FIGURES}
+      />
     </Leaf>
   );
 }
 
-/** Nine columns stand beside the sheet without scrolling. */
+/** Nine columns stand beside the drawing without scrolling. */
 const NARROW = { '& th, & td': { px: '4px' } };
 
 /** Stations of traverses by every rule, side by side; the one that their points stand on is marked. */
@@ -167,28 +188,29 @@ export function StationsByRule({ list }: { list: readonly Traverse[] }) {
   const stations = list.flatMap((t) => stationsByRule(t, network, known, s.network ? 'network' : s.traverse));
   if (stations.length === 0) return null;
   const sign = UNIT_SIGN[s.unit];
-  const plan = [`East ${sign}`, `North ${sign}`];
-  if (s.order === 'NE') plan.reverse();
   const length = (m: number): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, s.decimals));
+  type ByRule = (typeof rows)[number];
+  const rows = stations.flatMap(({ number, rules }) => rules.map((r, i) => ({ ...r, number, first: i === 0 })));
+  const plan: SmallColumn<ByRule>[] = [
+    { id: 'east', head: `East ${sign}`, cell: (r) => length(r.x) },
+    { id: 'north', head: `North ${sign}`, cell: (r) => length(r.y) },
+  ];
+  if (s.order === 'NE') plan.reverse();
+  const bold = (r: ByRule) => ({ fontWeight: r.inForce ? 600 : undefined });
+  const columns: SmallColumn<ByRule>[] = [
+    { id: 'station', head: 'Station', cell: (r) => (r.first ? r.number : '') },
+    { id: 'rule', head: 'Rule', words: true, cell: (r) => RULE_NAME[r.rule] },
+    ...plan,
+    { id: 'elevation', head: `Elev ${sign}`, cell: (r) => length(r.z) },
+    { id: 'force', head: '', cell: (r) => (r.inForce ? '● in force' : '') },
+  ];
   return (
     <Rows
       head="Stations of traverses, by rule"
       label="stations by rule"
-      names={['Station', 'Rule', ...plan, `Elev ${sign}`, '']}
-    >
-      {stations.flatMap(({ number, rules }) =>
-        rules.map((r, i) => (
-          <chakra.tr key={`${number} ${r.rule}`} fontWeight={r.inForce ? 600 : undefined}>
-            <Cell>{i === 0 ? number : ''}</Cell>
-            <Cell textAlign="left">{RULE_NAME[r.rule]}</Cell>
-            <Cell>{length(s.order === 'EN' ? r.x : r.y)}</Cell>
-            <Cell>{length(s.order === 'EN' ? r.y : r.x)}</Cell>
-            <Cell>{length(r.z)}</Cell>
-            <Cell>{r.inForce ? '● in force' : ''}</Cell>
-          </chakra.tr>
-        )),
-      )}
-    </Rows>
+      columns={columns.map((c) => ({ ...c, style: bold }))}
+      rows={rows}
+    />
   );
 }
 
@@ -198,70 +220,56 @@ export function LevelRuns({ levelling }: { levelling: Levelling | null }) {
   if (!levelling) return null;
   const sign = UNIT_SIGN[s.unit];
   const length = (m: number, d = 4): string => (Number.isNaN(m) ? '–' : formatLength(m, s.unit, d));
-  const row = (run: LevelRun, i: number) => (
-    <tr key={i}>
-      <Cell color={run.within ? undefined : 'pole'}>
-        {run.within ? '' : '▲ '}
-        {run.from} → {run.to}
-      </Cell>
-      <Cell>{run.differences.length}</Cell>
-      <Cell>{length(run.length, 1)}</Cell>
-      <Cell>{length(run.difference)}</Cell>
-      <Cell color={run.within ? undefined : 'pole'}>
-        {Number.isNaN(run.misclosure) ? 'open' : length(run.misclosure)}
-      </Cell>
-      <Cell>{Number.isNaN(run.misclosure) ? '' : length(run.allowed)}</Cell>
-    </tr>
-  );
+  const pole = (within: boolean) => (within ? {} : { color: 'pole' });
+  const runs: SmallColumn<LevelRun>[] = [
+    {
+      id: 'run',
+      head: 'Run',
+      by: (r) => `${r.from} ${r.to}`,
+      cell: (r) => `${r.within ? '' : '▲ '}${r.from} → ${r.to}`,
+      style: (r) => pole(r.within),
+    },
+    { id: 'setups', head: 'Setups', by: (r) => r.differences.length, cell: (r) => r.differences.length },
+    { id: 'length', head: `Length ${sign}`, by: (r) => r.length, cell: (r) => length(r.length, 1) },
+    { id: 'difference', head: `Difference ${sign}`, by: (r) => r.difference, cell: (r) => length(r.difference) },
+    {
+      id: 'misclosure',
+      head: `Misclosure ${sign}`,
+      by: (r) => r.misclosure,
+      cell: (r) => (Number.isNaN(r.misclosure) ? 'open' : length(r.misclosure)),
+      style: (r) => pole(r.within),
+    },
+    { id: 'allowed', head: `allowed ${sign}`, cell: (r) => (Number.isNaN(r.misclosure) ? '' : length(r.allowed)) },
+  ];
+  const loops: SmallColumn<Levelling['loops'][number]>[] = [
+    {
+      id: 'loop',
+      head: 'Loop',
+      cell: (l) => `${l.within ? '' : '▲ '}${l.points.join(' – ')}`,
+      style: (l) => ({ ...pole(l.within), whiteSpace: 'normal' }),
+    },
+    { id: 'length', head: `Length ${sign}`, by: (l) => l.length, cell: (l) => length(l.length, 1) },
+    { id: 'misclosure', head: `Misclosure ${sign}`, by: (l) => l.misclosure, cell: (l) => length(l.misclosure) },
+    { id: 'allowed', head: `allowed ${sign}`, cell: (l) => length(l.allowed) },
+  ];
+  const tests: SmallColumn<Levelling['tests'][number]>[] = [
+    { id: 'between', head: 'Between', cell: (t) => `${t.from} – ${t.to}` },
+    { id: 'rows', head: 'Rows', cell: (t) => t.rows.join(', ') },
+    { id: 'sight', head: 'Line of sight', cell: (t) => (t.collimation >= 0 ? 'rises' : 'falls') },
+    { id: 'in30', head: `in 30 m ${sign}`, cell: (t) => length(Math.abs(t.collimation) * 30) },
+  ];
+  const heights: SmallColumn<Levelling['heights'][number]>[] = [
+    { id: 'point', head: 'Point', by: (h) => h.number, cell: (h) => h.number },
+    { id: 'elevation', head: `Elev ${sign}`, by: (h) => h.z, cell: (h) => length(h.z) },
+    { id: 'sd', head: `± ${sign}`, by: (h) => h.sd, cell: (h) => length(h.sd) },
+    { id: 'rows', head: 'Rows', cell: (h) => h.rows.join(', ') },
+  ];
   return (
     <>
-      <Rows
-        head="Level runs"
-        names={['Run', 'Setups', `Length ${sign}`, `Difference ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}
-      >
-        {levelling.runs.map(row)}
-      </Rows>
-      {levelling.loops.length ? (
-        <Rows head="Level loops" names={['Loop', `Length ${sign}`, `Misclosure ${sign}`, `allowed ${sign}`]}>
-          {levelling.loops.map((l) => (
-            <tr key={l.points.join()}>
-              <Cell color={l.within ? undefined : 'pole'} whiteSpace="normal">
-                {l.within ? '' : '▲ '}
-                {l.points.join(' – ')}
-              </Cell>
-              <Cell>{length(l.length, 1)}</Cell>
-              <Cell>{length(l.misclosure)}</Cell>
-              <Cell>{length(l.allowed)}</Cell>
-            </tr>
-          ))}
-        </Rows>
-      ) : null}
-      {levelling.tests.length ? (
-        <Rows head="Two-peg tests" names={['Between', 'Rows', 'Line of sight', `in 30 m ${sign}`]}>
-          {levelling.tests.map((t) => (
-            <tr key={t.rows.join()}>
-              <Cell>
-                {t.from} – {t.to}
-              </Cell>
-              <Cell>{t.rows.join(', ')}</Cell>
-              <Cell>{t.collimation >= 0 ? 'rises' : 'falls'}</Cell>
-              <Cell>{length(Math.abs(t.collimation) * 30)}</Cell>
-            </tr>
-          ))}
-        </Rows>
-      ) : null}
-      {levelling.heights.length ? (
-        <Rows head="Heights by level" names={['Point', `Elev ${sign}`, `± ${sign}`, 'Rows']}>
-          {levelling.heights.map((h) => (
-            <tr key={h.number}>
-              <Cell>{h.number}</Cell>
-              <Cell>{length(h.z)}</Cell>
-              <Cell>{length(h.sd)}</Cell>
-              <Cell>{h.rows.join(', ')}</Cell>
-            </tr>
-          ))}
-        </Rows>
-      ) : null}
+      <Rows head="Level runs" columns={runs} rows={levelling.runs} />
+      {levelling.loops.length ? <Rows head="Level loops" columns={loops} rows={levelling.loops} /> : null}
+      {levelling.tests.length ? <Rows head="Two-peg tests" columns={tests} rows={levelling.tests} /> : null}
+      {levelling.heights.length ? <Rows head="Heights by level" columns={heights} rows={levelling.heights} /> : null}
     </>
   );
 }

@@ -1,15 +1,15 @@
-import { Box, chakra } from '@chakra-ui/react';
+import { Box } from '@chakra-ui/react';
 import { PLAIN_INSTRUMENT, type Instrument, type Target } from '#core/book';
 import type { InstrumentList } from '#core/project';
 import { Act, Aside, Leaf } from '../../frame/controls.tsx';
 import { smallAngle } from '../../frame/small-angle.ts';
 import { numberWithin, Typed } from '../../frame/sentence.tsx';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { BookColumns } from '../../work/book-columns.ts';
 
-const Cell = chakra('td', { base: { ...BODY_CELL, height: '34px', whiteSpace: 'nowrap' } });
+const CELL = { height: '34px', whiteSpace: 'nowrap' } as const;
 
 /** Where a value comes from: the list, a book, or nobody. */
 type From = 'list' | 'book' | 'assumed';
@@ -55,7 +55,7 @@ export function InstrumentsLeaf() {
     />
   );
   const source = (kind: keyof InstrumentList, e: Entry<{ name: string }>) => (
-    <Cell>
+    <>
       <Aside color={e.from === 'assumed' ? 'brass' : undefined} title={`named in ${e.books.join(', ')}`}>
         {FROM[e.from]}
       </Aside>
@@ -64,87 +64,83 @@ export function InstrumentsLeaf() {
           Remove
         </Act>
       ) : null}
-    </Cell>
+    </>
   );
+  const labelOf = (i: Instrument): string => i.name || 'the instrument without a name';
+  const figure = (
+    id: 'direction' | 'zenith' | 'distance' | 'ppm' | 'constant',
+    head: string,
+    per: number,
+    min: number,
+    max: number,
+  ): SmallColumn<Entry<Instrument>> => ({
+    id,
+    head,
+    by: (e) => e.value[id],
+    cell: ({ value: i }) =>
+      number(`${id} of ${labelOf(i)}`, i[id], per, min, max, (v) =>
+        put('instruments', { ...i, [id]: v }, `${labelOf(i)} in the instrument list`),
+      ),
+  });
+  const ofInstruments: SmallColumn<Entry<Instrument>>[] = [
+    {
+      id: 'instrument',
+      head: 'Instrument',
+      by: (e) => e.value.name,
+      style: { fontFamily: 'mono' },
+      cell: (e) => e.value.name || '(unnamed)',
+    },
+    {
+      ...figure('direction', `Direction ${angle.sign}`, angle.per, 0.01, 2000),
+      spans: (e) => (e.value.name === '' ? 5 : 1),
+      cell: (e) =>
+        e.value.name === '' ? (
+          <Aside>
+            {Number((e.value.direction * angle.per).toFixed(2))} {angle.sign}, {e.value.distance * 1000} mm +{' '}
+            {e.value.ppm} ppm
+          </Aside>
+        ) : (
+          figure('direction', '', angle.per, 0.01, 2000).cell(e)
+        ),
+    },
+    figure('zenith', `Zenith ${angle.sign}`, angle.per, 0.01, 2000),
+    figure('distance', 'Distance mm', 1000, 0.01, 1000),
+    figure('ppm', 'ppm', 1, 0, 1000),
+    figure('constant', 'Constant mm', 1000, -1000, 1000),
+    { id: 'says', head: 'Says', by: (e) => FROM[e.from], cell: (e) => source('instruments', e) },
+  ];
+  const ofTargets: SmallColumn<Entry<Target>>[] = [
+    {
+      id: 'target',
+      head: 'Target',
+      by: (e) => e.value.name,
+      style: { fontFamily: 'mono' },
+      cell: (e) => e.value.name,
+    },
+    {
+      id: 'constant',
+      head: 'Constant mm',
+      by: (e) => e.value.constant,
+      cell: (e) =>
+        number(`constant of ${e.value.name}`, e.value.constant, 1000, -1000, 1000, (constant) =>
+          put('targets', { ...e.value, constant }, `${e.value.name} in the instrument list`),
+        ),
+    },
+    { id: 'says', head: 'Says', by: (e) => FROM[e.from], cell: (e) => source('targets', e) },
+  ];
   return (
     <Box overflow="auto" flex="1" minHeight="0">
       <Leaf head="Instruments: standard deviation, one face" mb="8px" overflowX="auto">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="instruments">
-          <HeadRow
-            names={[
-              'Instrument',
-              `Direction ${angle.sign}`,
-              `Zenith ${angle.sign}`,
-              'Distance mm',
-              'ppm',
-              'Constant mm',
-              'Says',
-            ]}
-          />
-          <tbody>
-            {instruments.map((e) => {
-              const i = e.value;
-              const label = i.name || 'the instrument without a name';
-              const change = (part: Partial<Instrument>): void =>
-                put('instruments', { ...i, ...part }, `${label} in the instrument list`);
-              const named = i.name !== '';
-              return (
-                <tr key={i.name}>
-                  <Cell fontFamily="mono">{i.name || '(unnamed)'}</Cell>
-                  {named ? (
-                    <>
-                      <Cell>
-                        {number(`direction of ${label}`, i.direction, angle.per, 0.01, 2000, (direction) =>
-                          change({ direction }),
-                        )}
-                      </Cell>
-                      <Cell>
-                        {number(`zenith of ${label}`, i.zenith, angle.per, 0.01, 2000, (zenith) => change({ zenith }))}
-                      </Cell>
-                      <Cell>
-                        {number(`distance of ${label}`, i.distance, 1000, 0.01, 1000, (distance) =>
-                          change({ distance }),
-                        )}
-                      </Cell>
-                      <Cell>{number(`ppm of ${label}`, i.ppm, 1, 0, 1000, (ppm) => change({ ppm }))}</Cell>
-                      <Cell>
-                        {number(`constant of ${label}`, i.constant, 1000, -1000, 1000, (constant) =>
-                          change({ constant }),
-                        )}
-                      </Cell>
-                    </>
-                  ) : (
-                    <Cell colSpan={5}>
-                      <Aside>
-                        {Number((i.direction * angle.per).toFixed(2))} {angle.sign}, {i.distance * 1000} mm + {i.ppm}{' '}
-                        ppm
-                      </Aside>
-                    </Cell>
-                  )}
-                  {source('instruments', e)}
-                </tr>
-              );
-            })}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label="instruments"
+          columns={ofInstruments}
+          rows={instruments}
+          rowKey={(e) => e.value.name}
+          cellStyle={CELL}
+        />
       </Leaf>
       <Leaf head="Targets: added to every distance to them" mb="8px" overflowX="auto">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="targets">
-          <HeadRow names={['Target', 'Constant mm', 'Says']} />
-          <tbody>
-            {targets.map((e) => (
-              <tr key={e.value.name}>
-                <Cell fontFamily="mono">{e.value.name}</Cell>
-                <Cell>
-                  {number(`constant of ${e.value.name}`, e.value.constant, 1000, -1000, 1000, (constant) =>
-                    put('targets', { ...e.value, constant }, `${e.value.name} in the instrument list`),
-                  )}
-                </Cell>
-                {source('targets', e)}
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
+        <SmallTable label="targets" columns={ofTargets} rows={targets} rowKey={(e) => e.value.name} cellStyle={CELL} />
       </Leaf>
       <Box px="12px" color="slate">
         The instrument list overrides what a book says of an instrument or target of that name. A change is previewed

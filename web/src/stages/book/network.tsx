@@ -1,18 +1,14 @@
-import { Box, chakra } from '@chakra-ui/react';
+import { Box } from '@chakra-ui/react';
 import { useEffect } from 'react';
-import type { Adjusted, AdjustedObservation, NetworkOutlier } from '#core/adjustment';
+import type { Adjusted, AdjustedObservation, AdjustedPoint, NetworkOutlier } from '#core/adjustment';
 import { cos, sin } from '#core/kernel';
 import { formatAngle, formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Leaf, Line, Num } from '../../frame/controls.tsx';
-import { BODY_CELL, HeadCell, HeadRow } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { useProject } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../../frame/ledger.tsx';
-import { HowStations, LevelRuns, StationsByRule, Traverses } from './closures.tsx';
-
-const Cell = chakra('td', {
-  base: { ...BODY_CELL, height: '26px', whiteSpace: 'nowrap', fontFamily: 'mono', fontSize: '12px' },
-});
+import { FIGURES, HowStations, LevelRuns, StationsByRule, Traverses } from './closures.tsx';
 
 /** How stations are found: traverses, level runs, and all of it adjusted together. */
 export function Network() {
@@ -87,37 +83,38 @@ function Statistics({ network: n }: { network: Adjusted }) {
 function Stations({ network: n }: { network: Adjusted }) {
   const { unit, angle, order } = useProject((p) => p.state!.document.settings);
   const length = (m: number, d = 3): string => formatLength(m, unit, d);
-  const heads = ['East', 'North'];
-  if (order === 'NE') heads.reverse();
+  const sign = UNIT_SIGN[unit];
+  const of = (
+    id: string,
+    head: string,
+    by: (p: AdjustedPoint) => number,
+    cell: (p: AdjustedPoint) => string,
+  ): SmallColumn<AdjustedPoint> => ({ id, head, by, cell });
+  const plan = [
+    of('east', `East ${sign}`, (p) => p.x, (p) => length(p.x)),
+    of('north', `North ${sign}`, (p) => p.y, (p) => length(p.y)),
+  ]; // prettier-ignore
+  if (order === 'NE') plan.reverse();
+  const columns: SmallColumn<AdjustedPoint>[] = [
+    { id: 'point', head: 'Point', by: (p) => p.number, cell: (p) => p.number },
+    ...plan,
+    of('elevation', `Elev ${sign}`, (p) => p.z, (p) => length(p.z)),
+    of('a', `a ${sign}`, (p) => p.ellipse.major, (p) => (p.ellipse.major ? length(p.ellipse.major, 4) : 'held')),
+    of('b', `b ${sign}`, (p) => p.ellipse.minor, (p) => (p.ellipse.major ? length(p.ellipse.minor, 4) : '')),
+    of('bearing', 'bearing', (p) => p.ellipse.bearing, (p) => (p.ellipse.major ? formatAngle(p.ellipse.bearing, angle, 0) : '')),
+    of('height', `± h ${sign}`, (p) => p.sdZ, (p) => (p.sdZ ? length(p.sdZ, 4) : '')),
+    of('moved', `moved ${sign}`, (p) => p.moved, (p) => (p.moved > 5e-5 ? length(p.moved, 4) : '')),
+  ]; // prettier-ignore
   return (
     <Leaf head="Stations adjusted together" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted stations">
-        <thead>
-          <tr>
-            {['Point', ...heads, 'Elev', 'a', 'b', 'bearing', '± h', 'moved'].map((h, i) => (
-              <HeadCell key={h} scope="col">
-                {h}
-                {i === 0 || h === 'bearing' ? '' : ` ${UNIT_SIGN[unit]}`}
-              </HeadCell>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {n.points.map((p) => (
-            <chakra.tr key={p.number} cursor="pointer" onClick={() => sheetHandle.current?.show(p.x, p.y)}>
-              <Cell>{p.number}</Cell>
-              <Cell>{length(order === 'EN' ? p.x : p.y)}</Cell>
-              <Cell>{length(order === 'EN' ? p.y : p.x)}</Cell>
-              <Cell>{length(p.z)}</Cell>
-              <Cell>{p.ellipse.major ? length(p.ellipse.major, 4) : 'held'}</Cell>
-              <Cell>{p.ellipse.major ? length(p.ellipse.minor, 4) : ''}</Cell>
-              <Cell>{p.ellipse.major ? formatAngle(p.ellipse.bearing, angle, 0) : ''}</Cell>
-              <Cell>{p.sdZ ? length(p.sdZ, 4) : ''}</Cell>
-              <Cell>{p.moved > 5e-5 ? length(p.moved, 4) : ''}</Cell>
-            </chakra.tr>
-          ))}
-        </tbody>
-      </chakra.table>
+      <SmallTable
+        label="adjusted stations"
+        columns={columns}
+        rows={n.points}
+        rowKey={(p) => p.number}
+        onRow={(p) => sheetHandle.current?.show(p.x, p.y)}
+        cellStyle={FIGURES}
+      />
     </Leaf>
   );
 }
@@ -126,83 +123,80 @@ function Stations({ network: n }: { network: Adjusted }) {
 function Outliers({ network: n, list }: { network: Adjusted; list: readonly NetworkOutlier[] }) {
   const { unit, angle } = useProject((p) => p.state!.document.settings);
   if (list.length === 0) return null;
+  const columns: SmallColumn<NetworkOutlier>[] = [
+    {
+      id: 'from',
+      head: 'From, to',
+      by: (o) => between(n, o.observation),
+      cell: (o) => `▲ ${between(n, o.observation)}`,
+      style: { color: 'pole' },
+    },
+    { id: 'what', head: 'What', by: (o) => o.observation.kind, cell: (o) => o.observation.kind },
+    {
+      id: 'off',
+      head: 'Off by',
+      cell: ({ observation: o, slip }) =>
+        o.kind === 'direction' ? formatAngle(slip, angle, 1) : `${formatLength(slip, unit, 4)} ${UNIT_SIGN[unit]}`,
+    },
+    { id: 'standardised', head: 'v / s', by: (o) => o.standardised, cell: (o) => o.standardised.toFixed(1) },
+    {
+      id: 'alike',
+      head: 'As well explained by',
+      cell: ({ alike }) => alike.map((a) => `${a.kind} ${between(n, a)}`).join(', '),
+    },
+  ];
   return (
     <Leaf head="Excluded by the test: the others contradict them" mb="8px" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="observations excluded by the test">
-        <HeadRow names={['From, to', 'What', 'Off by', 'v / s', 'As well explained by']} />
-        <tbody>
-          {list.map(({ observation: o, slip, standardised, alike }, i) => (
-            <tr key={i}>
-              <Cell color="pole">
-                ▲ {n.points[o.from].number}
-                {o.to >= 0 ? ` → ${n.points[o.to].number}` : ''}
-              </Cell>
-              <Cell>{o.kind}</Cell>
-              <Cell>
-                {o.kind === 'direction'
-                  ? formatAngle(slip, angle, 1)
-                  : `${formatLength(slip, unit, 4)} ${UNIT_SIGN[unit]}`}
-              </Cell>
-              <Cell>{standardised.toFixed(1)}</Cell>
-              <Cell>
-                {alike.map((a) => `${a.kind} ${n.points[a.from].number} → ${n.points[a.to].number}`).join(', ')}
-              </Cell>
-            </tr>
-          ))}
-        </tbody>
-      </chakra.table>
+      <SmallTable label="observations excluded by the test" columns={columns} rows={list} cellStyle={FIGURES} />
     </Leaf>
   );
 }
+
+/** From which point to which an observation goes. */
+const between = (n: Adjusted, { from, to }: { from: number; to: number }): string =>
+  `${n.points[from].number}${to >= 0 ? ` → ${n.points[to].number}` : ''}`;
 
 const SHOWN = 60;
 
 function Observations({ network: n }: { network: Adjusted }) {
   const { unit, angle, fitOutlier } = useProject((p) => p.state!.document.settings);
-  const residual = (o: AdjustedObservation): string =>
-    o.observation.kind === 'direction'
-      ? formatAngle(o.residual, angle, 1)
-      : `${formatLength(o.residual, unit, 4)} ${UNIT_SIGN[unit]}`;
+  const isMarked = (o: AdjustedObservation): boolean => o.standardised >= fitOutlier;
+  const columns: SmallColumn<AdjustedObservation>[] = [
+    { id: 'from', head: 'From, to', by: (o) => between(n, o.observation), cell: (o) => between(n, o.observation) },
+    { id: 'what', head: 'What', by: (o) => o.observation.kind, cell: (o) => o.observation.kind },
+    {
+      id: 'residual',
+      head: 'Residual',
+      cell: (o) =>
+        o.observation.kind === 'direction'
+          ? formatAngle(o.residual, angle, 1)
+          : `${formatLength(o.residual, unit, 4)} ${UNIT_SIGN[unit]}`,
+    },
+    {
+      id: 'redundancy',
+      head: 'Redundancy',
+      title: '0 not controlled, 1 fully',
+      by: (o) => o.redundancy,
+      cell: (o) => o.redundancy.toFixed(2),
+    },
+    {
+      id: 'standardised',
+      head: 'v / s',
+      title: 'residual over its own standard deviation',
+      by: (o) => o.standardised,
+      cell: (o) => (Number.isNaN(o.standardised) ? '–' : `${isMarked(o) ? '▲ ' : ''}${o.standardised.toFixed(1)}`),
+      style: (o) => (isMarked(o) ? { color: 'pole', fontWeight: 600 } : {}),
+    },
+  ];
   return (
     <Leaf head="Observations, the most doubtful first" overflowX="auto">
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="adjusted observations">
-        <thead>
-          <tr>
-            <HeadCell scope="col">From, to</HeadCell>
-            <HeadCell scope="col">What</HeadCell>
-            <HeadCell scope="col">Residual</HeadCell>
-            <HeadCell scope="col" title="0 not controlled, 1 fully">
-              Redundancy
-            </HeadCell>
-            <HeadCell scope="col" title="residual over its own standard deviation">
-              v / s
-            </HeadCell>
-          </tr>
-        </thead>
-        <tbody>
-          {n.observations.slice(0, SHOWN).map((o, i) => {
-            const { from, to, kind } = o.observation;
-            const marked = o.standardised >= fitOutlier;
-            return (
-              <tr key={i}>
-                <Cell>
-                  {n.points[from].number}
-                  {to >= 0 ? ` → ${n.points[to].number}` : ''}
-                </Cell>
-                <Cell>{kind}</Cell>
-                <Cell>{residual(o)}</Cell>
-                <Cell>{o.redundancy.toFixed(2)}</Cell>
-                <Cell color={marked ? 'pole' : undefined} fontWeight={marked ? 600 : undefined}>
-                  {Number.isNaN(o.standardised) ? '–' : `${marked ? '▲ ' : ''}${o.standardised.toFixed(1)}`}
-                </Cell>
-              </tr>
-            );
-          })}
-        </tbody>
-      </chakra.table>
-      {n.observations.length > SHOWN ? (
-        <Line color="slate">and {n.observations.length - SHOWN} less doubtful</Line>
-      ) : null}
+      <SmallTable
+        label="adjusted observations"
+        columns={columns}
+        rows={n.observations}
+        most={SHOWN}
+        cellStyle={FIGURES}
+      />
     </Leaf>
   );
 }

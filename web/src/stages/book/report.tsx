@@ -14,6 +14,7 @@ import {
 } from '#core/report';
 import { api } from '../../frame/api.ts';
 import { Aside } from '../../frame/controls.tsx';
+import { SmallTable } from '../../frame/small-table.tsx';
 import { PaperAct } from '../../frame/paper.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useParts, useProject } from '../../project-state/store.ts';
@@ -27,18 +28,7 @@ const LEVELS: Record<ReportLevel, string> = {
 };
 const MOST_SHOWN = 1000;
 
-/** Rows are plain cells under one rule: some thousands of styled ones would hold the page up. */
-const RULES = {
-  width: '100%',
-  borderCollapse: 'collapse',
-  '& td, & th': { px: '8px', py: '3px', fontSize: '13px', verticalAlign: 'top', textAlign: 'left' },
-  '& th': { fontWeight: '400', color: 'slate', fontSize: '12px', borderBottom: '1px solid', borderColor: 'slate' },
-  '& td': { borderBottom: '1px solid', borderColor: 'rule', overflowWrap: 'anywhere' },
-  '& td[data-kind=sign], & td[data-kind=number], & td[data-kind=angle]': { fontFamily: 'mono' },
-  '& td[data-kind=number], & td[data-kind=angle]': { whiteSpace: 'nowrap' },
-  '& [data-kind=number], & [data-kind=angle]': { textAlign: 'right' },
-  '& tr[data-marked] td': { color: 'pole' },
-} as const;
+const CELLS = { py: '3px', height: 'auto', fontSize: '13px', verticalAlign: 'top', overflowWrap: 'anywhere' } as const;
 
 /** Open queries first, then the reduction, setup by setup, and what was changed by hand. On screen, as PDF, as text. */
 export function Report() {
@@ -178,28 +168,19 @@ function OneTable({ table }: { table: ReportTable }) {
         </Box>
       ))}
       {rows.length ? (
-        <chakra.table aria-label={title} css={RULES}>
-          <thead>
-            <tr>
-              {columns.map((c) => (
-                <th key={headOf(c)} data-kind={c.kind}>
-                  {headOf(c)}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r, i) => (
-              <tr key={i} data-marked={r.marked || undefined}>
-                {r.cells.map((cell, k) => (
-                  <td key={k} data-kind={columns[k].kind}>
-                    {cell.text}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label={title}
+          columns={columns.map((c, k) => ({
+            id: headOf(c),
+            head: headOf(c),
+            words: c.kind === 'words' || c.kind === 'sign',
+            mono: c.kind !== 'words',
+            cell: (r: ReportTable['rows'][number]) => r.cells[k].text,
+          }))}
+          rows={rows}
+          rowStyle={(r) => (r.marked ? { color: 'pole' } : {})}
+          cellStyle={CELLS}
+        />
       ) : null}
     </Box>
   );

@@ -8,6 +8,7 @@ import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num } from '../../frame/controls.tsx';
 import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { when } from '../../frame/page.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 
@@ -60,44 +61,57 @@ export function PackageLeaf({ card }: { card: PackageCard }) {
           without {n.what.toLowerCase()}: {n.why}
         </Box>
       ))}
-      <chakra.table width="100%" mt="4px" borderCollapse="collapse" fontSize="13px">
-        <tbody>
-          {manifest.files.map((f) => (
-            <FileRow key={f.name} file={f} />
-          ))}
-        </tbody>
-      </chakra.table>
+      <SmallTable
+        label={`files of ${card.name}`}
+        headless
+        rows={manifest.files}
+        rowKey={(f) => f.name}
+        cellStyle={{ fontSize: '13px', height: '24px', px: '4px' }}
+        below={notesOf}
+        columns={FILE_COLUMNS}
+      />
     </Leaf>
   );
 }
 
-function FileRow({ file: f }: { file: PackageCard['manifest']['files'][number] }) {
+type PackageFile = PackageCard['manifest']['files'][number];
+
+const FILE_COLUMNS: readonly SmallColumn<PackageFile>[] = [
+  {
+    id: 'file',
+    head: 'File',
+    style: { maxWidth: '220px' },
+    cell: (f) => (
+      <Flex>
+        <Cut>{f.name}</Cut>
+      </Flex>
+    ),
+  },
+  {
+    id: 'size',
+    head: 'Size',
+    style: { whiteSpace: 'nowrap' },
+    cell: (f) => <Num fontSize="12px">{Math.ceil(f.bytes / 1024)} KB</Num>,
+  },
+  {
+    id: 'read-back',
+    head: 'Read back',
+    style: { whiteSpace: 'nowrap', color: 'pine' },
+    cell: (f) => (
+      <span
+        title={Object.entries(f.readBack.counts)
+          .map(([k, v]) => `${v} ${k}`)
+          .join(', ')}
+      >
+        read back, off by at most <Num fontSize="12px">{(f.readBack.largestDeviation * 1000).toFixed(3)}</Num> mm
+      </span>
+    ),
+  },
+];
+
+function notesOf(f: PackageFile) {
   const notes = (f.readBack.notes as string[] | undefined) ?? [];
-  const counted = Object.entries(f.readBack.counts).map(([k, v]) => `${v} ${k}`);
-  return (
-    <>
-      <tr>
-        <chakra.td maxWidth="220px" py="2px">
-          <Flex>
-            <Cut>{f.name}</Cut>
-          </Flex>
-        </chakra.td>
-        <chakra.td textAlign="right" whiteSpace="nowrap" px="8px">
-          <Num fontSize="12px">{Math.ceil(f.bytes / 1024)} KB</Num>
-        </chakra.td>
-        <chakra.td color="pine" whiteSpace="nowrap" textAlign="right" title={counted.join(', ')}>
-          read back, off by at most <Num fontSize="12px">{(f.readBack.largestDeviation * 1000).toFixed(3)}</Num> mm
-        </chakra.td>
-      </tr>
-      {notes.map((note) => (
-        <tr key={note}>
-          <chakra.td colSpan={3} color="slate" pl="10px">
-            {note}
-          </chakra.td>
-        </tr>
-      ))}
-    </>
-  );
+  return notes.length ? notes.map((note) => <Aside key={note} display="block">{note}</Aside>) : null; // prettier-ignore
 }
 
 /** A package ends in two ways: withdrawn, which stays on record with its reason, or deleted, as if it had never been. */

@@ -1,12 +1,10 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { KeptCodeList, KeptCodeListCard, TeamCard } from '#contract';
 import { compareLists, type Code, type CodeList } from '#core/codes';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
-
-const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
+import { SmallTable } from '../../frame/small-table.tsx';
 
 const FIELD: Partial<Record<keyof Code, string>> = {
   pointLayer: 'layer of points',
@@ -118,26 +116,29 @@ export function KeptLists({
               The two are the same.
             </Box>
           ) : (
-            <chakra.table width="100%" borderCollapse="collapse">
-              <HeadRow align="left" names={['Code', 'What it is', 'Would', 'Take']} />
-              <tbody>
-                {rows.map((r) => (
-                  <tr key={r.code}>
-                    <Cell fontFamily="mono">{r.code}</Cell>
-                    <Cell>{r.name}</Cell>
-                    <Cell>{r.what}</Cell>
-                    <Cell>
-                      <input
-                        type="checkbox"
-                        aria-label={`take ${r.code}`}
-                        checked={!left.has(r.code)}
-                        onChange={() => toggle(r.code)}
-                      />
-                    </Cell>
-                  </tr>
-                ))}
-              </tbody>
-            </chakra.table>
+            <SmallTable
+              label="codes that differ"
+              rows={rows}
+              rowKey={(r) => r.code}
+              columns={[
+                { id: 'code', head: 'Code', mono: true, by: (r) => r.code, cell: (r) => r.code },
+                { id: 'name', head: 'What it is', words: true, by: (r) => r.name, cell: (r) => r.name },
+                { id: 'would', head: 'Would', words: true, by: (r) => r.what, cell: (r) => r.what },
+                {
+                  id: 'take',
+                  head: 'Take',
+                  words: true,
+                  cell: (r) => (
+                    <input
+                      type="checkbox"
+                      aria-label={`take ${r.code}`}
+                      checked={!left.has(r.code)}
+                      onChange={() => toggle(r.code)}
+                    />
+                  ),
+                },
+              ]}
+            />
           )}
           <Flex gap="8px" p="8px 12px">
             <Act
@@ -166,28 +167,29 @@ export function KeptLists({
             None is saved yet. Save this project’s list below, and other projects can begin with it.
           </Box>
         ) : (
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="saved lists">
-            <HeadRow align="left" names={['List', 'Client', 'Team', 'Codes', 'Revision', '']} />
-            <tbody>
-              {cards.map((c) => (
-                <tr key={c.id}>
-                  <Cell>{c.name}</Cell>
-                  <Cell>{c.client}</Cell>
-                  <Cell>{c.team ?? 'only you'}</Cell>
-                  <Cell>
-                    <Num>{c.codes}</Num>
-                  </Cell>
-                  <Cell title={`${c.savedBy}, ${c.savedAt.slice(0, 10)}`}>
+          <SmallTable
+            label="saved lists"
+            rows={cards}
+            rowKey={(c) => c.id}
+            columns={[
+              { id: 'list', head: 'List', by: (c) => c.name, cell: (c) => c.name },
+              { id: 'client', head: 'Client', words: true, by: (c) => c.client, cell: (c) => c.client },
+              { id: 'team', head: 'Team', words: true, by: (c) => c.team ?? '', cell: (c) => c.team ?? 'only you' },
+              { id: 'codes', head: 'Codes', by: (c) => c.codes, cell: (c) => <Num>{c.codes}</Num> },
+              {
+                id: 'revision',
+                head: 'Revision',
+                by: (c) => c.revision,
+                cell: (c) => (
+                  <span title={`${c.savedBy}, ${c.savedAt.slice(0, 10)}`}>
                     <Num>{c.revision}</Num>
                     {list.from?.id === c.id && list.from.revision < c.revision ? <Aside> newer</Aside> : null}
-                  </Cell>
-                  <Cell>
-                    <Act onClick={() => open(c.id)}>Compare</Act>
-                  </Cell>
-                </tr>
-              ))}
-            </tbody>
-          </chakra.table>
+                  </span>
+                ),
+              },
+              { id: 'compare', head: '', cell: (c) => <Act onClick={() => open(c.id)}>Compare</Act> },
+            ]}
+          />
         )}
       </Leaf>
       <Leaf head="Save this project’s list under a name">

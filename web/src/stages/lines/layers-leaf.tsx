@@ -4,12 +4,10 @@ import { INKS, LABEL_PARTS } from '#core/codes';
 import { LABEL_CORNERS, type LabelPart } from '#core/project';
 import { FEET_PER_INCH, METRIC_SCALES, scaleName, type Layer } from '#core/drawing';
 import { Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { SmallTable } from '../../frame/small-table.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { plotSource, type Tables } from '../../project-state/tables.ts';
 import { plotWork } from '../../work/workers.ts';
-
-const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 
 const CORNER: Record<(typeof LABEL_CORNERS)[number], string> = {
   'up-right': 'above, right',
@@ -85,130 +83,167 @@ export function LayersLeaf({ tables }: { tables: Tables }) {
         </Flex>
       </Leaf>
       <Leaf head="Labels beside points, unless their code says otherwise">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="labels">
-          <HeadRow align="left" names={['Label', 'Layer', 'Place', 'Letters mm']} />
-          <tbody>
-            {LABEL_PARTS.map((part) => {
-              const rule = drawing.labels[part];
-              return (
-                <tr key={part}>
-                  <Cell>
-                    <chakra.label display="inline-flex" gap="6px" alignItems="center">
-                      <input
-                        type="checkbox"
-                        disabled={!canEdit}
-                        checked={rule.on}
-                        onChange={(e) => label(part, { on: e.target.checked })}
-                      />
-                      {part}
-                    </chakra.label>
-                  </Cell>
-                  <Cell>
-                    <Field
-                      key={rule.layer}
-                      fontFamily="mono"
-                      width="140px"
-                      aria-label={`layer of ${part} labels`}
-                      disabled={!canEdit}
-                      defaultValue={rule.layer}
-                      maxLength={31}
-                      onBlur={(e) =>
-                        e.target.value.trim() &&
-                        e.target.value !== rule.layer &&
-                        label(part, { layer: e.target.value.trim().toUpperCase() })
-                      }
-                    />
-                  </Cell>
-                  <Cell>
-                    <Pick
-                      aria-label={`place of ${part} labels`}
-                      disabled={!canEdit}
-                      value={rule.corner}
-                      onChange={(e) => label(part, { corner: e.target.value })}
-                    >
-                      {LABEL_CORNERS.map((c) => (
-                        <option key={c} value={c}>
-                          {CORNER[c]}
-                        </option>
-                      ))}
-                    </Pick>
-                  </Cell>
-                  <Cell>
-                    <Size
-                      label={`size of ${part} labels, mm`}
-                      value={rule.size}
-                      disabled={!canEdit}
-                      set={(size) => label(part, { size })}
-                    />
-                  </Cell>
-                </tr>
-              );
-            })}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label="labels"
+          rows={LABEL_PARTS}
+          rowKey={(part) => part}
+          columns={[
+            {
+              id: 'label',
+              head: 'Label',
+              cell: (part) => (
+                <chakra.label display="inline-flex" gap="6px" alignItems="center">
+                  <input
+                    type="checkbox"
+                    disabled={!canEdit}
+                    checked={drawing.labels[part].on}
+                    onChange={(e) => label(part, { on: e.target.checked })}
+                  />
+                  {part}
+                </chakra.label>
+              ),
+            },
+            {
+              id: 'layer',
+              head: 'Layer',
+              words: true,
+              cell: (part) => (
+                <Field
+                  key={drawing.labels[part].layer}
+                  fontFamily="mono"
+                  width="140px"
+                  aria-label={`layer of ${part} labels`}
+                  disabled={!canEdit}
+                  defaultValue={drawing.labels[part].layer}
+                  maxLength={31}
+                  onBlur={(e) =>
+                    e.target.value.trim() &&
+                    e.target.value !== drawing.labels[part].layer &&
+                    label(part, { layer: e.target.value.trim().toUpperCase() })
+                  }
+                />
+              ),
+            },
+            {
+              id: 'place',
+              head: 'Place',
+              words: true,
+              cell: (part) => (
+                <Pick
+                  aria-label={`place of ${part} labels`}
+                  disabled={!canEdit}
+                  value={drawing.labels[part].corner}
+                  onChange={(e) => label(part, { corner: e.target.value })}
+                >
+                  {LABEL_CORNERS.map((c) => (
+                    <option key={c} value={c}>
+                      {CORNER[c]}
+                    </option>
+                  ))}
+                </Pick>
+              ),
+            },
+            {
+              id: 'letters',
+              head: 'Letters mm',
+              words: true,
+              cell: (part) => (
+                <Size
+                  label={`size of ${part} labels, mm`}
+                  value={drawing.labels[part].size}
+                  disabled={!canEdit}
+                  set={(size) => label(part, { size })}
+                />
+              ),
+            },
+          ]}
+        />
         <Box p="4px 12px 8px" color="slate" fontSize="12px">
           A label is moved by hand on its point’s card. {Object.keys(drawing.moved).length || 'None'} moved so far.
         </Box>
       </Leaf>
       <Leaf head="Layers">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="layers">
-          <HeadRow align="left" names={['Layer', 'Points', 'Lines', 'Seen', 'Locked', 'Ink', 'Lines mm']} />
-          <tbody>
-            {layers.map((l) => (
-              <tr key={l.name}>
-                <Cell fontFamily="mono" fontSize="12px">
+        <SmallTable
+          label="layers"
+          rows={layers}
+          rowKey={(l) => l.name}
+          columns={[
+            {
+              id: 'layer',
+              head: 'Layer',
+              mono: true,
+              by: (l) => l.name,
+              style: { fontSize: '12px' },
+              cell: (l) => (
+                <>
                   {l.name}
                   {l.labels ? <Aside fontSize="11px"> labels</Aside> : null}
-                </Cell>
-                <Cell>
-                  <Num>{l.points || ''}</Num>
-                </Cell>
-                <Cell>
-                  <Num>{l.lines || ''}</Num>
-                </Cell>
-                <Cell>
-                  <input
-                    type="checkbox"
-                    aria-label={`${l.name} is visible`}
-                    disabled={!canEdit}
-                    checked={l.visible}
-                    onChange={(e) => look(l, { visible: e.target.checked ? undefined : false })}
-                  />
-                </Cell>
-                <Cell>
-                  <input
-                    type="checkbox"
-                    aria-label={`${l.name} is locked`}
-                    disabled={!canEdit}
-                    checked={l.locked}
-                    onChange={(e) => look(l, { locked: e.target.checked || undefined })}
-                  />
-                </Cell>
-                <Cell>
-                  <Pick
-                    aria-label={`ink of layer ${l.name}`}
-                    disabled={!canEdit}
-                    value={l.ink ?? ''}
-                    onChange={(e) => look(l, { ink: e.target.value || undefined })}
-                  >
-                    <option value="">of its codes</option>
-                    {INKS.map((k) => (
-                      <option key={k}>{k}</option>
-                    ))}
-                  </Pick>
-                </Cell>
-                <Cell>
-                  <Size
-                    label={`width of lines on ${l.name}, mm`}
-                    value={l.width}
-                    disabled={!canEdit}
-                    set={(width) => look(l, { width: width === drawing.lineWidth ? undefined : width })}
-                  />
-                </Cell>
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
+                </>
+              ),
+            },
+            { id: 'points', head: 'Points', by: (l) => l.points, cell: (l) => <Num>{l.points || ''}</Num> },
+            { id: 'lines', head: 'Lines', by: (l) => l.lines, cell: (l) => <Num>{l.lines || ''}</Num> },
+            {
+              id: 'seen',
+              head: 'Seen',
+              words: true,
+              cell: (l) => (
+                <input
+                  type="checkbox"
+                  aria-label={`${l.name} is visible`}
+                  disabled={!canEdit}
+                  checked={l.visible}
+                  onChange={(e) => look(l, { visible: e.target.checked ? undefined : false })}
+                />
+              ),
+            },
+            {
+              id: 'locked',
+              head: 'Locked',
+              words: true,
+              cell: (l) => (
+                <input
+                  type="checkbox"
+                  aria-label={`${l.name} is locked`}
+                  disabled={!canEdit}
+                  checked={l.locked}
+                  onChange={(e) => look(l, { locked: e.target.checked || undefined })}
+                />
+              ),
+            },
+            {
+              id: 'ink',
+              head: 'Ink',
+              words: true,
+              cell: (l) => (
+                <Pick
+                  aria-label={`ink of layer ${l.name}`}
+                  disabled={!canEdit}
+                  value={l.ink ?? ''}
+                  onChange={(e) => look(l, { ink: e.target.value || undefined })}
+                >
+                  <option value="">of its codes</option>
+                  {INKS.map((k) => (
+                    <option key={k}>{k}</option>
+                  ))}
+                </Pick>
+              ),
+            },
+            {
+              id: 'width',
+              head: 'Lines mm',
+              words: true,
+              cell: (l) => (
+                <Size
+                  label={`width of lines on ${l.name}, mm`}
+                  value={l.width}
+                  disabled={!canEdit}
+                  set={(width) => look(l, { width: width === drawing.lineWidth ? undefined : width })}
+                />
+              ),
+            },
+          ]}
+        />
       </Leaf>
     </Flex>
   );

@@ -1,18 +1,17 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { csvTable } from '#core/exchange';
+import type { Pair, Run } from '#core/linework';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { useLevels } from '../../project-state/levels.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { Empty } from '../../frame/ledger.tsx';
 import { LongSection } from './long-section.tsx';
-
-const Cell = chakra('td', { base: BODY_CELL });
 
 /** Two levels in one place: pairs with their depths, and pipes from chamber to chamber with inverts and gradients. */
 export function Levels({ tables }: { tables: Tables }) {
@@ -46,48 +45,75 @@ export function Levels({ tables }: { tables: Tables }) {
       ...runs.map((r) => [r.line, name(r.from.upper), number(r.from.bottom), name(r.to.upper), number(r.to.bottom), number(r.length), ratio(r.gradient), percent(r.gradient)]), // prettier-ignore
     ]);
   const number = (m: number): string => (Number.isNaN(m) ? '' : formatLength(m, unit).replace(/\u2009/g, '').replace(/\u2212/g, '-')); // prettier-ignore
+  const figure = <T,>(
+    id: string,
+    head: string,
+    of: (row: T) => number,
+    text: (v: number) => string,
+  ): SmallColumn<T> => ({
+    id,
+    head,
+    by: of,
+    cell: (row) => <Num>{text(of(row))}</Num>,
+  });
+  const metres = (v: number): string => formatLength(v, unit, 2);
+  const ofRuns: SmallColumn<Run>[] = [
+    {
+      id: 'line',
+      head: 'Line',
+      by: (r) => r.line,
+      cell: (r) => (
+        <Act look="quiet" fontFamily="mono" onClick={() => select({ kind: 'line', key: r.line })}>
+          {r.line}
+        </Act>
+      ),
+    },
+    { id: 'from', head: 'From', by: (r) => name(r.from.upper), cell: (r) => name(r.from.upper) },
+    figure('from-invert', `Invert ${sign}`, (r) => r.from.bottom, metres),
+    { id: 'to', head: 'To', by: (r) => name(r.to.upper), cell: (r) => name(r.to.upper) },
+    figure('to-invert', `Invert ${sign}`, (r) => r.to.bottom, metres),
+    figure('length', `Length ${sign}`, (r) => r.length, metres),
+    figure('ratio', '1 in', (r) => r.gradient, ratio),
+    figure('percent', '%', (r) => r.gradient, percent),
+  ];
+  const ofPairs: SmallColumn<Pair>[] = [
+    {
+      id: 'upper',
+      head: 'Upper',
+      by: (p) => `${p.code} ${name(p.upper)}`,
+      cell: (p) => (
+        <Act look="quiet" onClick={() => show(p.upper)}>
+          {p.code} {name(p.upper)}
+        </Act>
+      ),
+    },
+    {
+      id: 'lower',
+      head: 'Lower',
+      cell: (p) => (
+        <Act look="quiet" disabled={p.lower < 0} onClick={() => show(p.lower)}>
+          {p.lower < 0 ? name(-1) : `${p.lowerCode} ${name(p.lower)}`}
+        </Act>
+      ),
+    },
+    figure('top', `Top ${sign}`, (p) => p.top, metres),
+    figure('bottom', `Bottom ${sign}`, (p) => p.bottom, metres),
+    {
+      ...figure<Pair>('depth', `Depth ${sign}`, (p) => p.top - p.bottom, metres),
+      style: (p) => (p.bottom > p.top ? { color: 'pole' } : {}),
+    },
+  ];
   return (
     <Flex direction="column" gap="10px" height="100%" minHeight="0" overflow="auto">
       {runs.length ? (
         <Leaf head="Pipe runs">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="pipe runs">
-            <HeadRow
-              names={['Line', 'From', `Invert ${sign}`, 'To', `Invert ${sign}`, `Length ${sign}`, '1 in', '%']}
-            />
-            <tbody>
-              {runs.map((r, i) => (
-                <chakra.tr
-                  key={i}
-                  bg={r.line === shown ? 'wash' : undefined}
-                  cursor="pointer"
-                  onClick={() => setLine(r.line)}
-                >
-                  <Cell>
-                    <Act look="quiet" fontFamily="mono" onClick={() => select({ kind: 'line', key: r.line })}>
-                      {r.line}
-                    </Act>
-                  </Cell>
-                  <Cell>{name(r.from.upper)}</Cell>
-                  <Cell>
-                    <Num>{formatLength(r.from.bottom, unit, 2)}</Num>
-                  </Cell>
-                  <Cell>{name(r.to.upper)}</Cell>
-                  <Cell>
-                    <Num>{formatLength(r.to.bottom, unit, 2)}</Num>
-                  </Cell>
-                  <Cell>
-                    <Num>{formatLength(r.length, unit, 2)}</Num>
-                  </Cell>
-                  <Cell>
-                    <Num>{ratio(r.gradient)}</Num>
-                  </Cell>
-                  <Cell>
-                    <Num>{percent(r.gradient)}</Num>
-                  </Cell>
-                </chakra.tr>
-              ))}
-            </tbody>
-          </chakra.table>
+          <SmallTable
+            label="pipe runs"
+            columns={ofRuns}
+            rows={runs}
+            onRow={(r) => setLine(r.line)}
+            rowStyle={(r) => ({ bg: r.line === shown ? 'wash' : undefined })}
+          />
           <Flex p="6px 12px 8px" gap="8px" align="center">
             <Act look="quiet" onClick={() => saveText(`${state!.project.name}-pipe-runs.csv`, table())}>
               CSV
@@ -98,35 +124,7 @@ export function Levels({ tables }: { tables: Tables }) {
       ) : null}
       {shown ? <LongSection runs={runs.filter((r) => r.line === shown)} name={name} unit={unit} /> : null}
       <Leaf head="Pairs">
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="pairs of levels">
-          <HeadRow names={['Upper', 'Lower', `Top ${sign}`, `Bottom ${sign}`, `Depth ${sign}`]} />
-          <tbody>
-            {pairs.slice(0, 500).map((p) => (
-              <tr key={p.upper}>
-                <Cell>
-                  <Act look="quiet" onClick={() => show(p.upper)}>
-                    {p.code} {name(p.upper)}
-                  </Act>
-                </Cell>
-                <Cell>
-                  <Act look="quiet" disabled={p.lower < 0} onClick={() => show(p.lower)}>
-                    {p.lower < 0 ? name(-1) : `${p.lowerCode} ${name(p.lower)}`}
-                  </Act>
-                </Cell>
-                <Cell>
-                  <Num>{formatLength(p.top, unit, 2)}</Num>
-                </Cell>
-                <Cell>
-                  <Num>{formatLength(p.bottom, unit, 2)}</Num>
-                </Cell>
-                <Cell color={p.bottom > p.top ? 'pole' : undefined}>
-                  <Num>{formatLength(p.top - p.bottom, unit, 2)}</Num>
-                </Cell>
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
-        {pairs.length > 500 ? <Box p="8px 12px">and {pairs.length - 500} pairs more</Box> : null}
+        <SmallTable label="pairs of levels" columns={ofPairs} rows={pairs} most={500} rowKey={(p) => String(p.upper)} />
       </Leaf>
     </Flex>
   );

@@ -12,13 +12,12 @@ import {
 } from '#core/codes';
 import { UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
-import { BODY_CELL, HeadRow } from '../../frame/table.tsx';
+import { SmallTable } from '../../frame/small-table.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { Reading } from './words-reading.tsx';
 import { Box, Flex, chakra } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 
-const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 /** Descriptions of a file that are looked through. */
 const SAMPLE = 3000;
 
@@ -198,21 +197,21 @@ export function LineWordsLeaf() {
       </Leaf>
       {learnt && learnt.unknown.length > 0 ? (
         <Leaf head="Unknown words, and what they seem to mean">
-          <chakra.table width="100%" borderCollapse="collapse" aria-label="unknown words">
-            <HeadRow align="left" names={['Word', 'Times', 'Occurs in', 'Probably']} />
-            <tbody>
-              {learnt.unknown.map((u) => (
-                <tr key={u.word}>
-                  <Cell fontFamily="mono" fontWeight="700">
-                    {u.word}
-                  </Cell>
-                  <Cell>
-                    <Num>{u.times}</Num>
-                  </Cell>
-                  <Cell fontFamily="mono" fontSize="12px">
-                    {u.examples[0]}
-                  </Cell>
-                  <Cell py="4px">
+          <SmallTable
+            label="unknown words"
+            rows={learnt.unknown}
+            rowKey={(u) => u.word}
+            columns={[
+              { id: 'word', head: 'Word', mono: true, by: (u) => u.word, cell: (u) => <b>{u.word}</b> },
+              { id: 'times', head: 'Times', by: (u) => u.times, cell: (u) => <Num>{u.times}</Num> },
+              { id: 'example', head: 'Occurs in', words: true, mono: true, cell: (u) => u.examples[0] },
+              {
+                id: 'meaning',
+                head: 'Probably',
+                words: true,
+                style: { py: '4px' },
+                cell: (u) => (
+                  <>
                     <Flex gap="6px">
                       <MeaningPick
                         label={`${u.word} means`}
@@ -231,11 +230,11 @@ export function LineWordsLeaf() {
                       ) : null}
                     </Flex>
                     <Aside fontSize="12px">{u.why}</Aside>
-                  </Cell>
-                </tr>
-              ))}
-            </tbody>
-          </chakra.table>
+                  </>
+                ),
+              },
+            ]}
+          />
           <Flex p="6px 12px 10px">
             <Act
               disabled={!canEdit || !learnt.unknown.some((u) => u.proposed)}
@@ -319,31 +318,34 @@ export function LineWordsLeaf() {
             </Pick>
           </chakra.label>
         </Flex>
-        <chakra.table width="100%" borderCollapse="collapse" aria-label="line words">
-          <HeadRow align="left" names={['Word', 'What it does']} />
-          <tbody>
-            {MEANINGS.map((m) => (
-              <tr key={m}>
-                <Cell width="110px">
-                  <Field
-                    width="100px"
-                    fontFamily="mono"
-                    aria-label={`word: ${MEANING_NAME[m]}`}
-                    placeholder="none"
-                    disabled={!canEdit}
-                    value={words[m] ?? ''}
-                    onChange={(e) => {
-                      const { [m]: _, ...rest } = words;
-                      const typed = e.target.value.toUpperCase().replace(/[\s/"=]/g, '');
-                      set(typed ? { ...rest, [m]: typed } : rest);
-                    }}
-                  />
-                </Cell>
-                <Cell>{MEANING_NAME[m]}</Cell>
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
+        <SmallTable
+          label="line words"
+          rows={MEANINGS}
+          rowKey={(m) => m}
+          columns={[
+            {
+              id: 'word',
+              head: 'Word',
+              style: { width: '110px' },
+              cell: (m) => (
+                <Field
+                  width="100px"
+                  fontFamily="mono"
+                  aria-label={`word: ${MEANING_NAME[m]}`}
+                  placeholder="none"
+                  disabled={!canEdit}
+                  value={words[m] ?? ''}
+                  onChange={(e) => {
+                    const { [m]: _, ...rest } = words;
+                    const typed = e.target.value.toUpperCase().replace(/[\s/"=]/g, '');
+                    set(typed ? { ...rest, [m]: typed } : rest);
+                  }}
+                />
+              ),
+            },
+            { id: 'meaning', head: 'What it does', words: true, cell: (m) => MEANING_NAME[m] },
+          ]}
+        />
       </Leaf>
     </Flex>
   );

@@ -1,10 +1,8 @@
-import { BODY_CELL } from '../../frame/table.tsx';
+import { SmallTable } from '../../frame/small-table.tsx';
 import { MEANING_NAME, indexCodes, readDescription } from '#core/codes';
 import { Leaf } from '../../frame/controls.tsx';
-import { Box, chakra } from '@chakra-ui/react';
+import { Box } from '@chakra-ui/react';
 import { useMemo } from 'react';
-
-const Cell = chakra('td', { base: { ...BODY_CELL, textAlign: 'left' } });
 
 /** The first descriptions of a sample as they are understood. */
 export function Reading({ said, index }: { said: string[]; index: ReturnType<typeof indexCodes> }) {
@@ -23,31 +21,34 @@ export function Reading({ said, index }: { said: string[]; index: ReturnType<typ
   }, [said, index]);
   return (
     <Leaf head={`How the sample is understood${problems ? `; ${problems} places cannot be understood` : ''}`}>
-      <chakra.table width="100%" borderCollapse="collapse" aria-label="the sample as understood">
-        <tbody>
-          {first.map(({ text, read }) => (
-            <tr key={text}>
-              <Cell fontFamily="mono" fontSize="12px">
-                {text.slice(0, 60)}
-              </Cell>
-              <Cell fontSize="12px">
-                {read.items
-                  .map(
-                    (i) =>
-                      `${i.code}${i.lineNumber} ${i.known ? i.known.name : 'unknown'}${i.words.map((w) => `; ${MEANING_NAME[w.meaning]}`).join('')}`,
-                  )
-                  .join(' · ')}
-                {read.problems.map((p) => (
-                  <Box key={p.at} as="span" color="pole">
-                    {' '}
-                    at character {p.at + 1}: {p.reason}
-                  </Box>
-                ))}
-              </Cell>
-            </tr>
-          ))}
-        </tbody>
-      </chakra.table>
+      <SmallTable
+        label="the sample as understood"
+        headless
+        rows={first}
+        rowKey={(r) => r.text}
+        cellStyle={{ fontSize: '12px' }}
+        columns={[
+          { id: 'text', head: 'Description', mono: true, cell: (r) => r.text.slice(0, 60) },
+          { id: 'meaning', head: 'Understood as', words: true, cell: (r) => <Understood read={r.read} /> },
+        ]}
+      />
     </Leaf>
   );
 }
+
+const Understood = ({ read }: { read: ReturnType<typeof readDescription> }) => (
+  <>
+    {read.items
+      .map(
+        (i) =>
+          `${i.code}${i.lineNumber} ${i.known ? i.known.name : 'unknown'}${i.words.map((w) => `; ${MEANING_NAME[w.meaning]}`).join('')}`,
+      )
+      .join(' · ')}
+    {read.problems.map((p) => (
+      <Box key={p.at} as="span" color="pole">
+        {' '}
+        at character {p.at + 1}: {p.reason}
+      </Box>
+    ))}
+  </>
+);

@@ -2,17 +2,14 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import type { Comparison } from '#core/project';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Cut, Leaf, Num } from '../../frame/controls.tsx';
-import { BODY_CELL, HEAD_CELL } from '../../frame/table.tsx';
+import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
+import { RowName, SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { NewComparison } from './new-comparison.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
-
-const Head = chakra('th', { base: { ...HEAD_CELL, px: '10px', height: '30px' } });
-const Cell = chakra('td', { base: { ...BODY_CELL, px: '10px', height: '34px' } });
 
 /** Comparisons between the ground and a level or a design: cut and fill apart. */
 export function Quantities() {
@@ -45,6 +42,56 @@ export function Quantities() {
   const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? 'a surface that is gone';
   const about = (c: Comparison): string =>
     `${nameOf(c.surface)} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${nameOf(c.against.surface)}”`}${c.within ? ', inside its boundary' : ''}`;
+  const volume = (
+    id: string,
+    head: React.ReactNode,
+    of: (r: { cut: number; fill: number }) => number,
+  ): SmallColumn<Comparison> => ({
+    id,
+    head,
+    by: (c) => {
+      const r = results.get(c.id);
+      return r?.ok ? of(r) : undefined;
+    },
+    cell: (c) => {
+      const r = results.get(c.id);
+      return r?.ok ? <Num>{formatVolume(of(r), doc.settings)}</Num> : null;
+    },
+  });
+  const cut = volume(
+    'cut',
+    <>
+      <Hatch kind="cut" /> Cut {VOLUME_SIGN[volumeUnit]}
+    </>,
+    (r) => r.cut,
+  );
+  const columns: SmallColumn<Comparison>[] = [
+    {
+      id: 'comparison',
+      head: 'Comparison',
+      by: (c) => c.name,
+      style: { maxWidth: '190px' },
+      cell: (c) => <RowName on={c.id === current}>{c.name}</RowName>,
+    },
+    {
+      ...cut,
+      // Why there are no figures stands in their place.
+      spans: (c) => (results.get(c.id)?.ok ? 1 : 3),
+      style: (c) => (results.get(c.id)?.ok ? {} : { color: 'brass', textAlign: 'left' }),
+      cell: (c) => {
+        const r = results.get(c.id);
+        return r?.ok ? cut.cell(c) : r ? r.reason : 'computing …';
+      },
+    },
+    volume(
+      'fill',
+      <>
+        <Hatch kind="fill" /> Fill {VOLUME_SIGN[volumeUnit]}
+      </>,
+      (r) => r.fill,
+    ),
+    volume('net', 'Cut − fill', (r) => r.cut - r.fill),
+  ];
   return (
     <Ledger
       name="Quantities"
@@ -66,56 +113,14 @@ export function Quantities() {
       ) : null}
       {doc.comparisons.length ? (
         <Leaf overflowX="auto">
-          <chakra.table width="100%" borderCollapse="collapse">
-            <thead>
-              <tr>
-                <Head scope="col">Comparison</Head>
-                <Head scope="col">
-                  <Hatch kind="cut" /> Cut {VOLUME_SIGN[volumeUnit]}
-                </Head>
-                <Head scope="col">
-                  <Hatch kind="fill" /> Fill {VOLUME_SIGN[volumeUnit]}
-                </Head>
-                <Head scope="col">Cut − fill</Head>
-              </tr>
-            </thead>
-            <tbody>
-              {doc.comparisons.map((c) => {
-                const r = results.get(c.id);
-                const on = c.id === current;
-                return (
-                  <chakra.tr key={c.id} bg={on ? 'mark' : undefined} cursor="pointer" onClick={() => go(c)}>
-                    <Cell maxWidth="190px">
-                      <chakra.button
-                        type="button"
-                        aria-pressed={on}
-                        bg="transparent"
-                        border="0"
-                        p="0"
-                        width="100%"
-                        textAlign="left"
-                        cursor="pointer"
-                        display="flex"
-                      >
-                        <Cut fontWeight={on ? '700' : '400'}>{c.name}</Cut>
-                      </chakra.button>
-                    </Cell>
-                    {r?.ok ? (
-                      [r.cut, r.fill, r.cut - r.fill].map((v, i) => (
-                        <Cell key={i}>
-                          <Num>{formatVolume(v, doc.settings)}</Num>
-                        </Cell>
-                      ))
-                    ) : (
-                      <Cell colSpan={3} color="brass" textAlign="left">
-                        {r && !r.ok ? r.reason : 'computing …'}
-                      </Cell>
-                    )}
-                  </chakra.tr>
-                );
-              })}
-            </tbody>
-          </chakra.table>
+          <SmallTable
+            label="comparisons"
+            columns={columns}
+            rows={doc.comparisons}
+            rowKey={(c) => c.id}
+            onRow={go}
+            rowStyle={(c) => ({ bg: c.id === current ? 'mark' : undefined })}
+          />
         </Leaf>
       ) : null}
       {shown ? <Detail comparison={shown} about={about(shown)} /> : null}
