@@ -64,7 +64,7 @@ test('a new project from the control sheet: settings shown and changed, system f
 
   // A name typed as 12 ft in a project of US feet is echoed as understood.
   await leafOf(page, 'control');
-  await page.getByRole('button', { name: 'Type it in …' }).click();
+  await page.getByRole('button', { name: 'Type it …' }).click();
   await page.getByLabel('number, row 1').fill('TH9');
   await page.getByLabel('north US ft, row 1').fill('116200.5 m');
   await page.getByLabel('east US ft, row 1').fill('2014300');
@@ -167,7 +167,7 @@ test('grids that are cut short are refused in a sentence; the site’s piece com
     .setInputFiles({ name: 'short.gtx', mimeType: '', buffer: geoid.subarray(0, 900) });
   await expect(page.getByText('The grid file is cut short: it states 21 × 21 nodes, 215 are there.')).toBeVisible();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'The site’s piece as GTX' }).click();
+  await page.getByRole('link', { name: 'The site’s part as GTX' }).click();
   const piece = readFileSync(await (await download).path());
   expect(piece.length).toBeLessThan(geoid.length / 4);
   expect(piece.length).toBe(40 + 4 * piece.readInt32BE(32) * piece.readInt32BE(36));

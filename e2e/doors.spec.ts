@@ -67,7 +67,7 @@ test('an administrator locks an account, gives a new password by a link, and see
   await expect(tove.getByRole('alert')).toContainText('Ask your administrator for another link');
 
   await runa.getByLabel('find in the log').fill(email);
-  const log = runa.getByRole('table', { name: 'log of the doors' });
+  const log = runa.getByRole('table', { name: 'sign-ins, refusals and roles' });
   await expect(log).toContainText('account locked');
   await expect(log).toContainText('password reset begun');
   // To others the room does not exist.

@@ -72,7 +72,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   const unknown = page.getByRole('table', { name: 'unknown words' });
   await expect(unknown.getByRole('row', { name: /^START/ })).toContainText('begin a line');
   await expect(unknown.getByRole('row', { name: /^ROUND/ })).toContainText('begin a curve');
-  await page.getByRole('button', { name: 'Use all that is proposed' }).click();
+  await page.getByRole('button', { name: 'Use every proposed meaning' }).click();
   // The crew’s STOP ends lines and its DONE ends curves.
   await page.getByLabel('word: end it', { exact: true }).fill('STOP');
   await page.getByLabel('word: end the curve', { exact: true }).fill('DONE');
@@ -132,7 +132,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
 
   // Large, it takes several sheets: laid out with an overview, and all of them in one file.
   await page.getByLabel('scale of the plot').selectOption('50');
-  await page.getByRole('button', { name: 'Lay them out' }).click();
+  await page.getByRole('button', { name: 'Lay out' }).click();
   const all = page.getByRole('button', { name: /^PDF of all \d+ sheets$/ });
   await expect(all).toBeVisible({ timeout: 20_000 });
   const count = Number(/\d+/.exec((await all.textContent())!)![0]);
@@ -158,7 +158,7 @@ test('a code list is kept, compared and taken into another project; codes come a
     mimeType: 'text/csv',
     buffer: Buffer.from('code,name,kind,layer,attributes,lower\nCB1,"bollard, cast",point,MOOR,kind:choice:iron|steel; load!:number,\nQY,quay,line,QUAY,,\nBAD CODE,x,point,X,,\n'), // prettier-ignore
   });
-  await expect(ledger(page)).toContainText('row 4, “BAD CODE” is no code');
+  await expect(ledger(page)).toContainText('row 4, “BAD CODE” is not a code');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await doIt(page, 'Use this code list');
   // A symbol of one's own; what is none is refused in a sentence and changes nothing.
@@ -176,7 +176,7 @@ test('a code list is kept, compared and taken into another project; codes come a
   await page.getByRole('button', { name: 'Saved lists …' }).click();
   await page.getByLabel('name of the list').fill(name);
   await page.getByLabel('client').fill('Port of Nowhere');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('table', { name: 'saved lists' })).toContainText(name);
 
   await page.goto('/');
@@ -191,9 +191,9 @@ test('a code list is kept, compared and taken into another project; codes come a
     .getByRole('button', { name: 'Compare' })
     .click();
   const compared = page.getByLabel('comparison of lists');
-  await expect(compared.getByRole('row', { name: /^QY/ })).toContainText('comes new');
+  await expect(compared.getByRole('row', { name: /^QY/ })).toContainText('is new');
   await compared.getByLabel('take QY').uncheck();
-  await page.getByRole('button', { name: 'Take over what is ticked' }).click();
+  await page.getByRole('button', { name: 'Use what is ticked' }).click();
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await doIt(page, 'Use this code list');
   await expect(page.getByRole('grid', { name: 'codes' })).toContainText('bollard, cast');

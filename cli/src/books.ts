@@ -24,12 +24,12 @@ function layoutOf(file: string): BookLayout {
   try {
     value = JSON.parse(readFileSync(file, 'utf8'));
   } catch {
-    throw new CannotDo(`${file} is no JSON that can be read.`);
+    throw new CannotDo(`${file} is not readable JSON.`);
   }
   const checked = bookLayoutSchema.safeParse(value);
   if (checked.success) return checked.data;
   const [issue] = checked.error.issues;
-  throw new CannotDo(`${file} is no layout of a book: ${issue.path.join('.')}: ${issue.message}`);
+  throw new CannotDo(`${file} is not a layout of a book: ${issue.path.join('.')}: ${issue.message}`);
 }
 
 /** A field book from its file, by the layout that was given where its form does not speak for itself. */
@@ -40,7 +40,7 @@ export function bookOf(file: string, options: Values<typeof LAYOUT>): Book {
   const form = bookFormOf(text);
   if (!form && !layout)
     throw new CannotDo(
-      `${name} is no field book that shows its own form. Give its layout: --layout FILE; “inspect ${name} --json” proposes one.`,
+      `${name} is not a field book in a form that states its own layout. Give one: --layout FILE; “inspect ${name} --json” proposes one.`,
     );
   const read = readBookFile(text, form ? null : layout);
   const book = read!.book;
@@ -92,7 +92,7 @@ export function inspectBook(file: string, options: Values<typeof LAYOUT> & Commo
   return {
     json,
     text: [
-      `${json.file}: field book${book.name ? ` “${book.name}”` : ''}, lengths in ${book.unit}, angles in ${book.angle}${book.complete ? '' : ', cut off: it does not end as a book does'}`,
+      `${json.file}: field book${book.name ? ` “${book.name}”` : ''}, lengths in ${book.unit}, angles in ${book.angle}${book.complete ? '' : ', cut off: it does not end as a book should'}`,
       ...Object.entries(counts).map(([k, v]) => `  ${v} ${k}`),
       ...json.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
     ].join('\n'),

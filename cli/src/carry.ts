@@ -86,7 +86,7 @@ export async function carry(
   const heights = options.heights === 'to-orthometric' || options.heights === 'ellipsoidal' ? 'ellipsoidal' : 'orthometric'; // prettier-ignore
   const { area } = to;
   if (from.kind === 'geographic' && area && columns.some((c) => degreesExchanged(area, c.x, c.y)))
-    throw new CannotDo(`${EXCHANGED_DEGREES}: only swapped are the places where ${to.name} is meant for.`);
+    throw new CannotDo(`${EXCHANGED_DEGREES}: the places lie in the area of ${to.name} only with the two swapped.`);
   for (const c of columns) {
     const before = c.x.slice();
     const lost = made.transformation.apply(c.x, c.y, changesDatum ? c.z : undefined, heights);

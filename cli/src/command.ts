@@ -61,7 +61,7 @@ export function understand(
   const [name] = args;
   if (name === undefined) throw new WrongUsage('A verb is missing.');
   if (!name.startsWith('-') && name !== 'help' && !verbs.some((v) => v.name === name))
-    throw new WrongUsage(`There is no verb “${name}”.`);
+    throw new WrongUsage(`Unknown verb “${name}”.`);
   try {
     program.parse([...args], { from: 'user' });
   } catch (error) {

@@ -260,7 +260,7 @@ function ringOfLine({ places }: PlainLine): Float64Array {
 export function surfaceOf(file: string, options: TextOptions): Surface {
   const loaded = load(file, options);
   if (loaded.kind !== 'landxml')
-    throw new CannotDo(`${loaded.file} is no LandXML file; surfaces are kept as LandXML. Make one: dunrik surface.`);
+    throw new CannotDo(`${loaded.file} is not a LandXML file; surfaces are kept as LandXML. Make one: dunrik surface.`);
   const [tin] = loaded.content.surfaces;
   if (!tin) {
     const why = loaded.content.problems[0];

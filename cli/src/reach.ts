@@ -15,5 +15,5 @@ export function reachOf({ ring, holes }: Boundary, covered: number): Reach {
 /** Said where a boundary reaches off the ground; what rounding leaves is none. */
 export const reachText = ({ area, covered }: Reach): string[] =>
   area - covered > Math.max(1e-6 * area, 1e-3)
-    ? [`  the boundary reaches off the ground: ${covered.toFixed(3)} m² of its ${area.toFixed(3)} m² are covered`]
+    ? [`  the boundary extends beyond the ground: ${covered.toFixed(3)} m² of its ${area.toFixed(3)} m² are covered`]
     : [];

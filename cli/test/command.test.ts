@@ -47,7 +47,7 @@ describe('options', () => {
     expect(refused('reduce', 'a', '--factor', '2')).toContain('--factor is a number between 0.9 and 1.1');
     expect(refused('volume', 'a.xml', '--scale', 'free')).toContain('--scale');
     expect(refused('inspect', 'a', 'b')).toContain('usage: inspect FILE');
-    expect(refused('frobnicate')).toContain('no verb “frobnicate”');
+    expect(refused('frobnicate')).toContain('Unknown verb “frobnicate”');
     expect(refused()).toContain('verb is missing');
   });
 

@@ -65,7 +65,7 @@ describe('field books', () => {
     expect(dunrik('reduce', kessa('kessa-one.book'))).toMatchObject({ code: 2 });
     const none = dunrik('reduce', kessa('kessa-control.csv'), ...control);
     expect(none.code).toBe(1);
-    expect(none.err).toContain('is no field book');
+    expect(none.err).toContain('is not a field book');
     expect(dunrik('adjust', at('not-there.book'), ...control).err).toContain('cannot be opened');
     expect(dunrik('reduce', kessa('kessa-one.book'), ...control, '--refraction', 'much').code).toBe(2);
   });

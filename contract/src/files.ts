@@ -80,7 +80,7 @@ export const spreadsheetSchema = z.object({
     .string()
     .min(1)
     .max(31)
-    .regex(/^[^:\\/?*[\]]+$/, 'A sheet’s name has none of : \\ / ? * [ ].'),
+    .regex(/^[^:\\/?*[\]]+$/, 'A sheet’s name cannot have any of : \\ / ? * [ ].'),
   text: z.string().min(1).max(8_000_000),
   numeric: z.array(z.boolean()).min(1).max(200),
 });

@@ -87,7 +87,7 @@ describe('an administrator', () => {
   });
 });
 
-describe('the log of the doors', () => {
+describe('the sign-ins, refusals and roles', () => {
   it('holds sign-ins, refusals, roles and foreign projects asked for, and no password', async () => {
     const eva = await Person.register(world, 'eva@example.org');
     await signIn('eva@example.org', 'not this one');

@@ -147,7 +147,7 @@ function levelLines(levelling: Levelling | null): string[] {
 function adjustLevels(levelling: Levelling, options: Options): Outcome {
   if (levelling.heights.length === 0)
     throw new CannotDo(
-      `No height can be found: ${levelling.problems[0]?.text ?? 'the books hold no level reading that a known height reaches'}.`,
+      `No height can be found: ${levelling.problems[0]?.text ?? 'the books hold no level reading linked to a known height'}.`,
     );
   const trusted = trustedHeights(levelling);
   if (options.output) {

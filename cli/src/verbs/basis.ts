@@ -52,7 +52,7 @@ function readPairs(file: string, options: Values<typeof FITTING> & Common): FitP
       const text = column === undefined ? '' : (cells[column] ?? '');
       if (text === '' && key.endsWith('z')) return NaN;
       if (!/^[+-]?(\d+(\.\d*)?|\.\d+)$/.test(text))
-        throw new CannotDo(`${name}, row ${i + 2}: “${text.slice(0, 30)}” is no coordinate (${key}).`);
+        throw new CannotDo(`${name}, row ${i + 2}: “${text.slice(0, 30)}” is not a coordinate (${key}).`);
       return Number(text) * METRES_IN[unit];
     };
     const from = { x: value('from e'), y: value('from n'), z: value('from z') };

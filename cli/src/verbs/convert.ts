@@ -46,7 +46,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   const target = options.to ? systemNamed(options.to) : given;
   const carried = target ? await carryContent(content, given ?? claimedSystem(loaded), target, options) : null;
   if (!carried && (options.geoid || options.heights))
-    throw new WrongUsage('A geoid needs places on earth: give the system of the file by --from.');
+    throw new WrongUsage('A geoid needs a system: give that of the file by --from.');
   const degrees = target?.kind === 'geographic';
   if (degrees && !['.csv', '.txt', '.geojson'].includes(extname(to).toLowerCase()))
     throw new CannotDo(

@@ -40,7 +40,7 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
   return {
     json: report,
     text: [
-      `${report.file}: ${report.kind}, unit ${report.unit ?? 'not said'}`,
+      `${report.file}: ${report.kind}, unit ${report.unit ?? 'not stated'}`,
       ...Object.entries(report.counts).map(([k, v]) => `  ${v} ${k}`),
       ...Object.entries(report.layers).map(([k, v]) => `  layer ${k}: ${v}`),
       `  ${extent}`,

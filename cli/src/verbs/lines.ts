@@ -171,7 +171,7 @@ function codeList(options: Options): CodeList {
   const checked = codeListSchema.safeParse({ ...base, words: words ?? DEFAULT_CODE_LIST.words });
   if (!checked.success)
     throw new CannotDo(
-      `The code list does not hold: ${checked.error.issues[0].path.join('.')}: ${checked.error.issues[0].message}`,
+      `The code list is not valid: ${checked.error.issues[0].path.join('.')}: ${checked.error.issues[0].message}`,
     );
   return checked.data;
 }

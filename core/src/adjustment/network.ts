@@ -29,7 +29,7 @@ export function adjustNetwork(
     const step = take(layout, points, orientations, right);
     if (step < 1e-7) break;
     if (!Number.isFinite(step))
-      return { ok: false, reason: 'The observations do not come together: one of them is far off.' };
+      return { ok: false, reason: 'The adjustment does not converge: one of them is far off.' };
   }
   return report(layout, given, points, observations, orientations, matrix!, iterations);
 }

@@ -36,7 +36,7 @@ export function readNtv2(bytes: Uint8Array): ReadDatumGrid {
   if (bytes.length < 352) return no('The file is too short for an NTv2 grid.');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const text = (at: number): string => withoutTail(String.fromCharCode(...bytes.subarray(at, at + 8)), '\0 ');
-  if (text(0) !== 'NUM_OREC') return no('This is no NTv2 grid: it does not begin with NUM_OREC.');
+  if (text(0) !== 'NUM_OREC') return no('This is not an NTv2 grid: it does not begin with NUM_OREC.');
   const little = view.getInt32(8, true) === 11;
   if (!little && view.getInt32(8, false) !== 11) return no('The overview of this NTv2 grid does not have 11 records.');
   const count = view.getInt32(40, little);

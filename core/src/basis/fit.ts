@@ -59,9 +59,9 @@ function fitPlanAndHeight(pairs: readonly FitPair[], settings: FitSettings): Fit
   const used = pairs.filter((p) => p.plan);
   const need = 2;
   if (used.length < need)
-    return { ok: false, reason: `A turn and a shift in plan need two common points; ${used.length} take part.` };
+    return { ok: false, reason: `A rotation and a shift in plan need two common points; ${used.length} take part.` };
   const plan = settings.scale === 'free' ? similarity(used) : rigid(used);
-  if (!plan) return { ok: false, reason: 'The common points lie in one place: no turn can be found from them.' };
+  if (!plan) return { ok: false, reason: 'The common points lie in one place: no rotation can be computed from them.' };
   const { a, b, tx, ty } = plan;
   const heights = pairs.filter((p) => p.height && !Number.isNaN(p.from.z) && !Number.isNaN(p.to.z));
   const lift = fitHeight(heights, settings.height);
@@ -221,7 +221,7 @@ function fitHeight(used: readonly FitPair[], kind: FitSettings['height']): Heigh
     used.map((p) => p.to.z - p.from.z),
   );
   if (!solved)
-    return { ok: false, reason: 'The common points lie in one line: no tilted plane can be found from them.' };
+    return { ok: false, reason: 'The common points lie in one line: no tilted plane can be computed from them.' };
   const [dz, east = 0, north = 0] = solved.unknowns;
   const redundancy = n - rows[0].length;
   const sigma = redundancy > 0 ? Math.sqrt(solved.squares / redundancy) : NaN;
@@ -242,7 +242,8 @@ function fitSpace(pairs: readonly FitPair[], settings: FitSettings): Fitted {
       reason: `Seven parameters need three common points with elevations; ${used.length} take part.`,
     };
   const start = settings.scale === 'free' ? similarity(used) : rigid(used);
-  if (!start) return { ok: false, reason: 'The common points lie in one place: no turn can be found from them.' };
+  if (!start)
+    return { ok: false, reason: 'The common points lie in one place: no rotation can be computed from them.' };
   const n = used.length;
   const mid = (of: (p: FitPair) => number): number => used.reduce((s, p) => s + of(p) / n, 0);
   const f = { x: mid((p) => p.from.x), y: mid((p) => p.from.y), z: mid((p) => p.from.z) };
@@ -268,7 +269,10 @@ function fitSpace(pairs: readonly FitPair[], settings: FitSettings): Fitted {
     }
     const solved = solveNormal(rows, off);
     if (!solved)
-      return { ok: false, reason: 'The common points lie in one line: turns in space cannot be found from them.' };
+      return {
+        ok: false,
+        reason: 'The common points lie in one line: rotations in space cannot be computed from them.',
+      };
     const [, , , a, b, c, ds = 0] = solved.unknowns;
     r = turned(r, a, b, c);
     scale += ds;

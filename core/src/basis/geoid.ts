@@ -72,7 +72,7 @@ export function shapeProblem(
   if (south < -90.001 || south + (rows - 1) * latitudeStep > 90.001)
     return `The grid’s latitudes run from ${south}° to ${south + (rows - 1) * latitudeStep}°, beyond a pole. Are latitude and longitude swapped, or the counts wrong?`;
   if (Math.abs(west) > 360 || (columns - 1) * longitudeStep > 360.001)
-    return 'The grid goes round the earth more than once.';
+    return 'The grid covers more than a full turn of longitude.';
   return null;
 }
 

@@ -61,7 +61,7 @@ export function systemFromParameters(p: SystemParameters): MadeSystem {
     (p.method === 'omerc' ? need(p.azimuth, 'The azimuth') : null);
   if (missing) return { ok: false, reason: missing };
   if (Math.abs(p.falseEast) > 1e8 || Math.abs(p.falseNorth) > 1e8)
-    return { ok: false, reason: 'A false origin farther than 100 000 km is none.' };
+    return { ok: false, reason: 'A false origin farther than 100 000 km cannot be.' };
   const words = [`+proj=${p.method === 'lcc1' || p.method === 'lcc2' ? 'lcc' : p.method}`];
   const set = (key: string, value: number): void => void words.push(`+${key}=${value}`);
   if (p.method === 'omerc') {

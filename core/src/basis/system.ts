@@ -95,14 +95,14 @@ export const SCALE_RANGE = [0.9, 1.1] as const;
 function parameterProblem(p: Map<string, string>): string | null {
   const scale = Number(p.get('k') ?? p.get('k_0') ?? 1);
   if (!(scale >= SCALE_RANGE[0] && scale <= SCALE_RANGE[1]))
-    return `A scale factor of ${scale} is none that a map has: it lies between ${SCALE_RANGE[0]} and ${SCALE_RANGE[1]}, mostly near 0.9996 or 1.`;
+    return `A scale factor of ${scale} cannot be: a map’s lies between ${SCALE_RANGE[0]} and ${SCALE_RANGE[1]}, mostly near 0.9996 or 1.`;
   for (const key of ['lat_0', 'lat_1', 'lat_2', 'lat_ts']) {
     const value = Number(p.get(key) ?? 0);
     if (Math.abs(value) > 90) return `A latitude of ${value}° is beyond a pole. Are latitude and longitude swapped?`;
   }
   for (const key of ['lon_0', 'lonc']) {
     const value = Number(p.get(key) ?? 0);
-    if (Math.abs(value) > 360) return `A longitude of ${value}° goes round the earth more than once.`;
+    if (Math.abs(value) > 360) return `A longitude of ${value}° is more than a full turn.`;
   }
   if (p.get('proj') === 'lcc' && p.has('lat_1') && p.has('lat_2')) {
     const [one, two] = [Number(p.get('lat_1')), Number(p.get('lat_2'))];
@@ -176,7 +176,7 @@ export function makeSystem(from: {
         if (i === 4 && j === 4 && !(Math.abs(again.y - lat) < 1e-7))
           return {
             ok: false,
-            reason: 'The definition does not come back to where it began in the middle of its area.',
+            reason: 'The definition cannot be inverted in the middle of its area.',
           };
       } catch {
         continue;

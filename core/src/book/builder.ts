@@ -102,7 +102,7 @@ export class BookBuilder {
     const { words } = parts;
     switch (word) {
       case 'book':
-        if (words[0] !== '1') this.refuse(`version ${words[0] ?? ''} of the form is none that is read; 1 is`);
+        if (words[0] !== '1') this.refuse(`version ${words[0] ?? ''} of the format is not read; only 1 is`);
         return;
       case 'name':
         this.book.name = parts.rest.slice(0, 200);
@@ -151,7 +151,7 @@ export class BookBuilder {
       case 'check':
         return this.sighting('check', parts, deleted);
       case 'azimuth':
-        if (!this.inSetup) return this.refuse('an azimuth stands before any setup');
+        if (!this.inSetup) return this.refuse('an azimuth comes before any setup');
         return this.numbered('azimuth', parts, deleted, (r) => {
           r.circle = this.values.angle(words[1] ?? '', 'the azimuth');
         });
@@ -161,7 +161,7 @@ export class BookBuilder {
       case 'level':
         return this.level(parts, deleted);
       default:
-        this.refuse(`“${word.slice(0, 30)}” is no word of a book`);
+        this.refuse(`“${word.slice(0, 30)}” is not a keyword of a book`);
         // Only a setup has an instrument height, however its word is spelt.
         if (parts.keys.has('hi') && !deleted) this.holdPlace(words[0] ?? `row ${this.row}`);
         return;
@@ -240,7 +240,7 @@ export class BookBuilder {
 
   /** `role` is a word of the program, not the file's own letters: the one compares at once, the others letter by letter. */
   private sighting(role: SightingRole, parts: RecordText, deleted: boolean): void {
-    if (!this.inSetup) return this.refuse('a sighting stands before any setup');
+    if (!this.inSetup) return this.refuse('a sighting comes before any setup');
     this.numbered('sighting', parts, deleted, (r) => {
       const { keys } = parts;
       r.role = role;

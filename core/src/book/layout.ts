@@ -1,6 +1,6 @@
 import type { AngleForm, FileUnit } from '#core/measure';
 
-/** Which kind of record a row is, as a layout says it; `skip` rows are passed over. */
+/** Which kind of record a row is, as a layout says it; `skip` rows are skipped. */
 export const LAYOUT_KINDS = [
   'setup',
   'back',

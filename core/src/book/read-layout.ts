@@ -99,7 +99,7 @@ class LayoutReader {
     const parted = partRow(line, this.layout, this.withKeys);
     const tag = this.layout.tag ? fieldAt(parted, this.layout.tag) : '';
     const rule = this.rules.get(tag.toUpperCase()) ?? this.rules.get('');
-    if (!rule) return this.builder.refuse(`“${tag.slice(0, 30)}” is no type of row that the layout knows`);
+    if (!rule) return this.builder.refuse(`“${tag.slice(0, 30)}” is not a type of row that the layout knows`);
     if (rule.kind === 'skip') return;
     const values = new Map<LayoutRole, string>();
     for (const field of rule.fields) {

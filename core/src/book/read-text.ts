@@ -44,7 +44,7 @@ function readRow(builder: BookBuilder, line: string, row: number): void {
     if (/^setup\b/i.test(trimmed)) builder.holdPlace(`row ${row}`);
     return;
   }
-  if (builder.complete) return builder.refuse('the row stands behind the end of the book');
+  if (builder.complete) return builder.refuse('the row comes after the end of the book');
   const parts = partsOf(trimmed);
   const word = parts.words.shift()!.toLowerCase();
   if (word === 'deleted') return builder.record(parts.words.shift()?.toLowerCase() ?? '', parts, true);

@@ -117,7 +117,7 @@ class Reader {
       if (meaning && VALUED[meaning]) return this.wordWithValue(meaning, raw.slice(equals + 1), at, equals + 1);
       this.closeWord();
       const key = raw.slice(0, equals).toLowerCase();
-      if (!last) return this.problem(at, raw.length, `“${cut(raw)}” stands before any code`);
+      if (!last) return this.problem(at, raw.length, `“${cut(raw)}” comes before any code`);
       if (key !== '__proto__') last.attributes[key] = raw.slice(equals + 1);
       return;
     }
@@ -167,7 +167,11 @@ class Reader {
     const parts = VALUED[meaning] === 'lengths' && value.includes('.') ? value.split(',') : [value];
     for (const part of parts) {
       if (!this.takeValue(part, at + valueAt + from))
-        this.problem(at + valueAt + from, part.length, `“${cut(part)}” is no value of ${cut(this.spelling(meaning))}`);
+        this.problem(
+          at + valueAt + from,
+          part.length,
+          `“${cut(part)}” is not a value of ${cut(this.spelling(meaning))}`,
+        );
       from += part.length + 1;
     }
   }
@@ -213,7 +217,7 @@ class Reader {
   private stray(word: SaidWord): void {
     const spelling = this.spelling(word.meaning);
     const side = this.index.form.place === 'before' ? 'behind' : 'before';
-    this.problem(word.at, spelling.length, `the word ${spelling} stands ${side} every code`);
+    this.problem(word.at, spelling.length, `the word ${spelling} comes ${side} every code`);
   }
 
   /** Code, number and words in one token: KT1*B, or KT1B where nothing joins them. */
@@ -237,7 +241,7 @@ class Reader {
       const meaning = this.index.words.get(part);
       if (meaning) this.word({ meaning, lengths: [], number: '', at: places[i] });
       else if (!this.open || !this.takeValue(raw.slice(places[i] - at, places[i] - at + part.length), places[i]))
-        this.problem(places[i], part.length, `“${cut(part)}” is no line word`);
+        this.problem(places[i], part.length, `“${cut(part)}” is not a line word`);
     });
     return true;
   }

@@ -153,7 +153,7 @@ function itemsWithUnknown(text: string, index: ReturnType<typeof indexCodes>): S
     }
     const kind = item.known?.kind ?? null;
     const joined = joint
-      ? problems.filter((p) => p.reason.endsWith('is no line word') && p.at > item.at).map((p) => text.slice(p.at, p.at + p.length).toUpperCase()) // prettier-ignore
+      ? problems.filter((p) => p.reason.endsWith('is not a line word') && p.at > item.at).map((p) => text.slice(p.at, p.at + p.length).toUpperCase()) // prettier-ignore
       : [];
     out.push({
       name: word,
@@ -202,7 +202,7 @@ function proposeFromUse(
     const name = /^C/.test(word) ? 'close' : 'end';
     give(word, name, `${percent(share(lasts, word))} of its uses are on the last shot of a line`);
     give(word, 'end', `${percent(share(lasts, word))} of its uses are on the last shot of a line`);
-    give(word, 'close', 'it too stands on last shots');
+    give(word, 'close', 'it is on last shots too');
   }
   // Two words that take turns within lines begin and end a curve.
   for (const a of byTimes)

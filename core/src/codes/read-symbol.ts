@@ -42,7 +42,7 @@ export function readSymbol(svg: string): SymbolRead {
   try {
     reader.read(svg);
   } catch (error) {
-    return no(error instanceof Unreadable ? error.message : 'it is no drawing in SVG that can be read');
+    return no(error instanceof Unreadable ? error.message : 'it is not an SVG drawing that can be read');
   }
   if (reader.courses.length === 0) return no('it has no shapes that can be drawn');
   const left = [...reader.left].map(([name, count]) => `${count} ${name}`);
@@ -93,7 +93,7 @@ class SymbolReader {
     const parser = new SaxesParser();
     let first = true;
     parser.on('error', (e) => {
-      throw new Unreadable(`it is no well-formed XML: ${e.message.replace(/^undefined:/, 'line ')}`);
+      throw new Unreadable(`it is not well-formed XML: ${e.message.replace(/^undefined:/, 'line ')}`);
     });
     parser.on('opentag', (tag) => {
       const name = tag.name.toLowerCase();

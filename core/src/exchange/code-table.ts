@@ -69,7 +69,7 @@ export function readCodeTable(text: string): CodeTable {
     if (head !== '' && !COLUMNS.includes(head as Heading))
       out.problems.push({
         row: 1,
-        reason: `column ${i + 1}, “${head.slice(0, 30)}”, is none that is read; the headings are ${COLUMNS.join(', ')}`,
+        reason: `column ${i + 1}, “${head.slice(0, 30)}”, is not read; the headings are ${COLUMNS.join(', ')}`,
       });
   });
   rows.slice(1).forEach((line, i) => {
@@ -96,7 +96,7 @@ function codeOfRow(get: (column: Heading) => string): Code | string {
   try {
     const code = get('code').toUpperCase();
     if (!/^[^\s/"=]{1,16}$/.test(code))
-      throw new RowProblem(`“${code.slice(0, 20)}” is no code: one word of at most 16 characters`);
+      throw new RowProblem(`“${code.slice(0, 20)}” is not a code: one word of at most 16 characters`);
     const wide = (column: Heading, most: number): string => {
       const text = get(column);
       if (text.length > most)
@@ -167,7 +167,7 @@ function numberOf(what: string, text: string, min: number, max: number): number 
 function ownSymbol(text: string): Code['strokes'] {
   if (text === '') return undefined;
   const strokes = symbolOfText(text);
-  if (!strokes) throw new RowProblem(`own symbol “${text.slice(0, 20)}” is no path data in a square from −1 to 1`);
+  if (!strokes) throw new RowProblem(`own symbol “${text.slice(0, 20)}” is not path data in a square from −1 to 1`);
   return strokes;
 }
 
@@ -186,7 +186,8 @@ const listOf = <T>(text: string, read: (part: string) => T): T[] =>
 function attributeOf(text: string): CodeAttribute {
   const [named, type = 'text', choices = ''] = text.split(':');
   const name = named.replace(/!$/, '').trim().toLowerCase();
-  if (!/^[^\s/"=]{1,30}$/.test(name)) throw new RowProblem(`“${named.slice(0, 20)}” is no name of an attribute`);
+  if (!/^[^\s/"=]{1,30}$/.test(name))
+    throw new RowProblem(`“${named.slice(0, 20)}” cannot be the name of an attribute`);
   const list = choices
     .split('|')
     .map((c) => c.trim())
@@ -202,6 +203,6 @@ function attributeOf(text: string): CodeAttribute {
 function offsetOf(text: string): CodeOffset {
   const [code = '', across = '', height = '0'] = text.split(/\s+/);
   const [a, h] = [numberOf('offset', across, -100, 100), numberOf('height of an offset', height, -100, 100)];
-  if (!code || a === undefined || h === undefined) throw new RowProblem(`“${text.slice(0, 30)}” is no offset: a code, metres to the right, metres up`); // prettier-ignore
+  if (!code || a === undefined || h === undefined) throw new RowProblem(`“${text.slice(0, 30)}” is not an offset: a code, metres to the right, metres up`); // prettier-ignore
   return { code: code.toUpperCase(), across: a, height: h };
 }

@@ -39,7 +39,7 @@ export function placeResult(
     case 'ground': {
       const base = basis.base ?? middleOf(result.points);
       if (!base)
-        return { ok: false, reason: 'There are no points, so there is no place to turn grid into ground about.' };
+        return { ok: false, reason: 'There are no points, so there is no base point to convert grid to ground about.' };
       const at = (x: number, y: number): [number, number] => {
         const p = gridToGround(base, basis.factor, { x, y });
         return [p.x, p.y];

@@ -221,7 +221,7 @@ function oneOrWhyNot(doc: ProjectDocument, result: ChainResult, file: FileSpec, 
 function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spec: PackageSpec, made: Made) {
   if (file.kind === 'csv') {
     const rows = rowsOut(doc, result.points, file.control).map((row) => pointRow(result.points, row));
-    if (rows.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
+    if (rows.length === 0) throw new PackageRefused('There are no points to write. Import a file first.');
     if (file.decimal === ',' && file.separator === ',')
       throw new PackageRefused(
         'A comma cannot be both the decimal sign and between the columns. Choose another separator.',
@@ -266,7 +266,7 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
       epsg: spec.coordinates.kind === 'grid' ? (system.code?.replace('EPSG:', '') ?? null) : null,
       verticalDatum: doc.basis.geoid?.name ?? null,
     };
-  if (content.points.length === 0) throw new PackageRefused('There are no points to write. Take a file in first.');
+  if (content.points.length === 0) throw new PackageRefused('There are no points to write. Import a file first.');
   const text = writeLandXml(content, spec.unit, file.decimals);
   return { what: 'ground', text, readBack: readBackLandXml(text, content, spec.unit, file.decimals), extension: 'xml' };
 }

@@ -93,7 +93,7 @@ export function addVertex(course: HandCourse, behind: number, vertex: HandVertex
 }
 
 export function removeVertex(course: HandCourse, at: number): Edited {
-  if (course.vertices.length <= 2) return no('A line keeps at least two vertices. Take the whole line out instead.');
+  if (course.vertices.length <= 2) return no('A line keeps at least two vertices. Delete the line instead.');
   const vertices = course.vertices.filter((_, i) => i !== at).map((v) => ({ ...v }));
   const before = vertices[at - 1] ?? (course.closed ? vertices.at(-1) : undefined);
   if (before) before.bulge = 0;

@@ -90,7 +90,7 @@ class Shaper {
       square = says(step, 'square') ? at : null;
       if (says(step, 'curveEnd')) {
         if (open) this.curves.push({ kind: open.kind, from: open.at, to: at });
-        else if (!threes.some((t) => at - t <= 2)) this.cannot(step.row, 'a curve ends here that nobody began');
+        else if (!threes.some((t) => at - t <= 2)) this.cannot(step.row, 'a curve ends here that was never begun');
         open = null;
       }
       const kind = beginOf(step.words);
@@ -151,7 +151,7 @@ class Shaper {
       return this.cannot(row, `a rectangle goes through ${needed} shots${width === null ? '' : ' and a width'}`);
     const [a, b] = [vertex(line, 0), vertex(line, 1)];
     const course1 = directionOf(a, b);
-    if (!course1) return this.cannot(row, 'the two shots of the rectangle stand in one place');
+    if (!course1) return this.cannot(row, 'the two shots of the rectangle are in one place');
     // To the right of the course.
     let across = width ?? 0;
     if (width === null) {

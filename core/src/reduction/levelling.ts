@@ -80,7 +80,7 @@ export function levelling(
   const { heights, residuals, unreached } = adjusted(differences, knownOf);
   const unknowns = heights.size;
   for (const d of unreached)
-    problems.push({ book: d.book, row: d.rows[0], text: `no height that is known reaches ${d.from} and ${d.to}` });
+    problems.push({ book: d.book, row: d.rows[0], text: `no known height is linked to ${d.from} and ${d.to}` });
   for (const b of between) {
     const from = heights.get(b.from)?.z ?? knownOf(b.from);
     if (Number.isNaN(from) || heights.has(b.number)) continue;

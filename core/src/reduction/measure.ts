@@ -32,7 +32,7 @@ export interface Setting {
   height: number;
   refraction: number;
   factor: number;
-  /** Radius of the earth, m; Infinity where the ground is taken for a plane. */
+  /** Radius of the earth, m; Infinity where the ground is taken as a plane. */
   radius: number;
   centring: number;
   distanceParts: 'squares' | 'sum';

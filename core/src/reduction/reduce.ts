@@ -211,7 +211,7 @@ class Work {
       found.doubts.map(({ sight, what, off, standardised, sure }) => ({ row: rows[sight], number: sights[sight].target.number, what, off, standardised, sure })), // prettier-ignore
     );
     if (found.redundancy === 0)
-      this.state.note('uncontrolled', o.book, o.setup, [], `station ${o.setup.number} is found from as many readings as it takes, and no more`); // prettier-ignore
+      this.state.note('uncontrolled', o.book, o.setup, [], `station ${o.setup.number} is found from just as many readings as are needed: nothing checks it`); // prettier-ignore
     this.state.known.set(o.setup.number, { number: o.setup.number, x, y, z, sdPlan, sdHeight, from: 'resected' });
     return true;
   }

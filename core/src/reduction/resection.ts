@@ -62,7 +62,7 @@ export function resect(
   if (sdPlan > 0.5)
     return {
       ok: false,
-      reason: 'the station lies so near the danger circle that its place is not found to half a metre',
+      reason: 'the station is so near the danger circle that it is not fixed to half a metre',
     };
   const height = heightOf(sights, tolerance.height);
   return {
@@ -101,7 +101,7 @@ function tooFew(
     new Set(all.filter((r) => !what || r.what === what).map((r) => sights[r.sight].target.number)).size;
   if (numbers('direction') === 0 || (numbers('distance') < 2 && numbers('direction') < 3))
     return 'two known points with distances, or three with directions, are needed to find a station';
-  return scaleFree && all.length < 4 ? 'a free scale needs one reading more than there are' : null;
+  return scaleFree && all.length < 4 ? 'a free scale needs one more reading' : null;
 }
 
 /** Least squares of some of the readings, or why they do not come to a station. */
@@ -167,7 +167,7 @@ function converge(
     if (!Number.isFinite(step[0] + step[1] + step[2])) break;
     if (Math.abs(step[0]) + Math.abs(step[1]) < 1e-7 && Math.abs(step[2]) < 1e-11) return at;
   }
-  return { reason: 'directions and distances do not come to one station' };
+  return { reason: 'directions and distances do not give one station' };
 }
 
 interface FreeHeight {

@@ -25,7 +25,7 @@ export interface ReductionSettings {
   typedOrGnss: 'typed' | 'gnss';
   /** Standard deviation of levelling one kilometre once, m. */
   levelDeviation: number;
-  /** Whether the earth's curvature and refraction are applied, or the ground is taken for a plane. */
+  /** Whether the earth's curvature and refraction are applied, or the ground is taken as a plane. */
   earth: 'curved' | 'plane';
   /** Whether distances are brought down to the level of the sea before the factor. */
   seaLevel: boolean;

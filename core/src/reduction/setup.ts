@@ -160,7 +160,7 @@ export class SetupWork {
         ? `the backsight to ${wrong.map((b) => b.number).join(', ')} has a vertical angle of the other face than the one it says`
         : backs.length
           ? itself
-            ? `its backsight goes to ${o.setup.number}, where the instrument itself is said to stand`
+            ? `its backsight goes to ${o.setup.number}, the station itself`
             : `no coordinates of ${backs.map((b) => b.pointing.number).join(', ')} are known, and no azimuth was typed`
           : 'it has no backsight';
       const kind = backs.length ? 'backsight-unknown' : 'no-backsight';
@@ -221,7 +221,7 @@ export class SetupWork {
     if (p.role === 'check' || state.controlled.has(p.number)) {
       if (target) setup.checks.push(check(station, m, target, setup.orientation, state.settings));
       else
-        state.note('backsight-unknown', o.book, first, [first.row], `the check to ${p.number} goes to a point that nobody knows`); // prettier-ignore
+        state.note('backsight-unknown', o.book, first, [first.row], `the check to ${p.number} is to a point that is not known`); // prettier-ignore
       return;
     }
     this.place(m, setup, station);
@@ -354,5 +354,5 @@ function doubtText({ doubts }: SetupResult): string {
   const said = [...new Set(doubts.map((d) => `the ${d.what} to ${d.number}`))];
   return doubts[0].sure
     ? `${said.join(' and ')} ${said.length > 1 ? 'do' : 'does'} not fit the other sights that the station was found from`
-    : `the sights that the station was found from do not agree, and it cannot be told which of them is wrong: ${said.join(', or ')}`;
+    : `the sights that the station was found from do not agree, and nothing tells which of them is wrong: ${said.join(', or ')}`;
 }

@@ -35,7 +35,7 @@ export interface HandEdit {
 
 /**
  * Every value set and every decision taken by hand that stands now, in the order of the document; `history` newest first.
- * Files that are gone are passed over.
+ * Files that are gone are skipped.
  */
 export function handEdits(
   doc: Pick<ProjectDocument, 'edits' | 'decisions' | 'intakes'>,

@@ -37,7 +37,7 @@ export function setupAbout(setup: SetupResult, forms: Forms, facts: SetupFacts |
     air.join(', '),
   ].filter(Boolean);
   return [
-    `instrument height ${setup.height === setup.height ? `${forms.precision(setup.height)} ${forms.sign}` : 'not said'}; ${how}`,
+    `instrument height ${setup.height === setup.height ? `${forms.precision(setup.height)} ${forms.sign}` : 'not stated'}; ${how}`,
     ...(when.length ? [when.join('; ')] : []),
     ...setup.turns.map(
       (t) =>
@@ -141,7 +141,7 @@ export function readingRows(
       forms.bearing(r.circle),
       forms.angle(shownVertical(r.zenith, vertical)),
       forms.precision(r.distance),
-      Number.isNaN(r.height) ? 'not said' : forms.precision(r.height),
+      Number.isNaN(r.height) ? 'not stated' : forms.precision(r.height),
     ];
     return row([...reading, ...(i === undefined ? nothing : result(i))]);
   });

@@ -22,7 +22,7 @@ export async function readBook(
   const decoded = rowsOrText(bytes, plan.bookLayout);
   if (!decoded.ok) return decoded;
   if (!plan.bookLayout && !bookFormOf(decoded.text))
-    return { ok: false, reason: 'It is no field book in a form that says so itself, and no layout is given for it.' };
+    return { ok: false, reason: 'Its layout is not known: it does not state one, and none is given for it.' };
   const file = readBookFile(decoded.text, plan.bookLayout, options.onProgress);
   if (!file) return null;
   if (file.book.records.length === 0) {
@@ -72,7 +72,7 @@ async function placeGeographic(
   } else columns.x.fill(NaN);
   const why = plan.from
     ? 'the position cannot be transformed to the project’s system: it lies outside the geoid, the datum grid or the projection'
-    : 'the position is latitude and longitude, and the project has no published system to bring it to; choose it under Basis';
+    : 'the position is latitude and longitude, and the project has no published system to transform it to; choose it under Basis';
   const lost = new Set<number>();
   there.forEach((r, i) => {
     if (Number.isFinite(columns.x[i] + columns.y[i]))

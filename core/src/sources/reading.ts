@@ -43,13 +43,13 @@ export async function readByPlan(
     return {
       ok: false,
       reason:
-        'The file holds latitudes and longitudes, and the project has no published system to bring them to. Choose the project’s system under Basis first.',
+        'The file holds latitudes and longitudes, and the project has no published system to transform them to. Choose the project’s system under Basis first.',
     };
   const area = plan.to && isPublished(plan.to) ? plan.to.area : null;
   if (plan.layout.degrees && area && degreesExchanged(area, read.x, read.y))
     return {
       ok: false,
-      reason: `${EXCHANGED_DEGREES}: only the other way round are the points where the project’s system is meant for. Swap the two columns.`,
+      reason: `${EXCHANGED_DEGREES}: the points lie in the area of the project’s system only with the two swapped. Swap the two columns.`,
     };
   const carried = await carryOver(read, plan, grids);
   if (!carried.ok) return carried;

@@ -97,7 +97,7 @@ remark battery changed, 10:42`);
       ['shot 1 circle=123.4506 zenith=90-00-00 dist=1', /degrees-minutes-seconds/],
       ['shot 1 circle=1-00-00 zenith=90-00-00 dist=-5', /negative/],
       ['shot', /no number/],
-      ['frob 12', /no word of a book/],
+      ['frob 12', /not a keyword of a book/],
       ['gnss 5 1 x 3', /not a coordinate/],
       ['level up A reading=1', /back, inter or fore/],
       ['weather t=900 p=1000', /not between/],

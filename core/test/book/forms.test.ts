@@ -245,7 +245,7 @@ describe('layouts of tables and tagged text', () => {
     ]);
     expect(book.records[2].circle / DEGREE).toBeCloseTo(12 + 30 / 60 + 45 / 3600, 9);
     expect(book.problems.map((p) => [p.row, p.reason])).toEqual([
-      [4, '“XX” is no type of row that the layout knows'],
+      [4, '“XX” is not a type of row that the layout knows'],
       [5, expect.stringContaining('both stay below 60')],
     ]);
   });

@@ -312,7 +312,7 @@ describe('a code list as a table', () => {
     const read = readCodeTable(rows.join('\n'));
     expect(read.codes.map((c) => c.code)).toEqual(['EE']);
     expect(read.problems.map((p) => [p.row, p.reason])).toEqual([
-      [1, expect.stringContaining('column 7, “wdith”, is none that is read') as string],
+      [1, expect.stringContaining('column 7, “wdith”, is not read') as string],
       [2, 'the name has 81 characters; at most 80 are kept'],
       [3, 'the layer has 32 characters; at most 31 are kept'],
       [4, expect.stringContaining('label') as string],

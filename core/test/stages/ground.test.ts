@@ -134,7 +134,7 @@ describe('comparisons', () => {
     });
     expect(compared({ surface: 'gone' })).toMatchObject({
       ok: false,
-      reason: expect.stringContaining('no longer there') as string,
+      reason: expect.stringContaining('no longer in the project') as string,
     });
     expect(compared({ level: 12 }, [100, 100, 110, 100, 110, 110])).toMatchObject({
       ok: false,

@@ -24,7 +24,7 @@ export type Audited =
   | 'role changed'
   | 'removed'
   | 'project archived'
-  | 'project taken out of the archive';
+  | 'project restored from the archive';
 
 interface Entry {
   what: Audited;

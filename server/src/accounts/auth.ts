@@ -149,7 +149,7 @@ export function authRoutes(pool: Pool, door: Door): Router {
     const fits = await verify(row?.password_hash ?? (await nobody()), password).catch(() => false);
     if (!row || row.is_demo || row.gone_at || !fits) {
       await audit(pool, request, { what: 'sign-in refused', account: row?.id ?? null, detail: row ? '' : email });
-      throw new Refusal(401, 'This e-mail address and password do not go together.');
+      throw new Refusal(401, 'E-mail address or password is wrong.');
     }
     if (row.locked_at) {
       await audit(pool, request, { what: 'sign-in refused', account: row.id, detail: 'locked' });

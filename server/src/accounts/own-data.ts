@@ -51,7 +51,7 @@ export async function deleteAccount(client: Client, account: string, withProject
       `Others would be left without an owner: ${named(left)}. Make somebody else owner there first.`,
     );
   if (projects.length && !withProjects)
-    throw new Refusal(409, `Nobody else is in ${named(projects)}. ${projects.length === 1 ? 'It goes' : 'They go'} with your account when you say so.`); // prettier-ignore
+    throw new Refusal(409, `Nobody else is in ${named(projects)}. ${projects.length === 1 ? 'It is deleted' : 'They are deleted'} with your account when you say so.`); // prettier-ignore
   for (const { id } of projects) await client.query('delete from project where id = $1', [id]);
   for (const { id } of teams) await client.query('delete from team where id = $1', [id]);
   for (const sql of [

@@ -40,7 +40,7 @@ export function runInChild<T>(
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     });
-    let why = 'it made its reader end, as damaged files do';
+    let why = 'reading it failed, as it does with damaged files';
     const end = (reason: string): void => {
       why = reason;
       child.kill('SIGKILL');

@@ -39,9 +39,9 @@ export function basisRoutes(router: Router, services: ProjectServices): void {
     const { project } = membershipOf(request);
     const document = await documentOf(pool, project);
     const geoid = await geoidGrid(services, project, document);
-    if (!geoid) throw new Refusal(409, 'The project has no geoid to cut a piece from.');
+    if (!geoid) throw new Refusal(409, 'The project has no geoid to cut the site’s part from.');
     const area = await siteArea(services, project, document);
-    if (!area) throw new Refusal(409, 'There are no points yet, so nobody knows which piece is the site’s.');
+    if (!area) throw new Refusal(409, 'There are no points yet, so the part of it around the site is not known.');
     const piece = cutGeoid(geoid, area);
     if (!piece) throw new Refusal(409, 'The site lies outside the geoid, wholly or in part. Nothing was cut.');
     const name = fileStem(document.basis.geoid!.name.replace(/\.[^.]*$/, ''));

@@ -65,7 +65,7 @@ export async function lockProject(client: Client, project: string): Promise<numb
   );
   const row = found.rows[0] as (typeof found.rows)[0] | undefined;
   if (!row) throw notFound();
-  if (row.archived_at) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
+  if (row.archived_at) throw new Refusal(409, 'This project is archived. Restore it from the archive to work on it.');
   return row.revision;
 }
 

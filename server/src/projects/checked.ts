@@ -38,7 +38,7 @@ export function checkedRoutes(router: Router, { pool }: ProjectServices): void {
       [project],
     );
     if (newest.rows[0].archived_at)
-      throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
+      throw new Refusal(409, 'This project is archived. Restore it from the archive to work on it.');
     if (revision > newest.rows[0].revision) throw new Refusal(400, `There is no revision ${revision} yet.`);
     // What is already marked by somebody needs no second look; what came after it must not be one's own.
     const own = await pool.query<{ revision: number }>(

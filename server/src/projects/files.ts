@@ -22,8 +22,8 @@ async function needRoom(db: Pool | Client, project: string, size: number, name: 
     [project],
   );
   const { files, bytes, archived } = held.rows[0];
-  if (archived) throw new Refusal(409, 'This project is archived. Take it out of the archive to work on it.');
-  const ask = 'Whoever runs this server can give it more; a file that is no longer needed is removed with its project.';
+  if (archived) throw new Refusal(409, 'This project is archived. Restore it from the archive to work on it.');
+  const ask = 'Whoever runs this server can allow more; a file that is no longer needed is removed with its project.';
   if (files >= room.projectFiles)
     throw new Refusal(
       413,

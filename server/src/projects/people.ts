@@ -49,7 +49,7 @@ export function peopleRoutes(router: Router, { pool }: ProjectServices): void {
     const { project, role } = membershipOf(request);
     const leaver = String(request.params.account);
     if (leaver !== accountOf(request) && !RIGHTS[role].includes('own'))
-      throw new Refusal(403, `As ${role} you can leave the project, not take others out of it.`);
+      throw new Refusal(403, `As ${role} you can leave the project, not remove others from it.`);
     await changeMember(pool, request, project, leaver, null);
     response.status(204).end();
   });

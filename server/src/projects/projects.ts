@@ -197,7 +197,7 @@ function memberRoutes(services: ProjectServices): Router {
         'update project set archived_at = case when $2 then coalesce(archived_at, now()) end where id = $1',
         [project, patch.archived],
       );
-      await audit(pool, request, { what: patch.archived ? 'project archived' : 'project taken out of the archive', project }); // prettier-ignore
+      await audit(pool, request, { what: patch.archived ? 'project archived' : 'project restored from the archive', project }); // prettier-ignore
     }
     // Whoever works in it sees it at once.
     await announce(pool, { type: 'project', project });

@@ -74,7 +74,7 @@ export function Readings({ recordKey, values }: { recordKey: string; values: Ret
 }
 
 const ROLE_NAME = { shot: 'a shot', back: 'a backsight', check: 'a check' } as const;
-const FACE_NAME = { 0: 'not said', 1: 'one', 2: 'two' } as const;
+const FACE_NAME = { 0: 'not stated', 1: 'one', 2: 'two' } as const;
 
 /** What a sighting was made for, and in which face, each chosen anew with a preview. */
 function SightedFor({ recordKey, values }: { recordKey: string; values: ReturnType<typeof recordValues> }) {

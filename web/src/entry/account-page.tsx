@@ -153,7 +153,7 @@ function OwnData({ account }: { account: Account }) {
       <Box px="12px">
         <Flex align="center" gap="12px" py="4px">
           <Box flex="1">
-            What is kept about you, as one JSON file: your projects and teams, what you did, layouts, code lists.
+            What is stored about you, as one JSON file: your projects and teams, what you did, layouts, code lists.
           </Box>
           <a href="/api/account/export" download>
             <chakra.span textDecoration="underline">Export your data</chakra.span>

@@ -129,7 +129,7 @@ function Managed({ card }: { card: AccountCard }) {
       {link ? (
         <Box>
           <Aside display="block">
-            Give this link to {card.name}. It serves once, for 24 hours; one made before is worth nothing now.
+            Give this link to {card.name}. It works once, within 24 hours; links made before it no longer work.
           </Aside>
           <Field
             aria-label="link for a new password"
@@ -186,7 +186,7 @@ function AuditLog() {
       {log.isError ? <Problem error={log.error} /> : null}
       <Box overflowX="auto">
         <SmallTable
-          label="log of the doors"
+          label="sign-ins, refusals and roles"
           rows={rows}
           rowKey={(e) => String(e.id)}
           cellStyle={{ ...PAGE_CELL, height: '30px' }}

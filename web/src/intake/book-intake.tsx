@@ -40,7 +40,7 @@ export function BookIntake({
           </Aside>
         </Line>
         {book.complete ? null : (
-          <Line color="brass">It does not end as a book does: it may be cut off. That will be asked about.</Line>
+          <Line color="brass">It does not end as a book should: it may be cut off. That will be asked about.</Line>
         )}
       </Leaf>
       {book.problemCount ? (

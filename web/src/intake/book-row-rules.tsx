@@ -28,7 +28,7 @@ const KIND_NAME: Record<LayoutKind, string> = {
   'level fore': 'level: fore',
   'target height': 'target height from here on',
   remark: 'a remark',
-  skip: 'passed over',
+  skip: 'skipped',
 };
 
 /** In a column, behind a key, or between two characters. */

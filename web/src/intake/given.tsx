@@ -170,7 +170,7 @@ export function GivenForm({
       <GivenFields form={form} isControl={intake.purpose === 'control'} unit={unit} />
       <Flex gap="8px" py="4px">
         <Act type="submit" look="solid">
-          Keep it
+          Save
         </Act>
         <Act type="button" onClick={onLeave}>
           Cancel

@@ -55,7 +55,7 @@ export function Standing({
       <Flex gap="8px" align="center" wrap="wrap" minHeight="32px">
         {system ? (
           <span>
-            in <b>{systemLine(system)}</b>, to be brought to{' '}
+            in <b>{systemLine(system)}</b>, to be transformed to{' '}
             {isPublished(basis.system) ? basis.system.name : 'a system that the project lacks'}
           </span>
         ) : (

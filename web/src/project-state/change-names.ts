@@ -12,7 +12,7 @@ export function useNames(rowOf: (key: string) => number | null): (key: string | 
       if (key === null) return '';
       const at = rowOf(key);
       if (at !== null && tables!.points.number.get(at)) return tables!.points.number.get(at);
-      return whereOfKey(key, files) ?? 'a removed file';
+      return whereOfKey(key, files) ?? 'a deleted file';
     };
   }, [state, tables, rowOf]);
 }

@@ -284,7 +284,7 @@ function inOrderOf(tables: Tables | null, state: ProjectState, before: ProjectSt
   const now = new Map(intakes.map((i) => [i.id, i]));
   const then = new Map(before?.document.intakes.map((i) => [i.id, i]));
   const kept = tables.intakes.map(
-    (id) => now.get(id) ?? then.get(id) ?? plainIntake(id, { fileName: 'a removed file', on: false }),
+    (id) => now.get(id) ?? then.get(id) ?? plainIntake(id, { fileName: 'a deleted file', on: false }),
   );
   const added = intakes.filter((i) => !tables.intakes.includes(i.id));
   return { ...state, document: { ...state.document, intakes: [...kept, ...added] } };

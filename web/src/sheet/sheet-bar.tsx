@@ -12,7 +12,7 @@ const HELD_NAME: Record<Snapped['by'], string> = {
   end: 'an end',
   crossing: 'a crossing',
   middle: 'a middle',
-  nearest: 'the nearest place of a line',
+  nearest: 'the nearest point of a line',
   free: 'nothing',
 };
 

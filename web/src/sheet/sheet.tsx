@@ -366,7 +366,7 @@ export function Sheet({
         <Over ref={labels} aria-hidden="true" />
         {ready === 'no' ? (
           <Box position="absolute" inset="0" p="40px" color="slate">
-            This browser has no WebGL, so the sheet cannot be drawn. The ledgers, the queries and everything that is
+            This browser has no WebGL, so the drawing cannot be shown. The tables, the queries and everything that is
             computed work without it.
           </Box>
         ) : null}

@@ -105,7 +105,7 @@ function ExactInput({ traced }: { traced: Trace }) {
       if (!bearing?.ok) return tell(bearing ? bearing.reason : 'Type a bearing from north.');
       return take(last.x + p.metres * Math.sin(bearing.radians), last.y + p.metres * Math.cos(bearing.radians));
     }
-    if (!before) return tell('Along and beside are measured from a side: point at two places first.');
+    if (!before) return tell('Along and offset are measured from a side: point at two places first.');
     const length = Math.hypot(last.x - before.x, last.y - before.y);
     if (length === 0) return tell('The last side has no length.');
     const [ux, uy] = [(last.x - before.x) / length, (last.y - before.y) / length];
@@ -131,7 +131,7 @@ function ExactInput({ traced }: { traced: Trace }) {
       {(
         [
           ['polar', 'distance and bearing'],
-          ['side', 'along and beside'],
+          ['side', 'along and offset'],
           ['place', 'coordinates'],
         ] as const
       ).map(([m, name]) => (

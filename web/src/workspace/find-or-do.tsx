@@ -151,7 +151,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
           p="8px 10px"
           color="slate"
         >
-          Nothing in this project goes by “{typed}”: no point, line, code, file, plot, query or command.
+          Nothing in this project matches “{typed}”: no point, line, code, file, plot, query or command.
         </Box>
       ) : null}
     </Box>

@@ -34,7 +34,7 @@ export function Split({
       </Panel>
       <Separator
         style={{ width: 5, background: 'var(--chakra-colors-rule)' }}
-        aria-label="divider between ledger and sheet"
+        aria-label="divider between table and drawing"
       />
       <Panel id="sheet" minSize="0%" collapsible>
         {sheet}

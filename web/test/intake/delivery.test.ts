@@ -80,7 +80,7 @@ describe('what is known of a file before it comes in', () => {
   });
 
   it('that it lies far from control, and whether swapped it would not', () => {
-    expect(said(file('a', { tried: tried([5010, 5020], [1010, 1015]) }))[0]).toMatch(/^!5.6\d\d m from control; with east and north swapped it lies among it$/); // prettier-ignore
+    expect(said(file('a', { tried: tried([5010, 5020], [1010, 1015]) }))[0]).toMatch(/^!5.6\d\d m from control; with east and north swapped it lies within it$/); // prettier-ignore
     expect(said(file('a', { tried: tried([90_000], [90_000]) }))[0]).toMatch(/m from control$/);
     expect(said(file('a', { treatment: { as: 'control' }, tried: tried([90_000], [90_000]) }))).toEqual([]);
   });

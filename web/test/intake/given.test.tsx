@@ -14,7 +14,7 @@ const opened = (purpose: Intake['purpose'], given?: Given) => {
   draw(<GivenForm intake={file(purpose, given)} unit="ft" onSet={set} onLeave={leave} />);
   return { set, leave };
 };
-const keep = () => userEvent.click(screen.getByRole('button', { name: 'Keep it' }));
+const keep = () => userEvent.click(screen.getByRole('button', { name: 'Save' }));
 
 describe('who gave a file', () => {
   it('is kept with accuracies in metres, whatever unit they are typed in', async () => {

@@ -185,7 +185,7 @@ export function readDxf(text: string): DxfContent {
     if (codeLine === null) break;
     const code = Number(codeLine);
     if (codeLine.trim() === '' || !Number.isInteger(code)) {
-      problem(line, `“${codeLine.slice(0, 30)}” stands where a group code belongs; reading stopped there`);
+      problem(line, `“${codeLine.slice(0, 30)}” is where a group code belongs; reading stopped there`);
       break;
     }
     const raw = nextLine();

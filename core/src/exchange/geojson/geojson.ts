@@ -91,7 +91,7 @@ export const isGeoJson = (text: string): boolean =>
 function reasonOf(item: unknown): string {
   const { geometry: g } = (item ?? {}) as { geometry?: { type?: unknown; coordinates?: unknown } };
   const type = typeof g?.type === 'string' ? g.type.slice(0, 40) : null;
-  if (type === null) return 'it is no feature with a geometry';
+  if (type === null) return 'it is not a feature with a geometry';
   if (!READ.has(type)) return `a geometry of type ${type} is not read`;
   return `the coordinates of its ${type} are not all numbers, two or three to a place`;
 }

@@ -285,10 +285,10 @@ class SurveyReader {
     this.at();
     const unit = LENGTH_UNIT[(a.linearUnit ?? '').toLowerCase()];
     if (unit) this.record('unit', [unit]);
-    else this.builder.refuse(`linearUnit “${a.linearUnit ?? ''}” is none that is read; lengths are taken as metres`);
+    else this.builder.refuse(`linearUnit “${a.linearUnit ?? ''}” is not read; lengths are taken as metres`);
     const form = ANGLE_FORM[(a.angularUnit ?? 'radians').toLowerCase()];
     this.at();
-    if (!form) this.builder.refuse(`angularUnit “${a.angularUnit}” is none that is read`);
+    if (!form) this.builder.refuse(`angularUnit “${a.angularUnit}” is not read`);
     this.radians = form === 'radians';
     this.record('angle', [this.radians ? 'deg' : (form ?? 'deg')]);
     this.record('order', ['NE']);

@@ -42,7 +42,7 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
   const columns = Array.from({ length: width }, (_, i) => columnFacts(data, i, decimal, context));
 
   const roles: Role[] = new Array<Role>(width).fill('_');
-  const why: string[] = new Array<string>(width).fill('nothing speaks for it');
+  const why: string[] = new Array<string>(width).fill('no sign of what it is');
   const unitSaid = (above.length ? above : split.slice(0, 1)).map(unitFromHeadings).find((u) => u !== null) ?? context.unitSaid ?? null; // prettier-ignore
   const unit = unitSaid ?? context.unit;
   let orderWhy = '';
@@ -51,7 +51,7 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
   if (headed) {
     headed.forEach((role, i) => {
       roles[i] = role;
-      why[i] = role === '_' ? `heading “${headingRow![i] ?? ''}” is none that is read` : `heading “${headingRow![i]}”`;
+      why[i] = role === '_' ? `heading “${headingRow![i] ?? ''}” is not read` : `heading “${headingRow![i]}”`;
     });
     orderWhy = 'the headings say so';
   } else orderWhy = rolesFromContents(columns, roles, why, context);
@@ -86,7 +86,7 @@ export function guessLayout(rows: readonly string[], context: GuessContext): Gue
       columns: why,
       separator: separatorWhy,
       unit: unitSaid ? 'the file names it' : 'the project’s unit; the file does not say',
-      skip: skipRows > 0 ? `the first point stands in row ${skipRows + 1}` : 'the first row is a point',
+      skip: skipRows > 0 ? `the first point is in row ${skipRows + 1}` : 'the first row is a point',
       order: orderWhy,
     },
     said: { order: headed !== null, unit: unitSaid !== null },
@@ -114,8 +114,8 @@ function guessSeparator(rows: readonly string[]): { separator: Separator; reason
     separator: best,
     reason:
       bestScore < 0
-        ? 'no separator parts the rows into three columns or more'
-        : 'it parts most rows into the same number of columns',
+        ? 'no separator splits the rows into three columns or more'
+        : 'it splits most rows into the same number of columns',
   };
 }
 

@@ -110,7 +110,7 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
     }
     case 'points.set': {
       const at = doc.pointSets.findIndex((s) => s.id === change.id);
-      if (!change.set && at < 0) return no('This set is no longer there.');
+      if (!change.set && at < 0) return no('This set is no longer in the project.');
       const pointSets = doc.pointSets.filter((s) => s.id !== change.id);
       if (change.set) pointSets.splice(change.at ?? (at < 0 ? pointSets.length : at), 0, change.set);
       return yes(

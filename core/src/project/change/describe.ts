@@ -69,7 +69,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
     case 'intake.purpose':
       return `said that a file is ${PURPOSE_NAME[change.purpose]}`;
     case 'intake.light':
-      return change.light ? 'made the points of a file ground-only' : 'made the points of a file full';
+      return change.light ? 'made the points of a file ground-only' : 'gave the points of a file numbers';
     case 'points.set':
       return change.set ? `set the points “${change.set.name}”` : 'deleted a point set';
     case 'intake.words':
@@ -137,7 +137,7 @@ export function describeChange(change: Change, units: HistoryUnits): string {
     case 'drawing.label':
       return describeDrawing(change);
     case 'line.ground':
-      return change.used ? `put line ${change.key} into the ground` : `took line ${change.key} out of the ground`;
+      return change.used ? `used line ${change.key} in the ground` : `excluded line ${change.key} from the ground`;
   }
 }
 
@@ -145,7 +145,7 @@ function describePlacement(placement: Placement): string {
   const used = placement.pairs.filter((p) => p.plan).length;
   if (placement.kind === 'shift') return 'a shift';
   if (placement.kind === 'mirror') return 'a reflection';
-  return `${placement.kind === 'space' ? 'seven parameters' : 'a similarity'} from ${used} common points`;
+  return `${placement.kind === 'space' ? 'seven parameters' : 'four parameters in plan'} from ${used} common points`;
 }
 
 const BASIS_NAME: Record<string, string> = {

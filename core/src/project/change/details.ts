@@ -33,7 +33,7 @@ const SETTING_VALUES: Record<string, Record<string, string>> = {
   distanceParts: { squares: 'as the root of their squares', sum: 'as their sum' },
   orientationWeights: { precision: 'by their precision', length: 'by their length', equal: 'all alike' },
   typedOrGnss: { typed: 'typed ones', gnss: 'those by satellite' },
-  earth: { curved: 'curvature and refraction applied', plane: 'taken for a plane' },
+  earth: { curved: 'curvature and refraction applied', plane: 'taken as a plane' },
   flatDistances: { ask: 'asked for each book', geometric: 'as measured', reduced: 'reduced already' },
   gnssMean: { fixed: 'fixed positions before others', all: 'all readings' },
   traverse: { carried: 'carried forward', compass: 'compass rule', transit: 'transit rule' },

@@ -38,7 +38,7 @@ export function changeDrawing(doc: ProjectDocument, change: DrawingChange): Appl
       const plots = drawing.plots.filter((p) => p.id !== change.id);
       const place = change.at ?? (at < 0 ? plots.length : at);
       if (change.plot) plots.splice(place, 0, change.plot);
-      else if (at < 0) return { ok: false, reason: 'This plot is no longer there.' };
+      else if (at < 0) return { ok: false, reason: 'This plot is no longer in the project.' };
       return yes(
         { plots },
         { op: change.op, id: change.id, plot: at < 0 ? null : drawing.plots[at], ...(at < 0 ? {} : { at }) },
@@ -48,7 +48,7 @@ export function changeDrawing(doc: ProjectDocument, change: DrawingChange): Appl
       const { id } = change;
       if (change.plots.some((p) => p.series !== id)) return { ok: false, reason: 'A sheet of a series names it.' };
       const before = drawing.plots.flatMap((p, at) => (p.series === id ? [{ p, at }] : []));
-      if (change.plots.length === 0 && before.length === 0) return { ok: false, reason: 'This series is no longer there.' }; // prettier-ignore
+      if (change.plots.length === 0 && before.length === 0) return { ok: false, reason: 'This series is no longer in the project.' }; // prettier-ignore
       const plots = drawing.plots.filter((p) => p.series !== id);
       if (plots.length + change.plots.length > MOST_PLOTS) return { ok: false, reason: `A project has at most ${MOST_PLOTS} plots. Delete some, or take larger sheets.` }; // prettier-ignore
       if (change.plots.some((p, i) => [...plots, ...change.plots.slice(0, i)].some((o) => o.id === p.id))) return { ok: false, reason: 'Two plots have the same id.' }; // prettier-ignore

@@ -30,8 +30,8 @@ export type GridRef = z.infer<typeof gridRefSchema>;
 
 export const SCALE_FACTOR = z
   .number()
-  .min(0.9, 'A scale factor below 0.9 is none that a survey has; most lie within 0.999 and 1.001.')
-  .max(1.1, 'A scale factor above 1.1 is none that a survey has; most lie within 0.999 and 1.001.');
+  .min(0.9, 'A survey’s scale factor is never below 0.9; most lie within 0.999 and 1.001.')
+  .max(1.1, 'A survey’s scale factor is never above 1.1; most lie within 0.999 and 1.001.');
 
 export const basisSchema = z.object({
   system: systemSchema,

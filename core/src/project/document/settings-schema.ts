@@ -36,7 +36,7 @@ export const settingsSchema = z.object({
   typedOrGnss: z.enum(['typed', 'gnss']),
   /** m; standard deviation of levelling one kilometre once. */
   levelDeviation: z.number().positive().max(1),
-  /** Whether curvature and refraction are applied, or the ground is taken for a plane. */
+  /** Whether curvature and refraction are applied, or the ground is taken as a plane. */
   earth: z.enum(['curved', 'plane']),
   /** Whether distances are brought down to the level of the sea before the project's factor. */
   seaLevel: z.boolean(),

@@ -16,7 +16,7 @@ export function notRead(doc: ProjectDocument, intake: Intake, failure: string): 
     kind: 'not-read',
     stage: 'basis',
     weight: 'stop',
-    text: `${intake.fileName} could not be brought into the project: ${failure}`,
+    text: `${intake.fileName} could not be imported: ${failure}`,
     evidence: [intake.sha256, failure],
     place: null,
     rows: [],
@@ -161,7 +161,7 @@ export function askAboutFile(
       return askAbout(doubt, {
         ...base,
         kind: 'geoid-lacking',
-        text: `${intake.fileName} holds ${intake.heights} heights, the project ${heights} ones. ${geoid ? 'The project has no published system to place the geoid by' : 'The project has no geoid to bring one to the other'}: its points wait.`,
+        text: `${intake.fileName} holds ${intake.heights} heights, the project ${heights} ones. ${geoid ? 'The project has no published system to apply the geoid in' : 'The project has no geoid to convert one to the other'}: its points wait.`,
         remedies: [],
       });
     case 'outside-area': {
@@ -188,7 +188,7 @@ export function askAboutFile(
         ...base,
         kind: 'columns-exchanged',
         stage: 'book',
-        text: `The points of ${intake.fileName} are ${far(doubt.straight)} from control; with east and north swapped they are among it (${far(doubt.swapped)}).`,
+        text: `The points of ${intake.fileName} are ${far(doubt.straight)} from control; with east and north swapped they lie within it (${far(doubt.swapped)}).`,
         place: doubt.at,
         rows: rows.slice(0, 1000),
         remedies: [exchangeColumns(intake)],

@@ -126,7 +126,7 @@ function ofBook(doc: ProjectDocument, b: BookAt, keep: Keep): Draft[] {
       key: `book-cut-off:${b.id}`,
       kind: 'book-cut-off',
       weight: 'look',
-      text: `${b.name} does not end as a book does: it may be cut off behind row ${b.book.rows}. Ask for it again, or accept that this is all.`,
+      text: `${b.name} does not end as a book should: it may be cut off after row ${b.book.rows}. Ask for it again, or accept that this is all.`,
       evidence: [b.book.rows],
       place: null,
       rows: [],

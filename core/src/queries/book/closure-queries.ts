@@ -33,7 +33,7 @@ export function queryTraverses(
         kind: 'traverse-misclosure',
         stage: 'book',
         weight: 'look',
-        text: `The traverse ${t.stations.join(' – ')} misses ${end.number} by ${said.join(', ')}. ${doc.decisions[traverseKey(t)] === 'used' ? 'It is distributed all the same, as somebody decided.' : 'It is not distributed.'}${t.waits ? ' One of its setups waits to be decided, which may be the reason.' : t.suspect ? ` The misclosure points to ${t.suspect}.` : ''}`,
+        text: `The traverse ${t.stations.join(' – ')} misses ${end.number} by ${said.join(', ')}. ${doc.decisions[traverseKey(t)] === 'used' ? 'It is distributed all the same, as was decided by hand.' : 'It is not distributed.'}${t.waits ? ' One of its setups waits to be decided, which may be the reason.' : t.suspect ? ` The misclosure points to ${t.suspect}.` : ''}`,
         evidence: [t.stations, Math.round(t.linear * 1e4), Math.round((t.dz || 0) * 1e4)],
         place: { x: end.x, y: end.y },
         book: first?.book ?? '',

@@ -63,7 +63,7 @@ function askAboutPoint(doc: ProjectDocument, points: PointTable, f: Extract<Doub
     weight: f.reference ? 'look' : 'stop',
     text: f.reference
       ? `Point ${name(points, row)} “${points.description[row]}” is ${far} from the site and reads like a correction reference station’s row, not a shot (${near}).`
-      : `Point ${name(points, row)} is ${far} from the middle of the survey (${near}). A digit mistyped, or another grid?`,
+      : `Point ${name(points, row)} is ${far} from the middle of the survey (${near}). A mistyped digit, or another grid?`,
     remedies: [{ label: 'Exclude the row', change: editOne(key, { off: true }) }],
   });
 }

@@ -126,7 +126,7 @@ class SetupAsker {
     const [first] = doubts;
     const text = sure
       ? `${this.where(setup, b)}: ${doubts.map((d) => `${name(d)} is off by ${by(d)} (${d.standardised.toFixed(0)} of its deviations)`).join(', and ')}, and the other sights that the station was found from agree. The station is found without it; ${this.waitingPoints(setup)}.` // prettier-ignore
-      : `${this.where(setup, b)}: the sights that it was found from do not agree, and too few of them tell which is wrong: ${doubts.map((d) => `${name(d)} by ${by(d)}`).join(', or ')}. One more sight of a known point would tell; ${this.waitingPoints(setup)}.`; // prettier-ignore
+      : `${this.where(setup, b)}: the sights that it was found from do not agree, and too few of them to tell which is wrong: ${doubts.map((d) => `${name(d)} by ${by(d)}`).join(', or ')}. One more sight of a known point would tell; ${this.waitingPoints(setup)}.`; // prettier-ignore
     const remedies = doubts.flatMap((d): Remedy[] => {
       const key = `${b.id}:${d.row}`;
       const other = d.what === 'direction' ? ('distance' as const) : ('direction' as const);

@@ -16,7 +16,7 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
           kind: 'recipe-source-gone',
           stage: 'ground',
           weight: 'look',
-          text: `The surface “${recipe.name}” is made from a file that is no longer in the project. What it gave is missing in the surface; undo the removal of the file, or delete the row.`,
+          text: `The surface “${recipe.name}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`,
           evidence: [row.intake],
           place: null,
           rows: [],

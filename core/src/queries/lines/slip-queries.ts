@@ -113,7 +113,7 @@ class Asker {
         return {
           key: `${kind}:${at(row)}`,
           kind,
-          text: `${name(row)} says ${this.spelt(row, word)} on line ${line}, which nobody began${before >= 0 ? `; a line of that name ended at ${name(before)}` : ''}.${other ? ` Line ${other[0]} is still open.` : ''}`,
+          text: `${name(row)} says ${this.spelt(row, word)} on line ${line}, which was never begun${before >= 0 ? `; a line of that name ended at ${name(before)}` : ''}.${other ? ` Line ${other[0]} is still open.` : ''}`,
           evidence: [this.points.description[row], before, other?.[0] ?? null],
           rows: [row, ...(other ? [other[1]] : []), ...(before >= 0 ? [before] : [])],
           lines: [line],

@@ -41,7 +41,7 @@ const made = new WeakMap<Rows, { intakes: ProjectDocument['intakes']; rows: Reco
 
 /**
  * Rows of the point table by intake and row of the record, for points of books; made once for a table. An intake that
- * the document no longer holds is passed over: a page's document may be a step ahead of its tables.
+ * the document no longer holds is skipped: a page's document may be a step ahead of its tables.
  */
 export function rowsByRecord({ intakes }: Pick<ProjectDocument, 'intakes'>, points: Rows): RecordRows {
   const before = made.get(points);

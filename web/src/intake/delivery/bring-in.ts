@@ -16,7 +16,7 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
   const { treatment, file } = r;
   const { id } = useProject.getState();
   try {
-    if (treatment.as === 'nothing' || !file) return { done: true, said: 'left where it is' };
+    if (treatment.as === 'nothing' || !file) return { done: true, said: 'not imported' };
     if (treatment.as === 'original') {
       await api.upload(id, file, tell, signal);
       return { done: true, said: 'kept among the originals' };

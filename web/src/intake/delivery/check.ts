@@ -46,9 +46,9 @@ export function remarksOf(file: Checked, all: readonly Checked[], project: Proje
   const twin = all.find((o) => o !== file && o.opened?.sha256 === opened.sha256 && o.path < file.path);
   if (twin) warn(`the same bytes as ${twin.path}`);
   const later = laterVersion(file, all);
-  if (later) warn(`an earlier version of ${later.path}: nearly all of its rows stand there too`);
+  if (later) warn(`an earlier version of ${later.path}: nearly all of its rows are in it too`);
   if (opened.book || file.treatment.as === 'book') {
-    if (opened.book && !opened.book.complete) warn('it does not end as a book does: it may be cut off');
+    if (opened.book && !opened.book.complete) warn('it does not end as a book should: it may be cut off');
     return out;
   }
   const { layout, said } = opened.guess;
@@ -79,7 +79,7 @@ function placeRemarks({ x, y, placed }: Tried, project: ProjectFacts, warn: (tex
   if (away <= limit) return;
   const swapped = distance(py - cx, px - cy);
   const far = `${formatLength(away, unit, 0)} ${UNIT_SIGN[unit]} from control`;
-  warn(swapped <= limit ? `${far}; with east and north swapped it lies among it` : far);
+  warn(swapped <= limit ? `${far}; with east and north swapped it lies within it` : far);
 }
 
 const middle = (v: ArrayLike<number>): number => Float64Array.from(v).sort()[v.length >> 1];

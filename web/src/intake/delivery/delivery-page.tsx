@@ -106,7 +106,7 @@ export function DeliveryPage({
             ? `${reads.length} ${reads.length === 1 ? 'file' : 'files'}, imported in the order in which they are listed`
             : gathered
               ? `reading ${at + 1} of ${gathered.length} …`
-              : 'looking what there is …'}
+              : 'looking at the files …'}
         </Aside>
         {done && !working ? null : (
           <Act

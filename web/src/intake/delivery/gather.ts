@@ -1,6 +1,6 @@
 import { unzip, type UnzipFileInfo } from 'fflate';
 
-/** A file of a delivery with the folder it came in; `why` where it is left where it is, and nothing was read of it. */
+/** A file of a delivery with the folder it came in; `why` where it is not imported, and nothing was read of it. */
 export interface Gathered {
   path: string;
   file: File | null;
@@ -99,7 +99,7 @@ export async function openZip(bytes: Uint8Array, path: string): Promise<Gathered
     for (const g of out) {
       const content = files[g.path.slice(path.length + 1)];
       if (g.why === null && content) g.file = new File([content.slice()], nameOf(g.path));
-      else g.why ??= 'it stands in the zip twice, or cannot be unpacked';
+      else g.why ??= 'it is in the zip twice, or cannot be unpacked';
     }
     return out.length ? out : [{ path, file: null, why: 'the zip holds no files' }];
   } catch (error) {

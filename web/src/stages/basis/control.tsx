@@ -33,7 +33,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
           <>
             <Act onClick={onTakeIn}>Import files …</Act>
             <Act onClick={() => setTyping(!typing)} aria-expanded={typing}>
-              Type it in …
+              Type it …
             </Act>
           </>
         ) : null}
@@ -54,7 +54,7 @@ export function Control({ onTakeIn }: { onTakeIn: () => void }) {
       {rows.length === 0 && !typing ? (
         <Empty>
           No control yet. Drop its file (text, spreadsheet or LandXML) and choose “control” when it is imported, or type
-          it in. It tells which way round and in which unit the crews’ coordinates stand.
+          it in. It tells the order and the unit of the crews’ coordinates.
         </Empty>
       ) : null}
       {canChange ? <InPlaceOfTyped doc={doc} tables={tables!} rows={rows} /> : null}

@@ -36,8 +36,8 @@ export function Fit() {
   if (files.length === 0)
     return (
       <Empty>
-        Here a survey that stands on a local basis is brought onto the grid as a whole, by points that are known in
-        both. Import control and the survey first.
+        Here a survey on a local basis is transformed to the grid as a whole, by points that are known in both. Import
+        control and the survey first.
       </Empty>
     );
   return (
@@ -171,7 +171,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
       sigmaPlan: Number.isNaN(result.sigmaPlan) ? null : result.sigmaPlan,
       sigmaHeight: Number.isNaN(result.sigmaHeight) ? null : result.sigmaHeight,
     };
-    void propose(`bring ${names.length === 1 ? names[0] : `${names.length} files`} onto control`, {
+    void propose(`fit ${names.length === 1 ? names[0] : `${names.length} files`} onto control`, {
       op: 'intake.place',
       ids: chosen,
       placements: chosen.map(() => placement),
@@ -244,7 +244,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
       ) : null}
       {pairs.length === 0 ? (
         <Box px="12px" py="6px" color="slate">
-          No number of these files stands among control. Name the common points above.
+          No number of these files is in control. Name the common points above.
         </Box>
       ) : null}
       {result ? <Outcome fit={result} /> : null}
@@ -289,7 +289,7 @@ function Outcome({ fit }: { fit: FitResult }) {
   const sigma = (m: number): string => (Number.isNaN(m) ? 'no redundancy' : `${formatLength(m, s.unit, 4)} ${sign}`);
   const rows: [string, string][] = [
     ['scale', `${fit.scale.toFixed(8)}, ${formatFixed((fit.scale - 1) * 1e6, 1)} ppm`],
-    ['turn, counter-clockwise', formatAngle(fit.rotation, s.angle, Math.max(1, s.angleDecimals))],
+    ['rotation, counter-clockwise', formatAngle(fit.rotation, s.angle, Math.max(1, s.angleDecimals))],
     ['standard deviation in plan', `${sigma(fit.sigmaPlan)}, ${fit.redundancyPlan} redundant`],
     ['standard deviation in height', `${sigma(fit.sigmaHeight)}, ${fit.redundancyHeight} redundant`],
   ];
@@ -314,7 +314,7 @@ const DrawnAs = () => {
   const about = useProject((p) => p.sketch?.about);
   return about ? (
     <Box px="12px" pt="4px">
-      <Aside>On the sheet: the points where this puts them, and the {about}.</Aside>
+      <Aside>On the drawing: the points where this puts them, and the {about}.</Aside>
     </Box>
   ) : null;
 };

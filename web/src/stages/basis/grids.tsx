@@ -70,7 +70,7 @@ export function GridLeaf({
             />
           </>
         ) : (
-          <span>No geoid: ellipsoidal and orthometric heights cannot be brought to each other.</span>
+          <span>No geoid: ellipsoidal and orthometric heights cannot be converted to each other.</span>
         )}
       </Sentence>
       {basis.datumGrids.length ? (
@@ -82,7 +82,7 @@ export function GridLeaf({
               {canChange ? (
                 <Act
                   look="quiet"
-                  aria-label={`take ${g.name} out`}
+                  aria-label={`remove ${g.name}`}
                   onClick={() => setBasis(`without ${g.name}`, { datumGrids: basis.datumGrids.filter((o) => o !== g) })}
                 >
                   ×
@@ -111,7 +111,7 @@ export function GridLeaf({
         ) : null}
         {basis.geoid && isPublished(basis.system) && tables!.points.x.length ? (
           <a href={`/api/projects/${id}/geoid-piece`} download>
-            <Aside textDecoration="underline">The site’s piece as GTX</Aside>
+            <Aside textDecoration="underline">The site’s part as GTX</Aside>
           </a>
         ) : null}
       </Flex>

@@ -156,10 +156,12 @@ function FactorLeaf({
       <Sentence>
         {basis.base ? (
           <span>
-            Grid turns into ground about <Num>{placeText(basis.base.x, basis.base.y, s)}</Num>
+            Grid is converted to ground about <Num>{placeText(basis.base.x, basis.base.y, s)}</Num>
           </span>
         ) : (
-          <span>No base point is chosen, so packages in ground coordinates turn about the site’s middle.</span>
+          <span>
+            No base point is chosen, so packages in ground coordinates are scaled about the middle of the site.
+          </span>
         )}
         <Typed
           name="base point"

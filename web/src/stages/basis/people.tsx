@@ -175,7 +175,7 @@ function Members({ people }: { people: People }) {
             <Act
               look="quiet"
               onClick={() => void act(() => api.removePerson(id, m.id))}
-              aria-label={`take ${m.name} out`}
+              aria-label={`remove ${m.name}`}
             >
               remove
             </Act>
@@ -201,7 +201,7 @@ function Members({ people }: { people: People }) {
             <Flex gap="8px" px="12px" py="4px" align="center" wrap="wrap">
               From the team
               <Choice
-                name="somebody of the team"
+                name="a member of the team"
                 value={mate || people.mates[0].id}
                 options={people.mates.map((m) => [m.id, m.name] as const)}
                 onChange={setMate}

@@ -47,7 +47,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'checkPlan',
     short: 'checks in plan',
-    before: 'A point with the number of control may differ from it in plan by',
+    before: 'A point with the number of a control point may differ from it in plan by',
     after: '',
     used: 'Basis: checks against control, whether a file stands on another basis; Book: backsights and checks in plan',
     min: 0.001,
@@ -159,7 +159,7 @@ export const TOLERANCES: Tolerance[] = [
     key: 'levelClosure',
     short: 'misclosure of levelling',
     before: 'A level run closes on one kilometre within',
-    after: 'and on longer ones within so much times the root of the kilometres',
+    after: 'and on longer ones within that times the square root of the kilometres',
     used: 'Book: level runs',
     min: 0.0001,
     max: 1,
@@ -210,7 +210,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'longestSide',
     short: 'longest side',
-    before: 'Triangles at the rim end at sides longer than',
+    before: 'No triangle at the rim has a side longer than',
     after: '',
     used: 'Ground: rim',
     min: 0.1,
@@ -230,7 +230,7 @@ export const TOLERANCES: Tolerance[] = [
   {
     key: 'sagitta',
     short: 'chords of arcs',
-    before: 'Chords of arcs are off the arc by at most',
+    before: 'Chords are off their arc by at most',
     after: 'in the ground',
     used: 'Ground: arcs; files that know no arcs',
     min: 0.001,

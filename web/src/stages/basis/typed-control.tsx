@@ -204,7 +204,7 @@ export const typedSchema = (unit: LengthUnit, heads: readonly string[]) =>
     });
 type TypedForm = z.infer<ReturnType<typeof typedSchema>>;
 
-/** Typed points in metres; an elevation that was not typed is NaN. Rows without anything are passed over. */
+/** Typed points in metres; an elevation that was not typed is NaN. Rows without anything are skipped. */
 function pointsOf(rows: readonly Row[], unit: LengthUnit, order: 'EN' | 'NE') {
   const metres = (text: string): number => {
     const read = readLength(text, unit);

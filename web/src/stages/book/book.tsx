@@ -62,8 +62,8 @@ export function Book({ onTakeIn }: { onTakeIn: () => void }) {
       <Ledger name="Book" about="nothing received yet" tools={tools}>
         <Empty>
           The points of the crews’ files. Drop a text file of coded points anywhere on this page, or choose one with
-          “Import files”. It is looked at first: nothing comes in before you have seen its columns and its points. A
-          whole folder or a zip comes in one drop.
+          “Import files”. Nothing is imported before you have seen its columns and its points. A whole folder or a zip
+          comes in one drop.
         </Empty>
       </Ledger>
     );

@@ -15,7 +15,7 @@ type Doing =
 const DOING: Record<Doing, string> = {
   code: 'the same code',
   renumber: 'new numbers in a row',
-  prefix: 'a sign before the number',
+  prefix: 'a prefix to the number',
   shift: 'shifted',
   turn: 'rotated about their centre',
   scale: 'scaled about their centre',
@@ -98,7 +98,7 @@ export function EditPoints({
     let number = Number(a);
     const step = b ? Number(b) : 1;
     if (doing === 'renumber' && !(Number.isInteger(number) && Number.isInteger(step) && number >= 0 && step !== 0)) return 'Numbers in a row begin with a whole number and go by whole steps.'; // prettier-ignore
-    if (doing === 'prefix' && !a.trim()) return 'Type the sign that stands before the numbers.';
+    if (doing === 'prefix' && !a.trim()) return 'Type the prefix of the numbers.';
     for (const row of rows) {
       const book = doc.intakes[points.intake[row]].form === 'book';
       const key = keyOf(doc, tables!, row);

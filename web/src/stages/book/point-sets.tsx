@@ -38,8 +38,8 @@ export function PointSets() {
       </Box>
       {doc.pointSets.length === 0 ? (
         <Empty>
-          A set is a named choice of points: by file, code, number, area, elevation or date, with some more or fewer by
-          hand. It can be coloured or hidden on the drawing, and be exported.
+          A set is a named choice of points: by file, code, number, area, elevation or date, with points added or
+          removed by hand. It can be coloured or hidden on the drawing, and be exported.
         </Empty>
       ) : null}
       {doc.pointSets.map((set) => (
@@ -79,7 +79,7 @@ export function PointSets() {
             </chakra.label>
             <Act
               look="quiet"
-              aria-label={`take ${set.name} away`}
+              aria-label={`delete ${set.name}`}
               disabled={!canEdit}
               onClick={() => void make({ op: 'points.set', id: set.id, set: null })}
             >
@@ -128,7 +128,7 @@ function Rule({ set, disabled }: { set: PointSet; disabled: boolean }) {
               if (both.every((t) => t === '')) return now ? take(undefined) : undefined;
               if (both.some((t) => t === '')) return;
               const values = both.map(read);
-              if (values.some((v) => v === null)) return tell(`“${both.join(' … ')}” is no range of ${name}.`);
+              if (values.some((v) => v === null)) return tell(`“${both.join(' … ')}” is not a range of ${name}.`);
               if (JSON.stringify(values) !== JSON.stringify(now)) take(values as never);
             }}
           />

@@ -138,7 +138,7 @@ function byHour(all: Item[]): Group[] {
     const time = item.book.time.get(item.at);
     const hour = /^(\d{4}-\d{2}-\d{2})[T ](\d{2})/.exec(time);
     const key = hour ? `${hour[1]} ${hour[2]} h` : time ? time.slice(0, 13) : '';
-    const title = key || last || 'no time said';
+    const title = key || last || 'no time stated';
     if (groups.at(-1)?.title !== title) groups.push({ key: `time ${groups.length} ${title}`, title, items: [] });
     groups.at(-1)!.items.push(item);
     last = title;

@@ -25,8 +25,8 @@ export function Handover() {
         packages.data.map((p) => <PackageLeaf key={p.id} card={p} />)
       ) : (
         <Empty>
-          No package has been made yet. Choose above what the recipient needs; what is made is kept here with its
-          revision, as a record of what was sent.
+          No package has been made yet. Choose above what the recipient needs; each one is kept here with its revision,
+          as a record of what was sent.
         </Empty>
       )}
     </Ledger>

@@ -137,7 +137,7 @@ export function CodeEditor({
           </Two>
         )}
         {line ? null : (
-          <Two name="size, turn">
+          <Two name="size, rotation">
             <Flex gap="6px" align="center">
               <Typed
                 label={`size of ${code.code}`}
@@ -149,7 +149,7 @@ export function CodeEditor({
               />
               <Aside>×</Aside>
               <Typed
-                label={`turn of ${code.code}, degrees`}
+                label={`rotation of ${code.code}, degrees`}
                 value={((code.rotation ?? 0) / Math.PI) * 180}
                 disabled={disabled}
                 min={-360}

@@ -107,7 +107,7 @@ export function CodeListEditor() {
           return setProblem(`${file.name}: ${read.error.issues[0].path.join('.')}: ${read.error.issues[0].message}`);
         return takeList(file.name, read.data);
       } catch (error) {
-        return setProblem(`${file.name} is no JSON: ${(error as Error).message}`);
+        return setProblem(`${file.name} is not JSON: ${(error as Error).message}`);
       }
     }
     const { codes, problems } = readCodeTable(text);

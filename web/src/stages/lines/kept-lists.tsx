@@ -83,7 +83,7 @@ export function KeptLists({
     setLeft(new Set(left.has(code) ? [...left].filter((c) => c !== code) : [...left, code]));
   const rows = difference
     ? [
-        ...difference.added.map((c) => ({ code: c.code, name: c.name, what: 'comes new' })),
+        ...difference.added.map((c) => ({ code: c.code, name: c.name, what: 'is new' })),
         ...difference.changed.map((c) => ({
           code: c.to.code,
           name: c.to.name,
@@ -131,7 +131,7 @@ export function KeptLists({
                   cell: (r) => (
                     <input
                       type="checkbox"
-                      aria-label={`take ${r.code}`}
+                      aria-label={`use ${r.code}`}
                       checked={!left.has(r.code)}
                       onChange={() => toggle(r.code)}
                     />
@@ -148,7 +148,7 @@ export function KeptLists({
                 onClose();
               }}
             >
-              {rows.length ? 'Take over what is ticked' : 'Name it as the source'}
+              {rows.length ? 'Use what is ticked' : 'Name it as the source'}
             </Act>
             <Act onClick={() => void save(other.id, other.revision)}>
               Save this project’s as its revision {other.revision + 1}
@@ -215,7 +215,7 @@ export function KeptLists({
             ))}
           </Pick>
           <Act look="solid" disabled={!keep.name.trim()} onClick={() => void save(null, 0)}>
-            Keep it
+            Save
           </Act>
         </Flex>
       </Leaf>

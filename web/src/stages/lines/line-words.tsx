@@ -189,7 +189,7 @@ export function LineWordsLeaf() {
             ) : null}
             {otherForm ? (
               <Act disabled={!canEdit} onClick={() => set({ ...words, form: otherForm })}>
-                Its words stand {formSentence(otherForm)}: take that
+                Words are written {formSentence(otherForm)}: use that
               </Act>
             ) : null}
           </Flex>
@@ -223,9 +223,9 @@ export function LineWordsLeaf() {
                         <Act
                           disabled={!canEdit}
                           onClick={() => assign(u.word, u.proposed!)}
-                          aria-label={`take ${u.word} so`}
+                          aria-label={`use this meaning of ${u.word}`}
                         >
-                          Use it so
+                          Use this meaning
                         </Act>
                       ) : null}
                     </Flex>
@@ -242,7 +242,7 @@ export function LineWordsLeaf() {
                 set(learnt.unknown.reduce((w, u) => (u.proposed ? { ...w, [u.proposed]: u.word } : w), words))
               }
             >
-              Use all that is proposed
+              Use every proposed meaning
             </Act>
           </Flex>
         </Leaf>

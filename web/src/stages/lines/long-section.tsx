@@ -24,7 +24,7 @@ export function LongSection({ runs, name, unit }: { runs: Run[]; name: (row: num
     ).defined((p) => !Number.isNaN(p.pair[level]))(places) ?? '';
   const times = (x(1) - x(0) === 0 ? 1 : Math.abs(y(0) - y(1)) / Math.abs(x(1) - x(0))).toFixed(0);
   return (
-    <Leaf head={`Long section of ${runs[0].line}; heights ${times} times as large as lengths`}>
+    <Leaf head={`Long section of ${runs[0].line}; heights ${times} times exaggerated`}>
       <Box overflowX="auto" px="8px" pb="6px">
         <chakra.svg
           width="100%"

@@ -97,11 +97,11 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
             </Act>
           </Flex>
         </Two>
-        <Two name="north turned by">
+        <Two name="north rotated by">
           <Field
             key={plot.turn}
             numeric
-            aria-label="north turned by"
+            aria-label="north rotated by"
             disabled={disabled}
             defaultValue={String(Number(((plot.turn / Math.PI) * (angle === 'gon' ? 200 : 180)).toFixed(3)))}
             onBlur={(e) => {

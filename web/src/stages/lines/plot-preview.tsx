@@ -34,7 +34,7 @@ export function PlotPreview({ tables, plot }: { tables: Tables; plot: Plot }) {
           element.width = bitmap.width;
           element.height = bitmap.height;
           element.getContext('2d')!.drawImage(bitmap, 0, 0);
-          setSaid(empty ? 'Nothing of the project is in this window: its middle or its scale is not where the survey is.' : labelsLeftAway ? `${labelsLeftAway} labels found no free place and are left out; a larger scale or smaller letters make room` : 'every label found a place'); // prettier-ignore
+          setSaid(empty ? 'Nothing of the project is in this window: its middle or its scale is not where the survey is.' : labelsLeftAway ? `${labelsLeftAway} labels have no free place and are left out; a larger scale or smaller letters make room` : 'every label has a place'); // prettier-ignore
         },
         (error: unknown) =>
           wanted && setSaid(`The plot cannot be drawn: ${error instanceof Error ? error.message : String(error)}`),

@@ -168,7 +168,7 @@ class PlanWork {
       book: setup.book,
       subject: String(setup.row),
       causes: kept.slice(0, 4),
-      misfit: `What it sights of ${names.join(', ')} does not fit by up to ${projectLength(doc, Math.max(...bad.map((s) => s.compared.off)))}.`,
+      misfit: `Its sightings of ${names.join(', ')} disagree by up to ${projectLength(doc, Math.max(...bad.map((s) => s.compared.off)))}.`,
       decide: `One more sighting of a known point from ${setup.number} would tell.`,
       evidence: bad.map((s) => [s.compared.row, s.target.number, Math.round(s.compared.off * 1e4)]),
       explains: new Set(bad.map((s) => `${setup.book}:${s.compared.row}`)),
