@@ -107,6 +107,6 @@ test('an account exports its data and goes, with what nobody else is in; an arch
   await ole.getByRole('button', { name: 'Delete the account' }).click();
   await expect(ole.getByRole('button', { name: 'Sign in' })).toBeVisible();
   await signIn(ole, email, 'four plain words here');
-  await expect(ole.getByRole('alert')).toContainText('do not go together');
+  await expect(ole.getByRole('alert')).toContainText('is wrong');
   await ole.context().close();
 });
