@@ -1,4 +1,5 @@
-import { inCircle, orientation } from '#core/kernel';
+import { orientation } from '#core/kernel';
+import { isInsideCircle } from './circle.ts';
 import { nextEdge, previousEdge, type Mesh } from './delaunay.ts';
 
 /** Two breakline segments that cross away from any common point. Vertices are the caller's indices. */
@@ -158,7 +159,7 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
       const p = corner[previousEdge(e)];
       const d = corner[previousEdge(f)];
       if ((a | b | p | d) < 0) continue;
-      if (inCircle(x[a], y[a], x[b], y[b], x[p], y[p], x[d], y[d]) <= 0) continue;
+      if (!isInsideCircle(x, y, a, b, p, d)) continue;
       flip(e);
       stack.push(e, nextEdge(e), f, nextEdge(f));
     }

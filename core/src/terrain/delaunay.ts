@@ -1,4 +1,5 @@
-import { hilbertOrder, inCircle, orientation } from '#core/kernel';
+import { hilbertOrder, orientation } from '#core/kernel';
+import { isInsideCircle } from './circle.ts';
 
 /** The symbolic vertex outside the hull: triangles that have it stand for the open side of a hull edge. */
 export const GHOST = -1;
@@ -27,7 +28,8 @@ export const previousEdge = (e: number): number => (e % 3 === 0 ? e + 2 : e - 1)
 /**
  * Delaunay triangulation by insertion along a Hilbert curve, with exact predicates: each point is
  * found by walking from the one before, its triangle is split in three, and sides are flipped until
- * the circles are empty again (Lawson). Coordinates must be finite.
+ * the circles are empty again (Lawson). Coordinates must be finite. Places on one circle are decided by their
+ * coordinates, so that one set of places has one triangulation.
  */
 export function delaunay(px: Float64Array, py: Float64Array): Mesh {
   const n = px.length;
@@ -177,7 +179,7 @@ function insertAll(mesh: Mesh, first: readonly number[]): void {
       const b = corner[f];
       const d = corner[fp];
       let flip: boolean;
-      if ((a | b | d) >= 0) flip = inCircle(x[a], y[a], x[b], y[b], qx, qy, x[d], y[d]) > 0;
+      if ((a | b | d) >= 0) flip = isInsideCircle(x, y, a, b, p, d);
       else flip = seenOutside(x, y, a, b, d, qx, qy);
       if (flip) {
         const outerF = twin[ep];
