@@ -214,13 +214,13 @@ export interface Boundary {
   holes: Float64Array[];
 }
 
-/** The boundary in a file: its largest closed course, and the others as holes of it. */
-export function boundaryOf(file: string, options: TextOptions): Boundary {
+/** Every closed course of a file, x, y … ; points are one in their order. */
+export function ringsOf(file: string, options: TextOptions): Float64Array[] {
   const loaded = load(file, options);
   if (loaded.kind === 'points') {
     const { x, y } = loaded.read;
     if (x.length < 3) throw new CannotDo(`${loaded.file} has ${x.length} points; a boundary needs three.`);
-    return { ring: checkedRing(loaded.file, Float64Array.from({ length: x.length * 2 }, (_, i) => (i % 2 ? y[i >> 1] : x[i >> 1]))), holes: [] }; // prettier-ignore
+    return [checkedRing(loaded.file, Float64Array.from({ length: x.length * 2 }, (_, i) => (i % 2 ? y[i >> 1] : x[i >> 1])))]; // prettier-ignore
   }
   const lines = linesOf(loaded, options);
   const rings = lines
@@ -230,11 +230,16 @@ export function boundaryOf(file: string, options: TextOptions): Boundary {
   if (rings.length === 0) throw new CannotDo(`${loaded.file} holds no line that could be a boundary.`);
   const open = lines.length - rings.length;
   if (open > 0) options.account?.add(loaded.file, 'lines', `${open} are not closed, and are no boundary`, open);
-  rings.sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)));
-  const [ring, ...holes] = rings.map((r) => checkedRing(loaded.file, r));
+  return rings.map((r) => checkedRing(loaded.file, r));
+}
+
+/** The boundary in a file: its largest closed course, and the others as holes of it. */
+export function boundaryOf(file: string, options: TextOptions): Boundary {
+  const rings = ringsOf(file, options).sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)));
+  const [ring, ...holes] = rings;
   const apart = holes.filter((h) => !pointInRing(ring, h[0], h[1])).length;
   if (apart > 0)
-    throw new CannotDo(`${loaded.file} holds ${apart + 1} boundaries side by side; one is needed, with its holes.`);
+    throw new CannotDo(`${basename(file)} holds ${apart + 1} boundaries side by side; one is needed, with its holes.`);
   return { ring, holes };
 }
 

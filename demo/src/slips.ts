@@ -43,7 +43,7 @@ export function slipDayTwo(shots: Shot[]): Slip[] {
   // The ridge was never ended, and a lamp beyond the heap gets its name: the line runs across the heap.
   const lamp = shots.filter((s) => s.description === 'LP')[3];
   lamp.description = 'LP RG1';
-  slips.push({ kind: 'crossing-breaklines', where: 'RG1' });
+  slips.push({ kind: 'meeting-breaklines', where: 'RG1' });
   // A begin with nothing after it.
   const gate = shots.filter((s) => s.description === 'BO')[2];
   gate.description = 'BO FN2 BEG';

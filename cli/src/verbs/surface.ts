@@ -1,22 +1,57 @@
-import { buildSurface, clipToRing, measureSurface, NO_POINT } from '#core/terrain';
+import {
+  buildSurface,
+  claimOrder,
+  clipToRing,
+  cutVoid,
+  KEEP_RULES,
+  lastDecimalOf,
+  measureSurface,
+  MEETING_RULES,
+  NO_POINT,
+  thinPoints,
+  type MeetingKind,
+  type SurfaceInput,
+} from '#core/terrain';
 import { writeLandXml } from '#core/exchange';
-import { boundaryOf, load, linesOf, pointsOf, type Loaded } from '../load.ts';
+import { boundaryOf, load, linesOf, pointsOf, ringsOf, type Loaded } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { length, OUTPUT, READING, text } from '../options.ts';
+import { choice, length, OUTPUT, READING, text } from '../options.ts';
 
 const OPTIONS = {
   ...READING,
   lines: text('--lines <file>', 'lines with elevations, as breaklines'),
   boundary: text('--boundary <file>', 'closed line round the surface, with its holes'),
+  voids: text('--voids <file>', 'closed lines inside which there is no surface'),
   longestSide: length('--longest-side <length>', 'no triangle has a longer side, breaklines apart', 1e-6),
   coincidence: length('--coincidence <length>', 'points nearer than this in plan are one', 0),
+  keep: choice('--keep <which>', 'of coincident points', KEEP_RULES, 'first'),
+  meeting: choice('--meeting <which>', 'elevation where breaklines meet', MEETING_RULES, 'first'),
+  thin: length('--thin <length>', 'leaves out points while the surface stays within this of them in height', 1e-6),
   name: text('--name <text>', 'name of the surface in the file'),
   ...OUTPUT,
 };
 type Options = Values<typeof OPTIONS> & Common;
+
+/** Elevations that differ by no more are one, m. */
+const MEETING_TOLERANCE = 0.005;
+const MEETING_WORD: Record<MeetingKind | 'place', string> = {
+  cross: 'breaklines cross',
+  end: 'a breakline ends on another',
+  overlap: 'breaklines run over each other',
+  place: 'two points in one place',
+};
+
+/** What is left after thinning. */
+function onlyKept(input: SurfaceInput, kept: Uint8Array): SurfaceInput {
+  const stay = Uint32Array.from(kept.keys()).filter((i) => kept[i] === 1);
+  const slot = new Uint32Array(kept.length);
+  stay.forEach((i, at) => (slot[i] = at));
+  const [x, y, z] = [input.x, input.y, input.z].map((values) => Float64Array.from(stay, (i) => values[i]));
+  return { ...input, x, y, z, claim: null, segments: input.segments.map((i) => slot[i]) };
+}
 
 /** Lines that a file holds beside its points. */
 const linesIn = (l: Loaded): number =>
@@ -80,16 +115,24 @@ function surface(files: string[], options: Options): Outcome {
       `${x.length} points with elevation; a surface needs three. ${refused[0] ? `First row left out: ${refused[0].file} row ${refused[0].row}: ${refused[0].reason}.` : ''}`,
     );
   const start = performance.now();
-  const built = buildSurface({
-    x: Float64Array.from(x),
-    y: Float64Array.from(y),
-    z: Float64Array.from(z),
+  const [px, py, pz] = [x, y, z].map((values) => Float64Array.from(values));
+  const input: SurfaceInput = {
+    x: px,
+    y: py,
+    z: pz,
     segments: Uint32Array.from(segments),
     coincidence: options.coincidence ?? 0,
+    claim: claimOrder(options.keep, px, py, pz),
+    mean: options.keep === 'mean',
     longestSide: options.longestSide ?? null,
-  });
+    rounding: lastDecimalOf(px, py),
+  };
+  const thinned = options.thin === undefined ? null : thinPoints(input, options.thin);
+  const built = buildSurface(thinned ? onlyKept(input, thinned.kept) : input, { rule: options.meeting, tolerance: MEETING_TOLERANCE }); // prettier-ignore
   const boundary = options.boundary ? boundaryOf(options.boundary, options) : null;
-  const made = boundary ? clipToRing(built.surface, boundary.ring, boundary.holes) : built.surface;
+  const voids = options.voids ? ringsOf(options.voids, options) : [];
+  const bounded = boundary ? clipToRing(built.surface, boundary.ring, boundary.holes) : built.surface;
+  const made = voids.reduce((s, ring) => cutVoid(s, ring), bounded);
   const seconds = (performance.now() - start) / 1000;
   if (made.triangles.length === 0) {
     const why = boundary
@@ -110,12 +153,18 @@ function surface(files: string[], options: Options): Outcome {
     extent: m.extent,
     breaklines: lines,
     coincidentPoints: built.account.coincident.length / 2,
-    crossings: built.account.crossings.map((c) => ({
-      x: c.x,
-      y: c.y,
-      kept: c.keptElevation,
-      leftOut: c.leftOutElevation,
-    })),
+    meetings: built.account.meetings.map(({ x, y, kind, elevations, kept }) => ({ x, y, kind, elevations, kept })),
+    joined: built.account.joined,
+    thin: built.account.thin,
+    ...(thinned
+      ? {
+          thinned: {
+            left: thinned.kept.reduce((sum, k) => sum + k, 0),
+            of: x.length,
+            largestError: thinned.largestError,
+          },
+        }
+      : {}),
     tooLong: built.account.tooLong,
     ...(boundary ? { boundary: reachOf(boundary, m.planArea) } : {}),
     verticesOnBoundary: made.point.filter((p) => p === NO_POINT).length,
@@ -144,7 +193,10 @@ function surface(files: string[], options: Options): Outcome {
       `${report.vertices} vertices, ${report.triangles} triangles`,
       `  area ${report.planArea.toFixed(3)} m² in plan, ${report.slopeArea.toFixed(3)} m² along the slope`,
       `  elevation ${report.lowest.toFixed(3)} … ${report.highest.toFixed(3)} m`,
-      `  ${report.coincidentPoints} coincident points, ${report.crossings.length} crossing breaklines, ${report.tooLong} triangles excluded for their longest side`,
+      `  ${report.coincidentPoints} coincident points, ${report.meetings.length} places with several elevations, ${report.tooLong} triangles excluded for their longest side`,
+      ...report.meetings.slice(0, 20).map((m) => `  ${MEETING_WORD[m.kind]} at E ${m.x.toFixed(3)} N ${m.y.toFixed(3)}: ${m.elevations.map((e) => e.toFixed(3)).join(', ')} m; ${m.kept.toFixed(3)} is kept`), // prettier-ignore
+      ...(report.meetings.length > 20 ? [`  and ${report.meetings.length - 20} more, all in --json`] : []),
+      ...(thinned ? [`  thinned to ${report.thinned!.left} of ${x.length} points; the others are within ${thinned.largestError.toFixed(4)} m of the surface`] : []), // prettier-ignore
       ...(boundary ? reachText(reachOf(boundary, m.planArea)) : []),
       ...(without ? [`  ${without} points without elevation excluded`] : []),
     ].join('\n'),

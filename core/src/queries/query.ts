@@ -78,7 +78,7 @@ export type QueryKind =
   | 'pair-wrong'
   | 'off-course'
   | 'spike'
-  | 'crossing-breaklines'
+  | 'meeting-breaklines'
   | 'recipe-source-gone';
 
 export interface Remedy {

@@ -13,10 +13,16 @@ export type Ring = Float64Array;
  * so that elevations stay what they were; where the ring runs off the surface, the surface's own rim
  * stays. Inside a hole of the boundary nothing is kept. New vertices have `point` NO_POINT.
  */
-export function clipToRing(s: Surface, ring: Ring, holes: readonly Ring[] = []): Surface {
-  const sides = [ring, ...holes].flatMap(sidesOf);
-  const within = (px: number, py: number): boolean =>
-    pointInRing(ring, px, py) && !holes.some((hole) => pointInRing(hole, px, py));
+export const clipToRing = (s: Surface, ring: Ring, holes: readonly Ring[] = []): Surface =>
+  cutAlong(s, [ring, ...holes], (x, y) => pointInRing(ring, x, y) && !holes.some((hole) => pointInRing(hole, x, y)));
+
+/** A surface without what lies inside a ring, but for islands in it; cut exactly along all of them. */
+export const cutVoid = (s: Surface, ring: Ring, islands: readonly Ring[] = []): Surface =>
+  cutAlong(s, [ring, ...islands], (x, y) => !pointInRing(ring, x, y) || islands.some((one) => pointInRing(one, x, y)));
+
+/** The part of a surface of which `within` is true; it changes nowhere but on the rings. */
+function cutAlong(s: Surface, rings: readonly Ring[], within: (px: number, py: number) => boolean): Surface {
+  const sides = rings.flatMap(sidesOf);
   const index = new Flatbush(sides.length);
   for (const { ax, ay, bx, by } of sides) {
     index.add(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by));

@@ -1,9 +1,16 @@
 export { delaunay, nextEdge, previousEdge, GHOST, type Mesh } from './delaunay.ts';
 export { constrain } from './constraints.ts';
 export * from './surface.ts';
+export { planSurface } from './plan.ts';
+export * from './raise.ts';
+export { arrange, type MeetingKind } from './meetings.ts';
+export { lastDecimalOf } from './last-decimal.ts';
+export { claimOrder, KEEP_RULES, type KeepRule } from './coincident.ts';
 export * from './measures.ts';
 export * from './moved.ts';
 export * from './heights.ts';
+export * from './locate.ts';
+export * from './thin.ts';
 export * from './contours.ts';
 export * from './plane-fits.ts';
 export * from './spikes.ts';

@@ -16,11 +16,12 @@ import {
 import { demoProject } from '#demo';
 
 // What an earlier version kept: a document in which a file's target named its surface, and the boundary and the lines
-// taken out of the ground were the project's; changes with their inverses; and the figures that version computed.
+// taken out of the ground were the project's; changes with their inverses; and the figures that version computed, but for
+// what breaklines that cross make of them: they meet at a vertex since.
 const kept = JSON.parse(readFileSync(new URL('./kept-before-recipes.json', import.meta.url), 'utf8')) as {
   document: ProjectDocument;
   changes: { change: Change; inverse: Change }[];
-  figures: { surfaces: [string, number, number, number][]; comparisons: unknown; contours: number; accepted: string[] };
+  figures: { surfaces: [string, number, number, number][]; comparisons: unknown; contours: number };
 };
 const demo = demoProject();
 const readOf = (intake: Intake): ReadPoints => {
@@ -52,8 +53,9 @@ describe('a document from before surfaces were recipes', () => {
     expect(s.surfaces.map((g) => [g.name, g.points, g.triangles, g.planArea])).toEqual(kept.figures.surfaces);
     expect(s.comparisons).toEqual(kept.figures.comparisons);
     expect(s.surfaces[0].contours).toBe(kept.figures.contours);
-    // What somebody accepted stays accepted.
-    expect(s.queries.filter((q) => q.accepted).map((q) => q.kind)).toEqual(kept.figures.accepted);
+    // What somebody accepted stays in the document; that a side was excluded is another question than which elevation counts.
+    expect(Object.keys(now.accepted)).toEqual(['crossing-breaklines:ground:HM1:RG1:510,509']);
+    expect(s.queries.filter((q) => q.kind === 'meeting-breaklines').map((q) => [q.lines, q.accepted])).toEqual([[['HM1', 'RG1'], null]]); // prettier-ignore
   });
 
   it('has changes that are undone and made again as they were meant', () => {

@@ -50,8 +50,7 @@ describe('one set of points', () => {
     const places = grid(20, 15);
     const triangles = trianglesOf(triangulated(places));
     expect(triangles).toHaveLength(2 * 19 * 14);
-    for (let seed = 1; seed <= 25; seed++)
-      expect(trianglesOf(triangulated(shuffled(places, seed)))).toEqual(triangles);
+    for (let seed = 1; seed <= 25; seed++) expect(trianglesOf(triangulated(shuffled(places, seed)))).toEqual(triangles);
   });
 
   it('on a perfect grid loses only what a cut of its extent touches', () => {
@@ -66,8 +65,7 @@ describe('one set of points', () => {
     const places = [...new Map(on.flatMap(([x, y]) => [[x, y], [-x, y], [x, -y], [-x, -y]]).map(([x, y]) => [`${x + 0} ${y + 0}`, [x + 0, y + 0] as const])).values()]; // prettier-ignore
     const triangles = trianglesOf(triangulated(places));
     expect(triangles).toHaveLength(places.length - 2);
-    for (let seed = 1; seed <= 50; seed++)
-      expect(trianglesOf(triangulated(shuffled(places, seed)))).toEqual(triangles);
+    for (let seed = 1; seed <= 50; seed++) expect(trianglesOf(triangulated(shuffled(places, seed)))).toEqual(triangles);
   });
 
   it('anywhere on a lattice has the same triangles in whatever order they come', () => {

@@ -68,20 +68,6 @@ describe('surface', () => {
     expect(build(strip, [], 30).account.tooLong).toBe(2);
   });
 
-  it('names breaklines that cross, with place and both elevations', () => {
-    const { account } = build(
-      [
-        [0, 0, 10],
-        [10, 10, 20],
-        [0, 10, 1],
-        [10, 0, 3],
-      ],
-      [0, 1, 2, 3],
-    );
-    expect(account.crossings).toHaveLength(1);
-    expect(account.crossings[0]).toMatchObject({ x: 5, y: 5, keptElevation: 15, leftOutElevation: 2, segment: 1 });
-  });
-
   it('measures a known roof: areas in plan and along the slope', () => {
     const m = measureSurface(
       surfaceOf([

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { KEEP_RULES, MEETING_RULES } from '#core/terrain';
 import { coordinate, shortText } from './fields.ts';
+import { pointRuleSchema } from './point-set-schema.ts';
 
 export const ringSchema = z
   .array(coordinate)
@@ -14,6 +16,7 @@ export type SurfaceRole = z.infer<typeof surfaceRoleSchema>;
 
 const id = z.string().min(1).max(40);
 const row = { id, on: z.boolean() };
+const lineKey = z.string().max(200);
 
 /** One row of a recipe: what comes in, what is excluded, where it ends. A row that is off does nothing. */
 export const surfaceRowSchema = z.discriminatedUnion('kind', [
@@ -28,8 +31,24 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   /** Points whose codes do not belong in the ground, and those whose height is not used. */
   z.object({ ...row, kind: z.literal('exclude-codes') }),
   /** Lines that are no breaklines here, by their keys. */
-  z.object({ ...row, kind: z.literal('exclude-lines'), lines: z.array(z.string().max(200)).max(10_000) }),
+  z.object({ ...row, kind: z.literal('exclude-lines'), lines: z.array(lineKey).max(10_000) }),
+  /** Points that meet a rule, of whatever file that is switched on. */
+  z.object({ ...row, kind: z.literal('points'), rule: pointRuleSchema }),
+  /** Points that meet a rule are excluded, whatever brings them in. */
+  z.object({ ...row, kind: z.literal('exclude-points'), rule: pointRuleSchema }),
   z.object({ ...row, kind: z.literal('boundary'), ring: ringSchema }),
+  /** No surface inside; an island is surface within a void. */
+  z.object({ ...row, kind: z.literal('void'), ring: ringSchema }),
+  z.object({ ...row, kind: z.literal('island'), ring: ringSchema }),
+  /** Which elevation counts where lines meet: that of a line, of the point that stands there, or one made of all. */
+  z.object({
+    ...row,
+    kind: z.literal('meeting'),
+    x: coordinate,
+    y: coordinate,
+    lines: z.array(lineKey).max(20),
+    use: z.union([z.enum(['point', 'mean', 'highest', 'lowest']), z.object({ line: lineKey })]),
+  }),
 ]);
 export type SurfaceRow = z.infer<typeof surfaceRowSchema>;
 
@@ -40,6 +59,10 @@ export const surfaceSchema = z.object({
   role: surfaceRoleSchema,
   /** m; points nearer than this in plan are one. */
   coincidence: z.number().min(0).max(10).nullable(),
+  /** Which of points that are one stays; absent: the first. */
+  keep: z.enum(KEEP_RULES).optional(),
+  /** Which elevation counts where breaklines meet at different ones, unless a row says it of the place; absent: the first. */
+  meeting: z.enum([...MEETING_RULES, 'code']).optional(),
   /** m; no triangle has a longer side, breaklines apart. */
   longestSide: z.union([z.number().positive().max(1e6), z.literal('none')]).nullable(),
   /** m between contours. */

@@ -6,6 +6,7 @@ import type { ProjectDocument } from '#core/project';
 import { type BuiltSurface, pointKey, type PointTable } from '#core/stages';
 import { settleQuery, MOST_OF_A_KIND, type Query, type Remedy } from '../query.ts';
 import { editOne } from '../remedies.ts';
+import { queryMeetings } from './meeting-queries.ts';
 
 /** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
 export function queryGround(
@@ -25,27 +26,7 @@ export function queryGround(
     const parts = [`E ${formatLength(x, unit, 2)}`, `N ${formatLength(y, unit, 2)}`];
     return (doc.settings.order === 'EN' ? parts : parts.reverse()).join(' ');
   };
-  const crossings = ground.account.crossings.slice(0, MOST_OF_A_KIND).map((c) => {
-    const apart = c.leftOutElevation - c.keptElevation;
-    const self = c.keptLine === c.leftOutLine;
-    return settleQuery(doc, {
-      key: `crossing-breaklines:${ground.id}:${c.keptLine}:${c.leftOutLine}:${c.kept.join()}`,
-      kind: 'crossing-breaklines' as const,
-      stage: 'ground' as const,
-      weight: 'look' as const,
-      text: self
-        ? `Breakline ${c.keptLine} crosses itself at ${placeText(c.x, c.y)}; the later side is excluded.`
-        : `Breaklines ${c.keptLine} and ${c.leftOutLine} cross at elevations ${formatLength(c.keptElevation, unit)} and ${formatLength(c.leftOutElevation, unit)} ${sign}, ${formatLength(Math.abs(apart), unit)} apart; that side of ${c.leftOutLine} is excluded from the ground.`,
-      evidence: [c.keptLine, c.leftOutLine, c.x, c.y, apart],
-      place: { x: c.x, y: c.y },
-      rows: [],
-      lines: [...new Set([c.keptLine, c.leftOutLine])],
-      remedies: [...new Set([c.leftOutLine, c.keptLine])].map((key) => ({
-        label: `Exclude ${key} from the ground`,
-        change: { op: 'line.ground' as const, key, used: false, surface: ground.id },
-      })),
-    });
-  });
+  const meetings = queryMeetings(doc, points, ground, placeText, name);
 
   const spikes = [
     ...spikesOnLines(doc, points, work, ground, explained, keep),
@@ -73,7 +54,7 @@ export function queryGround(
         ],
       });
     });
-  return [...crossings, ...spikes];
+  return [...meetings, ...spikes];
 }
 
 interface RowSpike {

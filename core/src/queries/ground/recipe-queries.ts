@@ -2,13 +2,14 @@ import type { ProjectDocument } from '#core/project';
 import type { BuiltSurface } from '#core/stages';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 
-/** Rows of recipes whose file is no longer in the project. */
+/** Rows of recipes that have lost what they speak of: a file, or a place where lines met. */
 export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurface[]): Query[] {
   const out: Query[] = [];
   for (const recipe of doc.surfaces) {
     const effect = surfaces.find((s) => s.id === recipe.id)?.account.rows ?? {};
     for (const row of recipe.rows) {
-      if ((row.kind !== 'file' && row.kind !== 'triangles') || effect[row.id] !== null) continue;
+      if (effect[row.id] !== null || !(row.kind === 'file' || row.kind === 'triangles' || row.kind === 'meeting'))
+        continue;
       if (out.length >= MOST_OF_A_KIND) return out;
       out.push(
         settleQuery(doc, {
@@ -16,11 +17,14 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
           kind: 'recipe-source-gone',
           stage: 'ground',
           weight: 'look',
-          text: `The surface “${recipe.name}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`,
-          evidence: [row.intake],
-          place: null,
+          text:
+            row.kind === 'meeting'
+              ? `An elevation was chosen for “${recipe.name}” where ${row.lines.join(' and ')} meet. They no longer meet there at different elevations, so it has no effect.`
+              : `The surface “${recipe.name}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`,
+          evidence: row.kind === 'meeting' ? [row.lines, row.x, row.y] : [row.intake],
+          place: row.kind === 'meeting' ? { x: row.x, y: row.y } : null,
           rows: [],
-          lines: [],
+          lines: row.kind === 'meeting' ? row.lines : [],
           remedies: [
             {
               label: 'Delete the row',

@@ -1,6 +1,6 @@
 import { dayOf } from '#core/book';
 import { pointInRing } from '#core/kernel';
-import { type ProjectDocument, type PointSet, codeReader } from '#core/project';
+import { codeReader, type PointRule, type PointSet, type ProjectDocument } from '#core/project';
 import { STATE, type PointTable } from './points.ts';
 
 /** What a set is asked of: the point table, or the page's columns of it. */
@@ -20,7 +20,7 @@ export interface SetPoints {
 /** 1 for every row that belongs to the set; points that are left out belong to none. */
 export function membersOf(set: PointSet, doc: ProjectDocument, points: SetPoints): Uint8Array {
   const out = new Uint8Array(points.x.length);
-  const meets = ruleOf(set, doc, points);
+  const meets = meetsRule(set.rule, doc, points);
   const [more, without] = [new Set(set.more), new Set(set.without)];
   const byHand = more.size > 0 || without.size > 0;
   for (let row = 0; row < out.length; row++) {
@@ -35,8 +35,9 @@ export function membersOf(set: PointSet, doc: ProjectDocument, points: SetPoints
   return out;
 }
 
-function ruleOf(set: PointSet, doc: ProjectDocument, points: SetPoints): (row: number) => boolean {
-  const { files, codes, numbers, area, elevations, dates } = set.rule;
+/** Whether a row meets every part of a rule. */
+export function meetsRule(rule: PointRule, doc: ProjectDocument, points: SetPoints): (row: number) => boolean {
+  const { files, codes, numbers, area, elevations, dates } = rule;
   const parts: ((row: number) => boolean)[] = [];
   if (files?.length) {
     const on = doc.intakes.map((i) => files.includes(i.id));

@@ -1,4 +1,14 @@
-import type { BreaklineCrossing } from '#core/terrain';
+import type { Meeting } from '#core/terrain';
+
+/** Lines that meet at elevations that do not agree: the elevation of the point that stands there first, where one does. */
+export interface LineMeeting extends Pick<Meeting, 'x' | 'y' | 'kind' | 'kept' | 'decided'> {
+  /** Row of the point table that stands there; −1 for none. */
+  row: number;
+  /** Its elevation; NaN for none. */
+  own: number;
+  /** Lines through the place by their keys, each once, with the elevation each has there. */
+  lines: { key: string; elevation: number }[];
+}
 
 /** What came into a surface and what was left out, and why. */
 export interface SurfaceAccount {
@@ -8,7 +18,12 @@ export interface SurfaceAccount {
   leftOut: { why: string; count: number; rows: number[] }[];
   coincident: [kept: number, leftOut: number][];
   tooLong: number;
-  crossings: (BreaklineCrossing & { keptLine: string; leftOutLine: string })[];
+  /** Triangles at the rim that only rounding made. */
+  thin: number;
+  /** Places where breaklines meet at elevations that do not agree. */
+  meetings: LineMeeting[];
+  /** Places where they meet and agree. */
+  joined: number;
   /** Points or lines that each row of the recipe brought in or kept out, by the row; null where its source is gone. */
   rows: Record<string, number | null>;
 }

@@ -1,10 +1,20 @@
 import type { ProjectDocument, SurfaceRecipe, SurfaceRole } from '#core/project';
-import { clipToRing, NO_POINT, planSurface, raiseSurface, type Surface, type SurfacePlan } from '#core/terrain';
+import {
+  claimOrder,
+  clipToRing,
+  cutVoid,
+  NO_POINT,
+  planSurface,
+  raiseSurface,
+  type Surface,
+  type SurfacePlan,
+} from '#core/terrain';
 import type { Line } from '#core/linework';
 import type { PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
 import { raiseReceived, type ReceivedPlan } from './received.ts';
 import { elevationsOf, layOutSurface, type PlanInput, type SurfaceLayout } from './layout.ts';
+import { lineMeeting, meetingChoice } from './line-meetings.ts';
 
 /** A surface as its recipe makes it. */
 export interface BuiltSurface {
@@ -28,48 +38,53 @@ export function buildSurface(
   keep: KeepPlan = (_, input, make) => make(input),
   layout: SurfaceLayout = layOutSurface(doc, recipe, points, lines),
 ): BuiltSurface {
-  const { rows, input, leftOut } = layout;
-  const built = raiseSurface(keep(recipe.id, input, planSurface), elevationsOf(layout, points));
+  const { rows, leftOut } = layout;
+  const elevations = elevationsOf(layout, points);
+  const { x, y } = layout.input;
+  const input = { ...layout.input, claim: claimOrder(recipe.keep ?? 'first', x, y, elevations) };
   const effect = { ...layout.effect };
-  let surface = cutByBoundaries(recipe, built.surface, effect);
-  surface = { ...surface, point: rowsOfVertices(surface.point, rows) };
-  const { coincident, tooLong, crossings } = built.account;
+  const choice = meetingChoice(doc, recipe, layout, effect);
+  const built = raiseSurface(keep(recipe.id, input, planSurface), elevations, choice);
+  const surface = { ...built.surface, point: rowsOfVertices(built.surface.point, rows) };
+  const { coincident, tooLong, thin, meetings, joined } = built.account;
   const pairs: [number, number][] = [];
   for (let i = 0; i < coincident.length; i += 2) {
     const [a, b] = [coincident[i], coincident[i + 1]];
     if (a < rows.length && b < rows.length) pairs.push([rows[a], rows[b]]);
   }
-  const lineAt = crossings.length > 0 ? linesAtSegments(layout) : new Map<string, string>();
   return {
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface,
+    surface: cutByBoundaries(recipe, surface, effect),
     account: {
       points: rows.length,
       lines: layout.lines,
-      chordPoints: input.x.length - rows.length,
+      chordPoints: x.length - rows.length,
       leftOut,
       coincident: pairs,
       tooLong,
-      crossings: crossings.map((c) => ({
-        ...c,
-        keptLine: lineAt.get(`${c.kept[0]} ${c.kept[1]}`) ?? '',
-        leftOutLine: layout.segmentLine[c.segment] ?? '',
-      })),
+      thin,
+      meetings: meetings.filter((m) => m.kind !== 'place').map((m) => lineMeeting(m, layout)),
+      joined,
       rows: effect,
     },
   };
 }
 
-/** A surface inside the boundaries of its recipe; each says how many triangles it took. */
+/** A surface inside its boundaries, without its voids but for their islands; each row says how many triangles it took or gave. */
 function cutByBoundaries(recipe: SurfaceRecipe, whole: Surface, effect: SurfaceAccount['rows']): Surface {
   let surface = whole;
-  for (const row of recipe.rows) {
-    if (row.kind !== 'boundary' || !row.on) continue;
+  const rows = recipe.rows.flatMap((r) => ('ring' in r && r.on ? [{ ...r, ring: Float64Array.from(r.ring) }] : []));
+  const islands = rows.filter((r) => r.kind === 'island');
+  for (const { kind, id, ring } of rows) {
+    if (kind === 'island') continue;
     const before = surface.triangles.length;
-    surface = clipToRing(surface, Float64Array.from(row.ring));
-    effect[row.id] = (before - surface.triangles.length) / 3;
+    surface =
+      kind === 'boundary'
+        ? clipToRing(surface, ring)
+        : cutVoid(surface, ring, islands.map((r) => r.ring)); // prettier-ignore
+    effect[id] = Math.max(0, (before - surface.triangles.length) / 3);
   }
   return surface;
 }
@@ -94,7 +109,9 @@ export function buildReceived(
       leftOut: plan.leftOut,
       coincident: [],
       tooLong: 0,
-      crossings: [],
+      thin: 0,
+      meetings: [],
+      joined: 0,
       rows: effect,
     },
   };
@@ -109,18 +126,3 @@ function rowsOfVertices(point: Uint32Array, rows: Uint32Array): Uint32Array {
   return made;
 }
 const rowsAt = new WeakMap<Uint32Array, { rows: Uint32Array; made: Uint32Array }>();
-
-/** The line of a segment by its two ends, either way round; found once for a layout. */
-function linesAtSegments(layout: SurfaceLayout): Map<string, string> {
-  const before = linesAt.get(layout);
-  if (before) return before;
-  const { input: { segments }, segmentLine } = layout; // prettier-ignore
-  const lineAt = new Map<string, string>();
-  segmentLine.forEach((line, i) => {
-    lineAt.set(`${segments[2 * i]} ${segments[2 * i + 1]}`, line);
-    lineAt.set(`${segments[2 * i + 1]} ${segments[2 * i]}`, line);
-  });
-  linesAt.set(layout, lineAt);
-  return lineAt;
-}
-const linesAt = new WeakMap<SurfaceLayout, Map<string, string>>();

@@ -1,7 +1,8 @@
 import { says, type CodeItem } from '#core/codes';
 import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
-import type { SurfaceInput } from '#core/terrain';
+import { lastDecimalOf, type SurfaceInput } from '#core/terrain';
+import { meetsRule, setPointsOf } from '../points/point-sets.ts';
 import { STATE, type PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
 
@@ -19,6 +20,8 @@ export interface SurfaceLayout {
   added: AddedPoints[];
   /** Key of the line that each segment is of. */
   segmentLine: string[];
+  /** Code of each line that is a breakline here. */
+  codeOfLine: ReadonlyMap<string, string>;
   lines: number;
   leftOut: SurfaceAccount['leftOut'];
   effect: SurfaceAccount['rows'];
@@ -50,22 +53,27 @@ export function layOutSurface(
   };
   const effect: SurfaceAccount['rows'] = Object.fromEntries(recipe.rows.filter((r) => r.on).map((r) => [r.id, 0]));
   const { files, rowOfFile } = filesOf(doc, recipe, effect);
+  const byRule = rulesOf(doc, recipe, points, 'points');
+  const outByRule = rulesOf(doc, recipe, points, 'exclude-points');
   const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
   const excluded = codesRow ? groundByCode(doc) : () => null;
-  for (const row of inOrder(points, files)) {
+  for (const row of inOrder(doc, points, files, byRule)) {
     if (points.state[row] === STATE.waits) leave(row, 'waiting for a decision');
     else if (points.state[row] === STATE.off) leave(row, 'excluded by hand');
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, excluded or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
     else {
       const why = excluded(points.description[row], points.intake[row]);
-      if (why) {
-        leave(row, why);
-        effect[codesRow!.id] = (effect[codesRow!.id] ?? 0) + 1;
+      const rule = why ? null : outByRule(row);
+      if (why || rule) {
+        leave(row, why ?? 'excluded by a rule of the recipe');
+        const by = rule ?? codesRow!.id;
+        effect[by] = (effect[by] ?? 0) + 1;
       } else {
         slot[row] = rows.length;
         rows.push(row);
-        effect[rowOfFile.get(points.intake[row])!]!++;
+        const by = rowOfFile.get(points.intake[row]) ?? byRule(row)!;
+        effect[by] = (effect[by] ?? 0) + 1;
       }
     }
   }
@@ -73,6 +81,7 @@ export function layOutSurface(
   const [x, y] = [points.x, points.y].map((column) => rows.map((r) => column[r]));
   const segments: number[] = [];
   const segmentLine: string[] = [];
+  const codeOfLine = new Map<string, string>();
   const added: AddedPoints[] = [];
   let used = 0;
   const isBreakline = breaklinesOf(doc, recipe);
@@ -84,6 +93,7 @@ export function layOutSurface(
     if (out.has(line.key)) effect[outRow!.id] = (effect[outRow!.id] ?? 0) + 1;
     else if (addSegments(line)) {
       used++;
+      codeOfLine.set(line.key, line.code.toUpperCase());
       effect[by] = (effect[by] ?? 0) + 1;
     }
   }
@@ -95,10 +105,13 @@ export function layOutSurface(
       segments: Uint32Array.from(segments),
       coincidence: recipe.coincidence ?? doc.settings.coincidence,
       longestSide: longest === 'none' ? null : longest,
+      rounding: lastDecimalOf(Float64Array.from(rows, (r) => points.x[r]), Float64Array.from(rows, (r) => points.y[r])), // prettier-ignore
+      mean: recipe.keep === 'mean',
     },
     rows: Uint32Array.from(rows),
     added,
     segmentLine,
+    codeOfLine,
     lines: used,
     leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
     effect,
@@ -107,7 +120,7 @@ export function layOutSurface(
   /** A line belongs to the files that its first point is of; one that follows no point, to the ground. */
   function belongs(line: Line): boolean {
     const owner = firstRow(line);
-    return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]);
+    return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]) || slot[owner] >= 0;
   }
 
   /** Sides of a line as breaklines. */
@@ -193,13 +206,33 @@ function filesOf(
   return { files, rowOfFile };
 }
 
-/** Rows of the table, file by file in the order in which they come in. */
-function inOrder(points: PointTable, files: readonly number[]): number[] {
+/** Which row of the recipe holds a rule that a point meets, the first of several; null where none does. */
+function rulesOf(
+  doc: ProjectDocument,
+  recipe: SurfaceRecipe,
+  points: PointTable,
+  kind: 'points' | 'exclude-points',
+): (row: number) => string | null {
+  const asked = setPointsOf(points);
+  const rules = recipe.rows.flatMap((r) =>
+    r.kind === kind && r.on ? [{ id: r.id, meets: meetsRule(r.rule, doc, asked) }] : [],
+  );
+  return (row) => rules.find((r) => r.meets(row))?.id ?? null;
+}
+
+/** Rows of the table, file by file in the order in which they come in; what a rule brings in comes behind them. */
+function inOrder(
+  doc: ProjectDocument,
+  points: PointTable,
+  files: readonly number[],
+  byRule: (row: number) => string | null,
+): number[] {
   const rank = new Map(files.map((file, i) => [file, i]));
-  const rows: number[][] = files.map(() => []);
+  const rows: number[][] = [...files.map(() => []), []];
   for (let row = 0; row < points.x.length; row++) {
     const i = rank.get(points.intake[row]);
     if (i !== undefined) rows[i].push(row);
+    else if (doc.intakes[points.intake[row]].on && byRule(row)) rows[files.length].push(row);
   }
   return rows.flat();
 }

@@ -15,16 +15,16 @@ export const recipeOf = (doc: ProjectDocument, id: string): SurfaceRecipe => doc
 
 /** What a surface hangs on besides points and lines. */
 const settings = (doc: ProjectDocument, id: string): unknown => {
-  const { coincidence, longestSide, sagitta } = doc.settings;
+  const { coincidence, longestSide, sagitta, checkHeight } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
-  return [coincidence, longestSide, sagitta, codesKey(doc), files, hashOnce(recipeOf(doc, id))];
+  return [coincidence, longestSide, sagitta, checkHeight, codesKey(doc), files, hashOnce(recipeOf(doc, id))];
 };
 
 /** Every surface of the document, as its recipe makes it. */
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 17,
+  version: 18,
   subjects: surfaceIds,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
@@ -46,6 +46,8 @@ export const surfaceStage: Stage<BuiltSurface> = {
     }
     // A point without an elevation is another one than with it; how large it is moves no triangle.
     const laid = [hashValue(settings(doc, id)), memory.id(linework), ...planColumns(points), isThere(points.z)];
+    // A rule may ask for elevations and dates.
+    if (recipe.rows.some((r) => r.on && 'rule' in r)) laid.push(points.z, points.date);
     const layout = memory.keep(`layout ${id}`, laid, () => layOutSurface(doc, recipe, points, linework.lines));
     progress(0.2);
     const built = buildSurface(
@@ -54,7 +56,16 @@ export const surfaceStage: Stage<BuiltSurface> = {
       points,
       linework.lines,
       (name, input, make) => {
-        const inPlan = [input.x, input.y, input.segments, input.coincidence, input.longestSide];
+        const inPlan = [
+          input.x,
+          input.y,
+          input.segments,
+          input.coincidence,
+          input.longestSide,
+          input.claim,
+          input.mean,
+          input.rounding,
+        ];
         return memory.keep(`triangles ${name}`, inPlan, () => {
           const plan = make(input);
           memory.count('triangles made', plan.triangles.length / 3);

@@ -142,10 +142,10 @@ function LeftOut({
           <Num>{account.coincident.length}</Num>
         </Line>
       ) : null}
-      {account.crossings.length ? (
+      {account.thin ? (
         <Line>
-          <span>sides of breaklines that cross another</span>
-          <Num>{account.crossings.length}</Num>
+          <span>thin triangles at the rim, in line but for rounding</span>
+          <Num>{account.thin}</Num>
         </Line>
       ) : null}
       {longest !== 'none' ? (

@@ -1,0 +1,79 @@
+import { formatLength, UNIT_SIGN } from '#core/measure';
+import { hashValue } from '#core/kernel';
+import type { Change, ProjectDocument, SurfaceRow } from '#core/project';
+import type { BuiltSurface, LineMeeting, PointTable } from '#core/stages';
+import { MOST_OF_A_KIND, settleQuery, type Query, type Remedy } from '../query.ts';
+
+type Use = Extract<SurfaceRow, { kind: 'meeting' }>['use'];
+
+const HOW: Record<LineMeeting['kind'], string> = {
+  cross: 'cross',
+  end: 'meet',
+  overlap: 'run over each other',
+  place: 'are',
+};
+
+/** Breaklines that meet at elevations which do not agree: which of them counts is somebody's to say. */
+export function queryMeetings(
+  doc: ProjectDocument,
+  points: PointTable,
+  ground: BuiltSurface,
+  placeText: (x: number, y: number) => string,
+  name: (row: number) => string,
+): Query[] {
+  const { unit } = doc.settings;
+  const sign = UNIT_SIGN[unit];
+  const height = (m: number): string => formatLength(m, unit);
+  return ground.account.meetings
+    .filter((m) => !m.decided)
+    .slice(0, MOST_OF_A_KIND)
+    .map((m) => {
+      const all = [...(Number.isNaN(m.own) ? [] : [m.own]), ...m.lines.map((l) => l.elevation)];
+      const apart = Math.max(...all) - Math.min(...all);
+      const keys = m.lines.map((l) => l.key);
+      const at = m.lines.map((l) => `${l.key} at ${height(l.elevation)}`);
+      const shot = m.row >= 0 ? `shot ${name(m.row)} (${height(m.own)})` : '';
+      const [verb, noun] = at.length > 1 ? [HOW[m.kind], 'Breaklines'] : ['passes', 'Breakline'];
+      const met = `${noun} ${at.join(' and ')} ${verb} ${shot ? `at ${shot}` : `at ${placeText(m.x, m.y)}`}`;
+      return settleQuery(doc, {
+        key: `meeting-breaklines:${ground.id}:${hashValue([keys, m.row >= 0 ? points.number[m.row] : [Math.round(m.x), Math.round(m.y)]]).slice(0, 16)}`,
+        kind: 'meeting-breaklines' as const,
+        stage: 'ground' as const,
+        weight: 'look' as const,
+        text: `${met}, ${height(apart)} ${sign} apart. The surface has ${height(m.kept)} there. Which is right?`,
+        evidence: [keys, m.x, m.y, all],
+        place: { x: m.x, y: m.y },
+        rows: m.row >= 0 ? [m.row] : [],
+        lines: keys,
+        remedies: remediesOf(ground.id, m, shot, height),
+      });
+    });
+}
+
+/** Each elevation that is not in force, the mean, and leaving a line out of the ground. */
+function remediesOf(surface: string, m: LineMeeting, shot: string, height: (m: number) => string): Remedy[] {
+  const decide = (use: Use): Change => ({
+    op: 'surface.row',
+    surface,
+    row: {
+      id: `meeting-${hashValue([m.lines.map((l) => l.key), m.x, m.y]).slice(0, 16)}`,
+      on: true,
+      kind: 'meeting',
+      x: m.x,
+      y: m.y,
+      lines: m.lines.map((l) => l.key),
+      use,
+    },
+  });
+  const all = [...(Number.isNaN(m.own) ? [] : [m.own]), ...m.lines.map((l) => l.elevation)];
+  const mean = all.reduce((sum, v) => sum + v, 0) / all.length;
+  return [
+    ...(shot ? [{ label: `Use the shot’s ${height(m.own)}`, change: decide('point') }] : []),
+    ...m.lines.map(({ key, elevation }) => ({ label: `Use ${key}’s ${height(elevation)}`, change: decide({ line: key }) })), // prettier-ignore
+    { label: `Use the mean, ${height(mean)}`, change: decide('mean') },
+    ...[...m.lines].reverse().map(({ key }) => ({
+      label: `Exclude ${key} from the ground`,
+      change: { op: 'line.ground' as const, key, used: false, surface },
+    })),
+  ];
+}

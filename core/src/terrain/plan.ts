@@ -1,0 +1,52 @@
+import { keepersOf } from './coincident.ts';
+import { constrain } from './constraints.ts';
+import { delaunay } from './delaunay.ts';
+import { arrange } from './meetings.ts';
+import { keptTriangles } from './rim.ts';
+import { NO_POINT, type SurfaceInput, type SurfacePlan } from './surface.ts';
+
+/** The triangles of a surface, from places in plan and breaklines alone. */
+export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
+  const { x, y, longestSide, rounding = 0, mean = false } = input;
+  const keeper = keepersOf(x, y, input.coincidence, input.claim ?? null);
+  const kept: number[] = [];
+  const coincident: number[] = [];
+  const slot = new Uint32Array(x.length);
+  for (let i = 0; i < x.length; i++) if (keeper[i] === i) slot[i] = kept.push(i) - 1;
+  for (let i = 0; i < x.length; i++)
+    if (keeper[i] !== i) {
+      slot[i] = slot[keeper[i]];
+      coincident.push(keeper[i], i);
+    }
+  const given = Uint32Array.from(kept);
+  const pairs = Uint32Array.from(coincident);
+  const segments = input.segments.map((i) => slot[i]);
+  const [gx, gy] = [x, y].map((v) => (mean ? meansOf(v, given, pairs, slot) : gather(v, given)));
+  // Rounding moves a point by half of its last decimal, in both coordinates.
+  const met = segments.length ? arrange(gx, gy, segments, Math.max(rounding * Math.SQRT1_2, 1e-9)) : null;
+  const [sx, sy] = met ? [met.x, met.y] : [gx, gy];
+  const point = new Uint32Array(sx.length).fill(NO_POINT);
+  point.set(given);
+
+  const mesh = delaunay(sx, sy);
+  const constraints = constrain(mesh, met?.pieces ?? segments);
+  const extracted = keptTriangles(mesh, constraints, longestSide, rounding);
+  return { x: sx, y: sy, ...extracted, point, coincident: pairs, mean, meetings: met?.meetings ?? [], segments: input.segments }; // prettier-ignore
+}
+
+/** Means over each point that stays and those it stands for. */
+function meansOf(values: Float64Array, kept: Uint32Array, coincident: Uint32Array, slot: Uint32Array): Float64Array {
+  const sum = gather(values, kept);
+  const count = new Uint32Array(kept.length).fill(1);
+  for (let i = 1; i < coincident.length; i += 2) {
+    sum[slot[coincident[i]]] += values[coincident[i]];
+    count[slot[coincident[i]]]++;
+  }
+  return sum.map((s, v) => s / count[v]);
+}
+
+function gather(values: Float64Array, index: Uint32Array): Float64Array {
+  const out = new Float64Array(index.length);
+  for (let i = 0; i < index.length; i++) out[i] = values[index[i]];
+  return out;
+}
