@@ -52,6 +52,11 @@ function currentEdits(edits: ProjectDocument['edits'] | Record<string, PointEdit
   return withEdits({}, old as [string, PointEdit][]);
 }
 
+/** Until they were asked for, the first of coincident points stayed and the first line counted where two met. */
+type OldRecipe = Omit<SurfaceRecipe, 'keep' | 'meeting'> & Partial<SurfaceRecipe>;
+const currentRecipe = (kept: OldRecipe): SurfaceRecipe =>
+  kept.keep === undefined ? { ...kept, keep: null, meeting: null } : (kept as SurfaceRecipe);
+
 interface OldParts {
   intakes: OldIntake[];
   boundary?: number[] | null;
@@ -80,7 +85,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     accepted: currentAccepted(kept.accepted),
     intakes: kept.intakes.map(currentIntake),
     comparisons: kept.comparisons.map(currentComparison),
-    surfaces: (kept.surfaces as SurfaceRecipe[] | undefined) ?? currentSurfaces({ intakes: kept.intakes, boundary, linesOutOfGround }), // prettier-ignore
+    surfaces: (kept.surfaces as OldRecipe[] | undefined)?.map(currentRecipe) ?? currentSurfaces({ intakes: kept.intakes, boundary, linesOutOfGround }), // prettier-ignore
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as InstrumentList | undefined) ?? { instruments: [], targets: [] },
     pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
@@ -104,7 +109,8 @@ function withAllWords(list: CodeList): CodeList {
 type OldChange =
   | { op: 'intake.add'; intake: OldIntake; at?: number }
   | { op: 'intake.target'; id: string; target: string }
-  | { op: 'comparison.set'; comparison: Comparison & OldComparison; at?: number };
+  | { op: 'comparison.set'; comparison: Comparison & OldComparison; at?: number }
+  | { op: 'surface.add'; surface: OldRecipe; at?: number };
 
 /** Whether a change is one that an earlier version kept, and that hangs on the surfaces there are. */
 export const hangsOnSurfaces = (kept: Change): boolean => {
@@ -130,6 +136,8 @@ export function upgradeChange(kept: Change, doc: Pick<ProjectDocument, 'surfaces
     }
     case 'comparison.set':
       return { ...old, comparison: currentComparison(old.comparison) };
+    case 'surface.add':
+      return { ...old, surface: currentRecipe(old.surface) };
     default:
       return kept;
   }

@@ -59,10 +59,10 @@ export const surfaceSchema = z.object({
   role: surfaceRoleSchema,
   /** m; points nearer than this in plan are one. */
   coincidence: z.number().min(0).max(10).nullable(),
-  /** Which of points that are one stays; absent: the first. */
-  keep: z.enum(KEEP_RULES).optional(),
-  /** Which elevation counts where breaklines meet at different ones, unless a row says it of the place; absent: the first. */
-  meeting: z.enum([...MEETING_RULES, 'code']).optional(),
+  /** Which of points that are one stays; null: the first. */
+  keep: z.enum(KEEP_RULES).nullable(),
+  /** Which elevation counts where breaklines meet at different ones, unless a row says it of the place; null: the first. */
+  meeting: z.enum([...MEETING_RULES, 'code']).nullable(),
   /** m; no triangle has a longer side, breaklines apart. */
   longestSide: z.union([z.number().positive().max(1e6), z.literal('none')]).nullable(),
   /** m between contours. */
@@ -80,6 +80,8 @@ export const groundRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>): Surfa
   ...surface,
   role: 'ground',
   coincidence: null,
+  keep: null,
+  meeting: null,
   longestSide: null,
   interval: null,
   indexEvery: null,
@@ -98,6 +100,8 @@ export const designRecipe = (
   ...surface,
   role: 'design',
   coincidence: null,
+  keep: null,
+  meeting: null,
   longestSide: 'none',
   interval: null,
   indexEvery: null,

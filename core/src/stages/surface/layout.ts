@@ -215,7 +215,10 @@ function rulesOf(
 ): (row: number) => string | null {
   const asked = setPointsOf(points);
   const rules = recipe.rows.flatMap((r) =>
-    r.kind === kind && r.on ? [{ id: r.id, meets: meetsRule(r.rule, doc, asked) }] : [],
+    // A rule without a part asks nothing, and means no point.
+    r.kind === kind && r.on && Object.keys(r.rule).length > 0
+      ? [{ id: r.id, meets: meetsRule(r.rule, doc, asked) }]
+      : [],
   );
   return (row) => rules.find((r) => r.meets(row))?.id ?? null;
 }

@@ -61,7 +61,7 @@ export function meetingChoice(
     return best === Infinity ? null : meeting.lines[ranked.indexOf(best)].elevation;
   };
   return {
-    rule: recipe.meeting === undefined || recipe.meeting === 'code' ? 'first' : recipe.meeting,
+    rule: !recipe.meeting || recipe.meeting === 'code' ? 'first' : recipe.meeting,
     tolerance: doc.settings.checkHeight,
     ...(rows.length || byCode ? { decided } : {}),
   };

@@ -38,7 +38,7 @@ export function Ground() {
     <Ledger name="Ground" about="surfaces, each by its recipe">
       <SurfaceList doc={doc} summary={tables.summary} />
       {built ? <Measures built={built} settings={s} /> : <Box color="slate">computing …</Box>}
-      <Recipe doc={doc} recipe={recipe} effect={built?.account.rows ?? {}} />
+      <Recipe key={recipe.id} doc={doc} recipe={recipe} account={built?.account} />
       {built ? <LeftOut built={built} recipe={recipe} settings={s} show={show} /> : null}
       <SurfaceSettings doc={doc} recipe={recipe} contourProblem={built?.contourProblem ?? null} />
     </Ledger>

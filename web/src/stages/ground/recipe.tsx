@@ -1,110 +1,46 @@
-import { chakra, Flex } from '@chakra-ui/react';
+import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
-import { Act, Aside, Cut, Field, Leaf, Line, Num, Pick } from '../../frame/controls.tsx';
+import type { Summary } from '#contract';
+import { PointRuleFields } from '../../cards/point-rule.tsx';
+import { Act, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Changing, InPlace } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
+import { AddRow, freshId } from './add-row.tsx';
+import { useRowEffect } from './row-effect.ts';
+import { effectText, rowText } from './row-text.ts';
 
-/** A row of a recipe as it is read. */
-function rowText(doc: ProjectDocument, row: SurfaceRow): string {
-  switch (row.kind) {
-    case 'survey':
-      return 'points of all survey files';
-    case 'file': {
-      const file = doc.intakes.find((i) => i.id === row.intake);
-      return file ? `points of ${file.fileName}${file.on ? '' : ' (switched off)'}` : 'points of a file that is gone';
-    }
-    case 'triangles': {
-      const file = doc.intakes.find((i) => i.id === row.intake);
-      return file
-        ? `triangles of ${file.fileName}, as received${file.on ? '' : ' (switched off)'}`
-        : 'triangles of a file that is gone';
-    }
-    case 'lines':
-      return row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`;
-    case 'exclude-codes':
-      return 'excluded by code';
-    case 'exclude-lines':
-      return `lines excluded by hand: ${row.lines.join(', ')}`;
-    case 'boundary':
-      return 'boundary drawn by hand';
-  }
-}
-
-/** What a row did: points or lines that it brought in or kept out, triangles that a boundary took. */
-const effectText = (row: SurfaceRow, n: number | null | undefined): string =>
-  !row.on
-    ? 'off'
-    : n === null
-      ? 'its file is gone'
-      : n === undefined
-        ? '…'
-        : row.kind === 'boundary'
-          ? `${n} triangles beyond it`
-          : row.kind === 'triangles'
-            ? `${n} triangles`
-            : row.kind === 'lines' || row.kind === 'exclude-lines'
-              ? `${n} lines`
-              : `${n} points`;
-
-const freshId = (): string => crypto.randomUUID().slice(0, 13);
 /** So many rows are listed at once. */
 const PAGE = 200;
 
-/** The rows of a recipe in their order: each can be switched off, and says what it did. */
-export function Recipe({
-  doc,
-  recipe,
-  effect,
-}: {
+interface RecipeShape {
   doc: ProjectDocument;
   recipe: SurfaceRecipe;
-  effect: Record<string, number | null>;
-}) {
-  const { make, busy, trace, traced } = useParts('make', 'busy', 'trace', 'traced');
+  account: Summary['surfaces'][number]['account'] | undefined;
+}
+
+/** The rows of a recipe in their order: each can be switched off or moved, says what it did, and shows it on the drawing. */
+export function Recipe({ doc, recipe, account }: RecipeShape) {
+  const { tables } = useParts('tables');
   const [most, setMost] = useState(PAGE);
-  const set = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
-  const drawBoundary = (): void =>
-    trace({
-      purpose: `the boundary of “${recipe.name}”`,
-      places: [],
-      finish: (ring) => void make({ op: 'boundary.set', ring, surface: recipe.id }),
-    });
-  const hasBoundary = recipe.rows.some((r) => r.kind === 'boundary');
+  const [standing, setStanding] = useState<string | null>(null);
+  useRowEffect(doc, tables, account, recipe.rows.find((r) => r.id === standing)); // prettier-ignore
   return (
     <Leaf head={`Recipe of “${recipe.name}”`} pb="10px">
       <InPlace>
         <chakra.ul m="0" p="0" listStyleType="none" aria-label={`recipe of ${recipe.name}`}>
-          {recipe.rows.slice(0, most).map((row) => {
-            const text = rowText(doc, row);
-            return (
-              <Line as="li" key={row.id}>
-                <Flex as="label" gap="8px" align="center" minWidth="0" color={row.on ? undefined : 'slate'}>
-                  <input
-                    type="checkbox"
-                    aria-label={`use ${text}`}
-                    checked={row.on}
-                    disabled={busy}
-                    onChange={(e) => set({ ...row, on: e.target.checked })}
-                  />
-                  <Cut>{text}</Cut>
-                </Flex>
-                <Flex gap="8px" align="center" flexShrink="0">
-                  <Num>{effectText(row, effect[row.id])}</Num>
-                  <Changing>
-                    <Act
-                      look="quiet"
-                      aria-label={`delete ${text}`}
-                      disabled={busy}
-                      onClick={() => void make({ op: 'surface.rowRemove', surface: recipe.id, id: row.id })}
-                    >
-                      Delete
-                    </Act>
-                  </Changing>
-                </Flex>
-              </Line>
-            );
-          })}
+          {recipe.rows.slice(0, most).map((row, at) => (
+            <RecipeRow
+              key={row.id}
+              doc={doc}
+              recipe={recipe}
+              row={row}
+              at={at}
+              effect={account?.rows[row.id]}
+              standing={standing === row.id}
+              onStand={() => setStanding(standing === row.id ? null : row.id)}
+            />
+          ))}
         </chakra.ul>
       </InPlace>
       {recipe.rows.length > most ? (
@@ -115,83 +51,146 @@ export function Recipe({
       {recipe.rows.length === 0 ? <Line color="slate">no rows yet: add what the surface is made from</Line> : null}
       <Changing>
         <Flex gap="6px" px="12px" pt="6px" wrap="wrap" align="center">
-          <AddRow doc={doc} recipe={recipe} />
-          <Act disabled={traced !== null || busy} onClick={drawBoundary}>
-            {hasBoundary ? 'Draw the boundary again' : 'Draw a boundary'}
-          </Act>
+          <AddRow doc={doc} recipe={recipe} onAdded={setStanding} />
+          <DrawRings recipe={recipe} />
         </Flex>
       </Changing>
     </Leaf>
   );
 }
 
-/** Adds what else comes in or is excluded. */
-function AddRow({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }) {
+interface RowShape {
+  doc: ProjectDocument;
+  recipe: SurfaceRecipe;
+  row: SurfaceRow;
+  at: number;
+  effect: number | null | undefined;
+  standing: boolean;
+  onStand: () => void;
+}
+
+function RecipeRow({ doc, recipe, row, at, effect, standing, onStand }: RowShape) {
   const { make, busy } = useParts('make', 'busy');
-  const [codes, setCodes] = useState<string | null>(null);
+  const text = rowText(doc, row);
+  const set = (to: SurfaceRow, place?: number): void =>
+    void make({ op: 'surface.row', surface: recipe.id, row: to, at: place });
+  return (
+    <chakra.li bg={standing ? 'mark' : undefined}>
+      <Line>
+        <Flex gap="8px" align="center" minWidth="0" color={row.on ? undefined : 'slate'}>
+          <input
+            type="checkbox"
+            aria-label={`use ${text}`}
+            checked={row.on}
+            disabled={busy}
+            onChange={(e) => set({ ...row, on: e.target.checked })}
+          />
+          <chakra.button
+            type="button"
+            aria-expanded={standing}
+            title="Show on the drawing what this row does"
+            bg="transparent"
+            border="0"
+            p="0"
+            minWidth="0"
+            display="flex"
+            textAlign="left"
+            cursor="pointer"
+            color="inherit"
+            onClick={onStand}
+          >
+            <Cut>{text}</Cut>
+          </chakra.button>
+        </Flex>
+        <Flex gap="4px" align="center" flexShrink="0">
+          <Num>{effectText(row, effect)}</Num>
+          <Changing>
+            {standing ? (
+              <>
+                <Act
+                  look="quiet"
+                  aria-label={`move up: ${text}`}
+                  disabled={busy || at === 0}
+                  onClick={() => set(row, at - 1)}
+                >
+                  ↑
+                </Act>
+                <Act
+                  look="quiet"
+                  aria-label={`move down: ${text}`}
+                  disabled={busy || at === recipe.rows.length - 1}
+                  onClick={() => set(row, at + 1)}
+                >
+                  ↓
+                </Act>
+              </>
+            ) : null}
+            <Act
+              look="quiet"
+              aria-label={`delete ${text}`}
+              disabled={busy}
+              onClick={() => void make({ op: 'surface.rowRemove', surface: recipe.id, id: row.id })}
+            >
+              Delete
+            </Act>
+          </Changing>
+        </Flex>
+      </Line>
+      {standing && 'rule' in row ? (
+        <Grid templateColumns="auto 1fr" gap="5px 10px" p="2px 12px 10px 34px">
+          <PointRuleFields
+            of={row.kind === 'points' ? 'the points by rule' : 'the points excluded'}
+            rule={row.rule}
+            disabled={busy}
+            onChange={(rule) => set({ ...row, rule })}
+          />
+        </Grid>
+      ) : null}
+    </chakra.li>
+  );
+}
+
+/** Boundaries, voids and islands: drawn corner by corner, or taken from the closed line that is selected. */
+function DrawRings({ recipe }: { recipe: SurfaceRecipe }) {
+  const { make, busy, trace, traced, selection, tables } = useParts('make', 'busy', 'trace', 'traced', 'selection', 'tables'); // prettier-ignore
   const has = (kind: SurfaceRow['kind']): boolean => recipe.rows.some((r) => r.kind === kind);
-  const files = doc.intakes.filter((i) => !recipe.rows.some((r) => r.kind === 'file' && r.intake === i.id));
-  const add = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
-  const base = { id: freshId(), on: true };
-  const addCodes = (): void => {
-    const list = (codes ?? '').split(/[\s,;]+/).filter(Boolean).map((c) => c.toUpperCase()); // prettier-ignore
-    setCodes(null);
-    if (list.length) add({ ...base, kind: 'lines', codes: list });
-  };
+  const line = selection?.kind === 'line' ? tables?.linework.lines.find((l) => l.key === selection.key) : undefined;
+  const add = (kind: 'void' | 'island', ring: number[]): void =>
+    void make({ op: 'surface.row', surface: recipe.id, row: { id: freshId(), on: true, kind, ring } });
+  const setBoundary = (ring: number[]): void => void make({ op: 'boundary.set', ring, surface: recipe.id });
+  const draw = (what: string, finish: (ring: number[]) => void): void =>
+    trace({ purpose: `${what} “${recipe.name}”`, places: [], finish });
+  const disabled = traced !== null || busy;
   return (
     <>
-      <Pick
-        aria-label="add to the recipe"
-        disabled={busy}
-        value=""
-        maxWidth="220px"
-        onChange={(e) => {
-          const what = e.target.value;
-          if (what === 'survey') add({ ...base, kind: 'survey' });
-          else if (what === 'lines') add({ ...base, kind: 'lines', codes: null });
-          else if (what === 'exclude-codes') add({ ...base, kind: 'exclude-codes' });
-          else if (what === 'codes') setCodes('');
-          else if (what.startsWith('file:')) add({ ...base, kind: 'file', intake: what.slice(5) });
-          else if (what.startsWith('triangles:')) add({ ...base, kind: 'triangles', intake: what.slice(10) });
-        }}
-      >
-        <option value="">Add …</option>
-        {has('survey') ? null : <option value="survey">points of all survey files</option>}
-        {files.map((i) => (
-          <option key={i.id} value={`file:${i.id}`}>
-            points of {i.fileName}
-          </option>
-        ))}
-        {doc.intakes
-          .filter((i) => i.layout.surface !== undefined && !has('triangles'))
-          .map((i) => (
-            <option key={`t${i.id}`} value={`triangles:${i.id}`}>
-              triangles of {i.fileName}, as received
-            </option>
-          ))}
-        {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
-        <option value="codes">lines of certain codes as breaklines</option>
-        {has('exclude-codes') ? null : <option value="exclude-codes">exclude by code</option>}
-      </Pick>
-      {codes !== null ? (
-        <>
-          <Field
-            autoFocus
-            aria-label="codes of the breaklines"
-            placeholder="KB, DT"
-            width="130px"
-            maxLength={400}
-            value={codes}
-            onChange={(e) => setCodes(e.target.value)}
-            onKeyDown={(e) => {
-              e.stopPropagation();
-              if (e.key === 'Enter') addCodes();
-              if (e.key === 'Escape') setCodes(null);
-            }}
-          />
-          <Act onClick={addCodes}>Add</Act>
-          <Aside>codes of lines</Aside>
-        </>
+      <Act disabled={disabled} onClick={() => draw('the boundary of', setBoundary)}>
+        {has('boundary') ? 'Draw the boundary again' : 'Draw a boundary'}
+      </Act>
+      <Act disabled={disabled} onClick={() => draw('a void in', (ring) => add('void', ring))}>
+        Draw a void
+      </Act>
+      {has('void') ? (
+        <Act disabled={disabled} onClick={() => draw('an island in', (ring) => add('island', ring))}>
+          Draw an island
+        </Act>
+      ) : null}
+      {line?.closed && line.x.length > 2 ? (
+        <Box display="inline-flex" gap="6px">
+          <Act disabled={busy} onClick={() => setBoundary(line.x.flatMap((x, i) => [x, line.y[i]]))}>
+            Boundary along {line.key}
+          </Act>
+          <Act
+            disabled={busy}
+            onClick={() =>
+              add(
+                'void',
+                line.x.flatMap((x, i) => [x, line.y[i]]),
+              )
+            }
+          >
+            Void along {line.key}
+          </Act>
+        </Box>
       ) : null}
     </>
   );

@@ -1,10 +1,26 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { SURFACE_ROLES, type ProjectDocument, type SurfaceRecipe } from '#core/project';
+import { KEEP_RULES, type KeepRule } from '#core/terrain';
 import { Act, Aside, Field, Leaf, Line } from '../../frame/controls.tsx';
 import { Choice, Length, Sentence } from '../../frame/sentence.tsx';
 import { InPlace } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
+
+const KEEP_NAME: Record<KeepRule, string> = {
+  first: 'the first stays',
+  last: 'the last stays',
+  mean: 'their mean stays',
+  highest: 'the highest stays',
+  lowest: 'the lowest stays',
+};
+const MEETING_NAME = [
+  ['first', 'the first line counts'],
+  ['mean', 'the mean counts'],
+  ['highest', 'the highest counts'],
+  ['lowest', 'the lowest counts'],
+  ['code', 'the line whose code is listed first counts'],
+] as const;
 
 /** Name, use, longest side, coincidence and contours of one surface; what it does not say itself, the project says. */
 export function SurfaceSettings({
@@ -81,6 +97,24 @@ export function SurfaceSettings({
           />
           {asProject({ coincidence: null }, recipe.coincidence !== null)}
         </Flex>
+        <Sentence>
+          Of them
+          <Choice
+            name="which of coincident points stays"
+            value={recipe.keep ?? 'first'}
+            options={KEEP_RULES.map((k) => [k, KEEP_NAME[k]] as const)}
+            onChange={(keep) => set({ keep })}
+            disabled={busy}
+          />
+          ; where breaklines meet at different elevations,
+          <Choice
+            name="elevation where breaklines meet"
+            value={recipe.meeting ?? 'first'}
+            options={MEETING_NAME}
+            onChange={(meeting) => set({ meeting })}
+            disabled={busy}
+          />
+        </Sentence>
         <Flex align="center" wrap="wrap">
           {interval === 'none' ? (
             <Sentence>

@@ -1,0 +1,92 @@
+import { useState } from 'react';
+import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
+import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
+import { useParts } from '../../project-state/store.ts';
+
+export const freshId = (): string => crypto.randomUUID().slice(0, 13);
+
+/** Adds what else comes in or is excluded. */
+export function AddRow({
+  doc,
+  recipe,
+  onAdded,
+}: {
+  doc: ProjectDocument;
+  recipe: SurfaceRecipe;
+  onAdded: (row: string) => void;
+}) {
+  const { make, busy } = useParts('make', 'busy');
+  const [codes, setCodes] = useState<string | null>(null);
+  const has = (kind: SurfaceRow['kind']): boolean => recipe.rows.some((r) => r.kind === kind);
+  const files = doc.intakes.filter((i) => !recipe.rows.some((r) => r.kind === 'file' && r.intake === i.id));
+  const add = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
+  const base = { id: freshId(), on: true };
+  const addCodes = (): void => {
+    const list = (codes ?? '').split(/[\s,;]+/).filter(Boolean).map((c) => c.toUpperCase()); // prettier-ignore
+    setCodes(null);
+    if (list.length) add({ ...base, kind: 'lines', codes: list });
+  };
+  return (
+    <>
+      <Pick
+        aria-label="add to the recipe"
+        disabled={busy}
+        value=""
+        maxWidth="220px"
+        onChange={(e) => {
+          const what = e.target.value;
+          if (what === 'survey') add({ ...base, kind: 'survey' });
+          else if (what === 'lines') add({ ...base, kind: 'lines', codes: null });
+          else if (what === 'exclude-codes') add({ ...base, kind: 'exclude-codes' });
+          else if (what === 'codes') setCodes('');
+          else if (what === 'points' || what === 'exclude-points') {
+            const row = { id: freshId(), on: true, kind: what, rule: {} } as const;
+            add(row);
+            onAdded(row.id);
+          } else if (what.startsWith('file:')) add({ ...base, kind: 'file', intake: what.slice(5) });
+          else if (what.startsWith('triangles:')) add({ ...base, kind: 'triangles', intake: what.slice(10) });
+        }}
+      >
+        <option value="">Add …</option>
+        {has('survey') ? null : <option value="survey">points of all survey files</option>}
+        {files.map((i) => (
+          <option key={i.id} value={`file:${i.id}`}>
+            points of {i.fileName}
+          </option>
+        ))}
+        {doc.intakes
+          .filter((i) => i.layout.surface !== undefined && !has('triangles'))
+          .map((i) => (
+            <option key={`t${i.id}`} value={`triangles:${i.id}`}>
+              triangles of {i.fileName}, as received
+            </option>
+          ))}
+        {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
+        <option value="codes">lines of certain codes as breaklines</option>
+        <option value="points">points by a rule</option>
+        {has('exclude-codes') ? null : <option value="exclude-codes">exclude by code</option>}
+        <option value="exclude-points">exclude points by a rule</option>
+      </Pick>
+      {codes !== null ? (
+        <>
+          <Field
+            autoFocus
+            aria-label="codes of the breaklines"
+            placeholder="KB, DT"
+            width="130px"
+            maxLength={400}
+            value={codes}
+            onChange={(e) => setCodes(e.target.value)}
+            onKeyDown={(e) => {
+              e.stopPropagation();
+              if (e.key === 'Enter') addCodes();
+              if (e.key === 'Escape') setCodes(null);
+            }}
+          />
+          <Act onClick={addCodes}>Add</Act>
+          <Aside>codes of lines</Aside>
+        </>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,51 @@
+import type { ProjectDocument, SurfaceRow } from '#core/project';
+import { ruleText } from '../../cards/point-rule.tsx';
+
+const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
+
+/** A row of a recipe as it is read. */
+export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
+  switch (row.kind) {
+    case 'survey':
+      return 'points of all survey files';
+    case 'file': {
+      const file = doc.intakes.find((i) => i.id === row.intake);
+      return file ? `points of ${file.fileName}${file.on ? '' : ' (switched off)'}` : 'points of a file that is gone';
+    }
+    case 'triangles': {
+      const file = doc.intakes.find((i) => i.id === row.intake);
+      return file
+        ? `triangles of ${file.fileName}, as received${file.on ? '' : ' (switched off)'}`
+        : 'triangles of a file that is gone';
+    }
+    case 'lines':
+      return row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`;
+    case 'exclude-codes':
+      return 'excluded by code';
+    case 'exclude-lines':
+      return `lines excluded by hand: ${row.lines.join(', ')}`;
+    case 'points':
+      return `points by rule: ${ruleText(row.rule, doc)}`;
+    case 'exclude-points':
+      return `excluded by rule: ${ruleText(row.rule, doc)}`;
+    case 'boundary':
+      return 'boundary drawn by hand';
+    case 'void':
+      return 'void drawn by hand';
+    case 'island':
+      return 'island within a void';
+    case 'meeting':
+      return `where ${row.lines.join(' and ')} meet: ${typeof row.use === 'object' ? `elevation of ${row.use.line}` : USE_NAME[row.use]}`;
+  }
+}
+
+/** What a row did: points or lines that it brought in or kept out, triangles that it took. */
+export function effectText(row: SurfaceRow, n: number | null | undefined): string {
+  if (!row.on) return 'off';
+  if (n === null) return row.kind === 'meeting' ? 'no longer meet' : 'its file is gone';
+  if (row.kind === 'island' || row.kind === 'meeting') return '';
+  if (n === undefined) return '…';
+  if (row.kind === 'boundary' || row.kind === 'void') return `${n} triangles less`;
+  if (row.kind === 'triangles') return `${n} triangles`;
+  return `${n} ${row.kind === 'lines' || row.kind === 'exclude-lines' ? 'lines' : 'points'}`;
+}
