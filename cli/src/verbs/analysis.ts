@@ -1,5 +1,13 @@
 import { extname } from 'node:path';
-import { contours as contoursOf, clipToRing, groundFinder, measureSurface } from '#core/terrain';
+import {
+  clipToRing,
+  contours as contoursOf,
+  groundFinder,
+  measureSurface,
+  NSSDA_SHOTS,
+  verticalAccuracy,
+  type VerticalAccuracy,
+} from '#core/terrain';
 import { gridVolume, sectionVolume, volumeBetween, volumeToLevel, type DifferenceAt } from '#core/quantities';
 import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
 import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
@@ -7,7 +15,7 @@ import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { DXF, length, OUTPUT, READING, text, whole } from '../options.ts';
+import { DXF, flag, length, OUTPUT, READING, text, whole } from '../options.ts';
 
 const CONTOURING = {
   ...READING,
@@ -16,7 +24,12 @@ const CONTOURING = {
   ...OUTPUT,
   ...DXF,
 };
-const PLACES = { ...READING, at: text('--at <points>', 'places'), ...OUTPUT };
+const PLACES = {
+  ...READING,
+  at: text('--at <points>', 'places'),
+  check: flag('--check', 'takes the places as check shots: how far the surface is from their elevations'),
+  ...OUTPUT,
+};
 const COMPARING = {
   ...READING,
   against: text('--against <surface>', 'the other surface'),
@@ -90,6 +103,23 @@ function contours([file]: string[], options: Values<typeof CONTOURING> & Common)
   };
 }
 
+/** How far a surface is from the elevations that the places themselves have. */
+function checkOf(list: { elevation: number | null }[], z: Float64Array): VerticalAccuracy {
+  const differences = list.flatMap(({ elevation }, i) =>
+    elevation === null || Number.isNaN(z[i]) ? [] : [elevation - z[i]],
+  );
+  if (differences.length === 0)
+    throw new CannotDo('No place with an elevation lies on the surface: nothing is checked.');
+  return verticalAccuracy(differences);
+}
+
+const checkText = (c: VerticalAccuracy, off: number): string =>
+  [
+    `${c.shots} check shots, ${off} off the surface; surface − shot: mean ${c.mean.toFixed(4)} m, largest ${c.largest.toFixed(4)} m`,
+    `  root mean square ${c.rmse.toFixed(4)} m, 95 % within ${c.nssda.toFixed(4)} m (NSSDA, 1.96 × RMSE)`,
+    ...(c.enough ? [] : [`  fewer than the ${NSSDA_SHOTS} that NSSDA asks for`]),
+  ].join('\n');
+
 /** Elevations of a surface at places. */
 function heights([file]: string[], options: Values<typeof PLACES> & Common): Outcome {
   if (!options.at) throw new WrongUsage('heights needs --at, a file of places.');
@@ -114,14 +144,17 @@ function heights([file]: string[], options: Values<typeof PLACES> & Common): Out
       ),
     );
   const off = list.filter((p) => p.elevation === null).length;
+  const check = options.check ? checkOf(list, places.z) : null;
   return {
-    json: { places: list.length, off, list },
-    text: list
-      .map(
-        (p) =>
-          `${p.number} ${p.x.toFixed(3)} ${p.y.toFixed(3)} ${p.elevation === null ? 'off the surface' : p.elevation.toFixed(4)}`,
-      )
-      .join('\n'),
+    json: { places: list.length, off, ...(check ? { check } : {}), list },
+    text: check
+      ? checkText(check, off)
+      : list
+          .map(
+            (p) =>
+              `${p.number} ${p.x.toFixed(3)} ${p.y.toFixed(3)} ${p.elevation === null ? 'off the surface' : p.elevation.toFixed(4)}`,
+          )
+          .join('\n'),
   };
 }
 

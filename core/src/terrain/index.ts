@@ -9,6 +9,7 @@ export { claimOrder, KEEP_RULES, type KeepRule } from './coincident.ts';
 export * from './measures.ts';
 export * from './moved.ts';
 export * from './heights.ts';
+export * from './check-shots.ts';
 export * from './locate.ts';
 export * from './thin.ts';
 export * from './contours.ts';
