@@ -24,25 +24,42 @@ export function hilbertOrder(x: Float64Array, y: Float64Array): Uint32Array {
   return sortByKey(keys);
 }
 
+/**
+ * Four levels of the curve at a time: for each of its four turnings and four bits of x and y the eight bits of the
+ * position, and from bit 8 on the turning that follows. A turning is 1 where x and y are exchanged, 2 where both run
+ * backwards.
+ */
+const STEPS = makeSteps();
+
+function makeSteps(): Uint16Array {
+  const steps = new Uint16Array(4 * 256);
+  for (let turning = 0; turning < 4; turning++)
+    for (let cell = 0; cell < 256; cell++) {
+      let now = turning;
+      let key = 0;
+      for (let bit = 3; bit >= 0; bit--) {
+        let [bx, by] = [(cell >> (4 + bit)) & 1, (cell >> bit) & 1];
+        if (now & 1) [bx, by] = [by, bx];
+        if (now & 2) [bx, by] = [1 - bx, 1 - by];
+        key = key * 4 + ((3 * bx) ^ by);
+        if (by === 0) now ^= bx === 1 ? 3 : 1;
+      }
+      steps[turning * 256 + cell] = key | (now << 8);
+    }
+  return steps;
+}
+
 /** Position of cell (x, y), both 0 … 65535, along a Hilbert curve of order 16. */
 function hilbertKey(x: number, y: number): number {
-  let key = 0;
-  for (let s = 32768; s > 0; s >>= 1) {
-    const rx = (x & s) > 0 ? 1 : 0;
-    const ry = (y & s) > 0 ? 1 : 0;
-    key = key * 4 + ((3 * rx) ^ ry);
-    if (ry === 0) {
-      if (rx === 1) {
-        x = 65535 - x;
-        y = 65535 - y;
-      }
-      const swap = x;
-      x = y;
-      y = swap;
-    }
-  }
-  return key;
+  const first = STEPS[((x >> 8) & 240) | (y >> 12)];
+  const second = STEPS[(first & 768) | ((x >> 4) & 240) | ((y >> 8) & 15)];
+  const third = STEPS[(second & 768) | (x & 240) | ((y >> 4) & 15)];
+  const fourth = STEPS[(third & 768) | ((x << 4) & 240) | (y & 15)];
+  return (((first & 255) << 24) | ((second & 255) << 16) | ((third & 255) << 8) | (fourth & 255)) >>> 0;
 }
+
+/** Bits that a pass of the sort looks at: so few that its counters stay at hand. */
+const DIGIT = 11;
 
 /** Stable radix sort: the permutation that puts 32-bit keys in ascending order. */
 function sortByKey(keys: Uint32Array): Uint32Array {
@@ -50,19 +67,20 @@ function sortByKey(keys: Uint32Array): Uint32Array {
   let from = new Uint32Array(n);
   let to = new Uint32Array(n);
   for (let i = 0; i < n; i++) from[i] = i;
-  const starts = new Uint32Array(65536);
-  for (let shift = 0; shift < 32; shift += 16) {
+  const size = 1 << DIGIT;
+  const starts = new Uint32Array(size);
+  for (let shift = 0; shift < 32; shift += DIGIT) {
     starts.fill(0);
-    for (let i = 0; i < n; i++) starts[(keys[i] >>> shift) & 65535]++;
+    for (let i = 0; i < n; i++) starts[(keys[i] >>> shift) & (size - 1)]++;
     let sum = 0;
-    for (let b = 0; b < 65536; b++) {
+    for (let b = 0; b < size; b++) {
       const count = starts[b];
       starts[b] = sum;
       sum += count;
     }
     for (let i = 0; i < n; i++) {
       const id = from[i];
-      to[starts[(keys[id] >>> shift) & 65535]++] = id;
+      to[starts[(keys[id] >>> shift) & (size - 1)]++] = id;
     }
     [from, to] = [to, from];
   }

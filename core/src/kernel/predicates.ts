@@ -5,7 +5,8 @@ import { incircle, orient2d } from 'robust-predicates';
 // evaluation of the robust-predicates package decides.
 const EPSILON = 1.1102230246251565e-16;
 const ORIENT_BOUND = (3 + 16 * EPSILON) * EPSILON;
-const INCIRCLE_BOUND = (10 + 96 * EPSILON) * EPSILON;
+/** Of the sum of the products' sizes: where the fast empty-circle value is larger, its sign is certain. */
+export const INCIRCLE_BOUND = (10 + 96 * EPSILON) * EPSILON;
 
 /**
  * Exact sign of the turn a → b → c in plan: positive to the left (counter-clockwise, east right and

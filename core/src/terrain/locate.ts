@@ -1,7 +1,7 @@
 import type Flatbush from 'flatbush';
 import { hilbertOrder, orientation } from '#core/kernel';
 import { nextEdge } from './delaunay.ts';
-import { planeOf, triangleIndex } from './heights.ts';
+import { triangleIndex } from './heights.ts';
 import type { Surface } from './surface.ts';
 
 /**
@@ -16,9 +16,24 @@ export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z:
   for (const i of hilbertOrder(x, y)) {
     const t = find(x[i], y[i]);
     triangle[i] = t;
-    if (t >= 0) z[i] = planeOf(s, t).at(x[i], y[i]);
+    if (t >= 0) z[i] = elevationIn(s, t, x[i], y[i]);
   }
   return { z, triangle };
+}
+
+/** Elevation of the plane of triangle t at a place. */
+function elevationIn({ x, y, z, triangles }: Surface, t: number, px: number, py: number): number {
+  const a = triangles[3 * t];
+  const b = triangles[3 * t + 1];
+  const c = triangles[3 * t + 2];
+  const ux = x[b] - x[a];
+  const uy = y[b] - y[a];
+  const vx = x[c] - x[a];
+  const vy = y[c] - y[a];
+  const wx = px - x[a];
+  const wy = py - y[a];
+  const det = ux * vy - uy * vx;
+  return z[a] + ((wx * vy - wy * vx) * (z[b] - z[a]) + (ux * wy - uy * wx) * (z[c] - z[a])) / det;
 }
 
 /** Finds the triangle of a place, the rim included; −1 off the surface. Quick where places asked for lie near each other. */
@@ -28,7 +43,10 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
   const longest = 1000 + Math.ceil(4 * Math.sqrt(triangles.length));
   let index: Flatbush | null | undefined;
   let last = 0;
+  let convex: boolean | undefined;
   const byIndex = (px: number, py: number): number => {
+    // Beyond the rim of a surface without a bay or a void there is nothing to look for.
+    if ((convex ??= isConvex(s))) return -1;
     index ??= triangleIndex(s);
     const [t] = index?.search(px, py, px, py, (i) => contains(s, i, px, py)).sort((a, b) => a - b) ?? [];
     return t ?? -1;
@@ -55,6 +73,26 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
     if (found >= 0) last = found;
     return found;
   };
+}
+
+/** Whether the rim is one ring that never turns inwards. */
+function isConvex({ x, y, triangles, neighbours }: Surface): boolean {
+  const next = new Map<number, number>();
+  for (let e = 0; e < neighbours.length; e++) {
+    if (neighbours[e] >= 0) continue;
+    if (next.has(triangles[e])) return false;
+    next.set(triangles[e], triangles[nextEdge(e)]);
+  }
+  const [first] = next.keys();
+  let [v, walked] = [first, 0];
+  do {
+    const w = next.get(v)!;
+    const u = next.get(w);
+    if (u === undefined || orientation(x[v], y[v], x[w], y[w], x[u], y[u]) < 0) return false;
+    v = w;
+    walked++;
+  } while (v !== first && walked <= next.size);
+  return walked === next.size;
 }
 
 function contains(s: Surface, t: number, px: number, py: number): boolean {

@@ -9,17 +9,7 @@ import { NO_POINT, type SurfaceInput, type SurfacePlan } from './surface.ts';
 export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
   const { x, y, longestSide, rounding = 0, mean = false } = input;
   const keeper = keepersOf(x, y, input.coincidence, input.claim ?? null);
-  const kept: number[] = [];
-  const coincident: number[] = [];
-  const slot = new Uint32Array(x.length);
-  for (let i = 0; i < x.length; i++) if (keeper[i] === i) slot[i] = kept.push(i) - 1;
-  for (let i = 0; i < x.length; i++)
-    if (keeper[i] !== i) {
-      slot[i] = slot[keeper[i]];
-      coincident.push(keeper[i], i);
-    }
-  const given = Uint32Array.from(kept);
-  const pairs = Uint32Array.from(coincident);
+  const { given, pairs, slot } = reduced(keeper);
   const segments = input.segments.map((i) => slot[i]);
   const [gx, gy] = [x, y].map((v) => (mean ? meansOf(v, given, pairs, slot) : gather(v, given)));
   // Rounding moves a point by half of its last decimal, in both coordinates.
@@ -32,6 +22,28 @@ export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
   const constraints = constrain(mesh, met?.pieces ?? segments);
   const extracted = keptTriangles(mesh, constraints, longestSide, rounding);
   return { x: sx, y: sy, ...extracted, point, coincident: pairs, mean, meetings: met?.meetings ?? [], segments: input.segments }; // prettier-ignore
+}
+
+/** The points that stay, those that another stands for as pairs [kept, left out], and where each point stands in what is given. */
+function reduced(keeper: Uint32Array): { given: Uint32Array; pairs: Uint32Array; slot: Uint32Array } {
+  const n = keeper.length;
+  let stay = 0;
+  for (let i = 0; i < n; i++) if (keeper[i] === i) stay++;
+  const given = new Uint32Array(stay);
+  const pairs = new Uint32Array(2 * (n - stay));
+  const slot = new Uint32Array(n);
+  for (let i = 0, at = 0; i < n; i++) {
+    if (keeper[i] !== i) continue;
+    given[at] = i;
+    slot[i] = at++;
+  }
+  for (let i = 0, at = 0; i < n; i++) {
+    if (keeper[i] === i) continue;
+    slot[i] = slot[keeper[i]];
+    pairs[at++] = keeper[i];
+    pairs[at++] = i;
+  }
+  return { given, pairs, slot };
 }
 
 /** Means over each point that stays and those it stands for. */

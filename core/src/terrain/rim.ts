@@ -3,43 +3,44 @@ import { GHOST, nextEdge, previousEdge, type Mesh } from './delaunay.ts';
 
 /** The triangles that a surface keeps of a mesh: none over its longest side, none at the rim that only rounding made. */
 export function keptTriangles(mesh: Mesh, { fixed }: Constraints, longestSide: number | null, rounding: number) {
-  const { x, y, corner, twin, source, count } = mesh;
-  const limit = longestSide === null ? Infinity : longestSide * longestSide;
+  const { corner, twin, source, count } = mesh;
   const out = thinAtRim(mesh, fixed, rounding);
-  const thin = out.reduce((sum, gone) => sum + gone, 0);
+  let thin = 0;
+  for (let t = 0; t < count; t++) thin += out[t];
+  const limit = longestSide === null ? Infinity : longestSide * longestSide;
   const number = new Int32Array(count).fill(-1);
   let kept = 0;
   let tooLong = 0;
-  for (let t = 0; t < count; t++) {
-    const e = t * 3;
-    if (out[t] || corner[e] === GHOST || corner[e + 1] === GHOST || corner[e + 2] === GHOST) continue;
-    let long = false;
-    for (let k = e; k < e + 3; k++) {
-      const a = corner[k];
-      const b = corner[nextEdge(k)];
-      const dx = x[a] - x[b];
-      const dy = y[a] - y[b];
-      if (dx * dx + dy * dy > limit && !fixed[k]) long = true;
-    }
-    if (long) tooLong++;
+  for (let t = 0, e = 0; t < count; t++, e += 3) {
+    if (corner[e] < 0 || corner[e + 1] < 0 || corner[e + 2] < 0 || out[t]) continue;
+    if (limit < Infinity && hasLongSide(mesh, fixed, e, limit)) tooLong++;
     else number[t] = kept++;
   }
   const triangles = new Uint32Array(kept * 3);
-  const neighbours = new Int32Array(kept * 3).fill(-1);
+  const neighbours = new Int32Array(kept * 3);
   const breakSides = new Uint8Array(kept * 3);
-  for (let t = 0; t < count; t++) {
+  for (let t = 0, at = 0; t < count; t++) {
     if (number[t] < 0) continue;
-    for (let k = 0; k < 3; k++) {
-      const e = t * 3 + k;
-      const at = number[t] * 3 + k;
+    for (let e = 3 * t; e < 3 * t + 3; e++, at++) {
       triangles[at] = source[corner[e]];
       breakSides[at] = fixed[e];
       const f = twin[e];
-      const other = number[Math.floor(f / 3)];
-      if (other >= 0) neighbours[at] = other * 3 + (f % 3);
+      const beside = (f / 3) | 0;
+      const other = number[beside];
+      neighbours[at] = other < 0 ? -1 : other * 3 + (f - 3 * beside);
     }
   }
   return { triangles, neighbours, breakSides, tooLong, thin };
+}
+
+/** Whether a side of the triangle at half-edge e is longer than allowed, breaklines apart; `limit`: its square, m². */
+function hasLongSide({ x, y, corner }: Mesh, fixed: Uint8Array, e: number, limit: number): boolean {
+  const [a, b, c] = [corner[e], corner[e + 1], corner[e + 2]];
+  return (
+    (!fixed[e] && (x[a] - x[b]) ** 2 + (y[a] - y[b]) ** 2 > limit) ||
+    (!fixed[e + 1] && (x[b] - x[c]) ** 2 + (y[b] - y[c]) ** 2 > limit) ||
+    (!fixed[e + 2] && (x[c] - x[a]) ** 2 + (y[c] - y[a]) ** 2 > limit)
+  );
 }
 
 /**
@@ -51,13 +52,8 @@ function thinAtRim(mesh: Mesh, fixed: Uint8Array, rounding: number): Uint8Array 
   const out = new Uint8Array(count);
   if (!(rounding > 0)) return out;
   const rim: number[] = [];
-  for (let e = 0; e < count * 3; e++) {
-    const g = Math.floor(e / 3) * 3;
-    if (corner[g] !== GHOST && corner[g + 1] !== GHOST && corner[g + 2] !== GHOST) {
-      const h = Math.floor(twin[e] / 3) * 3;
-      if (corner[h] === GHOST || corner[h + 1] === GHOST || corner[h + 2] === GHOST) rim.push(e);
-    }
-  }
+  for (let e = 0; e < count * 3; e += 3)
+    for (let k = 0; k < 3; k++) if (corner[e + k] === GHOST) rim.push(twin[e + ((k + 1) % 3)]);
   while (rim.length) {
     const e = rim.pop()!;
     const t = Math.floor(e / 3);

@@ -141,3 +141,40 @@ describe('keys and blocks', () => {
     expect(sum.value()).toBe(4);
   });
 });
+
+/** Position of a cell along a Hilbert curve of order 16, one level at a time, as it is written in any textbook. */
+function positionOf(x: number, y: number): number {
+  let d = 0;
+  for (let s = 32768; s > 0; s /= 2) {
+    const [rx, ry] = [(x & s) > 0 ? 1 : 0, (y & s) > 0 ? 1 : 0];
+    d += s * s * ((3 * rx) ^ ry);
+    if (ry === 0) {
+      if (rx === 1) [x, y] = [65535 - x, 65535 - y];
+      [x, y] = [y, x];
+    }
+  }
+  return d;
+}
+
+describe('the order along a Hilbert curve', () => {
+  it('is that of the curve taken level by level', () => {
+    const cell = fc.integer({ min: 0, max: 65535 });
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.tuple(cell, cell), { selector: ([x, y]) => `${x} ${y}`, maxLength: 60 }),
+        (cells) => {
+          // Two corners make the extent that of the curve, so that a cell's numbers are its coordinates.
+          const all: [number, number][] = [
+            ...cells.filter(([x, y]) => x + y > 0 && x + y < 131070),
+            [0, 0],
+            [65535, 65535],
+          ];
+          const order = hilbertOrder(Float64Array.from(all, (c) => c[0]), Float64Array.from(all, (c) => c[1])); // prettier-ignore
+          const along = [...order].map((i) => positionOf(...all[i]));
+          expect(along).toEqual([...along].sort((a, b) => a - b));
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+});

@@ -1,38 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ringArea, ringCrossesItself } from '#core/kernel';
-import {
-  buildSurface,
-  clipToRing,
-  contours,
-  findSpikes,
-  groundFinder,
-  measureSurface,
-  NO_POINT,
-  type Surface,
-} from '#core/terrain';
-
-export const surfaceOf = (
-  points: [number, number, number][],
-  segments: number[] = [],
-  longestSide: number | null = null,
-  coincidence = 0,
-): Surface => build(points, segments, longestSide, coincidence).surface;
-
-const build = (
-  points: [number, number, number][],
-  segments: number[] = [],
-  longestSide: number | null = null,
-  coincidence = 0,
-) =>
-  buildSurface({
-    x: Float64Array.from(points, (p) => p[0]),
-    y: Float64Array.from(points, (p) => p[1]),
-    z: Float64Array.from(points, (p) => p[2]),
-    segments: Uint32Array.from(segments),
-    longestSide,
-    coincidence,
-  });
+import { clipToRing, contours, findSpikes, groundFinder, measureSurface, NO_POINT } from '#core/terrain';
+import { build, surfaceOf } from './made.ts';
 
 const lattice = (n: number, height: (x: number, y: number) => number): [number, number, number][] =>
   Array.from({ length: n * n }, (_, i) => [i % n, Math.floor(i / n), height(i % n, Math.floor(i / n))]);
