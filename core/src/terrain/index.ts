@@ -12,6 +12,7 @@ export * from './heights.ts';
 export * from './check-shots.ts';
 export * from './locate.ts';
 export * from './thin.ts';
+export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';
 export * from './contours.ts';
 export * from './plane-fits.ts';
 export * from './spikes.ts';

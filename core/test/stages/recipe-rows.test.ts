@@ -10,6 +10,7 @@ import {
   type ProjectDocument,
   type SurfaceRow,
 } from '#core/project';
+import { groundFinder } from '#core/terrain';
 
 /** A project with one survey file; rows `number,east,north,elevation,code`. */
 function surveyOf(rows: string[]) {
@@ -151,6 +152,71 @@ describe('coincident points', () => {
     expect(surface.x.length).toBe(25);
     const at = surface.x.findIndex((x, i) => Math.abs(x - 10) < 0.01 && Math.abs(surface.y[i] - 10) < 0.01);
     expect(surface.z[at]).toBe(z);
+  });
+});
+
+describe('edits by hand', () => {
+  const { doc, run } = surveyOf(GRID);
+  const surfaceOf = (d: ProjectDocument) => run(d).surfaces[0];
+  const elevation = (d: ProjectDocument, x: number, y: number): number =>
+    groundFinder(surfaceOf(d).surface).at(x, y)!.elevation;
+  const lost = (d: ProjectDocument): string[] =>
+    run(d).queries.flatMap((q) => (q.kind === 'recipe-source-gone' ? [q.text] : []));
+
+  it('raise an area, tilt one onto three heights, even one out, add a spot height', () => {
+    const raised = withRow(doc, { id: 'a', on: true, kind: 'raise', ring: inner(4, 11), by: 0.5 });
+    expect(elevation(raised, 5, 5)).toBeCloseTo(11.5, 9);
+    expect(elevation(raised, 15, 15)).toBeCloseTo(13, 9);
+    expect(surfaceOf(raised).account.rows.a).toBe(4);
+    const onto = [{ x: 1, y: 1, z: 20 }, { x: 19, y: 1, z: 20 }, { x: 10, y: 19, z: 22 }]; // prettier-ignore
+    const tilted = withRow(doc, { id: 'a', on: true, kind: 'tilt', ring: inner(-1, 21), onto });
+    for (const p of onto) expect(elevation(tilted, p.x, p.y)).toBeCloseTo(p.z, 9);
+    const bump = withRow(doc, { id: 's', on: true, kind: 'spot', x: 7.5, y: 7.5, z: 30 });
+    expect([elevation(bump, 7.5, 7.5), surfaceOf(bump).surface.x.length]).toEqual([30, 26]);
+    const evened = withRow(bump, { id: 'e', on: true, kind: 'even-out', ring: inner(7, 8), strength: 1, rounds: 1 });
+    // Four corners at 11 and 12 lie evenly around it.
+    expect(elevation(evened, 7.5, 7.5)).toBeCloseTo(11.5, 9);
+  });
+
+  it('swap a side and delete a triangle', () => {
+    const uneven = apply(doc, { op: 'points.edit', edits: { 'f0:1': { set: { z: 14 }, undo: [] } } });
+    const before = elevation(uneven, 2.5, 2.5);
+    // One of the two diagonals of the first square is a side; the other is not.
+    const [ends, other] = [[0, 0, 5, 5], [5, 0, 0, 5]]; // prettier-ignore
+    const swap = (e: number[]): ProjectDocument => withRow(uneven, { id: 'w', on: true, kind: 'swap', ends: e });
+    const which = lost(swap(ends)).length === 0 ? ends : other;
+    expect(elevation(swap(which), 2.5, 2.5)).not.toBeCloseTo(before, 3);
+    expect(lost(swap(which === ends ? other : ends))[0]).toContain('was swapped by hand');
+    const holed = withRow(doc, { id: 'd', on: true, kind: 'delete-triangles', places: [12, 11] });
+    expect(run(holed).summary.surfaces[0].planArea).toBeCloseTo(400 - 12.5, 9);
+    expect(groundFinder(surfaceOf(holed).surface).at(12, 11)).toBeNull();
+  });
+
+  it('hold when the survey changes, in their order, and come undone one by one', () => {
+    const raise = { op: 'surface.row', surface: 'ground', row: { id: 'a', on: true, kind: 'raise', ring: inner(4, 11), by: 1 } } as const; // prettier-ignore
+    const void_ = { op: 'surface.row', surface: 'ground', row: { id: 'v', on: true, kind: 'void', ring: inner(12, 18) } } as const; // prettier-ignore
+    const both = [raise, void_].reduce<ProjectDocument>((d, c) => apply(d, { ...c, row: { ...c.row, ring: [...c.row.ring] } }), doc); // prettier-ignore
+    const edited = apply(both, { op: 'points.edit', edits: { 'f0:7': { set: { z: 50 }, undo: [] } } });
+    expect(elevation(edited, 5, 5)).toBeCloseTo(51, 9);
+    const undone = apply(edited, { op: 'surface.rowRemove', surface: 'ground', id: 'a' });
+    expect(elevation(undone, 5, 5)).toBeCloseTo(50, 9);
+    expect(groundFinder(surfaceOf(undone).surface).at(15, 15)).toBeNull();
+  });
+
+  it('that find their place no more are queries, and change nothing', () => {
+    const nowhere = withRow(doc, { id: 'a', on: true, kind: 'raise', ring: inner(40, 50), by: 1 });
+    expect(lost(nowhere)).toEqual(['A manual edit of “Ground” no longer finds anything at its place. Delete the row, or edit there again.']); // prettier-ignore
+    expect(surfaceOf(nowhere).surface.z).toEqual(surfaceOf(doc).surface.z);
+    expect(lost(withRow(doc, { id: 'a', on: false, kind: 'raise', ring: inner(40, 50), by: 1 }))).toEqual([]);
+  });
+
+  it('thin to a stated height, and say which points they left out', () => {
+    const thin = withRow(doc, { id: 't', on: true, kind: 'thin', error: 0.01 });
+    const { surface, account } = surfaceOf(thin);
+    expect(surface.x.length).toBeLessThan(25);
+    expect(account.rows.t).toBe(25 - surface.x.length);
+    expect(account.leftOut.at(-1)).toMatchObject({ count: 25 - surface.x.length });
+    for (const [x, y] of [[5, 5], [10, 15], [15, 10]]) expect(elevation(thin, x, y)).toBeCloseTo(10 + x / 5, 9); // prettier-ignore
   });
 });
 

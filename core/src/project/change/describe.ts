@@ -35,6 +35,13 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   void: 'a void',
   island: 'an island',
   meeting: 'the elevation where lines meet',
+  thin: 'thinning',
+  spot: 'a spot height',
+  raise: 'an area raised',
+  tilt: 'an area tilted onto three heights',
+  'even-out': 'an area evened out',
+  swap: 'a side swapped',
+  'delete-triangles': 'deleted triangles',
 };
 export const SURFACE_FIELD: Record<string, string> = {
   name: 'the name',

@@ -17,6 +17,7 @@ export type SurfaceRole = z.infer<typeof surfaceRoleSchema>;
 const id = z.string().min(1).max(40);
 const row = { id, on: z.boolean() };
 const lineKey = z.string().max(200);
+const place = z.object({ x: coordinate, y: coordinate, z: z.number().min(-1e5).max(1e5) });
 
 /** One row of a recipe: what comes in, what is excluded, where it ends. A row that is off does nothing. */
 export const surfaceRowSchema = z.discriminatedUnion('kind', [
@@ -40,6 +41,22 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   /** No surface inside; an island is surface within a void. */
   z.object({ ...row, kind: z.literal('void'), ring: ringSchema }),
   z.object({ ...row, kind: z.literal('island'), ring: ringSchema }),
+  /** Points left out while the surface stays within so many metres of them in height. */
+  z.object({ ...row, kind: z.literal('thin'), error: z.number().min(0.001).max(100) }),
+  /** What a person does to the surface, held by places: a spot height, an area raised, tilted onto three heights or evened out. */
+  z.object({ ...row, kind: z.literal('spot'), x: coordinate, y: coordinate, z: z.number().min(-1e5).max(1e5) }),
+  z.object({ ...row, kind: z.literal('raise'), ring: ringSchema, by: z.number().min(-1000).max(1000) }),
+  z.object({ ...row, kind: z.literal('tilt'), ring: ringSchema, onto: z.array(place).length(3) }),
+  z.object({
+    ...row,
+    kind: z.literal('even-out'),
+    ring: ringSchema,
+    strength: z.number().min(0).max(1),
+    rounds: z.int().min(1).max(50),
+  }),
+  /** The side between two places swapped for the other diagonal; triangles at places deleted. */
+  z.object({ ...row, kind: z.literal('swap'), ends: z.array(coordinate).length(4) }),
+  z.object({ ...row, kind: z.literal('delete-triangles'), places: z.array(coordinate).min(2).max(2000) }),
   /** Which elevation counts where lines meet: that of a line, of the point that stands there, or one made of all. */
   z.object({
     ...row,

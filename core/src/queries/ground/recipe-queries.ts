@@ -1,4 +1,4 @@
-import type { ProjectDocument } from '#core/project';
+import type { ProjectDocument, SurfaceRow } from '#core/project';
 import type { BuiltSurface } from '#core/stages';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 
@@ -8,8 +8,7 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
   for (const recipe of doc.surfaces) {
     const effect = surfaces.find((s) => s.id === recipe.id)?.account.rows ?? {};
     for (const row of recipe.rows) {
-      if (effect[row.id] !== null || !(row.kind === 'file' || row.kind === 'triangles' || row.kind === 'meeting'))
-        continue;
+      if (!row.on || effect[row.id] !== null) continue;
       if (out.length >= MOST_OF_A_KIND) return out;
       out.push(
         settleQuery(doc, {
@@ -17,12 +16,9 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
           kind: 'recipe-source-gone',
           stage: 'ground',
           weight: 'look',
-          text:
-            row.kind === 'meeting'
-              ? `An elevation was chosen for “${recipe.name}” where ${row.lines.join(' and ')} meet. They no longer meet there at different elevations, so it has no effect.`
-              : `The surface “${recipe.name}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`,
-          evidence: row.kind === 'meeting' ? [row.lines, row.x, row.y] : [row.intake],
-          place: row.kind === 'meeting' ? { x: row.x, y: row.y } : null,
+          text: lostText(recipe.name, row),
+          evidence: 'intake' in row ? [row.intake] : row,
+          place: placeOf(row),
           rows: [],
           lines: row.kind === 'meeting' ? row.lines : [],
           remedies: [
@@ -36,4 +32,27 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
     }
   }
   return out;
+}
+
+/** What a row has lost, and what to do. */
+function lostText(surface: string, row: SurfaceRow): string {
+  switch (row.kind) {
+    case 'meeting':
+      return `An elevation was chosen for “${surface}” where ${row.lines.join(' and ')} meet. They no longer meet there at different elevations, so it has no effect.`;
+    case 'file':
+    case 'triangles':
+      return `The surface “${surface}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`;
+    case 'swap':
+      return `A side of “${surface}” was swapped by hand, and is no longer there or can no longer be swapped. Delete the row, or swap it again.`;
+    case 'tilt':
+      return `A part of “${surface}” was tilted onto three heights; one of them is off the surface now, or no point is left in the area. Delete the row, or tilt it again.`;
+    default:
+      return `A manual edit of “${surface}” no longer finds anything at its place. Delete the row, or edit there again.`;
+  }
+}
+
+function placeOf(row: SurfaceRow): { x: number; y: number } | null {
+  if (row.kind === 'meeting') return { x: row.x, y: row.y };
+  const xy = 'ring' in row ? row.ring : row.kind === 'swap' ? row.ends : row.kind === 'delete-triangles' ? row.places : null; // prettier-ignore
+  return xy && { x: xy[0], y: xy[1] };
 }

@@ -1,20 +1,13 @@
 import type { ProjectDocument, SurfaceRecipe, SurfaceRole } from '#core/project';
-import {
-  claimOrder,
-  clipToRing,
-  cutVoid,
-  NO_POINT,
-  planSurface,
-  raiseSurface,
-  type Surface,
-  type SurfacePlan,
-} from '#core/terrain';
+import { claimOrder, NO_POINT, planSurface, raiseSurface, type Surface, type SurfacePlan } from '#core/terrain';
 import type { Line } from '#core/linework';
 import type { PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
 import { raiseReceived, type ReceivedPlan } from './received.ts';
 import { elevationsOf, layOutSurface, type PlanInput, type SurfaceLayout } from './layout.ts';
+import { editByHand } from './by-hand.ts';
 import { lineMeeting, meetingChoice } from './line-meetings.ts';
+import { thinned, type KeepThinned } from './thinned.ts';
 
 /** A surface as its recipe makes it. */
 export interface BuiltSurface {
@@ -37,13 +30,14 @@ export function buildSurface(
   lines: readonly Line[],
   keep: KeepPlan = (_, input, make) => make(input),
   layout: SurfaceLayout = layOutSurface(doc, recipe, points, lines),
+  keepThin: KeepThinned = (_, make) => make(),
 ): BuiltSurface {
-  const { rows, leftOut } = layout;
-  const elevations = elevationsOf(layout, points);
-  const { x, y } = layout.input;
-  const input = { ...layout.input, claim: claimOrder(recipe.keep ?? 'first', x, y, elevations) };
   const effect = { ...layout.effect };
-  const choice = meetingChoice(doc, recipe, layout, effect);
+  const { layout: laid, elevations } = thinned(recipe, layout, elevationsOf(layout, points), effect, keepThin);
+  const { rows, leftOut } = laid;
+  const { x, y } = laid.input;
+  const input = { ...laid.input, claim: claimOrder(recipe.keep ?? 'first', x, y, elevations) };
+  const choice = meetingChoice(doc, recipe, laid, effect);
   const built = raiseSurface(keep(recipe.id, input, planSurface), elevations, choice);
   const surface = { ...built.surface, point: rowsOfVertices(built.surface.point, rows) };
   const { coincident, tooLong, thin, meetings, joined } = built.account;
@@ -56,37 +50,20 @@ export function buildSurface(
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface: cutByBoundaries(recipe, surface, effect),
+    surface: editByHand(recipe, surface, effect),
     account: {
       points: rows.length,
       lines: layout.lines,
-      chordPoints: x.length - rows.length,
+      chordPoints: x.length - rows.length - laid.spots.length,
       leftOut,
       coincident: pairs,
       tooLong,
       thin,
-      meetings: meetings.filter((m) => m.kind !== 'place').map((m) => lineMeeting(m, layout)),
+      meetings: meetings.filter((m) => m.kind !== 'place').map((m) => lineMeeting(m, laid)),
       joined,
       rows: effect,
     },
   };
-}
-
-/** A surface inside its boundaries, without its voids but for their islands; each row says how many triangles it took or gave. */
-function cutByBoundaries(recipe: SurfaceRecipe, whole: Surface, effect: SurfaceAccount['rows']): Surface {
-  let surface = whole;
-  const rows = recipe.rows.flatMap((r) => ('ring' in r && r.on ? [{ ...r, ring: Float64Array.from(r.ring) }] : []));
-  const islands = rows.filter((r) => r.kind === 'island');
-  for (const { kind, id, ring } of rows) {
-    if (kind === 'island') continue;
-    const before = surface.triangles.length;
-    surface =
-      kind === 'boundary'
-        ? clipToRing(surface, ring)
-        : cutVoid(surface, ring, islands.map((r) => r.ring)); // prettier-ignore
-    effect[id] = Math.max(0, (before - surface.triangles.length) / 3);
-  }
-  return surface;
 }
 
 /** A surface of triangles as received: what other rows bring has no part in it. */
@@ -101,7 +78,7 @@ export function buildReceived(
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface: cutByBoundaries(recipe, raiseReceived(plan, points), effect),
+    surface: editByHand(recipe, raiseReceived(plan, points), effect),
     account: {
       points: plan.vertices - plan.leftOut.reduce((n, { count }) => n + count, 0),
       lines: 0,

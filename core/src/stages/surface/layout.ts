@@ -16,7 +16,9 @@ export interface SurfaceLayout {
   input: PlanInput;
   /** Rows of the point table that come in: the first points of the plan. */
   rows: Uint32Array;
-  /** Points that lines add behind them, in their order. */
+  /** Elevations of the spot heights behind them. */
+  spots: number[];
+  /** Points that lines add behind those, in their order. */
   added: AddedPoints[];
   /** Key of the line that each segment is of. */
   segmentLine: string[];
@@ -79,6 +81,12 @@ export function layOutSurface(
   }
 
   const [x, y] = [points.x, points.y].map((column) => rows.map((r) => column[r]));
+  const spots = recipe.rows.filter((r) => r.kind === 'spot').filter((r) => r.on);
+  for (const spot of spots) {
+    x.push(spot.x);
+    y.push(spot.y);
+    effect[spot.id] = 1;
+  }
   const segments: number[] = [];
   const segmentLine: string[] = [];
   const codeOfLine = new Map<string, string>();
@@ -109,6 +117,7 @@ export function layOutSurface(
       mean: recipe.keep === 'mean',
     },
     rows: Uint32Array.from(rows),
+    spots: spots.map((s) => s.z),
     added,
     segmentLine,
     codeOfLine,
@@ -162,13 +171,14 @@ export function layOutSurface(
 
 /** Elevations of the points of a plan; vertices of lines whose own does not count take it from their neighbours. */
 export function elevationsOf(layout: SurfaceLayout, points: Pick<PointTable, 'x' | 'z'>): Float64Array {
-  const { rows, added, input } = layout;
+  const { rows, spots, added, input } = layout;
   const out = new Float64Array(input.x.length);
   for (let i = 0; i < rows.length; i++) out[i] = points.z[rows[i]];
+  out.set(spots, rows.length);
   if (added.length === 0) return out;
   const member = new Uint8Array(points.x.length);
   for (const row of rows) member[row] = 1;
-  let next = rows.length;
+  let next = rows.length + spots.length;
   for (const { line, at } of added) {
     const z = elevationsBetween(line, (row) => (member[row] ? points.z[row] : NaN));
     for (const { from, to, share } of at) out[next++] = z[from] + share * (z[to] - z[from]);

@@ -24,7 +24,7 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 18,
+  version: 19,
   subjects: surfaceIds,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
@@ -73,6 +73,7 @@ export const surfaceStage: Stage<BuiltSurface> = {
         });
       },
       layout,
+      (inputs, make) => memory.keep(`thinned ${id}`, inputs, make),
     );
     return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
   },

@@ -7,6 +7,7 @@ import { Act, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Changing, InPlace } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { AddRow, freshId } from './add-row.tsx';
+import { EditByHand } from './by-hand.tsx';
 import { useRowEffect } from './row-effect.ts';
 import { effectText, rowText } from './row-text.ts';
 
@@ -53,6 +54,7 @@ export function Recipe({ doc, recipe, account }: RecipeShape) {
         <Flex gap="6px" px="12px" pt="6px" wrap="wrap" align="center">
           <AddRow doc={doc} recipe={recipe} onAdded={setStanding} />
           <DrawRings recipe={recipe} />
+          <EditByHand key={recipe.id} doc={doc} recipe={recipe} />
         </Flex>
       </Changing>
     </Leaf>

@@ -81,7 +81,23 @@ async function effectOf(
     case 'boundary':
     case 'void':
     case 'island':
+    case 'raise':
+    case 'even-out':
       return { ...EMPTY, courses: [[...row.ring, row.ring[0], row.ring[1]]] };
+    case 'tilt':
+      return {
+        ...EMPTY,
+        courses: [[...row.ring, row.ring[0], row.ring[1]]],
+        places: Float64Array.from(row.onto.flatMap((p) => [p.x, p.y])),
+        mark: 'ring',
+      };
+    case 'thin':
+      return sketchOf(tables, (account?.leftOut ?? []).filter((l) => l.why.startsWith('thinned')).flatMap((l) => l.rows)); // prettier-ignore
+    case 'swap':
+      return { ...EMPTY, courses: [row.ends] };
+    case 'delete-triangles':
+      return { ...EMPTY, places: Float64Array.from(row.places), mark: 'ring' };
+    case 'spot':
     case 'meeting':
       return { ...EMPTY, places: Float64Array.of(row.x, row.y), mark: 'ring' };
   }

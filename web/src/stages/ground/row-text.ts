@@ -1,3 +1,4 @@
+import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRow } from '#core/project';
 import { ruleText } from '../../cards/point-rule.tsx';
 
@@ -5,6 +6,8 @@ const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: '
 
 /** A row of a recipe as it is read. */
 export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
+  const { unit } = doc.settings;
+  const length = (m: number): string => `${formatLength(m, unit)} ${UNIT_SIGN[unit]}`;
   switch (row.kind) {
     case 'survey':
       return 'points of all survey files';
@@ -34,6 +37,20 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return 'void drawn by hand';
     case 'island':
       return 'island within a void';
+    case 'thin':
+      return `thinned: within ${length(row.error)} of every point left out`;
+    case 'spot':
+      return `spot height ${length(row.z)}`;
+    case 'raise':
+      return `area ${row.by < 0 ? 'lowered' : 'raised'} by ${length(Math.abs(row.by))}`;
+    case 'tilt':
+      return `area tilted onto ${row.onto.map((p) => length(p.z)).join(', ')}`;
+    case 'even-out':
+      return `area evened out, ${Math.round(row.strength * 100)} %, ${row.rounds} ${row.rounds === 1 ? 'round' : 'rounds'}`;
+    case 'swap':
+      return 'side swapped';
+    case 'delete-triangles':
+      return row.places.length === 2 ? 'triangle deleted' : `${row.places.length / 2} triangles deleted`;
     case 'meeting':
       return `where ${row.lines.join(' and ')} meet: ${typeof row.use === 'object' ? `elevation of ${row.use.line}` : USE_NAME[row.use]}`;
   }
@@ -42,10 +59,12 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
 /** What a row did: points or lines that it brought in or kept out, triangles that it took. */
 export function effectText(row: SurfaceRow, n: number | null | undefined): string {
   if (!row.on) return 'off';
-  if (n === null) return row.kind === 'meeting' ? 'no longer meet' : 'its file is gone';
-  if (row.kind === 'island' || row.kind === 'meeting') return '';
+  if (n === null)
+    return row.kind === 'meeting' ? 'no longer meet' : 'intake' in row ? 'its file is gone' : 'place lost';
+  if (row.kind === 'island' || row.kind === 'meeting' || row.kind === 'spot' || row.kind === 'swap') return '';
   if (n === undefined) return '…';
   if (row.kind === 'boundary' || row.kind === 'void') return `${n} triangles less`;
-  if (row.kind === 'triangles') return `${n} triangles`;
+  if (row.kind === 'triangles' || row.kind === 'delete-triangles') return `${n} ${n === 1 ? 'triangle' : 'triangles'}`;
+  if (row.kind === 'thin') return `${n} points less`;
   return `${n} ${row.kind === 'lines' || row.kind === 'exclude-lines' ? 'lines' : 'points'}`;
 }

@@ -1,0 +1,66 @@
+import type { SurfaceRecipe, SurfaceRow } from '#core/project';
+import {
+  clipToRing,
+  cutVoid,
+  deleteTriangles,
+  evenOut,
+  raiseArea,
+  swapSide,
+  tiltOnto,
+  type Surface,
+} from '#core/terrain';
+import type { SurfaceAccount } from './account.ts';
+
+/** What an edit of a surface gives; null where it found its place no more. */
+type Done = { surface: Surface; count: number } | null;
+
+/**
+ * A surface with the edits, boundaries and voids of its recipe, in the order of the rows. Each says how many vertices or
+ * triangles it changed; one that lost its place changes nothing, and its effect is null.
+ */
+export function editByHand(recipe: SurfaceRecipe, whole: Surface, effect: SurfaceAccount['rows']): Surface {
+  const islands = recipe.rows.flatMap((r) => (r.kind === 'island' && r.on ? [Float64Array.from(r.ring)] : []));
+  let surface = whole;
+  for (const row of recipe.rows) {
+    if (!row.on) continue;
+    const done = edited(surface, row, islands);
+    if (done === undefined) continue;
+    if (done) surface = done.surface;
+    effect[row.id] = done?.count ?? null;
+  }
+  return surface;
+}
+
+/** Undefined for rows that are no edit of a surface that is there. */
+function edited(s: Surface, row: SurfaceRow, islands: readonly Float64Array[]): Done | undefined {
+  switch (row.kind) {
+    case 'boundary':
+      return less(s, clipToRing(s, Float64Array.from(row.ring)));
+    case 'void':
+      return less(s, cutVoid(s, Float64Array.from(row.ring), islands));
+    case 'raise':
+      return raiseArea(s, Float64Array.from(row.ring), () => row.by);
+    case 'tilt': {
+      const by = tiltOnto(s, row.onto);
+      return by && raiseArea(s, Float64Array.from(row.ring), by);
+    }
+    case 'even-out':
+      return evenOut(s, Float64Array.from(row.ring), row.strength, row.rounds);
+    case 'swap': {
+      const [ax, ay, bx, by] = row.ends;
+      return swapSide(s, { x: ax, y: ay }, { x: bx, y: by });
+    }
+    case 'delete-triangles':
+      return deleteTriangles(s, pairs(row.places));
+    default:
+      return undefined;
+  }
+}
+
+const less = (before: Surface, surface: Surface): Done => ({
+  surface,
+  count: Math.max(0, (before.triangles.length - surface.triangles.length) / 3),
+});
+
+const pairs = (xy: readonly number[]): { x: number; y: number }[] =>
+  Array.from({ length: xy.length / 2 }, (_, i) => ({ x: xy[2 * i], y: xy[2 * i + 1] }));

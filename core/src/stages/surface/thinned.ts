@@ -1,0 +1,46 @@
+import type { SurfaceRecipe } from '#core/project';
+import { thinPoints, type Thinned } from '#core/terrain';
+import type { SurfaceAccount } from './account.ts';
+import type { SurfaceLayout } from './layout.ts';
+
+/** Whoever keeps which points stay from one time to the next; what it hangs on is compared by what it holds. */
+export type KeepThinned = (inputs: readonly unknown[], make: () => Thinned) => Thinned;
+
+/** A layout without the points that its surface does not need, and the elevations of those that are left. */
+export function thinned(
+  recipe: SurfaceRecipe,
+  layout: SurfaceLayout,
+  elevations: Float64Array,
+  effect: SurfaceAccount['rows'],
+  keep: KeepThinned,
+): { layout: SurfaceLayout; elevations: Float64Array } {
+  const row = recipe.rows.find((r) => r.kind === 'thin' && r.on);
+  if (row?.kind !== 'thin') return { layout, elevations };
+  const { input, rows, spots, leftOut } = layout;
+  const inputs = [input.x, input.y, elevations, input.segments, input.coincidence, row.error];
+  const { kept } = keep(inputs, () => thinPoints({ ...input, z: elevations }, row.error));
+  // Spot heights were put there on purpose; points that lines add are of breaklines, which all stay.
+  for (let i = 0; i < spots.length; i++) kept[rows.length + i] = 1;
+  const slot = new Uint32Array(kept.length);
+  const stay: number[] = [];
+  for (let i = 0; i < kept.length; i++) if (kept[i]) slot[i] = stay.push(i) - 1;
+  const gone = rows.filter((_, i) => !kept[i]);
+  effect[row.id] = gone.length;
+  return {
+    elevations: Float64Array.from(stay, (i) => elevations[i]),
+    layout: {
+      ...layout,
+      rows: rows.filter((_, i) => kept[i] === 1),
+      input: {
+        ...input,
+        x: Float64Array.from(stay, (i) => input.x[i]),
+        y: Float64Array.from(stay, (i) => input.y[i]),
+        segments: input.segments.map((i) => slot[i]),
+      },
+      leftOut: gone.length ? [...leftOut, { why: THINNED, count: gone.length, rows: [...gone.subarray(0, SHOWN_ROWS)] }] : leftOut, // prettier-ignore
+    },
+  };
+}
+
+const THINNED = 'thinned: the surface is within the stated height of them';
+const SHOWN_ROWS = 2000;
