@@ -119,7 +119,7 @@ test('changing a tolerance shows which queries would go and come', async ({ page
   await page.getByLabel('A point that differs from its neighbours by more than').fill('1.2');
   await page.keyboard.press('Enter');
   const card = page.getByLabel('preview of a change');
-  await expect(card.getByLabel('queries that would go')).toContainText('1.02 m below the plane');
+  await expect(card.getByLabel('queries that would go')).toContainText('1.01 m below the plane');
   await page.keyboard.press('Escape');
   await expect(card).toHaveCount(0);
 });

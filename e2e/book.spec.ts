@@ -139,7 +139,7 @@ test('a book comes in with its control; what cannot be read is said by its row, 
   await page.getByRole('button', { name: /^Import \d+ records of tuesday.book/ }).click();
   await expect(bandOf(page, 'book')).toContainText('2 files', { timeout: 60_000 });
   await settled(page);
-  await expect(queries(page)).toContainText('it may be cut off behind row');
+  await expect(queries(page)).toContainText('it may be cut off after row');
   await expect(records(page)).toContainText('FS1');
 });
 

@@ -120,7 +120,7 @@ test('a crew’s words are mapped, what slipped is mended, a line is drawn by ha
   await leaf(page, 'Plots');
   await page.getByRole('button', { name: 'Lay out a plot' }).click();
   await settled(page);
-  await expect(ledger(page)).toContainText(/labels? found/, { timeout: 20_000 });
+  await expect(ledger(page)).toContainText(/every label has a place|labels have no free place/, { timeout: 20_000 });
   const leaving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'PDF', exact: true }).click();
   const bytes = readFileSync(await (await leaving).path());
@@ -192,7 +192,7 @@ test('a code list is kept, compared and taken into another project; codes come a
     .click();
   const compared = page.getByLabel('comparison of lists');
   await expect(compared.getByRole('row', { name: /^QY/ })).toContainText('is new');
-  await compared.getByLabel('take QY').uncheck();
+  await compared.getByLabel('use QY').uncheck();
   await page.getByRole('button', { name: 'Use what is ticked' }).click();
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await doIt(page, 'Use this code list');
@@ -245,7 +245,7 @@ test('points are marked and changed together, pasted, gathered in a set, and lea
   await leaf(page, 'Sets');
   await page.getByRole('button', { name: 'Name a set' }).click();
   await settled(page);
-  await page.getByLabel('codes of the set').fill('K*');
+  await page.getByLabel(/^codes of Set/).fill('K*');
   await page.keyboard.press('Tab');
   await settled(page);
   await expect(ledger(page)).toContainText(/Set 12\s*points/);

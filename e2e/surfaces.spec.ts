@@ -90,3 +90,74 @@ test('two surfaces stand side by side, each with its own contours; a design whos
   await expect(page.getByLabel('recipe of Ground')).toBeVisible();
   await expect(page.getByLabel('surfaces that are drawn')).toContainText('Ground copy');
 });
+
+/** Bare ground shots, as a crew without codes sends them: east, north, elevation, no heading. */
+const bareShots = (n: number): string =>
+  Array.from({ length: n * n }, (_, i) => {
+    const [x, y] = [(i % n) * 5 + (i % 3) * 0.4, Math.floor(i / n) * 5 + (i % 7) * 0.2];
+    return [2000 + x, 6000 + y, 40 + 3 * Math.sin(x / 20) + 2 * Math.cos(y / 15)].map((v) => v.toFixed(3)).join(' ');
+  }).join('\n');
+
+test('bare ground shots become a contoured surface in five actions; its recipe and its edits are rows', async ({
+  page,
+}) => {
+  // 1 and 2: a project by its name. 3: the file. 4: import. 5: the stage.
+  let actions = 2;
+  await beginProject(page, 'Bare ground');
+  actions++;
+  await drop(page, 'shots.txt', bareShots(20));
+  actions++;
+  await takeIn(page, 'Import 400 points', 1);
+  actions++;
+  await go(page, 'ground');
+  expect(actions).toBeLessThanOrEqual(6);
+  await expect(ledger(page)).toContainText('400 points');
+  const contours = page.getByText('contours', { exact: true }).locator('xpath=following-sibling::*');
+  await expect(contours).not.toHaveText('0');
+
+  // An area is raised: drawn on the sheet, a height typed, previewed, applied, undone.
+  const recipe = page.getByLabel('recipe of Ground');
+  await page.getByLabel('edit by hand').selectOption('raise');
+  const sheet = (await page.getByTestId('sheet').boundingBox())!;
+  const [cx, cy] = [sheet.x + sheet.width / 2, sheet.y + sheet.height / 2];
+  for (const [dx, dy] of [[-90, -90], [90, -90], [90, 90], [-90, 90]]) { await page.mouse.click(cx + dx, cy + dy); await page.waitForTimeout(350); } // prettier-ignore
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/^by m/).fill('one');
+  await page.getByRole('button', { name: 'Preview' }).click();
+  await expect(page.getByText('“one” is not a length')).toBeVisible();
+  await page.getByLabel(/^by m/).fill('2.5');
+  await page.getByRole('button', { name: 'Preview' }).click();
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('± 2.500');
+  await preview.getByRole('button', { name: /^Apply/ }).click();
+  await expect(recipe).toContainText('area raised by 2.500 m');
+  await settled(page);
+  await page.keyboard.press('Control+z');
+  await expect(recipe).not.toContainText('area raised');
+  await settled(page);
+
+  // Points above an elevation are excluded by a rule, and the row says how many.
+  await page.getByLabel('add to the recipe').selectOption('exclude-points');
+  await page.getByLabel('elevations m, from').fill('42');
+  await page.getByLabel('elevations m, to').fill('60');
+  await page.getByLabel('elevations m, to').press('Tab');
+  await expect(recipe).toContainText('excluded by rule: elevation 42.00 – 60.00 m');
+  await settled(page);
+  await expect(recipe.getByRole('listitem').filter({ hasText: 'excluded by rule' })).toContainText(/[1-9]\d+ points/);
+});
+
+test('breaklines that cross at two elevations are asked about, and a remedy decides', async ({ page }) => {
+  await beginProject(page, 'Crossing kerbs');
+  const rows = ['1,1000.5,2000.5,10.000,KT1 BEG', '2,1010.5,2010.5,10.000,KT1 END', '3,1000.5,2010.5,12.000,ED1 BEG', '4,1010.5,2000.5,12.000,ED1 END']; // prettier-ignore
+  await drop(page, 'kerbs.csv', rows.join('\n'));
+  await takeIn(page, 'Import 4 points', 1);
+  await go(page, 'ground');
+  const asked = page.getByLabel('queries of this stage');
+  await asked.getByText(/KT1 at 10.000 and ED1 at 12.000 cross/).click();
+  await page.getByRole('button', { name: 'Use the mean, 11.000' }).first().click();
+  const preview = page.getByLabel('preview of a change');
+  await expect(preview).toContainText('± 1.000');
+  await preview.getByRole('button', { name: /^Apply/ }).click();
+  await expect(page.getByLabel('recipe of Ground')).toContainText('where KT1 and ED1 meet: the mean');
+  await expect(asked.getByText(/KT1 at 10.000/)).toHaveCount(0);
+});

@@ -1,10 +1,10 @@
 import { Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { nextEdge, planeOf, triangleWalk, type Surface } from '#core/terrain';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
-import { useParts } from '../../project-state/store.ts';
+import { useParts, useProject } from '../../project-state/store.ts';
 import { freshId } from './add-row.tsx';
 
 type EditKind = 'spot' | 'raise' | 'tilt' | 'even-out' | 'swap' | 'delete-triangles' | 'thin';
@@ -31,6 +31,7 @@ interface Asked {
 export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }) {
   const { tables, trace, traced, busy, propose, tell } = useParts('tables', 'trace', 'traced', 'busy', 'propose', 'tell'); // prettier-ignore
   const [asked, setAsked] = useState<Asked | null>(null);
+  useAskedPlace(asked);
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const surface = tables?.surfaces.get(recipe.id);
@@ -51,7 +52,7 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
       case 'thin':
         return ask({ fields: [{ name: `height error ${sign}`, typed: '' }] });
       case 'raise':
-        return ringThen('the area to raise or lower', (ring) => ask({ ring, fields: [{ name: `up by ${sign}, down with a minus`, typed: '' }] })); // prettier-ignore
+        return ringThen('the area to raise or lower', (ring) => ask({ ring, fields: [{ name: `by ${sign}, − lowers`, typed: '' }] })); // prettier-ignore
       case 'even-out':
         return ringThen(
           'the area to even out',
@@ -121,7 +122,7 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
               key={name}
               autoFocus={i === 0}
               numeric
-              width="120px"
+              width="150px"
               aria-label={name}
               placeholder={name}
               value={typed}
@@ -147,6 +148,25 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
     </>
   );
 }
+
+/** While figures are asked for, the place that they are for is marked on the drawing. */
+function useAskedPlace(asked: Asked | null): void {
+  const { ring, places } = asked ?? NOWHERE;
+  useEffect(() => {
+    if (ring.length + places.length === 0) return;
+    useProject.setState({
+      sketch: {
+        places: Float64Array.from(places.flatMap((p) => [p.x, p.y])),
+        mark: 'ring',
+        arrows: [],
+        courses: ring.length ? [[...ring, ring[0], ring[1]]] : [],
+        about: 'where the edit is',
+      },
+    });
+    return () => useProject.setState({ sketch: null });
+  }, [ring, places]);
+}
+const NOWHERE: Pick<Asked, 'ring' | 'places'> = { ring: [], places: [] };
 
 type Row = { [K in EditKind]: Omit<Extract<SurfaceRow, { kind: K }>, 'id' | 'on'> }[EditKind];
 

@@ -69,7 +69,7 @@ export function PlotSeries({ plot, tables, onShow }: { plot: Plot; tables: Table
               {windows.length} sheets {plot.paper} at {scaleName(plot.scale, doc.settings.unit)}, and an overview
             </Aside>
             <Act disabled={busy} onClick={() => void layOut()}>
-              Lay them out
+              Lay out
             </Act>
           </>
         )}
