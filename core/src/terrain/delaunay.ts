@@ -62,7 +62,7 @@ export function delaunay(px: Float64Array, py: Float64Array): Mesh {
 
 /** The predicates are exact as long as products of differences do not underflow; coordinates nearer to zero than this are zero. */
 const SMALLEST = 1e-30;
-const flushed = (v: number): number => (Math.abs(v) < SMALLEST ? 0 : v);
+export const flushed = (v: number): number => (Math.abs(v) < SMALLEST ? 0 : v);
 
 /** Indices of the first three points that are not in line, counter-clockwise. */
 function firstTriangle(x: Float64Array, y: Float64Array): [number, number, number] | null {

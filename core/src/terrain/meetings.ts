@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import { orientation } from '#core/kernel';
+import { flushed } from './delaunay.ts';
 import { PlaceCells } from './place-cells.ts';
 
 /** How breaklines meet: they cross, one ends on the side of another, or they run over each other for a stretch. */
@@ -39,12 +40,19 @@ const MOST_ROUNDS = 60;
  * meet elsewhere. All of it goes by coordinates, so that the order in which segments come decides nothing.
  *
  * @param segments pairs of vertices; those of no length are passed over
- * @param snap m
+ * @param snap m; vertices are farther than this from each other
  */
 export function arrange(x: Float64Array, y: Float64Array, segments: Uint32Array, snap: number): Arrangement {
-  const work = new Arranging(x, y, segments, snap);
+  const work = new Arranging(x.map(flushed), y.map(flushed), segments, Math.max(snap, snapOf(x, y)));
   for (let round = 0; round < MOST_ROUNDS; round++) if (!work.meetAtVertices() && !work.cross()) break;
   return work.result();
+}
+
+/** The least that can be snapped by: what 64 bits hold apart at the farthest of places, with room for a crossing, m. */
+export function snapOf(x: Float64Array, y: Float64Array): number {
+  let largest = 1;
+  for (let i = 0; i < x.length; i++) largest = Math.max(largest, Math.abs(x[i]), Math.abs(y[i]));
+  return largest * 2 ** -49;
 }
 
 class Arranging {

@@ -1,19 +1,20 @@
 import { keepersOf } from './coincident.ts';
 import { constrain } from './constraints.ts';
 import { delaunay } from './delaunay.ts';
-import { arrange } from './meetings.ts';
+import { arrange, snapOf } from './meetings.ts';
 import { keptTriangles } from './rim.ts';
 import { NO_POINT, type SurfaceInput, type SurfacePlan } from './surface.ts';
 
 /** The triangles of a surface, from places in plan and breaklines alone. */
 export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
   const { x, y, longestSide, rounding = 0, mean = false } = input;
-  const keeper = keepersOf(x, y, input.coincidence, input.claim ?? null);
+  // Rounding moves a point by half of its last decimal, in both coordinates; vertices nearer than that cannot be told apart.
+  const snap = input.segments.length ? Math.max(rounding * Math.SQRT1_2, snapOf(x, y)) : 0;
+  const keeper = keepersOf(x, y, Math.max(input.coincidence, snap), input.claim ?? null);
   const { given, pairs, slot } = reduced(keeper);
   const segments = input.segments.map((i) => slot[i]);
   const [gx, gy] = [x, y].map((v) => (mean ? meansOf(v, given, pairs, slot) : gather(v, given)));
-  // Rounding moves a point by half of its last decimal, in both coordinates.
-  const met = segments.length ? arrange(gx, gy, segments, Math.max(rounding * Math.SQRT1_2, 1e-9)) : null;
+  const met = segments.length ? arrange(gx, gy, segments, snap) : null;
   const [sx, sy] = met ? [met.x, met.y] : [gx, gy];
   const point = new Uint32Array(sx.length).fill(NO_POINT);
   point.set(given);

@@ -154,6 +154,13 @@ describe('points at the rim', () => {
   });
 });
 
+it('breaklines whose vertices are nearer than rounding become a sound surface', () => {
+  const points: Place[] = [[0, 0, 1], [0.0006, 0, 2], [0.001, 0, 3], [5, 0, 1], [5, 0.0004, 1], [2, 5, 0], [3, -5, 0]]; // prettier-ignore
+  const { surface } = built(points, [0, 3, 1, 4, 2, 3, 5, 6], { rounding: 0.001 });
+  surface.neighbours.forEach((f, e) => f >= 0 && expect(surface.neighbours[f]).toBe(e));
+  expect(measureSurface(surface).planArea).toBeCloseTo(25, 2);
+});
+
 const coordinate = fc.oneof(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12_000 }).map((v) => v / 1000)); // prettier-ignore
 const places = fc.uniqueArray(fc.tuple(coordinate, coordinate), {
   minLength: 4,
@@ -165,11 +172,15 @@ const sides = fc.array(fc.tuple(fc.nat(), fc.nat()), { minLength: 1, maxLength: 
 describe('any breaklines', () => {
   it('meet at vertices alone, and each runs through all of its places within the snap', () => {
     fc.assert(
-      fc.property(places, sides, fc.constantFrom(0, 0.0007), (list, pairs, snap) => {
+      fc.property(places, sides, fc.constantFrom(0, 1e7), fc.constantFrom(0, 0.0007), (all, pairs, far, snap) => {
+        const apart = Math.max(snap, 6e-8);
+        const list = all
+          .filter((p, i) => all.slice(0, i).every((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) > apart))
+          .map(([px, py]) => [far + px, far + py]);
         const x = Float64Array.from(list, (p) => p[0]);
         const y = Float64Array.from(list, (p) => p[1]);
         const segments = Uint32Array.from(pairs.flatMap(([a, b]) => [a % list.length, b % list.length]));
-        const met = arrange(x, y, segments, Math.max(snap, 1e-9));
+        const met = arrange(x, y, segments, snap);
         for (let i = 0; i < met.pieces.length; i += 2)
           for (let j = i + 2; j < met.pieces.length; j += 2) expect(crossAway(met, i, j)).toBe(false);
       }),
