@@ -75,6 +75,13 @@ const RULES: SystemStyleObject = {
   '& td[data-mono]': { fontFamily: 'mono' },
 };
 
+/** Headings keep to the room at the sides that cells have. */
+const rulesWith = (cell: SystemStyleObject = {}): SystemStyleObject => ({
+  ...RULES,
+  '& th': { ...(RULES['& th'] as object), ...('px' in cell ? { px: cell.px } : {}) },
+  '& td': { ...(RULES['& td'] as object), ...cell },
+});
+
 const SortButton = chakra('button', {
   base: { bg: 'transparent', border: 0, p: 0, font: 'inherit', color: 'inherit', cursor: 'pointer', _hover: { textDecoration: 'underline' } }, // prettier-ignore
 });
@@ -108,10 +115,7 @@ export function SmallTable<T>(props: SmallTableShape<T>) {
   });
   const wordsIn = (i: number): boolean => i === 0 || (columns[i].words ?? false);
   return (
-    <chakra.table
-      css={cellStyle ? { ...RULES, '& td': { ...(RULES['& td'] as object), ...cellStyle } } : RULES}
-      aria-label={label}
-    >
+    <chakra.table css={rulesWith(cellStyle)} aria-label={label}>
       {headless ? null : (
         <thead>
           <tr>
