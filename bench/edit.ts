@@ -24,11 +24,12 @@ export function shotProject(shots: number): { doc: ProjectDocument; readOf: (i: 
     };
     rows.push(`setup ${s.number} hi=1.5`);
     line('back', back.number, back.x, back.y, back.z);
+    // Each setup has lines of its own: one that ran on from setup to setup would cross all others.
     for (let k = 0; k < each; k++) {
       const [u, v] = [k % 16, Math.floor(k / 16)];
       const [x, y] = [s.x + 3 + u * 5.3 + (k % 3) * 0.4, s.y + 4 + v * 5.1 + (k % 5) * 0.3];
       const z = 50 + 3 * Math.sin(x / 40) + 2 * Math.cos(y / 55);
-      line('shot', String(++number), x, y, z, v % 5 === 0 ? `KT${v / 5 + 1}` : 'GR');
+      line('shot', String(++number), x, y, z, v % 5 === 0 ? `KT${100 * i + v / 5 + 1}` : 'GR');
     }
   });
   const book = readBookText([...rows, 'end'].join('\n'))!;

@@ -35,7 +35,7 @@ const NO_BOOKS: Booked = { queries: [], doubted: new Set(), explains: () => fals
 
 /** All that is asked about a document and its results. */
 export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
-  const { keep } = memory;
+  const { keep, keepEach } = memory;
   const { points, doubts } = result(pointsStage);
   const books = result(reductionStage);
   const linework = result(linesStage);
@@ -46,7 +46,7 @@ export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
     ...queryBasis(doc, points, doubts, readOf, keep),
     ...booked.queries,
     ...queryPoints(doc, points, doubts, keep),
-    ...querySlips(doc, points, linework, keep),
+    ...querySlips(doc, points, linework, keepEach),
     ...queryHandLines(doc, points, coded),
     ...queryPairs(doc, points, keep),
     ...linesInPlan(),
@@ -79,7 +79,7 @@ export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
       const runs = queryHeightRuns(doc, points, linework, ground, at, reduction, doubted, keep);
       const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, at);
       const twice = queryPlacesTwice(doc, points, at, reduction, runs.rows, { setups: doubted, explains }, keep);
-      return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows, keep)];
+      return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows, keepEach)];
     });
   }
 }

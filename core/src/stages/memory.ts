@@ -9,6 +9,8 @@ export class StageMemory {
   private nextId = 0;
   /** What depends on some columns alone. */
   readonly keep: Keep = keepAlike();
+  /** The same for what is kept line by line: a survey has thousands of lines, and they push nothing else out. */
+  readonly keepEach: Keep = keepAlike(MOST_LINES);
   /** How often a stage was really computed, by stage; and what stages count of their own: triangles made, lines built … */
   readonly computed: Record<string, number> = {};
 
@@ -70,6 +72,9 @@ export class StageMemory {
     return id;
   }
 }
+
+/** Results kept line by line, three a line. */
+const MOST_LINES = 100_000;
 
 /** So many results of one kind are looked at: before and after of a preview, and what an undo brings back. */
 const MOST_RESULTS = 4;
