@@ -31,7 +31,10 @@ export function thinPoints(input: Omit<SurfaceInput, 'longestSide'>, error: numb
   for (const i of segments) kept[i] = 1;
   // Of points in one place only the one that stands for them is asked about.
   const gone = new Uint8Array(n);
-  for (let i = 1; i < full.coincident.length; i += 2) gone[full.coincident[i]] = 1;
+  for (let i = 0; i < full.coincident.length; i += 2) {
+    gone[full.coincident[i + 1]] = 1;
+    if (kept[full.coincident[i + 1]]) kept[full.coincident[i]] = 1;
+  }
 
   for (let round = 0; ; round++) {
     const surface = surfaceOf(whole, kept);
@@ -40,6 +43,7 @@ export function thinPoints(input: Omit<SurfaceInput, 'longestSide'>, error: numb
     const at = elevationsAt(surface, Float64Array.from(asked, (i) => x[i]), Float64Array.from(asked, (i) => y[i])); // prettier-ignore
     const worst = new Map<number, { i: number; off: number }>();
     let largestError = 0;
+    let changed = false;
     asked.forEach((i, k) => {
       // What no triangle has stands at the rim: it stays.
       const off = Number.isNaN(at.z[k]) ? Infinity : Math.abs(at.z[k] - z[i]);
@@ -49,15 +53,18 @@ export function thinPoints(input: Omit<SurfaceInput, 'longestSide'>, error: numb
       }
       if (round >= MOST_ROUNDS || off === Infinity) {
         kept[i] = 1;
+        changed = true;
         return;
       }
       const before = worst.get(at.triangle[k]);
       if (!before || off > before.off || (off === before.off && comesFirst(x, y, i, before.i)))
         worst.set(at.triangle[k], { i, off });
     });
-    const before = kept.reduce((sum, k) => sum + k, 0);
     for (const { i } of worst.values()) kept[i] = 1;
-    if (worst.size === 0 && before === n - asked.length - gone.reduce((sum, k) => sum + k, 0)) return { kept, largestError }; // prettier-ignore
+    if (changed || worst.size > 0) continue;
+    // What is one place with a point that stays stays with it: which of them counts is for the surface to say.
+    for (let i = 0; i < full.coincident.length; i += 2) if (kept[full.coincident[i]]) kept[full.coincident[i + 1]] = 1;
+    return { kept, largestError };
   }
 }
 

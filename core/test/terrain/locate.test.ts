@@ -84,6 +84,21 @@ describe('thinning', () => {
     );
   });
 
+  it('keeps with a point that stays those that are one place with it, so that the surface can choose', () => {
+    const points: [number, number, number][] = [[0, 0, 0], [10, 0, 0], [10, 10, 0], [0, 10, 0], [5, 5, 3], [5, 5, 4], [2, 3, 0.001]]; // prettier-ignore
+    const { kept } = thinPoints(input(points), 0.5);
+    expect([...kept]).toEqual([1, 1, 1, 1, 1, 1, 1]);
+    const level = points.map(([x, y, z], i): [number, number, number] => [x, y, i === 4 || i === 5 ? 0.1 : z]);
+    expect([...thinPoints(input(level), 0.5).kept]).toEqual([1, 1, 1, 1, 0, 0, 0]);
+  });
+
+  it('ends where a breakline goes through points that stand there already', () => {
+    const points: [number, number, number][] = [[0, 0, 0], [10, 0, 0], [10, 10, 0], [0, 10, 0], [5, 5, 3], [3, 7, 0], [0, 0, 0], [5, 5, 3], [10, 10, 0]]; // prettier-ignore
+    const { kept, largestError } = thinPoints(input(points, [6, 7, 7, 8]), 5);
+    expect([...kept]).toEqual([1, 1, 1, 1, 1, 0, 1, 1, 1]);
+    expect(largestError).toBeLessThanOrEqual(5);
+  });
+
   it('of points in line leaves all', () => {
     expect([...thinPoints(input([[0, 0, 1], [1, 1, 2], [2, 2, 9]]), 0.1).kept]).toEqual([1, 1, 1]); // prettier-ignore
   });

@@ -74,6 +74,8 @@ export function buildReceived(
   points: PointTable,
 ): BuiltSurface {
   const effect: SurfaceAccount['rows'] = { [row]: plan.triangles.length / 3 };
+  // What is received is not triangulated again: rows that choose points or settle meetings do nothing to it.
+  for (const r of recipe.rows) if (r.on && r.id !== row && !('ring' in r)) effect[r.id] ??= 0;
   return {
     id: recipe.id,
     name: recipe.name,

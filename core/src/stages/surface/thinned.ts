@@ -1,5 +1,5 @@
 import type { SurfaceRecipe } from '#core/project';
-import { thinPoints, type Thinned } from '#core/terrain';
+import { claimOrder, thinPoints, type Thinned } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 import type { SurfaceLayout } from './layout.ts';
 
@@ -17,8 +17,9 @@ export function thinned(
   const row = recipe.rows.find((r) => r.kind === 'thin' && r.on);
   if (row?.kind !== 'thin') return { layout, elevations };
   const { input, rows, spots, leftOut } = layout;
-  const inputs = [input.x, input.y, elevations, input.segments, input.coincidence, row.error];
-  const { kept } = keep(inputs, () => thinPoints({ ...input, z: elevations }, row.error));
+  const claim = claimOrder(recipe.keep ?? 'first', input.x, input.y, elevations);
+  const inputs = [input.x, input.y, elevations, input.segments, input.coincidence, claim, input.mean, row.error];
+  const kept = keep(inputs, () => thinPoints({ ...input, z: elevations, claim }, row.error)).kept.slice();
   // Spot heights were put there on purpose; points that lines add are of breaklines, which all stay.
   for (let i = 0; i < spots.length; i++) kept[rows.length + i] = 1;
   const slot = new Uint32Array(kept.length);

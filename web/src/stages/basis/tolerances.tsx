@@ -75,7 +75,7 @@ export const TOLERANCES: Tolerance[] = [
     short: 'checks in height',
     before: 'and in height by at most',
     after: '',
-    used: 'Basis: checks against control; Book: backsights and checks in height',
+    used: 'Basis: checks against control; Book: backsights and checks in height; Ground: breaklines that meet',
     min: 0.001,
     max: 10,
     kinds: ['control-known', 'instrument-height', 'target-height', 'control-wrong', 'place-twice', 'check-off'],
