@@ -112,3 +112,18 @@ function surfaceOf(points: string): string {
   expect(dunrik('surface', points, '-o', at('of.xml')).code).toBe(0);
   return at('of.xml');
 }
+
+describe('thinning and a rule for coincident points together', () => {
+  it('leave the choice to the rule', () => {
+    const file = csv('thin-twice.csv', ['1,0,0,10', '2,20,0,10', '3,20,20,10', '4,0,20,10', '5,10,10,14', '6,10,10,15', '7,3,2,10']); // prettier-ignore
+    for (const [keep, highest] of [
+      ['first', 14],
+      ['last', 15],
+      ['mean', 14.5],
+      ['highest', 15],
+      ['lowest', 14],
+    ] as const)
+      // prettier-ignore
+      expect(json<Report>('surface', file, '--thin', '0.5', '--keep', keep).highest).toBe(highest);
+  });
+});

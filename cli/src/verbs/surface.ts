@@ -8,6 +8,7 @@ import {
   measureSurface,
   MEETING_RULES,
   NO_POINT,
+  onlyKept,
   thinPoints,
   type MeetingKind,
   type SurfaceInput,
@@ -43,15 +44,6 @@ const MEETING_WORD: Record<MeetingKind | 'place', string> = {
   overlap: 'breaklines run over each other',
   place: 'two points in one place',
 };
-
-/** What is left after thinning. */
-function onlyKept(input: SurfaceInput, kept: Uint8Array): SurfaceInput {
-  const stay = Uint32Array.from(kept.keys()).filter((i) => kept[i] === 1);
-  const slot = new Uint32Array(kept.length);
-  stay.forEach((i, at) => (slot[i] = at));
-  const [x, y, z] = [input.x, input.y, input.z].map((values) => Float64Array.from(stay, (i) => values[i]));
-  return { ...input, x, y, z, claim: null, segments: input.segments.map((i) => slot[i]) };
-}
 
 /** Lines that a file holds beside its points. */
 const linesIn = (l: Loaded): number =>
@@ -128,7 +120,10 @@ function surface(files: string[], options: Options): Outcome {
     rounding: lastDecimalOf(px, py),
   };
   const thinned = options.thin === undefined ? null : thinPoints(input, options.thin);
-  const built = buildSurface(thinned ? onlyKept(input, thinned.kept) : input, { rule: options.meeting, tolerance: MEETING_TOLERANCE }); // prettier-ignore
+  const left = thinned ? onlyKept(input, thinned.kept) : input;
+  // Which of coincident points stays is asked of those that are left.
+  const chosen = { ...left, claim: claimOrder(options.keep, left.x, left.y, left.z) };
+  const built = buildSurface(chosen, { rule: options.meeting, tolerance: MEETING_TOLERANCE });
   const boundary = options.boundary ? boundaryOf(options.boundary, options) : null;
   const voids = options.voids ? ringsOf(options.voids, options) : [];
   const bounded = boundary ? clipToRing(built.surface, boundary.ring, boundary.holes) : built.surface;

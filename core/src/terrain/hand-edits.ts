@@ -1,7 +1,7 @@
 import { distance, orientation, pointInRing } from '#core/kernel';
 import type { Ring } from './boundary.ts';
 import { nextEdge, previousEdge } from './delaunay.ts';
-import { triangleWalk } from './locate.ts';
+import { elevationIn, triangleWalk } from './locate.ts';
 import { trianglesAt } from './moved.ts';
 import { linkNeighbours, type Surface } from './surface.ts';
 
@@ -48,7 +48,7 @@ export function tiltOnto(
   const find = triangleWalk(s);
   const lacking = given.map(({ x, y, z }) => {
     const t = find(x, y);
-    return t < 0 ? NaN : z - planeAt(s, t, x, y);
+    return t < 0 ? NaN : z - elevationIn(s, t, x, y);
   });
   const [a, b, c] = given;
   const [ux, uy, vx, vy] = [b.x - a.x, b.y - a.y, c.x - a.x, c.y - a.y];
@@ -59,14 +59,6 @@ export function tiltOnto(
   const gx = (du * vy - uy * dv) / det;
   const gy = (ux * dv - du * vx) / det;
   return (x, y) => lacking[0] + gx * (x - a.x) + gy * (y - a.y);
-}
-
-function planeAt(s: Surface, t: number, px: number, py: number): number {
-  const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
-  const [ux, uy, vx, vy] = [s.x[b] - s.x[a], s.y[b] - s.y[a], s.x[c] - s.x[a], s.y[c] - s.y[a]];
-  const [wx, wy] = [px - s.x[a], py - s.y[a]];
-  const det = ux * vy - uy * vx;
-  return s.z[a] + ((wx * vy - wy * vx) * (s.z[b] - s.z[a]) + (ux * wy - uy * wx) * (s.z[c] - s.z[a])) / det;
 }
 
 /**

@@ -34,20 +34,22 @@ export function triangleIndex(s: Surface): Flatbush | null {
   return index;
 }
 
+/** Whether a place lies in triangle t, its sides included. */
+export function containsPlace(s: Surface, t: number, x: number, y: number): boolean {
+  for (let k = 0; k < 3; k++) {
+    const a = s.triangles[t * 3 + k];
+    const b = s.triangles[t * 3 + ((k + 1) % 3)];
+    if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], x, y) < 0) return false;
+  }
+  return true;
+}
+
 /** Point location on a surface, by an index made for it here or elsewhere. */
 export function groundFinder(s: Surface, index: Flatbush | null = triangleIndex(s)): GroundFinder {
   if (!index) return { at: () => null };
-  const contains = (t: number, x: number, y: number): boolean => {
-    for (let k = 0; k < 3; k++) {
-      const a = s.triangles[t * 3 + k];
-      const b = s.triangles[t * 3 + ((k + 1) % 3)];
-      if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], x, y) < 0) return false;
-    }
-    return true;
-  };
   return {
     at(x, y) {
-      const [t] = index.search(x, y, x, y, (i) => contains(i, x, y)).sort((p, q) => p - q);
+      const [t] = index.search(x, y, x, y, (i) => containsPlace(s, i, x, y)).sort((p, q) => p - q);
       return t === undefined ? null : groundIn(s, t, x, y);
     },
   };

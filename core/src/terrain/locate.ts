@@ -1,7 +1,7 @@
 import type Flatbush from 'flatbush';
 import { hilbertOrder, orientation } from '#core/kernel';
 import { nextEdge } from './delaunay.ts';
-import { triangleIndex } from './heights.ts';
+import { containsPlace, triangleIndex } from './heights.ts';
 import type { Surface } from './surface.ts';
 
 /**
@@ -11,7 +11,6 @@ import type { Surface } from './surface.ts';
 export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z: Float64Array; triangle: Int32Array } {
   const z = new Float64Array(x.length).fill(NaN);
   const triangle = new Int32Array(x.length).fill(-1);
-  if (s.triangles.length === 0) return { z, triangle };
   const find = triangleWalk(s);
   for (const i of hilbertOrder(x, y)) {
     const t = find(x[i], y[i]);
@@ -22,7 +21,7 @@ export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z:
 }
 
 /** Elevation of the plane of triangle t at a place. */
-function elevationIn({ x, y, z, triangles }: Surface, t: number, px: number, py: number): number {
+export function elevationIn({ x, y, z, triangles }: Surface, t: number, px: number, py: number): number {
   const a = triangles[3 * t];
   const b = triangles[3 * t + 1];
   const c = triangles[3 * t + 2];
@@ -39,6 +38,7 @@ function elevationIn({ x, y, z, triangles }: Surface, t: number, px: number, py:
 /** Finds the triangle of a place, the rim included; −1 off the surface. Quick where places asked for lie near each other. */
 export function triangleWalk(s: Surface): (x: number, y: number) => number {
   const { triangles, neighbours } = s;
+  if (triangles.length === 0) return () => -1;
   // A walk through constrained triangles may go round; one this long has.
   const longest = 1000 + Math.ceil(4 * Math.sqrt(triangles.length));
   let index: Flatbush | null | undefined;
@@ -48,7 +48,7 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
     // Beyond the rim of a surface without a bay or a void there is nothing to look for.
     if ((convex ??= isConvex(s))) return -1;
     index ??= triangleIndex(s);
-    const [t] = index?.search(px, py, px, py, (i) => contains(s, i, px, py)).sort((a, b) => a - b) ?? [];
+    const [t] = index?.search(px, py, px, py, (i) => containsPlace(s, i, px, py)).sort((a, b) => a - b) ?? [];
     return t ?? -1;
   };
   return (px, py) => {
@@ -93,12 +93,4 @@ function isConvex({ x, y, triangles, neighbours }: Surface): boolean {
     walked++;
   } while (v !== first && walked <= next.size);
   return walked === next.size;
-}
-
-function contains(s: Surface, t: number, px: number, py: number): boolean {
-  for (let e = 3 * t; e < 3 * t + 3; e++) {
-    const [a, b] = [s.triangles[e], s.triangles[nextEdge(e)]];
-    if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], px, py) < 0) return false;
-  }
-  return true;
 }

@@ -71,11 +71,16 @@ export function thinPoints(input: Omit<SurfaceInput, 'longestSide'>, error: numb
 const comesFirst = (x: Float64Array, y: Float64Array, i: number, k: number): boolean =>
   x[i] < x[k] || (x[i] === x[k] && y[i] < y[k]);
 
-/** The surface of the points that stay; a segment's ends are among them. */
-function surfaceOf(input: SurfaceInput, kept: Uint8Array) {
+/** The points that stay, in their order, with the segments between them; a segment's ends are among them. */
+export function onlyKept<T extends Pick<SurfaceInput, 'x' | 'y' | 'z' | 'segments'>>(input: T, kept: Uint8Array): T {
   const slot = new Uint32Array(kept.length);
   const stay: number[] = [];
   for (let i = 0; i < kept.length; i++) if (kept[i]) slot[i] = stay.push(i) - 1;
   const [x, y, z] = [input.x, input.y, input.z].map((values) => Float64Array.from(stay, (i) => values[i]));
-  return raiseSurface(planSurface({ ...input, x, y, claim: null, segments: input.segments.map((i) => slot[i]) }), z).surface; // prettier-ignore
+  return { ...input, x, y, z, segments: input.segments.map((i) => slot[i]) };
+}
+
+function surfaceOf(input: SurfaceInput, kept: Uint8Array) {
+  const left = { ...onlyKept(input, kept), claim: null };
+  return raiseSurface(planSurface(left), left.z).surface;
 }

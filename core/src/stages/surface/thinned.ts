@@ -1,5 +1,5 @@
 import type { SurfaceRecipe } from '#core/project';
-import { claimOrder, thinPoints, type Thinned } from '#core/terrain';
+import { claimOrder, onlyKept, thinPoints, type Thinned } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 import type { SurfaceLayout } from './layout.ts';
 
@@ -22,22 +22,15 @@ export function thinned(
   const kept = keep(inputs, () => thinPoints({ ...input, z: elevations, claim }, row.error)).kept.slice();
   // Spot heights were put there on purpose; points that lines add are of breaklines, which all stay.
   for (let i = 0; i < spots.length; i++) kept[rows.length + i] = 1;
-  const slot = new Uint32Array(kept.length);
-  const stay: number[] = [];
-  for (let i = 0; i < kept.length; i++) if (kept[i]) slot[i] = stay.push(i) - 1;
+  const { x, y, z, segments } = onlyKept({ ...input, z: elevations }, kept);
   const gone = rows.filter((_, i) => !kept[i]);
   effect[row.id] = gone.length;
   return {
-    elevations: Float64Array.from(stay, (i) => elevations[i]),
+    elevations: z,
     layout: {
       ...layout,
       rows: rows.filter((_, i) => kept[i] === 1),
-      input: {
-        ...input,
-        x: Float64Array.from(stay, (i) => input.x[i]),
-        y: Float64Array.from(stay, (i) => input.y[i]),
-        segments: input.segments.map((i) => slot[i]),
-      },
+      input: { ...input, x, y, segments },
       leftOut: gone.length ? [...leftOut, { why: THINNED, count: gone.length, rows: [...gone.subarray(0, SHOWN_ROWS)] }] : leftOut, // prettier-ignore
     },
   };

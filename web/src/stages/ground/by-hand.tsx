@@ -2,7 +2,7 @@ import { Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
-import { nextEdge, planeOf, triangleWalk, type Surface } from '#core/terrain';
+import { elevationIn, nextEdge, triangleWalk, type Surface } from '#core/terrain';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 import { freshId } from './add-row.tsx';
@@ -39,7 +39,11 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
     void propose(what, { op: 'surface.row', surface: recipe.id, row: { ...row, id: freshId(), on: true } as SurfaceRow }); // prettier-ignore
   const heightAt = (x: number, y: number): string => {
     const t = surface ? triangleWalk(surface)(x, y) : -1;
-    return t < 0 ? '' : formatLength(planeOf(surface!, t).at(x, y), unit).replaceAll('\u2009', '').replace('−', '-');
+    return t < 0
+      ? ''
+      : formatLength(elevationIn(surface!, t, x, y), unit)
+          .replaceAll('\u2009', '')
+          .replace('−', '-');
   };
   const ringThen = (purpose: string, then: (ring: number[]) => void): void =>
     trace({ purpose, places: [], finish: then });
