@@ -1,33 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { readPoints } from '#core/exchange';
-import { runChain, type ChainResult } from '#core/chain';
 import {
   applyChange,
   newDocument,
   upgradeDocument,
   type Change,
-  type Intake,
   type ProjectDocument,
   type SurfaceRow,
 } from '#core/project';
 import { groundFinder } from '#core/terrain';
+import { surveyOf } from './survey-of.ts';
 
-/** A project with one survey file; rows `number,east,north,elevation,code`. */
-function surveyOf(rows: string[]) {
-  const doc = newDocument();
-  doc.intakes.push({
-    id: 'f0',
-    fileId: 'f0',
-    fileName: 'survey.csv',
-    sha256: '0'.repeat(64),
-    layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' },
-    purpose: 'survey',
-    on: true,
-    numbers: { all: 'both', each: {} },
-  });
-  const readOf = (intake: Intake) => readPoints(rows.join('\n'), intake.layout)!;
-  return { doc, run: (d: ProjectDocument): ChainResult => runChain(d, readOf) };
-}
 const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
   const applied = applyChange(doc, change);
   if (!applied.ok) throw new Error(applied.reason);
