@@ -14,6 +14,8 @@ export * from './locate.ts';
 export * from './thin.ts';
 export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';
 export * from './contours.ts';
+export { flowFinder, type FlowLine } from './flow.ts';
+export { findHollows, waterIn, type Hollow } from './hollows.ts';
 export * from './plane-fits.ts';
 export * from './spikes.ts';
 export * from './shifted-runs.ts';

@@ -22,6 +22,21 @@ export const COLOURS = {
   tint2: ['#EDE8CC', '#37402B'],
   tint3: ['#F0DEC8', '#4A412D'],
   tint4: ['#EBD5CC', '#5A473B'],
+  // Tints of slope, level to steep.
+  slope0: ['#F6F4EA', '#182127'],
+  slope1: ['#EAE6CB', '#2A3026'],
+  slope2: ['#E4D2A9', '#41392A'],
+  slope3: ['#DBB48C', '#5B4230'],
+  slope4: ['#CF947A', '#774A3B'],
+  // Tints of aspect, round the compass, neighbours alike.
+  aspectN: ['#C6DAEA', '#17344A'],
+  aspectNE: ['#CCE4DF', '#173E3B'],
+  aspectE: ['#DAE8C4', '#27412A'],
+  aspectSE: ['#EEE6B9', '#44401F'],
+  aspectS: ['#F3D6B6', '#53391F'],
+  aspectSW: ['#EFC8C3', '#532B2D'],
+  aspectW: ['#DFC9E2', '#422A4B'],
+  aspectNW: ['#CCCDEA', '#292F50'],
 } as const satisfies Record<string, readonly [day: string, night: string]>;
 
 export type ColourName = keyof typeof COLOURS;

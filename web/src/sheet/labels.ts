@@ -6,6 +6,7 @@ import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
 import type { Tables } from '../project-state/tables.ts';
 import { EM } from '#core/drawing';
+import { fallArrows } from './fall-arrows.ts';
 import type { Settings } from '#core/project';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import type { SheetLook } from './look.ts';
@@ -48,6 +49,7 @@ export function drawLabels(
     taken.insert(box);
     return true;
   };
+  if (look.arrows && !scene.isSpatial) fallArrows(context, scene, tables.ground, free);
   if (look.contours) contourLabels(context, scene, tables, settings, free, shown);
   if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
   else if (look.points && (look.numbers || look.elevations || look.codes))

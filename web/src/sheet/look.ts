@@ -12,6 +12,10 @@ export interface SheetLook {
   triangles: boolean;
   contours: boolean;
   tints: boolean;
+  /** Which way the ground falls under the eye, and how steeply. */
+  arrows: boolean;
+  /** Where water runs, and where it stands. */
+  flow: boolean;
   difference: boolean;
   /** Labels by the drawing’s rules, as large as on paper. */
   plotted: boolean;
@@ -27,6 +31,8 @@ export const LOOK_NAME: Record<keyof SheetLook, string> = {
   triangles: 'triangles',
   contours: 'contours',
   tints: 'tints',
+  arrows: 'fall arrows',
+  flow: 'flow lines and hollows',
   difference: 'cut and fill',
   plotted: 'labels as on paper',
 };
@@ -43,6 +49,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: false,
     contours: false,
     tints: false,
+    arrows: false,
+    flow: false,
     difference: false,
     plotted: false,
   },
@@ -56,6 +64,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: false,
     contours: true,
     tints: false,
+    arrows: false,
+    flow: false,
     difference: false,
     plotted: false,
   },
@@ -69,6 +79,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: false,
     contours: false,
     tints: false,
+    arrows: false,
+    flow: false,
     difference: false,
     plotted: true,
   },
@@ -82,6 +94,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: true,
     contours: true,
     tints: true,
+    arrows: false,
+    flow: false,
     difference: false,
     plotted: false,
   },
@@ -95,6 +109,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: false,
     contours: true,
     tints: false,
+    arrows: false,
+    flow: false,
     difference: true,
     plotted: false,
   },
@@ -108,6 +124,8 @@ const FIRST: Record<Stage, SheetLook> = {
     triangles: false,
     contours: true,
     tints: false,
+    arrows: false,
+    flow: false,
     difference: false,
     plotted: false,
   },

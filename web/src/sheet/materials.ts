@@ -2,19 +2,28 @@ import * as THREE from 'three';
 import { strokePath, SYMBOLS, type Stroke } from '#core/codes';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
+import { ASPECT_TINTS, ELEVATION_TINTS, LEVEL_WITHIN, SLOPE_STEPS, SLOPE_TINTS } from './ground-look.ts';
 
 export const colour = (name: ColourName): THREE.Color => new THREE.Color(COLOURS[name][isNight() ? 1 : 0]);
 
-const TINTS = ['tint0', 'tint1', 'tint2', 'tint3', 'tint4'] as const;
-
-/** Elevation tints over five steps, shaded a little by the light from the north-west in 3D. */
+/**
+ * Tints of a surface by elevation (a ramp), by slope (steps) or by the way it falls (eight directions), shaded by the sun.
+ * `stretch` is how many times as high as it is the surface is drawn; the slope told is its own.
+ */
 export function tintMaterial(): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     uniforms: {
       low: { value: 0 },
       high: { value: 1 },
       shade: { value: 0 },
-      tints: { value: TINTS.map(colour) },
+      sun: { value: new THREE.Vector3(-0.5, 0.5, 0.7) },
+      stretch: { value: 1 },
+      tintedBy: { value: 0 },
+      tints: { value: ELEVATION_TINTS.map(colour) },
+      slopes: { value: SLOPE_TINTS.map(colour) },
+      steps: { value: [...SLOPE_STEPS] },
+      aspects: { value: ASPECT_TINTS.map(colour) },
+      plain: { value: colour('leaf') },
     },
     side: THREE.DoubleSide,
     // A little behind the lines that lie on it, in 3D.
@@ -30,8 +39,13 @@ export function tintMaterial(): THREE.ShaderMaterial {
         gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
       }`,
     fragmentShader: `
-      uniform float low, high, shade;
+      uniform float low, high, shade, stretch;
+      uniform int tintedBy;
+      uniform vec3 sun, plain;
       uniform vec3 tints[5];
+      uniform vec3 slopes[5];
+      uniform float steps[4];
+      uniform vec3 aspects[8];
       varying float elevation;
       varying vec3 place;
       vec3 ramp(float t) {
@@ -41,12 +55,28 @@ export function tintMaterial(): THREE.ShaderMaterial {
         c = mix(c, tints[3], clamp(s - 2.0, 0.0, 1.0));
         return mix(c, tints[4], clamp(s - 3.0, 0.0, 1.0));
       }
+      vec3 bySlope(float slope) {
+        vec3 c = slopes[0];
+        for (int i = 0; i < 4; i++) if (slope >= steps[i]) c = slopes[i + 1];
+        return c;
+      }
+      vec3 byAspect(vec2 falls) {
+        float eighth = mod(floor(atan(falls.x, falls.y) / 0.78539816 + 8.5), 8.0);
+        vec3 c = aspects[0];
+        for (int i = 1; i < 8; i++) if (int(eighth) == i) c = aspects[i];
+        return c;
+      }
       void main() {
-        vec3 c = ramp((elevation - low) / max(high - low, 0.001));
         vec3 n = normalize(cross(dFdx(place), dFdy(place)));
         if (n.z < 0.0) n = -n;
-        float light = dot(n, normalize(vec3(-0.5, 0.5, 0.7)));
-        gl_FragColor = linearToOutputTexel(vec4(c * mix(1.0, 0.55 + 0.55 * light, shade), 1.0));
+        float slope = length(n.xy) / max(n.z, 1e-6);
+        vec3 c = ramp((elevation - low) / max(high - low, 0.001));
+        if (tintedBy == 1) c = bySlope(slope);
+        if (tintedBy == 2) c = slope < ${LEVEL_WITHIN.toFixed(4)} ? plain : byAspect(n.xy);
+        vec3 seen = normalize(vec3(n.xy * stretch, n.z));
+        // Level ground keeps the tint that the legend shows.
+        float light = clamp(1.0 + 0.8 * (dot(seen, sun) - sun.z), 0.3, 1.15);
+        gl_FragColor = linearToOutputTexel(vec4(c * mix(1.0, light, shade), 1.0));
       }`,
   });
 }

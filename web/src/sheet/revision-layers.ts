@@ -1,9 +1,19 @@
 import { Group, type Object3D } from 'three';
 import { boundaryOf, groundOf } from '#core/project';
+import type { Surface } from '#core/terrain';
 import type { ProjectState } from '#contract';
+import { sheetWork } from '../work/workers.ts';
 import type { Tables } from '../project-state/tables.ts';
 import { ringCourse } from './extent.ts';
-import { contourLayer, courseLayer, lineLayer, pointLayer, tintLayer, triangleLayer } from './layers.ts';
+import {
+  contourLayer,
+  courseLayer,
+  differenceLayer,
+  lineLayer,
+  pointLayer,
+  tintLayer,
+  triangleLayer,
+} from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
 import { surfaceLook } from './surfaces-shown.tsx';
 
@@ -27,6 +37,8 @@ export function layersOf(
   byFile: boolean,
   /** Surfaces that are drawn, by id. */
   shown: readonly string[],
+  /** Whether water is drawn. */
+  flow: boolean,
 ): LayerMaker[] {
   const { stages } = tables;
   const doc = state?.document;
@@ -91,6 +103,15 @@ export function layersOf(
       surface,
     ],
     [
+      'flow',
+      async () => {
+        const one = flow && shown[0] ? tables.surfaces.get(shown[0]) : undefined;
+        return one && one.triangles.length ? flowLayer(one, s) : null;
+      },
+      ORDER.contours,
+      `${flow} ${shown[0]} ${stages.surfaces[shown[0]] ?? ''}`,
+    ],
+    [
       'boundary',
       () =>
         courseLayer(
@@ -103,4 +124,19 @@ export function layersOf(
       `${JSON.stringify(boundaries)} ${surface}`,
     ],
   ];
+}
+
+/** Lines along which water runs and the water that stands, worked out beside the page. */
+async function flowLayer(surface: Surface, s: SheetScene): Promise<Object3D | null> {
+  const { lines, water } = await sheetWork().flow(surface);
+  const made = [
+    courseLayer(
+      lines.map((l) => [...l]),
+      s.origin,
+      'lake',
+      1.3,
+    ),
+    differenceLayer(water, s.origin, () => s.origin.z + s.meanElevation),
+  ].flatMap((o) => o ?? []);
+  return made.length ? new Group().add(...made) : null;
 }

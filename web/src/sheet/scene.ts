@@ -5,6 +5,7 @@ import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
 import type { Place } from './place.ts';
 import type { SheetViewed } from './view.ts';
+import { FIRST_LOOK, TINTED_BY, towardsSun, type GroundLook } from './ground-look.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
@@ -157,12 +158,9 @@ export class SheetScene {
   /** The 3D view begins over what the plan showed, from the south and above. */
   private lookFromSouth(): void {
     const reach = this.metresPerPixel * Math.min(this.size.width, this.size.height);
-    this.orbit.target.set(this.centre.x, this.centre.y, this.meanElevation);
-    this.space.position.set(
-      this.centre.x - 0.22 * reach,
-      this.centre.y - 1.35 * reach,
-      this.meanElevation + 0.75 * reach,
-    );
+    const z = this.meanElevation * this.groundLook.stretch;
+    this.orbit.target.set(this.centre.x, this.centre.y, z);
+    this.space.position.set(this.centre.x - 0.22 * reach, this.centre.y - 1.35 * reach, z + 0.75 * reach);
     this.space.near = Math.max(0.1, reach / 1000);
     this.space.far = reach * 100;
     this.space.updateProjectionMatrix();
@@ -173,8 +171,9 @@ export class SheetScene {
     const o = this.origin;
     if (!this.spatial)
       return { kind: 'plan', x: o.x + this.centre.x, y: o.y + this.centre.y, scale: this.metresPerPixel };
-    const [p, t] = [this.space.position, this.orbit.target];
-    return { kind: '3d', from: [o.x + p.x, o.y + p.y, o.z + p.z], at: [o.x + t.x, o.y + t.y, o.z + t.z] };
+    // Heights without the stretch, which whoever opens the address chooses for himself.
+    const [from, at] = [this.space.position, this.orbit.target].map(({ x, y, z }): [number, number, number] => [o.x + x, o.y + y, o.z + z / this.stretch]); // prettier-ignore
+    return { kind: '3d', from, at };
   }
 
   /** Shows what was shown before, plan or 3D. */
@@ -187,7 +186,7 @@ export class SheetScene {
       this.metresPerPixel = view.scale;
     } else {
       this.setSpatial(true);
-      const [from, at] = [view.from, view.at].map(([x, y, z]) => new THREE.Vector3(x - o.x, y - o.y, z - o.z));
+      const [from, at] = [view.from, view.at].map(([x, y, z]) => new THREE.Vector3(x - o.x, y - o.y, (z - o.z) * this.stretch)); // prettier-ignore
       const reach = Math.max(from.distanceTo(at), 0.5);
       this.space.position.copy(from);
       this.orbit.target.copy(at);
@@ -200,6 +199,26 @@ export class SheetScene {
   }
 
   meanElevation = 0;
+  private groundLook: GroundLook = FIRST_LOOK;
+
+  /** How surfaces are tinted and lit, and how high they are drawn in 3D. */
+  setGroundLook(look: GroundLook): void {
+    const times = look.stretch / this.groundLook.stretch;
+    this.groundLook = look;
+    if (this.spatial && times !== 1) {
+      // What is looked at stays in the middle.
+      const up = this.orbit.target.z * (times - 1);
+      this.orbit.target.z += up;
+      this.space.position.z += up;
+      this.orbit.update();
+    }
+    this.frames.afterPaint();
+  }
+
+  /** How many times as high as it is everything is drawn now. */
+  private get stretch(): number {
+    return this.spatial ? this.groundLook.stretch : 1;
+  }
 
   /** Shows an extent (project coordinates) whole, beside the card where there will be one. */
   fit(minX: number, minY: number, maxX: number, maxY: number, beside = false): void {
@@ -239,7 +258,7 @@ export class SheetScene {
     const aside = (this.taken / 2) * this.metresPerPixel;
     this.centre = { x: x - this.origin.x + aside, y: y - this.origin.y };
     if (this.spatial) {
-      this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation);
+      this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation * this.stretch);
       this.orbit.update();
     }
     this.frames.afterPaint();
@@ -283,7 +302,9 @@ export class SheetScene {
         y: this.size.height / 2 - (p.y - this.origin.y - this.centre.y) / this.metresPerPixel,
         behind: false,
       };
-    const v = this.scratch.set(p.x - this.origin.x, p.y - this.origin.y, p.z - this.origin.z).project(this.space);
+    const v = this.scratch
+      .set(p.x - this.origin.x, p.y - this.origin.y, (p.z - this.origin.z) * this.stretch)
+      .project(this.space);
     return { x: ((v.x + 1) / 2) * this.size.width, y: ((1 - v.y) / 2) * this.size.height, behind: v.z > 1 };
   }
 
@@ -317,6 +338,7 @@ export class SheetScene {
     this.plan.bottom = (-height / 2) * m;
     this.plan.position.set(this.centre.x, this.centre.y, 1000);
     this.plan.updateProjectionMatrix();
+    this.root.scale.z = this.stretch;
     for (const [name, layer] of this.layers) {
       const finest = layer.userData.finest as number | undefined;
       layer.visible = !this.hidden.has(name) && (finest === undefined || this.spatial || finest > FEWEST_PIXELS * m);
@@ -332,10 +354,18 @@ export class SheetScene {
       material.depthTest = this.spatial;
       if (material.resolution) material.resolution.set(width, height);
       if (material.uniforms?.ratio) material.uniforms.ratio.value = window.devicePixelRatio;
-      if (material.uniforms?.shade) material.uniforms.shade.value = this.spatial ? 1 : 0;
+      if (material.uniforms?.tintedBy) this.tint(material.uniforms);
       if (material.dashScale !== undefined) material.dashScale = 1 / (this.spatial ? 0.15 : m);
     });
     this.renderer.render(this.scene, this.spatial ? this.space : this.plan);
+  }
+
+  private tint(uniforms: Record<string, THREE.IUniform>): void {
+    const { tintedBy, shaded, sun } = this.groundLook;
+    uniforms.shade.value = this.spatial || shaded ? 1 : 0;
+    uniforms.tintedBy.value = TINTED_BY.indexOf(tintedBy);
+    uniforms.stretch.value = this.stretch;
+    (uniforms.sun.value as THREE.Vector3).set(...towardsSun(sun));
   }
 
   get element(): HTMLElement {

@@ -4,6 +4,7 @@ import type { Stage } from '#core/project';
 import type { LengthUnit } from '#core/measure';
 import { Act, Aside, Cut } from '../frame/controls.tsx';
 import { ScaleBar } from './furniture.tsx';
+import { GroundLookFields } from './ground-look-fields.tsx';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import type { Snapped } from '../project-state/snap.ts';
 
@@ -26,6 +27,8 @@ const LOOKS: (keyof SheetLook)[] = [
   'triangles',
   'contours',
   'tints',
+  'arrows',
+  'flow',
   'difference',
   'plotted',
 ];
@@ -115,13 +118,16 @@ export function SheetBar({
             borderColor="ink"
             borderRadius="4px"
             p="10px 14px"
-            width="190px"
+            width="236px"
+            maxHeight="70vh"
+            overflowY="auto"
           >
             {LOOKS.map((k) => (
               <chakra.label key={k} display="flex" gap="8px" alignItems="center" height="28px">
                 <input type="checkbox" checked={look[k]} onChange={() => toggle(stage, k)} /> {LOOK_NAME[k]}
               </chakra.label>
             ))}
+            <GroundLookFields />
           </Box>
         ) : null}
       </Flex>

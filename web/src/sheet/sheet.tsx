@@ -32,6 +32,9 @@ import { addPlace } from './trace-bar.tsx';
 import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { useSheetView, viewFromText, viewToText } from './view.ts';
+import { compass, LEVEL_WITHIN, useGroundLook } from './ground-look.ts';
+import { TriangleUnder } from './triangle-under.tsx';
+import { TintLegend } from './tint-legend.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
 
 /** A canvas over the drawing that the pointer goes through. */
@@ -83,6 +86,7 @@ export function Sheet({
   const [held, setHeld] = useState<Snapped['by'] | null>(null);
   const { state, tables, traced } = useParts('state', 'tables', 'traced');
   const { looks, spatial, setSpatial } = useLook();
+  const { look: groundLook } = useGroundLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
   const shownSets = useSets((state?.document.pointSets ?? []).filter((p) => p.ink !== null || p.hidden));
@@ -218,6 +222,7 @@ export function Sheet({
         shownSets,
         look.files,
         JSON.parse(shownKey) as string[],
+        look.flow,
       )) {
         if (drawnFrom.current.get(name) === `${about} ${hangsOn}`) continue;
         await new Promise((r) => setTimeout(r));
@@ -234,12 +239,12 @@ export function Sheet({
       wanted = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- layers are rebuilt for a revision or for other colours, not for every document object
-  }, [tables, colours, ready, layerLook, shownSets, look.files, shownKey]);
+  }, [tables, colours, ready, layerLook, shownSets, look.files, look.flow, shownKey]);
 
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'difference'] as const)
+    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'flow', 'difference'] as const)
       s.showLayer(name, look[name]);
   }, [look, tables, colours, ready]);
 
@@ -289,6 +294,10 @@ export function Sheet({
       ORDER.marks,
     );
   }, [traced, drawnTo, tables, ready]);
+
+  useEffect(() => {
+    scene.current?.setGroundLook(groundLook);
+  }, [groundLook, ready]);
 
   useEffect(() => {
     scene.current?.setSpatial(spatial);
@@ -388,8 +397,12 @@ export function Sheet({
             3D
           </Toggle>
         </Flex>
+        {look.triangles && ground && !traced && scene.current ? (
+          <TriangleUnder scene={scene.current} at={ground.triangle} />
+        ) : null}
         {look.files ? <FileKey /> : null}
         {look.contours || look.triangles || look.tints ? <SurfaceKey below={look.files} /> : null}
+        {look.tints ? <TintLegend /> : null}
         {spatial ? null : <NorthMark />}
         <OthersHere ref={others} />
         {children}
@@ -402,7 +415,7 @@ export function Sheet({
         reading={
           coordinates.join('   ') +
           (ground
-            ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %`
+            ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %${ground.slope > LEVEL_WITHIN ? ` to ${compass(ground.fallsTo)}` : ''}`
             : '')
         }
         held={held}

@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
-import { triangleIndex, type Surface } from '#core/terrain';
+import { findHollows, flowFinder, triangleIndex, waterIn, type Surface } from '#core/terrain';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
@@ -19,7 +19,40 @@ const work = {
     const data = index ? (index.data as ArrayBuffer) : null;
     return transfer({ index: data, sides }, data ? [data, sides.buffer] : [sides.buffer]);
   },
+  /** Where water runs on a surface, from places spread over it, and where it stands: pieces x, y, depth. */
+  flow(surface: Surface): { lines: Float64Array[]; water: Float64Array } {
+    const from = flowFinder(surface);
+    const lines = seedsOf(surface).flatMap(([x, y]) => {
+      const flow = from(x, y);
+      return flow && flow.line.length > 3 ? [Float64Array.from(flow.line)] : [];
+    });
+    const hollows = findHollows(surface, LEAST_DEPTH).slice(0, MOST_HOLLOWS);
+    return { lines, water: Float64Array.from(hollows.flatMap((h) => waterIn(surface, h))) };
+  },
 };
+
+/** Shallower hollows are within what shots are good for, m. */
+const LEAST_DEPTH = 0.02;
+const MOST_HOLLOWS = 500;
+/** About so many places are water's beginning. */
+const SEEDS = 250;
+
+/** Places spread evenly over the extent of a surface's vertices. */
+function seedsOf({ x, y }: Surface): [number, number][] {
+  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let v = 0; v < x.length; v++) {
+    west = Math.min(west, x[v]);
+    east = Math.max(east, x[v]);
+    south = Math.min(south, y[v]);
+    north = Math.max(north, y[v]);
+  }
+  const apart = Math.sqrt(((east - west) * (north - south)) / SEEDS);
+  const out: [number, number][] = [];
+  if (!(apart > 0)) return out;
+  for (let px = west + apart / 2; px < east; px += apart)
+    for (let py = south + apart / 2; py < north; py += apart) out.push([px, py]);
+  return out;
+}
 
 /** Where there is a neighbour, the half-edge with the lower number stands for the side. */
 function sidesOf({ triangles, neighbours }: Surface): Uint32Array<ArrayBuffer> {
