@@ -31,17 +31,53 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
   const fixed = new Uint8Array(mesh.count * 3);
   const crossings: Crossing[] = [];
   if (mesh.count === 0 || segments.length === 0) return { fixed, crossings };
-  const { x, y, corner, twin, source, coincidesWith } = mesh;
+  const { x, corner, source, coincidesWith } = mesh;
 
   const vertexOf = new Int32Array(x.length);
   for (let v = 0; v < source.length; v++) vertexOf[source[v]] = v;
   const edgeAt = new Int32Array(x.length).fill(-1);
   for (let e = 0; e < mesh.count * 3; e++) if (corner[e] >= 0) edgeAt[corner[e]] = e;
+  const { putIn } = meshEditor({ ...mesh, fixed, edgeAt });
 
+  for (let s = 0; s + 1 < segments.length; s += 2) {
+    const met = putIn(resolve(segments[s]), resolve(segments[s + 1]));
+    if (!met) continue;
+    crossings.push({
+      kept: [source[corner[met.side]], source[corner[nextEdge(met.side)]]],
+      leftOut: [source[met.from], source[resolve(segments[s + 1])]],
+      segment: s / 2,
+    });
+  }
+  return { fixed, crossings };
+
+  function resolve(point: number): number {
+    const kept = coincidesWith[point];
+    return vertexOf[kept >= 0 ? kept : point];
+  }
+}
+
+/** What is edited of a mesh: its sides by flips, and which of them are fixed. */
+export interface EditedMesh {
+  x: Float64Array;
+  y: Float64Array;
+  corner: Int32Array;
+  twin: Int32Array;
+  /** Not 0 for half-edges that no flip takes away; both of a side. */
+  fixed: Uint8Array;
+  /** A half-edge from each vertex; −1 for none. */
+  edgeAt: Int32Array;
+}
+
+/** What can be done to the sides of a mesh. `touched` is told each triangle that a flip changes. */
+export function meshEditor({ x, y, corner, twin, fixed, edgeAt }: EditedMesh, touched?: (t: number) => void) {
   const turn = (a: number, b: number, c: number): number => orientation(x[a], y[a], x[b], y[b], x[c], y[c]);
 
   function flip(e: number): void {
     const f = twin[e];
+    if (touched) {
+      touched((e / 3) | 0);
+      touched((f / 3) | 0);
+    }
     const en = nextEdge(e);
     const ep = previousEdge(e);
     const fn = nextEdge(f);
@@ -80,8 +116,8 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
   }
 
   function fix(e: number): void {
-    fixed[e] = 1;
-    fixed[twin[e]] = 1;
+    fixed[e] |= 1;
+    fixed[twin[e]] |= 1;
   }
 
   /** The vertex in line ahead of a towards b, or the side opposite a that the segment leaves through. */
@@ -144,7 +180,8 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
     makeDelaunay(made);
   }
 
-  function makeDelaunay(made: number[]): void {
+  /** Flips sides, given as pairs of vertices, and what that leads to, until circles are empty where nothing is fixed. */
+  function makeDelaunay(made: readonly number[]): void {
     const stack: number[] = [];
     for (let i = 0; i < made.length; i += 2) {
       const e = sideBetween(made[i], made[i + 1]);
@@ -165,9 +202,8 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
     }
   }
 
-  for (let s = 0; s + 1 < segments.length; s += 2) {
-    let a = resolve(segments[s]);
-    const b = resolve(segments[s + 1]);
+  /** Makes a → b sides, split at vertices on it; the fixed side that is in the way, and from where, if one is. */
+  function putIn(a: number, b: number): { side: number; from: number } | null {
     let guard = 0;
     while (a !== b && guard++ <= x.length) {
       const next = firstObstacle(a, b);
@@ -178,22 +214,12 @@ export function constrain(mesh: Mesh, segments: Int32Array | Uint32Array): Const
         continue;
       }
       const { pairs, end, fixedSide } = crossedSides(a, b, next.across);
-      if (fixedSide >= 0) {
-        crossings.push({
-          kept: [source[corner[fixedSide]], source[corner[nextEdge(fixedSide)]]],
-          leftOut: [source[a], source[b]],
-          segment: s / 2,
-        });
-        break;
-      }
+      if (fixedSide >= 0) return { side: fixedSide, from: a };
       clear(a, end, pairs);
       a = end;
     }
+    return null;
   }
-  return { fixed, crossings };
 
-  function resolve(point: number): number {
-    const kept = coincidesWith[point];
-    return vertexOf[kept >= 0 ? kept : point];
-  }
+  return { flip, sideBetween, makeDelaunay, putIn };
 }

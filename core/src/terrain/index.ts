@@ -12,6 +12,7 @@ export * from './heights.ts';
 export * from './check-shots.ts';
 export * from './locate.ts';
 export * from './thin.ts';
+export { liveSurface, type LivePatch, type LiveSurface } from './live.ts';
 export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';
 export * from './contours.ts';
 export { flowFinder, type FlowLine } from './flow.ts';
