@@ -80,6 +80,8 @@ function cutAlong(s: Surface, rings: readonly Ring[], within: (px: number, py: n
   function cutTriangle(t: number, corners: number[], near: number[]): void {
     const plane = planeOf(s, t);
     const local = [...corners];
+    // On which sides of the triangle a vertex lies, as bits.
+    const sidesOfVertex = new Map(corners.map((v, k) => [v, (1 << k) | (1 << ((k + 2) % 3))]));
     const segments: number[] = [];
     // What each near side of the ring leaves on this triangle, in order along it.
     for (const i of near) {
@@ -93,14 +95,18 @@ function cutAlong(s: Surface, rings: readonly Ring[], within: (px: number, py: n
         [from, ax, ay],
         [to, bx, by],
       ] as const) {
-        if (inside(corners, px, py)) {
-          const corner = corners.find((c) => s.x[c] === px && s.y[c] === py);
-          add(corner ?? vertex(`r${end}`, px, py, plane.at(px, py)));
-        }
+        const within = inside(corners, px, py);
+        if (within === null) continue;
+        const corner = corners.find((c) => s.x[c] === px && s.y[c] === py);
+        const v = corner ?? vertex(`r${end}`, px, py, plane.at(px, py));
+        if (corner === undefined) sidesOfVertex.set(v, within);
+        add(v);
       }
       for (let k = 0; k < 3; k++) {
         const v = crossing(corners[k], corners[(k + 1) % 3], i, ax, ay, bx, by);
-        if (v !== null) add(v);
+        if (v === null) continue;
+        if (!corners.includes(v)) sidesOfVertex.set(v, 1 << k);
+        add(v);
       }
       on.sort((p, q) => p.at - q.at);
       for (const { v } of on) if (!local.includes(v)) local.push(v);
@@ -117,17 +123,23 @@ function cutAlong(s: Surface, rings: readonly Ring[], within: (px: number, py: n
       const piece = [mesh.corner[p], mesh.corner[p + 1], mesh.corner[p + 2]];
       if (piece.includes(GHOST)) continue;
       const [a, b, c] = piece.map((v) => local[mesh.source[v]]);
+      // Rounding may put a vertex of a side inside the triangle; what that leaves beyond it is none of the surface.
+      if ([a, b, c].reduce((bits, v) => bits & sidesOfVertex.get(v)!, 7)) continue;
       if (within((x[a] + x[b] + x[c]) / 3, (y[a] + y[b] + y[c]) / 3)) triangles.push(a, b, c);
     }
   }
 
-  function inside(corners: number[], px: number, py: number): boolean {
+  /** The sides that a place in a triangle lies on, as bits; null outside. */
+  function inside(corners: number[], px: number, py: number): number | null {
+    let on = 0;
     for (let k = 0; k < 3; k++) {
       const a = corners[k];
       const b = corners[(k + 1) % 3];
-      if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], px, py) < 0) return false;
+      const turn = orientation(s.x[a], s.y[a], s.x[b], s.y[b], px, py);
+      if (turn < 0) return null;
+      if (turn === 0) on |= 1 << k;
     }
-    return true;
+    return on;
   }
 
   /** Where ring side i crosses the triangle side u–v: computed from the lower index, so both neighbours get the same place. */

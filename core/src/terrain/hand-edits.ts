@@ -3,6 +3,7 @@ import type { Ring } from './boundary.ts';
 import { nextEdge, previousEdge } from './delaunay.ts';
 import { elevationIn, triangleWalk } from './locate.ts';
 import { trianglesAt } from './moved.ts';
+import { without } from './rim-loops.ts';
 import { linkNeighbours, type Surface } from './surface.ts';
 
 // What a person does to a surface by hand. Each edit finds its place by coordinates, so that it holds when the surface is
@@ -128,9 +129,11 @@ function sideBetween(s: Surface, from: Place, to: Place): number {
 /** Triangles at places gone; null where no place lies in one. */
 export function deleteTriangles(s: Surface, places: readonly Place[]): Edited | null {
   const find = triangleWalk(s);
-  const gone = new Set(places.map((p) => find(p.x, p.y)).filter((t) => t >= 0));
-  if (gone.size === 0) return null;
-  return { surface: relinked(s, s.triangles.filter((_, e) => !gone.has(Math.floor(e / 3)))), count: gone.size }; // prettier-ignore
+  const at = new Set(places.map((p) => find(p.x, p.y)).filter((t) => t >= 0));
+  if (at.size === 0) return null;
+  const gone = new Uint8Array(s.triangles.length / 3);
+  for (const t of at) gone[t] = 1;
+  return { surface: without(s, gone), count: at.size };
 }
 
 /** A surface with other triangles over the same vertices; sides that were breaklines still are. */

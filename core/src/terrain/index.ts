@@ -21,3 +21,5 @@ export * from './plane-fits.ts';
 export * from './spikes.ts';
 export * from './shifted-runs.ts';
 export * from './boundary.ts';
+export { layIn } from './lay-in.ts';
+export { outlines, peelRim, rimLoops } from './rim-loops.ts';

@@ -84,6 +84,8 @@ describe('boundary', () => {
         for (let v = 0; v < cut.x.length; v++)
           if (cut.point[v] === NO_POINT) expect(cut.z[v]).toBeCloseTo(before.at(cut.x[v], cut.y[v])!.elevation, 7);
         cut.neighbours.forEach((f, e) => f >= 0 && expect(cut.neighbours[f]).toBe(e));
+        // One piece, without cracks along the sides that the ring crosses.
+        expect(outlines(cut)).toHaveLength(1);
       }),
       { numRuns: 100 },
     );
