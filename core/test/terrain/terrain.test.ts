@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ringArea, ringCrossesItself } from '#core/kernel';
-import { clipToRing, contours, findSpikes, groundFinder, measureSurface, NO_POINT } from '#core/terrain';
+import { clipToRing, contours, findSpikes, groundFinder, measureSurface, NO_POINT, outlines } from '#core/terrain';
 import { build, surfaceOf } from './made.ts';
 
 const lattice = (n: number, height: (x: number, y: number) => number): [number, number, number][] =>
