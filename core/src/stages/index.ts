@@ -29,5 +29,6 @@ export * from './stage.ts';
 export * from './surface/account.ts';
 export * from './surface/build.ts';
 export * from './surface/layout.ts';
+export { drawnKey, otherKey } from './surface/other-surfaces.ts';
 export * from './surface/pack.ts';
 export * from './surface/stage.ts';

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { ringArea } from '#core/kernel';
+import { distance, ringArea } from '#core/kernel';
 import { clipToRing, cutVoid, type Ring } from './boundary.ts';
 import { nextEdge } from './delaunay.ts';
 import { outlines } from './rim-loops.ts';
@@ -111,7 +111,7 @@ const key = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`
 
 function lengthOf(ring: Ring, side: number): number {
   const j = (2 * side + 2) % ring.length;
-  return Math.hypot(ring[j] - ring[2 * side], ring[j + 1] - ring[2 * side + 1]);
+  return distance(ring[j] - ring[2 * side], ring[j + 1] - ring[2 * side + 1]);
 }
 
 /** Sides of a rim that lie on a ring. */

@@ -78,19 +78,36 @@ export async function settle({
   const tell = teller(document, revision, port);
   for (const stage of STAGES) {
     if (!stage.pack) continue;
-    const subjects = stage.subjects(document);
-    const keys = subjects.map((subject) => stageKey(stage, document, subject, hashOf));
-    const kept = await hashesOf(pool(), project, keys);
-    for (const [i, subject] of subjects.entries()) {
-      let hash = kept.get(keys[i]);
-      if (hash === undefined) {
-        chain ??= new ChainRun(document, await readOfFiles(reads), memory, { progress: tell });
-        hash = await keepResult(pool(), project, keys[i], stage.pack(chain.result(stage, subject)));
+    for (const subjects of inTurns(stage, document)) {
+      const keys = subjects.map((subject) => stageKey(stage, document, subject, hashOf));
+      const kept = await hashesOf(pool(), project, keys);
+      for (const [i, subject] of subjects.entries()) {
+        let hash = kept.get(keys[i]);
+        if (hash === undefined) {
+          chain ??= new ChainRun(document, await readOfFiles(reads), memory, { progress: tell });
+          hash = await keepResult(pool(), project, keys[i], stage.pack(chain.result(stage, subject)));
+        }
+        hashes.set(`${stage.name} ${subject}`, hash);
       }
-      hashes.set(`${stage.name} ${subject}`, hash);
     }
   }
   return { revision, stages: await settledStages(document, reads, hashOf) };
+}
+
+/** Subjects of a stage, those that are made from others of it behind them. */
+function inTurns(stage: Stage<unknown>, doc: ProjectDocument): string[][] {
+  const turns: string[][] = [];
+  const done = new Set<string>();
+  let left = stage.subjects(doc);
+  while (left.length) {
+    const ready = left.filter((s) => stage.inputs(doc, s).every((i) => i.stage !== stage || done.has(i.subject)));
+    // Nothing is made from itself; were it so, all at once would still end.
+    const turn = ready.length ? ready : left;
+    turns.push(turn);
+    for (const s of turn) done.add(s);
+    left = left.filter((s) => !done.has(s));
+  }
+  return turns;
 }
 
 /** Tells what is computed, and how far all of it is: results one by one, and each by its own share. */

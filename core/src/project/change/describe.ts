@@ -42,6 +42,13 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   'even-out': 'an area evened out',
   swap: 'a side swapped',
   'delete-triangles': 'deleted triangles',
+  move: 'points moved',
+  omit: 'points deleted by hand',
+  breakline: 'a drawn breakline',
+  'raise-lines': 'lines raised',
+  surface: 'the points of another surface',
+  'lay-in': 'a surface laid in',
+  'found-boundary': 'the boundary by longest side at the rim',
 };
 export const SURFACE_FIELD: Record<string, string> = {
   name: 'the name',

@@ -1,5 +1,5 @@
 import { groundOf, type ProjectDocument } from '../document.ts';
-import type { SurfaceRecipe, SurfaceRow } from '../document/surface-schema.ts';
+import { surfacesIn, type SurfaceRecipe, type SurfaceRow } from '../document/surface-schema.ts';
 import type { Applied } from './applied.ts';
 import type { Change } from './schema.ts';
 
@@ -28,6 +28,7 @@ export function changeSurfaces(doc: ProjectDocument, change: SurfaceChange): App
       if (doc.surfaces.some((s) => s.id === surface.id)) return no('This surface is in the project already.');
       if (new Set(surface.rows.map((r) => r.id)).size < surface.rows.length)
         return no('Two rows of a recipe have the same identity.');
+      if (usesItself(doc, surface)) return no(ROUND);
       const surfaces = [...doc.surfaces];
       surfaces.splice(change.at ?? surfaces.length, 0, surface);
       return yes(doc, surfaces, { op: 'surface.remove', id: surface.id });
@@ -71,6 +72,24 @@ const surfaceOf = (doc: ProjectDocument, id: string | undefined): SurfaceRecipe 
 const onlyGround = (doc: ProjectDocument, surface: SurfaceRecipe): boolean =>
   doc.surfaces.every((s) => s === surface || s.role !== 'ground');
 
+const ROUND = 'That surface is itself made from this one. A surface cannot be made from itself.';
+
+/** Whether a recipe comes back to itself through the surfaces that it is made from. Rows that are off count too: they may come on. */
+function usesItself({ surfaces }: ProjectDocument, recipe: SurfaceRecipe): boolean {
+  const open = surfacesIn(recipe);
+  const seen = new Set(open);
+  for (const id of open) {
+    if (id === recipe.id) return true;
+    const next = surfaces.find((s) => s.id === id);
+    for (const of of next ? surfacesIn(next) : []) {
+      if (seen.has(of)) continue;
+      seen.add(of);
+      open.push(of);
+    }
+  }
+  return false;
+}
+
 function freeId(surface: SurfaceRecipe, base: string): string {
   const taken = new Set(surface.rows.map((r) => r.id));
   let id = base;
@@ -98,6 +117,7 @@ function setRow(doc: ProjectDocument, id: string, row: SurfaceRow, to?: number):
   const at = surface.rows.findIndex((r) => r.id === row.id);
   const rows = surface.rows.filter((r) => r.id !== row.id);
   rows.splice(to ?? (at < 0 ? rows.length : at), 0, row);
+  if (usesItself(doc, { ...surface, rows })) return no(ROUND);
   const inverse: Change =
     at < 0
       ? { op: 'surface.rowRemove', surface: id, id: row.id }

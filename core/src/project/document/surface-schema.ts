@@ -19,6 +19,9 @@ const row = { id, on: z.boolean() };
 const lineKey = z.string().max(200);
 const place = z.object({ x: coordinate, y: coordinate, z: z.number().min(-1e5).max(1e5) });
 
+const pointKeys = z.array(z.string().min(1).max(120)).min(1).max(10_000);
+const shift = z.number().min(-1e4).max(1e4);
+
 /** One row of a recipe: what comes in, what is excluded, where it ends. A row that is off does nothing. */
 export const surfaceRowSchema = z.discriminatedUnion('kind', [
   /** The points of every survey file, those that come later as well. */
@@ -27,8 +30,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('file'), intake: id }),
   /** The triangles of one file that is a ready-made surface, as received: the surface is these, whatever other rows bring. */
   z.object({ ...row, kind: z.literal('triangles'), intake: id }),
-  /** Lines of the files that come in, as breaklines; null: those that the code list says are breaklines. */
-  z.object({ ...row, kind: z.literal('lines'), codes: z.array(z.string().trim().min(1).max(16)).max(500).nullable() }),
+  /** Lines of the files that come in, as breaklines, or their vertices alone; null: those that the code list says are breaklines. */
+  z.object({ ...row, kind: z.literal('lines'), codes: z.array(z.string().trim().min(1).max(16)).max(500).nullable(), pointsOnly: z.boolean().optional() }), // prettier-ignore
   /** Points whose codes do not belong in the ground, and those whose height is not used. */
   z.object({ ...row, kind: z.literal('exclude-codes') }),
   /** Lines that are no breaklines here, by their keys. */
@@ -54,6 +57,19 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
     strength: z.number().min(0).max(1),
     rounds: z.int().min(1).max(50),
   }),
+  /** Points of the surface, by their keys, that stand elsewhere in it, or not at all; their records stay as they are. */
+  z.object({ ...row, kind: z.literal('move'), points: pointKeys, by: z.object({ x: shift, y: shift, z: shift }) }),
+  z.object({ ...row, kind: z.literal('omit'), points: pointKeys }),
+  /** A breakline drawn on this surface alone, with elevations. */
+  z.object({ ...row, kind: z.literal('breakline'), course: z.array(place).min(2).max(5000) }),
+  /** Lines higher or lower in this surface, with all their points. */
+  z.object({ ...row, kind: z.literal('raise-lines'), lines: z.array(lineKey).min(1).max(1000), by: shift }),
+  /** Points and breaklines of another surface, of all of it or inside a ring, triangulated with what else comes in. */
+  z.object({ ...row, kind: z.literal('surface'), surface: id, ring: ringSchema.nullable() }),
+  /** Another surface takes the place of this one, inside a ring or over all that it covers. */
+  z.object({ ...row, kind: z.literal('lay-in'), surface: id, ring: ringSchema.nullable() }),
+  /** Triangles with a side at the rim that is longer, m, from outside inwards; breaklines stay. */
+  z.object({ ...row, kind: z.literal('found-boundary'), longest: z.number().min(0.01).max(1e6) }),
   /** The side between two places swapped for the other diagonal; triangles at places deleted. */
   z.object({ ...row, kind: z.literal('swap'), ends: z.array(coordinate).length(4) }),
   z.object({ ...row, kind: z.literal('delete-triangles'), places: z.array(coordinate).min(2).max(2000) }),
@@ -88,6 +104,11 @@ export const surfaceSchema = z.object({
   rows: z.array(surfaceRowSchema).max(10_000),
 });
 export type SurfaceRecipe = z.infer<typeof surfaceSchema>;
+
+/** Other surfaces that a recipe is made from, each once, rows that are off included. */
+export const surfacesIn = ({ rows }: Pick<SurfaceRecipe, 'rows'>): string[] => [
+  ...new Set(rows.flatMap((r) => ('surface' in r ? [r.surface] : []))),
+];
 
 /** The surface that every project begins with. */
 export const FIRST_SURFACE = 'ground';

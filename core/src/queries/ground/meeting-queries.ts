@@ -1,7 +1,7 @@
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { hashValue } from '#core/kernel';
 import type { Change, ProjectDocument, SurfaceRow } from '#core/project';
-import type { BuiltSurface, LineMeeting, PointTable } from '#core/stages';
+import { drawnKey, otherKey, type BuiltSurface, type LineMeeting, type PointTable } from '#core/stages';
 import { MOST_OF_A_KIND, settleQuery, type Query, type Remedy } from '../query.ts';
 
 type Use = Extract<SurfaceRow, { kind: 'meeting' }>['use'];
@@ -31,7 +31,7 @@ export function queryMeetings(
       const all = [...(Number.isNaN(m.own) ? [] : [m.own]), ...m.lines.map((l) => l.elevation)];
       const apart = Math.max(...all) - Math.min(...all);
       const keys = m.lines.map((l) => l.key);
-      const at = m.lines.map((l) => `${l.key} at ${height(l.elevation)}`);
+      const at = m.lines.map((l) => `${lineName(doc, l.key)} at ${height(l.elevation)}`);
       const shot = m.row >= 0 ? `shot ${name(m.row)} (${height(m.own)})` : '';
       const [verb, noun] = at.length > 1 ? [HOW[m.kind], 'Breaklines'] : ['passes', 'Breakline'];
       const met = `${noun} ${at.join(' and ')} ${verb} ${shot ? `at ${shot}` : `at ${placeText(m.x, m.y)}`}`;
@@ -45,13 +45,19 @@ export function queryMeetings(
         place: { x: m.x, y: m.y },
         rows: m.row >= 0 ? [m.row] : [],
         lines: keys,
-        remedies: remediesOf(ground.id, m, shot, height),
+        remedies: remediesOf(doc, ground.id, m, shot, height),
       });
     });
 }
 
 /** Each elevation that is not in force, the mean, and leaving a line out of the ground. */
-function remediesOf(surface: string, m: LineMeeting, shot: string, height: (m: number) => string): Remedy[] {
+function remediesOf(
+  doc: ProjectDocument,
+  surface: string,
+  m: LineMeeting,
+  shot: string,
+  height: (m: number) => string,
+): Remedy[] {
   const decide = (use: Use): Change => ({
     op: 'surface.row',
     surface,
@@ -69,11 +75,25 @@ function remediesOf(surface: string, m: LineMeeting, shot: string, height: (m: n
   const mean = all.reduce((sum, v) => sum + v, 0) / all.length;
   return [
     ...(shot ? [{ label: `Use the shot’s ${height(m.own)}`, change: decide('point') }] : []),
-    ...m.lines.map(({ key, elevation }) => ({ label: `Use ${key}’s ${height(elevation)}`, change: decide({ line: key }) })), // prettier-ignore
+    ...m.lines.map(({ key, elevation }) => ({ label: `Use ${lineName(doc, key)}’s ${height(elevation)}`, change: decide({ line: key }) })), // prettier-ignore
     { label: `Use the mean, ${height(mean)}`, change: decide('mean') },
-    ...[...m.lines].reverse().map(({ key }) => ({
-      label: `Exclude ${key} from the ground`,
-      change: { op: 'line.ground' as const, key, used: false, surface },
-    })),
+    ...[...m.lines].reverse().flatMap(({ key }) => excluding(doc, surface, key)),
   ];
+}
+
+/** What leaves a line out: a line of the survey is excluded, the row of a drawn one goes; those of another surface stay. */
+function excluding(doc: ProjectDocument, surface: string, key: string): Remedy[] {
+  const recipe = doc.surfaces.find((s) => s.id === surface);
+  const drawn = recipe?.rows.find((r) => r.kind === 'breakline' && drawnKey(r.id) === key);
+  if (drawn)
+    return [{ label: 'Delete the drawn breakline', change: { op: 'surface.rowRemove', surface, id: drawn.id } }];
+  if (doc.surfaces.some((s) => otherKey(s.id) === key)) return [];
+  return [{ label: `Exclude ${key} from the ground`, change: { op: 'line.ground', key, used: false, surface } }];
+}
+
+/** A breakline as it is spoken of: those that are no lines of the survey have keys that nobody reads. */
+function lineName(doc: ProjectDocument, key: string): string {
+  const other = doc.surfaces.find((s) => otherKey(s.id) === key);
+  if (other) return `a breakline of “${other.name}”`;
+  return doc.surfaces.some((s) => s.rows.some((r) => drawnKey(r.id) === key)) ? 'a drawn breakline' : key;
 }

@@ -42,6 +42,15 @@ function lostText(surface: string, row: SurfaceRow): string {
     case 'file':
     case 'triangles':
       return `The surface “${surface}” is made from a file that is no longer in the project. Its points are missing from the surface; undo the removal of the file, or delete the row.`;
+    case 'surface':
+      return `“${surface}” is made from a surface that is no longer in the project. Undo its deletion, or delete the row.`;
+    case 'lay-in':
+      return `Another surface is laid into “${surface}”, and is gone or has nothing in common with it. Delete the row, or lay it in again.`;
+    case 'move':
+    case 'omit':
+      return `Points of “${surface}” were ${row.kind === 'move' ? 'moved' : 'deleted'} by hand, and are no longer in the project. Delete the row.`;
+    case 'raise-lines':
+      return `${row.lines.join(', ')} ${row.lines.length === 1 ? 'was' : 'were'} raised in “${surface}”, and ${row.lines.length === 1 ? 'is' : 'are'} no longer there. Delete the row.`;
     case 'swap':
       return `A side of “${surface}” was swapped by hand, and is no longer there or can no longer be swapped. Delete the row, or swap it again.`;
     case 'tilt':
@@ -53,6 +62,7 @@ function lostText(surface: string, row: SurfaceRow): string {
 
 function placeOf(row: SurfaceRow): { x: number; y: number } | null {
   if (row.kind === 'meeting') return { x: row.x, y: row.y };
+  if (row.kind === 'breakline') return { x: row.course[0].x, y: row.course[0].y };
   const xy = 'ring' in row ? row.ring : row.kind === 'swap' ? row.ends : row.kind === 'delete-triangles' ? row.places : null; // prettier-ignore
   return xy && { x: xy[0], y: xy[1] };
 }

@@ -31,6 +31,8 @@ export function buildSurface(
   keep: KeepPlan = (_, input, make) => make(input),
   layout: SurfaceLayout = layOutSurface(doc, recipe, points, lines),
   keepThin: KeepThinned = (_, make) => make(),
+  /** Other surfaces that the recipe is made from, by their ids. */
+  others: ReadonlyMap<string, Surface> = new Map(),
 ): BuiltSurface {
   const effect = { ...layout.effect };
   const { layout: laid, elevations } = thinned(recipe, layout, elevationsOf(layout, points), effect, keepThin);
@@ -50,11 +52,11 @@ export function buildSurface(
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface: editByHand(recipe, surface, effect),
+    surface: editByHand(recipe, surface, effect, others),
     account: {
       points: rows.length,
       lines: layout.lines,
-      chordPoints: x.length - rows.length - laid.spots.length,
+      chordPoints: x.length - rows.length - laid.placed.length,
       leftOut,
       coincident: pairs,
       tooLong,
@@ -72,15 +74,16 @@ export function buildReceived(
   row: string,
   plan: ReceivedPlan,
   points: PointTable,
+  others: ReadonlyMap<string, Surface> = new Map(),
 ): BuiltSurface {
   const effect: SurfaceAccount['rows'] = { [row]: plan.triangles.length / 3 };
   // What is received is not triangulated again: rows that choose points or settle meetings do nothing to it.
-  for (const r of recipe.rows) if (r.on && r.id !== row && !('ring' in r)) effect[r.id] ??= 0;
+  for (const r of recipe.rows) if (r.on && r.id !== row && !('ring' in r && r.kind !== 'surface')) effect[r.id] ??= 0;
   return {
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface: editByHand(recipe, raiseReceived(plan, points), effect),
+    surface: editByHand(recipe, raiseReceived(plan, points), effect, others),
     account: {
       points: plan.vertices - plan.leftOut.reduce((n, { count }) => n + count, 0),
       lines: 0,

@@ -4,6 +4,8 @@ import {
   cutVoid,
   deleteTriangles,
   evenOut,
+  layIn,
+  peelRim,
   raiseArea,
   swapSide,
   tiltOnto,
@@ -18,12 +20,17 @@ type Done = { surface: Surface; count: number } | null;
  * A surface with the edits, boundaries and voids of its recipe, in the order of the rows. Each says how many vertices or
  * triangles it changed; one that lost its place changes nothing, and its effect is null.
  */
-export function editByHand(recipe: SurfaceRecipe, whole: Surface, effect: SurfaceAccount['rows']): Surface {
+export function editByHand(
+  recipe: SurfaceRecipe,
+  whole: Surface,
+  effect: SurfaceAccount['rows'],
+  others: ReadonlyMap<string, Surface>,
+): Surface {
   const islands = recipe.rows.flatMap((r) => (r.kind === 'island' && r.on ? [Float64Array.from(r.ring)] : []));
   let surface = whole;
   for (const row of recipe.rows) {
     if (!row.on) continue;
-    const done = edited(surface, row, islands);
+    const done = edited(surface, row, islands, others);
     if (done === undefined) continue;
     if (done) surface = done.surface;
     effect[row.id] = done?.count ?? null;
@@ -32,8 +39,19 @@ export function editByHand(recipe: SurfaceRecipe, whole: Surface, effect: Surfac
 }
 
 /** Undefined for rows that are no edit of a surface that is there. */
-function edited(s: Surface, row: SurfaceRow, islands: readonly Float64Array[]): Done | undefined {
+function edited(
+  s: Surface,
+  row: SurfaceRow,
+  islands: readonly Float64Array[],
+  others: ReadonlyMap<string, Surface>,
+): Done | undefined {
   switch (row.kind) {
+    case 'lay-in': {
+      const laid = others.get(row.surface);
+      return laid ? layIn(s, laid, row.ring && Float64Array.from(row.ring)) : null;
+    }
+    case 'found-boundary':
+      return peelRim(s, row.longest);
     case 'boundary':
       return less(s, clipToRing(s, Float64Array.from(row.ring)));
     case 'void':

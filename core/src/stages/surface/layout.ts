@@ -1,10 +1,12 @@
 import { says, type CodeItem } from '#core/codes';
 import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
-import { lastDecimalOf, type SurfaceInput } from '#core/terrain';
+import { lastDecimalOf, type Surface, type SurfaceInput } from '#core/terrain';
 import { meetsRule, setPointsOf } from '../points/point-sets.ts';
 import { STATE, type PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
+import { editedPoints } from './edited-points.ts';
+import { bringSurface, drawnKey } from './other-surfaces.ts';
 
 export type PlanInput = Omit<SurfaceInput, 'z'>;
 
@@ -16,8 +18,10 @@ export interface SurfaceLayout {
   input: PlanInput;
   /** Rows of the point table that come in: the first points of the plan. */
   rows: Uint32Array;
-  /** Elevations of the spot heights behind them. */
-  spots: number[];
+  /** Elevations of what was put in behind them: spot heights, drawn breaklines, points of other surfaces. */
+  placed: number[];
+  /** By how much rows stand higher in this surface than they are, m. */
+  lifts: ReadonlyMap<number, number>;
   /** Points that lines add behind those, in their order. */
   added: AddedPoints[];
   /** Key of the line that each segment is of. */
@@ -43,6 +47,8 @@ export function layOutSurface(
   recipe: SurfaceRecipe,
   points: PointTable,
   lines: readonly Line[],
+  /** Other surfaces that the recipe brings in, by their ids. */
+  others: ReadonlyMap<string, Surface> = new Map(),
 ): SurfaceLayout {
   const slot = new Int32Array(points.x.length).fill(-1);
   const rows: number[] = [];
@@ -57,6 +63,7 @@ export function layOutSurface(
   const { files, rowOfFile } = filesOf(doc, recipe, effect);
   const byRule = rulesOf(doc, recipe, points, 'points');
   const outByRule = rulesOf(doc, recipe, points, 'exclude-points');
+  const { omitted, shifts } = editedPoints(doc, recipe, points, lines, effect);
   const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
   const excluded = codesRow ? groundByCode(doc) : () => null;
   for (const row of inOrder(doc, points, files, byRule)) {
@@ -64,7 +71,10 @@ export function layOutSurface(
     else if (points.state[row] === STATE.off) leave(row, 'excluded by hand');
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, excluded or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
-    else {
+    else if (omitted.has(row)) {
+      leave(row, 'deleted by hand from this surface');
+      effect[omitted.get(row)!]!++;
+    } else {
       const why = excluded(points.description[row], points.intake[row]);
       const rule = why ? null : outByRule(row);
       if (why || rule) {
@@ -81,25 +91,50 @@ export function layOutSurface(
   }
 
   const [x, y] = [points.x, points.y].map((column) => rows.map((r) => column[r]));
-  const spots = recipe.rows.filter((r) => r.kind === 'spot').filter((r) => r.on);
-  for (const spot of spots) {
-    x.push(spot.x);
-    y.push(spot.y);
-    effect[spot.id] = 1;
+  const lifts = new Map<number, number>();
+  for (const [row, { dx, dy, dz }] of shifts) {
+    if (slot[row] >= 0) {
+      x[slot[row]] += dx;
+      y[slot[row]] += dy;
+    }
+    if (dz !== 0) lifts.set(row, dz);
   }
+  const placed: number[] = [];
+  const place = (px: number, py: number, pz: number): number => {
+    x.push(px);
+    y.push(py);
+    placed.push(pz);
+    return x.length - 1;
+  };
   const segments: number[] = [];
   const segmentLine: string[] = [];
   const codeOfLine = new Map<string, string>();
   const added: AddedPoints[] = [];
   let used = 0;
+  const join = (a: number, b: number, key: string): void => {
+    segments.push(a, b);
+    segmentLine.push(key);
+  };
+  for (const row of recipe.rows) {
+    if (!row.on) continue;
+    if (row.kind === 'spot') {
+      place(row.x, row.y, row.z);
+      effect[row.id] = 1;
+    } else if (row.kind === 'breakline') {
+      const at = row.course.map((p) => place(p.x, p.y, p.z));
+      at.slice(1).forEach((v, i) => join(at[i], v, drawnKey(row.id)));
+      effect[row.id] = at.length;
+    } else if (row.kind === 'surface') effect[row.id] = bringSurface(others.get(row.surface), row, place, join);
+  }
   const isBreakline = breaklinesOf(doc, recipe);
+  const pointsOnly = new Set(recipe.rows.flatMap((r) => (r.kind === 'lines' && r.pointsOnly ? [r.id] : [])));
   const out = new Set(linesOutOf(recipe));
   const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
   for (const line of lines) {
     const by = isBreakline(line.code);
     if (by === null || !belongs(line)) continue;
     if (out.has(line.key)) effect[outRow!.id] = (effect[outRow!.id] ?? 0) + 1;
-    else if (addSegments(line)) {
+    else if (addSegments(line, pointsOnly.has(by))) {
       used++;
       codeOfLine.set(line.key, line.code.toUpperCase());
       effect[by] = (effect[by] ?? 0) + 1;
@@ -117,7 +152,8 @@ export function layOutSurface(
       mean: recipe.keep === 'mean',
     },
     rows: Uint32Array.from(rows),
-    spots: spots.map((s) => s.z),
+    placed,
+    lifts,
     added,
     segmentLine,
     codeOfLine,
@@ -133,7 +169,7 @@ export function layOutSurface(
   }
 
   /** Sides of a line as breaklines. */
-  function addSegments(line: Line): boolean {
+  function addSegments(line: Line, pointsOnly: boolean): boolean {
     const z = elevationsBetween(line, (row) => (slot[row] >= 0 ? points.z[row] : NaN));
     const more: AddedPoints['at'] = [];
     const add = (px: number, py: number, from: number, to: number, share: number): number => {
@@ -157,12 +193,10 @@ export function layOutSurface(
       const end = vertexAt(j);
       for (const place of chordPlaces(vertex(line, i), vertex(line, j), line.bulges[i], doc.settings.sagitta)) {
         const next = add(place.x, place.y, i, j, place.along);
-        segments.push(last, next);
-        segmentLine.push(line.key);
+        if (!pointsOnly) join(last, next, line.key);
         last = next;
       }
-      segments.push(last, end);
-      segmentLine.push(line.key);
+      if (!pointsOnly) join(last, end, line.key);
     }
     if (more.length) added.push({ line, at: more });
     return any;
@@ -171,16 +205,17 @@ export function layOutSurface(
 
 /** Elevations of the points of a plan; vertices of lines whose own does not count take it from their neighbours. */
 export function elevationsOf(layout: SurfaceLayout, points: Pick<PointTable, 'x' | 'z'>): Float64Array {
-  const { rows, spots, added, input } = layout;
+  const { rows, placed, lifts, added, input } = layout;
   const out = new Float64Array(input.x.length);
   for (let i = 0; i < rows.length; i++) out[i] = points.z[rows[i]];
-  out.set(spots, rows.length);
+  if (lifts.size) for (let i = 0; i < rows.length; i++) out[i] += lifts.get(rows[i]) ?? 0;
+  out.set(placed, rows.length);
   if (added.length === 0) return out;
   const member = new Uint8Array(points.x.length);
   for (const row of rows) member[row] = 1;
-  let next = rows.length + spots.length;
+  let next = rows.length + placed.length;
   for (const { line, at } of added) {
-    const z = elevationsBetween(line, (row) => (member[row] ? points.z[row] : NaN));
+    const z = elevationsBetween(line, (row) => (member[row] ? points.z[row] + (lifts.get(row) ?? 0) : NaN));
     for (const { from, to, share } of at) out[next++] = z[from] + share * (z[to] - z[from]);
   }
   return out;

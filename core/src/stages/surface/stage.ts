@@ -1,5 +1,5 @@
 import { hashOnce, hashValue, isThere, sameColumn } from '#core/kernel';
-import type { ProjectDocument, SurfaceRecipe } from '#core/project';
+import { surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import type { Surface } from '#core/terrain';
 import { codesKey } from '../keys.ts';
 import { linesStage } from '../lines/stage.ts';
@@ -13,6 +13,24 @@ import { planReceived, trianglesRow } from './received.ts';
 export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);
 export const recipeOf = (doc: ProjectDocument, id: string): SurfaceRecipe => doc.surfaces.find((s) => s.id === id)!;
 
+/** Surfaces, each behind those that it is made from. */
+function inOrderOfMaking(doc: ProjectDocument): string[] {
+  const out = new Set<string>();
+  const add = (id: string, above: readonly string[]): void => {
+    if (out.has(id) || above.includes(id)) return;
+    for (const of of sourcesOf(doc, id)) add(of, [...above, id]);
+    out.add(id);
+  };
+  for (const id of surfaceIds(doc)) add(id, []);
+  return [...out];
+}
+
+/** Surfaces that one is made from now and that are there. */
+function sourcesOf(doc: ProjectDocument, id: string): string[] {
+  const used = surfacesIn({ rows: recipeOf(doc, id).rows.filter((r) => r.on) });
+  return surfaceIds(doc).filter((s) => used.includes(s));
+}
+
 /** What a surface hangs on besides points and lines. */
 const settings = (doc: ProjectDocument, id: string): unknown => {
   const { coincidence, longestSide, sagitta, checkHeight } = doc.settings;
@@ -24,31 +42,38 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 19,
-  subjects: surfaceIds,
+  version: 20,
+  subjects: inOrderOfMaking,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
-    return [one(pointsStage), one(linesStage), ...readsOf(doc.intakes.filter((i) => own.has(i.id)))];
+    return [
+      one(pointsStage),
+      one(linesStage),
+      ...readsOf(doc.intakes.filter((i) => own.has(i.id))),
+      ...sourcesOf(doc, id).map((subject) => ({ stage: surfaceStage, subject })),
+    ];
   },
   settings,
   run: ({ doc, subject: id, result, readOf, memory, progress }) => {
     const { points } = result(pointsStage);
     const linework = result(linesStage);
     const recipe = recipeOf(doc, id);
+    const others = new Map(sourcesOf(doc, id).map((s) => [s, result(surfaceStage, s).surface]));
     const received = trianglesRow(doc, recipe);
     if (received) {
       const { file, row } = received;
       const { triangles } = readOf(doc.intakes[file]);
       const inPlan = [file, triangles, points.x, points.y, points.state, points.intake, isThere(points.z)];
       const plan = memory.keep(`received ${id}`, inPlan, () => planReceived(doc, file, points, readOf));
-      const built = buildReceived(recipe, row.id, plan, points);
+      const built = buildReceived(recipe, row.id, plan, points, others);
       return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
     }
     // A point without an elevation is another one than with it; how large it is moves no triangle.
     const laid = [hashValue(settings(doc, id)), memory.id(linework), ...planColumns(points), isThere(points.z)];
     // A rule may ask for elevations and dates.
     if (recipe.rows.some((r) => r.on && 'rule' in r)) laid.push(points.z, points.date);
-    const layout = memory.keep(`layout ${id}`, laid, () => layOutSurface(doc, recipe, points, linework.lines));
+    for (const r of recipe.rows) if (r.kind === 'surface' && r.on && others.has(r.surface)) laid.push(memory.id(others.get(r.surface)!)); // prettier-ignore
+    const layout = memory.keep(`layout ${id}`, laid, () => layOutSurface(doc, recipe, points, linework.lines, others));
     progress(0.2);
     const built = buildSurface(
       doc,
@@ -74,6 +99,7 @@ export const surfaceStage: Stage<BuiltSurface> = {
       },
       layout,
       (inputs, make) => memory.keep(`thinned ${id}`, inputs, make),
+      others,
     );
     return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
   },

@@ -16,12 +16,12 @@ export function thinned(
 ): { layout: SurfaceLayout; elevations: Float64Array } {
   const row = recipe.rows.find((r) => r.kind === 'thin' && r.on);
   if (row?.kind !== 'thin') return { layout, elevations };
-  const { input, rows, spots, leftOut } = layout;
+  const { input, rows, placed, leftOut } = layout;
   const claim = claimOrder(recipe.keep ?? 'first', input.x, input.y, elevations);
   const inputs = [input.x, input.y, elevations, input.segments, input.coincidence, claim, input.mean, row.error];
   const kept = keep(inputs, () => thinPoints({ ...input, z: elevations, claim }, row.error)).kept.slice();
-  // Spot heights were put there on purpose; points that lines add are of breaklines, which all stay.
-  for (let i = 0; i < spots.length; i++) kept[rows.length + i] = 1;
+  // What was put in by hand was put there on purpose; points that lines add are of breaklines, which all stay.
+  for (let i = 0; i < placed.length; i++) kept[rows.length + i] = 1;
   const { x, y, z, segments } = onlyKept({ ...input, z: elevations }, kept);
   const gone = rows.filter((_, i) => !kept[i]);
   effect[row.id] = gone.length;

@@ -17,6 +17,7 @@ export function AddRow({
 }) {
   const { make, busy } = useParts('make', 'busy');
   const [codes, setCodes] = useState<string | null>(null);
+  const [pointsOnly, setPointsOnly] = useState(false);
   const has = (kind: SurfaceRow['kind']): boolean => recipe.rows.some((r) => r.kind === kind);
   const files = doc.intakes.filter((i) => !recipe.rows.some((r) => r.kind === 'file' && r.intake === i.id));
   const add = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
@@ -24,7 +25,7 @@ export function AddRow({
   const addCodes = (): void => {
     const list = (codes ?? '').split(/[\s,;]+/).filter(Boolean).map((c) => c.toUpperCase()); // prettier-ignore
     setCodes(null);
-    if (list.length) add({ ...base, kind: 'lines', codes: list });
+    if (list.length) add({ ...base, kind: 'lines', codes: list, ...(pointsOnly ? { pointsOnly } : {}) });
   };
   return (
     <>
@@ -38,7 +39,10 @@ export function AddRow({
           if (what === 'survey') add({ ...base, kind: 'survey' });
           else if (what === 'lines') add({ ...base, kind: 'lines', codes: null });
           else if (what === 'exclude-codes') add({ ...base, kind: 'exclude-codes' });
-          else if (what === 'codes') setCodes('');
+          else if (what === 'codes' || what === 'codes-points') {
+            setPointsOnly(what === 'codes-points');
+            setCodes('');
+          } else if (what.startsWith('surface:')) add({ ...base, kind: 'surface', surface: what.slice(8), ring: null });
           else if (what === 'points' || what === 'exclude-points') {
             const row = { id: freshId(), on: true, kind: what, rule: {} } as const;
             add(row);
@@ -63,6 +67,14 @@ export function AddRow({
           ))}
         {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
         <option value="codes">lines of certain codes as breaklines</option>
+        <option value="codes-points">lines of certain codes, their points only</option>
+        {doc.surfaces
+          .filter((s) => s.id !== recipe.id && !recipe.rows.some((r) => r.kind === 'surface' && r.surface === s.id))
+          .map((s) => (
+            <option key={`s${s.id}`} value={`surface:${s.id}`}>
+              points and breaklines of “{s.name}”
+            </option>
+          ))}
         <option value="points">points by a rule</option>
         {has('exclude-codes') ? null : <option value="exclude-codes">exclude by code</option>}
         <option value="exclude-points">exclude points by a rule</option>
@@ -71,7 +83,7 @@ export function AddRow({
         <>
           <Field
             autoFocus
-            aria-label="codes of the breaklines"
+            aria-label={pointsOnly ? 'codes of the lines' : 'codes of the breaklines'}
             placeholder="KB, DT"
             width="130px"
             maxLength={400}

@@ -1,92 +1,159 @@
 import { Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
+import { pointInRing } from '#core/kernel';
 import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
-import { elevationIn, nextEdge, triangleWalk, type Surface } from '#core/terrain';
+import { elevationIn, nextEdge, NO_POINT, triangleWalk, type Surface } from '#core/terrain';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 import { freshId } from './add-row.tsx';
+import {
+  EDIT_NAMES,
+  NOTHING_POINTED,
+  rowOf,
+  type Asks,
+  type EditKind,
+  type HandRow,
+  type Pointed,
+} from './hand-edit-kinds.ts';
 
-type EditKind = 'spot' | 'raise' | 'tilt' | 'even-out' | 'swap' | 'delete-triangles' | 'thin';
-const EDITS: readonly (readonly [EditKind, string])[] = [
-  ['spot', 'add a spot height'],
-  ['raise', 'raise or lower an area'],
-  ['tilt', 'tilt an area onto three heights'],
-  ['even-out', 'even out an area'],
-  ['swap', 'swap a side'],
-  ['delete-triangles', 'delete a triangle'],
-  ['thin', 'thin to a height error'],
-];
-
-/** What was pointed out, until its figures are typed. */
-interface Asked {
+interface Asked extends Pointed {
   kind: EditKind;
-  ring: number[];
-  places: { x: number; y: number }[];
-  /** What is asked for, and what was typed for it. */
-  fields: { name: string; typed: string; plain?: boolean }[];
+  fields: Asks[];
 }
+
+/** So many vertices of a drawn breakline have their elevations typed one by one. */
+const MOST_TYPED = 24;
 
 /** Edits of a surface by hand: the place is pointed out on the drawing, figures are typed, and the result is previewed. */
 export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: SurfaceRecipe }) {
-  const { tables, trace, traced, busy, propose, tell } = useParts('tables', 'trace', 'traced', 'busy', 'propose', 'tell'); // prettier-ignore
+  const { tables, trace, traced, busy, propose, tell, selection } = useParts('tables', 'trace', 'traced', 'busy', 'propose', 'tell', 'selection'); // prettier-ignore
   const [asked, setAsked] = useState<Asked | null>(null);
   useAskedPlace(asked);
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const surface = tables?.surfaces.get(recipe.id);
-  const add = (what: string, row: Row): void =>
+  const selectedPoint = selection?.kind === 'point' && tables ? keyOfRow(doc, tables.points, selection.row) : null;
+  const selectedLine = selection?.kind === 'line' ? selection.key : null;
+  const others = doc.surfaces.filter((s) => s.id !== recipe.id);
+  const add = (what: string, row: HandRow): void =>
     void propose(what, { op: 'surface.row', surface: recipe.id, row: { ...row, id: freshId(), on: true } as SurfaceRow }); // prettier-ignore
-  const heightAt = (x: number, y: number): string => {
-    const t = surface ? triangleWalk(surface)(x, y) : -1;
-    return t < 0
-      ? ''
-      : formatLength(elevationIn(surface!, t, x, y), unit)
-          .replaceAll('\u2009', '')
-          .replace('−', '-');
+  const walk = surface ? triangleWalk(surface) : () => -1;
+  const heightAt = (x: number, y: number): number => {
+    const t = walk(x, y);
+    return t < 0 ? NaN : elevationIn(surface!, t, x, y);
   };
-  const ringThen = (purpose: string, then: (ring: number[]) => void): void =>
-    trace({ purpose, places: [], finish: then });
-  const pointThen = (purpose: string, most: number, then: (places: { x: number; y: number }[]) => void): void =>
-    trace({ purpose, places: [], finish: () => {}, course: { most, free: true, finish: then } });
+  const typedHeight = (z: number): string =>
+    Number.isNaN(z) ? '' : formatLength(z, unit).replaceAll('\u2009', '').replace('−', '-');
+  const withHeights = (places: readonly { x: number; y: number }[]) => places.map(({ x, y }) => ({ x, y, z: heightAt(x, y) })); // prettier-ignore
 
   const begin = (kind: EditKind): void => {
-    const ask = (of: Partial<Asked>): void => setAsked({ kind, ring: [], places: [], fields: [], ...of });
+    const name = EDIT_NAMES[kind];
+    const ask = (fields: Asks[], of: Partial<Pointed> = {}): void => setAsked({ ...NOTHING_POINTED, ...of, kind, fields }); // prettier-ignore
+    const ringThen = (purpose: string, then: (ring: number[]) => void): void => trace({ purpose, places: [], finish: then }); // prettier-ignore
+    const courseThen = (
+      purpose: string,
+      most: number | null,
+      then: (places: Pointed['places']) => void,
+      free = true,
+    ): void =>
+      // prettier-ignore
+      trace({ purpose, places: [], finish: () => {}, course: { most, free, finish: (p) => then(withHeights(p)) } });
+    /** Points of the surface inside a ring, or a word that there are none. */
+    const pointsIn = (ring: number[], then: (points: string[]) => void): void => {
+      const points = surface && tables ? keysInside(doc, tables.points, surface, ring) : [];
+      if (points.length) then(points);
+      else tell('No point of the surface lies in that area.');
+    };
+    const SHIFTS = [
+      { name: `east ${sign}`, typed: '0' },
+      { name: `north ${sign}`, typed: '0' },
+      { name: `elevation ${sign}`, typed: '0' },
+    ];
     switch (kind) {
       case 'thin':
-        return ask({ fields: [{ name: `height error ${sign}`, typed: '' }] });
+        return ask([{ name: `height error ${sign}`, typed: '' }]);
+      case 'found-boundary':
+        return ask([{ name: `longest side at the rim ${sign}`, typed: '' }]);
+      case 'move-point':
+        return selectedPoint ? ask(SHIFTS, { points: [selectedPoint] }) : undefined;
+      case 'omit-point':
+        return selectedPoint ? add(name, { kind: 'omit', points: [selectedPoint] }) : undefined;
+      case 'move-area':
+        return ringThen('the area whose points are moved', (ring) =>
+          pointsIn(ring, (points) => ask(SHIFTS, { ring, points })),
+        );
+      case 'omit-area':
+        return ringThen('the area whose points are deleted', (ring) =>
+          pointsIn(ring, (points) => add(name, { kind: 'omit', points })),
+        );
+      case 'raise-line':
+        return selectedLine ? ask([{ name: `by ${sign}, − lowers`, typed: '' }], { lines: [selectedLine] }) : undefined;
       case 'raise':
-        return ringThen('the area to raise or lower', (ring) => ask({ ring, fields: [{ name: `by ${sign}, − lowers`, typed: '' }] })); // prettier-ignore
+        return ringThen('the area to raise or lower', (ring) => ask([{ name: `by ${sign}, − lowers`, typed: '' }], { ring })); // prettier-ignore
       case 'even-out':
-        return ringThen(
-          'the area to even out',
-          (ring) =>
-          ask({ ring, fields: [{ name: 'strength %', typed: '50', plain: true }, { name: 'rounds', typed: '3', plain: true }] }), // prettier-ignore
+        return ringThen('the area to even out', (ring) =>
+          ask(
+            [
+              { name: 'strength %', typed: '50', plain: true },
+              { name: 'rounds', typed: '3', plain: true },
+            ],
+            { ring },
+          ),
         );
       case 'tilt':
         return ringThen('the area to tilt', (ring) =>
-          pointThen(
+          courseThen(
             'the three places whose heights are given',
             3,
             (places) =>
-            ask({ ring, places, fields: places.map((p, i) => ({ name: `height ${i + 1} ${sign}`, typed: heightAt(p.x, p.y) })) }), // prettier-ignore
+            ask(places.map(({ z }, i) => ({ name: `height ${i + 1} ${sign}`, typed: typedHeight(z) })), { ring, places }), // prettier-ignore
           ),
         );
       case 'spot':
-        return pointThen('the place of the spot height', 1, (places) =>
-          ask({ places, fields: [{ name: `elevation ${sign}`, typed: heightAt(places[0].x, places[0].y) }] }),
+        return courseThen('the place of the spot height', 1, (places) =>
+          ask([{ name: `elevation ${sign}`, typed: typedHeight(places[0].z) }], { places }),
+        );
+      case 'breakline-surface':
+        return courseThen(
+          'the breakline',
+          null,
+          (places) =>
+            places.some(({ z }) => Number.isNaN(z))
+              ? tell('Part of that line is off the surface. Type its elevations instead.')
+              : add(name, { kind: 'breakline', course: places }),
+          false,
+        );
+      case 'breakline-typed':
+        return courseThen('the breakline', MOST_TYPED, (places) => ask(places.map(({ z }, i) => ({ name: `elevation ${i + 1} ${sign}`, typed: typedHeight(z) })), { places }), false); // prettier-ignore
+      case 'breakline-gradient':
+        return courseThen(
+          'the breakline',
+          null,
+          (places) =>
+            ask(
+              [
+                { name: `elevation at the start ${sign}`, typed: typedHeight(places[0].z) },
+                { name: 'gradient %, − falls', typed: '', plain: true },
+              ],
+              { places },
+            ),
+          false,
         );
       case 'delete-triangles':
-        return pointThen('the triangle to delete', 1, ([p]) =>
-          add('delete a triangle', { kind: 'delete-triangles', places: [p.x, p.y] }),
-        );
+        return courseThen('the triangle to delete', 1, ([p]) => add(name, { kind, places: [p.x, p.y] }));
       case 'swap':
-        return pointThen('the side to swap', 1, ([p]) => {
+        return courseThen('the side to swap', 1, ([p]) => {
           const ends = surface && nearestSide(surface, p.x, p.y);
-          if (ends) add('swap a side', { kind: 'swap', ends });
+          if (ends) add(name, { kind, ends });
           else tell('No side between two triangles is near that place.');
         });
     }
+  };
+  const layIn = (id: string, inside: boolean): void => {
+    const put = (ring: number[] | null): void => add('lay in another surface', { kind: 'lay-in', surface: id, ring });
+    if (inside) trace({ purpose: 'the area where it is laid in', places: [], finish: put });
+    else put(null);
   };
 
   const take = (): void => {
@@ -97,30 +164,45 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
       if (!read.ok) return tell(`${name}: ${read.reason}`);
       values.push(read.metres);
     }
-    const row = rowOf(asked, values);
+    const row = rowOf(asked.kind, asked, values);
     if (typeof row === 'string') return tell(row);
     setAsked(null);
-    add(EDITS.find(([k]) => k === asked.kind)![1], row);
+    add(EDIT_NAMES[asked.kind], row);
   };
 
+  const possible = (kind: EditKind): boolean =>
+    kind === 'raise-line' ? selectedLine !== null : kind === 'move-point' || kind === 'omit-point' ? selectedPoint !== null : true; // prettier-ignore
   return (
     <>
       <Pick
         aria-label="edit by hand"
         disabled={busy || traced !== null || !surface}
         value=""
-        onChange={(e) => begin(e.target.value as EditKind)}
+        maxWidth="240px"
+        onChange={(e) => {
+          const [what, id] = e.target.value.split(':');
+          if (what === 'lay-in' || what === 'lay-in-area') layIn(id, what === 'lay-in-area');
+          else begin(what as EditKind);
+        }}
       >
         <option value="">Edit by hand …</option>
-        {EDITS.map(([kind, name]) => (
-          <option key={kind} value={kind}>
-            {name}
+        {(Object.keys(EDIT_NAMES) as EditKind[]).map((kind) => (
+          <option key={kind} value={kind} disabled={!possible(kind)}>
+            {EDIT_NAMES[kind]}
           </option>
         ))}
+        {others.flatMap((s) => [
+          <option key={s.id} value={`lay-in:${s.id}`}>
+            lay in “{s.name}”
+          </option>,
+          <option key={`${s.id}-area`} value={`lay-in-area:${s.id}`}>
+            lay in “{s.name}” inside an area
+          </option>,
+        ])}
       </Pick>
       {asked ? (
         <Flex gap="6px" wrap="wrap" align="center" width="100%">
-          <Aside>{EDITS.find(([k]) => k === asked.kind)![1]}:</Aside>
+          <Aside>{EDIT_NAMES[asked.kind]}:</Aside>
           {asked.fields.map(({ name, typed }, i) => (
             <Field
               key={name}
@@ -128,6 +210,7 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
               numeric
               width="150px"
               aria-label={name}
+              title={name}
               placeholder={name}
               value={typed}
               onChange={(e) =>
@@ -155,45 +238,39 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
 
 /** While figures are asked for, the place that they are for is marked on the drawing. */
 function useAskedPlace(asked: Asked | null): void {
-  const { ring, places } = asked ?? NOWHERE;
+  const { ring, places } = asked ?? NOTHING_POINTED;
   useEffect(() => {
     if (ring.length + places.length === 0) return;
+    const course = places.flatMap((p) => [p.x, p.y]);
     useProject.setState({
       sketch: {
-        places: Float64Array.from(places.flatMap((p) => [p.x, p.y])),
+        places: Float64Array.from(course),
         mark: 'ring',
         arrows: [],
-        courses: ring.length ? [[...ring, ring[0], ring[1]]] : [],
+        courses: ring.length ? [[...ring, ring[0], ring[1]]] : course.length > 2 ? [course] : [],
         about: 'where the edit is',
       },
     });
     return () => useProject.setState({ sketch: null });
   }, [ring, places]);
 }
-const NOWHERE: Pick<Asked, 'ring' | 'places'> = { ring: [], places: [] };
 
-type Row = { [K in EditKind]: Omit<Extract<SurfaceRow, { kind: K }>, 'id' | 'on'> }[EditKind];
+type Columns = { intake: ArrayLike<number>; fileRow: ArrayLike<number>; x: ArrayLike<number> };
 
-/** The row that was asked for; a sentence where a figure makes no sense. */
-function rowOf({ kind, ring, places }: Asked, values: number[]): Row | string {
-  switch (kind) {
-    case 'raise':
-      return values[0] === 0 ? 'Type by how much: zero changes nothing.' : { kind, ring, by: values[0] };
-    case 'tilt':
-      return { kind, ring, onto: places.map((p, i) => ({ x: p.x, y: p.y, z: values[i] })) };
-    case 'even-out': {
-      const [strength, rounds] = values;
-      if (!(strength > 0 && strength <= 100)) return 'The strength lies between 0 and 100 %.';
-      if (!(Number.isInteger(rounds) && rounds >= 1 && rounds <= 50)) return 'Rounds are a whole number up to 50.';
-      return { kind, ring, strength: strength / 100, rounds };
-    }
-    case 'thin':
-      return values[0] >= 0.001 && values[0] <= 100
-        ? { kind, error: values[0] }
-        : 'A height error is at least a millimetre.';
-    default:
-      return { kind: 'spot', x: places[0].x, y: places[0].y, z: values[0] };
+/** The key of a point by its row in the table. */
+export const keyOfRow = (doc: ProjectDocument, { intake, fileRow, x }: Columns, row: number): string | null =>
+  row < x.length ? `${doc.intakes[intake[row]].id}:${fileRow[row]}` : null;
+
+/** Keys of the points of a surface inside a ring. */
+function keysInside(doc: ProjectDocument, points: Columns, s: Surface, ring: readonly number[]): string[] {
+  const area = Float64Array.from(ring);
+  const out: string[] = [];
+  for (let v = 0; v < s.x.length; v++) {
+    if (s.point[v] === NO_POINT || !pointInRing(area, s.x[v], s.y[v])) continue;
+    const key = keyOfRow(doc, points, s.point[v]);
+    if (key) out.push(key);
   }
+  return out;
 }
 
 /** Ends x, y, x, y of the side between two triangles that is nearest to a place in one of them; null where there is none. */

@@ -25,7 +25,7 @@ export function Recipe({ doc, recipe, account }: RecipeShape) {
   const { tables } = useParts('tables');
   const [most, setMost] = useState(PAGE);
   const [standing, setStanding] = useState<string | null>(null);
-  useRowEffect(doc, tables, account, recipe.rows.find((r) => r.id === standing)); // prettier-ignore
+  useRowEffect(doc, tables, account, recipe.rows.find((r) => r.id === standing), recipe.id); // prettier-ignore
   return (
     <Leaf head={`Recipe of “${recipe.name}”`} pb="10px">
       <InPlace>

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import type { ProjectDocument, SurfaceRow } from '#core/project';
 import { STATE } from '#core/stages';
+import { outlines } from '#core/terrain';
 import type { Summary } from '#contract';
 import { rowsOfSet } from '../../project-state/set-columns.ts';
 import { useProject, type Sketch } from '../../project-state/store.ts';
@@ -17,19 +18,21 @@ export function useRowEffect(
   tables: Tables | null,
   account: Account | undefined,
   row: SurfaceRow | undefined,
+  /** The surface that the row is of. */
+  recipe: string,
 ): void {
   const project = useProject((p) => p.id);
   useEffect(() => {
     if (!row || !tables) return;
     let wanted = true;
-    void effectOf(row, doc, tables, account, project).then((sketch) => {
+    void effectOf(row, doc, tables, account, project, recipe).then((sketch) => {
       if (wanted) useProject.setState({ sketch });
     });
     return () => {
       wanted = false;
       useProject.setState({ sketch: null });
     };
-  }, [doc, tables, account, row, project]);
+  }, [doc, tables, account, row, project, recipe]);
 }
 
 async function effectOf(
@@ -38,6 +41,7 @@ async function effectOf(
   tables: Tables,
   account: Account | undefined,
   project: string,
+  recipe: string,
 ): Promise<Sketch> {
   const { points, linework } = tables;
   const marked = (is: (row: number) => boolean): Sketch => {
@@ -97,6 +101,25 @@ async function effectOf(
       return { ...EMPTY, courses: [row.ends] };
     case 'delete-triangles':
       return { ...EMPTY, places: Float64Array.from(row.places), mark: 'ring' };
+    case 'move':
+    case 'omit': {
+      const keys = new Set(row.points);
+      return marked((r) => keys.has(`${doc.intakes[points.intake[r]]?.id}:${points.fileRow[r]}`));
+    }
+    case 'breakline':
+      return { ...EMPTY, courses: [row.course.flatMap((p) => [p.x, p.y])] };
+    case 'raise-lines':
+      return courses((key) => row.lines.includes(key));
+    case 'surface':
+    case 'lay-in': {
+      const of = tables.surfaces.get(row.surface);
+      const rings = row.ring ? [Float64Array.from(row.ring)] : of ? outlines(of) : [];
+      return { ...EMPTY, courses: rings.map((r) => [...r, r[0], r[1]]) };
+    }
+    case 'found-boundary': {
+      const of = tables.surfaces.get(recipe);
+      return { ...EMPTY, courses: of ? outlines(of).map((r) => [...r, r[0], r[1]]) : [] };
+    }
     case 'spot':
     case 'meeting':
       return { ...EMPTY, places: Float64Array.of(row.x, row.y), mark: 'ring' };

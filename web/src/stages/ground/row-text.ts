@@ -4,9 +4,15 @@ import { ruleText } from '../../cards/point-rule.tsx';
 
 const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
 
+const surfaceName = (doc: ProjectDocument, id: string): string => {
+  const found = doc.surfaces.find((s) => s.id === id);
+  return found ? `“${found.name}”` : 'a surface that is gone';
+};
+
 /** A row of a recipe as it is read. */
 export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
   const { unit } = doc.settings;
+  const signed = (m: number): string => `${m < 0 ? '−' : '+'}${formatLength(Math.abs(m), unit)}`;
   const length = (m: number): string => `${formatLength(m, unit)} ${UNIT_SIGN[unit]}`;
   switch (row.kind) {
     case 'survey':
@@ -22,7 +28,7 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
         : 'triangles of a file that is gone';
     }
     case 'lines':
-      return row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`;
+      return `${row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`}${row.pointsOnly ? ', their points only' : ''}`;
     case 'exclude-codes':
       return 'excluded by code';
     case 'exclude-lines':
@@ -51,6 +57,23 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return 'side swapped';
     case 'delete-triangles':
       return row.places.length === 2 ? 'triangle deleted' : `${row.places.length / 2} triangles deleted`;
+    case 'move': {
+      const { x, y, z } = row.by;
+      const parts = [x && `E ${signed(x)}`, y && `N ${signed(y)}`, z && `elevation ${signed(z)}`].filter(Boolean);
+      return `${row.points.length === 1 ? 'point' : `${row.points.length} points`} moved: ${parts.join(', ')} ${UNIT_SIGN[unit]}`;
+    }
+    case 'omit':
+      return row.points.length === 1 ? 'point deleted by hand' : `${row.points.length} points deleted by hand`;
+    case 'breakline':
+      return `breakline drawn by hand, ${row.course.length} vertices`;
+    case 'raise-lines':
+      return `${row.lines.join(', ')} ${row.by < 0 ? 'lowered' : 'raised'} by ${length(Math.abs(row.by))}`;
+    case 'surface':
+      return `points and breaklines of ${surfaceName(doc, row.surface)}${row.ring ? ', inside an area' : ''}`;
+    case 'lay-in':
+      return `${surfaceName(doc, row.surface)} laid in${row.ring ? ' inside an area' : ''}`;
+    case 'found-boundary':
+      return `boundary found: no side at the rim over ${length(row.longest)}`;
     case 'meeting':
       return `where ${row.lines.join(' and ')} meet: ${typeof row.use === 'object' ? `elevation of ${row.use.line}` : USE_NAME[row.use]}`;
   }
@@ -60,11 +83,25 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
 export function effectText(row: SurfaceRow, n: number | null | undefined): string {
   if (!row.on) return 'off';
   if (n === null)
-    return row.kind === 'meeting' ? 'no longer meet' : 'intake' in row ? 'its file is gone' : 'place lost';
-  if (row.kind === 'island' || row.kind === 'meeting' || row.kind === 'spot' || row.kind === 'swap') return '';
+    return row.kind === 'meeting'
+      ? 'no longer meet'
+      : 'intake' in row
+        ? 'its file is gone'
+        : row.kind === 'surface'
+          ? 'the surface is gone'
+          : 'place lost';
+  if (
+    row.kind === 'island' ||
+    row.kind === 'meeting' ||
+    row.kind === 'spot' ||
+    row.kind === 'swap' ||
+    row.kind === 'breakline'
+  )
+    return '';
   if (n === undefined) return '…';
-  if (row.kind === 'boundary' || row.kind === 'void') return `${n} triangles less`;
-  if (row.kind === 'triangles' || row.kind === 'delete-triangles') return `${n} ${n === 1 ? 'triangle' : 'triangles'}`;
+  if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'found-boundary') return `${n} triangles less`;
+  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in')
+    return `${n} ${n === 1 ? 'triangle' : 'triangles'}`;
   if (row.kind === 'thin') return `${n} points less`;
-  return `${n} ${row.kind === 'lines' || row.kind === 'exclude-lines' ? 'lines' : 'points'}`;
+  return `${n} ${row.kind === 'lines' || row.kind === 'exclude-lines' || row.kind === 'raise-lines' ? 'lines' : 'points'}`;
 }

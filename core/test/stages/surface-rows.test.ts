@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest';
+import { applyChange, type Change, type ProjectDocument, type SurfaceRow } from '#core/project';
+import { elevationIn, triangleWalk, type Surface } from '#core/terrain';
+import { surveyOf } from './survey-of.ts';
+
+const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
+  const applied = applyChange(doc, change);
+  if (!applied.ok) throw new Error(applied.reason);
+  return applied.document;
+};
+const withRow = (doc: ProjectDocument, row: SurfaceRow, surface = 'ground'): ProjectDocument =>
+  apply(doc, { op: 'surface.row', surface, row });
+const GRID = Array.from({ length: 25 }, (_, i) => `${i + 1},${(i % 5) * 5},${Math.floor(i / 5) * 5},${10 + (i % 5)},GR`); // prettier-ignore
+const square = (low: number, high: number): number[] => [low, low, high, low, high, high, low, high];
+const height = (s: Surface, x: number, y: number): number => {
+  const t = triangleWalk(s)(x, y);
+  return t < 0 ? NaN : elevationIn(s, t, x, y);
+};
+const other = (doc: ProjectDocument, id: string, rows: SurfaceRow[]): ProjectDocument =>
+  apply(doc, { op: 'surface.add', surface: { ...doc.surfaces[0], id, name: id, role: 'other', rows } });
+/** A pad 14 m up over the middle, of four spot heights. */
+const PAD: SurfaceRow[] = square(6, 14).flatMap((v, i, all): SurfaceRow[] =>
+  i % 2 ? [] : [{ id: `s${i}`, on: true, kind: 'spot', x: v, y: all[i + 1], z: 14 }],
+);
+
+describe('points of a surface by hand', () => {
+  it('stand elsewhere, higher, or not at all, by their records', () => {
+    const { doc, run } = surveyOf(GRID);
+    // Row 13 of the file is the middle one, at 10, 10.
+    const moved = withRow(doc, { id: 'm', on: true, kind: 'move', points: ['f0:13'], by: { x: 1, y: -0.5, z: 2 } });
+    const { surface, account } = run(moved).surfaces[0];
+    expect(account.rows.m).toBe(1);
+    expect(height(surface, 11, 9.5)).toBe(14);
+    expect([...surface.x].filter((x, v) => x === 10 && surface.y[v] === 10)).toEqual([]);
+    // Its record, and what else is made of it, stays.
+    expect(run(moved).points.z[12]).toBe(12);
+    const omitted = withRow(doc, { id: 'o', on: true, kind: 'omit', points: ['f0:13', 'f0:14'] });
+    const without = run(omitted).surfaces[0];
+    expect([without.surface.x.length, without.account.rows.o]).toEqual([23, 2]);
+    expect(without.account.leftOut).toMatchObject([{ why: 'deleted by hand from this surface', count: 2 }]);
+  });
+
+  it('follow the record when the survey gives it another place', () => {
+    const { doc, run } = surveyOf(GRID);
+    const moved = withRow(doc, { id: 'm', on: true, kind: 'move', points: ['f0:13'], by: { x: 0, y: 0, z: 2 } });
+    const edited = apply(moved, { op: 'points.edit', edits: { 'f0:13': { set: { z: 20 }, undo: [] } } });
+    expect(height(run(edited).surfaces[0].surface, 10, 10)).toBe(22);
+  });
+
+  it('are asked about when their records are gone', () => {
+    const { doc, run } = surveyOf(GRID);
+    const lost = run(withRow(doc, { id: 'm', on: true, kind: 'move', points: ['f9:1'], by: { x: 1, y: 0, z: 0 } }));
+    expect(lost.surfaces[0].account.rows.m).toBeNull();
+    expect(lost.queries.filter((q) => q.kind === 'recipe-source-gone').map((q) => q.text)).toEqual([
+      'Points of “Ground” were moved by hand, and are no longer in the project. Delete the row.',
+    ]);
+  });
+});
+
+describe('breaklines of a surface', () => {
+  it('drawn on it are sides of its triangles at their elevations', () => {
+    const { doc, run } = surveyOf(GRID);
+    const course = [{ x: 1, y: 7, z: 30 }, { x: 11, y: 8, z: 32 }, { x: 19, y: 7, z: 30 }]; // prettier-ignore
+    const { surface, account } = run(withRow(doc, { id: 'b', on: true, kind: 'breakline', course })).surfaces[0];
+    expect(account.rows.b).toBe(3);
+    expect(height(surface, 6, 7.5)).toBeCloseTo(31, 9);
+    expect(surface.breakSides.some((b) => b === 1)).toBe(true);
+  });
+});
+
+describe('a surface made from another', () => {
+  it('has its points and breaklines, of all of it or inside a ring', () => {
+    const { doc, run } = surveyOf(GRID);
+    const copy = (ring: number[] | null): number =>
+      run(other(doc, 'copy', [{ id: 'g', on: true, kind: 'surface', surface: 'ground', ring }])).surfaces[1].surface.x.length; // prettier-ignore
+    expect(copy(null)).toBe(25);
+    expect(copy(square(-1, 11))).toBe(9);
+  });
+
+  it('follows it', () => {
+    const { doc, run } = surveyOf(GRID);
+    const two = other(doc, 'copy', [{ id: 'g', on: true, kind: 'surface', surface: 'ground', ring: null }]);
+    const edited = apply(two, { op: 'points.edit', edits: { 'f0:13': { set: { z: 20 }, undo: [] } } });
+    expect(height(run(edited).surfaces[1].surface, 10, 10)).toBe(20);
+  });
+
+  it('takes its place inside a boundary, with a closed seam', () => {
+    const { doc, run } = surveyOf(GRID);
+    const padded = withRow(other(doc, 'pad', PAD), { id: 'l', on: true, kind: 'lay-in', surface: 'pad', ring: null });
+    const result = run(padded);
+    const { surface, account } = result.surfaces[0];
+    expect(account.rows.l).toBe(2);
+    expect([height(surface, 8, 9), height(surface, 0, 0), height(surface, 20, 20)]).toEqual([14, 10, 14]);
+    expect(result.summary.surfaces[0].planArea).toBeCloseTo(400, 9);
+    // It stands in front of what it is laid into, wherever the document has it.
+    const first = { ...padded, surfaces: [...padded.surfaces].reverse() };
+    expect(height(run(first).surfaces[1].surface, 8, 9)).toBe(14);
+  });
+
+  it('is never made from itself', () => {
+    const { doc } = surveyOf(GRID);
+    const two = other(doc, 'a', [{ id: 'g', on: true, kind: 'surface', surface: 'ground', ring: null }]);
+    const three = other(two, 'b', [{ id: 'a', on: false, kind: 'lay-in', surface: 'a', ring: null }]);
+    const round = (surface: string): Change => ({ op: 'surface.row', surface: 'ground', row: { id: 'r', on: true, kind: 'surface', surface, ring: null } }); // prettier-ignore
+    for (const change of [round('ground'), round('a'), round('b')])
+      expect(applyChange(three, change)).toMatchObject({ ok: false, reason: expect.stringMatching(/itself/) });
+  });
+
+  it('is asked about when the other is deleted', () => {
+    const { doc, run } = surveyOf(GRID);
+    const padded = withRow(other(doc, 'pad', PAD), { id: 'l', on: true, kind: 'lay-in', surface: 'pad', ring: null });
+    const gone = run(apply(padded, { op: 'surface.remove', id: 'pad' }));
+    expect(gone.surfaces[0].account.rows.l).toBeNull();
+    expect(gone.queries.some((q) => q.kind === 'recipe-source-gone' && q.text.includes('laid into “Ground”'))).toBe(
+      true,
+    );
+  });
+});
+
+describe('a boundary that is found', () => {
+  it('opens the surface where sides at the rim are long', () => {
+    // Without the last row but its ends, the far side is 20 m long.
+    const { doc, run } = surveyOf(GRID.filter((_, i) => i < 20 || i === 20 || i === 24));
+    const { account } = run(withRow(doc, { id: 'f', on: true, kind: 'found-boundary', longest: 12 })).surfaces[0];
+    expect(account.rows.f).toBeGreaterThan(0);
+  });
+});
