@@ -15,6 +15,7 @@ import {
   type Part,
   type PartsWanted,
   type ProjectDocument,
+  type SurfaceRow,
 } from '#core/project';
 import { ranksOf } from '../../src/project/ranks.ts';
 import { demoProject, kessaProject, tarnProject } from '#demo';
@@ -76,8 +77,12 @@ const ids = ['demo-1', 'demo-2', 'demo-3', 'demo-4'];
 const names = ['a', 'b', 'c', 'd'];
 const at = fc.option(fc.nat(3), { nil: undefined });
 const plot = (id: string) => ({ id, title: 'Plot', surface: undefined }) as never;
-const rowOf = fc.record({ id: fc.constantFrom('r1', 'r2', 'codes', 'lines'), on: fc.boolean(), kind: fc.constant('file' as const), intake: fc.constantFrom(...ids) }); // prettier-ignore
+const rowId = fc.constantFrom('r1', 'r2', 'codes', 'lines');
 const surface = fc.constantFrom('ground', 's1', 's2', start.surfaces[1].id);
+const rowOf: fc.Arbitrary<SurfaceRow> = fc.oneof(
+  fc.record({ id: rowId, on: fc.boolean(), kind: fc.constant('file' as const), intake: fc.constantFrom(...ids) }),
+  fc.record({ id: rowId, on: fc.boolean(), kind: fc.constant('lay-in' as const), surface, ring: fc.constant(null) }),
+);
 const single: fc.Arbitrary<Change> = fc.oneof(
   fc.record({ op: fc.constant('points.edit' as const), edits: fc.dictionary(fc.tuple(fc.constantFrom(...ids, 'gone'), fc.nat(30)).map(([i, r]) => `${i}:${r}`), fc.record({ set: fc.record({ z: fc.integer({ min: 0, max: 9 }), off: fc.boolean() }, { requiredKeys: [] }), undo: fc.constantFrom<('number' | 'z')[]>([], ['z'], ['number']) }), { maxKeys: 3 }) }), // prettier-ignore
   fc.record({
@@ -107,7 +112,7 @@ const single: fc.Arbitrary<Change> = fc.oneof(
   fc.record({ op: fc.constant('query.follow' as const), to: fc.dictionary(fc.constantFrom('a', 'b', 'c'), fc.constantFrom('a', 'b', 'd', null), { maxKeys: 2 }) }), // prettier-ignore
   fc.record({ op: fc.constant('query.accept' as const), key: fc.constantFrom('a', 'b'), accepted: fc.constant({ evidence: 'e', reason: 'r', by: 'b', at: '' }) }), // prettier-ignore
   fc.record({ op: fc.constant('query.reopen' as const), key: fc.constantFrom('a', 'b') }),
-  fc.record({ op: fc.constant('surface.add' as const), surface: fc.constantFrom('s1', 's2').map((id) => designRecipe({ id, name: id }, ['demo-2'])), at }), // prettier-ignore
+  fc.record({ op: fc.constant('surface.add' as const), surface: fc.tuple(fc.constantFrom('s1', 's2'), fc.option(rowOf)).map(([id, row]) => ({ ...designRecipe({ id, name: id }, ['demo-2']), ...(row ? { rows: [row] } : {}) })), at }), // prettier-ignore
   fc.record({ op: fc.constant('surface.remove' as const), id: surface }),
   fc.record({ op: fc.constant('surface.edit' as const), id: surface, set: fc.record({ name: fc.constantFrom('one', 'two'), role: fc.constantFrom('ground' as const, 'design' as const) }, { requiredKeys: [] }) }), // prettier-ignore
   fc.record({ op: fc.constant('surface.row' as const), surface, row: rowOf, at }),

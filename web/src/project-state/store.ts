@@ -81,6 +81,8 @@ interface ProjectStore {
   pending: PendingChange | null;
   traced: Trace | null;
   sketch: Sketch | null;
+  /** Ends what the hand drags on the drawing, as it was before; null while it drags nothing. */
+  dragged: (() => void) | null;
   busy: boolean;
   /** Others who have the project open now, by account. */
   others: Record<string, Presence & { heard: number }>;
@@ -127,6 +129,7 @@ const NOTHING_OPEN = {
   pending: null,
   traced: null,
   sketch: null,
+  dragged: null,
   others: {},
 } satisfies Partial<ProjectStore>;
 

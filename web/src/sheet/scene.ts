@@ -292,6 +292,13 @@ export class SheetScene {
     };
   }
 
+  /** How far one pixel of the screen goes at a place, m: in plan, and upwards as it is drawn in 3D. */
+  metresAt(p: Place): { plan: number; up: number } {
+    if (!this.spatial) return { plan: this.metresPerPixel, up: this.metresPerPixel };
+    const [low, high] = [this.toScreen(p), this.toScreen({ ...p, z: p.z + 1 })];
+    return { plan: this.metresPerPixel, up: 1 / Math.max(1e-3, Math.hypot(high.x - low.x, high.y - low.y)) };
+  }
+
   private readonly scratch = new THREE.Vector3();
 
   /** Where a project's place stands on the canvas, CSS pixels. */

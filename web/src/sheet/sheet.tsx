@@ -33,6 +33,7 @@ import { ORDER, SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { useSheetView, viewFromText, viewToText } from './view.ts';
 import { compass, LEVEL_WITHIN, useGroundLook } from './ground-look.ts';
+import { DragReading, useVertexDrag } from './vertex-drag.tsx';
 import { TriangleUnder } from './triangle-under.tsx';
 import { TintLegend } from './tint-legend.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
@@ -306,6 +307,8 @@ export function Sheet({
   useSheetHandle(scene, ready);
   usePlanGestures(scene, ready === 'yes');
 
+  const { drag, onPointerDownCapture } = useVertexDrag(scene, stage === 'ground' && ready === 'yes');
+
   const place = (e: PointerEvent): { x: number; y: number; px: number; py: number } => {
     const box = canvas.current!.getBoundingClientRect();
     const [px, py] = [e.clientX - box.left, e.clientY - box.top];
@@ -357,6 +360,7 @@ export function Sheet({
           overflow="hidden"
           cursor={traced ? 'crosshair' : 'default'}
           style={{ touchAction: 'none' }}
+          onPointerDownCapture={onPointerDownCapture}
           onPointerDown={(e) => {
             const at = place(e);
             press.current = { px: at.px, py: at.py };
@@ -397,12 +401,13 @@ export function Sheet({
             3D
           </Toggle>
         </Flex>
-        {look.triangles && ground && !traced && scene.current ? (
+        {look.triangles && ground && !traced && !drag && scene.current ? (
           <TriangleUnder scene={scene.current} at={ground.triangle} />
         ) : null}
         {look.files ? <FileKey /> : null}
         {look.contours || look.triangles || look.tints ? <SurfaceKey below={look.files} /> : null}
         {look.tints ? <TintLegend /> : null}
+        <DragReading drag={drag} />
         {spatial ? null : <NorthMark />}
         <OthersHere ref={others} />
         {children}

@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
-import { findHollows, flowFinder, triangleIndex, waterIn, type Surface } from '#core/terrain';
+import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
+import { LiveEdit, type Compared, type LiveChange } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
@@ -19,6 +20,15 @@ const work = {
     const data = index ? (index.data as ArrayBuffer) : null;
     return transfer({ index: data, sides }, data ? [data, sides.buffer] : [sides.buffer]);
   },
+  /** Takes a surface under the hand: what it is compared with follows. */
+  hold(surface: Surface, settings: ContourSettings | null, compared: Compared[]): void {
+    held = new LiveEdit(surface, settings, compared);
+  },
+  /** Puts a vertex of it elsewhere, and tells what that changes; null where that cannot be shown before it is computed. */
+  moveHeld: (v: number, x: number, y: number, z: number): LiveChange | null => held?.move(v, x, y, z) ?? null,
+  letGo(): void {
+    held = null;
+  },
   /** Where water runs on a surface, from places spread over it, and where it stands: pieces x, y, depth. */
   flow(surface: Surface): { lines: Float64Array[]; water: Float64Array } {
     const from = flowFinder(surface);
@@ -30,6 +40,8 @@ const work = {
     return { lines, water: Float64Array.from(hollows.flatMap((h) => waterIn(surface, h))) };
   },
 };
+
+let held: LiveEdit | null = null;
 
 /** Shallower hollows are within what shots are good for, m. */
 const LEAST_DEPTH = 0.02;

@@ -69,7 +69,8 @@ export function useDoings(
         key: 'Escape',
         run: () => {
           setKeys(() => false);
-          if (store().traced) store().trace(null);
+          if (store().dragged) store().dragged!();
+          else if (store().traced) store().trace(null);
           else if (store().pending) store().cancel();
           else {
             setAccepting(null);

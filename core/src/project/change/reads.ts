@@ -1,6 +1,7 @@
 import type { PartKind } from '../parts.ts';
 import { recordOfKey } from '../record-key.ts';
 import { followed } from './follow.ts';
+import { surfacesIn } from '../document/surface-schema.ts';
 import type { Change } from './schema.ts';
 
 /** Which parts of a kind: those of some keys, of keys that begin so, or all. */
@@ -72,12 +73,14 @@ export function changeReads(change: Change): PartsWanted[] {
     case 'drawing.series':
       return [all('plot')];
     case 'surface.add':
-      return [all('surface')];
+      // Whether it is made from itself hangs on what the others are made from.
+      return surfacesIn(change.surface).length ? [all('surface'), rowsOf(undefined)] : [all('surface')];
     case 'surface.remove':
       return [all('surface'), rowsOf(change.id), all('comparison')];
     case 'surface.edit':
       return [all('surface')];
     case 'surface.row':
+      return [all('surface'), rowsOf('surface' in change.row ? undefined : change.surface)];
     case 'surface.rowRemove':
     case 'boundary.set':
     case 'line.ground':

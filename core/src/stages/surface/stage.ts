@@ -18,17 +18,24 @@ function inOrderOfMaking(doc: ProjectDocument): string[] {
   const out = new Set<string>();
   const add = (id: string, above: readonly string[]): void => {
     if (out.has(id) || above.includes(id)) return;
-    for (const of of sourcesOf(doc, id)) add(of, [...above, id]);
+    for (const of of namedIn(doc, id)) add(of, [...above, id]);
     out.add(id);
   };
   for (const id of surfaceIds(doc)) add(id, []);
   return [...out];
 }
 
-/** Surfaces that one is made from now and that are there. */
-function sourcesOf(doc: ProjectDocument, id: string): string[] {
+function namedIn(doc: ProjectDocument, id: string): string[] {
   const used = surfacesIn({ rows: recipeOf(doc, id).rows.filter((r) => r.on) });
   return surfaceIds(doc).filter((s) => used.includes(s));
+}
+
+/** Surfaces that one is made from now and that are there; were it made from itself, not those that come back to it. */
+function sourcesOf(doc: ProjectDocument, id: string): string[] {
+  const named = namedIn(doc, id);
+  if (named.length === 0) return named;
+  const order = inOrderOfMaking(doc);
+  return named.filter((s) => order.indexOf(s) < order.indexOf(id));
 }
 
 /** What a surface hangs on besides points and lines. */

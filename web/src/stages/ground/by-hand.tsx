@@ -4,6 +4,8 @@ import { pointInRing } from '#core/kernel';
 import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { elevationIn, nextEdge, NO_POINT, triangleWalk, type Surface } from '#core/terrain';
+import { pointKey } from '#core/stages';
+import type { PointColumns } from '../../work/columns.ts';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 import { freshId } from './add-row.tsx';
@@ -33,7 +35,10 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const surface = tables?.surfaces.get(recipe.id);
-  const selectedPoint = selection?.kind === 'point' && tables ? keyOfRow(doc, tables.points, selection.row) : null;
+  const selectedPoint =
+    selection?.kind === 'point' && tables && selection.row < tables.points.x.length
+      ? pointKey(doc, tables.points, selection.row)
+      : null;
   const selectedLine = selection?.kind === 'line' ? selection.key : null;
   const others = doc.surfaces.filter((s) => s.id !== recipe.id);
   const add = (what: string, row: HandRow): void =>
@@ -255,20 +260,13 @@ function useAskedPlace(asked: Asked | null): void {
   }, [ring, places]);
 }
 
-type Columns = { intake: ArrayLike<number>; fileRow: ArrayLike<number>; x: ArrayLike<number> };
-
-/** The key of a point by its row in the table. */
-export const keyOfRow = (doc: ProjectDocument, { intake, fileRow, x }: Columns, row: number): string | null =>
-  row < x.length ? `${doc.intakes[intake[row]].id}:${fileRow[row]}` : null;
-
 /** Keys of the points of a surface inside a ring. */
-function keysInside(doc: ProjectDocument, points: Columns, s: Surface, ring: readonly number[]): string[] {
+function keysInside(doc: ProjectDocument, points: PointColumns, s: Surface, ring: readonly number[]): string[] {
   const area = Float64Array.from(ring);
   const out: string[] = [];
   for (let v = 0; v < s.x.length; v++) {
     if (s.point[v] === NO_POINT || !pointInRing(area, s.x[v], s.y[v])) continue;
-    const key = keyOfRow(doc, points, s.point[v]);
-    if (key) out.push(key);
+    if (s.point[v] < points.x.length) out.push(pointKey(doc, points, s.point[v]));
   }
   return out;
 }

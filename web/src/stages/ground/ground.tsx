@@ -66,7 +66,7 @@ function Measures({ built, settings: s }: { built: Built; settings: Settings }) 
         ],
         ['contours', String(built.contours)],
       ].map(([name, value]) => (
-        <Box key={name} flex="1" borderTop="1px solid" borderColor="ink" pt="6px" minWidth="0">
+        <Box key={name} flex="1 0 auto" borderTop="1px solid" borderColor="ink" pt="6px">
           <Aside display="block">{name}</Aside>
           <Num whiteSpace="nowrap">{value}</Num>
         </Box>

@@ -99,9 +99,10 @@ export function effectText(row: SurfaceRow, n: number | null | undefined): strin
   )
     return '';
   if (n === undefined) return '…';
-  if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'found-boundary') return `${n} triangles less`;
-  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in')
-    return `${n} ${n === 1 ? 'triangle' : 'triangles'}`;
-  if (row.kind === 'thin') return `${n} points less`;
-  return `${n} ${row.kind === 'lines' || row.kind === 'exclude-lines' || row.kind === 'raise-lines' ? 'lines' : 'points'}`;
+  const many = (one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
+  if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'found-boundary')
+    return `${many('triangle')} less`;
+  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in') return many('triangle');
+  if (row.kind === 'thin') return `${many('point')} less`;
+  return many(row.kind === 'lines' || row.kind === 'exclude-lines' || row.kind === 'raise-lines' ? 'line' : 'point');
 }

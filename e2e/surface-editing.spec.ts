@@ -1,0 +1,168 @@
+import { expect, test, type Page } from '@playwright/test';
+import { beginProject, drop, go, settled, takeIn } from './steps.ts';
+
+// A surface is edited under the hand: triangles and contours follow while a point is dragged, and where it is let go the
+// change is proposed like any other.
+
+/** Seven by seven shots 5 m apart, rising east; the middle one, 25, is at E 2015 N 6015. */
+const GRID = Array.from({ length: 49 }, (_, i) => `${i + 1},${2000 + (i % 7) * 5}.000,${6000 + Math.floor(i / 7) * 5}.000,${(40 + (i % 7) * 0.5).toFixed(3)},GR`).join('\n'); // prettier-ignore
+
+const SCALE = 0.08;
+/** Looks at the middle of the grid at a known scale; gives where a place is on the screen. */
+async function lookAtMiddle(page: Page): Promise<(x: number, y: number) => { x: number; y: number }> {
+  const url = new URL(page.url());
+  url.searchParams.set('view', `plan,2015,6015,${SCALE}`);
+  await page.goto(url.href);
+  await settled(page);
+  const sheet = (await page.getByRole('region', { name: 'sheet' }).boundingBox())!;
+  const [cx, cy] = [sheet.x + sheet.width / 2, sheet.y + sheet.height / 2];
+  return (x, y) => ({ x: cx + (x - 2015) / SCALE, y: cy - (y - 6015) / SCALE });
+}
+
+/** Where a place is on the screen in 3D, by what the address says of the view; the camera's angle is 40° high. */
+async function onScreen(page: Page, place: number[]): Promise<{ x: number; y: number }> {
+  const v = new URL(page.url()).searchParams.get('view')!.split(',').slice(1).map(Number);
+  const sheet = (await page.getByRole('region', { name: 'sheet' }).boundingBox())!;
+  const minus = (a: number[], b: number[]) => a.map((c, i) => c - b[i]);
+  const dot = (a: number[], b: number[]): number => a.reduce((sum, c, i) => sum + c * b[i], 0);
+  const cross = ([a, b, c]: number[], [d, e, f]: number[]) => [b * f - c * e, c * d - a * f, a * e - b * d];
+  const unit = (a: number[]) => a.map((c) => c / Math.sqrt(dot(a, a)));
+  const ahead = unit(minus(v.slice(3), v.slice(0, 3)));
+  const right = unit(cross(ahead, [0, 0, 1]));
+  const up = cross(right, ahead);
+  const to = minus(place, v.slice(0, 3));
+  const pixels = sheet.height / 2 / Math.tan((20 * Math.PI) / 180) / dot(to, ahead);
+  return {
+    x: sheet.x + sheet.width / 2 + dot(to, right) * pixels,
+    y: sheet.y + sheet.height / 2 - dot(to, up) * pixels,
+  };
+}
+
+const preview = (page: Page) => page.getByLabel('preview of a change');
+const recipe = (page: Page) => page.getByLabel('recipe of Ground');
+const reading = (page: Page) => page.getByRole('status').filter({ hasText: 'elevation' });
+
+test('a point is dragged in plan and, in 3D, up: what follows is shown, proposed, applied and undone', async ({
+  page,
+}) => {
+  await beginProject(page, 'Under the hand');
+  await drop(page, 'shots.csv', GRID);
+  await takeIn(page, 'Import 49 points', 1);
+  await go(page, 'ground');
+  const at = await lookAtMiddle(page);
+  const from = at(2015, 6015);
+  await page.mouse.click(from.x, from.y);
+  await expect(page.getByLabel('selected point')).toContainText('25');
+
+  // In plan, 2 m east and 1 m north.
+  const to = at(2017, 6016);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 6, from.y - 3);
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await expect(reading(page)).toContainText('E +2.000');
+  await expect(reading(page)).toContainText('N +1.000');
+  await expect(reading(page)).toContainText(/under the surface [−+]\d/);
+  await page.mouse.up();
+  await expect(reading(page)).toHaveCount(0);
+  await expect(preview(page)).toContainText('move a point');
+  await preview(page)
+    .getByRole('button', { name: /^Apply/ })
+    .click();
+  await expect(recipe(page)).toContainText('point moved: E +2.000, N +1.000 m');
+  await settled(page);
+
+  // A drag that Escape ends proposes nothing.
+  const now = at(2017, 6016);
+  await page.mouse.move(now.x, now.y);
+  await page.mouse.down();
+  await page.mouse.move(now.x + 40, now.y, { steps: 4 });
+  await expect(reading(page)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(reading(page)).toHaveCount(0);
+  await page.mouse.up();
+  await expect(preview(page)).toHaveCount(0);
+  await expect(page.getByLabel('selected point')).toContainText('25');
+
+  await page.keyboard.press('Control+z');
+  await expect(recipe(page)).not.toContainText('point moved');
+  await settled(page);
+
+  // In 3D it goes up and down alone.
+  await page.getByRole('button', { name: '3D', exact: true }).click();
+  await expect(page).toHaveURL(/view=3d/);
+  const held = await onScreen(page, [2015, 6015, 41.5]);
+  await page.mouse.click(held.x, held.y);
+  await expect(page.getByLabel('selected point')).toContainText('25');
+  await page.mouse.move(held.x, held.y);
+  await page.mouse.down();
+  await page.mouse.move(held.x, held.y - 60, { steps: 6 });
+  await expect(reading(page)).toContainText('E +0.000  N +0.000');
+  await expect(reading(page)).toContainText(/elevation \+\d/);
+  await page.mouse.up();
+  await expect(preview(page)).toContainText('±');
+  await preview(page)
+    .getByRole('button', { name: /^Apply/ })
+    .click();
+  await expect(recipe(page)).toContainText('point moved: elevation +');
+});
+
+test('points, breaklines and another surface are edited by typed values', async ({ page }) => {
+  await beginProject(page, 'By typed values');
+  await drop(page, 'shots.csv', GRID);
+  await takeIn(page, 'Import 49 points', 1);
+  await go(page, 'ground');
+  const at = await lookAtMiddle(page);
+  const click = async (x: number, y: number): Promise<void> => {
+    const p = at(x, y);
+    await page.mouse.click(p.x, p.y);
+    await page.waitForTimeout(350);
+  };
+  const apply = async (): Promise<void> => {
+    await preview(page)
+      .getByRole('button', { name: /^Apply/ })
+      .click();
+    await settled(page);
+  };
+  const edit = page.getByLabel('edit by hand');
+
+  // Without a selected point there is none to move.
+  await expect(edit.locator('option[value=move-point]')).toBeDisabled();
+  await click(2015, 6015);
+  await edit.selectOption('move-point');
+  await page.getByLabel('elevation m', { exact: true }).first().fill('0.75');
+  await page.getByRole('button', { name: 'Preview' }).click();
+  await apply();
+  await expect(recipe(page)).toContainText('point moved: elevation +0.750 m');
+
+  await edit.selectOption('omit-area');
+  for (const [x, y] of [[2003, 6003], [2012, 6003], [2012, 6012], [2003, 6012]]) await click(x, y); // prettier-ignore
+  await page.keyboard.press('Enter');
+  await apply();
+  await expect(recipe(page)).toContainText('4 points deleted by hand');
+
+  // A breakline that falls by 10 % from a height that is typed.
+  await edit.selectOption('breakline-gradient');
+  await click(2018.3, 6003.1);
+  await click(2018.3, 6012.7);
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/^elevation at the start/).fill('45');
+  await page.getByLabel(/^gradient/).fill('-10');
+  await page.getByRole('button', { name: 'Preview' }).click();
+  await apply();
+  await expect(recipe(page)).toContainText('breakline drawn by hand, 2 vertices');
+
+  // A second surface of the same points is laid into a part of the first.
+  await page.getByRole('button', { name: 'Copy “Ground”' }).click();
+  await expect(page.getByLabel('recipe of Ground copy')).toContainText('45 points');
+  await page.getByRole('table', { name: 'surfaces' }).getByRole('button', { name: 'Ground', exact: true }).click();
+  await edit.selectOption({ label: 'lay in “Ground copy” inside an area' });
+  for (const [x, y] of [[2022, 6016], [2028, 6016], [2028, 6024], [2022, 6024]]) await click(x, y); // prettier-ignore
+  await page.keyboard.press('Enter');
+  await apply();
+  await expect(recipe(page)).toContainText('“Ground copy” laid in inside an area');
+  // A surface is not made from itself.
+  await page.getByRole('table', { name: 'surfaces' }).getByRole('button', { name: 'Ground copy', exact: true }).click();
+  await page.getByLabel('add to the recipe').selectOption({ label: 'points and breaklines of “Ground”' });
+  await expect(page.getByRole('alert')).toContainText('cannot be made from itself');
+});
