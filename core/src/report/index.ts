@@ -4,6 +4,8 @@ export * from './control-report.ts';
 export * from './csv.ts';
 export * from './files-table.ts';
 export * from './hand-edits.ts';
+export * from './recipe-text.ts';
 export * from './report-points.ts';
+export * from './rule-text.ts';
 export * from './setup-facts.ts';
 export * from './table.ts';

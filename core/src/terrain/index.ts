@@ -15,6 +15,8 @@ export * from './thin.ts';
 export { liveSurface, type LivePatch, type LiveSurface } from './live.ts';
 export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';
 export * from './contours.ts';
+export * from './faults.ts';
+export { errorMap, leaveOneOut, offAt, type ErrorMap, type LeftOut } from './leave-one-out.ts';
 export { flowFinder, type FlowLine } from './flow.ts';
 export { findHollows, waterIn, type Hollow } from './hollows.ts';
 export * from './plane-fits.ts';

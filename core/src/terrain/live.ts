@@ -21,6 +21,8 @@ export interface LiveSurface {
   remove(v: number): boolean;
   /** Puts a vertex elsewhere; its breakline sides go with it. After a refusal the surface is as far as it came: open it again. */
   move(v: number, x: number, y: number, z: number): boolean;
+  /** Elevation that the surface would have at a vertex if that were not there, m; null at the rim. The surface stays. */
+  without(v: number): number | null;
   /** Makes a breakline between two vertices, through those on its way; refused where another is crossed. */
   putBreakline(a: number, b: number): boolean;
   /** The side between two vertices is no breakline any more; refused where it is none. */
@@ -46,6 +48,9 @@ export function liveSurface(s: Surface): LiveSurface {
   const touched = (t: number): void => void changed.add(t);
   const { sideBetween, makeDelaunay, putIn } = meshEditor(mesh, touched);
   const turn = (a: number, b: number, c: number): number => orientation(x[a], y[a], x[b], y[b], x[c], y[c]);
+
+  /** A triangle near where something was done last. */
+  let last = 0;
 
   /** Half-edges from a vertex, counter-clockwise; null at the rim, where they do not close. */
   function starOf(v: number): number[] | null {
@@ -107,6 +112,7 @@ export function liveSurface(s: Surface): LiveSurface {
     ring.forEach(({ beyond, kind }, i) => link(e + i, beyond, kind));
     mesh.free.push(...slots);
     edgeAt[v] = -1;
+    last = Math.floor(e / 3);
     makeDelaunay(made);
     return true;
   }
@@ -135,7 +141,14 @@ export function liveSurface(s: Surface): LiveSurface {
     return -1;
   }
 
-  let last = 0;
+  /** Elevation of the plane of a triangle at a place. */
+  function heightIn(t: number, px: number, py: number): number {
+    const [a, b, c] = [corner[3 * t], corner[3 * t + 1], corner[3 * t + 2]];
+    const [ux, uy, vx, vy] = [x[b] - x[a], y[b] - y[a], x[c] - x[a], y[c] - y[a]];
+    const [wx, wy] = [px - x[a], py - y[a]];
+    return z[a] + ((wx * vy - wy * vx) * (z[b] - z[a]) + (ux * wy - uy * wx) * (z[c] - z[a])) / (ux * vy - uy * vx);
+  }
+
   function insertAs(v: number): boolean {
     if (corner[3 * last] < 0 || corner[3 * last + 1] < 0 || corner[3 * last + 2] < 0) last = anyTriangle();
     const t = triangleAt(x[v], y[v], last);
@@ -208,11 +221,17 @@ export function liveSurface(s: Surface): LiveSurface {
       if (!star) return false;
       const ends = star.filter((e) => fixed[e] & BREAKLINE).map((e) => corner[nextEdge(e)]);
       if (ends.some((u) => mesh.pinched[u])) return false;
-      last = Math.floor(twin[nextEdge(star[0])] / 3);
       if (!remove(v)) return false;
       [x[v], y[v], z[v]] = [px, py, pz];
       if (!insertAs(v)) return false;
       return ends.every((u) => putIn(v, u) === null);
+    },
+    without(v) {
+      if (starOf(v)?.every((e) => !fixed[e]) !== true || !remove(v)) return null;
+      const t = triangleAt(x[v], y[v], last);
+      const found = t < 0 ? null : heightIn(t, x[v], y[v]);
+      insertAs(v);
+      return found;
     },
     putBreakline: (a, b) => !mesh.pinched[a] && !mesh.pinched[b] && putIn(a, b) === null,
     takeBreakline(a, b) {

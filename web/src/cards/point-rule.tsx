@@ -1,23 +1,8 @@
 import { chakra, Flex } from '@chakra-ui/react';
-import type { PointRule, ProjectDocument } from '#core/project';
-import { formatLength, fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
+import type { PointRule } from '#core/project';
+import { fromMetres, METRES_IN, UNIT_SIGN } from '#core/measure';
 import { Act, Field, Two } from '../frame/controls.tsx';
 import { useParts } from '../project-state/store.ts';
-
-/** A rule as it is read: its parts, or that it has none yet. */
-export function ruleText(rule: PointRule, { intakes, settings: { unit } }: ProjectDocument): string {
-  const length = (m: number): string => formatLength(m, unit, 2);
-  const names = (rule.files ?? []).map((id) => intakes.find((i) => i.id === id)?.fileName ?? 'a file that is gone');
-  const parts = [
-    names.length ? `of ${names.join(', ')}` : '',
-    rule.codes?.length ? `codes ${rule.codes.join(' ')}` : '',
-    rule.numbers ? `numbers ${rule.numbers.join('–')}` : '',
-    rule.elevations ? `elevation ${rule.elevations.map(length).join(' – ')} ${UNIT_SIGN[unit]}` : '',
-    rule.dates ? `observed ${rule.dates.join(' to ')}` : '',
-    rule.area ? 'within an area' : '',
-  ].filter(Boolean);
-  return parts.join(', ') || 'no rule yet';
-}
 
 interface RuleShape {
   /** What the rule is of, for the names of its fields. */

@@ -29,9 +29,14 @@ test('volumes that follow the hand are those of the whole surface, before and af
     { name: 'to the flat', ground: true, against: { surface: FLAT }, within: RING },
     { name: 'from the flat', ground: false, against: { surface: FLAT }, within: null },
   ]);
-  for (const to of [[16.2, 13.9, 17.5], [14, 16, 8], [15, 15, 20]] as const) { // prettier-ignore
-    const change = edit.move(vertex, ...to)!;
-    const moved = surfaceOf(GRID.map((p) => (p[0] === 15 && p[1] === 15 ? [...to] : p)));
+  for (const to of [
+    [16.2, 13.9, 17.5],
+    [14, 16, 8],
+    [15, 15, 20],
+  ] as const) {
+    // prettier-ignore
+    const change = edit.move(vertex, to[0], to[1], to[2])!;
+    const moved = surfaceOf(GRID.map((p) => (p[0] === 15 && p[1] === 15 ? [to[0], to[1], to[2]] : p)));
     const [was, is] = [ground, moved].map((s) => volumeToLevel(s, 12));
     expect(change.compared[0].cut).toBeCloseTo(is.cut - was.cut, 8);
     expect(change.compared[0].fill).toBeCloseTo(is.fill - was.fill, 8);

@@ -1,6 +1,7 @@
 import { Box, chakra, Flex, Grid } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
+import { effectText, rowText } from '#core/report';
 import type { Summary } from '#contract';
 import { PointRuleFields } from '../../cards/point-rule.tsx';
 import { Act, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
@@ -9,7 +10,7 @@ import { useParts } from '../../project-state/store.ts';
 import { AddRow, freshId } from './add-row.tsx';
 import { EditByHand } from './by-hand.tsx';
 import { useRowEffect } from './row-effect.ts';
-import { effectText, rowText } from './row-text.ts';
+
 
 /** So many rows are listed at once. */
 const PAGE = 200;

@@ -1,6 +1,6 @@
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRow } from '#core/project';
-import { ruleText } from '../../cards/point-rule.tsx';
+import { ruleText } from './rule-text.ts';
 
 const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
 

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { newDocument, type ProjectDocument, type SurfaceRow } from '#core/project';
-import { ruleText } from '../../src/cards/point-rule.tsx';
-import { effectText, rowText } from '../../src/stages/ground/row-text.ts';
+import { effectText, rowText, ruleText } from '#core/report';
 
 const doc: ProjectDocument = newDocument();
 const inFeet: ProjectDocument = { ...doc, settings: { ...doc.settings, unit: 'ft' } };

@@ -1,0 +1,143 @@
+import { distance } from '#core/kernel';
+import { nextEdge, previousEdge } from './delaunay.ts';
+import { trianglesAt } from './moved.ts';
+import type { Surface } from './surface.ts';
+
+// What makes a surface unfit to use, found in its triangles alone.
+
+/** Level triangles that touch each other: between points of one contour they hide how the ground falls. */
+export interface FlatPart {
+  triangles: number[];
+  elevation: number;
+  /** m² in plan. */
+  area: number;
+  /** A place in the largest of them. */
+  x: number;
+  y: number;
+}
+
+/** m; elevations that differ by less are one: below what any survey writes. */
+const LEVEL = 0.0005;
+
+/**
+ * Parts of level triangles, the largest first. A triangle of which a side is a breakline along which both ends are level as
+ * well may be a floor or a kerb's top: only parts that take in at least `least` triangles are told.
+ */
+export function flatParts(s: Surface, least = 3): FlatPart[] {
+  const count = s.triangles.length / 3;
+  const flat = new Uint8Array(count);
+  for (let t = 0; t < count; t++) {
+    const [a, b, c] = [0, 1, 2].map((k) => s.z[s.triangles[3 * t + k]]);
+    flat[t] = Math.max(a, b, c) - Math.min(a, b, c) < LEVEL ? 1 : 0;
+  }
+  const out: FlatPart[] = [];
+  for (let begin = 0; begin < count; begin++) {
+    if (flat[begin] !== 1) continue;
+    const part = [begin];
+    flat[begin] = 2;
+    for (const t of part)
+      for (let e = 3 * t; e < 3 * t + 3; e++) {
+        const beside = Math.floor(s.neighbours[e] / 3);
+        if (s.neighbours[e] < 0 || flat[beside] !== 1) continue;
+        flat[beside] = 2;
+        part.push(beside);
+      }
+    if (part.length < least) continue;
+    const areas = part.map((t) => areaOf(s, t));
+    const largest = part[areas.indexOf(Math.max(...areas))];
+    out.push({
+      triangles: part,
+      elevation: s.z[s.triangles[3 * begin]],
+      area: areas.reduce((sum, v) => sum + v, 0),
+      ...middleOf(s, largest),
+    });
+  }
+  return out.sort((a, b) => b.area - a.area || a.x - b.x || a.y - b.y);
+}
+
+export interface Sliver {
+  triangle: number;
+  /** Its smallest angle, radians. */
+  angle: number;
+  /** Whether one of its sides is at the rim. */
+  atRim: boolean;
+  x: number;
+  y: number;
+}
+
+/** Triangles with an angle below a limit, radians, the thinnest first; those between breaklines have no other choice. */
+export function slivers(s: Surface, limit: number): Sliver[] {
+  const out: Sliver[] = [];
+  for (let t = 0; t < s.triangles.length / 3; t++) {
+    const sides = [3 * t, 3 * t + 1, 3 * t + 2];
+    if (sides.filter((e) => s.breakSides[e]).length > 0) continue;
+    const angle = smallestAngle(s, t);
+    if (angle < limit)
+      out.push({ triangle: t, angle, atRim: sides.some((e) => s.neighbours[e] < 0), ...middleOf(s, t) });
+  }
+  return out.sort((a, b) => a.angle - b.angle || a.x - b.x || a.y - b.y);
+}
+
+export interface LonePeak {
+  vertex: number;
+  /** Above (+) or below (−) the nearest in height of its neighbours, m. */
+  off: number;
+  /** Contours that close around it alone. */
+  contours: number;
+}
+
+/** Vertices around which alone at least so many contours close: tops and bottoms that no other shot bears out. */
+export function lonePeaks(s: Surface, interval: number, least: number): LonePeak[] {
+  const { start, triangle } = trianglesAt(s);
+  const out: LonePeak[] = [];
+  for (let v = 0; v + 1 < start.length; v++) {
+    if (start[v] === start[v + 1]) continue;
+    let [low, high, rim] = [Infinity, -Infinity, false];
+    for (let k = start[v]; k < start[v + 1] && !rim; k++)
+      for (let e = 3 * triangle[k]; e < 3 * triangle[k] + 3; e++) {
+        const u = s.triangles[e];
+        if (u !== v) [low, high] = [Math.min(low, s.z[u]), Math.max(high, s.z[u])];
+        if (s.neighbours[e] < 0 && (u === v || s.triangles[nextEdge(e)] === v)) rim = true;
+      }
+    if (rim) continue;
+    const [from, to] = s.z[v] > high ? [high, s.z[v]] : s.z[v] < low ? [s.z[v], low] : [0, 0];
+    const contours = Math.floor(to / interval) - Math.floor(from / interval);
+    if (contours >= least) out.push({ vertex: v, off: s.z[v] > high ? to - from : from - to, contours });
+  }
+  return out.sort((a, b) => Math.abs(b.off) - Math.abs(a.off) || s.x[a.vertex] - s.x[b.vertex]);
+}
+
+function areaOf({ x, y, triangles }: Surface, t: number): number {
+  const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
+  return ((x[b] - x[a]) * (y[c] - y[a]) - (x[c] - x[a]) * (y[b] - y[a])) / 2;
+}
+
+function middleOf({ x, y, triangles }: Surface, t: number): { x: number; y: number } {
+  const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
+  return { x: (x[a] + x[b] + x[c]) / 3, y: (y[a] + y[b] + y[c]) / 3 };
+}
+
+/** The angle over the shortest side: twice the area over the two longer ones is its sine. */
+function smallestAngle({ x, y, triangles }: Surface, t: number): number {
+  const length = (e: number): number => {
+    const [a, b] = [triangles[e], triangles[nextEdge(e)]];
+    return distance(x[b] - x[a], y[b] - y[a]);
+  };
+  const sides = [3 * t, nextEdge(3 * t), previousEdge(3 * t)].map(length).sort((a, b) => a - b);
+  return Math.asin(Math.min(1, (2 * areaOf({ x, y, triangles } as Surface, t)) / (sides[1] * sides[2])));
+}
+
+/** How steep a surface is: plan area, m², of its triangles by slope, rise over run. */
+export function areaBySlope(s: Surface, steps: readonly number[]): number[] {
+  const out = new Array<number>(steps.length + 1).fill(0);
+  for (let t = 0; t < s.triangles.length / 3; t++) {
+    const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
+    const [ux, uy, uz] = [s.x[b] - s.x[a], s.y[b] - s.y[a], s.z[b] - s.z[a]];
+    const [vx, vy, vz] = [s.x[c] - s.x[a], s.y[c] - s.y[a], s.z[c] - s.z[a]];
+    const det = ux * vy - uy * vx;
+    if (!(det > 0)) continue;
+    const slope = distance((uz * vy - uy * vz) / det, (ux * vz - uz * vx) / det);
+    out[steps.filter((step) => slope >= step).length] += det / 2;
+  }
+  return out;
+}
