@@ -14,13 +14,15 @@ import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
+import { groundFaultsFigure } from './ground-faults.ts';
 import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
+import { surfaceFigure } from './surface.ts';
 import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, triangulation, constraints, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, constraints, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -297,7 +299,9 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   table: tableFigure,
   network,
   valleys,
+  'ground-faults': () => groundFaultsFigure(),
   triangulation,
+  surface: () => surfaceFigure(),
   constraints,
   memory,
   page,

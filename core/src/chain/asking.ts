@@ -14,6 +14,7 @@ import {
   queryPoints,
   queryRecipes,
   querySlips,
+  querySurface,
   shotHeightRemedies,
   type Query,
   type Remedy,
@@ -79,7 +80,13 @@ export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
       const runs = queryHeightRuns(doc, points, linework, ground, at, reduction, doubted, keep);
       const heightsOf = (row: number, off: number): Remedy[] => shotHeightRemedies(doc, points, row, off, at);
       const twice = queryPlacesTwice(doc, points, at, reduction, runs.rows, { setups: doubted, explains }, keep);
-      return [...runs.queries, ...twice, ...queryGround(doc, points, linework, ground, heightsOf, runs.rows, keepEach)];
+      const asked = [
+        ...runs.queries,
+        ...twice,
+        ...queryGround(doc, points, linework, ground, heightsOf, runs.rows, keepEach),
+      ];
+      const known = new Set([...runs.rows, ...asked.flatMap((q) => q.rows)]);
+      return [...asked, ...querySurface(doc, points, ground, known)];
     });
   }
 }

@@ -7,6 +7,7 @@ export * from './book/twice-queries.ts';
 export * from './ground/ground-queries.ts';
 export * from './ground/height-runs.ts';
 export * from './ground/recipe-queries.ts';
+export * from './ground/surface-queries.ts';
 export * from './lines/attribute-queries.ts';
 export * from './lines/course-queries.ts';
 export * from './lines/hand-line-queries.ts';

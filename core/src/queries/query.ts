@@ -79,6 +79,10 @@ export type QueryKind =
   | 'off-course'
   | 'spike'
   | 'meeting-breaklines'
+  | 'level-triangles'
+  | 'slivers'
+  | 'lone-peak'
+  | 'check-shots'
   | 'recipe-source-gone';
 
 export interface Remedy {

@@ -37,6 +37,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return `points by rule: ${ruleText(row.rule, doc)}`;
     case 'exclude-points':
       return `excluded by rule: ${ruleText(row.rule, doc)}`;
+    case 'checks':
+      return `check shots: ${ruleText(row.rule, doc)}${row.within === null ? '' : `, 95 % wanted within ${length(row.within)}`}`;
     case 'boundary':
       return 'boundary drawn by hand';
     case 'void':

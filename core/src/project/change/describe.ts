@@ -42,6 +42,7 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   'even-out': 'an area evened out',
   swap: 'a side swapped',
   'delete-triangles': 'deleted triangles',
+  checks: 'check shots',
   move: 'points moved',
   omit: 'points deleted by hand',
   breakline: 'a drawn breakline',

@@ -40,6 +40,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('points'), rule: pointRuleSchema }),
   /** Points that meet a rule are excluded, whatever brings them in. */
   z.object({ ...row, kind: z.literal('exclude-points'), rule: pointRuleSchema }),
+  /** Points that meet a rule are kept out of the surface and tell how good it is; `within`: 95 % are wanted within so many metres. */
+  z.object({ ...row, kind: z.literal('checks'), rule: pointRuleSchema, within: z.number().min(0.001).max(100).nullable() }), // prettier-ignore
   z.object({ ...row, kind: z.literal('boundary'), ring: ringSchema }),
   /** No surface inside; an island is surface within a void. */
   z.object({ ...row, kind: z.literal('void'), ring: ringSchema }),

@@ -10,6 +10,16 @@ export interface LineMeeting extends Pick<Meeting, 'x' | 'y' | 'kind' | 'kept' |
   lines: { key: string; elevation: number }[];
 }
 
+export interface CheckShots {
+  row: string;
+  /** 95 % are wanted within this, m. */
+  within: number | null;
+  rows: number[];
+  off: number[];
+  /** Off the surface. */
+  outside: number;
+}
+
 /** What came into a surface and what was left out, and why. */
 export interface SurfaceAccount {
   points: number;
@@ -24,6 +34,8 @@ export interface SurfaceAccount {
   meetings: LineMeeting[];
   /** Places where they meet and agree. */
   joined: number;
+  /** Check shots, by the row of the recipe that says which: rows of the point table and surface − shot at each, m. */
+  checks: CheckShots[];
   /** Points or lines that each row of the recipe brought in or kept out, by the row; null where its source is gone. */
   rows: Record<string, number | null>;
 }

@@ -1,8 +1,8 @@
 import type { ProjectDocument, SurfaceRecipe, SurfaceRole } from '#core/project';
-import { claimOrder, NO_POINT, planSurface, raiseSurface, type Surface, type SurfacePlan } from '#core/terrain';
+import { claimOrder, NO_POINT, offAt, planSurface, raiseSurface, type Surface, type SurfacePlan } from '#core/terrain';
 import type { Line } from '#core/linework';
 import type { PointTable } from '../points/points.ts';
-import type { SurfaceAccount } from './account.ts';
+import type { CheckShots, SurfaceAccount } from './account.ts';
 import { raiseReceived, type ReceivedPlan } from './received.ts';
 import { elevationsOf, layOutSurface, type PlanInput, type SurfaceLayout } from './layout.ts';
 import { editByHand } from './by-hand.ts';
@@ -48,12 +48,14 @@ export function buildSurface(
     const [a, b] = [coincident[i], coincident[i + 1]];
     if (a < rows.length && b < rows.length) pairs.push([rows[a], rows[b]]);
   }
+  const edited = editByHand(recipe, surface, effect, others);
   return {
     id: recipe.id,
     name: recipe.name,
     role: recipe.role,
-    surface: editByHand(recipe, surface, effect, others),
+    surface: edited,
     account: {
+      checks: checked(recipe, edited, points, layout.checks),
       points: rows.length,
       lines: layout.lines,
       chordPoints: x.length - rows.length - laid.placed.length,
@@ -66,6 +68,23 @@ export function buildSurface(
       rows: effect,
     },
   };
+}
+
+/** How far check shots are from a surface. */
+function checked(recipe: SurfaceRecipe, s: Surface, p: PointTable, checks: SurfaceLayout['checks']): CheckShots[] {
+  return [...checks].map(([id, rows]) => {
+    const [x, y, z] = [p.x, p.y, p.z].map((column) => rows.map((r) => column[r]));
+    const off = offAt(s, x, y, z);
+    const on = rows.map((_, i) => i).filter((i) => !Number.isNaN(off[i]));
+    const row = recipe.rows.find((r) => r.id === id);
+    return {
+      row: id,
+      within: row?.kind === 'checks' ? row.within : null,
+      rows: on.map((i) => rows[i]),
+      off: on.map((i) => off[i]),
+      outside: rows.length - on.length,
+    };
+  });
 }
 
 /** A surface of triangles as received: what other rows bring has no part in it. */
@@ -85,6 +104,7 @@ export function buildReceived(
     role: recipe.role,
     surface: editByHand(recipe, raiseReceived(plan, points), effect, others),
     account: {
+      checks: [],
       points: plan.vertices - plan.leftOut.reduce((n, { count }) => n + count, 0),
       lines: 0,
       chordPoints: 0,

@@ -30,6 +30,8 @@ export interface SurfaceLayout {
   codeOfLine: ReadonlyMap<string, string>;
   lines: number;
   leftOut: SurfaceAccount['leftOut'];
+  /** Rows of the point table that check the surface, by the row of the recipe that says so. */
+  checks: ReadonlyMap<string, number[]>;
   effect: SurfaceAccount['rows'];
 }
 
@@ -63,6 +65,8 @@ export function layOutSurface(
   const { files, rowOfFile } = filesOf(doc, recipe, effect);
   const byRule = rulesOf(doc, recipe, points, 'points');
   const outByRule = rulesOf(doc, recipe, points, 'exclude-points');
+  const checks = checkShots(doc, recipe, points, effect);
+  const isCheck = new Set([...checks.values()].flat());
   const { omitted, shifts } = editedPoints(doc, recipe, points, lines, effect);
   const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
   const excluded = codesRow ? groundByCode(doc) : () => null;
@@ -71,6 +75,7 @@ export function layOutSurface(
     else if (points.state[row] === STATE.off) leave(row, 'excluded by hand');
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, excluded or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
+    else if (isCheck.has(row)) leave(row, 'check shots, kept out of the surface');
     else if (omitted.has(row)) {
       leave(row, 'deleted by hand from this surface');
       effect[omitted.get(row)!]!++;
@@ -158,6 +163,7 @@ export function layOutSurface(
     segmentLine,
     codeOfLine,
     lines: used,
+    checks,
     leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
     effect,
   };
@@ -251,12 +257,32 @@ function filesOf(
   return { files, rowOfFile };
 }
 
+/** Points of any file that is on that meet the rule of a row of check shots, by the row. */
+function checkShots(
+  doc: ProjectDocument,
+  recipe: SurfaceRecipe,
+  points: PointTable,
+  effect: SurfaceAccount['rows'],
+): Map<string, number[]> {
+  const by = rulesOf(doc, recipe, points, 'checks');
+  const out = new Map<string, number[]>();
+  for (const r of recipe.rows) if (r.kind === 'checks' && r.on) out.set(r.id, []);
+  if (out.size === 0) return out;
+  for (let row = 0; row < points.x.length; row++) {
+    if (points.state[row] !== STATE.used || Number.isNaN(points.z[row])) continue;
+    const id = by(row);
+    if (id) out.get(id)!.push(row);
+  }
+  for (const [id, rows] of out) effect[id] = rows.length;
+  return out;
+}
+
 /** Which row of the recipe holds a rule that a point meets, the first of several; null where none does. */
 function rulesOf(
   doc: ProjectDocument,
   recipe: SurfaceRecipe,
   points: PointTable,
-  kind: 'points' | 'exclude-points',
+  kind: 'points' | 'exclude-points' | 'checks',
 ): (row: number) => string | null {
   const asked = setPointsOf(points);
   const rules = recipe.rows.flatMap((r) =>

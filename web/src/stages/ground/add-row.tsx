@@ -47,6 +47,10 @@ export function AddRow({
             const row = { id: freshId(), on: true, kind: what, rule: {} } as const;
             add(row);
             onAdded(row.id);
+          } else if (what === 'checks') {
+            const row = { id: freshId(), on: true, kind: what, rule: {}, within: null } as const;
+            add(row);
+            onAdded(row.id);
           } else if (what.startsWith('file:')) add({ ...base, kind: 'file', intake: what.slice(5) });
           else if (what.startsWith('triangles:')) add({ ...base, kind: 'triangles', intake: what.slice(10) });
         }}
@@ -78,6 +82,7 @@ export function AddRow({
         <option value="points">points by a rule</option>
         {has('exclude-codes') ? null : <option value="exclude-codes">exclude by code</option>}
         <option value="exclude-points">exclude points by a rule</option>
+        <option value="checks">check shots by a rule</option>
       </Pick>
       {codes !== null ? (
         <>

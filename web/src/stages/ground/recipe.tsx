@@ -4,13 +4,13 @@ import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { effectText, rowText } from '#core/report';
 import type { Summary } from '#contract';
 import { PointRuleFields } from '../../cards/point-rule.tsx';
-import { Act, Cut, Leaf, Line, Num } from '../../frame/controls.tsx';
+import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
+import { Act, Cut, Field, Leaf, Line, Num } from '../../frame/controls.tsx';
 import { Changing, InPlace } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { AddRow, freshId } from './add-row.tsx';
 import { EditByHand } from './by-hand.tsx';
 import { useRowEffect } from './row-effect.ts';
-
 
 /** So many rows are listed at once. */
 const PAGE = 200;
@@ -142,14 +142,66 @@ function RecipeRow({ doc, recipe, row, at, effect, standing, onStand }: RowShape
       {standing && 'rule' in row ? (
         <Grid templateColumns="auto 1fr" gap="5px 10px" p="2px 12px 10px 34px">
           <PointRuleFields
-            of={row.kind === 'points' ? 'the points by rule' : 'the points excluded'}
+            of={
+              row.kind === 'points'
+                ? 'the points by rule'
+                : row.kind === 'checks'
+                  ? 'the check shots'
+                  : 'the points excluded'
+            }
             rule={row.rule}
             disabled={busy}
             onChange={(rule) => set({ ...row, rule })}
           />
+          {row.kind === 'checks' ? <WantedWithin row={row} disabled={busy} onChange={set} /> : null}
         </Grid>
       ) : null}
     </chakra.li>
+  );
+}
+
+type ChecksRow = Extract<SurfaceRow, { kind: 'checks' }>;
+
+/** Within how much of the surface 95 % of the check shots are wanted; empty for no class. */
+function WantedWithin({
+  row,
+  disabled,
+  onChange,
+}: {
+  row: ChecksRow;
+  disabled: boolean;
+  onChange: (row: ChecksRow) => void;
+}) {
+  // prettier-ignore
+  const { state, tell } = useParts('state', 'tell');
+  const { unit } = state!.document.settings;
+  const now = row.within === null ? '' : formatLength(row.within, unit).replaceAll('\u2009', '');
+  const name = `95 % wanted within ${UNIT_SIGN[unit]}`;
+  return (
+    <>
+      <span>{name}</span>
+      <Field
+        key={now}
+        numeric
+        width="110px"
+        aria-label={name}
+        disabled={disabled}
+        defaultValue={now}
+        placeholder="no class"
+        onBlur={(e) => {
+          const typed = e.target.value.trim();
+          if (typed === now) return;
+          const read = typed === '' ? null : readLength(typed, unit);
+          if (read && (!read.ok || read.metres < 0.001))
+            tell(read.ok ? 'That is less than a millimetre.' : read.reason);
+          else onChange({ ...row, within: read?.ok ? read.metres : null });
+        }}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+      />
+    </>
   );
 }
 

@@ -66,6 +66,8 @@ async function effectOf(
       const file = doc.intakes.findIndex((i) => i.id === row.intake);
       return marked((r) => points.intake[r] === file && used(r));
     }
+    case 'checks':
+      return sketchOf(tables, account?.checks.find((c) => c.row === row.id)?.rows ?? []);
     case 'points':
     case 'exclude-points': {
       const set = { id: row.id, name: '', rule: row.rule, byHandOnly: false, more: [], without: [], ink: null, hidden: false }; // prettier-ignore
