@@ -57,25 +57,24 @@ export function flatParts(s: Surface, least = 3): FlatPart[] {
 
 export interface Sliver {
   triangle: number;
-  /** Its smallest angle, radians. */
-  angle: number;
+  /** Sine of its smallest angle. */
+  sine: number;
   /** Whether one of its sides is at the rim. */
   atRim: boolean;
   x: number;
   y: number;
 }
 
-/** Triangles with an angle below a limit, radians, the thinnest first; those between breaklines have no other choice. */
+/** Triangles with an angle whose sine is below a limit, the thinnest first; those between breaklines have no other choice. */
 export function slivers(s: Surface, limit: number): Sliver[] {
   const out: Sliver[] = [];
   for (let t = 0; t < s.triangles.length / 3; t++) {
     const sides = [3 * t, 3 * t + 1, 3 * t + 2];
     if (sides.filter((e) => s.breakSides[e]).length > 0) continue;
-    const angle = smallestAngle(s, t);
-    if (angle < limit)
-      out.push({ triangle: t, angle, atRim: sides.some((e) => s.neighbours[e] < 0), ...middleOf(s, t) });
+    const sine = smallestSine(s, t);
+    if (sine < limit) out.push({ triangle: t, sine, atRim: sides.some((e) => s.neighbours[e] < 0), ...middleOf(s, t) });
   }
-  return out.sort((a, b) => a.angle - b.angle || a.x - b.x || a.y - b.y);
+  return out.sort((a, b) => a.sine - b.sine || a.x - b.x || a.y - b.y);
 }
 
 export interface LonePeak {
@@ -118,13 +117,13 @@ function middleOf({ x, y, triangles }: Surface, t: number): { x: number; y: numb
 }
 
 /** The angle over the shortest side: twice the area over the two longer ones is its sine. */
-function smallestAngle({ x, y, triangles }: Surface, t: number): number {
+function smallestSine({ x, y, triangles }: Surface, t: number): number {
   const length = (e: number): number => {
     const [a, b] = [triangles[e], triangles[nextEdge(e)]];
     return distance(x[b] - x[a], y[b] - y[a]);
   };
   const sides = [3 * t, nextEdge(3 * t), previousEdge(3 * t)].map(length).sort((a, b) => a - b);
-  return Math.asin(Math.min(1, (2 * areaOf({ x, y, triangles } as Surface, t)) / (sides[1] * sides[2])));
+  return (2 * areaOf({ x, y, triangles } as Surface, t)) / (sides[1] * sides[2]);
 }
 
 /** How steep a surface is: plan area, m², of its triangles by slope, rise over run. */

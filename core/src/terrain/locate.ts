@@ -12,7 +12,9 @@ export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z:
   const z = new Float64Array(x.length).fill(NaN);
   const triangle = new Int32Array(x.length).fill(-1);
   const find = triangleWalk(s);
-  for (const i of hilbertOrder(x, y)) {
+  const order = hilbertOrder(x, y);
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k];
     const t = find(x[i], y[i]);
     triangle[i] = t;
     if (t >= 0) z[i] = elevationIn(s, t, x[i], y[i]);
@@ -51,23 +53,20 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
     const [t] = index?.search(px, py, px, py, (i) => containsPlace(s, i, px, py)).sort((a, b) => a - b) ?? [];
     return t ?? -1;
   };
+  const { x, y } = s;
   return (px, py) => {
-    let t = last;
+    let e = 3 * last;
     let from = -1;
     for (let step = 0; step < longest; step++) {
+      const [a, b, c] = [triangles[e], triangles[e + 1], triangles[e + 2]];
       let out = -1;
-      for (let e = 3 * t; e < 3 * t + 3; e++) {
-        if (e === from) continue;
-        const [a, b] = [triangles[e], triangles[nextEdge(e)]];
-        if (orientation(s.x[a], s.y[a], s.x[b], s.y[b], px, py) < 0) {
-          out = e;
-          break;
-        }
-      }
-      if (out < 0) return (last = t);
+      if (e !== from && orientation(x[a], y[a], x[b], y[b], px, py) < 0) out = e;
+      else if (e + 1 !== from && orientation(x[b], y[b], x[c], y[c], px, py) < 0) out = e + 1;
+      else if (e + 2 !== from && orientation(x[c], y[c], x[a], y[a], px, py) < 0) out = e + 2;
+      if (out < 0) return (last = e / 3);
       from = neighbours[out];
       if (from < 0) break;
-      t = Math.floor(from / 3);
+      e = from - (from % 3);
     }
     const found = byIndex(px, py);
     if (found >= 0) last = found;

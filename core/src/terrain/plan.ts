@@ -1,7 +1,7 @@
 import { keepersOf } from './coincident.ts';
 import { constrain } from './constraints.ts';
 import { delaunay } from './delaunay.ts';
-import { arrange, snapOf } from './meetings.ts';
+import { arrange, snapOf, type MeetingPlan } from './meetings.ts';
 import { keptTriangles } from './rim.ts';
 import { NO_POINT, type SurfaceInput, type SurfacePlan } from './surface.ts';
 
@@ -15,14 +15,20 @@ export function planSurface(input: Omit<SurfaceInput, 'z'>): SurfacePlan {
   const segments = input.segments.map((i) => slot[i]);
   const [gx, gy] = [x, y].map((v) => (mean ? meansOf(v, given, pairs, slot) : gather(v, given)));
   const met = segments.length ? arrange(gx, gy, segments, snap) : null;
-  const [sx, sy] = met ? [met.x, met.y] : [gx, gy];
-  const point = new Uint32Array(sx.length).fill(NO_POINT);
-  point.set(given);
-
-  const mesh = delaunay(sx, sy);
+  const mesh = met ? delaunay(met.x, met.y) : delaunay(gx, gy);
   const constraints = constrain(mesh, met?.pieces ?? segments);
   const extracted = keptTriangles(mesh, constraints, longestSide, rounding);
-  return { x: sx, y: sy, ...extracted, point, coincident: pairs, mean, meetings: met?.meetings ?? [], segments: input.segments }; // prettier-ignore
+  // Vertices stay in the order of the mesh, by place: what walks over the surface finds them near each other.
+  const point = mesh.source.map((i) => (i < given.length ? given[i] : NO_POINT));
+  const meetings = met ? byVertex(met.meetings, mesh.source) : [];
+  return { x: mesh.x, y: mesh.y, ...extracted, point, coincident: pairs, mean, meetings, segments: input.segments };
+}
+
+/** Meetings by the vertices of the mesh, in the order in which they were made. */
+function byVertex(meetings: readonly MeetingPlan[], source: Uint32Array): MeetingPlan[] {
+  const at = new Uint32Array(source.length);
+  for (let v = 0; v < source.length; v++) at[source[v]] = v;
+  return meetings.map((m) => ({ ...m, vertex: at[m.vertex] }));
 }
 
 /** The points that stay, those that another stands for as pairs [kept, left out], and where each point stands in what is given. */

@@ -3,7 +3,7 @@ import { GHOST, nextEdge, previousEdge, type Mesh } from './delaunay.ts';
 
 /** The triangles that a surface keeps of a mesh: none over its longest side, none at the rim that only rounding made. */
 export function keptTriangles(mesh: Mesh, { fixed }: Constraints, longestSide: number | null, rounding: number) {
-  const { corner, twin, source, count } = mesh;
+  const { corner, twin, count } = mesh;
   const out = thinAtRim(mesh, fixed, rounding);
   let thin = 0;
   for (let t = 0; t < count; t++) thin += out[t];
@@ -22,7 +22,7 @@ export function keptTriangles(mesh: Mesh, { fixed }: Constraints, longestSide: n
   for (let t = 0, at = 0; t < count; t++) {
     if (number[t] < 0) continue;
     for (let e = 3 * t; e < 3 * t + 3; e++, at++) {
-      triangles[at] = source[corner[e]];
+      triangles[at] = corner[e];
       breakSides[at] = fixed[e];
       const f = twin[e];
       const beside = (f / 3) | 0;

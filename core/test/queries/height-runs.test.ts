@@ -5,6 +5,7 @@ import { runChain, type ChainResult } from '#core/chain';
 import { applyChange, newDocument, plainIntake, type ProjectDocument } from '#core/project';
 import { failedRead, type ReadPoints } from '#core/exchange';
 import { buildSurface, hasResidual, planeResiduals, residualsOfPlanes, ShiftedRuns, type Surface } from '#core/terrain';
+import { inOrderGiven } from '../terrain/made.ts';
 
 // A pole made longer or shorter on the way, and nobody noted it.
 
@@ -21,14 +22,16 @@ const PLACES = Array.from({ length: SIDE * SIDE }, (_, k) => {
 const walked = PLACES.map((_, k) => k);
 /** A surface over the places; its vertices are the places in their order. */
 function surfaceOf(heights: readonly number[]): Surface {
-  const { surface } = buildSurface({
-    x: Float64Array.from(PLACES, (p) => p.x),
-    y: Float64Array.from(PLACES, (p) => p.y),
-    z: Float64Array.from(heights),
-    segments: new Uint32Array(0),
-    coincidence: 0,
-    longestSide: null,
-  });
+  const { surface } = inOrderGiven(
+    buildSurface({
+      x: Float64Array.from(PLACES, (p) => p.x),
+      y: Float64Array.from(PLACES, (p) => p.y),
+      z: Float64Array.from(heights),
+      segments: new Uint32Array(0),
+      coincidence: 0,
+      longestSide: null,
+    }),
+  );
   expect([...surface.point]).toEqual(walked);
   return surface;
 }

@@ -32,14 +32,17 @@ describe('slivers', () => {
       [100, 0, 0],
       [50, 40, 0],
     ];
-    const found = slivers(surfaceOf(points), (2 * Math.PI) / 180);
+    const found = slivers(surfaceOf(points), Math.sin((2 * Math.PI) / 180));
     expect(found).toEqual([]);
-    const bent = slivers(surfaceOf([...points.slice(0, 1), [50, 0.2, 0], ...points.slice(2)]), (2 * Math.PI) / 180);
+    const bent = slivers(
+      surfaceOf([...points.slice(0, 1), [50, 0.2, 0], ...points.slice(2)]),
+      Math.sin((2 * Math.PI) / 180),
+    );
     expect(bent).toHaveLength(1);
     expect(bent[0]).toMatchObject({ atRim: true });
-    expect(bent[0].angle).toBeCloseTo(Math.atan(0.2 / 50), 6);
+    expect(bent[0].sine).toBeCloseTo(Math.sin(Math.atan(0.2 / 50)), 6);
     const held = surfaceOf([...points.slice(0, 1), [50, 0.2, 0], ...points.slice(2)], [0, 1, 1, 2]);
-    expect(slivers(held, (2 * Math.PI) / 180)).toEqual([]);
+    expect(slivers(held, Math.sin((2 * Math.PI) / 180))).toEqual([]);
   });
 });
 

@@ -2,22 +2,25 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { orientation } from '#core/kernel';
 import { arrange, buildSurface, measureSurface, NO_POINT, type MeetingChoice, type Surface } from '#core/terrain';
+import { inOrderGiven } from './made.ts';
 
 type Place = [x: number, y: number, z: number];
 
 const column = (list: readonly Place[], k: 0 | 1 | 2): Float64Array => Float64Array.from(list, (p) => p[k]);
 const built = (points: readonly Place[], segments: readonly number[], more: object = {}, choice?: MeetingChoice) =>
-  buildSurface(
-    {
-      x: column(points, 0),
-      y: column(points, 1),
-      z: column(points, 2),
-      segments: Uint32Array.from(segments),
-      coincidence: 0,
-      longestSide: null,
-      ...more,
-    },
-    choice,
+  inOrderGiven(
+    buildSurface(
+      {
+        x: column(points, 0),
+        y: column(points, 1),
+        z: column(points, 2),
+        segments: Uint32Array.from(segments),
+        coincidence: 0,
+        longestSide: null,
+        ...more,
+      },
+      choice,
+    ),
   );
 
 /** Sides of a surface that are breaklines, by the coordinates of their ends. */

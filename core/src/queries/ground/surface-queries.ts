@@ -5,8 +5,8 @@ import { contourSettings, pointKey, type BuiltSurface, type PointTable } from '#
 import { flatParts, lonePeaks, nextEdge, NO_POINT, slivers, verticalAccuracy, type Surface } from '#core/terrain';
 import { settleQuery, type Query } from '../query.ts';
 
-/** A triangle with a smaller angle is a sliver, radians: one in sixty. */
-const SLIVER = Math.PI / 180;
+/** A triangle with a smaller angle than 1° is a sliver: its sine. */
+const SLIVER = 0.01745;
 /** So many triangles are level together before it is asked. */
 const LEAST_LEVEL = 3;
 /** So many contours close around one point before it is asked. */
