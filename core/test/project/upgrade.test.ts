@@ -18,7 +18,7 @@ import { demoProject } from '#demo';
 // What an earlier version kept: a document in which a file's target named its surface, and the boundary and the lines
 // taken out of the ground were the project's; changes with their inverses; and the figures that version computed, but for
 // what breaklines that cross make of them: they meet at a vertex since; and for slivers without area along sides that the
-// boundary crosses, which are none of the surface since.
+// boundary crosses, which broke contours and are none of the surface since.
 const kept = JSON.parse(readFileSync(new URL('./kept-before-recipes.json', import.meta.url), 'utf8')) as {
   document: ProjectDocument;
   changes: { change: Change; inverse: Change }[];
