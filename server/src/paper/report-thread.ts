@@ -6,13 +6,15 @@ import {
   reportCsv,
   reportPoints,
   setupFacts,
+  surfaceFitness,
+  surfaceReport,
   type Report,
   type ReportLevel,
   type SetupFacts,
   type ToldChange,
 } from '#core/report';
 import { unpackRead } from '#core/sources';
-import { editedRecords, unpackLineColumns, unpackPoints, unpackReduction } from '#core/stages';
+import { editedRecords, unpackLineColumns, unpackPoints, unpackReduction, unpackSurface } from '#core/stages';
 import { pagedPdf, type PaperMade } from './paged.ts';
 
 // Reports are put together and laid out on a thread of their own: a long book gives thousands of sheets.
@@ -80,4 +82,25 @@ export async function makeReport(task: ReportTask): Promise<PaperMade | null> {
   if (task.form === 'pdf') return pagedPdf(report, task.mark, task.boxes);
   const angleUnit = document.settings.angle === 'gon' ? 'gon' : 'deg';
   return { bytes: new TextEncoder().encode(reportCsv(report, angleUnit)), lacking: null };
+}
+
+export interface SurfaceReportTask {
+  document: ProjectDocument;
+  /** The surface, by its id. */
+  surface: string;
+  mark: string;
+  boxes: boolean;
+  points: Uint8Array;
+  summary: Uint8Array;
+  triangles: Uint8Array;
+}
+
+/** Whether a surface is fit to use, on paper. */
+export function makeSurfaceReport(task: SurfaceReportTask): Promise<PaperMade> {
+  const points = unpackPoints(task.points);
+  const { surfaces, queries } = JSON.parse(new TextDecoder().decode(task.summary)) as ChainSummary;
+  const built = surfaces.find((s) => s.id === task.surface)!;
+  const places = { ...points, number: (row: number) => points.number[row] };
+  const fitness = surfaceFitness(unpackSurface(task.triangles));
+  return pagedPdf(surfaceReport(task.document, built, fitness, queries, places), task.mark, task.boxes);
 }

@@ -1,4 +1,5 @@
 import type { Router } from 'express';
+import { groundOf } from '#core/project';
 import { codeReport, controlReport, REPORT_LEVELS } from '#core/report';
 import { changeList } from '../projects/history.ts';
 import { accountOf } from '../accounts/signed-in.ts';
@@ -51,6 +52,25 @@ export function reportRoutes(router: Router, services: ProjectServices): void {
     if (report.tables[0].rows.length === 0) throw new Refusal(409, 'The project has no control to put on a sheet.');
     const made = await services.settler.paper({ report, mark: markOf(settled), boxes: mayHaveBoxes(request) });
     sendPaper(response, made, paperName(settled, 'control'));
+  });
+
+  router.get('/surface-report', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
+    const { document, stages, block } = settled;
+    const wanted = String(request.query.surface ?? groundOf(document).id);
+    const surface = document.surfaces.find((s) => s.id === wanted);
+    if (!surface || !stages.surfaces[wanted]) throw new Refusal(404, 'The project has no such surface.');
+    const made = await services.settler.surfaceReport({
+      document,
+      surface: wanted,
+      mark: markOf(settled),
+      boxes: mayHaveBoxes(request),
+      points: await block(stages.points),
+      summary: await block(stages.summary),
+      triangles: await block(stages.surfaces[wanted]),
+    });
+    sendPaper(response, made, paperName(settled, `${surface.name} fit to use`));
   });
 
   router.get('/code-sheet', allow('see'), async (request, response) => {

@@ -3,7 +3,7 @@ import { Piscina } from 'piscina';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
 import type { PaperMade } from '../paper/paged.ts';
-import type { PaperTask, ReportTask } from '../paper/report-thread.ts';
+import type { PaperTask, ReportTask, SurfaceReportTask } from '../paper/report-thread.ts';
 import type { Logger } from 'pino';
 import { CHAIN_VERSION } from '#core/chain';
 import { readKey } from '#core/sources';
@@ -255,6 +255,10 @@ export class Settler {
   /** The report of the books; null when there is none. */
   report = (task: ReportTask): Promise<PaperMade | null> =>
     this.run<PaperMade | null>('makeReport', task, 'Making the report');
+
+  /** Whether a surface is fit to use, found and laid out in a thread. */
+  surfaceReport = (task: SurfaceReportTask): Promise<PaperMade> =>
+    this.run<PaperMade>('makeSurfaceReport', task, 'Looking at the surface');
 
   /** A report laid out on paper, in a thread. */
   paper = (task: PaperTask): Promise<PaperMade> => this.run<PaperMade>('makePaper', task, 'Making the paper');

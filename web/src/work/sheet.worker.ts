@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
+import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { LiveEdit, type Compared, type LiveChange } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
@@ -29,6 +30,8 @@ const work = {
   letGo(): void {
     held = null;
   },
+  /** What a surface is worth, from its triangles alone. */
+  fitness: (surface: Surface): SurfaceFitness => surfaceFitness(surface),
   /** Where water runs on a surface, from places spread over it, and where it stands: pieces x, y, depth. */
   flow(surface: Surface): { lines: Float64Array[]; water: Float64Array } {
     const from = flowFinder(surface);

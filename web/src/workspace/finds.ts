@@ -8,6 +8,7 @@ import { sheetHandle } from '../sheet/handle.ts';
 import { shownSurfaces, useShownStore } from '../sheet/surfaces-shown.tsx';
 import { BASIS_LEAVES } from '../stages/basis/basis.tsx';
 import { BOOK_LEAVES } from '../stages/book/book.tsx';
+import { GROUND_LEAVES } from '../stages/ground/ground.tsx';
 import { LINES_LEAVES } from '../stages/lines/lines.tsx';
 
 /** Something that can be done from the keyboard, by name or by its key. */
@@ -172,6 +173,7 @@ const LEAVES: [Stage, readonly LeafName[]][] = [
   ['basis', BASIS_LEAVES],
   ['book', BOOK_LEAVES],
   ['lines', LINES_LEAVES],
+  ['ground', GROUND_LEAVES],
 ];
 const leavesOf = (go: Go): Found[] =>
   LEAVES.flatMap(([stage, leaves]) =>

@@ -4,7 +4,6 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import {
   bookReport,
-  headOf,
   reportPoints,
   setupFacts,
   type ReadingsOf,
@@ -14,7 +13,7 @@ import {
 } from '#core/report';
 import { api } from '../../frame/api.ts';
 import { Aside } from '../../frame/controls.tsx';
-import { SmallTable } from '../../frame/small-table.tsx';
+import { ReportTableView } from '../../frame/report-table.tsx';
 import { PaperAct } from '../../frame/paper.tsx';
 import { Choice } from '../../frame/sentence.tsx';
 import { isSettled, useParts, useProject } from '../../project-state/store.ts';
@@ -27,8 +26,6 @@ const LEVELS: Record<ReportLevel, string> = {
   readings: 'every reading',
 };
 const MOST_SHOWN = 1000;
-
-const CELLS = { py: '3px', height: 'auto', fontSize: '13px', verticalAlign: 'top', overflowWrap: 'anywhere' } as const;
 
 /** Open queries first, then the reduction, setup by setup, and what was changed by hand. On screen, as PDF, as text. */
 export function Report() {
@@ -92,7 +89,7 @@ export function Report() {
           ))}
         </Box>
         {tables.map((t, i) => (
-          <OneTable key={`${state?.revision} ${i}`} table={t} />
+          <ReportTableView key={`${state?.revision} ${i}`} table={t} />
         ))}
         {all > shown ? (
           <Box px="8px" py="6px" color="slate">
@@ -153,35 +150,4 @@ function firstRows({ tables }: ReportOf): ReportTable[] {
     left -= t.rows.length;
   }
   return out;
-}
-
-function OneTable({ table }: { table: ReportTable }) {
-  const { title, about, columns, rows, marked } = table;
-  return (
-    <Box mt="8px">
-      <Box px="8px" py="3px" bg="wash" fontWeight="700" color={marked ? 'pole' : 'ink'} overflowWrap="anywhere">
-        {title}
-      </Box>
-      {about.map((a) => (
-        <Box key={a} px="8px" color="slate" fontSize="13px">
-          {a}
-        </Box>
-      ))}
-      {rows.length ? (
-        <SmallTable
-          label={title}
-          columns={columns.map((c, k) => ({
-            id: headOf(c),
-            head: headOf(c),
-            words: c.kind === 'words' || c.kind === 'sign',
-            mono: c.kind !== 'words',
-            cell: (r: ReportTable['rows'][number]) => r.cells[k].text,
-          }))}
-          rows={rows}
-          rowStyle={(r) => (r.marked ? { color: 'pole' } : {})}
-          cellStyle={CELLS}
-        />
-      ) : null}
-    </Box>
-  );
 }

@@ -7,12 +7,21 @@ import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
+import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
+import { FitToUse } from './fit-to-use.tsx';
 import { Recipe } from './recipe.tsx';
 import { SurfaceList } from './surface-list.tsx';
 import { SurfaceSettings } from './surface-settings.tsx';
 
+type GroundLeaf = 'surfaces' | 'fit';
+export const GROUND_LEAVES: LeafName<GroundLeaf>[] = [
+  { leaf: 'surfaces', name: 'Surfaces' },
+  { leaf: 'fit', name: 'Fit to use?' },
+];
+
 /** The surfaces of the project, and the story of one: what came in, what was left out and why, and what it measures. */
 export function Ground() {
+  const leaf = useLeaf('ground', GROUND_LEAVES);
   const { state, tables, select } = useParts('state', 'tables', 'select');
   const view = useSurfacesShown();
   if (!state || !tables || !view)
@@ -36,11 +45,18 @@ export function Ground() {
   };
   return (
     <Ledger name="Ground" about="surfaces, each by its recipe">
-      <SurfaceList doc={doc} summary={tables.summary} />
-      {built ? <Measures built={built} settings={s} /> : <Box color="slate">computing …</Box>}
-      <Recipe key={recipe.id} doc={doc} recipe={recipe} account={built?.account} />
-      {built ? <LeftOut built={built} recipe={recipe} settings={s} show={show} /> : null}
-      <SurfaceSettings doc={doc} recipe={recipe} contourProblem={built?.contourProblem ?? null} />
+      <Leaves stage="ground" leaves={GROUND_LEAVES} here={leaf} />
+      {leaf === 'fit' ? (
+        <FitToUse key={recipe.id} doc={doc} surface={recipe.id} />
+      ) : (
+        <>
+          <SurfaceList doc={doc} summary={tables.summary} />
+          {built ? <Measures built={built} settings={s} /> : <Box color="slate">computing …</Box>}
+          <Recipe key={recipe.id} doc={doc} recipe={recipe} account={built?.account} />
+          {built ? <LeftOut built={built} recipe={recipe} settings={s} show={show} /> : null}
+          <SurfaceSettings doc={doc} recipe={recipe} contourProblem={built?.contourProblem ?? null} />
+        </>
+      )}
     </Ledger>
   );
 }
