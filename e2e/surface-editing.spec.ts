@@ -1,4 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { wordsOfPdf } from './pdf.ts';
 import { beginProject, drop, go, settled, takeIn } from './steps.ts';
 
 // A surface is edited under the hand: triangles and contours follow while a point is dragged, and where it is let go the
@@ -165,4 +167,46 @@ test('points, breaklines and another surface are edited by typed values', async 
   await page.getByRole('table', { name: 'surfaces' }).getByRole('button', { name: 'Ground copy', exact: true }).click();
   await page.getByLabel('add to the recipe').selectOption({ label: 'points and breaklines of “Ground”' });
   await expect(page.getByRole('alert')).toContainText('cannot be made from itself');
+});
+
+test('the ground is kept as it is, goes on, and a page says whether it is fit to use', async ({ page }) => {
+  await beginProject(page, 'Month by month');
+  const checks = Array.from({ length: 4 }, (_, i) => `C${i + 1},${2007.5 + 5 * i}.000,6012.500,${(40.85 + 0.5 * i).toFixed(3)},CK`.replace('.5.000', '.500')).join('\n'); // prettier-ignore
+  await drop(page, 'shots.csv', `${GRID}\n${checks}`);
+  await takeIn(page, 'Import 53 points', 1);
+  await go(page, 'ground');
+  const surfaces = page.getByRole('table', { name: 'surfaces' });
+  await page.getByRole('button', { name: 'Keep “Ground” as it is now' }).click();
+  const kept = surfaces.getByRole('button', { name: /^Ground of \d{4}-\d\d-\d\d$/ });
+  await expect(kept).toBeVisible({ timeout: 30_000 });
+  await settled(page);
+  await expect(page.getByLabel(/^recipe of Ground of/)).toContainText('as received');
+
+  // The ground goes on: check shots are kept out of it, and say how good it is. What was kept has them still.
+  await surfaces.getByRole('button', { name: 'Ground', exact: true }).click();
+  await page.getByLabel('add to the recipe').selectOption('checks');
+  await page
+    .getByLabel(/^codes/)
+    .last()
+    .fill('CK');
+  await page
+    .getByLabel(/^codes/)
+    .last()
+    .press('Tab');
+  await expect(recipe(page)).toContainText('check shots: codes CK');
+  await page.getByLabel('95 % wanted within m').fill('0.05');
+  await page.getByLabel('95 % wanted within m').press('Enter');
+  await expect(recipe(page)).toContainText('95 % wanted within 0.050 m');
+  await settled(page);
+  await expect(surfaces.getByRole('row').nth(1)).toContainText('49');
+  await expect(surfaces.getByRole('row').nth(2)).toContainText('53');
+
+  await page.getByRole('link', { name: 'Fit to use?' }).click();
+  const report = page.getByRole('region', { name: 'fit to use' });
+  await expect(report).toContainText('Not yet');
+  await expect(report).toContainText('95 % within 0.196 m (root mean square 0.100, 4 shots; fewer than the 20');
+  await expect(page.getByLabel('queries of this stage')).toContainText('0.050 m is wanted');
+  const [paper] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'As PDF' }).click()]); // prettier-ignore
+  expect(paper.suggestedFilename()).toMatch(/fit-to-use-r\d+\.pdf$/);
+  expect(wordsOfPdf(readFileSync(await paper.path()))).toContain('Is “Ground” fit to use?');
 });

@@ -70,9 +70,9 @@ export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
   function aboutGround(): Query[] {
     const id = groundOf(doc).id;
     const ground = result(surfaceStage, id);
-    const made = [points, linework, ground.surface, books ?? NO_BOOKS].map((o) => memory.id(o));
+    const made = [points, linework, ground.surface, ground.account, books ?? NO_BOOKS].map((o) => memory.id(o));
     const { accepted, settings, intakes, decisions, basis } = doc;
-    const said = [accepted, settings, intakes, decisions, basis].map((part) => hashOnce(part));
+    const said = [accepted, settings, intakes, decisions, basis, groundOf(doc)].map((part) => hashOnce(part));
     return memory.once('ground queries', hashValue([made, said, codesKey(doc), id, ground.name]), () => {
       const reduction = books?.reduction ?? null;
       const at: ReadonlyMap<string, BookAt> = books?.books ?? new Map<string, BookAt>();

@@ -1,6 +1,6 @@
 import { distance } from '#core/kernel';
 import { nextEdge, previousEdge } from './delaunay.ts';
-import { trianglesAt } from './moved.ts';
+import { movedVertices, trianglesAt, trianglesBeside } from './moved.ts';
 import type { Surface } from './surface.ts';
 
 // What makes a surface unfit to use, found in its triangles alone.
@@ -25,11 +25,7 @@ const LEVEL = 0.0005;
  */
 export function flatParts(s: Surface, least = 3): FlatPart[] {
   const count = s.triangles.length / 3;
-  const flat = new Uint8Array(count);
-  for (let t = 0; t < count; t++) {
-    const [a, b, c] = [0, 1, 2].map((k) => s.z[s.triangles[3 * t + k]]);
-    flat[t] = Math.max(a, b, c) - Math.min(a, b, c) < LEVEL ? 1 : 0;
-  }
+  const flat = heightFacts(s).flat.slice();
   const out: FlatPart[] = [];
   for (let begin = 0; begin < count; begin++) {
     if (flat[begin] !== 1) continue;
@@ -87,23 +83,69 @@ export interface LonePeak {
 
 /** Vertices around which alone at least so many contours close: tops and bottoms that no other shot bears out. */
 export function lonePeaks(s: Surface, interval: number, least: number): LonePeak[] {
-  const { start, triangle } = trianglesAt(s);
+  const { off } = heightFacts(s);
   const out: LonePeak[] = [];
-  for (let v = 0; v + 1 < start.length; v++) {
-    if (start[v] === start[v + 1]) continue;
-    let [low, high, rim] = [Infinity, -Infinity, false];
-    for (let k = start[v]; k < start[v + 1] && !rim; k++)
-      for (let e = 3 * triangle[k]; e < 3 * triangle[k] + 3; e++) {
-        const u = s.triangles[e];
-        if (u !== v) [low, high] = [Math.min(low, s.z[u]), Math.max(high, s.z[u])];
-        if (s.neighbours[e] < 0 && (u === v || s.triangles[nextEdge(e)] === v)) rim = true;
-      }
-    if (rim) continue;
-    const [from, to] = s.z[v] > high ? [high, s.z[v]] : s.z[v] < low ? [s.z[v], low] : [0, 0];
+  for (let v = 0; v < off.length; v++) {
+    if (Math.abs(off[v]) < interval * (least - 1)) continue;
+    const [from, to] = off[v] > 0 ? [s.z[v] - off[v], s.z[v]] : [s.z[v], s.z[v] - off[v]];
     const contours = Math.floor(to / interval) - Math.floor(from / interval);
-    if (contours >= least) out.push({ vertex: v, off: s.z[v] > high ? to - from : from - to, contours });
+    if (contours >= least) out.push({ vertex: v, off: off[v], contours });
   }
   return out.sort((a, b) => Math.abs(b.off) - Math.abs(a.off) || s.x[a.vertex] - s.x[b.vertex]);
+}
+
+/** What heights say of each vertex and triangle. */
+interface HeightFacts {
+  /** How far a vertex off the rim is above all its neighbours (+) or below all (−), m; 0 for others. */
+  off: Float64Array;
+  /** 1 for level triangles. */
+  flat: Uint8Array;
+}
+
+const known = new WeakMap<Uint32Array, { z: Float64Array; facts: HeightFacts }>();
+
+/** Of triangles that stand as before, only those are looked at again that have a corner with another elevation. */
+function heightFacts(s: Surface): HeightFacts {
+  const before = known.get(s.triangles);
+  const moved = before ? movedVertices(before.z, s.z) : [];
+  if (before && moved.length === 0) return before.facts;
+  const count = s.triangles.length / 3;
+  const facts = before
+    ? { off: before.facts.off.slice(), flat: before.facts.flat.slice() }
+    : { off: new Float64Array(s.x.length), flat: new Uint8Array(count) };
+  if (before) {
+    const beside = trianglesBeside(s, moved);
+    const about = new Set<number>();
+    for (const t of beside) {
+      facts.flat[t] = isLevel(s, t);
+      for (let e = 3 * t; e < 3 * t + 3; e++) about.add(s.triangles[e]);
+    }
+    for (const v of about) facts.off[v] = aboveAll(s, v);
+  } else {
+    for (let t = 0; t < count; t++) facts.flat[t] = isLevel(s, t);
+    const { start } = trianglesAt(s);
+    for (let v = 0; v + 1 < start.length; v++) facts.off[v] = aboveAll(s, v);
+  }
+  known.set(s.triangles, { z: s.z.slice(), facts });
+  return facts;
+}
+
+function isLevel({ z, triangles }: Surface, t: number): 0 | 1 {
+  const [a, b, c] = [z[triangles[3 * t]], z[triangles[3 * t + 1]], z[triangles[3 * t + 2]]];
+  return Math.max(a, b, c) - Math.min(a, b, c) < LEVEL ? 1 : 0;
+}
+
+function aboveAll(s: Surface, v: number): number {
+  const { start, triangle } = trianglesAt(s);
+  if (start[v] === start[v + 1]) return 0;
+  let [low, high] = [Infinity, -Infinity];
+  for (let k = start[v]; k < start[v + 1]; k++)
+    for (let e = 3 * triangle[k]; e < 3 * triangle[k] + 3; e++) {
+      const u = s.triangles[e];
+      if (u !== v) [low, high] = [Math.min(low, s.z[u]), Math.max(high, s.z[u])];
+      if (s.neighbours[e] < 0 && (u === v || s.triangles[nextEdge(e)] === v)) return 0;
+    }
+  return s.z[v] > high ? s.z[v] - high : s.z[v] < low ? s.z[v] - low : 0;
 }
 
 function areaOf({ x, y, triangles }: Surface, t: number): number {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applyChange, type Change, type ProjectDocument, type SurfaceRow } from '#core/project';
+import { StageMemory } from '#core/stages';
 import { elevationIn, triangleWalk, type Surface } from '#core/terrain';
 import { surveyOf } from './survey-of.ts';
 
@@ -123,5 +124,31 @@ describe('a boundary that is found', () => {
     const { doc, run } = surveyOf(GRID.filter((_, i) => i < 20 || i === 20 || i === 24));
     const { account } = run(withRow(doc, { id: 'f', on: true, kind: 'found-boundary', longest: 12 })).surfaces[0];
     expect(account.rows.f).toBeGreaterThan(0);
+  });
+});
+
+describe('what is asked of a surface', () => {
+  const checked = [...GRID, ...Array.from({ length: 21 }, (_, i) => `C${i},${1 + (i % 7) * 2.5},${2 + Math.floor(i / 7) * 6},${(10.3 + (1 + (i % 7) * 2.5) / 5).toFixed(3)},CK`)]; // prettier-ignore
+  const row = (within: number | null): SurfaceRow => ({ id: 'c', on: true, kind: 'checks', rule: { codes: ['CK'] }, within }); // prettier-ignore
+  const asked = (queries: { kind: string }[]): number => queries.filter((q) => q.kind === 'check-shots').length;
+
+  it('follows the class that is wanted, though no triangle moves', () => {
+    const { doc, run } = surveyOf(checked);
+    const memory = new StageMemory();
+    expect(asked(run(withRow(doc, row(null)), memory).queries)).toBe(0);
+    expect(asked(run(withRow(doc, row(0.1)), memory).queries)).toBe(1);
+    expect(asked(run(withRow(doc, row(1)), memory).queries)).toBe(0);
+  });
+
+  it('follows the contour interval, by which a lone top is told', () => {
+    const top = GRID.map((r, i) => (i === 12 ? '13,10,10,13.6,GR' : r));
+    const { doc, run } = surveyOf(top);
+    const memory = new StageMemory();
+    const peaks = (interval: number): number => {
+      const set = apply(doc, { op: 'settings.set', settings: { spike: 3 } });
+      const edited = apply(set, { op: 'surface.edit', id: 'ground', set: { interval } });
+      return run(edited, memory).queries.filter((q) => q.kind === 'lone-peak').length;
+    };
+    expect([peaks(1), peaks(0.1)]).toEqual([0, 1]);
   });
 });

@@ -108,3 +108,26 @@ it('plan area by slope adds up to all of it', () => {
   const half = areaBySlope(surfaceOf(grid(3, (x) => x * 0.1)), [0.05, 0.2]);
   expect(half.map((v) => Math.round(v))).toEqual([0, 100, 0]);
 });
+
+it('heights that change give what a look at all of them gives', () => {
+  const height = fc.integer({ min: 0, max: 4 });
+  fc.assert(
+    fc.property(
+      fc.array(height, { minLength: 36, maxLength: 36 }),
+      fc.array(fc.tuple(fc.nat(35), height), { maxLength: 6 }),
+      (heights, edits) => {
+        // prettier-ignore
+        const surface = surfaceOf(grid(6, (x, y) => heights[x / 5 + 6 * (y / 5)]));
+        lonePeaks(surface, 0.5, 1);
+        const z = surface.z.slice();
+        for (const [v, h] of edits) z[v] = h;
+        const edited = { ...surface, z };
+        // The same triangles, in another list: nothing is known of it.
+        const anew = { ...edited, triangles: surface.triangles.slice() };
+        expect(lonePeaks(edited, 0.5, 1)).toEqual(lonePeaks(anew, 0.5, 1));
+        expect(flatParts(edited, 1)).toEqual(flatParts(anew, 1));
+      },
+    ),
+    { numRuns: 300 },
+  );
+});

@@ -2,7 +2,16 @@ import { distance } from '#core/kernel';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument } from '#core/project';
 import { contourSettings, pointKey, type BuiltSurface, type PointTable } from '#core/stages';
-import { flatParts, lonePeaks, nextEdge, NO_POINT, slivers, verticalAccuracy, type Surface } from '#core/terrain';
+import {
+  flatParts,
+  lonePeaks,
+  nextEdge,
+  NO_POINT,
+  slivers,
+  verticalAccuracy,
+  type Sliver,
+  type Surface,
+} from '#core/terrain';
 import { settleQuery, type Query } from '../query.ts';
 
 /** A triangle with a smaller angle than 1° is a sliver: its sine. */
@@ -124,14 +133,7 @@ function askLevel(doc: ProjectDocument, { id, name, surface }: BuiltSurface): Qu
 
 /** Slivers at the rim that reach far: they bridge bays, and their slopes mean nothing. */
 function askSlivers(doc: ProjectDocument, { id, name, surface }: BuiltSurface): Query[] {
-  const usual = medianSide(surface);
-  const far = slivers(surface, SLIVER)
-    .filter((s) => s.atRim)
-    .map((s) => ({ ...s, side: rimSide(surface, s.triangle) }))
-    .filter((s) => sideLength(surface, s.side) > FAR * usual)
-    .sort((p, q) => sideLength(surface, q.side) - sideLength(surface, p.side) || p.x - q.x)
-    .slice(0, MOST_SLIVERS)
-    .filter((s) => widestGap(surface, s.side, usual) > FAR * usual);
+  const far = farSlivers(surface);
   if (far.length === 0) return [];
   const shortest = Math.min(...far.map((s) => sideLength(surface, s.side)));
   const longest = Math.floor(shortest * 100) / 100;
@@ -155,6 +157,27 @@ function askSlivers(doc: ProjectDocument, { id, name, surface }: BuiltSurface): 
     }),
   ];
 }
+/** Heights have no part in them: found once for as long as the triangles stand. */
+function farSlivers(surface: Surface): FarSliver[] {
+  const known = found.get(surface.triangles);
+  if (known) return known;
+  const usual = medianSide(surface);
+  const far = slivers(surface, SLIVER)
+    .filter((s) => s.atRim)
+    .map((s) => ({ ...s, side: rimSide(surface, s.triangle) }))
+    .filter((s) => sideLength(surface, s.side) > FAR * usual)
+    .sort((p, q) => sideLength(surface, q.side) - sideLength(surface, p.side) || p.x - q.x)
+    .slice(0, MOST_SLIVERS)
+    .filter((s) => widestGap(surface, s.side, usual) > FAR * usual);
+  found.set(surface.triangles, far);
+  return far;
+}
+interface FarSliver extends Sliver {
+  /** Its side at the rim. */
+  side: number;
+}
+const found = new WeakMap<Uint32Array, FarSliver[]>();
+
 /** How many times the usual side is far. */
 const FAR = 5;
 const MOST_SLIVERS = 30;

@@ -7,6 +7,9 @@ import { RowName, SmallTable, type SmallColumn } from '../../frame/small-table.t
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
+import { useState } from 'react';
+import { problemText } from '../../frame/api.ts';
+import { keepDated } from './keep-dated.ts';
 import { copyOf, newSurface } from './new-surface.ts';
 
 /** Every surface of the project: which are drawn, which one's recipe is read below. */
@@ -17,6 +20,19 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
   const current = doc.surfaces.find((s) => s.id === view.current)!;
   const add = async (surface: ReturnType<typeof newSurface>): Promise<void> => {
     if (await make({ op: 'surface.add', surface })) view.stand(surface.id);
+  };
+  const { tables, id: project, tell } = useParts('tables', 'id', 'tell');
+  const [keeping, setKeeping] = useState(false);
+  const triangles = tables?.surfaces.get(current.id);
+  const keep = async (): Promise<void> => {
+    setKeeping(true);
+    try {
+      view.stand(await keepDated(project, doc, current, triangles!, tables!.revision, new Date()));
+    } catch (error) {
+      tell(problemText(error));
+    } finally {
+      setKeeping(false);
+    }
   };
   const figures = (s: SurfaceRecipe) => summary.surfaces.find((one) => one.id === s.id);
   const columns: SmallColumn<SurfaceRecipe>[] = [
@@ -84,6 +100,13 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
           </Act>
           <Act disabled={busy} onClick={() => void add(copyOf(doc, current))}>
             Copy “{current.name.slice(0, 24)}”
+          </Act>
+          <Act
+            disabled={busy || keeping || !triangles?.triangles.length}
+            title="Its triangles as they are now, to compare with later"
+            onClick={() => void keep()}
+          >
+            {keeping ? 'keeping …' : `Keep “${current.name.slice(0, 24)}” as it is now`}
           </Act>
           <Act disabled={busy} onClick={() => void make({ op: 'surface.remove', id: current.id })}>
             Delete “{current.name.slice(0, 24)}”
