@@ -23,5 +23,7 @@ export * from './plane-fits.ts';
 export * from './spikes.ts';
 export * from './shifted-runs.ts';
 export * from './boundary.ts';
+export * from './areas.ts';
+export { gridOf } from './grid-values.ts';
 export { layIn } from './lay-in.ts';
 export { outlines, peelRim, rimLoops } from './rim-loops.ts';

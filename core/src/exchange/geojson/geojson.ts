@@ -112,8 +112,8 @@ function take(out: GeoJsonContent, g: Geometry, properties: Record<string, unkno
 }
 
 export interface GeoJsonFeature {
-  kind: 'Point' | 'LineString';
-  coordinates: number[] | number[][];
+  kind: 'Point' | 'LineString' | 'Polygon';
+  coordinates: number[] | number[][] | number[][][];
   properties: Record<string, unknown>;
 }
 
