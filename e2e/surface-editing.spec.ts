@@ -201,6 +201,21 @@ test('the ground is kept as it is, goes on, and a page says whether it is fit to
   await expect(surfaces.getByRole('row').nth(1)).toContainText('49');
   await expect(surfaces.getByRole('row').nth(2)).toContainText('53');
 
+  // What it holds goes out: a grid that begins as TIFF does, areas by elevation as polygons.
+  const write = page.getByLabel('write Ground as');
+  await write.selectOption('grid');
+  await page.getByLabel('side of a cell m').fill('2.5');
+  const [grid] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export', exact: true }).click()]); // prettier-ignore
+  expect(grid.suggestedFilename()).toBe('Ground-grid.tif');
+  expect(readFileSync(await grid.path()).subarray(0, 4)).toEqual(Buffer.from([0x49, 0x49, 42, 0]));
+  await write.selectOption('elevations');
+  await page.getByLabel('elevations every m').fill('0');
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
+  await expect(page.getByText('Type a length larger than zero.')).toBeVisible();
+  await page.getByLabel('elevations every m').fill('1');
+  const [areas] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export', exact: true }).click()]); // prettier-ignore
+  expect(readFileSync(await areas.path(), 'utf8')).toContain('"Polygon"');
+
   await page.getByRole('link', { name: 'Fit to use?' }).click();
   const report = page.getByRole('region', { name: 'fit to use' });
   await expect(report).toContainText('Not yet');

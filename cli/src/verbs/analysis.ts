@@ -21,6 +21,10 @@ const CONTOURING = {
   ...READING,
   interval: length('--interval <length>', 'between contours', 1e-6),
   every: whole('--every <n>', 'an index contour every so many; 5 otherwise, 0 for none', 100_000),
+  smooth: flag(
+    '--smooth',
+    'cuts the corners of contours; they neither cross nor leave the band between their neighbours',
+  ),
   ...OUTPUT,
   ...DXF,
 };
@@ -46,7 +50,11 @@ function contours([file]: string[], options: Values<typeof CONTOURING> & Common)
   const surface = surfaceOf(file, options);
   let list;
   try {
-    list = contoursOf(surface, { interval: options.interval, indexEvery: options.every ?? 5 });
+    list = contoursOf(surface, {
+      interval: options.interval,
+      indexEvery: options.every ?? 5,
+      smooth: options.smooth === true,
+    });
   } catch (error) {
     if (error instanceof RangeError) throw new CannotDo(error.message);
     throw error;

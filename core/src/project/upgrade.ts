@@ -53,9 +53,9 @@ function currentEdits(edits: ProjectDocument['edits'] | Record<string, PointEdit
 }
 
 /** Until they were asked for, the first of coincident points stayed and the first line counted where two met. */
-type OldRecipe = Omit<SurfaceRecipe, 'keep' | 'meeting'> & Partial<SurfaceRecipe>;
+type OldRecipe = Omit<SurfaceRecipe, 'keep' | 'meeting' | 'smooth'> & Partial<SurfaceRecipe>;
 const currentRecipe = (kept: OldRecipe): SurfaceRecipe =>
-  kept.keep === undefined ? { ...kept, keep: null, meeting: null } : (kept as SurfaceRecipe);
+  kept.smooth === undefined ? { ...kept, keep: kept.keep ?? null, meeting: kept.meeting ?? null, smooth: null } : (kept as SurfaceRecipe); // prettier-ignore
 
 interface OldParts {
   intakes: OldIntake[];

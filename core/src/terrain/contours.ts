@@ -1,6 +1,7 @@
 import { nextEdge } from './delaunay.ts';
 import { BLOCK, heightBlocks } from './height-blocks.ts';
 import { movedVertices, trianglesBeside } from './moved.ts';
+import { smoothed, type ContourCorner } from './smooth-contour.ts';
 import type { Surface } from './surface.ts';
 
 export interface Contour {
@@ -17,6 +18,8 @@ export interface ContourSettings {
   interval: number;
   /** Every how many intervals an index contour stands; 0 for none. */
   indexEvery: number;
+  /** Corners are cut, without crossing another contour or leaving the band between the neighbours. */
+  smooth?: boolean;
 }
 
 /** Most contours that one call makes: beyond it the interval is meant for another surface. */
@@ -29,7 +32,7 @@ const MOST_LEVELS = 20_000;
  */
 export function contours(
   s: Surface,
-  { interval, indexEvery }: ContourSettings,
+  { interval, indexEvery, smooth = false }: ContourSettings,
   /** Which levels, as multiples of the interval; all without. */
   only: ReadonlySet<number> | null = null,
 ): Contour[] {
@@ -57,20 +60,27 @@ export function contours(
 
   function trace(start: number, elevation: number) {
     const line: number[] = [];
+    // The side that each place lies on, where lines are smoothed.
+    const sides: number[] = [];
+    const push = (side: number): void => {
+      const before = line.length;
+      pushPlace(s, side, elevation, line);
+      if (line.length > before) sides.push(side);
+    };
     let e = start;
     let closed = false;
     for (;;) {
       visited[e] = stamp;
-      pushPlace(s, e, elevation, line);
+      push(e);
       const exit = exitSide(s, e, elevation);
       const next = s.neighbours[exit];
       if (next < 0) {
-        pushPlace(s, exit, elevation, line);
+        push(exit);
         break;
       }
       if (visited[next] === stamp) {
         closed = next === start;
-        pushPlace(s, exit, elevation, line);
+        push(exit);
         break;
       }
       e = next;
@@ -79,7 +89,19 @@ export function contours(
       line[line.length - 2] = line[0];
       line[line.length - 1] = line[1];
     }
+    if (smooth && line.length >= 6) return { elevation, closed, line: smoothed(s, cornersOf(line, sides, elevation, closed), closed, interval) }; // prettier-ignore
     return { elevation, closed, line: Float64Array.from(line) };
+  }
+
+  function cornersOf(
+    line: readonly number[],
+    sides: readonly number[],
+    elevation: number,
+    closed: boolean,
+  ): ContourCorner[] {
+    const atVertex = (side: number): boolean => s.z[s.triangles[side]] === elevation || s.z[s.triangles[nextEdge(side)]] === elevation; // prettier-ignore
+    const all = sides.map((side, i) => ({ x: line[2 * i], y: line[2 * i + 1], side: atVertex(side) ? -1 : side }));
+    return closed ? all.slice(0, line.length / 2 - 1) : all;
   }
 }
 

@@ -205,9 +205,9 @@ describe('edits by hand', () => {
 describe('a document from before', () => {
   it('has surfaces that keep the first, as it was', () => {
     const old = newDocument();
-    const { keep: _, meeting: __, ...recipe } = old.surfaces[0];
+    const { keep: _, meeting: __, smooth: ___, ...recipe } = old.surfaces[0];
     const upgraded = upgradeDocument({ ...old, surfaces: [recipe as (typeof old.surfaces)[0]] });
-    expect(upgraded.surfaces[0]).toMatchObject({ keep: null, meeting: null });
+    expect(upgraded.surfaces[0]).toMatchObject({ keep: null, meeting: null, smooth: null });
     expect(upgradeDocument(upgraded)).toEqual(upgraded);
   });
 });

@@ -2,6 +2,7 @@ import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
+import { writeSurface, type WriteAsked } from './write-surface.ts';
 import { LiveEdit, type Compared, type LiveChange } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
@@ -32,6 +33,11 @@ const work = {
   },
   /** What a surface is worth, from its triangles alone. */
   fitness: (surface: Surface): SurfaceFitness => surfaceFitness(surface),
+  /** A surface as a file; throws where what was asked makes none. */
+  write(surface: Surface, asked: WriteAsked): Uint8Array {
+    const bytes = writeSurface(surface, asked);
+    return transfer(bytes, [bytes.buffer]);
+  },
   /** Where water runs on a surface, from places spread over it, and where it stands: pieces x, y, depth. */
   flow(surface: Surface): { lines: Float64Array[]; water: Float64Array } {
     const from = flowFinder(surface);

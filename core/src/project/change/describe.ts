@@ -60,6 +60,7 @@ export const SURFACE_FIELD: Record<string, string> = {
   longestSide: 'the longest side',
   interval: 'the contour interval',
   indexEvery: 'the index contours',
+  smooth: 'whether contours are smoothed',
 };
 
 /** Changes of what was measured or decided in the field: a checker asks why. */

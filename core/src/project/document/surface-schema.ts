@@ -103,6 +103,8 @@ export const surfaceSchema = z.object({
   /** m between contours. */
   interval: z.union([z.number().min(0.001).max(1e4), z.literal('none')]).nullable(),
   indexEvery: z.int().min(0).max(100).nullable(),
+  /** Contours with their corners cut; null as they run over the triangles. */
+  smooth: z.boolean().nullable(),
   rows: z.array(surfaceRowSchema).max(10_000),
 });
 export type SurfaceRecipe = z.infer<typeof surfaceSchema>;
@@ -125,6 +127,7 @@ export const groundRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>): Surfa
   longestSide: null,
   interval: null,
   indexEvery: null,
+  smooth: null,
   rows: [
     { id: 'survey', on: true, kind: 'survey' },
     { id: 'codes', on: true, kind: 'exclude-codes' },
@@ -145,6 +148,7 @@ export const designRecipe = (
   longestSide: 'none',
   interval: null,
   indexEvery: null,
+  smooth: null,
   rows: [
     ...intakes.map((intake) => ({ id: `file-${intake}`.slice(0, 40), on: true, kind: 'file' as const, intake })),
     { id: 'lines', on: true, kind: 'lines' as const, codes: null },

@@ -10,10 +10,12 @@ export interface DrawnContours {
 /** How a surface is contoured; null where it is not. */
 export function contourSettings(
   { settings }: Pick<ProjectDocument, 'settings'>,
-  recipe: Pick<SurfaceRecipe, 'interval' | 'indexEvery'>,
+  recipe: Pick<SurfaceRecipe, 'interval' | 'indexEvery' | 'smooth'>,
 ): ContourSettings | null {
   const interval = recipe.interval ?? settings.contourInterval;
-  return interval === 'none' ? null : { interval, indexEvery: recipe.indexEvery ?? settings.indexEvery };
+  return interval === 'none'
+    ? null
+    : { interval, indexEvery: recipe.indexEvery ?? settings.indexEvery, smooth: recipe.smooth ?? false };
 }
 
 /** A surface is contoured, or says in a sentence why it cannot be. */

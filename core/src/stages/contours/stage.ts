@@ -14,7 +14,7 @@ interface Drawn {
 export const contoursStage: Stage<DrawnContours> = {
   name: 'contours',
   doing: (doc, id) => `contouring ${recipeOf(doc, id).name}`,
-  version: 17,
+  version: 18,
   subjects: surfaceIds,
   inputs: (_, id) => each(surfaceStage, [id]),
   settings: (doc, id) => contourSettings(doc, recipeOf(doc, id)),
@@ -41,6 +41,7 @@ function drawAgain(
   const alike =
     before?.surface.triangles === surface.triangles &&
     before.settings.interval === settings.interval &&
+    before.settings.smooth === settings.smooth &&
     before.settings.indexEvery === settings.indexEvery;
   const again = alike ? contoursAgain(before.surface, before.contours, surface, settings) : null;
   if (again) return { drawn: again.contours, levels: again.levels };

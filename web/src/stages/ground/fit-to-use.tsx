@@ -2,8 +2,10 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import type { ProjectDocument } from '#core/project';
-import { surfaceReport, type SurfaceFitness } from '#core/report';
+import { fileStem } from '#core/exchange';
+import { surfaceCsv, surfaceReport, type SurfaceFitness } from '#core/report';
 import { Act, Aside, Pick } from '../../frame/controls.tsx';
+import { saveText } from '../../frame/download.ts';
 import { PaperAct } from '../../frame/paper.tsx';
 import { ReportTableView } from '../../frame/report-table.tsx';
 import { isSettled, useParts, useProject } from '../../project-state/store.ts';
@@ -46,6 +48,13 @@ export function FitToUse({ doc, surface }: { doc: ProjectDocument; surface: stri
           Show the weak parts
         </Act>
         <Box flex="1" />
+        <Act
+          look="quiet"
+          disabled={!report}
+          onClick={() => saveText(`${fileStem(report!.title, 'statistics')}.csv`, surfaceCsv(report!))}
+        >
+          As CSV
+        </Act>
         {settled ? (
           <PaperAct project={id} path={`surface-report?surface=${encodeURIComponent(surface)}`}>
             As PDF

@@ -11,6 +11,7 @@ import { useState } from 'react';
 import { problemText } from '../../frame/api.ts';
 import { keepDated } from './keep-dated.ts';
 import { copyOf, newSurface } from './new-surface.ts';
+import { WriteSurface } from './write-surface.tsx';
 
 /** Every surface of the project: which are drawn, which one's recipe is read below. */
 export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: Summary }) {
@@ -113,6 +114,9 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
           </Act>
         </Flex>
       </Changing>
+      <Flex px="8px" pb="8px">
+        <WriteSurface key={current.id} doc={doc} recipe={current} />
+      </Flex>
     </Leaf>
   );
 }

@@ -155,6 +155,17 @@ export function SurfaceSettings({
               </Act>
             </>
           )}
+          {interval === 'none' ? null : (
+            <chakra.label display="inline-flex" gap="6px" alignItems="center" px="10px">
+              <input
+                type="checkbox"
+                checked={recipe.smooth ?? false}
+                disabled={busy}
+                onChange={(e) => set({ smooth: e.target.checked })}
+              />
+              smoothed
+            </chakra.label>
+          )}
           {asProject({ interval: null, indexEvery: null }, recipe.interval !== null || recipe.indexEvery !== null)}
         </Flex>
         {contourProblem ? (
