@@ -176,7 +176,7 @@ test('the ground is kept as it is, goes on, and a page says whether it is fit to
   await takeIn(page, 'Import 53 points', 1);
   await go(page, 'ground');
   const surfaces = page.getByRole('table', { name: 'surfaces' });
-  await page.getByRole('button', { name: 'Keep “Ground” as it is now' }).click();
+  await page.getByRole('button', { name: 'Keep as it is now: “Ground”' }).click();
   const kept = surfaces.getByRole('button', { name: /^Ground of \d{4}-\d\d-\d\d$/ });
   await expect(kept).toBeVisible({ timeout: 30_000 });
   await settled(page);

@@ -29,5 +29,5 @@ export * from './code-table.ts';
 export * from './book-file.ts';
 export * from './spreadsheet.ts';
 export * from './received.ts';
-export { NO_VALUE, writeGeoTiff, type GridValues } from './raster/geotiff.ts';
+export { writeGeoTiff } from './raster/geotiff.ts';
 export { writeGlb } from './gltf/write-glb.ts';

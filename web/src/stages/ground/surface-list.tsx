@@ -94,27 +94,30 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
         rowStyle={(s) => ({ bg: s.id === view.current ? 'mark' : undefined })}
         cellStyle={{ height: '30px' }}
       />
-      <Changing>
-        <Flex gap="6px" p="8px" wrap="wrap">
+      <Flex gap="6px" p="8px" wrap="wrap">
+        <Changing>
           <Act disabled={busy} onClick={() => void add(newSurface(doc))}>
             New surface
           </Act>
-          <Act disabled={busy} onClick={() => void add(copyOf(doc, current))}>
-            Copy “{current.name.slice(0, 24)}”
+          <Act aria-label={`Copy “${current.name}”`} disabled={busy} onClick={() => void add(copyOf(doc, current))}>
+            Copy
           </Act>
           <Act
+            aria-label={`Keep as it is now: “${current.name}”`}
             disabled={busy || keeping || !triangles?.triangles.length}
             title="Its triangles as they are now, to compare with later"
             onClick={() => void keep()}
           >
-            {keeping ? 'keeping …' : `Keep “${current.name.slice(0, 24)}” as it is now`}
+            {keeping ? 'keeping …' : 'Keep as it is now'}
           </Act>
-          <Act disabled={busy} onClick={() => void make({ op: 'surface.remove', id: current.id })}>
-            Delete “{current.name.slice(0, 24)}”
+          <Act
+            aria-label={`Delete “${current.name}”`}
+            disabled={busy}
+            onClick={() => void make({ op: 'surface.remove', id: current.id })}
+          >
+            Delete
           </Act>
-        </Flex>
-      </Changing>
-      <Flex px="8px" pb="8px">
+        </Changing>
         <WriteSurface key={current.id} doc={doc} recipe={current} />
       </Flex>
     </Leaf>

@@ -71,7 +71,7 @@ export function WriteSurface({ doc, recipe }: { doc: ProjectDocument; recipe: Su
       <Pick
         aria-label={`write ${recipe.name} as`}
         value=""
-        maxWidth="200px"
+        width="104px"
         disabled={writing || !surface?.triangles.length}
         onChange={(e) => begin(e.target.value as SurfaceFile)}
       >
