@@ -1,4 +1,4 @@
-import { buildSurface, contours, delaunay, elevationsAt, leaveOneOut, liveSurface, measureSurface, planSurface, type Surface } from '#core/terrain'; // prettier-ignore
+import { buildSurface, contours, delaunay, elevationsAt, leaveOneOut, liveSurface, measureSurface, overlay, planSurface, type Surface } from '#core/terrain'; // prettier-ignore
 import { cloud } from './points.ts';
 
 const timed = <T>(work: () => T): { ms: number; result: T } => {
@@ -46,10 +46,15 @@ export function surfaceFigure(sizes: readonly number[] = [1e4, 1e5, 1e6]): void 
       }
     }
     const left = timed(() => leaveOneOut(s));
+    // The same ground measured again: points of their own.
+    const again = rolling(n);
+    const turned = planSurface({ ...again, x: again.x.map((v) => v * 0.9 + 0.3), y: again.y.map((v) => v * 0.95 + 0.2), segments: new Uint32Array(), coincidence: 0.001, longestSide: null }); // prettier-ignore
+    let pieces = 0;
+    const laid = timed(() => overlay(s, { ...turned, z: new Float64Array(turned.x.length) }, () => pieces++));
     const rebuild = timed(() => planSurface(input)).ms;
     const part = (ms: number): string => `${(ms / bare).toFixed(2)}`;
     console.log(
-      `  ${n.toExponential(0)}: bare ${bare.toFixed(0)} ms; whole surface ${part(whole.ms)}; ${n.toExponential(0)} elevations ${part(heights)}; 100 levels ${part(drawn.ms)}; a vertex moved ${median(moves).toFixed(3)} ms, ${(median(moves) / rebuild).toExponential(1)} of rebuilding, ${Math.max(...moves).toFixed(2)} ms at most (taken under the hand once: ${part(opened.ms)}); ${Math.min(20_000, n)} points left out one by one ${part(left.ms)}`, // prettier-ignore
+      `  ${n.toExponential(0)}: bare ${bare.toFixed(0)} ms; whole surface ${part(whole.ms)}; ${n.toExponential(0)} elevations ${part(heights)}; 100 levels ${part(drawn.ms)}; a vertex moved ${median(moves).toFixed(3)} ms, ${(median(moves) / rebuild).toExponential(1)} of rebuilding, ${Math.max(...moves).toFixed(2)} ms at most (taken under the hand once: ${part(opened.ms)}); ${Math.min(20_000, n)} points left out one by one ${part(left.ms)}; overlay of two ${part(laid.ms)}, ${pieces} pieces, ${((1000 * laid.ms) / pieces).toFixed(2)} µs each`, // prettier-ignore
     );
   }
 }

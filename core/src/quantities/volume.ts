@@ -1,6 +1,5 @@
-import Flatbush from 'flatbush';
 import { CompensatedSum } from '#core/kernel';
-import type { Surface } from '#core/terrain';
+import { overlay, type Surface } from '#core/terrain';
 
 export interface Volume {
   /** Ground to be taken away: where the compared level or surface lies below the ground, m³. */
@@ -83,29 +82,21 @@ export function volumeToLevel(ground: Surface, level: number): VolumeResult {
 }
 
 /**
- * Exact volume between two surfaces where both exist: every pair of overlapping triangles is
- * intersected in plan, and the difference of the two planes integrated over the convex piece.
+ * Exact volume between two surfaces where both exist: the pieces that their triangles have in common in plan, with the
+ * difference of the two planes integrated over each.
  */
 export function volumeBetween(ground: Surface, design: Surface): VolumeResult {
   const tally = new Tally();
-  const count = design.triangles.length / 3;
-  if (count === 0 || ground.triangles.length === 0) return { ...tally.result(), pieces: new Float64Array(0) };
-  const index = new Flatbush(count);
-  for (let t = 0; t < count; t++) index.add(...boxOf(design, t));
-  index.finish();
-  for (let t = 0; t < ground.triangles.length / 3; t++)
-    for (const u of index.search(...boxOf(ground, t))) addOverlap(tally, ground, t, design, u);
+  // Pieces of one triangle of the ground follow each other.
+  let last = -1;
+  let under: [number, number, number] | null = null;
+  overlay(ground, design, (t, u, piece, corners, ox, oy) => {
+    if (t !== last) under = planeAbout(ground, t, ox, oy);
+    last = t;
+    const over = planeAbout(design, u, ox, oy);
+    if (under && over) addPiece(tally, piece, corners, ox, oy, [over[0] - under[0], over[1] - under[1], over[2] - under[2]]); // prettier-ignore
+  });
   return { ...tally.result(), pieces: Float64Array.from(tally.pieces) };
-}
-
-function boxOf(s: Surface, t: number): [number, number, number, number] {
-  const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
-  return [
-    Math.min(s.x[a], s.x[b], s.x[c]),
-    Math.min(s.y[a], s.y[b], s.y[c]),
-    Math.max(s.x[a], s.x[b], s.x[c]),
-    Math.max(s.y[a], s.y[b], s.y[c]),
-  ];
 }
 
 /** Plane of triangle t about an origin: elevation there, and gradient. */
@@ -123,55 +114,23 @@ function planeAbout(s: Surface, t: number, ox: number, oy: number): [number, num
   return [s.z[a] + gx * (ox - s.x[a]) + gy * (oy - s.y[a]), gx, gy];
 }
 
-function addOverlap(tally: Tally, ground: Surface, t: number, design: Surface, u: number): void {
-  const ox = ground.x[ground.triangles[3 * t]];
-  const oy = ground.y[ground.triangles[3 * t]];
-  let piece = cornersAbout(ground, t, ox, oy);
-  const by = cornersAbout(design, u, ox, oy);
-  for (let k = 0; k < 6 && piece.length; k += 2) {
-    piece = keepLeft(piece, by[k], by[k + 1], by[(k + 2) % 6], by[(k + 3) % 6]);
-  }
-  if (piece.length < 6) return;
-  const groundPlane = planeAbout(ground, t, ox, oy);
-  const designPlane = planeAbout(design, u, ox, oy);
-  if (!groundPlane || !designPlane) return;
-  const [g0, gx, gy] = groundPlane;
-  const [d0, dx, dy] = designPlane;
-  const difference = (px: number, py: number): number => d0 - g0 + (dx - gx) * px + (dy - gy) * py;
+/** Adds a convex piece, fanned in triangles; the difference is a plane about the piece's origin. */
+function addPiece(
+  tally: Tally,
+  piece: Float64Array,
+  corners: number,
+  ox: number,
+  oy: number,
+  [d0, dx, dy]: [number, number, number],
+): void {
   const [ax, ay] = piece;
-  for (let i = 2; i + 3 < piece.length; i += 2) {
-    const [bx, by2, cx, cy] = [piece[i], piece[i + 1], piece[i + 2], piece[i + 3]];
-    const area = ((bx - ax) * (cy - ay) - (cx - ax) * (by2 - ay)) / 2;
+  const da = d0 + dx * ax + dy * ay;
+  for (let i = 2; i + 3 < 2 * corners; i += 2) {
+    const [bx, by, cx, cy] = [piece[i], piece[i + 1], piece[i + 2], piece[i + 3]];
+    const area = ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
     if (!(area > 0)) continue;
-    const [da, db, dc] = [difference(ax, ay), difference(bx, by2), difference(cx, cy)];
+    const [db, dc] = [d0 + dx * bx + dy * by, d0 + dx * cx + dy * cy];
     tally.add(area, da, db, dc);
-    tally.pieces.push(ax + ox, ay + oy, da, bx + ox, by2 + oy, db, cx + ox, cy + oy, dc);
+    tally.pieces.push(ax + ox, ay + oy, da, bx + ox, by + oy, db, cx + ox, cy + oy, dc);
   }
-}
-
-function cornersAbout(s: Surface, t: number, ox: number, oy: number): number[] {
-  const out: number[] = [];
-  for (let k = 0; k < 3; k++) {
-    const v = s.triangles[3 * t + k];
-    out.push(s.x[v] - ox, s.y[v] - oy);
-  }
-  return out;
-}
-
-/** The part of a convex piece on the left of a → b (Sutherland and Hodgman, 1974). */
-function keepLeft(piece: number[], ax: number, ay: number, bx: number, by: number): number[] {
-  const out: number[] = [];
-  const n = piece.length;
-  const side = (i: number): number => (bx - ax) * (piece[i + 1] - ay) - (by - ay) * (piece[i] - ax);
-  for (let i = 0; i < n; i += 2) {
-    const j = (i + 2) % n;
-    const si = side(i);
-    const sj = side(j);
-    if (si >= 0) out.push(piece[i], piece[i + 1]);
-    if ((si > 0 && sj < 0) || (si < 0 && sj > 0)) {
-      const f = si / (si - sj);
-      out.push(piece[i] + f * (piece[j] - piece[i]), piece[i + 1] + f * (piece[j + 1] - piece[i + 1]));
-    }
-  }
-  return out;
 }

@@ -12,6 +12,7 @@ export * from './heights.ts';
 export * from './check-shots.ts';
 export * from './locate.ts';
 export * from './thin.ts';
+export { overlay } from './overlay.ts';
 export { liveSurface, type LiveSurface } from './live.ts';
 export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';
 export * from './contours.ts';

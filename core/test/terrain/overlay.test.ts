@@ -1,0 +1,90 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { clipToRing, cutVoid, elevationIn, measureSurface, overlay, triangleWalk, type Surface } from '#core/terrain';
+import { surfaceOf } from './made.ts';
+
+/** Area of the pieces, and whether each lies in both of the triangles that it names. */
+function piecesOf(a: Surface, b: Surface): { area: number; count: number; keys: Set<string>; apart: number } {
+  let [area, count, apart] = [0, 0, 0];
+  const keys = new Set<string>();
+  const [findA, findB] = [triangleWalk(a), triangleWalk(b)];
+  overlay(a, b, (t, u, piece, n, ox, oy) => {
+    count++;
+    keys.add(`${t} ${u}`);
+    let [cx, cy] = [0, 0];
+    for (let i = 0; i < n; i++) {
+      cx += piece[2 * i] / n;
+      cy += piece[2 * i + 1] / n;
+      const j = (i + 1) % n;
+      area += (piece[2 * i] * piece[2 * j + 1] - piece[2 * j] * piece[2 * i + 1]) / 2;
+    }
+    // Where both planes are, they give the elevations that the two surfaces have there.
+    const [pa, pb] = [findA(ox + cx, oy + cy), findB(ox + cx, oy + cy)];
+    const off = (s: Surface, own: number, there: number): number => there < 0 ? 0 : Math.abs(elevationIn(s, own, ox + cx, oy + cy) - elevationIn(s, there, ox + cx, oy + cy)); // prettier-ignore
+    apart = Math.max(apart, off(a, t, pa), off(b, u, pb));
+  });
+  return { area, count, keys, apart };
+}
+
+const point = fc.tuple(
+  fc.integer({ min: 0, max: 20 }),
+  fc.integer({ min: 0, max: 20 }),
+  fc.integer({ min: 0, max: 9 }),
+);
+const points = fc.uniqueArray(point, { selector: ([x, y]) => 100 * x + y, minLength: 4, maxLength: 30 });
+const FRAME: [number, number, number][] = [[0, 0, 0], [20, 0, 0], [20, 20, 0], [0, 20, 0]]; // prettier-ignore
+const framed = (list: [number, number, number][]): [number, number, number][] => [
+  ...FRAME,
+  ...list.filter(([x, y]) => !FRAME.some(([fx, fy]) => fx === x && fy === y)),
+];
+
+describe('two surfaces laid over each other', () => {
+  it('are covered by their pieces once, each in its two triangles', () => {
+    fc.assert(
+      fc.property(points, points, (one, two) => {
+        const [a, b] = [surfaceOf(framed(one)), surfaceOf(framed(two))];
+        const { area, count, keys, apart } = piecesOf(a, b);
+        expect(area).toBeCloseTo(400, 6);
+        expect(keys.size).toBe(count);
+        expect(apart).toBeLessThan(1e-6);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('have the same pieces whichever comes first, with voids, bays and parts of their own', () => {
+    fc.assert(
+      fc.property(points, points, fc.integer({ min: 1, max: 9 }), (one, two, at) => {
+        const hole = Float64Array.of(at, at, at + 6, at + 1, at + 5, at + 7);
+        const a = cutVoid(surfaceOf(framed(one)), hole);
+        // Two strips that do not touch.
+        const strip = clipToRing(
+          surfaceOf(framed(two)),
+          Float64Array.of(0, 0, 20, 0, 20, 20, 12, 20, 12, 2, 8, 2, 8, 20, 0, 20),
+        );
+        const b = cutVoid(strip, Float64Array.of(0, 9, 20, 9.5, 20, 11, 0, 11));
+        const [there, back] = [piecesOf(a, b), piecesOf(b, a)];
+        expect(there.area).toBeCloseTo(back.area, 6);
+        expect(there.count).toBe(there.keys.size);
+        // What is common is no more than either, and what the void leaves of the strips.
+        const common = measureSurface(cutVoid(b, hole)).planArea;
+        expect(there.area).toBeCloseTo(common, 5);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('are nothing where they do not meet, or where one is nothing', () => {
+    const here = surfaceOf(FRAME);
+    const far = surfaceOf(FRAME.map(([x, y, z]) => [x + 100, y, z]));
+    const none = surfaceOf([]);
+    for (const [a, b] of [[here, far], [here, none], [none, here]]) expect(piecesOf(a, b).count).toBe(0); // prettier-ignore
+  });
+
+  it('laid over itself a surface is its triangles', () => {
+    const one = surfaceOf([...FRAME, [7, 8, 3], [13, 5, 1], [10, 15, 2]]);
+    const { area, count } = piecesOf(one, one);
+    expect(area).toBeCloseTo(400, 9);
+    expect(count).toBe(one.triangles.length / 3);
+  });
+});
