@@ -127,3 +127,38 @@ describe('thinning and a rule for coincident points together', () => {
       expect(json<Report>('surface', file, '--thin', '0.5', '--keep', keep).highest).toBe(highest);
   });
 });
+
+describe('layers of a drawing, on the command line', () => {
+  const drawing = (): string => {
+    const features = [
+      [[5, 5, 12], [15, 5, 12], 'kerb'],
+      [[5, 15, 30], [15, 15, 30], 'roof'],
+    ].map(([a, b, layer]) => ({ type: 'Feature', properties: { layer }, geometry: { type: 'LineString', coordinates: [a, b] } })); // prettier-ignore
+    writeFileSync(at('layers.geojson'), JSON.stringify({ type: 'FeatureCollection', features }));
+    return at('layers.geojson');
+  };
+
+  it('are chosen by --layer; one that is not there is refused with those that are', () => {
+    expect(json<Report>('surface', square(), '--lines', drawing()).highest).toBe(30);
+    expect(json<Report>('surface', square(), '--lines', drawing(), '--layer', 'Kerb').highest).toBe(12);
+    const refused = dunrik('surface', square(), '--lines', drawing(), '--layer', 'wall');
+    expect(refused.code).toBe(1);
+    expect(refused.err).toContain('has no layer wall. It has kerb, roof.');
+  });
+});
+
+describe('contours, on the command line', () => {
+  it('are smoothed where it is asked for: as many, longer by no corner, on the same levels', () => {
+    const hill = csv('hill.csv', ['1,0,0,0', '2,20,0,0', '3,20,20,0', '4,0,20,0', '5,10,10,10']);
+    dunrik('surface', hill, '-o', at('hill.xml'));
+    interface Drawn {
+      contours: number;
+      levels: { elevation: number; length: number }[];
+    }
+    const [plain, smooth] = [[], ['--smooth']].map((more) => json<Drawn>('contours', at('hill.xml'), '--interval', '3', ...more)); // prettier-ignore
+    expect(smooth.contours).toBe(plain.contours);
+    expect(smooth.levels.map((l) => l.elevation)).toEqual(plain.levels.map((l) => l.elevation));
+    // A cut corner is shorter.
+    smooth.levels.forEach((l, i) => l.length > 0 && expect(l.length).toBeLessThan(plain.levels[i].length));
+  });
+});

@@ -15,6 +15,7 @@ import {
 } from '#core/terrain';
 import { writeLandXml } from '#core/exchange';
 import { boundaryOf, load, linesOf, pointsOf, ringsOf, type Loaded } from '../load.ts';
+import { onLayers } from '../layers.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
@@ -31,6 +32,7 @@ const OPTIONS = {
   keep: choice('--keep <which>', 'of coincident points', KEEP_RULES, 'first'),
   meeting: choice('--meeting <which>', 'elevation where breaklines meet', MEETING_RULES, 'first'),
   thin: length('--thin <length>', 'leaves out points while the surface stays within this of them in height', 1e-6),
+  layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
   name: text('--name <text>', 'name of the surface in the file'),
   ...OUTPUT,
 };
@@ -57,7 +59,7 @@ function surface(files: string[], options: Options): Outcome {
   let without = 0;
   const refused: { file: string; row: number; reason: string }[] = [];
   for (const file of files) {
-    const loaded = load(file, options);
+    const loaded = onLayers(load(file, options), options.layer);
     const p = pointsOf(loaded, options);
     const others = linesIn(loaded);
     if (others > 0)
@@ -81,7 +83,7 @@ function surface(files: string[], options: Options): Outcome {
   const segments: number[] = [];
   let lines = 0;
   if (options.lines) {
-    const loaded = load(options.lines, options);
+    const loaded = onLayers(load(options.lines, options), options.layer);
     const list = linesOf(loaded, options);
     const level = list.filter((l) => l.places.some((v, i) => i % 3 === 2 && !Number.isNaN(v)));
     const without = list.length - level.length;

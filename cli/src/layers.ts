@@ -1,0 +1,40 @@
+import { CannotDo } from './problems.ts';
+import type { Loaded } from './load.ts';
+
+/** What of a drawing is on some layers; of other files all of it. A layer that the drawing has not is refused, with those it has. */
+export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
+  if (wanted === undefined || loaded.kind === 'points' || loaded.kind === 'landxml') return loaded;
+  const names = wanted.split(',').map((l) => l.trim()).filter(Boolean); // prettier-ignore
+  if (loaded.kind === 'dxf') {
+    const { content } = loaded;
+    const there = Object.keys(content.layers);
+    needAll(loaded.file, names, there);
+    const on = (of: { layer: string }): boolean => names.some((n) => n.toUpperCase() === of.layer.toUpperCase());
+    return {
+      ...loaded,
+      content: {
+        ...content,
+        points: content.points.filter(on),
+        polylines: content.polylines.filter(on),
+        faces: content.faces.filter(on),
+        inserts: content.inserts.filter(on),
+        texts: content.texts.filter(on),
+      },
+    };
+  }
+  const layerOf = ({ properties }: { properties: Record<string, unknown> }): string => String(properties.layer ?? '');
+  const { content } = loaded;
+  needAll(loaded.file, names, [...new Set([...content.points, ...content.lines].map(layerOf).filter(Boolean))]);
+  const on = (of: { properties: Record<string, unknown> }): boolean => names.some((n) => n.toUpperCase() === layerOf(of).toUpperCase()); // prettier-ignore
+  return { ...loaded, content: { ...content, points: content.points.filter(on), lines: content.lines.filter(on) } };
+}
+
+function needAll(file: string, names: readonly string[], there: readonly string[]): void {
+  const has = new Set(there.map((l) => l.toUpperCase()));
+  const missing = names.filter((n) => !has.has(n.toUpperCase()));
+  if (missing.length === 0) return;
+  const list = there.length
+    ? `It has ${there.slice(0, 20).join(', ')}${there.length > 20 ? ' …' : ''}.`
+    : 'It has none.';
+  throw new CannotDo(`${file} has no layer ${missing.join(', ')}. ${list}`);
+}
