@@ -35,6 +35,24 @@ const cases: [string, string[], Partial<GuessContext>, Partial<TextLayout>][] = 
     { separator: '\t', roles: ['E', 'N', 'Z'] },
   ],
   [
+    'coordinates without decimals, elevations with some',
+    ['1,4312,7741,61.823,GR', '2,4313,7742,61.911,KT1 BEG', '3,4314,7743,62.004,KT1 END'],
+    {},
+    { roles: ['P', 'E', 'N', 'Z', 'D'] },
+  ],
+  [
+    'the same without numbers and codes',
+    ['4312 7741 61.823', '4313 7742 61.911', '4314 7743 62.004'],
+    {},
+    { roles: ['E', 'N', 'Z'] },
+  ],
+  [
+    'nothing with decimals',
+    ['1,4312,7741,61,GR', '2,4313,7742,62,GR', '3,4314,7743,63,TR'],
+    {},
+    { roles: ['P', 'E', 'N', 'Z', 'D'] },
+  ],
+  [
     'spaces, words of a code parted',
     ['1 4312.5 7741.2 61.8 KT1 BEG', '2 4313.5 7742.2 61.9 KT1', '3 4314.5 7743.2 62.0 KT1 END'],
     {},

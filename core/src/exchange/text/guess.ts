@@ -171,8 +171,7 @@ function rolesFromContents(columns: ColumnFacts[], roles: Role[], why: string[],
   };
   const measured = columns.flatMap((c, i) => (c.numeric > 0.6 && c.decimals > 0.4 ? [i] : []));
   const plain = columns.flatMap((c, i) => (c.numeric > 0.6 && c.decimals <= 0.4 ? [i] : []));
-  // Coordinates without decimals happen; then the number is the first column that counts up.
-  const coordinates = measured.length >= 2 ? measured.slice(0, 3) : plain.slice(-3);
+  const coordinates = coordinatesOf(measured, plain);
   const first = columns.findIndex((c, i) => !coordinates.includes(i) && c.distinct > 0.8 && c.filled > 0.9);
   if (first >= 0 && (coordinates.length === 0 || first < coordinates[0]))
     set(first, 'P', 'each value once, before the coordinates');
@@ -202,6 +201,16 @@ function rolesFromContents(columns: ColumnFacts[], roles: Role[], why: string[],
   set(a, order === 'EN' ? 'E' : 'N', reason);
   set(b, order === 'EN' ? 'N' : 'E', reason);
   return reason;
+}
+
+/**
+ * Coordinates without decimals happen, and then elevations may have some all the same: the two columns before a single one with
+ * decimals are its place, as the last three are where none has any. The number is the first column that counts up.
+ */
+function coordinatesOf(measured: readonly number[], plain: readonly number[]): number[] {
+  if (measured.length >= 2) return measured.slice(0, 3);
+  const before = plain.filter((i) => i < measured[0]);
+  return measured.length === 1 && before.length >= 2 ? [...before.slice(-2), measured[0]] : plain.slice(-3);
 }
 
 /**
