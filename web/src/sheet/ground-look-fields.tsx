@@ -1,7 +1,10 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { ReactNode } from 'react';
-import { Aside, Pick } from '../frame/controls.tsx';
-import { TINTED_BY, useGroundLook, type TintedBy } from './ground-look.ts';
+import { useState, type ReactNode } from 'react';
+import { Act, Aside, Field, Pick } from '../frame/controls.tsx';
+import { TINTED_BY, type NamedLook } from '#core/project';
+import { useCanChange } from '../project-state/can.ts';
+import { useParts } from '../project-state/store.ts';
+import { useGroundLook, type GroundLook, type TintedBy } from './ground-look.ts';
 
 /** Vertical stretch that can be chosen. */
 const STRETCHES = [1, 2, 3, 5, 10];
@@ -52,6 +55,75 @@ export function GroundLookFields() {
           ))}
         </Pick>
       </Row>
+      <NamedLooks look={look} onTake={set} />
+    </Box>
+  );
+}
+
+const asLook = ({ tintedBy, shaded, sun, stretch }: GroundLook): GroundLook => ({ tintedBy, shaded, sun, stretch });
+
+/** Looks that the project keeps by name: one is taken, this one is kept, one that is the same is deleted. */
+function NamedLooks({ look, onTake }: { look: GroundLook; onTake: (look: GroundLook) => void }) {
+  const { state, make, busy } = useParts('state', 'make', 'busy');
+  const may = useCanChange();
+  const [name, setName] = useState('');
+  const looks = state?.document.drawing.looks ?? [];
+  const here = looks.find((l) => JSON.stringify(asLook(l)) === JSON.stringify(asLook(look)));
+  const put = (to: NamedLook[]): void => void make({ op: 'drawing.set', drawing: { looks: to } });
+  const keep = (): void => {
+    const typed = name.trim();
+    if (!typed) return;
+    const taken = new Set(looks.map((l) => l.name));
+    let called = typed;
+    for (let i = 2; taken.has(called); i++) called = `${typed} ${i}`;
+    setName('');
+    put([...looks, { ...asLook(look), id: crypto.randomUUID().slice(0, 13), name: called }]);
+  };
+  return (
+    <Box borderTop="1px solid" borderColor="rule" mt="6px" pt="6px">
+      {looks.length ? (
+        <Row name="look">
+          <Pick
+            aria-label="look"
+            maxWidth="130px"
+            value={here?.id ?? ''}
+            onChange={(e) => {
+              const chosen = looks.find((l) => l.id === e.target.value);
+              if (chosen) onTake(asLook(chosen));
+            }}
+          >
+            <option value="">as set here</option>
+            {looks.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.name}
+              </option>
+            ))}
+          </Pick>
+        </Row>
+      ) : null}
+      {!may ? null : here ? (
+        <Act look="quiet" disabled={busy} onClick={() => put(looks.filter((l) => l !== here))}>
+          Delete this look
+        </Act>
+      ) : (
+        <Box display="flex" gap="6px" py="3px">
+          <Field
+            aria-label="name of this look"
+            placeholder="name of this look"
+            width="124px"
+            maxLength={60}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            onKeyDown={(e) => {
+              e.stopPropagation();
+              if (e.key === 'Enter') keep();
+            }}
+          />
+          <Act disabled={busy || !name.trim()} onClick={keep}>
+            Keep
+          </Act>
+        </Box>
+      )}
     </Box>
   );
 }

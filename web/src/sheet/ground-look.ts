@@ -1,20 +1,11 @@
 import { create } from 'zustand';
+import { TINTED_BY, type NamedLook } from '#core/project';
 import type { ColourName } from '../frame/colours.ts';
 
-/** What the tints of a surface tell apart. */
-export const TINTED_BY = ['elevation', 'slope', 'aspect'] as const;
 export type TintedBy = (typeof TINTED_BY)[number];
 
-/** How surfaces are seen: angles in degrees, for they are typed and drawn only. */
-export interface GroundLook {
-  tintedBy: TintedBy;
-  /** Shaded by the sun in plan too; 3D always is. */
-  shaded: boolean;
-  /** Where the light comes from: bearing clockwise from north, and height above the horizon, °. */
-  sun: { bearing: number; height: number };
-  /** How many times as high as it is a surface is drawn in 3D. */
-  stretch: number;
-}
+/** How surfaces are seen. */
+export type GroundLook = Omit<NamedLook, 'id' | 'name'>;
 
 export const FIRST_LOOK: GroundLook = { tintedBy: 'elevation', shaded: false, sun: { bearing: 315, height: 45 }, stretch: 1 }; // prettier-ignore
 

@@ -5,7 +5,8 @@ import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
 import type { Place } from './place.ts';
 import type { SheetViewed } from './view.ts';
-import { FIRST_LOOK, TINTED_BY, towardsSun, type GroundLook } from './ground-look.ts';
+import { TINTED_BY } from '#core/project';
+import { FIRST_LOOK, towardsSun, type GroundLook } from './ground-look.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;

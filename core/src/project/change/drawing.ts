@@ -61,7 +61,7 @@ export function changeDrawing(doc: ProjectDocument, change: DrawingChange): Appl
 /** As many as a document holds. */
 const MOST_PLOTS = 200;
 
-const PART_NAME: Record<string, string> = { labels: 'labels', symbolSize: 'the size of symbols', lineWidth: 'the width of lines' }; // prettier-ignore
+const PART_NAME: Record<string, string> = { labels: 'labels', symbolSize: 'the size of symbols', lineWidth: 'the width of lines', looks: 'the looks of surfaces' }; // prettier-ignore
 
 export function describeDrawing(change: DrawingChange): string {
   switch (change.op) {

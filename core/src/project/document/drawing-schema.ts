@@ -61,7 +61,26 @@ export const plotSchema = z.object({
 });
 export type Plot = z.infer<typeof plotSchema>;
 
+/** What the tints of a surface tell apart. */
+export const TINTED_BY = ['elevation', 'slope', 'aspect'] as const;
+
+/** How surfaces are seen, under a name: angles in degrees, for they are typed and drawn only. */
+export const groundLookSchema = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().trim().min(1).max(60),
+  tintedBy: z.enum(TINTED_BY),
+  /** Shaded by the sun in plan too; 3D always is. */
+  shaded: z.boolean(),
+  /** Where the light comes from: bearing clockwise from north, and height above the horizon, °. */
+  sun: z.object({ bearing: z.number().min(0).max(360), height: z.number().min(0).max(90) }),
+  /** How many times as high as it is a surface is drawn in 3D. */
+  stretch: z.number().min(0.1).max(100),
+});
+export type NamedLook = z.infer<typeof groundLookSchema>;
+
 export const drawingSchema = z.object({
+  /** Looks of surfaces that somebody named. */
+  looks: z.array(groundLookSchema).max(50),
   layers: z.record(layerName, layerSchema),
   labels: z.record(z.enum(LABEL_PARTS), labelSchema),
   /** Labels moved by hand: mm on paper to the right and up from their point, by point key and part. */
@@ -75,6 +94,7 @@ export type DrawingSettings = z.infer<typeof drawingSchema>;
 export type LabelPart = (typeof LABEL_PARTS)[number];
 
 export const START_DRAWING: DrawingSettings = {
+  looks: [],
   layers: {},
   labels: {
     number: { on: false, layer: 'TEXT-NUMBER', corner: 'up-right', size: 1.8 },
