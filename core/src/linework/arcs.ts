@@ -170,6 +170,9 @@ export function twoArcs(
   const s = same ? 0 : (-vt + Math.sqrt(vt * vt + open * vv)) / open;
   if (same ? vt < 0 : !(s > 0) || s * s > 100 * vv) return null;
   const joint = { x: (a.x + c.x + s * (d.x - e.x)) / 2, y: (a.y + c.y + s * (d.y - e.y)) / 2 };
+  // At one of the ends an arc of no length would have to turn: a kink.
+  const nearest = Math.min((joint.x - a.x) ** 2 + (joint.y - a.y) ** 2, (joint.x - c.x) ** 2 + (joint.y - c.y) ** 2);
+  if (nearest < 1e-6 * vv) return null;
   const first = bulgeLeaving(a, joint, d);
   const back = bulgeLeaving(c, joint, { x: -e.x, y: -e.y });
   if (first === null || back === null) return null;

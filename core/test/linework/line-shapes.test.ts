@@ -117,6 +117,8 @@ describe('words that shape a line', () => {
           }
         },
       ),
+      // The joint of its second side would fall on its end.
+      { examples: [[[[2, 0], [3, 5], [4, -7], [6, 0], [2, 0], [2, 0], [2, 0]]]] }, // prettier-ignore
     );
   });
 
