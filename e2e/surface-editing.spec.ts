@@ -201,6 +201,20 @@ test('the ground is kept as it is, goes on, and a page says whether it is fit to
   await expect(surfaces.getByRole('row').nth(1)).toContainText('49');
   await expect(surfaces.getByRole('row').nth(2)).toContainText('53');
 
+  // How it is seen gets a name, and is there for whoever opens the project.
+  await page.getByRole('button', { name: /^drawn:/ }).click();
+  await page.getByLabel('tints by').selectOption('slope');
+  await page.getByLabel('flow lines and hollows').check();
+  await expect(page.getByRole('group', { name: 'legend: slope %' })).toContainText('25 and more');
+  await page.getByLabel('name of this look').fill('Drainage');
+  await page.getByLabel('name of this look').press('Enter');
+  await expect(page.getByLabel('look', { exact: true })).toContainText('Drainage');
+  await settled(page);
+  await page.getByLabel('tints by').selectOption('elevation');
+  await page.getByLabel('look', { exact: true }).selectOption({ label: 'Drainage' });
+  await expect(page.getByLabel('tints by')).toHaveValue('slope');
+  await page.getByRole('button', { name: /^drawn:/ }).click();
+
   // What it holds goes out: a grid that begins as TIFF does, areas by elevation as polygons.
   const write = page.getByLabel('write Ground as');
   await write.selectOption('grid');

@@ -16,7 +16,7 @@ const groups = (doc: ProjectDocument): unknown => [codesKey(doc), doc.settings.l
 export const codedLinesStage: Stage<Linework> = {
   name: 'lines by codes',
   doing: () => 'building lines',
-  version: 17,
+  version: 18,
   subjects: () => ONE,
   // Lines in the order of time ask the books for it.
   inputs: () => [one(pointsStage), one(reductionStage)],
@@ -54,7 +54,7 @@ const packedLines = onceForLast(packLines);
 export const linesStage: Stage<Linework> = {
   name: 'lines',
   doing: () => 'building lines',
-  version: 17,
+  version: 18,
   subjects: () => ONE,
   inputs: () => [one(pointsStage), one(codedLinesStage)],
   settings: (doc) => [groups(doc), hashOnce(doc.handLines)],
