@@ -1,3 +1,4 @@
 export * from './units.ts';
 export * from './angles.ts';
 export * from './plain-number.ts';
+export * from './ranges.ts';

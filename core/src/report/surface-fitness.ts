@@ -4,6 +4,7 @@ import {
   findHollows,
   flatParts,
   leaveOneOut,
+  SLIVER_SINE,
   slivers,
   verticalAccuracy,
   type ErrorMap,
@@ -16,9 +17,7 @@ export const SLOPE_STEPS = [0.02, 0.05, 0.1, 0.25, 0.5, 1] as const;
 /** Cells along the longer side of a site. */
 const CELLS = 8;
 /** Shallower hollows are within what shots are good for, m. */
-export const HOLLOW_FROM = 0.02;
-/** Sine of 1°. */
-const SLIVER = 0.01745;
+const HOLLOW_FROM = 0.02;
 
 /** What a surface is worth, from its triangles alone: what takes a while to find. */
 export interface SurfaceFitness {
@@ -42,7 +41,7 @@ export function surfaceFitness(s: Surface, progress: (share: number) => void = (
   return {
     slopes: areaBySlope(s, SLOPE_STEPS),
     level: { parts: level.length, area: sum(level.map((p) => p.area)) },
-    slivers: slivers(s, SLIVER).length,
+    slivers: slivers(s, SLIVER_SINE).length,
     hollows: {
       count: hollows.length,
       area: sum(hollows.map((h) => h.area)),

@@ -1,5 +1,5 @@
 import type { ChainSummary } from '#core/chain';
-import { formatArea, formatFixed, formatLength } from '#core/measure';
+import { formatArea, formatFixed, formatLength, rangeNames } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe } from '#core/project';
 import type { Query } from '#core/queries';
 import { contourSettings, type CheckShots } from '#core/stages';
@@ -201,20 +201,14 @@ function measures(doc: ProjectDocument, recipe: SurfaceRecipe, b: Built, forms: 
 function slopeTable(doc: ProjectDocument, { slopes }: SurfaceFitness): ReportTable {
   const { areaUnit, unit } = doc.settings;
   const all = slopes.reduce((a, b) => a + b, 0);
-  const percent = (v: number): string => formatFixed(v * 100, 0);
-  const name = (i: number): string =>
-    i === 0
-      ? `under ${percent(SLOPE_STEPS[0])}`
-      : i === SLOPE_STEPS.length
-        ? `${percent(SLOPE_STEPS[i - 1])} and more`
-        : `${percent(SLOPE_STEPS[i - 1])} – ${percent(SLOPE_STEPS[i])}`;
+  const names = rangeNames(SLOPE_STEPS, (v) => formatFixed(v * 100, 0));
   return {
     kind: 'slopes',
     title: 'Plan area by slope',
     about: [],
     marked: false,
     columns: [column('Slope', 'words', 34, '%'), column('Plan area', 'words', 33), column('Share', 'number', 33, '%')],
-    rows: slopes.map((area, i) => row([name(i), formatArea(area, areaUnit, unit), all ? formatFixed((100 * area) / all, 1) : ''])), // prettier-ignore
+    rows: slopes.map((area, i) => row([names[i], formatArea(area, areaUnit, unit), all ? formatFixed((100 * area) / all, 1) : ''])), // prettier-ignore
   };
 }
 

@@ -51,6 +51,9 @@ export function flatParts(s: Surface, least = 3): FlatPart[] {
   return out.sort((a, b) => b.area - a.area || a.x - b.x || a.y - b.y);
 }
 
+/** Sine of 1°: a triangle with a smaller angle is a sliver. */
+export const SLIVER_SINE = 0.01745;
+
 export interface Sliver {
   triangle: number;
   /** Sine of its smallest angle. */

@@ -120,3 +120,18 @@ export function linkNeighbours(triangles: Uint32Array): Int32Array {
   }
   return neighbours;
 }
+
+/** Triangles by themselves, not linked: x, y, z of three corners each, m. */
+export function ofTriangles(places: Float64Array): Surface {
+  const n = places.length / 3;
+  const column = (k: number): Float64Array => Float64Array.from({ length: n }, (_, i) => places[3 * i + k]);
+  return {
+    x: column(0),
+    y: column(1),
+    z: column(2),
+    triangles: Uint32Array.from({ length: n }, (_, i) => i),
+    neighbours: new Int32Array(n).fill(-1),
+    breakSides: new Uint8Array(n),
+    point: new Uint32Array(n).fill(NO_POINT),
+  };
+}

@@ -1,5 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
+import { formatFixed, formatLength, rangeNames, UNIT_SIGN } from '#core/measure';
 import type { ColourName } from '../frame/colours.ts';
 import { Num } from '../frame/controls.tsx';
 import { useParts } from '../project-state/store.ts';
@@ -19,8 +19,6 @@ interface Entry {
   text: string;
 }
 
-const percent = (slope: number): string => formatFixed(slope * 100, 0);
-
 /** What each tint means; elevations from low to high in m are told in the project's unit. */
 export function legendOf(
   tintedBy: TintedBy,
@@ -29,13 +27,8 @@ export function legendOf(
   unit: Parameters<typeof formatLength>[1],
 ): { head: string; entries: Entry[] } {
   if (tintedBy === 'slope') {
-    const at = (i: number): string =>
-      i === 0
-        ? `under ${percent(SLOPE_STEPS[0])}`
-        : i === SLOPE_STEPS.length
-          ? `${percent(SLOPE_STEPS[i - 1])} and more`
-          : `${percent(SLOPE_STEPS[i - 1])} – ${percent(SLOPE_STEPS[i])}`;
-    return { head: 'slope %', entries: SLOPE_TINTS.map((ink, i) => ({ ink, text: at(i) })).reverse() };
+    const names = rangeNames(SLOPE_STEPS, (v) => formatFixed(v * 100, 0));
+    return { head: 'slope %', entries: SLOPE_TINTS.map((ink, i) => ({ ink, text: names[i] })).reverse() };
   }
   if (tintedBy === 'aspect')
     return {

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefOb
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { contourSettings, pointKey } from '#core/stages';
 import type { ProjectDocument, SurfaceRow } from '#core/project';
-import type { Surface } from '#core/terrain';
+import { ofTriangles, type Surface } from '#core/terrain';
 import { formatVolume, VOLUME_SIGN } from '../frame/volume-text.ts';
 import { Num } from '../frame/controls.tsx';
 import { useCanChange } from '../project-state/can.ts';
@@ -162,20 +162,13 @@ function paint(s: SheetScene, doc: ProjectDocument, tables: Tables, drag: Drag |
   const measures = tables.summary.surfaces.find((m) => m.id === drag?.surface);
   const made = drag?.change?.made;
   const n = made ? made.length / 3 : 0;
-  const part = made && n ? columns(made) : null;
+  const part = made && n ? ofTriangles(made) : null;
   s.setLayer('live-tints', part && measures ? tintLayer(part, measures.lowest, measures.highest, s.origin) : null, ORDER.contours + 0.1); // prettier-ignore
   const sides = made ? Array.from({ length: n / 3 }, (_, t) => [...made.subarray(9 * t, 9 * t + 9), ...made.subarray(9 * t, 9 * t + 3)]) : []; // prettier-ignore
   s.setLayer('live-triangles', courseLayer(sides, s.origin, 'slate', 1), ORDER.contours + 0.2);
   const look = drag ? surfaceLook(doc, drag.surface) : null;
   s.setLayer('live-contours', look && drag?.change ? contourLayer(drag.change.contours, s.origin, look.ink, look.style) : null, ORDER.contours + 0.3); // prettier-ignore
   s.setLayer('live-point', drag ? markLayer([drag.to.x, drag.to.y], s.origin, 'pine', 'square', drag.to.z - s.origin.z) : null, ORDER.marks); // prettier-ignore
-}
-
-function columns(places: Float64Array): Surface {
-  const n = places.length / 3;
-  const column = (k: number): Float64Array => Float64Array.from({ length: n }, (_, i) => places[3 * i + k]);
-  const none = new Uint8Array(n);
-  return { x: column(0), y: column(1), z: column(2), triangles: Uint32Array.from(none, (_, i) => i), neighbours: new Int32Array(n).fill(-1), breakSides: none, point: new Uint32Array(n) }; // prettier-ignore
 }
 
 /** What the hand has moved so far, in figures. */

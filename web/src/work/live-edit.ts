@@ -1,5 +1,5 @@
 import { volumeBetween, volumeToLevel, type Volume } from '#core/quantities';
-import { clipToRing, contours, liveSurface, NO_POINT, type Contour, type ContourSettings, type LiveSurface, type Surface } from '#core/terrain'; // prettier-ignore
+import { clipToRing, contours, liveSurface, ofTriangles, type Contour, type ContourSettings, type LiveSurface, type Surface } from '#core/terrain'; // prettier-ignore
 
 /** A comparison that the surface under the hand has part in. */
 export interface Compared {
@@ -60,21 +60,6 @@ export class LiveEdit {
 function quantities(part: Surface, { against, within }: Compared): Volume {
   const inside = within ? clipToRing(part, Float64Array.from(within)) : part;
   return 'level' in against ? volumeToLevel(inside, against.level) : volumeBetween(inside, against.surface);
-}
-
-/** Triangles by themselves, not linked: each stands for its own part. */
-function ofTriangles(places: Float64Array): Surface {
-  const n = places.length / 3;
-  const column = (k: number): Float64Array => Float64Array.from({ length: n }, (_, i) => places[3 * i + k]);
-  return {
-    x: column(0),
-    y: column(1),
-    z: column(2),
-    triangles: Uint32Array.from({ length: n }, (_, i) => i),
-    neighbours: new Int32Array(n).fill(-1),
-    breakSides: new Uint8Array(n),
-    point: new Uint32Array(n).fill(NO_POINT),
-  };
 }
 
 /** Volume between triangles and elevation zero, m³. */

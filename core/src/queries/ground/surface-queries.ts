@@ -7,6 +7,7 @@ import {
   lonePeaks,
   nextEdge,
   NO_POINT,
+  SLIVER_SINE,
   slivers,
   verticalAccuracy,
   type Sliver,
@@ -14,8 +15,6 @@ import {
 } from '#core/terrain';
 import { settleQuery, type Query } from '../query.ts';
 
-/** A triangle with a smaller angle than 1° is a sliver: its sine. */
-const SLIVER = 0.01745;
 /** So many triangles are level together before it is asked. */
 const LEAST_LEVEL = 3;
 /** So many contours close around one point before it is asked. */
@@ -162,7 +161,7 @@ function farSlivers(surface: Surface): FarSliver[] {
   const known = found.get(surface.triangles);
   if (known) return known;
   const usual = medianSide(surface);
-  const far = slivers(surface, SLIVER)
+  const far = slivers(surface, SLIVER_SINE)
     .filter((s) => s.atRim)
     .map((s) => ({ ...s, side: rimSide(surface, s.triangle) }))
     .filter((s) => sideLength(surface, s.side) > FAR * usual)
