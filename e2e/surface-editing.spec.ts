@@ -208,10 +208,10 @@ test('the ground is kept as it is, goes on, and a page says whether it is fit to
   await expect(page.getByRole('group', { name: 'legend: slope %' })).toContainText('25 and more');
   await page.getByLabel('name of this look').fill('Drainage');
   await page.getByLabel('name of this look').press('Enter');
-  await expect(page.getByLabel('look', { exact: true })).toContainText('Drainage');
+  await expect(page.getByLabel('named look')).toContainText('Drainage');
   await settled(page);
   await page.getByLabel('tints by').selectOption('elevation');
-  await page.getByLabel('look', { exact: true }).selectOption({ label: 'Drainage' });
+  await page.getByLabel('named look').selectOption({ label: 'Drainage' });
   await expect(page.getByLabel('tints by')).toHaveValue('slope');
   await page.getByRole('button', { name: /^drawn:/ }).click();
 

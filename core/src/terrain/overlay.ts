@@ -1,6 +1,5 @@
 import type Flatbush from 'flatbush';
 import { triangleIndex } from './heights.ts';
-import { nextEdge } from './delaunay.ts';
 import type { Surface } from './surface.ts';
 
 /**
@@ -114,19 +113,23 @@ export function overlay(a: Surface, b: Surface, visit: PieceVisit): void {
 
   /** The triangle of the first cut by the sides of one of the second (Sutherland and Hodgman, 1974); corners that are left. */
   function clip(u: number): number {
-    piece.set(corner);
+    for (let i = 0; i < 6; i++) piece[i] = corner[i];
     let n = 3;
     cut = 0;
     for (let k = 0; k < 3; k++) {
       const e = 3 * u + k;
-      const [v, w] = [b.triangles[e], b.triangles[nextEdge(e)]];
-      const [px, py] = [b.x[v] - ox, b.y[v] - oy];
-      const [dx, dy] = [b.x[w] - b.x[v], b.y[w] - b.y[v]];
+      const v = b.triangles[e];
+      const w = b.triangles[k === 2 ? e - 2 : e + 1];
+      const px = b.x[v] - ox;
+      const py = b.y[v] - oy;
+      const dx = b.x[w] - b.x[v];
+      const dy = b.y[w] - b.y[v];
       let before = dx * (piece[2 * n - 1] - py) - dy * (piece[2 * n - 2] - px);
       let m = 0;
       let off = false;
       for (let i = 0; i < n; i++) {
-        const [qx, qy] = [piece[2 * i], piece[2 * i + 1]];
+        const qx = piece[2 * i];
+        const qy = piece[2 * i + 1];
         const now = dx * (qy - py) - dy * (qx - px);
         if ((now > 0 && before < 0) || (now < 0 && before > 0)) {
           const j = i === 0 ? n - 1 : i - 1;
@@ -144,7 +147,9 @@ export function overlay(a: Surface, b: Surface, visit: PieceVisit): void {
       }
       if (!off) continue;
       cut |= 1 << k;
-      [piece, other] = [other, piece];
+      const swapped = piece;
+      piece = other;
+      other = swapped;
       n = m;
       if (n < 3) return 0;
     }

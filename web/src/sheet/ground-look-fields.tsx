@@ -84,7 +84,7 @@ function NamedLooks({ look, onTake }: { look: GroundLook; onTake: (look: GroundL
       {looks.length ? (
         <Row name="look">
           <Pick
-            aria-label="look"
+            aria-label="named look"
             maxWidth="130px"
             value={here?.id ?? ''}
             onChange={(e) => {

@@ -38,7 +38,7 @@ it('keeps a look under a name that no other has, takes one, and deletes the one 
   await userEvent.type(screen.getByLabelText('name of this look'), 'Steep banks{Enter}');
   const [first] = make.mock.calls.map(([c]) => c);
   expect(first).toMatchObject({ op: 'drawing.set', drawing: { looks: [STEEP, { name: 'Steep banks 2', tintedBy: 'elevation' }] } }); // prettier-ignore
-  await userEvent.selectOptions(screen.getByLabelText('look'), 'Steep banks');
+  await userEvent.selectOptions(screen.getByLabelText('named look'), 'Steep banks');
   expect(useGroundLook.getState().look).toMatchObject({ tintedBy: 'slope', stretch: 3 });
   await userEvent.click(screen.getByRole('button', { name: 'Delete this look' }));
   expect(make.mock.calls.at(-1)![0]).toEqual({ op: 'drawing.set', drawing: { looks: [] } });
@@ -47,6 +47,6 @@ it('keeps a look under a name that no other has, takes one, and deletes the one 
 it('shows a viewer the looks, and nothing that changes the project', () => {
   open([STEEP], 'viewer');
   draw(<GroundLookFields />);
-  expect(screen.getByLabelText('look')).toBeTruthy();
+  expect(screen.getByLabelText('named look')).toBeTruthy();
   expect(screen.queryByLabelText('name of this look')).toBeNull();
 });
