@@ -3,7 +3,7 @@ import { formatArea, formatFixed, formatLength, rangeNames } from '#core/measure
 import type { ProjectDocument, SurfaceRecipe } from '#core/project';
 import type { Query } from '#core/queries';
 import { contourSettings, type CheckShots } from '#core/stages';
-import { NSSDA_SHOTS, verticalAccuracy } from '#core/terrain';
+import { NSSDA_SHOTS } from '#core/terrain';
 import { formsOf, type Forms } from './forms.ts';
 import { effectText, rowText } from './recipe-text.ts';
 import { SLOPE_STEPS, type SurfaceFitness } from './surface-fitness.ts';
@@ -21,7 +21,7 @@ export interface ReportPlaces {
 
 /** Parts of the site that are told, the worst first. */
 const MOST_CELLS = 24;
-const MOST_CHECKS = 500;
+const MOST_QUERIES = 500;
 
 /** Whether a surface is fit to use: what speaks for it and against it, and what it is made from. */
 export function surfaceReport(
@@ -111,10 +111,10 @@ function checkVerdicts(
   forms: Forms,
   verdict: (what: string, found: string, ok: 'yes' | 'no' | 'look' | 'not known') => ReportRow,
 ): ReportRow[] {
-  const rows = account.checks.filter((c) => c.off.length > 0);
+  const rows = account.checks.flatMap((c) => (c.accuracy ? [{ ...c, accuracy: c.accuracy }] : []));
   if (rows.length === 0) return [verdict('Check shots', 'none on the surface', 'not known')];
   return rows.map((c) => {
-    const { rmse, nssda, shots, enough } = verticalAccuracy(c.off);
+    const { rmse, nssda, shots, enough } = c.accuracy;
     const few = enough ? '' : `; fewer than the ${NSSDA_SHOTS} that the standard asks for`;
     const found = `95 % within ${forms.precision(nssda)} ${forms.sign} (root mean square ${forms.precision(rmse)}, ${many(shots, 'shot')}${few})`;
     if (c.within === null) return verdict('Check shots', `${found}; no class is stated`, 'not known');
@@ -128,11 +128,10 @@ const queryTable = (open: readonly Query[]): ReportTable => ({
   about: [],
   marked: open.some((q) => q.weight === 'stop'),
   columns: [column('Weight', 'words', 10), column('Query', 'words', 90)],
-  rows: open.slice(0, MOST_CHECKS).map((q) => row([q.weight, q.text], q.weight === 'stop')),
+  rows: open.slice(0, MOST_QUERIES).map((q) => row([q.weight, q.text], q.weight === 'stop')),
 });
 
 function checkTable(recipe: SurfaceRecipe, c: CheckShots, points: ReportPlaces, forms: Forms): ReportTable {
-  const order = c.rows.map((_, i) => i).sort((a, b) => Math.abs(c.off[b]) - Math.abs(c.off[a]) || c.rows[a] - c.rows[b]); // prettier-ignore
   const at = recipe.rows.findIndex((r) => r.id === c.row);
   return {
     kind: 'checks',
@@ -140,12 +139,13 @@ function checkTable(recipe: SurfaceRecipe, c: CheckShots, points: ReportPlaces, 
     about: [
       'Surface − shot, the largest first. 95 % figure by FGDC-STD-007.3 (NSSDA): 1.9600 × root mean square.',
       ...(c.outside ? [`${many(c.outside, 'shot')} off the surface.`] : []),
-      ...(c.rows.length > MOST_CHECKS ? [`The first ${MOST_CHECKS} of ${c.rows.length}.`] : []),
+      ...(c.accuracy && c.accuracy.shots > c.rows.length
+        ? [`The ${c.rows.length} largest of ${c.accuracy.shots}.`]
+        : []),
     ],
     marked: false,
     columns: [column('Point', 'sign', 16), ...forms.planColumns(18), forms.lengthColumn('Elevation', 16), forms.lengthColumn('Surface − shot', 16)], // prettier-ignore
-    rows: order.slice(0, MOST_CHECKS).map((i) => {
-      const r = c.rows[i];
+    rows: c.rows.map((r, i) => {
       return row([points.number(r), ...forms.plan(points.x[r], points.y[r]), forms.elevation(points.z[r]), forms.precision(c.off[i])], c.within !== null && Math.abs(c.off[i]) > c.within); // prettier-ignore
     }),
   };

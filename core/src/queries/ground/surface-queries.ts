@@ -9,7 +9,6 @@ import {
   NO_POINT,
   SLIVER_SINE,
   slivers,
-  verticalAccuracy,
   type Sliver,
   type Surface,
 } from '#core/terrain';
@@ -46,12 +45,9 @@ function placeText(doc: ProjectDocument, x: number, y: number): string {
 
 /** Check shots that do not meet the class that is wanted. */
 function askChecks(doc: ProjectDocument, points: PointTable, { id, name, account }: BuiltSurface): Query[] {
-  return account.checks.flatMap(({ row, rows, off, within }) => {
-    if (off.length === 0 || within === null) return [];
-    const { rmse, nssda, shots, largest } = verticalAccuracy(off);
-    if (nssda <= within) return [];
-    const worst = off.findIndex((d) => Math.abs(d) === largest);
-    const at = rows[worst];
+  return account.checks.flatMap(({ row, accuracy, rows: [at], within }) => {
+    if (!accuracy || within === null || accuracy.nssda <= within) return [];
+    const { rmse, nssda, shots, largest } = accuracy;
     return [
       settleQuery(doc, {
         key: `check-shots:${id}:${row}`,
@@ -59,7 +55,7 @@ function askChecks(doc: ProjectDocument, points: PointTable, { id, name, account
         stage: 'ground',
         weight: 'stop',
         text: `“${name}” is within ${lengthOf(doc, nssda, 3)} of 95 % of ${shots} check shots (root mean square ${lengthOf(doc, rmse, 3)}); ${lengthOf(doc, within, 3)} is wanted. The largest is ${lengthOf(doc, largest, 3)} at ${points.number[at] || 'a point without number'}.`,
-        evidence: [rows.map((r) => pointKey(doc, points, r)), off.map((d) => Math.round(d * 1000)), within],
+        evidence: [pointKey(doc, points, at), [shots, ...[rmse, largest].map((m) => Math.round(m * 1000))], within],
         place: { x: points.x[at], y: points.y[at] },
         rows: [at],
         lines: [],

@@ -1,4 +1,4 @@
-import type { Meeting } from '#core/terrain';
+import type { Meeting, VerticalAccuracy } from '#core/terrain';
 
 /** Lines that meet at elevations that do not agree: the elevation of the point that stands there first, where one does. */
 export interface LineMeeting extends Pick<Meeting, 'x' | 'y' | 'kind' | 'kept' | 'decided'> {
@@ -14,6 +14,9 @@ export interface CheckShots {
   row: string;
   /** 95 % are wanted within this, m. */
   within: number | null;
+  /** What all of them say; null where none is on the surface. */
+  accuracy: VerticalAccuracy | null;
+  /** The worst of them, the largest difference first: rows of the point table, and surface − shot, m. */
   rows: number[];
   off: number[];
   /** Off the surface. */
@@ -34,7 +37,7 @@ export interface SurfaceAccount {
   meetings: LineMeeting[];
   /** Places where they meet and agree. */
   joined: number;
-  /** Check shots, by the row of the recipe that says which: rows of the point table and surface − shot at each, m. */
+  /** Check shots, by the row of the recipe that says which. */
   checks: CheckShots[];
   /** Points or lines that each row of the recipe brought in or kept out, by the row; null where its source is gone. */
   rows: Record<string, number | null>;

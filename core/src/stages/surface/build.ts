@@ -1,5 +1,14 @@
 import type { ProjectDocument, SurfaceRecipe, SurfaceRole } from '#core/project';
-import { claimOrder, NO_POINT, offAt, planSurface, raiseSurface, type Surface, type SurfacePlan } from '#core/terrain';
+import {
+  claimOrder,
+  NO_POINT,
+  offAt,
+  planSurface,
+  raiseSurface,
+  verticalAccuracy,
+  type Surface,
+  type SurfacePlan,
+} from '#core/terrain';
 import type { Line } from '#core/linework';
 import type { PointTable } from '../points/points.ts';
 import type { CheckShots, SurfaceAccount } from './account.ts';
@@ -70,18 +79,23 @@ export function buildSurface(
   };
 }
 
+/** So many check shots are told one by one. */
+const MOST_CHECKS = 500;
+
 /** How far check shots are from a surface. */
 function checked(recipe: SurfaceRecipe, s: Surface, p: PointTable, checks: SurfaceLayout['checks']): CheckShots[] {
   return [...checks].map(([id, rows]) => {
     const [x, y, z] = [p.x, p.y, p.z].map((column) => rows.map((r) => column[r]));
     const off = offAt(s, x, y, z);
     const on = rows.map((_, i) => i).filter((i) => !Number.isNaN(off[i]));
+    const worst = [...on].sort((a, b) => Math.abs(off[b]) - Math.abs(off[a]) || rows[a] - rows[b]).slice(0, MOST_CHECKS); // prettier-ignore
     const row = recipe.rows.find((r) => r.id === id);
     return {
       row: id,
       within: row?.kind === 'checks' ? row.within : null,
-      rows: on.map((i) => rows[i]),
-      off: on.map((i) => off[i]),
+      accuracy: on.length ? verticalAccuracy(on.map((i) => off[i])) : null,
+      rows: worst.map((i) => rows[i]),
+      off: worst.map((i) => off[i]),
       outside: rows.length - on.length,
     };
   });
