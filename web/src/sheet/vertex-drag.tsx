@@ -46,6 +46,9 @@ export function useVertexDrag(scene: RefObject<SheetScene | null>, on: boolean) 
       const s = scene.current;
       if (!s || !may || !state || !tables || !view || e.button !== 0 || selection?.kind !== 'point') return;
       const surface = tables.surfaces.get(view.current);
+      const recipe = state.document.surfaces.find((r) => r.id === view.current);
+      // Triangles as received are made from no points that could stand elsewhere.
+      if (recipe?.rows.some((r) => r.kind === 'triangles' && r.on)) return;
       const vertex = surface ? surface.point.indexOf(selection.row) : -1;
       if (!surface || vertex < 0) return;
       const from = { x: surface.x[vertex], y: surface.y[vertex], z: surface.z[vertex] };

@@ -24,6 +24,9 @@ interface Asked extends Pointed {
   fields: Asks[];
 }
 
+/** What changes points and lines before they are triangulated: of triangles as received there is no such time. */
+const BEFORE_TRIANGLES: ReadonlySet<EditKind> = new Set(['spot', 'move-point', 'move-area', 'omit-point', 'omit-area', 'breakline-typed', 'breakline-surface', 'breakline-gradient', 'raise-line', 'thin']); // prettier-ignore
+
 /** So many vertices of a drawn breakline have their elevations typed one by one. */
 const MOST_TYPED = 24;
 
@@ -175,8 +178,12 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
     add(EDIT_NAMES[asked.kind], row);
   };
 
-  const possible = (kind: EditKind): boolean =>
-    kind === 'raise-line' ? selectedLine !== null : kind === 'move-point' || kind === 'omit-point' ? selectedPoint !== null : true; // prettier-ignore
+  const received = recipe.rows.some((r) => r.kind === 'triangles' && r.on);
+  const possible = (kind: EditKind): boolean => {
+    if (received && BEFORE_TRIANGLES.has(kind)) return false;
+    if (kind === 'raise-line') return selectedLine !== null;
+    return kind === 'move-point' || kind === 'omit-point' ? selectedPoint !== null : true;
+  };
   return (
     <>
       <Pick
