@@ -152,3 +152,47 @@ describe('what is asked of a surface', () => {
     expect([peaks(1), peaks(0.1)]).toEqual([0, 1]);
   });
 });
+
+describe('lines of a surface', () => {
+  // A kerb of four shots through the grid, 0.2 m above it.
+  const kerb = [...GRID, ...[2, 7, 12, 17].map((x, i) => `K${i},${x},7.5,${(10.2 + x / 5).toFixed(3)},KT1${i === 0 ? ' BEG' : i === 3 ? ' END' : ''}`)]; // prettier-ignore
+
+  it('are raised with all their points, in this surface alone', () => {
+    const { doc, run } = surveyOf(kerb);
+    const plain = run(doc);
+    expect(height(plain.surfaces[0].surface, 9.5, 7.5)).toBeCloseTo(10.2 + 9.5 / 5, 9);
+    const raised = run(withRow(doc, { id: 'r', on: true, kind: 'raise-lines', lines: ['KT1'], by: 0.15 }));
+    expect(raised.surfaces[0].account.rows.r).toBe(1);
+    expect(height(raised.surfaces[0].surface, 9.5, 7.5)).toBeCloseTo(10.35 + 9.5 / 5, 9);
+    expect([...raised.points.z]).toEqual([...plain.points.z]);
+    const lost = run(withRow(doc, { id: 'r', on: true, kind: 'raise-lines', lines: ['XX9'], by: 0.15 }));
+    expect(lost.queries.find((q) => q.kind === 'recipe-source-gone')?.text).toBe('XX9 was raised in “Ground”, and is no longer there. Delete the row.'); // prettier-ignore
+  });
+
+  it('bring their points alone where the row says so: no side is held', () => {
+    const { doc, run } = surveyOf(kerb);
+    const sides = (pointsOnly: boolean): number => {
+      const row: SurfaceRow = {
+        id: 'lines',
+        on: true,
+        kind: 'lines',
+        codes: null,
+        ...(pointsOnly ? { pointsOnly } : {}),
+      };
+      return run(withRow(doc, row)).surfaces[0].surface.breakSides.reduce((sum, b) => sum + b, 0);
+    };
+    expect(sides(false)).toBeGreaterThan(0);
+    expect(sides(true)).toBe(0);
+  });
+
+  it('that are drawn are asked about where they cross others, and the remedy deletes the drawn one', () => {
+    const { doc, run } = surveyOf(kerb);
+    const course = [{ x: 9, y: 3, z: 20 }, { x: 9, y: 12, z: 20 }]; // prettier-ignore
+    const asked = run(withRow(doc, { id: 'b', on: true, kind: 'breakline', course })).queries.find((q) => q.kind === 'meeting-breaklines' && q.text.includes('drawn')); // prettier-ignore
+    expect(asked?.text).toMatch(
+      /KT1 at \d+\.\d+ and a drawn breakline at 20\.000 cross|a drawn breakline at 20\.000 and KT1/,
+    );
+    const deletes = asked!.remedies.find((r) => r.label === 'Delete the drawn breakline')!;
+    expect(deletes.change).toEqual({ op: 'surface.rowRemove', surface: 'ground', id: 'b' });
+  });
+});
