@@ -14,6 +14,7 @@ import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
+import { growthFigure } from './growth.ts';
 import { groundFaultsFigure } from './ground-faults.ts';
 import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
@@ -22,7 +23,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, constraints, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -301,7 +302,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   valleys,
   'ground-faults': () => groundFaultsFigure(),
   triangulation,
-  surface: () => surfaceFigure(),
+  surface: () => void surfaceFigure(),
   constraints,
   memory,
   page,
@@ -309,4 +310,6 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   steps,
 };
 const wanted = process.argv.slice(2);
+// A picture is drawn when it is asked for.
+if (wanted.includes('growth')) growthFigure();
 for (const [name, part] of Object.entries(PARTS)) if (wanted.length === 0 || wanted.includes(name)) await part();
