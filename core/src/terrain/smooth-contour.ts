@@ -69,8 +69,12 @@ function cutAt(s: Surface, before: Place, at: ContourCorner, after: Place, inter
   const det = ux * dy - uy * dx;
   if (det === 0) return 0;
   const along = ((at.x - before.x) * uy - (at.y - before.y) * ux) / det;
+  if (along === 0) return MOST_CUT;
+  // The chord crosses the side itself, short of its ends: beyond them it would run through other triangles.
+  const share = ((at.x - s.x[v]) * dx + (at.y - s.y[v]) * dy) / (dx * dx + dy * dy);
+  const room = (0.9 * (along > 0 ? 1 - share : share)) / Math.abs(along);
   const rise = Math.abs(along * (s.z[w] - s.z[v]));
-  return rise === 0 ? MOST_CUT : Math.min(MOST_CUT, (BAND * interval) / rise);
+  return Math.min(MOST_CUT, room, rise === 0 ? MOST_CUT : (BAND * interval) / rise);
 }
 
 /** Share of the way from a to b at which it crosses a side's line. */

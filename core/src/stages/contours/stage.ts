@@ -14,7 +14,7 @@ interface Drawn {
 export const contoursStage: Stage<DrawnContours> = {
   name: 'contours',
   doing: (doc, id) => `contouring ${recipeOf(doc, id).name}`,
-  version: 18,
+  version: 19,
   subjects: surfaceIds,
   inputs: (_, id) => each(surfaceStage, [id]),
   settings: (doc, id) => contourSettings(doc, recipeOf(doc, id)),
