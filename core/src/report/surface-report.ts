@@ -145,9 +145,8 @@ function checkTable(recipe: SurfaceRecipe, c: CheckShots, points: ReportPlaces, 
     ],
     marked: false,
     columns: [column('Point', 'sign', 16), ...forms.planColumns(18), forms.lengthColumn('Elevation', 16), forms.lengthColumn('Surface − shot', 16)], // prettier-ignore
-    rows: c.rows.map((r, i) => {
-      return row([points.number(r), ...forms.plan(points.x[r], points.y[r]), forms.elevation(points.z[r]), forms.precision(c.off[i])], c.within !== null && Math.abs(c.off[i]) > c.within); // prettier-ignore
-    }),
+    rows: c.rows.map((r, i) =>
+      row([points.number(r), ...forms.plan(points.x[r], points.y[r]), forms.elevation(points.z[r]), forms.precision(c.off[i])], c.within !== null && Math.abs(c.off[i]) > c.within)), // prettier-ignore
   };
 }
 

@@ -221,5 +221,5 @@ export function meshEditor({ x, y, corner, twin, fixed, edgeAt }: EditedMesh, to
     return null;
   }
 
-  return { flip, sideBetween, makeDelaunay, putIn };
+  return { sideBetween, makeDelaunay, putIn };
 }

@@ -1,5 +1,6 @@
 import { distance } from '#core/kernel';
 import { nextEdge, previousEdge } from './delaunay.ts';
+import { planeOf } from './heights.ts';
 import { movedVertices, trianglesAt, trianglesBeside } from './moved.ts';
 import type { Surface } from './surface.ts';
 
@@ -151,7 +152,7 @@ function aboveAll(s: Surface, v: number): number {
   return s.z[v] > high ? s.z[v] - high : s.z[v] < low ? s.z[v] - low : 0;
 }
 
-function areaOf({ x, y, triangles }: Surface, t: number): number {
+function areaOf({ x, y, triangles }: Pick<Surface, 'x' | 'y' | 'triangles'>, t: number): number {
   const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
   return ((x[b] - x[a]) * (y[c] - y[a]) - (x[c] - x[a]) * (y[b] - y[a])) / 2;
 }
@@ -168,20 +169,18 @@ function smallestSine({ x, y, triangles }: Surface, t: number): number {
     return distance(x[b] - x[a], y[b] - y[a]);
   };
   const sides = [3 * t, nextEdge(3 * t), previousEdge(3 * t)].map(length).sort((a, b) => a - b);
-  return (2 * areaOf({ x, y, triangles } as Surface, t)) / (sides[1] * sides[2]);
+  return (2 * areaOf({ x, y, triangles }, t)) / (sides[1] * sides[2]);
 }
 
 /** How steep a surface is: plan area, m², of its triangles by slope, rise over run. */
 export function areaBySlope(s: Surface, steps: readonly number[]): number[] {
   const out = new Array<number>(steps.length + 1).fill(0);
   for (let t = 0; t < s.triangles.length / 3; t++) {
-    const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
-    const [ux, uy, uz] = [s.x[b] - s.x[a], s.y[b] - s.y[a], s.z[b] - s.z[a]];
-    const [vx, vy, vz] = [s.x[c] - s.x[a], s.y[c] - s.y[a], s.z[c] - s.z[a]];
-    const det = ux * vy - uy * vx;
-    if (!(det > 0)) continue;
-    const slope = distance((uz * vy - uy * vz) / det, (ux * vz - uz * vx) / det);
-    out[steps.filter((step) => slope >= step).length] += det / 2;
+    const area = areaOf(s, t);
+    if (!(area > 0)) continue;
+    const { dx, dy } = planeOf(s, t);
+    const slope = distance(dx, dy);
+    out[steps.filter((step) => slope >= step).length] += area;
   }
   return out;
 }

@@ -1,4 +1,4 @@
-import { elevationIn, triangleWalk } from './locate.ts';
+import { elevationsAt } from './locate.ts';
 import { liveSurface } from './live.ts';
 import { NO_POINT, type Surface } from './surface.ts';
 
@@ -82,9 +82,5 @@ export function errorMap(s: Surface, { vertex, off }: LeftOut, cells: number): E
 
 /** Surface − shot at places, m; NaN off the surface. */
 export function offAt(s: Surface, x: ArrayLike<number>, y: ArrayLike<number>, z: ArrayLike<number>): Float64Array {
-  const find = triangleWalk(s);
-  return Float64Array.from({ length: x.length }, (_, i) => {
-    const t = find(x[i], y[i]);
-    return t < 0 ? NaN : elevationIn(s, t, x[i], y[i]) - z[i];
-  });
+  return elevationsAt(s, Float64Array.from(x), Float64Array.from(y)).z.map((at, i) => at - z[i]);
 }

@@ -1,6 +1,7 @@
 import { orientation } from '#core/kernel';
 import { meshEditor } from './constraints.ts';
 import { GHOST, nextEdge, previousEdge } from './delaunay.ts';
+import { elevationIn } from './locate.ts';
 import { NO_POINT, type Surface } from './surface.ts';
 
 /** Triangles that are others than when the surface was opened: x, y, z of three corners each, m. */
@@ -141,14 +142,6 @@ export function liveSurface(s: Surface): LiveSurface {
     return -1;
   }
 
-  /** Elevation of the plane of a triangle at a place. */
-  function heightIn(t: number, px: number, py: number): number {
-    const [a, b, c] = [corner[3 * t], corner[3 * t + 1], corner[3 * t + 2]];
-    const [ux, uy, vx, vy] = [x[b] - x[a], y[b] - y[a], x[c] - x[a], y[c] - y[a]];
-    const [wx, wy] = [px - x[a], py - y[a]];
-    return z[a] + ((wx * vy - wy * vx) * (z[b] - z[a]) + (ux * wy - uy * wx) * (z[c] - z[a])) / (ux * vy - uy * vx);
-  }
-
   function insertAs(v: number): boolean {
     if (corner[3 * last] < 0 || corner[3 * last + 1] < 0 || corner[3 * last + 2] < 0) last = anyTriangle();
     const t = triangleAt(x[v], y[v], last);
@@ -229,7 +222,7 @@ export function liveSurface(s: Surface): LiveSurface {
     without(v) {
       if (starOf(v)?.every((e) => !fixed[e]) !== true || !remove(v)) return null;
       const t = triangleAt(x[v], y[v], last);
-      const found = t < 0 ? null : heightIn(t, x[v], y[v]);
+      const found = t < 0 ? null : elevationIn({ x, y, z, triangles: corner }, t, x[v], y[v]);
       insertAs(v);
       return found;
     },

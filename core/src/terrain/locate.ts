@@ -23,7 +23,12 @@ export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z:
 }
 
 /** Elevation of the plane of triangle t at a place. */
-export function elevationIn({ x, y, z, triangles }: Surface, t: number, px: number, py: number): number {
+export function elevationIn(
+  { x, y, z, triangles }: Pick<Surface, 'x' | 'y' | 'z'> & { triangles: Uint32Array | Int32Array },
+  t: number,
+  px: number,
+  py: number,
+): number {
   const a = triangles[3 * t];
   const b = triangles[3 * t + 1];
   const c = triangles[3 * t + 2];

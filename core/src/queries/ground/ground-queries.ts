@@ -22,11 +22,7 @@ export function queryGround(
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
-  const placeText = (x: number, y: number): string => {
-    const parts = [`E ${formatLength(x, unit, 2)}`, `N ${formatLength(y, unit, 2)}`];
-    return (doc.settings.order === 'EN' ? parts : parts.reverse()).join(' ');
-  };
-  const meetings = queryMeetings(doc, points, ground, placeText, name);
+  const meetings = queryMeetings(doc, points, ground, name);
 
   const spikes = [
     ...spikesOnLines(doc, points, work, ground, explained, keep),

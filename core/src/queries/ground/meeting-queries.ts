@@ -2,6 +2,7 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { hashValue } from '#core/kernel';
 import type { Change, ProjectDocument, SurfaceRow } from '#core/project';
 import { drawnKey, otherKey, type BuiltSurface, type LineMeeting, type PointTable } from '#core/stages';
+import { placeText } from '../place-text.ts';
 import { MOST_OF_A_KIND, settleQuery, type Query, type Remedy } from '../query.ts';
 
 type Use = Extract<SurfaceRow, { kind: 'meeting' }>['use'];
@@ -18,7 +19,6 @@ export function queryMeetings(
   doc: ProjectDocument,
   points: PointTable,
   ground: BuiltSurface,
-  placeText: (x: number, y: number) => string,
   name: (row: number) => string,
 ): Query[] {
   const { unit } = doc.settings;
@@ -34,7 +34,7 @@ export function queryMeetings(
       const at = m.lines.map((l) => `${lineName(doc, l.key)} at ${height(l.elevation)}`);
       const shot = m.row >= 0 ? `shot ${name(m.row)} (${height(m.own)})` : '';
       const [verb, noun] = at.length > 1 ? [HOW[m.kind], 'Breaklines'] : ['passes', 'Breakline'];
-      const met = `${noun} ${at.join(' and ')} ${verb} ${shot ? `at ${shot}` : `at ${placeText(m.x, m.y)}`}`;
+      const met = `${noun} ${at.join(' and ')} ${verb} ${shot ? `at ${shot}` : `at ${placeText(doc, m.x, m.y)}`}`;
       return settleQuery(doc, {
         key: `meeting-breaklines:${ground.id}:${hashValue([keys, m.row >= 0 ? points.number[m.row] : [Math.round(m.x), Math.round(m.y)]]).slice(0, 16)}`,
         kind: 'meeting-breaklines' as const,

@@ -12,6 +12,7 @@ import {
   type Sliver,
   type Surface,
 } from '#core/terrain';
+import { placeText } from '../place-text.ts';
 import { settleQuery, type Query } from '../query.ts';
 
 /** So many triangles are level together before it is asked. */
@@ -37,11 +38,6 @@ export function querySurface(
 
 const lengthOf = (doc: ProjectDocument, m: number, decimals?: number): string =>
   `${formatLength(m, doc.settings.unit, decimals)} ${UNIT_SIGN[doc.settings.unit]}`;
-
-function placeText(doc: ProjectDocument, x: number, y: number): string {
-  const parts = [`E ${formatLength(x, doc.settings.unit, 1)}`, `N ${formatLength(y, doc.settings.unit, 1)}`];
-  return (doc.settings.order === 'EN' ? parts : parts.reverse()).join(' ');
-}
 
 /** Check shots that do not meet the class that is wanted. */
 function askChecks(doc: ProjectDocument, points: PointTable, { id, name, account }: BuiltSurface): Query[] {
@@ -116,7 +112,7 @@ function askLevel(doc: ProjectDocument, { id, name, surface }: BuiltSurface): Qu
       kind: 'level-triangles',
       stage: 'ground',
       weight: 'note',
-      text: `${many} “${name}” ${parts.length === 1 ? 'is' : 'are'} level between points of one elevation; ${parts.length === 1 ? 'it has' : 'the largest has'} ${formatArea(largest.area, areaUnit, unit)} at ${lengthOf(doc, largest.elevation)}, near ${placeText(doc, largest.x, largest.y)}. A floor is so; between points of a contour the ground falls, and a breakline or a spot height is missing.`,
+      text: `${many} “${name}” ${parts.length === 1 ? 'is' : 'are'} level between points of one elevation; ${parts.length === 1 ? 'it has' : 'the largest has'} ${formatArea(largest.area, areaUnit, unit)} at ${lengthOf(doc, largest.elevation)}, near ${placeText(doc, largest.x, largest.y, 1)}. A floor is so; between points of a contour the ground falls, and a breakline or a spot height is missing.`,
       evidence: parts.map((p) => [Math.round(p.x), Math.round(p.y), Math.round(p.area)]),
       place: { x: largest.x, y: largest.y },
       rows: [],
@@ -138,7 +134,7 @@ function askSlivers(doc: ProjectDocument, { id, name, surface }: BuiltSurface): 
       kind: 'slivers',
       stage: 'ground',
       weight: 'note',
-      text: `${far.length} ${far.length === 1 ? 'triangle' : 'triangles'} at the rim of “${name}” ${far.length === 1 ? 'is' : 'are'} thinner than 1° and longer than ${lengthOf(doc, longest, 1)}, the first near ${placeText(doc, far[0].x, far[0].y)}. They join points that have nothing between them.`,
+      text: `${far.length} ${far.length === 1 ? 'triangle' : 'triangles'} at the rim of “${name}” ${far.length === 1 ? 'is' : 'are'} thinner than 1° and longer than ${lengthOf(doc, longest, 1)}, the first near ${placeText(doc, far[0].x, far[0].y, 1)}. They join points that have nothing between them.`,
       evidence: far.map((s) => [Math.round(s.x), Math.round(s.y)]),
       place: { x: far[0].x, y: far[0].y },
       rows: [],

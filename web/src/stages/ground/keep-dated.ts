@@ -10,7 +10,7 @@ const DECIMALS = 7;
 
 /**
  * Keeps a surface as it is now: its triangles go into the project as a file of their own, and a surface of them, as received,
- * stands beside the one that goes on. Gives the new surface's id; throws where the file is not taken.
+ * is added to the project's. Gives the new surface's id; throws where the file is not taken.
  */
 export async function keepDated(
   project: string,
