@@ -12,6 +12,7 @@ interface Report {
   coincidentPoints: number;
   meetings: { x: number; y: number; kind: string; elevations: number[]; kept: number }[];
   joined: number;
+  filled?: number;
   thinned?: { left: number; of: number; largestError: number };
 }
 const csv = (name: string, rows: string[]): string => {
@@ -90,6 +91,24 @@ describe('thinning, on the command line', () => {
     const count = (limit: string): number => json<Report>('surface', at('volcano.csv'), '--thin', limit).thinned!.left;
     expect(count('0.5')).toBeGreaterThan(left);
     expect(count('3')).toBeLessThan(left);
+  });
+});
+
+describe('level parts between contours, on the command line', () => {
+  it('are filled by --fill-level, which comes nearer to the heights that the contours were drawn from', () => {
+    dunrik('surface', at('volcano.csv'), '-o', at('whole.xml'));
+    dunrik('contours', at('whole.xml'), '--interval', '20', '-o', at('twenty.geojson'));
+    const contours = [at('twenty.geojson'), '--lines', at('twenty.geojson')];
+    const rmse = (...more: string[]): number => {
+      const report = json<Report>('surface', ...contours, ...more, '-o', at('of-contours.xml'));
+      expect((report.filled ?? 0) > 0).toBe(more.length > 0);
+      return json<{ check: { rmse: number } }>('heights', at('of-contours.xml'), '--at', at('volcano.csv'), '--check').check.rmse; // prettier-ignore
+    };
+    const level = rmse();
+    const filled = rmse('--fill-level', '50');
+    expect(filled).toBeLessThan(0.85 * level);
+    const refused = dunrik('surface', ...contours, '--fill-level', '120');
+    expect([refused.code, refused.err]).toEqual([2, expect.stringContaining('--fill-level')]);
   });
 });
 

@@ -3,13 +3,17 @@ import {
   claimOrder,
   clipToRing,
   cutVoid,
+  fillLevelParts,
   KEEP_RULES,
   lastDecimalOf,
   measureSurface,
   MEETING_RULES,
   NO_POINT,
+  oneAfterOther,
   onlyKept,
   thinPoints,
+  withPlaces,
+  type MeetingChoice,
   type MeetingKind,
   type SurfaceInput,
 } from '#core/terrain';
@@ -20,7 +24,7 @@ import { reachOf, reachText } from '../reach.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { choice, length, OUTPUT, READING, text } from '../options.ts';
+import { choice, length, number, OUTPUT, READING, text } from '../options.ts';
 
 const OPTIONS = {
   ...READING,
@@ -32,6 +36,12 @@ const OPTIONS = {
   keep: choice('--keep <which>', 'of coincident points', KEEP_RULES, 'first'),
   meeting: choice('--meeting <which>', 'elevation where breaklines meet', MEETING_RULES, 'first'),
   thin: length('--thin <length>', 'leaves out points while the surface stays within this of them in height', 1e-6),
+  fillLevel: number(
+    '--fill-level <percent>',
+    'fills level parts between contours; summits and hollows go on by this share of the step outside',
+    0,
+    99,
+  ),
   layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
   name: text('--name <text>', 'name of the surface in the file'),
   ...OUTPUT,
@@ -125,7 +135,12 @@ function surface(files: string[], options: Options): Outcome {
   const left = thinned ? onlyKept(input, thinned.kept) : input;
   // Which of coincident points stays is asked of those that are left.
   const chosen = { ...left, claim: claimOrder(options.keep, left.x, left.y, left.z) };
-  const built = buildSurface(chosen, { rule: options.meeting, tolerance: MEETING_TOLERANCE });
+  const settling: MeetingChoice = { rule: options.meeting, tolerance: MEETING_TOLERANCE };
+  const level = buildSurface(chosen, settling);
+  const fill = options.fillLevel === undefined ? null : fillLevelParts(level.surface, options.fillLevel / 100);
+  const built = fill?.x.length
+    ? buildSurface({ ...withPlaces(chosen, fill), z: oneAfterOther(chosen.z, fill.z) }, settling)
+    : level;
   const boundary = options.boundary ? boundaryOf(options.boundary, options) : null;
   const voids = options.voids ? ringsOf(options.voids, options) : [];
   const bounded = boundary ? clipToRing(built.surface, boundary.ring, boundary.holes) : built.surface;
@@ -162,6 +177,7 @@ function surface(files: string[], options: Options): Outcome {
           },
         }
       : {}),
+    ...(fill ? { filled: fill.x.length } : {}),
     tooLong: built.account.tooLong,
     ...(boundary ? { boundary: reachOf(boundary, m.planArea) } : {}),
     verticesOnBoundary: made.point.filter((p) => p === NO_POINT).length,
@@ -194,6 +210,7 @@ function surface(files: string[], options: Options): Outcome {
       ...report.meetings.slice(0, 20).map((m) => `  ${MEETING_WORD[m.kind]} at E ${m.x.toFixed(3)} N ${m.y.toFixed(3)}: ${m.elevations.map((e) => e.toFixed(3)).join(', ')} m; ${m.kept.toFixed(3)} is kept`), // prettier-ignore
       ...(report.meetings.length > 20 ? [`  and ${report.meetings.length - 20} more, all in --json`] : []),
       ...(thinned ? [`  thinned to ${report.thinned!.left} of ${x.length} points; the others are within ${thinned.largestError.toFixed(4)} m of the surface`] : []), // prettier-ignore
+      ...(fill ? [`  ${fill.x.length} points put along the middle of level parts`] : []),
       ...(boundary ? reachText(reachOf(boundary, m.planArea)) : []),
       ...(without ? [`  ${without} points without elevation excluded`] : []),
     ].join('\n'),

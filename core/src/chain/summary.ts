@@ -74,7 +74,7 @@ const MOST_REASONS = 5;
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 20,
+  version: 22,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),

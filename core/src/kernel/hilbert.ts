@@ -61,28 +61,41 @@ function hilbertKey(x: number, y: number): number {
 /** Bits that a pass of the sort looks at: so few that its counters stay at hand. */
 const DIGIT = 11;
 
-/** Stable radix sort: the permutation that puts 32-bit keys in ascending order. */
-function sortByKey(keys: Uint32Array): Uint32Array {
+/**
+ * Stable radix sort: the permutation that puts 32-bit keys in ascending order. Keys go along with what they are of, so that
+ * no pass looks anything up out of order.
+ */
+function sortByKey(keys: Uint32Array<ArrayBuffer>): Uint32Array {
   const n = keys.length;
-  let from = new Uint32Array(n);
-  let to = new Uint32Array(n);
+  let [from, to] = [new Uint32Array(n), new Uint32Array(n)];
+  let [key, keyTo] = [keys, new Uint32Array(n)];
   for (let i = 0; i < n; i++) from[i] = i;
   const size = 1 << DIGIT;
-  const starts = new Uint32Array(size);
-  for (let shift = 0; shift < 32; shift += DIGIT) {
-    starts.fill(0);
-    for (let i = 0; i < n; i++) starts[(keys[i] >>> shift) & (size - 1)]++;
+  // How often each digit stands in each place: counted once, before any is moved.
+  const counts = new Uint32Array(3 * size);
+  for (let i = 0; i < n; i++) {
+    const k = keys[i];
+    counts[k & (size - 1)]++;
+    counts[size + ((k >>> DIGIT) & (size - 1))]++;
+    counts[2 * size + (k >>> (2 * DIGIT))]++;
+  }
+  for (let pass = 0; pass < 3; pass++) {
+    const starts = counts.subarray(pass * size, (pass + 1) * size);
     let sum = 0;
     for (let b = 0; b < size; b++) {
       const count = starts[b];
       starts[b] = sum;
       sum += count;
     }
+    const shift = pass * DIGIT;
     for (let i = 0; i < n; i++) {
-      const id = from[i];
-      to[starts[(keys[id] >>> shift) & (size - 1)]++] = id;
+      const k = key[i];
+      const at = starts[(k >>> shift) & (size - 1)]++;
+      keyTo[at] = k;
+      to[at] = from[i];
     }
     [from, to] = [to, from];
+    [key, keyTo] = [keyTo, key];
   }
   return from;
 }

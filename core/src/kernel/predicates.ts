@@ -4,7 +4,8 @@ import { incircle, orient2d } from 'robust-predicates';
 // Geometric Predicates" (1997): below them the fast value's sign is not certain and the adaptive
 // evaluation of the robust-predicates package decides.
 const EPSILON = 1.1102230246251565e-16;
-const ORIENT_BOUND = (3 + 16 * EPSILON) * EPSILON;
+/** Of the sum of the products' sizes: where the fast value of a turn is larger, its sign is certain. */
+export const TURN_BOUND = (3 + 16 * EPSILON) * EPSILON;
 /** Of the sum of the products' sizes: where the fast empty-circle value is larger, its sign is certain. */
 export const INCIRCLE_BOUND = (10 + 96 * EPSILON) * EPSILON;
 
@@ -17,7 +18,7 @@ export function orientation(ax: number, ay: number, bx: number, by: number, cx: 
   const left = (ax - cx) * (by - cy);
   const right = (ay - cy) * (bx - cx);
   const det = left - right;
-  const bound = ORIENT_BOUND * (Math.abs(left) + Math.abs(right));
+  const bound = TURN_BOUND * (Math.abs(left) + Math.abs(right));
   if (det > bound || -det > bound) return det;
   return -orient2d(ax, ay, bx, by, cx, cy);
 }

@@ -1,3 +1,12 @@
+/** Mean of values, summed by size: the order in which they come does not move its last bit. */
+export function meanOf(values: ArrayLike<number>): number {
+  return (
+    Float64Array.from(values)
+      .sort()
+      .reduce((sum, v) => sum + v, 0) / values.length
+  );
+}
+
 /** A sum that keeps what rounding would lose (Neumaier 1974), for millions of small volumes. */
 export class CompensatedSum {
   private sum = 0;

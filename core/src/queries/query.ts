@@ -78,11 +78,13 @@ export type QueryKind =
   | 'pair-wrong'
   | 'off-course'
   | 'spike'
+  | 'line-step'
   | 'meeting-breaklines'
   | 'level-triangles'
   | 'slivers'
   | 'lone-peak'
   | 'check-shots'
+  | 'contour-uneven'
   | 'recipe-source-gone';
 
 export interface Remedy {

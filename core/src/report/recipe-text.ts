@@ -1,5 +1,5 @@
-import { formatLength, UNIT_SIGN } from '#core/measure';
-import type { ProjectDocument, SurfaceRow } from '#core/project';
+import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
+import type { ProjectDocument, Settings, SurfaceRow } from '#core/project';
 import { ruleText } from './rule-text.ts';
 
 const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
@@ -29,6 +29,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
     }
     case 'lines':
       return `${row.codes === null ? 'breaklines by the code list' : `lines ${row.codes.join(', ')} as breaklines`}${row.pointsOnly ? ', their points only' : ''}`;
+    case 'contours':
+      return `lines ${row.codes.join(', ')} as contours`;
     case 'exclude-codes':
       return 'excluded by code';
     case 'exclude-lines':
@@ -47,6 +49,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return 'island within a void';
     case 'thin':
       return `thinned: within ${length(row.error)} of every point left out`;
+    case 'fill-level':
+      return `level parts filled along their middle, summits by ${Math.round(row.summit * 100)} % of the step to the next contour`;
     case 'spot':
       return `spot height ${length(row.z)}`;
     case 'raise':
@@ -81,8 +85,12 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
   }
 }
 
-/** What a row did: points or lines that it brought in or kept out, triangles that it took. */
-export function effectText(row: SurfaceRow, n: number | null | undefined): string {
+/** What a row did: points or lines that it brought in or kept out, triangles or area that it took. */
+export function effectText(
+  row: SurfaceRow,
+  n: number | null | undefined,
+  { areaUnit, unit }: Pick<Settings, 'areaUnit' | 'unit'>,
+): string {
   if (!row.on) return 'off';
   if (n === null)
     return row.kind === 'meeting'
@@ -102,9 +110,14 @@ export function effectText(row: SurfaceRow, n: number | null | undefined): strin
     return '';
   if (n === undefined) return '…';
   const many = (one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
-  if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'found-boundary')
-    return `${many('triangle')} less`;
+  if (row.kind === 'boundary' || row.kind === 'void') return `${formatArea(n, areaUnit, unit)} less`;
+  if (row.kind === 'found-boundary') return `${many('triangle')} less`;
   if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in') return many('triangle');
   if (row.kind === 'thin') return `${many('point')} less`;
-  return many(row.kind === 'lines' || row.kind === 'exclude-lines' || row.kind === 'raise-lines' ? 'line' : 'point');
+  if (row.kind === 'fill-level') return `${many('point')} more`;
+  return many(
+    row.kind === 'lines' || row.kind === 'contours' || row.kind === 'exclude-lines' || row.kind === 'raise-lines'
+      ? 'line'
+      : 'point',
+  );
 }

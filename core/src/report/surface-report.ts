@@ -156,7 +156,7 @@ const madeFrom = (doc: ProjectDocument, recipe: SurfaceRecipe, { account }: Buil
   about: [],
   marked: false,
   columns: [column('Row', 'number', 6), column('What', 'words', 70), column('Effect', 'words', 24)],
-  rows: recipe.rows.map((r, i) => row([String(i + 1), rowText(doc, r), effectText(r, account.rows[r.id])], account.rows[r.id] === null)), // prettier-ignore
+  rows: recipe.rows.map((r, i) => row([String(i + 1), rowText(doc, r), effectText(r, account.rows[r.id], doc.settings)], account.rows[r.id] === null)), // prettier-ignore
 });
 
 const leftOutTable = ({ account }: Built): ReportTable => ({

@@ -31,14 +31,26 @@ export function areasByElevation(s: Surface, levels: readonly number[]): TintAre
 /** Areas of a surface by slope, rise over run, from each step up to the next; the last has no end. */
 export function areasBySlope(s: Surface, steps: readonly number[]): TintArea[] {
   const from = [0, ...steps];
-  const pieces = from.map((): number[][] => []);
+  const areas = areasOfKinds(s, from.length, (dx, dy) => steps.filter((step) => distance(dx, dy) >= step).length);
+  return from.map((f, i) => ({ from: f, to: steps[i] ?? Infinity, polygons: areas[i] }));
+}
+
+/** Rise over run; ground that is flatter falls in no direction that means anything. */
+export const LEVEL_SLOPE = 0.005;
+
+/** Areas of a surface by the eighth of the compass to which they fall, clockwise from north; level ground is in none. */
+export const areasByAspect = (s: Surface): Polygon[][] =>
+  areasOfKinds(s, 8, (dx, dy) => distance(dx, dy) > LEVEL_SLOPE ? (Math.round(Math.atan2(-dx, -dy) / (Math.PI / 4)) + 8) % 8 : -1); // prettier-ignore
+
+/** Triangles of each kind, by their gradients east and north, as areas; those of kind −1 are in none. */
+function areasOfKinds(s: Surface, kinds: number, kindOf: (dx: number, dy: number) => number): Polygon[][] {
+  const pieces = Array.from({ length: kinds }, (): number[][] => []);
   for (let t = 0; t < s.triangles.length / 3; t++) {
     const { dx, dy } = planeOf(s, t);
-    const slope = distance(dx, dy);
-    const corners = [0, 1, 2].map((k) => s.triangles[3 * t + k]);
-    pieces[steps.filter((step) => slope >= step).length].push(corners.flatMap((v) => [s.x[v], s.y[v]]));
+    const kind = kindOf(dx, dy);
+    if (kind >= 0) pieces[kind].push([0, 1, 2].flatMap((k) => [s.x[s.triangles[3 * t + k]], s.y[s.triangles[3 * t + k]]])); // prettier-ignore
   }
-  return from.map((f, i) => ({ from: f, to: steps[i] ?? Infinity, polygons: joined(pieces[i]) }));
+  return pieces.map(joined);
 }
 
 /** The rim of a surface as areas: its outlines with their voids. */

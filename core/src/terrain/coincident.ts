@@ -19,6 +19,17 @@ export function claimOrder(rule: KeepRule, x: Float64Array, y: Float64Array, z: 
   return order.sort((a, b) => up * (z[a] - z[b]) || byPlace(a, b));
 }
 
+/** Points that are one place, by the one that stays, itself among them; from pairs [kept, left out]. */
+export function coincidentPlaces(pairs: Uint32Array): Map<number, number[]> {
+  const places = new Map<number, number[]>();
+  for (let i = 0; i < pairs.length; i += 2) {
+    const known = places.get(pairs[i]);
+    if (known) known.push(pairs[i + 1]);
+    else places.set(pairs[i], [pairs[i], pairs[i + 1]]);
+  }
+  return places;
+}
+
 /**
  * For each point the one that stands for it: itself, or the point within `distance` (m, in plan) that claimed the place
  * before it. Points that stay are farther than that from each other.

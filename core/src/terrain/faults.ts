@@ -18,7 +18,7 @@ export interface FlatPart {
 }
 
 /** m; elevations that differ by less are one: below what any survey writes. */
-const LEVEL = 0.0005;
+export const LEVEL = 0.0005;
 
 /**
  * Parts of level triangles, the largest first. A triangle of which a side is a breakline along which both ends are level as
@@ -41,7 +41,7 @@ export function flatParts(s: Surface, least = 3): FlatPart[] {
       }
     if (part.length < least) continue;
     const areas = part.map((t) => areaOf(s, t));
-    const largest = part[areas.indexOf(Math.max(...areas))];
+    const largest = part[areas.indexOf(areas.reduce((a, b) => Math.max(a, b)))];
     out.push({
       triangles: part,
       elevation: s.z[s.triangles[3 * begin]],
@@ -97,6 +97,9 @@ export function lonePeaks(s: Surface, interval: number, least: number): LonePeak
   }
   return out.sort((a, b) => Math.abs(b.off) - Math.abs(a.off) || s.x[a.vertex] - s.x[b.vertex]);
 }
+
+/** 1 for triangles whose corners have one elevation. Not to be altered. */
+export const levelTriangles = (s: Surface): Uint8Array => heightFacts(s).flat;
 
 /** What heights say of each vertex and triangle. */
 interface HeightFacts {

@@ -1,7 +1,8 @@
 import { distance, orientation, pointInRing } from '#core/kernel';
 import type { Ring } from './boundary.ts';
 import { nextEdge, previousEdge } from './delaunay.ts';
-import { elevationIn, triangleWalk } from './locate.ts';
+import { elevationIn } from './elevation-in.ts';
+import { triangleWalk } from './locate.ts';
 import { trianglesAt } from './moved.ts';
 import { without } from './rim-loops.ts';
 import { linkNeighbours, type Surface } from './surface.ts';

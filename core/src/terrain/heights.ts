@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import { orientation, distance } from '#core/kernel';
+import { sectionAlong, type SectionRun } from './section.ts';
 import type { Surface } from './surface.ts';
 
 export interface GroundAt {
@@ -14,6 +15,8 @@ export interface GroundAt {
 /** Answers elevation and slope anywhere on a surface; null off it. */
 export interface GroundFinder {
   at(x: number, y: number): GroundAt | null;
+  /** Where a course x, y, x, y … runs over it. */
+  along(course: ArrayLike<number>): SectionRun[];
 }
 
 /** A spatial index of a surface's triangles by their boxes; null when it has none. Its `data` can go to another thread. */
@@ -46,12 +49,13 @@ export function containsPlace(s: Surface, t: number, x: number, y: number): bool
 
 /** Point location on a surface, by an index made for it here or elsewhere. */
 export function groundFinder(s: Surface, index: Flatbush | null = triangleIndex(s)): GroundFinder {
-  if (!index) return { at: () => null };
+  if (!index) return { at: () => null, along: () => [] };
   return {
     at(x, y) {
       const [t] = index.search(x, y, x, y, (i) => containsPlace(s, i, x, y)).sort((p, q) => p - q);
       return t === undefined ? null : groundIn(s, t, x, y);
     },
+    along: (course) => sectionAlong(s, course, index),
   };
 }
 

@@ -1,7 +1,7 @@
 import { orientation } from '#core/kernel';
 import { meshEditor } from './constraints.ts';
 import { GHOST, nextEdge, previousEdge } from './delaunay.ts';
-import { elevationIn } from './locate.ts';
+import { elevationIn } from './elevation-in.ts';
 import { NO_POINT, type Surface } from './surface.ts';
 
 /** Triangles that are others than when the surface was opened: x, y, z of three corners each, m. */

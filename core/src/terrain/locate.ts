@@ -1,6 +1,7 @@
 import type Flatbush from 'flatbush';
-import { hilbertOrder, orientation } from '#core/kernel';
+import { hilbertOrder, orientation, TURN_BOUND } from '#core/kernel';
 import { nextEdge } from './delaunay.ts';
+import { elevationIn } from './elevation-in.ts';
 import { containsPlace, triangleIndex } from './heights.ts';
 import type { Surface } from './surface.ts';
 
@@ -22,26 +23,6 @@ export function elevationsAt(s: Surface, x: Float64Array, y: Float64Array): { z:
   return { z, triangle };
 }
 
-/** Elevation of the plane of triangle t at a place. */
-export function elevationIn(
-  { x, y, z, triangles }: Pick<Surface, 'x' | 'y' | 'z'> & { triangles: Uint32Array | Int32Array },
-  t: number,
-  px: number,
-  py: number,
-): number {
-  const a = triangles[3 * t];
-  const b = triangles[3 * t + 1];
-  const c = triangles[3 * t + 2];
-  const ux = x[b] - x[a];
-  const uy = y[b] - y[a];
-  const vx = x[c] - x[a];
-  const vy = y[c] - y[a];
-  const wx = px - x[a];
-  const wy = py - y[a];
-  const det = ux * vy - uy * vx;
-  return z[a] + ((wx * vy - wy * vx) * (z[b] - z[a]) + (ux * wy - uy * wx) * (z[c] - z[a])) / det;
-}
-
 /** Finds the triangle of a place, the rim included; −1 off the surface. Quick where places asked for lie near each other. */
 export function triangleWalk(s: Surface): (x: number, y: number) => number {
   const { triangles, neighbours } = s;
@@ -59,15 +40,31 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
     return t ?? -1;
   };
   const { x, y } = s;
+  let extent: ReturnType<typeof extentOf> | undefined;
+  let unsure = 0;
   return (px, py) => {
+    if (!extent) {
+      extent = extentOf(s);
+      // Within the extent no product of two differences is larger than its area: one bound is good for every turn.
+      unsure = TURN_BOUND * 2 * (extent[2] - extent[0]) * (extent[3] - extent[1]);
+    }
+    if (!(px >= extent[0] && px <= extent[2] && py >= extent[1] && py <= extent[3])) return -1;
     let e = 3 * last;
     let from = -1;
     for (let step = 0; step < longest; step++) {
-      const [a, b, c] = [triangles[e], triangles[e + 1], triangles[e + 2]];
+      const a = triangles[e];
+      const b = triangles[e + 1];
+      const c = triangles[e + 2];
+      const ax = x[a] - px;
+      const ay = y[a] - py;
+      const bx = x[b] - px;
+      const by = y[b] - py;
+      const cx = x[c] - px;
+      const cy = y[c] - py;
       let out = -1;
-      if (e !== from && orientation(x[a], y[a], x[b], y[b], px, py) < 0) out = e;
-      else if (e + 1 !== from && orientation(x[b], y[b], x[c], y[c], px, py) < 0) out = e + 1;
-      else if (e + 2 !== from && orientation(x[c], y[c], x[a], y[a], px, py) < 0) out = e + 2;
+      if (e !== from && turnsRight(ax * by - ay * bx, unsure, x, y, a, b, px, py)) out = e;
+      else if (e + 1 !== from && turnsRight(bx * cy - by * cx, unsure, x, y, b, c, px, py)) out = e + 1;
+      else if (e + 2 !== from && turnsRight(cx * ay - cy * ax, unsure, x, y, c, a, px, py)) out = e + 2;
       if (out < 0) return (last = e / 3);
       from = neighbours[out];
       if (from < 0) break;
@@ -77,6 +74,33 @@ export function triangleWalk(s: Surface): (x: number, y: number) => number {
     if (found >= 0) last = found;
     return found;
   };
+}
+
+/** Whether the turn a → b → place is to the right; `fast` is what plain numbers make of it, to be trusted beyond `unsure`. */
+function turnsRight(
+  fast: number,
+  unsure: number,
+  x: Float64Array,
+  y: Float64Array,
+  a: number,
+  b: number,
+  px: number,
+  py: number,
+): boolean {
+  return fast < -unsure || (fast <= unsure && orientation(x[a], y[a], x[b], y[b], px, py) < 0);
+}
+
+/** Lowest and highest x and y of what the triangles stand on. */
+function extentOf({ x, y, triangles }: Surface): [west: number, south: number, east: number, north: number] {
+  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let e = 0; e < triangles.length; e++) {
+    const v = triangles[e];
+    if (x[v] < west) west = x[v];
+    if (x[v] > east) east = x[v];
+    if (y[v] < south) south = y[v];
+    if (y[v] > north) north = y[v];
+  }
+  return [west, south, east, north];
 }
 
 /** Whether the rim is one ring that never turns inwards. */

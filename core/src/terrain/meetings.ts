@@ -10,8 +10,8 @@ export type MeetingKind = 'cross' | 'end' | 'overlap';
 export interface MeetingPlan {
   vertex: number;
   kind: MeetingKind;
-  /** Segments through it, in the order given, and at what share of the way from their first end. */
-  at: { segment: number; share: number }[];
+  /** Segments through it, in the order given, and at what share of the way from their western end (0 their first, 1 their second). */
+  at: { segment: number; west: 0 | 1; share: number }[];
 }
 
 /** Breaklines that meet nowhere but at vertices. */
@@ -210,7 +210,7 @@ class Arranging {
         at: [...segments]
           .flatMap((s) => this.given[s])
           .sort((s, t) => s - t)
-          .map((segment) => ({ segment, share: this.shareAt(vertex, segment) })),
+          .map((segment) => ({ segment, ...this.shareAt(vertex, segment) })),
       }))
       .sort((p, q) => this.x[p.vertex] - this.x[q.vertex] || this.y[p.vertex] - this.y[q.vertex]);
     return {
@@ -221,11 +221,12 @@ class Arranging {
     };
   }
 
-  private shareAt(v: number, segment: number): number {
-    const [a, b] = [this.segments[2 * segment], this.segments[2 * segment + 1]];
+  private shareAt(v: number, segment: number): { west: 0 | 1; share: number } {
+    const first = this.segments[2 * segment];
+    const [a, b] = this.westFirst(first, this.segments[2 * segment + 1]);
     const [ux, uy] = [this.x[b] - this.x[a], this.y[b] - this.y[a]];
     const share = ((this.x[v] - this.x[a]) * ux + (this.y[v] - this.y[a]) * uy) / (ux * ux + uy * uy);
-    return Math.min(1, Math.max(0, share));
+    return { west: a === first ? 0 : 1, share: Math.min(1, Math.max(0, share)) };
   }
 }
 

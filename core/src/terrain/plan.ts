@@ -1,4 +1,5 @@
-import { keepersOf } from './coincident.ts';
+import { meanOf } from '#core/kernel';
+import { coincidentPlaces, keepersOf } from './coincident.ts';
 import { constrain } from './constraints.ts';
 import { delaunay } from './delaunay.ts';
 import { arrange, snapOf, type MeetingPlan } from './meetings.ts';
@@ -55,13 +56,9 @@ function reduced(keeper: Uint32Array): { given: Uint32Array; pairs: Uint32Array;
 
 /** Means over each point that stays and those it stands for. */
 function meansOf(values: Float64Array, kept: Uint32Array, coincident: Uint32Array, slot: Uint32Array): Float64Array {
-  const sum = gather(values, kept);
-  const count = new Uint32Array(kept.length).fill(1);
-  for (let i = 1; i < coincident.length; i += 2) {
-    sum[slot[coincident[i]]] += values[coincident[i]];
-    count[slot[coincident[i]]]++;
-  }
-  return sum.map((s, v) => s / count[v]);
+  const out = gather(values, kept);
+  for (const [stays, all] of coincidentPlaces(coincident)) out[slot[stays]] = meanOf(all.map((i) => values[i]));
+  return out;
 }
 
 function gather(values: Float64Array, index: Uint32Array): Float64Array {

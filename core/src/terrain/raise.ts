@@ -1,3 +1,5 @@
+import { meanOf } from '#core/kernel';
+import { coincidentPlaces } from './coincident.ts';
 import { planSurface } from './plan.ts';
 import {
   FIRST_COUNTS,
@@ -24,7 +26,7 @@ export function raiseSurface(
 ): { surface: Surface; account: SurfaceAccount } {
   const { x, y, triangles, neighbours, breakSides, point, coincident, tooLong, thin } = plan;
   const elevations = elevationsOf(plan, z);
-  const apart = placesApart(plan, z, choice);
+  const apart = placesApart(plan, z, elevations, choice);
   const { meetings, joined } = settleMeetings(plan, z, elevations, choice);
   const surface: Surface = { x, y, z: elevations, triangles, neighbours, breakSides, point };
   return { surface, account: { coincident, tooLong, thin, meetings: [...apart, ...meetings], joined } };
@@ -37,15 +39,12 @@ function elevationsOf({ point, coincident, mean }: SurfacePlan, z: Float64Array)
   if (!mean || coincident.length === 0) return out;
   const vertexOf = new Map<number, number>();
   for (let v = 0; v < point.length; v++) vertexOf.set(point[v], v);
-  const members = new Map<number, number[]>();
-  for (let i = 0; i < coincident.length; i += 2)
-    members.set(coincident[i], [...(members.get(coincident[i]) ?? [coincident[i]]), coincident[i + 1]]);
-  for (const [kept, all] of members) out[vertexOf.get(kept)!] = all.reduce((sum, i) => sum + z[i], 0) / all.length;
+  for (const [kept, all] of coincidentPlaces(coincident)) out[vertexOf.get(kept)!] = meanOf(all.map((i) => z[i]));
   return out;
 }
 
 /** Points in one place whose elevations do not agree. */
-function placesApart(plan: SurfacePlan, z: Float64Array, { tolerance }: MeetingChoice): Meeting[] {
+function placesApart(plan: SurfacePlan, z: Float64Array, stays: Float64Array, { tolerance }: MeetingChoice): Meeting[] {
   const { coincident, point } = plan;
   const out: Meeting[] = [];
   let vertexOf: Map<number, number> | null = null;
@@ -54,8 +53,7 @@ function placesApart(plan: SurfacePlan, z: Float64Array, { tolerance }: MeetingC
     if (!(Math.abs(z[kept] - z[other]) > tolerance)) continue;
     vertexOf ??= new Map(Array.from(point, (p, v) => [p, v]));
     const vertex = vertexOf.get(kept)!;
-    const stays = plan.mean ? (z[kept] + z[other]) / 2 : z[kept];
-    out.push({ x: plan.x[vertex], y: plan.y[vertex], kind: 'place', elevations: [z[kept], z[other]], points: [kept, other], segments: [], kept: stays, decided: false, vertex }); // prettier-ignore
+    out.push({ x: plan.x[vertex], y: plan.y[vertex], kind: 'place', elevations: [z[kept], z[other]], points: [kept, other], segments: [], kept: stays[vertex], decided: false, vertex }); // prettier-ignore
   }
   return out;
 }
@@ -66,13 +64,13 @@ function settleMeetings(plan: SurfacePlan, z: Float64Array, into: Float64Array, 
   let joined = 0;
   for (const { vertex, kind, at } of plan.meetings) {
     const own = into[vertex];
-    const passing = at.map(({ segment, share }) => {
-      const [a, b] = [z[plan.segments[2 * segment]], z[plan.segments[2 * segment + 1]]];
+    const passing = at.map(({ segment, west, share }) => {
+      const [a, b] = [z[plan.segments[2 * segment + west]], z[plan.segments[2 * segment + 1 - west]]];
       return a + share * (b - a);
     });
     const elevations = Number.isNaN(own) ? passing : [own, ...passing];
     const [low, high] = [Math.min(...elevations), Math.max(...elevations)];
-    const mean = elevations.reduce((sum, e) => sum + e, 0) / elevations.length;
+    const mean = meanOf(elevations);
     if (high - low <= choice.tolerance) {
       joined++;
       into[vertex] = Number.isNaN(own) ? mean : own;

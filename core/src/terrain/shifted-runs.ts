@@ -51,11 +51,14 @@ export function planeResiduals(s: Surface, about: Iterable<number>): PlaneResidu
   return { residual, scatter: usualPlane(sizes), ...byVertex(n, count, of, row, part) };
 }
 
+/** The smallest quarter of normal deviations is below so many standard deviations: slips spoil more than half of few. */
+export const SMALLEST_QUARTER = 0.3186;
+
 /** Usual size of residuals against planes, m: see PlaneResiduals.scatter. */
 export function usualPlane(residuals: ArrayLike<number>): number {
   const sizes = new Float64Array(residuals.length);
   for (let i = 0; i < sizes.length; i++) sizes[i] = Math.abs(residuals[i]);
-  return Math.max(0.005, (nthSmallest(sizes, sizes.length >> 2) || 0) / 0.3186);
+  return Math.max(0.005, (nthSmallest(sizes, sizes.length >> 2) || 0) / SMALLEST_QUARTER);
 }
 
 /** 1 for vertices of triangles that have one of some vertices as a corner. */

@@ -18,11 +18,11 @@ import {
   type SurfaceRow,
 } from '#core/project';
 import { ranksOf } from '../../src/project/ranks.ts';
-import { demoProject, kessaProject, tarnProject } from '#demo';
+import { demoProject, kessaProject, selmarProject, tarnProject } from '#demo';
 
 // Parts are kept by a store that hands out only what is asked for, in whatever order it likes.
 
-const demos = [demoProject, kessaProject, tarnProject].map((make) =>
+const demos = [demoProject, kessaProject, selmarProject, tarnProject].map((make) =>
   make().changes.reduce<ProjectDocument>((doc, change) => {
     const applied = applyChange(doc, change);
     if (!applied.ok) throw new Error(applied.reason);

@@ -34,14 +34,17 @@ describe('a row of a recipe as it is read', () => {
   ])('%o', (row, text) => expect(rowText(inFeet, row)).toBe(text));
 
   it('says what it did, what it has lost, and that it is off', () => {
+    const UNITS = { areaUnit: 'm2ha', unit: 'm' } as const;
     const raise: SurfaceRow = { ...base, kind: 'raise', ring, by: 1 };
-    expect(effectText(raise, 13)).toBe('13 points');
-    expect(effectText(raise, null)).toBe('place lost');
-    expect(effectText(raise, undefined)).toBe('…');
-    expect(effectText({ ...raise, on: false }, 13)).toBe('off');
-    expect(effectText({ ...base, kind: 'file', intake: 'f' }, null)).toBe('its file is gone');
-    expect(effectText({ ...base, kind: 'lines', codes: null }, 4)).toBe('4 lines');
-    expect(effectText({ ...base, kind: 'void', ring }, 7)).toBe('7 triangles less');
-    expect(effectText({ ...base, kind: 'delete-triangles', places: [1, 2] }, 1)).toBe('1 triangle');
+    expect(effectText(raise, 13, UNITS)).toBe('13 points');
+    expect(effectText(raise, null, UNITS)).toBe('place lost');
+    expect(effectText(raise, undefined, UNITS)).toBe('…');
+    expect(effectText({ ...raise, on: false }, 13, UNITS)).toBe('off');
+    expect(effectText({ ...base, kind: 'file', intake: 'f' }, null, UNITS)).toBe('its file is gone');
+    expect(effectText({ ...base, kind: 'lines', codes: null }, 4, UNITS)).toBe('4 lines');
+    expect(effectText({ ...base, kind: 'void', ring }, 7.04, UNITS)).toBe('7.0 m² less');
+    expect(effectText({ ...base, kind: 'fill-level', summit: 0.5 }, 1, UNITS)).toBe('1 point more');
+    expect(effectText({ ...base, kind: 'found-boundary', longest: 5 }, 7, UNITS)).toBe('7 triangles less');
+    expect(effectText({ ...base, kind: 'delete-triangles', places: [1, 2] }, 1, UNITS)).toBe('1 triangle');
   });
 });

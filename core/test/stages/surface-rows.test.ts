@@ -195,4 +195,46 @@ describe('lines of a surface', () => {
     const deletes = asked!.remedies.find((r) => r.label === 'Delete the drawn breakline')!;
     expect(deletes.change).toEqual({ op: 'surface.rowRemove', surface: 'ground', id: 'b' });
   });
+
+  it('come in as contours where they are level; one that is not is left out and asked about', () => {
+    const level = [3, 9, 15].map((x, i) => `${200 + i},${x},17.5,15,BT5${i === 0 ? ' BEG' : ''}`);
+    const uneven = [3, 9, 15].map((x, i) => `${300 + i},${x},2.5,${11 + i / 10},BT7${i === 0 ? ' BEG' : ''}`);
+    const { doc, run } = surveyOf([...GRID, ...level, ...uneven]);
+    const off: SurfaceRow = { id: 'lines', on: false, kind: 'lines', codes: null };
+    const made = run(withRow(withRow(doc, off), { id: 'c', on: true, kind: 'contours', codes: ['BT'] }));
+    const { surface, account } = made.surfaces[0];
+    expect([account.rows.c, account.lines]).toEqual([1, 1]);
+    // Between its points the level one runs at its elevation, over what the ground beside it would give.
+    expect(height(surface, 6, 17.5)).toBe(15);
+    expect(surface.breakSides.some((b, e) => b === 1 && surface.y[surface.triangles[e]] === 2.5)).toBe(false);
+    expect(made.queries.filter((q) => q.kind === 'contour-uneven').map((q) => [q.text, q.lines])).toEqual([
+      ['Line BT7 is to be a contour of “Ground”, and runs from 11.000 to 11.200 m. It is left out; correct its elevations, or bring it in as a breakline.', ['BT7']], // prettier-ignore
+    ]);
+  });
+});
+
+describe('voids, islands and boundaries', () => {
+  const rows: SurfaceRow[] = [
+    { id: 'v', on: true, kind: 'void', ring: square(6, 14) },
+    { id: 'i', on: true, kind: 'island', ring: square(9, 11) },
+    { id: 'b', on: true, kind: 'boundary', ring: square(1, 19) },
+    { id: 'f', on: true, kind: 'found-boundary', longest: 6 },
+  ];
+
+  it('go in and out without a triangle made anew, and give what a rebuild gives', () => {
+    const { doc, run } = surveyOf(GRID);
+    const memory = new StageMemory();
+    const first = run(doc, memory).surfaces[0].surface;
+    const made = memory.computed['triangles made'];
+    let now = doc;
+    for (const row of rows) {
+      now = withRow(now, row);
+      const kept = run(now, memory).surfaces[0].surface;
+      expect(kept).toEqual(run(now).surfaces[0].surface);
+      expect(kept.triangles).not.toEqual(first.triangles);
+    }
+    for (const { id } of rows) now = apply(now, { op: 'surface.rowRemove', surface: 'ground', id });
+    expect(run(now, memory).surfaces[0].surface).toEqual(first);
+    expect(memory.computed['triangles made']).toBe(made);
+  });
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ringArea } from '#core/kernel';
-import { areaOfSurface, areasByElevation, areasBySlope, clipToRing, cutVoid, gridOf, measureSurface, type Polygon } from '#core/terrain'; // prettier-ignore
+import { areaOfSurface, areasByAspect, areasByElevation, areasBySlope, LEVEL_SLOPE, clipToRing, cutVoid, gridOf, measureSurface, type Polygon } from '#core/terrain'; // prettier-ignore
 import { surfaceOf } from './made.ts';
 
 const areaOf = (polygons: readonly Polygon[]): number =>
@@ -77,5 +77,22 @@ describe('a grid of elevations', () => {
   it('is refused where its cell makes no sense', () => {
     expect(() => gridOf(pyramid, 0)).toThrow('larger than zero');
     expect(() => gridOf(pyramid, 0.0001)).toThrow('Choose a larger one');
+  });
+});
+
+describe('areas by aspect', () => {
+  it('of a pyramid are its four faces, clockwise from the north one', () => {
+    expect(areasByAspect(pyramid).map(areaOf)).toEqual([25, 0, 25, 0, 25, 0, 25, 0].map((v) => expect.closeTo(v, 9)));
+  });
+
+  it('together are the ground that is not level', () => {
+    fc.assert(
+      fc.property(points, (list) => {
+        const surface = surfaceOf(list);
+        const [, sloping] = areasBySlope(surface, [LEVEL_SLOPE * (1 + 1e-9)]);
+        const sum = areasByAspect(surface).reduce((s, polygons) => s + areaOf(polygons), 0);
+        expect(sum).toBeCloseTo(areaOf(sloping.polygons), 6);
+      }),
+    );
   });
 });

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { orientation } from '#core/kernel';
-import { arrange, buildSurface, measureSurface, NO_POINT, type MeetingChoice, type Surface } from '#core/terrain';
+import {
+  arrange,
+  buildSurface,
+  claimOrder,
+  measureSurface,
+  NO_POINT,
+  type MeetingChoice,
+  type Surface,
+} from '#core/terrain';
 import { inOrderGiven } from './made.ts';
 
 type Place = [x: number, y: number, z: number];
@@ -210,11 +218,47 @@ describe('any breaklines', () => {
   });
 });
 
-/** Faces by the coordinates of their corners, elevations to a micrometre. */
+it('points in one place stand at the mean of all of them, to the last bit in whatever order they come', () => {
+  const rim: Place[] = [[0, 0, 1], [9, 0, 2], [9, 8, 3], [0, 8, 4]]; // prettier-ignore
+  const shots = fc.array(fc.integer({ min: -3000, max: 3000 }), { minLength: 2, maxLength: 6 });
+  fc.assert(
+    fc.property(shots, (heights) => {
+      const here = heights.map((h, i): Place => [4 + i / 7000, 5 - i / 9000, 10 + h / 1000]);
+      const [one, two] = [here, [...here].reverse()].map((list) => {
+        const points = [...rim, ...list];
+        const claim = claimOrder('mean', column(points, 0), column(points, 1), column(points, 2));
+        return built(points, [], { coincidence: 0.05, mean: true, claim }, { rule: 'first', tolerance: 100 }).surface;
+      });
+      expect(facesOf(two)).toEqual(facesOf(one));
+      const middle = one.x.findIndex((x) => x > 3 && x < 5);
+      expect(one.z[middle]).toBeCloseTo(here.reduce((sum, p) => sum + p[2], 0) / here.length, 9);
+    }),
+    { numRuns: 100 },
+  );
+});
+
+it('says where three shots of one place disagree, with the elevation that stays', () => {
+  const points: Place[] = [[0, 0, 1], [9, 0, 2], [5, 8, 3], [4, 3, 10], [4, 3, 11], [4, 3, 15]]; // prettier-ignore
+  const { account } = buildSurface({
+    x: column(points, 0),
+    y: column(points, 1),
+    z: column(points, 2),
+    segments: new Uint32Array(),
+    coincidence: 0.01,
+    longestSide: null,
+    mean: true,
+  });
+  expect(account.meetings.map((m) => [m.elevations, m.kept])).toEqual([
+    [[10, 11], 12],
+    [[10, 15], 12],
+  ]);
+});
+
+/** Faces by the coordinates of their corners, to the last bit. */
 function facesOf(s: Surface): string[] {
   const out: string[] = [];
   for (let e = 0; e < s.triangles.length; e += 3) {
-    const named = [0, 1, 2].map((k) => s.triangles[e + k]).map((v) => `${s.x[v]} ${s.y[v]} ${s.z[v].toFixed(6)}`);
+    const named = [0, 1, 2].map((k) => s.triangles[e + k]).map((v) => `${s.x[v]} ${s.y[v]} ${s.z[v]}`);
     const first = named.indexOf([...named].sort()[0]);
     out.push([0, 1, 2].map((k) => named[(first + k) % 3]).join(' | '));
   }

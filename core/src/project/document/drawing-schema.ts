@@ -50,6 +50,8 @@ export const plotSchema = z.object({
   /** The surface whose contours are drawn, by id; the ground unless said. */
   surface: z.string().min(1).max(40).optional(),
   legend: z.boolean(),
+  /** A look of surfaces that the project keeps: its tints are printed; none unless said. */
+  look: z.string().min(1).max(40).optional(),
   client: z.string().trim().max(80),
   drawnBy: z.string().trim().max(60),
   checkedBy: z.string().trim().max(60),

@@ -32,6 +32,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('triangles'), intake: id }),
   /** Lines of the files that come in, as breaklines, or their vertices alone; null: those that the code list says are breaklines. */
   z.object({ ...row, kind: z.literal('lines'), codes: z.array(z.string().trim().min(1).max(16)).max(500).nullable(), pointsOnly: z.boolean().optional() }), // prettier-ignore
+  /** Lines of these codes that are level, as contours: breaklines at their one elevation. */
+  z.object({ ...row, kind: z.literal('contours'), codes: z.array(z.string().trim().min(1).max(16)).min(1).max(500) }),
   /** Points whose codes do not belong in the ground, and those whose height is not used. */
   z.object({ ...row, kind: z.literal('exclude-codes') }),
   /** Lines that are no breaklines here, by their keys. */
@@ -48,6 +50,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('island'), ring: ringSchema }),
   /** Points left out while the surface stays within so many metres of them in height. */
   z.object({ ...row, kind: z.literal('thin'), error: z.number().min(0.001).max(100) }),
+  /** Points along the middle of level parts, between contours; summits and hollows go on by a share of the step outside. */
+  z.object({ ...row, kind: z.literal('fill-level'), summit: z.number().min(0).max(0.99) }),
   /** What a person does to the surface, held by places: a spot height, an area raised, tilted onto three heights or evened out. */
   z.object({ ...row, kind: z.literal('spot'), x: coordinate, y: coordinate, z: z.number().min(-1e5).max(1e5) }),
   z.object({ ...row, kind: z.literal('raise'), ring: ringSchema, by: z.number().min(-1000).max(1000) }),

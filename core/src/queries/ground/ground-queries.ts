@@ -1,4 +1,4 @@
-import { distance, makeAnew, onceFor, type Keep } from '#core/kernel';
+import { distance, makeAnew, type Keep } from '#core/kernel';
 import { findSpikes, NO_POINT } from '#core/terrain';
 import { UNIT_SIGN, formatLength } from '#core/measure';
 import type { Linework } from '#core/linework';
@@ -6,6 +6,9 @@ import type { ProjectDocument } from '#core/project';
 import { type BuiltSurface, pointKey, type PointTable } from '#core/stages';
 import { settleQuery, MOST_OF_A_KIND, type Query, type Remedy } from '../query.ts';
 import { editOne } from '../remedies.ts';
+import { stepsAlong, type LineStep } from './line-steps.ts';
+import { rankedWithout } from './ranked-without.ts';
+import { isInGround } from './in-ground.ts';
 import { queryMeetings } from './meeting-queries.ts';
 
 /** `heightsOf` gives what would bring a point of a book down by `off` m, where its readings explain it. */
@@ -24,10 +27,8 @@ export function queryGround(
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
   const meetings = queryMeetings(doc, points, ground, name);
 
-  const spikes = [
-    ...spikesOnLines(doc, points, work, ground, explained, keep),
-    ...spikesInGround(doc, ground, explained),
-  ]
+  const courses = breaklinesIn(doc, points, work, ground, explained);
+  const spikes = [...spikesOnLines(doc, points, courses, keep), ...spikesInGround(doc, ground, explained)]
     .sort((a, b) => Math.abs(b.off) - Math.abs(a.off))
     .slice(0, MOST_OF_A_KIND)
     .map(({ row, off, expected, among }) => {
@@ -50,7 +51,87 @@ export function queryGround(
         ],
       });
     });
-  return [...meetings, ...spikes];
+  const said = new Set([...explained, ...spikes.flatMap((q) => q.rows)]);
+  return [...meetings, ...spikes, ...askSteps(doc, points, courses, said, heightsOf, keep)];
+}
+
+/** Shots that step off a line which runs smoothly elsewhere, by less than a spike: contours show a notch there. */
+function askSteps(
+  doc: ProjectDocument,
+  points: PointTable,
+  courses: readonly Course[],
+  said: ReadonlySet<number>,
+  heightsOf: (row: number, off: number) => Remedy[],
+  keep: Keep,
+): Query[] {
+  const { unit, checkHeight } = doc.settings;
+  const length = (m: number, decimals: number): string => `${formatLength(m, unit, decimals)} ${UNIT_SIGN[unit]}`;
+  const found = new Map<number, { step: LineStep; line: string }>();
+  for (const course of courses) {
+    const { line } = course;
+    const clear = course.rows.some((r) => said.has(r))
+      ? courseOf(line, course.rows.filter((r) => !said.has(r)), points) // prettier-ignore
+      : course;
+    const inputs = [line, clear.rows, clear.places, checkHeight];
+    for (const step of keep(`steps along ${line}`, inputs, () => stepsAlong(clear.rows, points, checkHeight)))
+      found.set(step.row, { step, line });
+  }
+  return [...found.values()]
+    .sort((a, b) => Math.abs(b.step.off) - Math.abs(a.step.off) || a.step.row - b.step.row)
+    .slice(0, MOST_OF_A_KIND)
+    .map(({ step: { row, off, expected, usual }, line }) => {
+      const key = pointKey(doc, points, row);
+      return settleQuery(doc, {
+        key: `line-step:${key}`,
+        kind: 'line-step',
+        stage: 'ground',
+        weight: 'look',
+        text: `Point ${points.number[row] || `in row ${points.fileRow[row]}`} “${points.description[row]}” at ${length(points.z[row], 3)} steps ${length(Math.abs(off), 2)} ${off > 0 ? 'above' : 'below'} line ${line}, whose other shots run within ${length(usual, 3)}. Between its neighbours it would be at ${length(expected, 3)}: is it a shot of the other edge, or a wrong height?`,
+        evidence: [points.x[row], points.y[row], points.z[row], Math.round(off * 100)],
+        place: { x: points.x[row], y: points.y[row] },
+        rows: [row],
+        lines: [line],
+        remedies: [
+          ...heightsOf(row, off),
+          { label: 'Keep it in plan, without elevation', change: editOne(key, { z: null }) },
+          { label: 'Exclude the point', change: editOne(key, { off: true }) },
+        ],
+      });
+    });
+}
+
+/** A breakline by its key, with shots of it. */
+interface Course {
+  line: string;
+  rows: number[];
+  /** x, y, z of each, m: what is found along it depends on these alone. */
+  places: Float64Array;
+}
+
+function courseOf(line: string, rows: number[], { x, y, z }: PointTable): Course {
+  const places = new Float64Array(3 * rows.length);
+  for (let i = 0; i < rows.length; i++) {
+    places[3 * i] = x[rows[i]];
+    places[3 * i + 1] = y[rows[i]];
+    places[3 * i + 2] = z[rows[i]];
+  }
+  return { line, rows, places };
+}
+
+/** Lines that are breaklines by the code list, with those of their shots that the surface has and nothing else explains. */
+function breaklinesIn(
+  doc: ProjectDocument,
+  points: PointTable,
+  work: Linework,
+  ground: BuiltSurface,
+  explained: ReadonlySet<number>,
+): Course[] {
+  const inGround = isInGround(ground.surface.point);
+  const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
+  return work.lines.flatMap((line) => {
+    if (!breakline.has(line.code)) return [];
+    return [courseOf(line.key, line.rows.filter((r) => r >= 0 && inGround[r] && !explained.has(r)), points)]; // prettier-ignore
+  });
 }
 
 interface RowSpike {
@@ -74,61 +155,15 @@ function spikesInGround(doc: ProjectDocument, ground: BuiltSurface, explained: R
     .filter((s) => s.row !== NO_POINT);
 }
 
-/**
- * The median of sizes along a line without one of them and its neighbours, which on a short line would hide a wrong
- * one. Sorted once, so that a line of a thousand points costs no more than its sorting.
- */
-function medianWithout(sizes: readonly number[]): (i: number) => number {
-  const order = Array.from(sizes, (_, i) => i).sort((a, b) => sizes[a] - sizes[b]);
-  const rank = new Uint32Array(sizes.length);
-  order.forEach((at, r) => (rank[at] = r));
-  return (i) => {
-    const out = [i - 1, i, i + 1]
-      .filter((k) => k >= 0 && k < sizes.length)
-      .map((k) => rank[k])
-      .sort((a, b) => a - b);
-    const left = sizes.length - out.length;
-    if (left === 0) return 0;
-    let at = left >> 1;
-    for (const r of out) if (r <= at) at++;
-    return sizes[order[at]];
-  };
-}
-
-/** 1 for rows that a surface has as vertices; found once for as long as they stand. */
-const isInGround = onceFor((point: Uint32Array): Uint8Array => {
-  let last = -1;
-  for (let v = 0; v < point.length; v++) if (point[v] !== NO_POINT && point[v] > last) last = point[v];
-  const out = new Uint8Array(last + 1);
-  for (let v = 0; v < point.length; v++) if (point[v] !== NO_POINT) out[point[v]] = 1;
-  return out;
-});
-
 /** Points that stand off the straight between their neighbours along a breakline, by more than three times what is usual on that line. */
-function spikesOnLines(
-  doc: ProjectDocument,
-  points: PointTable,
-  work: Linework,
-  ground: BuiltSurface,
-  explained: ReadonlySet<number>,
-  keep: Keep,
-): RowSpike[] {
-  const inGround = isInGround(ground.surface.point);
-  const found = new Map<number, RowSpike>();
-  const breakline = new Set(doc.codeList.codes.filter((c) => c.breakline).map((c) => c.code.toUpperCase()));
-  for (const line of work.lines) {
-    if (!breakline.has(line.code)) continue;
-    const rows = line.rows.filter((r) => r >= 0 && inGround[r] && !explained.has(r));
+function spikesOnLines(doc: ProjectDocument, points: PointTable, courses: readonly Course[], keep: Keep): RowSpike[] {
+  const spikes = new Map<number, RowSpike>();
+  const { spike } = doc.settings;
+  for (const { line, rows, places } of courses) {
     if (rows.length < 4) continue;
-    const z = Float64Array.from(rows, (r) => points.z[r]);
-    const inputs = [line.key, rows, points.x, points.y, z, doc.settings.spike];
-    for (const spike of keep(`spikes on ${line.key}`, inputs, () =>
-      spikesOf(line.key, rows, points, doc.settings.spike),
-    ))
-      // prettier-ignore
-      found.set(spike.row, spike);
+    for (const found of keep(`spikes on ${line}`, [line, rows, places, spike], () => spikesOf(line, rows, points, spike))) spikes.set(found.row, found); // prettier-ignore
   }
-  return [...found.values()];
+  return [...spikes.values()];
 }
 
 function spikesOf(key: string, rows: readonly number[], { x, y, z }: PointTable, spike: number): RowSpike[] {
@@ -140,7 +175,7 @@ function spikesOf(key: string, rows: readonly number[], { x, y, z }: PointTable,
     return { row, off: z[row] - expected, expected };
   });
   // The neighbours of a wrong height stand off too, by about half as much: only local peaks count.
-  const usualWithout = medianWithout(offs.map((o) => Math.abs(o.off)));
+  const usualWithout = rankedWithout(offs.map((o) => Math.abs(o.off)), 1 / 2); // prettier-ignore
   return offs.flatMap((o, i) => {
     const size = Math.abs(o.off);
     if (size <= spike) return [];

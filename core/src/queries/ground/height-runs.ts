@@ -1,5 +1,5 @@
 import { type BookRecord, columnsOf, RECORD, sightingsOfHeight, targetHeightsOf } from '#core/book';
-import { NO_POINT, ShiftedRuns } from '#core/terrain';
+import { ShiftedRuns } from '#core/terrain';
 import type { Linework } from '#core/linework';
 import type { Reduction } from '#core/reduction';
 import { makeAnew, type Keep } from '#core/kernel';
@@ -7,6 +7,7 @@ import { projectLength } from '../book/blunders.ts';
 import { type BookAt, type BuiltSurface, type PointTable, rowsByRecord } from '#core/stages';
 import type { ProjectDocument } from '#core/project';
 import { settleQuery, MOST_OF_A_KIND, type Query } from '../query.ts';
+import { isInGround } from './in-ground.ts';
 import { shotResiduals, twiceInTable } from './shot-residuals.ts';
 import { measuredTwice } from '../book/twice-measured.ts';
 
@@ -59,12 +60,15 @@ export function queryHeightRuns(
   const most = Math.min(LONGEST, Math.max(1, ground.surface.x.length >> 1));
   const { checkHeight } = doc.settings;
   // Where two heights differ, the one that fewer sightings carry is likelier to be wrong: it is looked at first.
-  const rarest = [...stretches].sort((a, b) => sightingsOfHeight(a.book.records, a.height) - sightingsOfHeight(b.book.records, b.height)); // prettier-ignore
-  for (const s of rarest) {
-    const used = targetHeightsOf(s.book.records).filter((h) => sightingsOfHeight(s.book.records, h) >= USED_BY);
+  const carriedBy = stretches.map((s) => sightingsOfHeight(s.book.records, s.height));
+  const rarest = stretches.map((_, i) => i).sort((a, b) => carriedBy[a] - carriedBy[b] || a - b);
+  const usedIn = new Map([...books.values()].map(({ id, records }) => [id, targetHeightsOf(records).filter((h) => sightingsOfHeight(records, h) >= USED_BY)])); // prettier-ignore
+  for (const i of rarest) {
+    const s = stretches[i];
+    const used = usedIn.get(s.book.id)!;
     const shifts = used.map((h) => h - s.height).filter((d) => Math.abs(d) >= SHIFT_USED * checkHeight);
     // A height that is written for these alone, between others: they are held against the heights before and behind.
-    if (s.shots.length === sightingsOfHeight(s.book.records, s.height)) {
+    if (s.shots.length === carriedBy[i]) {
       const whole = s.shots.map((v) => v.row);
       const shift = s.beside.map((h) => h - s.height).find((d) => Math.abs(d) >= SHIFT_USED * checkHeight && runs.standOff(whole, d)); // prettier-ignore
       if (shift !== undefined && !isOneLine(work, new Set(whole))) {
@@ -107,8 +111,7 @@ function stretchesOf(
 ): Stretch[] {
   const out: Stretch[] = [];
   if (books.size === 0) return out;
-  const counts = new Uint8Array(points.x.length);
-  for (const row of surface.point) if (row !== NO_POINT) counts[row] = 1;
+  const counts = isInGround(surface.point);
   const rowAt = rowsByRecord(doc, points);
   for (const book of books.values()) {
     let open: Stretch | null = null;

@@ -7,6 +7,7 @@ import {
   NO_POINT,
   planeFits,
   ResidualBuilder,
+  SMALLEST_QUARTER,
   usualPlane,
   type HeightResiduals,
 } from '#core/terrain';
@@ -17,7 +18,6 @@ import type { BuiltSurface, PointTable } from '#core/stages';
 
 /** m; what is usual along a line or at a place measured twice is never taken for less. */
 const LEAST = 0.01;
-const QUARTER = 0.3186;
 const LONG_LINE = 12;
 
 export function shotResiduals(
@@ -155,7 +155,7 @@ function coursesOf(
 function usualOf(offs: Float64Array): number {
   const sizes = new Float64Array(offs.length);
   for (let i = 0; i < sizes.length; i++) sizes[i] = Math.abs(offs[i]);
-  return (nthSmallest(sizes, sizes.length >> 2) || 0) / QUARTER;
+  return (nthSmallest(sizes, sizes.length >> 2) || 0) / SMALLEST_QUARTER;
 }
 
 /** Places that two setups measured, as rows of the point table. */

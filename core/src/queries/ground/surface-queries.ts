@@ -104,6 +104,8 @@ function askLevel(doc: ProjectDocument, { id, name, surface }: BuiltSurface): Qu
   const parts = flatParts(surface, LEAST_LEVEL);
   if (parts.length === 0) return [];
   const [largest] = parts;
+  // Triangles as received are kept: nothing is put into them.
+  const received = doc.surfaces.find((s) => s.id === id)?.rows.some((r) => r.kind === 'triangles' && r.on) ?? false;
   const { areaUnit, unit } = doc.settings;
   const many = parts.length === 1 ? 'A part of' : `${parts.length} parts of`;
   return [
@@ -112,12 +114,19 @@ function askLevel(doc: ProjectDocument, { id, name, surface }: BuiltSurface): Qu
       kind: 'level-triangles',
       stage: 'ground',
       weight: 'note',
-      text: `${many} “${name}” ${parts.length === 1 ? 'is' : 'are'} level between points of one elevation; ${parts.length === 1 ? 'it has' : 'the largest has'} ${formatArea(largest.area, areaUnit, unit)} at ${lengthOf(doc, largest.elevation)}, near ${placeText(doc, largest.x, largest.y, 1)}. A floor is so; between points of a contour the ground falls, and a breakline or a spot height is missing.`,
+      text: `${many} “${name}” ${parts.length === 1 ? 'is' : 'are'} level between points of one elevation; ${parts.length === 1 ? 'it has' : 'the largest has'} ${formatArea(largest.area, areaUnit, unit)} at ${lengthOf(doc, largest.elevation)}, near ${placeText(doc, largest.x, largest.y, 1)}. A floor is so; between points of a contour the ground goes on, and a breakline or a spot height is missing.`,
       evidence: parts.map((p) => [Math.round(p.x), Math.round(p.y), Math.round(p.area)]),
       place: { x: largest.x, y: largest.y },
       rows: [],
       lines: [],
-      remedies: [],
+      remedies: received
+        ? []
+        : [
+            {
+              label: 'Fill level parts along their middle, summits by half the step',
+              change: { op: 'surface.row', surface: id, row: { id: rowId('fill-level', id), on: true, kind: 'fill-level', summit: 0.5 } }, // prettier-ignore
+            },
+          ],
     }),
   ];
 }

@@ -27,7 +27,11 @@ export interface CheckShots {
 export interface SurfaceAccount {
   points: number;
   lines: number;
+  /** Lines that were to be contours and are not level: the row that names their code, lowest and highest, and where they begin, m. */
+  uneven: { row: string; key: string; low: number; high: number; x: number; y: number }[];
   chordPoints: number;
+  /** Points put along the middle of level parts: x, y in turn, m, the first of them. */
+  filled: number[];
   leftOut: { why: string; count: number; rows: number[] }[];
   coincident: [kept: number, leftOut: number][];
   tooLong: number;
@@ -39,6 +43,6 @@ export interface SurfaceAccount {
   joined: number;
   /** Check shots, by the row of the recipe that says which. */
   checks: CheckShots[];
-  /** Points or lines that each row of the recipe brought in or kept out, by the row; null where its source is gone. */
+  /** Points or lines that each row of the recipe brought in or kept out, m² that a boundary or void cut off, by the row; null where its source is gone. */
   rows: Record<string, number | null>;
 }

@@ -1,11 +1,15 @@
 import type { ProjectDocument, SurfaceRecipe, SurfaceRole } from '#core/project';
 import {
   claimOrder,
+  fillLevelParts,
+  oneAfterOther,
+  withPlaces,
   NO_POINT,
   offAt,
   planSurface,
   raiseSurface,
   verticalAccuracy,
+  type LevelFill,
   type Surface,
   type SurfacePlan,
 } from '#core/terrain';
@@ -49,7 +53,17 @@ export function buildSurface(
   const { x, y } = laid.input;
   const input = { ...laid.input, claim: claimOrder(recipe.keep ?? 'first', x, y, elevations) };
   const choice = meetingChoice(doc, recipe, laid, effect);
-  const built = raiseSurface(keep(recipe.id, input, planSurface), elevations, choice);
+  const level = raiseSurface(keep(recipe.id, input, planSurface), elevations, choice);
+  const filling = recipe.rows.find((r) => r.kind === 'fill-level' && r.on);
+  const fill = filling?.kind === 'fill-level' ? fillLevelParts(level.surface, filling.summit) : null;
+  if (fill) effect[filling!.id] = fill.x.length;
+  const built = fill?.x.length
+    ? raiseSurface(
+        keep(`${recipe.id} filled`, withPlaces(input, fill), planSurface),
+        oneAfterOther(elevations, fill.z),
+        choice,
+      )
+    : level;
   const surface = { ...built.surface, point: rowsOfVertices(built.surface.point, rows) };
   const { coincident, tooLong, thin, meetings, joined } = built.account;
   const pairs: [number, number][] = [];
@@ -67,7 +81,9 @@ export function buildSurface(
       checks: checked(recipe, edited, points, layout.checks),
       points: rows.length,
       lines: layout.lines,
+      uneven: layout.uneven,
       chordPoints: x.length - rows.length - laid.placed.length,
+      filled: fill ? firstPlaces(fill) : [],
       leftOut,
       coincident: pairs,
       tooLong,
@@ -78,6 +94,11 @@ export function buildSurface(
     },
   };
 }
+
+/** So many places are told one by one. */
+const MOST_PLACES = 2000;
+const firstPlaces = ({ x, y }: LevelFill): number[] =>
+  Array.from(x.subarray(0, MOST_PLACES)).flatMap((v, i) => [v, y[i]]);
 
 /** So many check shots are told one by one. */
 const MOST_CHECKS = 500;
@@ -121,7 +142,9 @@ export function buildReceived(
       checks: [],
       points: plan.vertices - plan.leftOut.reduce((n, { count }) => n + count, 0),
       lines: 0,
+      uneven: [],
       chordPoints: 0,
+      filled: [],
       leftOut: plan.leftOut,
       coincident: [],
       tooLong: 0,

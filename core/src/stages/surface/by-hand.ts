@@ -5,6 +5,7 @@ import {
   deleteTriangles,
   evenOut,
   layIn,
+  measureSurface,
   peelRim,
   raiseArea,
   swapSide,
@@ -13,12 +14,12 @@ import {
 } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 
-/** What an edit of a surface gives; null where it found its place no more. */
+/** What an edit of a surface gives, and how much it changed; null where it found its place no more. */
 type Done = { surface: Surface; count: number } | null;
 
 /**
  * A surface with the edits, boundaries and voids of its recipe, in the order of the rows. Each says how many vertices or
- * triangles it changed; one that lost its place changes nothing, and its effect is null.
+ * triangles it changed, or what area it cut off; one that lost its place changes nothing, and its effect is null.
  */
 export function editByHand(
   recipe: SurfaceRecipe,
@@ -75,9 +76,10 @@ function edited(
   }
 }
 
+/** Triangles that a ring cuts come back as more: what is less by it is area, m² in plan. */
 const less = (before: Surface, surface: Surface): Done => ({
   surface,
-  count: Math.max(0, (before.triangles.length - surface.triangles.length) / 3),
+  count: Math.max(0, measureSurface(before).planArea - measureSurface(surface).planArea),
 });
 
 const pairs = (xy: readonly number[]): { x: number; y: number }[] =>

@@ -29,6 +29,8 @@ export interface SurfaceLayout {
   /** Code of each line that is a breakline here. */
   codeOfLine: ReadonlyMap<string, string>;
   lines: number;
+  /** Lines that were to be contours and are not level. */
+  uneven: SurfaceAccount['uneven'];
   leftOut: SurfaceAccount['leftOut'];
   /** Rows of the point table that check the surface, by the row of the recipe that says so. */
   checks: ReadonlyMap<string, number[]>;
@@ -40,6 +42,9 @@ interface AddedPoints {
   line: Line;
   at: { from: number; to: number; share: number }[];
 }
+
+/** m; what is level within it has one elevation. */
+const LEVEL = 0.001;
 
 /** Rows kept for painting an account's line on the sheet. */
 const SHOWN_ROWS = 2000;
@@ -133,12 +138,15 @@ export function layOutSurface(
   }
   const isBreakline = breaklinesOf(doc, recipe);
   const pointsOnly = new Set(recipe.rows.flatMap((r) => (r.kind === 'lines' && r.pointsOnly ? [r.id] : [])));
+  const contours = new Set(recipe.rows.flatMap((r) => (r.kind === 'contours' ? [r.id] : [])));
+  const uneven: SurfaceAccount['uneven'] = [];
   const out = new Set(linesOutOf(recipe));
   const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
   for (const line of lines) {
     const by = isBreakline(line.code);
     if (by === null || !belongs(line)) continue;
     if (out.has(line.key)) effect[outRow!.id] = (effect[outRow!.id] ?? 0) + 1;
+    else if (contours.has(by) && heightsOf(line).length && !isLevel(line)) uneven.push(unevenLine(line, by));
     else if (addSegments(line, pointsOnly.has(by))) {
       used++;
       codeOfLine.set(line.key, line.code.toUpperCase());
@@ -163,6 +171,7 @@ export function layOutSurface(
     segmentLine,
     codeOfLine,
     lines: used,
+    uneven,
     checks,
     leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
     effect,
@@ -172,6 +181,21 @@ export function layOutSurface(
   function belongs(line: Line): boolean {
     const owner = firstRow(line);
     return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]) || slot[owner] >= 0;
+  }
+
+  function heightsOf(line: Line): number[] {
+    return elevationsBetween(line, (row) => (slot[row] >= 0 ? points.z[row] : NaN)).filter((v) => !Number.isNaN(v));
+  }
+
+  /** Whether all of a line has one elevation, to the millimetre. */
+  function isLevel(line: Line): boolean {
+    const [low, high] = rangeOf(heightsOf(line));
+    return high - low <= LEVEL;
+  }
+
+  function unevenLine(line: Line, row: string): SurfaceAccount['uneven'][number] {
+    const [low, high] = rangeOf(heightsOf(line));
+    return { row, key: line.key, low, high, x: line.x[0], y: line.y[0] };
   }
 
   /** Sides of a line as breaklines. */
@@ -316,7 +340,7 @@ function breaklinesOf(doc: ProjectDocument, recipe: SurfaceRecipe): (code: strin
   const listed = doc.codeList.codes.filter((c) => c.kind === 'line' && c.breakline).map((c) => c.code.toUpperCase());
   const by = new Map<string, string>();
   for (const row of recipe.rows)
-    if (row.kind === 'lines' && row.on)
+    if ((row.kind === 'lines' || row.kind === 'contours') && row.on)
       for (const code of row.codes ?? listed) if (!by.has(code.toUpperCase())) by.set(code.toUpperCase(), row.id);
   return (code) => by.get(code) ?? null;
 }
@@ -340,3 +364,9 @@ function outOfGround(items: readonly CodeItem[]): string | null {
     return `height not used: ${items.map((i) => `${i.known!.code} ${i.known!.name}`).join(', ')}`;
   return null;
 }
+
+/** Lowest and highest of some values, however many they are. */
+const rangeOf = (values: readonly number[]): [low: number, high: number] => [
+  values.reduce((a, b) => Math.min(a, b), Infinity),
+  values.reduce((a, b) => Math.max(a, b), -Infinity),
+];

@@ -1,4 +1,4 @@
-import { distance } from '#core/kernel';
+import { distance, meanOf } from '#core/kernel';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { NO_POINT, type Meeting, type MeetingChoice } from '#core/terrain';
 import type { LineMeeting, SurfaceAccount } from './account.ts';
@@ -72,6 +72,6 @@ function elevationBy(use: MeetingRow['use'], { own, lines }: LineMeeting): numbe
   const all = [...(Number.isNaN(own) ? [] : [own]), ...lines.map((l) => l.elevation)];
   if (typeof use === 'object') return lines.find((l) => l.key === use.line)?.elevation ?? null;
   if (use === 'point') return Number.isNaN(own) ? null : own;
-  if (use === 'mean') return all.reduce((sum, v) => sum + v, 0) / all.length;
+  if (use === 'mean') return meanOf(all);
   return use === 'highest' ? Math.max(...all) : Math.min(...all);
 }
