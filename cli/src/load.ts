@@ -9,6 +9,7 @@ import {
   pointsIn,
   readPoints,
   surfaceFromTin,
+  drawnElevation,
   type DxfContent,
   rowsOfFile,
   sampleRows,
@@ -172,6 +173,8 @@ export function pointsOf(loaded: Loaded, options: TextOptions): PlainPoints {
 }
 
 export interface PlainLine {
+  /** The layer or code that its file has it on; empty where it says none. */
+  layer: string;
   closed: boolean;
   /** x, y, z, x, y, z … metres. */
   places: number[];
@@ -183,10 +186,13 @@ export function linesOf(loaded: Loaded, options: TextOptions): PlainLine[] {
     throw new CannotDo(`${loaded.file} holds points, not lines. Build lines from it first: dunrik lines.`);
   const factor = loaded.kind === 'geojson' ? METRES_IN_FILE[unitIn(options.unit) ?? 'm'] : needUnit(loaded, options);
   const scaled = (places: number[]): number[] => places.map((v) => v * factor);
-  if (loaded.kind === 'dxf') return loaded.content.polylines.map((p) => ({ closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
-  if (loaded.kind === 'landxml')
-    return [...loaded.content.breaklines, ...loaded.content.features].map((l) => ({ closed: false, places: scaled(l.spatial) })); // prettier-ignore
+  if (loaded.kind === 'dxf') return loaded.content.polylines.map((p) => ({ layer: p.layer, closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
+  if (loaded.kind === 'landxml') {
+    const named: readonly { code?: string; spatial: number[] }[] = [...loaded.content.breaklines, ...loaded.content.features]; // prettier-ignore
+    return named.map((l) => ({ layer: l.code ?? '', closed: false, places: scaled(l.spatial) }));
+  }
   return loaded.content.lines.map((l) => ({
+    layer: [l.properties.layer, l.properties.code].find((v): v is string => typeof v === 'string') ?? '',
     closed: l.closed,
     places: scaled(l.coordinates.flatMap((c) => [c[0], c[1], c[2] ?? NaN])),
   }));
@@ -198,7 +204,7 @@ const SAGITTA = 0.01;
 /** Vertices of a drawn line with places added on its arcs; one drawn in plan has the elevation that it says, or none. */
 function placesOf(p: DxfContent['polylines'][number], sagitta: number): number[] {
   const n = p.x.length;
-  const elevation = (i: number): number => (p.spatial || p.z[i] !== 0 ? p.z[i] : NaN);
+  const elevation = (i: number): number => drawnElevation(p, i);
   const at = (i: number): { x: number; y: number } => ({ x: p.x[i], y: p.y[i] });
   return p.x.flatMap((x, i) => {
     const own = [x, p.y[i], elevation(i)];

@@ -176,3 +176,23 @@ describe('a boundary', () => {
       expect(dunrik('volume', ground(), '--level', '4', '--within', f)).toMatchObject({ code: 1, err: expect.stringContaining(why) as string }); // prettier-ignore
   });
 });
+
+describe('what of a drawing is not the site', () => {
+  it('is counted and passed over: sheets are no part of its extent, its points or its lines', () => {
+    const sheet = [0, 'LINE', 67, 1, 8, 'FRAME', 10, 0, 20, 0, 11, 841, 21, 594];
+    const kerb = [0, 'LWPOLYLINE', 8, 'KERB', 90, 2, 70, 0, 38, 12.5, 10, 1000, 20, 2000, 10, 1010, 20, 2004];
+    const drawing = file(
+      'sheet.dxf',
+      entities([...sheet, ...kerb, 0, 'INSERT', 8, 'TREES', 2, 'T', 10, 1020, 20, 2010]),
+    );
+    const seen = json<{ extent: number[]; inPaperSpace: number; layers: object }>('inspect', drawing);
+    expect(seen).toMatchObject({ extent: [1000, 2000, 1020, 2010], inPaperSpace: 1, layers: { KERB: 1, TREES: 1 } });
+    const made = json<{ lines: number }>('convert', drawing, at('kerb.geojson'));
+    expect(made.lines).toBe(1);
+    const { features } = JSON.parse(readFileSync(at('kerb.geojson'), 'utf8')) as { features: { geometry: { coordinates: number[][] }; properties: { layer?: string } }[] }; // prettier-ignore
+    expect(features.map((f) => [f.properties.layer, f.geometry.coordinates])).toEqual([['KERB', [[1000, 2000, 12.5], [1010, 2004, 12.5]]]]); // prettier-ignore
+    // The layer goes on from form to form.
+    json('convert', at('kerb.geojson'), at('kerb.dxf'));
+    expect(json<{ layers: Record<string, number> }>('inspect', at('kerb.dxf')).layers).toHaveProperty('KERB');
+  });
+});

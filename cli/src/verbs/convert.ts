@@ -102,7 +102,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
               label: p.number,
             })),
             lines: content.lines.map((l) => ({
-              layer: 'LINES',
+              layer: l.layer || 'LINES',
               closed: l.closed,
               // A line that lacks an elevation is drawn in plan alone.
               spatial: l.places.some(Number.isNaN) ? [] : l.places,
@@ -125,7 +125,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
               .filter((l) => !l.places.some(Number.isNaN))
               .map((l, i) => ({
                 name: `L${i + 1}`,
-                code: '',
+                code: l.layer,
                 closed: l.closed,
                 spatial: l.places,
               })),
@@ -253,7 +253,11 @@ function features(content: Content): GeoJsonFeature[] {
     for (let i = 0; i < l.places.length; i += 3)
       coordinates.push(Number.isNaN(l.places[i + 2]) ? l.places.slice(i, i + 2) : l.places.slice(i, i + 3));
     if (l.closed && coordinates.length) coordinates.push(coordinates[0]);
-    out.push({ kind: 'LineString', coordinates, properties: { closed: l.closed } });
+    out.push({
+      kind: 'LineString',
+      coordinates,
+      properties: { closed: l.closed, ...(l.layer ? { layer: l.layer } : {}) },
+    });
   }
   return out;
 }

@@ -43,6 +43,7 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
       `${report.file}: ${report.kind}, unit ${report.unit ?? 'not stated'}`,
       ...Object.entries(report.counts).map(([k, v]) => `  ${v} ${k}`),
       ...Object.entries(report.layers).map(([k, v]) => `  layer ${k}: ${v}`),
+      ...('inPaperSpace' in report && report.inPaperSpace ? [`  ${report.inPaperSpace} in paper space, on sheets: no part of the site`] : []), // prettier-ignore
       `  ${extent}`,
       `  basis claimed: ${basisText(report.basis)}`,
       ...report.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
@@ -159,11 +160,14 @@ function of(loaded: Loaded) {
   if (loaded.kind === 'dxf') {
     const { content, unit } = loaded;
     const factor = METRES_IN_FILE[unit ?? 'm'];
-    const x = [...content.points.map((p) => p.x), ...content.polylines.flatMap((p) => p.x)].map((v) => v * factor);
-    const y = [...content.points.map((p) => p.y), ...content.polylines.flatMap((p) => p.y)].map((v) => v * factor);
+    const { points, inserts, texts, polylines, faces } = content;
+    const corners = (first: 0 | 1) => faces.flatMap((f) => [0, 3, 6, 9].map((k) => f.corners[k + first]));
+    const column = (k: 'x' | 'y'): number[] => [...[...points, ...inserts, ...texts].map((p) => p[k]), ...polylines.flatMap((p) => p[k]), ...corners(k === 'x' ? 0 : 1)].map((v) => v * factor); // prettier-ignore
+    const [x, y] = [column('x'), column('y')];
     return {
       unit,
       version: content.version,
+      inPaperSpace: content.onPaper,
       counts: content.kinds,
       layers: content.layers,
       extent: extentOf(x, y),

@@ -69,6 +69,7 @@ export function besidesPoints(file: FileContent): string | null {
         ? [['surface', 'surfaces', file.content.surfaces.length], ['breakline', 'breaklines', file.content.breaklines.length], ['plan feature', 'plan features', file.content.features.length]] // prettier-ignore
         : [['line', 'lines', file.content.lines.length]];
   const unread = file.kind === 'geojson' ? [] : Object.entries(file.content.unread);
+  if (file.kind === 'dxf' && file.content.onPaper) unread.unshift(['in paper space', file.content.onPaper]);
   const said = counts.filter(([, , n]) => n > 0).map(([one, many, n]) => `${n} ${n === 1 ? one : many}`);
   const all = [...said, ...unread.slice(0, 8).map(([kind, n]) => `${n} ${kind}`)];
   return all.length ? all.join(', ') : null;

@@ -2,6 +2,7 @@ import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
 import { distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
+import { halfOf } from './dxf/arcs.ts';
 import type { DxfPolyline } from './dxf/read.ts';
 
 /** A line of a drawing in its own unit; a vertex without an elevation has NaN. */
@@ -16,6 +17,10 @@ export interface DrawnLine {
 
 /** The words that lines of a drawing are written with, whatever words the project's crews use. */
 export const DRAWN_WORDS: LineWords = { ...DEFAULT_WORDS, form: PLAIN_FORM };
+
+/** Elevation of a vertex of a drawn line, NaN where none is said: what is drawn in plan says 0 where it says nothing. */
+export const drawnElevation = ({ spatial, z }: Pick<DxfPolyline, 'spatial' | 'z'>, i: number): number =>
+  spatial || z[i] !== 0 ? z[i] : NaN;
 
 /** Lines of a file in their order; those of one vertex are none. Arcs become chords. */
 export function linesIn(file: FileContent): DrawnLine[] {
@@ -55,13 +60,14 @@ function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[]
   return { code: codeOf(withoutTail(name, '0123456789')), closed, x: of(x), y: of(y), z: of(z) };
 }
 
-function ofPolyline({ layer, closed, spatial, x, y, z, bulge }: DxfPolyline, sagitta: number): DrawnLine {
+function ofPolyline(line: DxfPolyline, sagitta: number): DrawnLine {
+  const { layer, closed, x, y, bulge } = line;
+  const z = x.map((_, i) => drawnElevation(line, i));
   const out: DrawnLine = { code: codeOf(layer), closed, x: [], y: [], z: [] };
   const add = (px: number, py: number, pz: number): void => {
     out.x.push(px);
     out.y.push(py);
-    // A plan line says 0 where it says nothing.
-    out.z.push(spatial ? pz : NaN);
+    out.z.push(pz);
   };
   for (let i = 0; i < x.length; i++) {
     add(x[i], y[i], z[i]);
@@ -73,10 +79,7 @@ function ofPolyline({ layer, closed, spatial, x, y, z, bulge }: DxfPolyline, sag
   return out;
 }
 
-/**
- * Places between the ends of an arc, halved until no chord is farther from it than the sagitta. Its bulge is the tangent of
- * a quarter of its angle, > 0 for an arc to the left (DXF reference): that of half the arc comes of it by square roots.
- */
+/** Places between the ends of an arc, halved until no chord is farther from it than the sagitta. */
 function chords(
   ax: number,
   ay: number,
@@ -88,9 +91,7 @@ function chords(
 ): { at: [number, number]; share: number }[] {
   const rise = (Math.abs(bulge) * distance(bx - ax, by - ay)) / 2;
   if (!(rise > sagitta) || halvings === 0) return [];
-  const mx = (ax + bx) / 2 + (bulge / 2) * (by - ay);
-  const my = (ay + by) / 2 - (bulge / 2) * (bx - ax);
-  const half = bulge / (1 + Math.sqrt(1 + bulge * bulge));
+  const { mx, my, half } = halfOf(ax, ay, bx, by, bulge);
   const before = chords(ax, ay, mx, my, half, sagitta, halvings - 1);
   const behind = chords(mx, my, bx, by, half, sagitta, halvings - 1);
   return [

@@ -21,7 +21,7 @@ export * from './landxml/survey-read.ts';
 export * from './landxml/survey-write.ts';
 export * from './geojson/geojson.ts';
 export * from './content.ts';
-export { DRAWN_WORDS } from './drawn-lines.ts';
+export { DRAWN_WORDS, drawnElevation, linesIn } from './drawn-lines.ts';
 export * from './format.ts';
 export * from './tabular.ts';
 export * from './tabular-file.ts';

@@ -167,6 +167,46 @@ describe('LandXML', () => {
   });
 });
 
+describe('LandXML as others write it', () => {
+  const landXml = (body: string) => readLandXml(`<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2">${body}</LandXML>`); // prettier-ignore
+
+  it('keeps the coordinates of a point that says more in elements of its own, before or behind them', () => {
+    const more = '<Feature code="survey"><Property label="crew" value="2"/></Feature>';
+    const { points, problems } = landXml(`<CgPoints>
+      <CgPoint name="1" code="KB">10.5 20.25 3.5${more}</CgPoint>
+      <CgPoint name="2">${more}11.5 21.25 4.5</CgPoint>
+      <CgPoint name="3">12.5 22.25${more}5.5</CgPoint>
+    </CgPoints>`);
+    expect(problems).toEqual([]);
+    expect(points).toEqual([
+      { name: '1', code: 'KB', x: 20.25, y: 10.5, z: 3.5 },
+      { name: '2', code: '', x: 21.25, y: 11.5, z: 4.5 },
+      { name: '3', code: '', x: 22.25, y: 12.5, z: 5.5 },
+    ]);
+  });
+
+  it('reads a number whole wherever the file is cut into pieces', () => {
+    // The reader takes a million letters at a time: numbers lie over every such border in turn.
+    const before = '<CgPoints>';
+    for (let shift = 0; shift < 24; shift++) {
+      const filler = `<!--${'x'.repeat((1 << 20) - 120 + shift)}-->`;
+      const { points } = landXml(`${before}${filler}<CgPoint name="1">1234.567 8765.432 55.125</CgPoint></CgPoints>`);
+      expect(points).toEqual([{ name: '1', code: '', x: 8765.432, y: 1234.567, z: 55.125 }]);
+    }
+  });
+
+  it('names a face that refers to a point that is not there, and keeps the others', () => {
+    const { surfaces, problems } = landXml('<Surfaces><Surface name="S"><Definition surfType="TIN"><Pnts><P id="a">0 0 1</P><P id="b">0 9 1</P><P id="c">9 0 2</P></Pnts><Faces><F>a b c</F><F>a b zz</F><F i="1">a c b</F></Faces></Definition></Surface></Surfaces>'); // prettier-ignore
+    expect(surfaces[0].faces).toHaveLength(3);
+    expect(problems.map((p) => p.what)).toEqual([expect.stringContaining('does not name three known points')]);
+  });
+
+  it('counts elements by their names, whatever those are', () => {
+    const { unread } = landXml('<constructor/><constructor/><toString/>');
+    expect(Object.entries(unread)).toEqual([['constructor', 2], ['toString', 1]]); // prettier-ignore
+  });
+});
+
 describe('names and words of what is written', () => {
   const content = (points: string[], lines: number[][] = [], project = '') => ({ project, made: '2026-07-20T08:00:00', points: points.map((number, i) => ({ number, x: i, y: 0, z: 1, description: '' })), breaklines: lines.map((spatial) => ({ name: '', code: '', closed: true, spatial })), surfaces: [] }); // prettier-ignore
 

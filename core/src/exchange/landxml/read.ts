@@ -38,6 +38,9 @@ const READ = new Set(
   ),
 );
 
+/** Elements whose own text is read; of others it is blanks between their children. */
+const SAYING: ReadonlySet<string> = new Set(['CgPoint', 'P', 'F', 'PntList3D']);
+
 /** Reads LandXML 1.0 … 1.2. No document type, no entities of its own, depth bounded; problems carry the line. */
 export function readLandXml(text: string): LandXmlRead {
   const out: LandXmlRead = {
@@ -49,14 +52,18 @@ export function readLandXml(text: string): LandXmlRead {
     breaklines: [],
     features: [],
     surfaces: [],
-    unread: {},
+    // An element may be called like something that every object has.
+    unread: Object.create(null) as Record<string, number>,
     problems: [],
     problemCount: 0,
     whole: false,
   };
   const parser = new SaxesParser();
   const stack: string[] = [];
+  /** What each element that is open says itself, without what its children say. */
+  const said: string[] = [];
   let stopped = false;
+  /** What the element that ends says. */
   let body = '';
   let attributes: Record<string, string> = {};
   let name = '';
@@ -93,8 +100,10 @@ export function readLandXml(text: string): LandXmlRead {
   parser.on('opentag', (tag) => {
     if (stopped) return;
     const local = tag.name.replace(/^.*:/, '');
+    // A child parts what stands before it from what stands behind.
+    if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += ' ';
     stack.push(local);
-    body = '';
+    said.push('');
     if (stack.length > DEEPEST) return stop(`elements are nested more than ${DEEPEST} deep`);
     if (stack.length === 1 && local !== 'LandXML') return stop(`the outermost element is ${local}, not LandXML`);
     if (!READ.has(local)) out.unread[local] = (out.unread[local] ?? 0) + 1;
@@ -114,17 +123,17 @@ export function readLandXml(text: string): LandXmlRead {
     } else if (local === 'Breakline' || local === 'PlanFeature') attributes = tag.attributes as Record<string, string>;
   });
   parser.on('text', (t) => {
-    body += t;
+    if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += t;
   });
   parser.on('closetag', () => {
     if (stopped) return;
     const local = stack.pop()!;
+    body = said.pop()!;
     if (local === 'CgPoint') cgPoint();
     else if (local === 'P') vertex();
     else if (local === 'F') face();
     else if (local === 'PntList3D') lineOf();
     else if (local === 'Surface') endSurface();
-    body = '';
   });
 
   // In pieces, so that a file stopped early is not read to its end.

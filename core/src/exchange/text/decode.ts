@@ -1,4 +1,23 @@
-export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+/** Code pages that a drawing may declare ($DWGCODEPAGE, DXF reference), by their names in the WHATWG encoding standard. */
+const CODE_PAGES = {
+  ANSI_874: 'windows-874',
+  ANSI_932: 'shift_jis',
+  ANSI_936: 'gbk',
+  ANSI_949: 'euc-kr',
+  ANSI_950: 'big5',
+  ANSI_1250: 'windows-1250',
+  ANSI_1251: 'windows-1251',
+  ANSI_1253: 'windows-1253',
+  ANSI_1254: 'windows-1254',
+  ANSI_1255: 'windows-1255',
+  ANSI_1256: 'windows-1256',
+  ANSI_1257: 'windows-1257',
+  ANSI_1258: 'windows-1258',
+  DOS866: 'ibm866',
+} as const;
+
+export type Encoding =
+  'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252' | (typeof CODE_PAGES)[keyof typeof CODE_PAGES];
 
 export type Decoded = { ok: true; text: string; encoding: Encoding; bom: boolean } | { ok: false; reason: string };
 
@@ -8,8 +27,8 @@ export const LARGEST_TEXT = 512 * 1024 * 1024;
 const OPEN_FORMATS = 'text points (CSV or TXT), DXF, LandXML or GeoJSON';
 
 /**
- * Turns received bytes into text: byte order marks, UTF-16 without one (every second byte empty), UTF-8,
- * and else Windows-1252, which cannot fail. Rows end in line feeds, with or without carriage returns. Binary content is
+ * Turns received bytes into text: byte order marks, UTF-16 without one (every second byte empty), UTF-8, the code page that
+ * a drawing declares, and else Windows-1252, which cannot fail. Rows end in line feeds, with or without carriage returns. Binary content is
  * refused with what to ask the sender for.
  */
 export function decodeText(bytes: Uint8Array): Decoded {
@@ -65,8 +84,16 @@ export function decodeText(bytes: Uint8Array): Decoded {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
     return { ok: true, text: withLineFeeds(text), encoding: 'utf-8', bom: false };
   } catch {
-    return as('windows-1252', 0, false);
+    return as(declaredCodePage(sample) ?? 'windows-1252', 0, false);
   }
+}
+
+/** The code page that a drawing's header names; null where it names none, or one that is not known. */
+function declaredCodePage(sample: Uint8Array): Encoding | null {
+  let head = '';
+  for (let i = 0; i < Math.min(sample.length, 16384); i++) head += String.fromCharCode(sample[i]);
+  const name = /\$DWGCODEPAGE[ \t]*\r?\n[ \t]*3[ \t]*\r?\n[ \t]*(\w{1,20})/i.exec(head)?.[1].toUpperCase() ?? '';
+  return Object.hasOwn(CODE_PAGES, name) ? CODE_PAGES[name as keyof typeof CODE_PAGES] : null;
 }
 
 /**
