@@ -9,6 +9,7 @@ export default defineConfig({
       'web/test/**/*.test.{ts,tsx}',
       'demo/test/**/*.test.ts',
     ],
+    setupFiles: ['core/test/property-seed.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
     fileParallelism: true,

@@ -5,13 +5,20 @@ import type { Query } from '#core/queries';
 
 // Invented ground with faults of a surface planted in it, and as much without: how often each is asked about.
 
-const KINDS = ['wrong height', 'contours as points', 'sliver at the rim', 'check shots off'] as const;
+const KINDS = [
+  'wrong height',
+  'contours as points',
+  'sliver at the rim',
+  'check shots off',
+  'step along a kerb',
+] as const;
 type Kind = (typeof KINDS)[number];
 const ASKS: Record<Kind, Query['kind'][]> = {
   'wrong height': ['spike', 'lone-peak'],
   'contours as points': ['level-triangles'],
   'sliver at the rim': ['slivers'],
   'check shots off': ['check-shots'],
+  'step along a kerb': ['line-step', 'spike', 'off-course'],
 };
 
 /** Numbers between 0 and 1, the same for the same seed. */
@@ -72,7 +79,19 @@ function siteOf(seed: number, kind: Kind | null): Site {
     add(130, y + 0.3, z(130, y), 'GR');
     return { rows, at: { x: 1040, y: 2000 + y } };
   }
-  return { rows, at: kind ? { x: 1045, y: 2036 } : null };
+  // A kerb along the site, crested and dipped, with a driveway of two low shots; one shot of the other edge where it is wrong.
+  let stepped: Site['at'] = null;
+  const wrong = 3 + Math.floor(9 * random());
+  const driveway = wrong < 8 ? 11 : 3;
+  for (let k = 0; k < 15; k++) {
+    const [x, y] = [3 + 6 * k, 90 + 1.5 * Math.sin(k / 3)];
+    const profile = 52 + 0.02 * x + (k > 6 ? 0.02 * (x - 39) : 0) + 0.004 * (random() - 0.5);
+    const low = k === driveway || k === driveway + 1 ? -0.1 : 0;
+    const step = kind === 'step along a kerb' && k === wrong ? (0.08 + 0.1 * random()) * (random() < 0.5 ? -1 : 1) : 0;
+    add(x, y, profile + low + step, `KF1${k === 0 ? ' BEG' : ''}`);
+    if (step !== 0) stepped = { x: 1000 + x, y: 2000 + y };
+  }
+  return { rows, at: stepped ?? (kind ? { x: 1045, y: 2036 } : null) };
 }
 
 /** Asked at the place; asked elsewhere; not asked. */

@@ -100,7 +100,7 @@ async function barePlot(texts: ReturnType<typeof textsOf>): Promise<Uint8Array> 
 const TASKS: Record<string, () => Promise<() => Promise<unknown>>> = {
   'plot ours': async () => {
     const { doc, points } = labelled();
-    const sheets = [{ plot, contours: packContours([]) }];
+    const sheets = [{ plot, contours: packContours([]), surface: null }];
     const [packed, lines] = [packPoints(points), packLines({ lines: [], pointCodes: [], slips: [] })];
     return () => drawPlots({ document: doc, sheets, facts: { project: 'P', revision: 1, date: '2026-11-28' }, points: packed, lines, boxes: false }); // prettier-ignore
   },

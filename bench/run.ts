@@ -12,6 +12,7 @@ import { blameFigure } from './blame.ts';
 import { codedFigure } from './coded.ts';
 import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
+import { outsideConstrainedFigure } from './outside-constrained.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
 import { growthFigure } from './growth.ts';
@@ -23,7 +24,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -95,8 +96,9 @@ function memory(): void {
       return JSON.parse(run.stdout) as { peak: number };
     };
     const [ours, peer, none] = [of('ours'), of('peer'), of('none')];
+    const bytes = ({ peak }: { peak: number }): string => (((peak - none.peak) * 2 ** 20) / n).toFixed(0);
     console.log(
-      `  ${n.toExponential(0)} points: ours ${ours.peak.toFixed(0)} MB, delaunator ${peer.peak.toFixed(0)} MB, points alone ${none.peak.toFixed(0)} MB; over the points, ratio ${((ours.peak - none.peak) / Math.max(1, peer.peak - none.peak)).toFixed(2)}`,
+      `  ${n.toExponential(0)} points: ours ${ours.peak.toFixed(0)} MB, delaunator ${peer.peak.toFixed(0)} MB, points alone ${none.peak.toFixed(0)} MB; over the points, ratio ${((ours.peak - none.peak) / Math.max(1, peer.peak - none.peak)).toFixed(2)}; bytes a point over them: triangulation ${bytes(ours)}, whole surface ${bytes(of('surface'))} (wanted under 200)`, // prettier-ignore
     );
   }
 }
@@ -304,6 +306,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   triangulation,
   surface: () => void surfaceFigure(),
   constraints,
+  outside: () => outsideConstrainedFigure(),
   memory,
   page,
   panning,

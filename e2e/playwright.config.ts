@@ -10,6 +10,8 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   fullyParallel: false,
   workers: 1,
+  // A test that passes only the second time is named by `npm test`.
+  retries: 1,
   reporter: [['line'], ['json']],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
