@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { demoFiles } from './files.ts';
 import { kessaFiles } from './kessa-bank.ts';
+import { selmarFiles } from './selmar-yard.ts';
 import { tarnFiles } from './tarn-hollow.ts';
 
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -10,6 +11,7 @@ const sets = [
   { name: 'ostrel-landing', slips: ostrel.slips, files: ostrel.files.map((f) => ({ ...f, bytes: bytesOf(f.text) })) },
   { name: 'tarn-hollow', ...tarn },
   { name: 'kessa-bank', ...kessaFiles() },
+  { name: 'selmar-yard', ...selmarFiles() },
 ];
 for (const { name, files, slips } of sets) {
   const folder = new URL(`../${name}/`, import.meta.url);

@@ -6,13 +6,13 @@ import { applyChange, groundOf, newDocument, type ProjectDocument } from '#core/
 import { readByPlan, readingPlan } from '#core/sources';
 import type { ReadPoints } from '#core/exchange';
 import { hashBytes } from '#core/kernel';
-import { demoProject, kessaProject, tarnProject } from '#demo';
+import { demoProject, kessaProject, selmarProject, tarnProject } from '#demo';
 
-// Every figure of the three demo projects as it was when it was last looked at: whatever is rebuilt below, they stay.
+// Every figure of the four demo projects as it was when it was last looked at: whatever is rebuilt below, they stay.
 // UPDATE_FIGURES=1 writes them anew, to be read before they are committed.
 
 const FILE = new URL('./figures.json', import.meta.url);
-const PROJECTS = { ostrel: demoProject, tarn: tarnProject, kessa: kessaProject };
+const PROJECTS = { ostrel: demoProject, tarn: tarnProject, kessa: kessaProject, selmar: selmarProject };
 
 const round = (value: unknown): unknown =>
   JSON.parse(JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' ? Math.round(v * 1e6) / 1e6 : v)));

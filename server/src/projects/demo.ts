@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { newStart } from '#core/project';
-import { demoProject, kessaProject, tarnProject, type DemoProject } from '#demo';
+import { demoProject, kessaProject, selmarProject, tarnProject, type DemoProject } from '#demo';
 import { makeChange } from './changes.ts';
 import type { Pool } from '../db/db.ts';
 import { receiveFile } from './files.ts';
@@ -13,7 +13,7 @@ import { createTeam } from '../accounts/teams.ts';
  * Landing first. A start that was ended in the middle is completed by the next one.
  */
 export async function loadDemo(pool: Pool): Promise<string[]> {
-  const demos = [tarnProject(), kessaProject(), demoProject()];
+  const demos = [selmarProject(), tarnProject(), kessaProject(), demoProject()];
   const client = await pool.connect();
   try {
     // Two servers that start at once take turns; the lock goes with its connection.
