@@ -5,10 +5,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fontkit from '@pdf-lib/fontkit';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { BOLD, EM, plotFrames, plotOnGround, REGULAR, seriesOf } from '#core/drawing';
+import { BOLD, EM, plotFrames, plotOnGround, REGULAR, seriesOf, TINTS } from '#core/drawing';
 import type { ChainResult } from '#core/chain';
 import type { Plot, ProjectDocument } from '#core/project';
-import { packContours, packLines, packPoints } from '#core/stages';
+import { packContours, packLines, packPoints, packSurface } from '#core/stages';
 import { demoProject } from '#demo';
 import { computed } from '../../demo/test/demo-results.ts';
 import { drawPlots } from '../src/paper/plot-thread.ts';
@@ -31,7 +31,7 @@ let doc: ProjectDocument;
 let result: ChainResult;
 const printed = async (plots: Plot[], boxes = false, d = doc) => {
   const contours = packContours(result.contours.get(d.surfaces[0].id)!.list);
-  const made = await drawPlots({ document: d, sheets: plots.map((p) => ({ plot: p, contours })), facts: { project: 'Ostrel Lane', revision: 3, date: '2026-11-25' }, points: packPoints(result.points), lines: packLines(result.linework), boxes }); // prettier-ignore
+  const made = await drawPlots({ document: d, sheets: plots.map((p) => ({ plot: p, contours, surface: p.look ? packSurface(result.surfaces[0].surface) : null })), facts: { project: 'Ostrel Lane', revision: 3, date: '2026-11-25' }, points: packPoints(result.points), lines: packLines(result.linework), boxes }); // prettier-ignore
   if (made.bytes) writeFileSync(file, made.bytes);
   return made;
 };
@@ -147,4 +147,15 @@ it('words are laid out by the widths that the fonts have', () => {
       expect([i, width]).toEqual([i, font ? Math.round((font.glyphForCodePoint(0x20 + i).advanceWidth * 1000) / font.unitsPerEm) : 0]); // prettier-ignore
     });
   }
+});
+
+it('prints the tints of a look under its lines', async () => {
+  const looks = [{ id: 'l', name: 'Heights', tintedBy: 'elevation' as const, shaded: false, sun: { bearing: 0, height: 45 }, stretch: 1 }]; // prettier-ignore
+  await printed([{ ...plot, look: 'l' }], false, { ...doc, drawing: { ...doc.drawing, looks } });
+  run('pdftoppm', ['-r', '72', file, join(folder, 'tinted')]);
+  const ppm = readFileSync(join(folder, 'tinted-1.ppm'));
+  const colours = new Set<string>();
+  for (let i = ppm.length - 3; i > 20; i -= 3) colours.add([...ppm.subarray(i, i + 3)].join(' '));
+  // Of every band of elevation there is ground on this sheet.
+  for (const hex of TINTS.elevation) expect(colours).toContain([1, 3, 5].map((k) => parseInt(hex.slice(k, k + 2), 16)).join(' ')); // prettier-ignore
 });

@@ -273,7 +273,7 @@ describe('intake', () => {
   });
 
   async function untilIntake(id: string, revision: number): Promise<ProjectState> {
-    for (let i = 0; i < 600; i++) {
+    for (let i = 0; i < 4400; i++) {
       const state = await ina.state(id);
       if (state.revision >= revision && state.settled?.revision === state.revision) return state;
       await new Promise((r) => setTimeout(r, 50));

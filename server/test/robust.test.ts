@@ -81,8 +81,8 @@ describe('a first start that was ended in the middle', () => {
     await world.pool.query('delete from project');
     await world.pool.query(`update account set demo_loaded = '{}' where is_demo`);
     const loaded = await Promise.all([loadDemo(world.pool), loadDemo(world.pool)]);
-    expect(loaded.map((l) => l.length).sort()).toEqual([0, 3]);
-    expect(new Set(await names()).size).toBe(3);
+    expect(loaded.map((l) => l.length).sort()).toEqual([0, 4]);
+    expect(new Set(await names()).size).toBe(4);
     world.demo = loaded.flat()[0];
   });
 });

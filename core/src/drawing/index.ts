@@ -11,3 +11,4 @@ export type { PlotFacts } from './plot-block.ts';
 export * from './plot-frames.ts';
 export * from './series.ts';
 export * from './sheet-names.ts';
+export { ASPECTS, tintedAreas, TINTED_SLOPES, TINTS } from './tints.ts';

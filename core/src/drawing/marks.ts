@@ -15,6 +15,8 @@ export interface Frame {
 /** What is put on paper, mm from its lower left corner, y up. The page and the printed sheet draw the same list. */
 export type Mark =
   | { kind: 'course'; places: number[]; closed: boolean; width: number; colour: Colour; dash?: readonly number[]; fill?: Colour; inside?: Frame } // prettier-ignore
+  /** An outer ring with its holes, filled. */
+  | { kind: 'area'; rings: readonly (readonly number[])[]; colour: Colour; inside?: Frame }
   | { kind: 'circle'; x: number; y: number; radius: number; width: number; colour: Colour; filled?: boolean; inside?: Frame } // prettier-ignore
   | TextMark;
 

@@ -105,7 +105,8 @@ export function drawPlan(
 
 const inside = (x: number, y: number, w: Window): boolean => x >= w.minX && x <= w.maxX && y >= w.minY && y <= w.maxY;
 
-function meets(places: readonly number[], w: Window): boolean {
+/** Whether the extent of places x, y, x, y … touches a window, both in one unit. */
+export function meets(places: readonly number[], w: Window): boolean {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < places.length; i += 2) {
     minX = Math.min(minX, places[i]);

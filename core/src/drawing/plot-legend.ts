@@ -4,6 +4,7 @@ import type { ProjectDocument } from '#core/project';
 import { wrapped } from './letters.ts';
 import { SMALLEST, symbolMarks, type Colour, type Frame, type Mark } from './marks.ts';
 import type { Plan } from './plan.ts';
+import type { TintEntry } from './tints.ts';
 
 const { ink: INK, slate: SLATE } = INK_ON_PAPER;
 const LINE = SMALLEST * 1.7;
@@ -21,6 +22,7 @@ interface Entry {
 export interface Shown {
   lines: Plan['lines'];
   symbols: Plan['symbols'];
+  tints?: readonly TintEntry[];
 }
 
 /** The legend of what a sheet shows; what there is no room for is counted. */
@@ -51,11 +53,11 @@ export function legendMarks(doc: ProjectDocument, shown: Shown, interval: number
   return out;
 }
 
-function entriesOf(doc: ProjectDocument, { lines, symbols }: Shown, interval: number | null): Entry[] {
+function entriesOf(doc: ProjectDocument, { lines, symbols, tints = [] }: Shown, interval: number | null): Entry[] {
   const { drawing, settings, codeList } = doc;
   const sample = (colour: Colour, width: number, dash: readonly number[] = []) => (x: number, y: number): Mark[] => [{ kind: 'course', places: [x, y, x + 11, y], closed: false, width, colour, ...(dash.length ? { dash } : {}) }]; // prettier-ignore
   const sign = (strokes: readonly Stroke[], colour: Colour, size: number, turn = 0) => (x: number, y: number): Mark[] => symbolMarks(strokes, x + 5.5, y, Math.min(size, 4) / 2, turn, colour); // prettier-ignore
-  const out: Entry[] = [];
+  const out: Entry[] = tints.map(({ name, colour }) => ({ name, marks: (x, y) => [swatch(x, y, colour)] }));
   const of = (kind: string) => symbols.filter((s) => s.of.kind === kind);
   const [control] = of('control');
   if (control) out.push({ name: 'control', marks: sign(CONTROL_STROKES, INK_ON_PAPER[control.ink], control.size) }); // prettier-ignore
@@ -80,6 +82,9 @@ function entriesOf(doc: ProjectDocument, { lines, symbols }: Shown, interval: nu
   if (of('plain').length) out.push({ name: 'point', marks: sign(SYMBOL_STROKES.dot, INK, drawing.symbolSize * 0.5) });
   return out;
 }
+
+/** A patch of a tint, as high as a line of the legend. */
+const swatch = (x: number, y: number, fill: Colour): Mark => ({ kind: 'course', places: [x, y - 1, x + 11, y - 1, x + 11, y + 1, x, y + 1], closed: true, width: 0.1, colour: SLATE, fill }); // prettier-ignore
 
 /** As many decimals as a round length has. */
 export const decimalsOf = (value: number): number => [0, 1, 2].find((d) => Math.abs(value - Number(value.toFixed(d))) < 1e-9) ?? 3; // prettier-ignore

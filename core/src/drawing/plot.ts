@@ -4,6 +4,7 @@ import type { Line } from '#core/linework';
 import { formatLength, METRES_IN } from '#core/measure';
 import { groundOf, type Plot, type ProjectDocument } from '#core/project';
 import { contourSettings } from '#core/stages';
+import type { Surface } from '#core/terrain';
 import { boxAt, placeLabels } from './labels.ts';
 import { boxMark, SMALLEST, symbolMarks, within, type Frame, type Mark } from './marks.ts';
 import { Obstacles, shareOf, type Box } from './obstacles.ts';
@@ -14,6 +15,7 @@ import { ontoPaper, plotFrames } from './plot-frames.ts';
 import { gridMarks, northMarks } from './plot-grid.ts';
 import { decimalsOf, legendMarks } from './plot-legend.ts';
 import { windowsOf } from './series.ts';
+import { tintMarks } from './tints.ts';
 
 export interface PlotPage {
   width: number;
@@ -31,7 +33,11 @@ export interface PlotContent {
   points: PlanPoints;
   lines: readonly Line[];
   contours: readonly PlanContour[];
+  /** The plotted surface, where a look tints it. */
+  surface?: Surface;
 }
+
+const NO_TINTS: ReturnType<typeof tintMarks> = { marks: [], entries: [] };
 
 type OnPaper = (x: number, y: number) => [number, number];
 
@@ -45,7 +51,10 @@ export function layOutPlot(doc: ProjectDocument, plot: Plot, content: PlotConten
   const words = placeWords(doc, plan, window, north.box, interval);
   const block = titleBlock(doc, plot, facts, column);
   const legendFrame = { ...column, bottom: column.bottom + block.height, height: column.height - block.height };
+  const look = doc.drawing.looks.find((l) => l.id === plot.look);
+  const tints = look && content.surface ? tintMarks(content.surface, look, doc.settings.unit, window, onPaper) : NO_TINTS; // prettier-ignore
   const marks: Mark[] = [
+    ...tints.marks,
     ...lineMarks(plan, window, words.words),
     ...plan.symbols.flatMap((s) => symbolMarks(s.strokes, s.x, s.y, s.size / 2, s.rotation + plot.turn, INK_ON_PAPER[s.ink], window)), // prettier-ignore
     ...words.marks,
@@ -55,9 +64,9 @@ export function layOutPlot(doc: ProjectDocument, plot: Plot, content: PlotConten
     boxMark(window, 0.35, INK_ON_PAPER.ink),
     boxMark(column, 0.35, INK_ON_PAPER.ink),
     ...block.marks,
-    ...(plot.legend ? legendMarks(doc, plan, interval, legendFrame) : []),
+    ...(plot.legend ? legendMarks(doc, { ...plan, tints: tints.entries }, interval, legendFrame) : []),
   ];
-  const empty = plan.lines.length === 0 && plan.symbols.length === 0;
+  const empty = plan.lines.length + plan.symbols.length + tints.marks.length === 0;
   return { width: page[0], height: page[1], window, marks, labelsLeftAway: words.leftAway, empty };
 }
 

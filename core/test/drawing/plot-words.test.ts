@@ -18,7 +18,9 @@ import {
   type PlotPage,
 } from '#core/drawing';
 import { applyChange, newDocument, PAPERS, type Plot, type ProjectDocument } from '#core/project';
+import { ringArea } from '#core/kernel';
 import { setPointsOf } from '#core/stages';
+import { measureSurface } from '#core/terrain';
 import { demoProject } from '#demo';
 import { computed } from '../../../demo/test/demo-results.ts';
 
@@ -235,5 +237,38 @@ describe('paper', () => {
     expect([usualPaper('m'), usualPaper('ft'), usualPaper('usft')]).toEqual(['A3', 'ANSI B', 'ANSI B']);
     const names = sheetNames(['H/10 Łódź', 'H:10 Łódź', 'h 10 łódź', 'CON', ''].map((title, i) => ({ id: String(i), title, number: '' }))); // prettier-ignore
     expect([...names.values()]).toEqual(['H-10-Łódź', 'H-10-Łódź-2', 'h-10-łódź-3', 'CON-file', 'unnamed']);
+  });
+});
+
+describe('the tints of a look on paper', () => {
+  const look = { id: 'l', name: 'Steep', tintedBy: 'slope', shaded: false, sun: { bearing: 0, height: 45 }, stretch: 1 } as const; // prettier-ignore
+  const tinted = (tintedBy: 'slope' | 'aspect' | 'elevation', p: Partial<Plot> = {}): PlotPage => {
+    const drawn = { ...doc, drawing: { ...doc.drawing, looks: [{ ...look, tintedBy }] } };
+    return layOutPlot(drawn, { ...plot, look: 'l', ...p }, { points: setPointsOf(result.points), lines: [], contours: [], surface: result.surfaces[0].surface }, facts); // prettier-ignore
+  };
+  const areaOfMarks = (page: PlotPage): number =>
+    page.marks.reduce((sum, m) => sum + (m.kind === 'area' ? m.rings.reduce((s, r) => s + ringArea(Float64Array.from(r)), 0) : 0), 0); // prettier-ignore
+
+  it('cover the surface at the scale of the sheet, under everything else', () => {
+    for (const by of ['slope', 'elevation'] as const) {
+      const page = tinted(by);
+      // 1 : 500, a square metre is four square millimetres.
+      expect(areaOfMarks(page)).toBeCloseTo(4 * measureSurface(result.surfaces[0].surface).planArea, 3);
+      const last = page.marks.findLastIndex((m) => m.kind === 'area');
+      expect(page.marks.slice(0, last).every((m) => m.kind === 'area')).toBe(true);
+    }
+  });
+
+  it('are in the legend where they are seen, in words and units', () => {
+    expect(words(tinted('slope')).join(' ')).toContain('slope % 2 – 5');
+    expect(words(tinted('elevation')).join(' ')).toMatch(/elevation 59\.0 – 60\.\d m/);
+    expect(words(tinted('aspect')).join(' ')).toContain('falls to SE');
+    // A window where there is no ground.
+    expect(words(tinted('slope', { x: 9000 })).join(' ')).not.toContain('slope %');
+  });
+
+  it('are not there without the look, or when it is gone', () => {
+    expect(areaOfMarks(laid({}))).toBe(0);
+    expect(areaOfMarks(laid({ look: 'gone' }))).toBe(0);
   });
 });

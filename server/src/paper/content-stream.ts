@@ -59,6 +59,11 @@ export function putMarks(
       textOf(mark, fonts, fontName, out);
       continue;
     }
+    if (mark.kind === 'area') {
+      say('fill', `${colour} rg`);
+      out.push(...mark.rings.map((places) => courseOf({ places, closed: true })), 'f*');
+      continue;
+    }
     say('stroke', `${colour} RG`);
     say('width', `${mm(mark.width)} w`);
     if (mark.kind === 'circle') {
@@ -103,7 +108,7 @@ function textOf(
   out.push('ET');
 }
 
-function courseOf({ places, closed }: Extract<Mark, { kind: 'course' }>): string {
+function courseOf({ places, closed }: { places: readonly number[]; closed: boolean }): string {
   let path = `${mm(places[0])} ${mm(places[1])} m`;
   for (let i = 2; i < places.length; i += 2) path += ` ${mm(places[i])} ${mm(places[i + 1])} l`;
   return closed ? `${path} h` : path;

@@ -1,6 +1,6 @@
 import { PDFDocument, type PDFFont } from 'pdf-lib';
 import type { Plot, ProjectDocument } from '#core/project';
-import { setPointsOf, unpackContours, unpackLineColumns, unpackPoints } from '#core/stages';
+import { setPointsOf, unpackContours, unpackLineColumns, unpackPoints, unpackSurface } from '#core/stages';
 import { layOutPlot, type Mark, type PlotFacts } from '#core/drawing';
 import fontkit from '@pdf-lib/fontkit';
 import { putMarks } from './content-stream.ts';
@@ -9,8 +9,8 @@ import type { PaperMade } from './paged.ts';
 
 export interface PlotTask {
   document: ProjectDocument;
-  /** One sheet each, with the packed contours of its surface. */
-  sheets: { plot: Plot; contours: Uint8Array }[];
+  /** One sheet each, with the packed contours of its surface, and that itself where a look tints it. */
+  sheets: { plot: Plot; contours: Uint8Array; surface: Uint8Array | null }[];
   facts: PlotFacts;
   points: Uint8Array;
   lines: Uint8Array;
@@ -24,8 +24,9 @@ const POINTS_PER_MM = 72 / 25.4;
 export async function drawPlots(task: PlotTask): Promise<PaperMade> {
   const points = setPointsOf(unpackPoints(task.points));
   const { lines } = unpackLineColumns(task.lines);
-  const pages = task.sheets.map(({ plot, contours }) =>
-    layOutPlot(task.document, plot, { points, lines, contours: unpackContours(contours) }, task.facts),
+  const pages = task.sheets.map(
+    ({ plot, contours, surface }) =>
+    layOutPlot(task.document, plot, { points, lines, contours: unpackContours(contours), ...(surface ? { surface: unpackSurface(surface) } : {}) }, task.facts), // prettier-ignore
   );
   const marks = pages.flatMap((p) => p.marks);
   const lacking = [...lettersLacking(marks.flatMap((m) => (m.kind === 'text' ? [m.text] : [])))];

@@ -15,7 +15,13 @@ export function plotRoutes(router: Router, services: ProjectServices): void {
     const { document, stages, block, name, revision } = settled;
     const plots = document.drawing.plots.filter(wanted);
     if (plots.length === 0) throw notFound(what);
-    const sheets = await Promise.all(plots.map(async (plot) => ({ plot, contours: await contoursOf(settled, plot) })));
+    const sheets = await Promise.all(
+      plots.map(async (plot) => ({
+        plot,
+        contours: await contoursOf(settled, plot),
+        surface: await tintedOf(settled, plot),
+      })),
+    );
     const facts = { project: name, revision, date: new Date().toISOString().slice(0, 10) };
     const boxes = mayHaveBoxes(request);
     const [points, lines] = await Promise.all([stages.points, stages.lines].map(block));
@@ -30,6 +36,13 @@ export function plotRoutes(router: Router, services: ProjectServices): void {
   router.get('/plots/series/:series', allow('see'), (request, response) =>
     send(request, response, (p) => p.series === request.params.series, 'This series of plots'),
   );
+}
+
+/** The packed surface of a plot that a look tints; null of others, and where look or surface are gone. */
+async function tintedOf({ document, stages, block }: SettledProject, plot: Plot): Promise<Uint8Array | null> {
+  if (!document.drawing.looks.some((l) => l.id === plot.look)) return null;
+  const hash = stages.surfaces[plot.surface ?? groundOf(document).id] as string | undefined;
+  return hash === undefined ? null : block(hash);
 }
 
 /** Packed contours of the surface that a plot shows. */

@@ -12,6 +12,7 @@ import {
   unpackContours,
   unpackLineColumns,
   unpackPoints,
+  unpackSurface,
   type PointTable,
 } from '#core/stages';
 import type { Pair, Run } from '#core/linework';
@@ -37,6 +38,8 @@ export interface PlotSource {
   points: string;
   lines: string;
   contours: string;
+  /** Of a plot that a look tints, its surface. */
+  surface?: string | undefined;
 }
 
 /** Labels of a whole project at its plot scale: where each line of letters begins, and its height, in metres. */
@@ -100,7 +103,8 @@ const work = {
   /** A plot as it will be printed, `pixels` wide, with what was left away. */
   async preview(source: PlotSource, document: ProjectDocument, plot: Plot, facts: PlotFacts, pixels: number) {
     const [content] = await Promise.all([contentOf(source), fonts]);
-    const page = layOutPlot(document, plot, content, facts);
+    const surface = source.surface ? unpackSurface(await block(source.project, source.surface)) : null;
+    const page = layOutPlot(document, plot, surface ? { ...content, surface } : content, facts);
     const perMm = pixels / page.width;
     const canvas = new OffscreenCanvas(pixels, Math.round(page.height * perMm));
     const context = canvas.getContext('2d')!;
@@ -200,6 +204,15 @@ function paint(context: OffscreenCanvasRenderingContext2D, mark: Mark): void {
     context.fillStyle = css(mark.colour);
     context.textAlign = mark.align === 'middle' ? 'center' : mark.align;
     context.fillText(mark.text, 0, 0);
+  } else if (mark.kind === 'area') {
+    context.beginPath();
+    for (const ring of mark.rings) {
+      context.moveTo(ring[0], ring[1]);
+      for (let i = 2; i < ring.length; i += 2) context.lineTo(ring[i], ring[i + 1]);
+      context.closePath();
+    }
+    context.fillStyle = css(mark.colour);
+    context.fill('evenodd');
   } else {
     context.beginPath();
     if (mark.kind === 'circle') context.arc(mark.x, mark.y, mark.radius, 0, 2 * Math.PI);

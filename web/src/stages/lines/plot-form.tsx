@@ -11,7 +11,7 @@ import { sheetHandle } from '../../sheet/handle.ts';
 /** What a plot is: its words, paper, scale, place and what is shown; each is one change. */
 export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Tables; disabled: boolean }) {
   const { state, make, tell } = useParts('state', 'make', 'tell');
-  const { surfaces } = state!.document;
+  const { surfaces, drawing } = state!.document;
   const { unit, angle } = state!.document.settings;
   const set = (part: Partial<Plot>): void => void make({ op: 'drawing.plot', id: plot.id, plot: { ...plot, ...part } });
   const text = (key: 'title' | 'client' | 'drawnBy' | 'checkedBy' | 'number' | 'note', name: string) => (
@@ -140,9 +140,25 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
               />{' '}
               contours
             </chakra.label>
-            {plot.contours && surfaces.length > 1 ? (
+            {drawing.looks.length ? (
               <Pick
-                aria-label="surface whose contours are plotted"
+                aria-label="look whose tints are printed"
+                maxWidth="210px"
+                disabled={disabled}
+                value={plot.look ?? ''}
+                onChange={(e) => set({ look: e.target.value || undefined })}
+              >
+                <option value="">without tints</option>
+                {drawing.looks.map((l) => (
+                  <option key={l.id} value={l.id}>
+                    tints of “{l.name}”
+                  </option>
+                ))}
+              </Pick>
+            ) : null}
+            {(plot.contours || plot.look) && surfaces.length > 1 ? (
+              <Pick
+                aria-label="surface that is plotted"
                 maxWidth="210px"
                 disabled={disabled}
                 value={plot.surface ?? groundOf(state!.document).id}

@@ -26,7 +26,18 @@ export function PlotPreview({ tables, plot }: { tables: Tables; plot: Plot }) {
       date: new Date().toISOString().slice(0, 10),
     };
     plotWork()
-      .preview(plotSource(tables, project.id, plot.surface), doc, plot, facts, PREVIEW)
+      .preview(
+        plotSource(
+          tables,
+          project.id,
+          plot.surface,
+          doc.drawing.looks.some((l) => l.id === plot.look),
+        ),
+        doc,
+        plot,
+        facts,
+        PREVIEW,
+      )
       .then(
         ({ bitmap, labelsLeftAway, empty }) => {
           const element = canvas.current;
