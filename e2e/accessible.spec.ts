@@ -36,7 +36,7 @@ const LEAVES = [
 ];
 
 test('no view has a serious finding, by day and by night', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   await page.goto('/');
   await expect(page.getByRole('button', { name: 'Open the demo project' })).toBeVisible();
   const found = await findings(page, 'sign in');

@@ -172,7 +172,7 @@ test('a boundary is drawn on the drawing and limits the ground', async ({ page }
   await page.keyboard.press('Enter');
   await settled(page);
   await expect(ledger(page).getByRole('button', { name: 'Draw the boundary again' })).toBeVisible();
-  await expect(page.getByLabel('recipe of Ground')).toContainText('triangles less');
+  await expect(page.getByLabel('recipe of Ground')).toContainText(/boundary drawn by hand[^a-z]* (m²|ha) less/);
   await expect(ledger(page)).not.toContainText('1.364 ha');
   await page.keyboard.press('Control+z');
   await settled(page);

@@ -1,25 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
+import { GRID, lookAtMiddle } from './grid-site.ts';
 import { wordsOfPdf } from './pdf.ts';
 import { beginProject, drop, go, settled, takeIn } from './steps.ts';
 
 // A surface is edited under the hand: triangles and contours follow while a point is dragged, and where it is let go the
 // change is proposed like any other.
-
-/** Seven by seven shots 5 m apart, rising east; the middle one, 25, is at E 2015 N 6015. */
-const GRID = Array.from({ length: 49 }, (_, i) => `${i + 1},${2000 + (i % 7) * 5}.000,${6000 + Math.floor(i / 7) * 5}.000,${(40 + (i % 7) * 0.5).toFixed(3)},GR`).join('\n'); // prettier-ignore
-
-const SCALE = 0.08;
-/** Looks at the middle of the grid at a known scale; gives where a place is on the screen. */
-async function lookAtMiddle(page: Page): Promise<(x: number, y: number) => { x: number; y: number }> {
-  const url = new URL(page.url());
-  url.searchParams.set('view', `plan,2015,6015,${SCALE}`);
-  await page.goto(url.href);
-  await settled(page);
-  const sheet = (await page.getByRole('region', { name: 'sheet' }).boundingBox())!;
-  const [cx, cy] = [sheet.x + sheet.width / 2, sheet.y + sheet.height / 2];
-  return (x, y) => ({ x: cx + (x - 2015) / SCALE, y: cy - (y - 6015) / SCALE });
-}
 
 /** Where a place is on the screen in 3D, by what the address says of the view; the camera's angle is 40° high. */
 async function onScreen(page: Page, place: number[]): Promise<{ x: number; y: number }> {
@@ -43,6 +29,22 @@ async function onScreen(page: Page, place: number[]): Promise<{ x: number; y: nu
 const preview = (page: Page) => page.getByLabel('preview of a change');
 const recipe = (page: Page) => page.getByLabel('recipe of Ground');
 const reading = (page: Page) => page.getByRole('status').filter({ hasText: 'elevation' });
+
+/** Drags a point; where the drawing had it at its earlier place still, the hand goes back and takes it again. */
+async function take(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await expect(async () => {
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(to.x, to.y, { steps: 6 });
+    try {
+      await expect(reading(page)).toBeVisible({ timeout: 2000 });
+    } catch (error) {
+      await page.mouse.move(from.x, from.y);
+      await page.mouse.up();
+      throw error;
+    }
+  }).toPass({ timeout: 60_000 });
+}
 
 test('a point is dragged in plan and, in 3D, up: what follows is shown, proposed, applied and undone', async ({
   page,
@@ -76,10 +78,7 @@ test('a point is dragged in plan and, in 3D, up: what follows is shown, proposed
 
   // A drag that Escape ends proposes nothing.
   const now = at(2017, 6016);
-  await page.mouse.move(now.x, now.y);
-  await page.mouse.down();
-  await page.mouse.move(now.x + 40, now.y, { steps: 4 });
-  await expect(reading(page)).toBeVisible();
+  await take(page, now, { x: now.x + 40, y: now.y });
   await page.keyboard.press('Escape');
   await expect(reading(page)).toHaveCount(0);
   await page.mouse.up();
@@ -96,9 +95,7 @@ test('a point is dragged in plan and, in 3D, up: what follows is shown, proposed
   const held = await onScreen(page, [2015, 6015, 41.5]);
   await page.mouse.click(held.x, held.y);
   await expect(page.getByLabel('selected point')).toContainText('25');
-  await page.mouse.move(held.x, held.y);
-  await page.mouse.down();
-  await page.mouse.move(held.x, held.y - 60, { steps: 6 });
+  await take(page, held, { x: held.x, y: held.y - 60 });
   await expect(reading(page)).toContainText('E +0.000  N +0.000');
   await expect(reading(page)).toContainText(/elevation \+\d/);
   await page.mouse.up();

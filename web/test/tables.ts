@@ -60,7 +60,7 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
   points.x.forEach((x, i) => index?.add(x, points.y[i]));
   index?.finish();
   const surfaces = new Map(result.surfaces.map((g) => [g.id, g.surface]));
-  return {
+  const tables: Partial<Tables> = {
     revision: 1,
     points,
     reduction: reducedOf(unpackReduction(packReduction(result))),
@@ -72,5 +72,7 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
     pointIndex: index,
     groundId: 'ground',
     ground: groundFinder(surfaces.get('ground')!, null),
-  } as Tables;
+    finders: new Map([...surfaces].map(([id, s]) => [id, groundFinder(s)] as const)),
+  };
+  return tables as Tables;
 }

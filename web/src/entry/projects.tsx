@@ -174,7 +174,7 @@ function projectColumns(
     {
       id: 'project',
       head: 'Project',
-      style: { maxWidth: '300px', py: '4px' },
+      style: { maxWidth: '266px', py: '4px' },
       cell: (p) =>
         naming === p.id ? (
           <NewName

@@ -1,3 +1,4 @@
+import { TINTS } from '#core/drawing';
 /** Every colour of the interface, by day and by night. Text colours keep at least 4.5 : 1 on paper and leaf (a test measures it). */
 export const COLOURS = {
   paper: ['#F7F5F0', '#12191D'],
@@ -17,26 +18,26 @@ export const COLOURS = {
   cut: ['#B83524', '#F0806F'],
   fill: ['#27667C', '#6CB5CC'],
   // Tints of elevation, low to high: quiet enough for ink lines to stand on.
-  tint0: ['#CFE0E4', '#16303A'],
-  tint1: ['#D6E4CF', '#1C3A33'],
-  tint2: ['#EDE8CC', '#37402B'],
-  tint3: ['#F0DEC8', '#4A412D'],
-  tint4: ['#EBD5CC', '#5A473B'],
+  tint0: [TINTS.elevation[0], '#16303A'],
+  tint1: [TINTS.elevation[1], '#1C3A33'],
+  tint2: [TINTS.elevation[2], '#37402B'],
+  tint3: [TINTS.elevation[3], '#4A412D'],
+  tint4: [TINTS.elevation[4], '#5A473B'],
   // Tints of slope, level to steep.
-  slope0: ['#F6F4EA', '#182127'],
-  slope1: ['#EAE6CB', '#2A3026'],
-  slope2: ['#E4D2A9', '#41392A'],
-  slope3: ['#DBB48C', '#5B4230'],
-  slope4: ['#CF947A', '#774A3B'],
+  slope0: [TINTS.slope[0], '#182127'],
+  slope1: [TINTS.slope[1], '#2A3026'],
+  slope2: [TINTS.slope[2], '#41392A'],
+  slope3: [TINTS.slope[3], '#5B4230'],
+  slope4: [TINTS.slope[4], '#774A3B'],
   // Tints of aspect, round the compass, neighbours alike.
-  aspectN: ['#C6DAEA', '#17344A'],
-  aspectNE: ['#CCE4DF', '#173E3B'],
-  aspectE: ['#DAE8C4', '#27412A'],
-  aspectSE: ['#EEE6B9', '#44401F'],
-  aspectS: ['#F3D6B6', '#53391F'],
-  aspectSW: ['#EFC8C3', '#532B2D'],
-  aspectW: ['#DFC9E2', '#422A4B'],
-  aspectNW: ['#CCCDEA', '#292F50'],
+  aspectN: [TINTS.aspect[0], '#17344A'],
+  aspectNE: [TINTS.aspect[1], '#173E3B'],
+  aspectE: [TINTS.aspect[2], '#27412A'],
+  aspectSE: [TINTS.aspect[3], '#44401F'],
+  aspectS: [TINTS.aspect[4], '#53391F'],
+  aspectSW: [TINTS.aspect[5], '#532B2D'],
+  aspectW: [TINTS.aspect[6], '#422A4B'],
+  aspectNW: [TINTS.aspect[7], '#292F50'],
 } as const satisfies Record<string, readonly [day: string, night: string]>;
 
 export type ColourName = keyof typeof COLOURS;

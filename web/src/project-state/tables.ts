@@ -40,6 +40,8 @@ export interface Tables {
   /** The surface that is meant where none is named, by its id. */
   groundId: string;
   ground: GroundFinder;
+  /** What answers for each surface, by its id. */
+  finders: ReadonlyMap<string, GroundFinder>;
   /** Sides of each surface's triangles, each once, as pairs of its vertices. */
   sides: Map<string, Uint32Array>;
 }
@@ -72,9 +74,14 @@ function once<T>(hash: string, load: () => Promise<T>): Promise<T> {
 }
 
 /** Where what is worked out beside the page comes from: points, lines, and the contours of one surface, the ground unless said. */
-export function plotSource({ stages, groundId }: Tables, project: string, surface = groundId): PlotSource {
+export function plotSource(
+  { stages, groundId }: Tables,
+  project: string,
+  surface = groundId,
+  tinted = false,
+): PlotSource {
   const { points, lines, contours } = stages;
-  return { project, points, lines, contours: contours[surface] ?? contours[groundId] };
+  return { project, points, lines, contours: contours[surface] ?? contours[groundId], surface: tinted ? stages.surfaces[surface] : undefined }; // prettier-ignore
 }
 
 /** Fetches what the page lacks of a settled revision. */
@@ -137,6 +144,7 @@ export async function loadTables(
     pointIndex,
     groundId,
     ground: drawn[surfaces.findIndex(([id]) => id === groundId)].finder,
+    finders: new Map(drawn.map(({ finder }, i) => [surfaces[i][0], finder])),
     sides: new Map(drawn.map(({ sides }, i) => [surfaces[i][0], sides])),
   };
 }

@@ -26,8 +26,9 @@ export function fallArrows(
   context.textBaseline = 'middle';
   context.lineWidth = 1.4;
   context.strokeStyle = ink;
-  const { clientWidth, clientHeight } = scene.element;
-  for (let px = APART / 2; px < clientWidth; px += APART)
+  const { clientHeight } = scene.element;
+  const wide = scene.sides[0].width;
+  for (let px = APART / 2; px < wide; px += APART)
     for (let py = APART / 2; py < clientHeight; py += APART) {
       const { x, y } = scene.toPlan(px, py);
       const at = ground.at(x, y);

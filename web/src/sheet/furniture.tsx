@@ -5,6 +5,22 @@ import { Num } from '../frame/controls.tsx';
 import { HereMark } from '../frame/here-mark.tsx';
 import { useProject } from '../project-state/store.ts';
 
+/** Where the drawing says what the hand does, and how to go on: in the middle of its lower edge. */
+export const AT_BOTTOM = {
+  position: 'absolute',
+  left: '50%',
+  bottom: '14px',
+  transform: 'translateX(-50%)',
+  bg: 'leaf',
+  border: '1px solid',
+  borderColor: 'pine',
+  borderRadius: '4px',
+  px: '12px',
+  zIndex: '6',
+  width: 'max-content',
+  maxWidth: 'calc(100% - 20px)',
+} as const;
+
 export const NorthMark = () => (
   <chakra.svg
     position="absolute"

@@ -4,7 +4,7 @@ import { Act, Aside, Field, Pick } from '../frame/controls.tsx';
 import { TINTED_BY, type NamedLook } from '#core/project';
 import { useCanChange } from '../project-state/can.ts';
 import { useParts } from '../project-state/store.ts';
-import { useGroundLook, type GroundLook, type TintedBy } from './ground-look.ts';
+import { asLook, namedAs, useGroundLook, type GroundLook, type TintedBy } from './ground-look.ts';
 
 /** Vertical stretch that can be chosen. */
 const STRETCHES = [1, 2, 3, 5, 10];
@@ -60,15 +60,13 @@ export function GroundLookFields() {
   );
 }
 
-const asLook = ({ tintedBy, shaded, sun, stretch }: GroundLook): GroundLook => ({ tintedBy, shaded, sun, stretch });
-
 /** Looks that the project keeps by name: one is taken, this one is kept, one that is the same is deleted. */
 function NamedLooks({ look, onTake }: { look: GroundLook; onTake: (look: GroundLook) => void }) {
   const { state, make, busy } = useParts('state', 'make', 'busy');
   const may = useCanChange();
   const [name, setName] = useState('');
   const looks = state?.document.drawing.looks ?? [];
-  const here = looks.find((l) => JSON.stringify(asLook(l)) === JSON.stringify(asLook(look)));
+  const here = namedAs(looks, look);
   const put = (to: NamedLook[]): void => void make({ op: 'drawing.set', drawing: { looks: to } });
   const keep = (): void => {
     const typed = name.trim();

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { ASPECTS } from '#core/drawing';
 import { TINTED_BY, type NamedLook } from '#core/project';
 import type { ColourName } from '../frame/colours.ts';
 
@@ -9,15 +10,9 @@ export type GroundLook = Omit<NamedLook, 'id' | 'name'>;
 
 export const FIRST_LOOK: GroundLook = { tintedBy: 'elevation', shaded: false, sun: { bearing: 315, height: 45 }, stretch: 1 }; // prettier-ignore
 
-/** Slopes, rise over run, from which the next tint is taken: their names are on the legend. */
-export const SLOPE_STEPS = [0.02, 0.05, 0.1, 0.25] as const;
 export const SLOPE_TINTS = ['slope0', 'slope1', 'slope2', 'slope3', 'slope4'] as const satisfies readonly ColourName[];
 
-/** Eight directions in which ground falls, clockwise from north, and ground that is level within half a per cent. */
-export const ASPECTS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
 export const ASPECT_TINTS = ['aspectN', 'aspectNE', 'aspectE', 'aspectSE', 'aspectS', 'aspectSW', 'aspectW', 'aspectNW'] as const satisfies readonly ColourName[]; // prettier-ignore
-export const LEVEL_WITHIN = 0.005;
-
 /** A bearing, radians, as one of the eight directions. */
 export const compass = (bearing: number): (typeof ASPECTS)[number] => ASPECTS[Math.round(bearing / (Math.PI / 4)) % 8];
 
@@ -28,6 +23,18 @@ export function towardsSun({ bearing, height }: GroundLook['sun']): [number, num
   const [b, h] = [(bearing * Math.PI) / 180, (height * Math.PI) / 180];
   return [Math.sin(b) * Math.cos(h), Math.cos(b) * Math.cos(h), Math.sin(h)];
 }
+
+/** A look without its name. */
+export const asLook = ({ tintedBy, shaded, sun, stretch }: GroundLook): GroundLook => ({
+  tintedBy,
+  shaded,
+  sun,
+  stretch,
+});
+
+/** The named look that is the same. */
+export const namedAs = (looks: readonly NamedLook[], look: GroundLook): NamedLook | undefined =>
+  looks.find((l) => JSON.stringify(asLook(l)) === JSON.stringify(asLook(look)));
 
 const KEY = 'dunrik.ground-look';
 

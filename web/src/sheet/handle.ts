@@ -41,11 +41,11 @@ export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: strin
         scene.current?.look(view);
       },
       viewed: () => scene.current?.viewed ?? null,
-      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: scene.current!.element.clientWidth }),
+      screen: (x, y) => ({ ...scene.current!.toScreen({ x, y, z: 0 }), width: scene.current!.sides[0].width }),
       middle() {
         const s = scene.current;
         if (!s || s.isSpatial) return null;
-        return s.toPlan(s.element.clientWidth / 2, s.element.clientHeight / 2);
+        return s.toPlan(s.sides[0].width / 2, s.element.clientHeight / 2);
       },
       figures: () => scene.current!.drawn,
     };

@@ -11,6 +11,7 @@ import type { Settings } from '#core/project';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import type { SheetLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
+import { onEachSide } from './sides.ts';
 
 /** Most points whose labels are considered in one frame; beyond it the sheet is too small for any. */
 const MOST_LABELLED = 4000;
@@ -34,14 +35,27 @@ export function drawLabels(
   look: SheetLook,
   settings: Settings,
   plotted: SheetLabels | null = null,
-  /** Surfaces that are drawn, with the inks of their contours. */
-  shown: readonly ShownSurface[] = [],
+  /** Surfaces that each side of the drawing shows, with the inks of their contours. */
+  shown: readonly (readonly ShownSurface[])[] = [],
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   context.clearRect(0, 0, canvas.width, canvas.height);
   if (!tables) return;
+  const { sides } = scene;
+  onEachSide(context, sides, canvas.height / ratio, (side) => drawSide(context, scene, tables, look, settings, plotted, shown[side] ?? [])); // prettier-ignore
+}
+
+function drawSide(
+  context: CanvasRenderingContext2D,
+  scene: SheetScene,
+  tables: Tables,
+  look: SheetLook,
+  settings: Settings,
+  plotted: SheetLabels | null,
+  shown: readonly ShownSurface[],
+): void {
   const taken = new RBush<{ minX: number; minY: number; maxX: number; maxY: number }>();
   const free = (x: number, y: number, width: number, height: number): boolean => {
     const box = { minX: x, minY: y, maxX: x + width, maxY: y + height };
@@ -49,7 +63,8 @@ export function drawLabels(
     taken.insert(box);
     return true;
   };
-  if (look.arrows && !scene.isSpatial) fallArrows(context, scene, tables.ground, free);
+  const arrowsOf = look.arrows && !scene.isSpatial && shown[0] ? tables.finders.get(shown[0].id) : undefined;
+  if (arrowsOf) fallArrows(context, scene, arrowsOf, free);
   if (look.contours) contourLabels(context, scene, tables, settings, free, shown);
   if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
   else if (look.points && (look.numbers || look.elevations || look.codes))

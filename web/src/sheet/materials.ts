@@ -2,7 +2,9 @@ import * as THREE from 'three';
 import { strokePath, SYMBOLS, type Stroke } from '#core/codes';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
-import { ASPECT_TINTS, ELEVATION_TINTS, LEVEL_WITHIN, SLOPE_STEPS, SLOPE_TINTS } from './ground-look.ts';
+import { TINTED_SLOPES } from '#core/drawing';
+import { LEVEL_SLOPE } from '#core/terrain';
+import { ASPECT_TINTS, ELEVATION_TINTS, SLOPE_TINTS } from './ground-look.ts';
 
 export const colour = (name: ColourName): THREE.Color => new THREE.Color(COLOURS[name][isNight() ? 1 : 0]);
 
@@ -21,7 +23,7 @@ export function tintMaterial(): THREE.ShaderMaterial {
       tintedBy: { value: 0 },
       tints: { value: ELEVATION_TINTS.map(colour) },
       slopes: { value: SLOPE_TINTS.map(colour) },
-      steps: { value: [...SLOPE_STEPS] },
+      steps: { value: [...TINTED_SLOPES] },
       aspects: { value: ASPECT_TINTS.map(colour) },
       plain: { value: colour('leaf') },
     },
@@ -72,7 +74,7 @@ export function tintMaterial(): THREE.ShaderMaterial {
         float slope = length(n.xy) / max(n.z, 1e-6);
         vec3 c = ramp((elevation - low) / max(high - low, 0.001));
         if (tintedBy == 1) c = bySlope(slope);
-        if (tintedBy == 2) c = slope < ${LEVEL_WITHIN.toFixed(4)} ? plain : byAspect(n.xy);
+        if (tintedBy == 2) c = slope < ${LEVEL_SLOPE.toFixed(4)} ? plain : byAspect(n.xy);
         vec3 seen = normalize(vec3(n.xy * stretch, n.z));
         // Level ground keeps the tint that the legend shows.
         float light = clamp(1.0 + 0.8 * (dot(seen, sun) - sun.z), 0.3, 1.15);

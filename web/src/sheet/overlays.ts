@@ -1,5 +1,6 @@
 import type { SheetViewed } from './view.ts';
-import { useRef, useEffect, type RefObject } from 'react';
+import { useRef, useEffect, useState, type RefObject } from 'react';
+import { snapAt, type Snapped } from '../project-state/snap.ts';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useParts, useProject } from '../project-state/store.ts';
 import { ringCourse } from './extent.ts';
@@ -155,6 +156,53 @@ export function useSketch({ scene, ready, colours }: Over): void {
       ORDER.marks,
     );
   }, [scene, sketch, colours, ready]);
+}
+
+/** How near the hand must come to be held, CSS pixels. */
+export const SNAP_PIXELS = 10;
+const HELD_MARK = { point: 'ring', end: 'square', crossing: 'cross', middle: 'triangle', nearest: 'diamond' } as const;
+
+/** What somebody draws, up to the cursor; tells what holds the place under the hand. */
+export function useTracedCourse(
+  { scene, ready }: Over,
+  drawnTo: { x: number; y: number } | null,
+): Snapped['by'] | null {
+  const { tables, traced } = useParts('tables', 'traced');
+  const [held, setHeld] = useState<Snapped['by'] | null>(null);
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    const places = traced?.places ?? [];
+    const z = s.meanElevation + s.origin.z;
+    const course = places.flatMap((p) => [p.x, p.y, z]);
+    const held =
+      traced?.course && !traced.course.free && drawnTo && tables
+        ? snapAt(tables, drawnTo.x, drawnTo.y, SNAP_PIXELS * s.scale)
+        : null;
+    setHeld(held?.by ?? null);
+    if (drawnTo && places.length) course.push(held?.x ?? drawnTo.x, held?.y ?? drawnTo.y, z);
+    if (drawnTo && places.length && !traced?.course) course.push(places[0].x, places[0].y, z);
+    s.setLayer(
+      'held',
+      held && held.by !== 'free'
+        ? markLayer([held.x, held.y], s.origin, 'pole', HELD_MARK[held.by], s.meanElevation)
+        : null,
+      ORDER.marks,
+    );
+    s.setLayer('drawing', courseLayer([course], s.origin, 'pine', 2), ORDER.marks);
+    s.setLayer(
+      'drawing-points',
+      markLayer(
+        places.flatMap((p) => [p.x, p.y]),
+        s.origin,
+        'pine',
+        'square',
+        s.meanElevation,
+      ),
+      ORDER.marks,
+    );
+  }, [scene, traced, drawnTo, tables, ready]);
+  return held;
 }
 
 /** Points of a file that is being looked at. */

@@ -15,6 +15,7 @@ import {
   triangleLayer,
 } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
+import { rangeOfTints } from './tint-legend.tsx';
 import { surfaceLook } from './surfaces-shown.tsx';
 
 /**
@@ -47,7 +48,11 @@ export function layersOf(
   const surface = shown.map((id) => `${id} ${stages.surfaces[id] ?? ''}`).join(' ');
   /** What is made of each surface that is drawn, together. */
   const all = (make: (id: string) => Object3D | null): Object3D | null => {
-    const made = shown.flatMap((id) => make(id) ?? []);
+    const made = shown.flatMap((id) => {
+      const o = make(id);
+      if (o) o.userData.surface = id;
+      return o ?? [];
+    });
     if (made.length < 2) return made[0] ?? null;
     const group = new Group().add(...made);
     const finest = made.flatMap((m) => (m.userData.finest as number | undefined) ?? []);
@@ -55,6 +60,7 @@ export function layersOf(
     return group;
   };
   const measures = new Map(tables.summary.surfaces.map((m) => [m.id, m]));
+  const range = rangeOfTints(tables.summary, shown);
   const rings = doc ? doc.surfaces.filter((r) => shown.includes(r.id)).flatMap((r) => [boundaryOf(r) ?? []]) : [];
   const boundaries = rings.filter((r) => r.length > 0);
   const order = doc ? [groundOf(doc).id, ...doc.surfaces.map((r) => r.id)].join(' ') : '';
@@ -96,8 +102,10 @@ export function layersOf(
       'tints',
       () =>
         all((id) => {
-          const [one, m] = [tables.surfaces.get(id), measures.get(id)];
-          return one && m ? tintLayer(one, m.lowest, m.highest, s.origin) : null;
+          const one = tables.surfaces.get(id);
+          if (!one || !range) return null;
+          s.tintRange = range;
+          return tintLayer(one, range.lowest, range.highest, s.origin);
         }),
       ORDER.tints,
       surface,

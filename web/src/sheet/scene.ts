@@ -7,6 +7,7 @@ import type { Place } from './place.ts';
 import type { SheetViewed } from './view.ts';
 import { TINTED_BY } from '#core/project';
 import { FIRST_LOOK, towardsSun, type GroundLook } from './ground-look.ts';
+import { onFirst, showSurfaces, sidesOf, type Side } from './sides.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
@@ -21,6 +22,12 @@ const LEAST_BESIDE = 120;
 
 /** How many times the thinnest margin of a fit is left free around what is shown. */
 const FIT_MARGIN = 1.08;
+
+/** What the second side of the drawing shows: a surface, and how it is seen. */
+export interface SecondSide {
+  surface: string;
+  look: GroundLook;
+}
 
 /**
  * One scene, two cameras: plan (orthographic, north up) and 3D. Draws only when something changed.
@@ -44,7 +51,12 @@ export class SheetScene {
   /** Metres in one CSS pixel in plan, and what lies in the middle, relative to the origin. */
   private metresPerPixel = 0.2;
   private centre = { x: 0, y: 0 };
+  /** CSS pixels of one side: of the whole drawing where there is one. */
   private size = { width: 1, height: 1 };
+  private whole = { width: 1, height: 1 };
+  /** Surfaces that the first side shows, and what the second shows, where there is one. */
+  private first: readonly string[] | null = null;
+  private second: SecondSide | null = null;
   /** CSS pixels of the canvas. */
   private buffer = { width: 1, height: 1 };
   private waitingFit: [number, number, number, number, boolean] | null = null;
@@ -85,16 +97,39 @@ export class SheetScene {
 
   resize(width: number, height: number): void {
     if (width < 1 || height < 1) return;
-    this.size = { width, height };
+    // What is opened below covers the lower edge; the rest stays where it was.
+    if (this.whole.height > 1) this.centre.y += ((this.whole.height - height) / 2) * this.metresPerPixel;
+    this.whole = { width, height };
+    this.size = { width: this.sides[0].width, height };
     const waiting = this.waitingFit;
     this.waitingFit = null;
     if (waiting) this.fit(...waiting);
     this.makeRoom();
-    this.renderer.setViewport(0, this.buffer.height - height, width, height);
-    this.space.aspect = width / height;
+    this.space.aspect = this.size.width / height;
     this.space.updateProjectionMatrix();
     this.draw();
   }
+
+  /** Parts the drawing in two that move together, or makes it one again. */
+  setSides(first: readonly string[], second: SecondSide | null): void {
+    const parts = (this.second === null) !== (second === null);
+    this.first = first;
+    this.second = second;
+    if (parts && this.whole.width > 1) {
+      // What was in view from side to side still is.
+      const before = this.size.width;
+      this.resize(this.whole.width, this.whole.height);
+      this.metresPerPixel *= before / this.size.width;
+    }
+    this.frames.afterPaint();
+  }
+
+  get sides(): Side[] {
+    return sidesOf(this.whole.width, this.second !== null);
+  }
+
+  /** A pixel of the canvas as if it were on the first side. */
+  onFirst = (px: number): number => onFirst(this.sides, px);
 
   /**
    * The canvas has the size of the window and grows with it alone: another size of it makes the page wait for all that is
@@ -102,8 +137,8 @@ export class SheetScene {
    */
   private makeRoom(): void {
     const ratio = window.devicePixelRatio;
-    const width = Math.max(this.size.width, this.buffer.width, window.innerWidth);
-    const height = Math.max(this.size.height, this.buffer.height, window.innerHeight);
+    const width = Math.max(this.whole.width, this.buffer.width, window.innerWidth);
+    const height = Math.max(this.whole.height, this.buffer.height, window.innerHeight);
     if (width === this.buffer.width && height === this.buffer.height && ratio === this.renderer.getPixelRatio()) return;
     this.buffer = { width, height };
     this.renderer.setPixelRatio(ratio);
@@ -200,6 +235,8 @@ export class SheetScene {
   }
 
   meanElevation = 0;
+  /** Elevations from which to which tints run now, m. */
+  tintRange: { lowest: number; highest: number } | null = null;
   private groundLook: GroundLook = FIRST_LOOK;
 
   /** How surfaces are tinted and lit, and how high they are drawn in 3D. */
@@ -288,7 +325,7 @@ export class SheetScene {
   /** The project's place under a canvas pixel, in plan. */
   toPlan(px: number, py: number): { x: number; y: number } {
     return {
-      x: this.origin.x + this.centre.x + (px - this.size.width / 2) * this.metresPerPixel,
+      x: this.origin.x + this.centre.x + (this.onFirst(px) - this.size.width / 2) * this.metresPerPixel,
       y: this.origin.y + this.centre.y - (py - this.size.height / 2) * this.metresPerPixel,
     };
   }
@@ -347,9 +384,20 @@ export class SheetScene {
     this.plan.position.set(this.centre.x, this.centre.y, 1000);
     this.plan.updateProjectionMatrix();
     this.root.scale.z = this.stretch;
+    this.renderer.setScissorTest(true);
+    this.sides.forEach((side, i) => this.renderSide(side, i === 1 ? this.second : null));
+  }
+
+  private renderSide({ left, width }: Side, second: SecondSide | null): void {
+    const { height } = this.size;
+    const m = this.metresPerPixel;
+    const bottom = this.buffer.height - height;
+    this.renderer.setViewport(left, bottom, width, height);
+    this.renderer.setScissor(left, bottom, width, height);
     for (const [name, layer] of this.layers) {
       const finest = layer.userData.finest as number | undefined;
       layer.visible = !this.hidden.has(name) && (finest === undefined || this.spatial || finest > FEWEST_PIXELS * m);
+      showSurfaces(layer, second ? [second.surface] : this.first);
     }
     this.root.traverse((o) => {
       if (!('material' in o)) return;
@@ -362,14 +410,13 @@ export class SheetScene {
       material.depthTest = this.spatial;
       if (material.resolution) material.resolution.set(width, height);
       if (material.uniforms?.ratio) material.uniforms.ratio.value = window.devicePixelRatio;
-      if (material.uniforms?.tintedBy) this.tint(material.uniforms);
+      if (material.uniforms?.tintedBy) this.tint(material.uniforms, second?.look ?? this.groundLook);
       if (material.dashScale !== undefined) material.dashScale = 1 / (this.spatial ? 0.15 : m);
     });
     this.renderer.render(this.scene, this.spatial ? this.space : this.plan);
   }
 
-  private tint(uniforms: Record<string, THREE.IUniform>): void {
-    const { tintedBy, shaded, sun } = this.groundLook;
+  private tint(uniforms: Record<string, THREE.IUniform>, { tintedBy, shaded, sun }: GroundLook): void {
     uniforms.shade.value = this.spatial || shaded ? 1 : 0;
     uniforms.tintedBy.value = TINTED_BY.indexOf(tintedBy);
     uniforms.stretch.value = this.stretch;

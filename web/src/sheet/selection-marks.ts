@@ -1,6 +1,7 @@
 import type { Place } from './place.ts';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
+import { onEachSide, type Side } from './sides.ts';
 
 /** What is selected, as it is drawn over the drawing: courses x, y, z … and rings round points x, y. */
 export interface SelectionMarks {
@@ -15,16 +16,21 @@ export interface Shown {
   toScreen(place: Place): { x: number; y: number; behind: boolean };
   origin: Place;
   meanElevation: number;
+  sides: readonly Side[];
 }
 
 const RING = { radius: 7.5, width: 2.4 };
 
 /** Draws what is selected on a canvas of its own: stepping from row to row draws nothing else anew. */
-export function drawSelection(canvas: HTMLCanvasElement, shown: Shown, { courses, rings }: SelectionMarks): void {
+export function drawSelection(canvas: HTMLCanvasElement, shown: Shown, marks: SelectionMarks): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   context.clearRect(0, 0, canvas.width, canvas.height);
+  onEachSide(context, shown.sides, canvas.height / ratio, () => drawMarks(context, shown, marks));
+}
+
+function drawMarks(context: CanvasRenderingContext2D, shown: Shown, { courses, rings }: SelectionMarks): void {
   const ink = (name: ColourName): string => COLOURS[name][isNight() ? 1 : 0];
   context.lineJoin = context.lineCap = 'round';
   for (const { places, ink: name, width } of courses) {

@@ -16,26 +16,34 @@ import {
   usePreviewMarks,
   useSelectionMarks,
   useSketch,
+  useTracedCourse,
+  SNAP_PIXELS,
   useVisitors,
   type Visitors,
 } from './overlays.ts';
 import { layersOf } from './revision-layers.ts';
 import { drawSelection, NO_MARKS, type SelectionMarks } from './selection-marks.ts';
-import { courseLayer, markLayer } from './layers.ts';
 import { useLook, type SheetLook } from './look.ts';
 import { useSets } from '../project-state/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
-import { snapAt, type Snapped } from '../project-state/snap.ts';
+import { snapAt } from '../project-state/snap.ts';
 import { addPlace } from './trace-bar.tsx';
-import { ORDER, SheetScene } from './scene.ts';
+import { SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
 import { useSheetView, viewFromText, viewToText } from './view.ts';
-import { compass, LEVEL_WITHIN, useGroundLook } from './ground-look.ts';
-import { DragReading, useVertexDrag } from './vertex-drag.tsx';
+import { LEVEL_SLOPE } from '#core/terrain';
+import { compass, useGroundLook } from './ground-look.ts';
+import { DragReading } from './live/drag-reading.tsx';
+import { useEditUnderHand } from './live/under-hand.ts';
+import { shiftOf, useVertexDrag } from './live/vertex-drag.ts';
+import { SectionPanel } from './section/section-panel.tsx';
+import { useSectionLine } from './section/section-line.ts';
+import { useSection } from './section/section-store.ts';
+import { ViewButtons } from './view-buttons.tsx';
 import { TriangleUnder } from './triangle-under.tsx';
-import { TintLegend } from './tint-legend.tsx';
+import { FirstLegend, OtherCursor, SecondSideHead, useBesideStore, useSecondSide } from './beside.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
 
 /** A canvas over the drawing that the pointer goes through. */
@@ -43,24 +51,30 @@ const Over = chakra('canvas', {
   base: { position: 'absolute', inset: '0', width: '100%', height: '100%', pointerEvents: 'none' },
 });
 
-const Toggle = chakra('button', {
-  base: {
-    height: '28px',
-    px: '13px',
-    border: 0,
-    bg: 'leaf',
-    color: 'ink',
-    fontSize: '13px',
-    cursor: 'pointer',
-    _pressed: { bg: 'ink', color: 'paper' },
-  },
-});
+/** Where the rim is touched, triangles follow only once they are computed. */
+const COMPUTED_LATER = 'what this changes is computed when you let go';
+const SEEN_LATER = 'what this changes is seen in the preview';
+
+/** The view's buttons reach so far over the drawing, CSS pixels. */
+const BUTTONS = 290;
+
+/** A place under the hand, its pixel as on the first side, and the side where the hand is not. */
+interface Under {
+  x: number;
+  y: number;
+  px: number;
+  py: number;
+  other: 0 | 1;
+}
+
+/** Surfaces that either side shows, those of the first side first. */
+const allShown = (key: string): string[] => {
+  const [first, second] = JSON.parse(key) as [string[], string | null];
+  return second === null || first.includes(second) ? first : [...first, second];
+};
 
 /** The drawing is taken to rest when nothing moved it for so long, ms. */
 const STILL = 400;
-/** How near the hand must come to be held, CSS pixels. */
-const SNAP_PIXELS = 10;
-const HELD_MARK = { point: 'ring', end: 'square', crossing: 'cross', middle: 'triangle', nearest: 'diamond' } as const;
 /** The drawing: plan or 3D, always there, always showing what the ledger shows. */
 export function Sheet({
   stage,
@@ -78,15 +92,13 @@ export function Sheet({
   const marks = useRef<SelectionMarks>(NO_MARKS);
   const scene = useRef<SheetScene | null>(null);
   const [ready, setReady] = useState<'starting' | 'yes' | 'no'>('starting');
-  const [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
+  const [cursor, setCursor] = useState<Under | null>(null);
   const [scale, setScale] = useState(0.2);
   // How many times as large the ellipses of what is selected are drawn; 0 without any.
   const [ellipseTimes, setEllipseTimes] = useState(0);
   const [colours, setColours] = useState(0);
-  // What holds the place under the hand while somebody draws.
-  const [held, setHeld] = useState<Snapped['by'] | null>(null);
-  const { state, tables, traced } = useParts('state', 'tables', 'traced');
-  const { looks, spatial, setSpatial } = useLook();
+  const { state, tables, traced, trace } = useParts('state', 'tables', 'traced', 'trace');
+  const { looks, spatial } = useLook();
   const { look: groundLook } = useGroundLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
   const look = looks[stage];
@@ -97,7 +109,13 @@ export function Sheet({
     [state?.document.drawing.layers],
   );
   const settings = state?.document.settings;
-  const shownKey = JSON.stringify(useSurfacesShown()?.shown ?? []);
+  const shown = useSurfacesShown()?.shown ?? [];
+  const hasSurfaces = look.contours || look.triangles || look.tints;
+  const wanted = useSecondSide(shown);
+  const second = hasSurfaces ? wanted : null;
+  const { set: setBeside } = useBesideStore();
+  const shownKey = JSON.stringify([shown, second?.surface ?? null]);
+  const secondKey = JSON.stringify(second);
   const fitted = useRef('');
   // What each layer of the revision was made from.
   const drawnFrom = useRef(new Map<string, string>());
@@ -110,8 +128,7 @@ export function Sheet({
     for (const mark of others.current?.querySelectorAll<HTMLElement>('[data-account]') ?? []) {
       const place = list[mark.dataset.account ?? '']?.place;
       const at = place ? s.toScreen({ ...place, z: s.origin.z + s.meanElevation }) : null;
-      const seen =
-        at && !at.behind && at.x > 0 && at.y > 0 && at.x < s.element.clientWidth && at.y < s.element.clientHeight;
+      const seen = at && !at.behind && at.x > 0 && at.y > 0 && at.x < s.sides[0].width && at.y < s.element.clientHeight;
       mark.style.display = seen ? '' : 'none';
       if (at) mark.style.transform = `translate(${at.x - 12}px, ${at.y - 12}px)`;
     }
@@ -165,8 +182,10 @@ export function Sheet({
       placeOthers(s);
       if (selected.current) drawSelection(selected.current, s, marks.current);
       if (labels.current && settings) {
-        const ids = JSON.parse(shownKey) as string[];
-        const drawn = state ? ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink })) : [];
+        const [first, beside] = JSON.parse(shownKey) as [string[], string | null];
+        const drawn = state
+          ? [first, beside ? [beside] : []].map((ids) => ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink }))) // prettier-ignore
+          : [];
         drawLabels(labels.current, s, tables, look, settings, plotted, drawn);
       }
     };
@@ -222,7 +241,7 @@ export function Sheet({
         s,
         shownSets,
         look.files,
-        JSON.parse(shownKey) as string[],
+        allShown(shownKey),
         look.flow,
       )) {
         if (drawnFrom.current.get(name) === `${about} ${hangsOn}`) continue;
@@ -260,45 +279,15 @@ export function Sheet({
   useSketch(over);
   useVisitors(over, visitors);
 
-  // The cursor counts while somebody draws.
-  const drawnTo = traced ? cursor : null;
-  useEffect(() => {
-    const s = scene.current;
-    if (!s) return;
-    const places = traced?.places ?? [];
-    const z = s.meanElevation + s.origin.z;
-    const course = places.flatMap((p) => [p.x, p.y, z]);
-    const held =
-      traced?.course && !traced.course.free && drawnTo && tables
-        ? snapAt(tables, drawnTo.x, drawnTo.y, SNAP_PIXELS * s.scale)
-        : null;
-    setHeld(held?.by ?? null);
-    if (drawnTo && places.length) course.push(held?.x ?? drawnTo.x, held?.y ?? drawnTo.y, z);
-    if (drawnTo && places.length && !traced?.course) course.push(places[0].x, places[0].y, z);
-    s.setLayer(
-      'held',
-      held && held.by !== 'free'
-        ? markLayer([held.x, held.y], s.origin, 'pole', HELD_MARK[held.by], s.meanElevation)
-        : null,
-      ORDER.marks,
-    );
-    s.setLayer('drawing', courseLayer([course], s.origin, 'pine', 2), ORDER.marks);
-    s.setLayer(
-      'drawing-points',
-      markLayer(
-        places.flatMap((p) => [p.x, p.y]),
-        s.origin,
-        'pine',
-        'square',
-        s.meanElevation,
-      ),
-      ORDER.marks,
-    );
-  }, [traced, drawnTo, tables, ready]);
+  const held = useTracedCourse(over, traced ? cursor : null);
 
   useEffect(() => {
     scene.current?.setGroundLook(groundLook);
   }, [groundLook, ready]);
+
+  useEffect(() => {
+    scene.current?.setSides((JSON.parse(shownKey) as [string[]])[0], JSON.parse(secondKey) as typeof second);
+  }, [shownKey, secondKey, ready]);
 
   useEffect(() => {
     scene.current?.setSpatial(spatial);
@@ -308,11 +297,22 @@ export function Sheet({
   usePlanGestures(scene, ready === 'yes');
 
   const { drag, onPointerDownCapture } = useVertexDrag(scene, stage === 'ground' && ready === 'yes');
+  const underHand = useEditUnderHand(scene, ready === 'yes');
+  const project = state?.project.id ?? '';
+  const { courses, put } = useSection();
+  const cut = hasSurfaces && courses[project] !== undefined;
+  const takeSectionLine = useSectionLine(scene, ready === 'yes', hasSurfaces);
+  const section = (): void => {
+    if (cut) return put(project, null);
+    const finish = (places: readonly { x: number; y: number }[]): void => put(project, places.flatMap((p) => [p.x, p.y])); // prettier-ignore
+    trace({ purpose: 'the line of the section', places: [], finish: () => {}, course: { most: null, free: true, finish } }); // prettier-ignore
+  };
 
-  const place = (e: PointerEvent): { x: number; y: number; px: number; py: number } => {
+  const place = (e: PointerEvent): Under => {
     const box = canvas.current!.getBoundingClientRect();
-    const [px, py] = [e.clientX - box.left, e.clientY - box.top];
-    return { ...scene.current!.toPlan(px, py), px, py };
+    const [raw, py] = [e.clientX - box.left, e.clientY - box.top];
+    const px = scene.current!.onFirst(raw);
+    return { ...scene.current!.toPlan(px, py), px, py, other: raw === px ? 1 : 0 };
   };
   const press = useRef<{ px: number; py: number } | null>(null);
   const release = (e: PointerEvent): void => {
@@ -360,7 +360,10 @@ export function Sheet({
           overflow="hidden"
           cursor={traced ? 'crosshair' : 'default'}
           style={{ touchAction: 'none' }}
-          onPointerDownCapture={onPointerDownCapture}
+          onPointerDownCapture={(e) => {
+            for (const take of [underHand.onPointerDownCapture, takeSectionLine, onPointerDownCapture])
+              if (!e.isPropagationStopped()) take(e);
+          }}
           onPointerDown={(e) => {
             const at = place(e);
             press.current = { px: at.px, py: at.py };
@@ -383,35 +386,40 @@ export function Sheet({
             computed work without it.
           </Box>
         ) : null}
-        <Flex
-          position="absolute"
-          left="14px"
-          top="12px"
-          border="1px solid"
-          borderColor="ink"
-          borderRadius="4px"
-          overflow="hidden"
-          role="group"
-          aria-label="view"
-        >
-          <Toggle aria-pressed={!spatial} onClick={() => setSpatial(false)}>
-            Plan
-          </Toggle>
-          <Toggle aria-pressed={spatial} onClick={() => setSpatial(true)}>
-            3D
-          </Toggle>
-        </Flex>
+        <ViewButtons
+          hasSurfaces={hasSurfaces}
+          besides={second !== null}
+          cuts={cut}
+          onBeside={() => setBeside({ on: !second })}
+          onSection={section}
+        />
+        {second ? (
+          <SecondSideHead
+            second={second}
+            shown={allShown(shownKey)}
+            tints={look.tints}
+            below={scene.current !== null && scene.current.sides[0].width < BUTTONS}
+          />
+        ) : null}
+        {second && cursor && !spatial && scene.current ? (
+          <OtherCursor left={scene.current.sides[cursor.other]!.left + cursor.px} y={cursor.py} />
+        ) : null}
         {look.triangles && ground && !traced && !drag && scene.current ? (
           <TriangleUnder scene={scene.current} at={ground.triangle} />
         ) : null}
         {look.files ? <FileKey /> : null}
-        {look.contours || look.triangles || look.tints ? <SurfaceKey below={look.files} /> : null}
-        {look.tints ? <TintLegend /> : null}
-        <DragReading drag={drag} />
+        {hasSurfaces ? <SurfaceKey below={look.files} /> : null}
+        {look.tints ? <FirstLegend shown={allShown(shownKey)} split={second !== null} /> : null}
+        <DragReading
+          by={drag ? shiftOf(drag) : underHand.by}
+          change={drag ? drag.change : underHand.change}
+          otherwise={drag ? COMPUTED_LATER : underHand.isAsked ? SEEN_LATER : 'drag the mark, or type the figures'}
+        />
         {spatial ? null : <NorthMark />}
         <OthersHere ref={others} />
         {children}
       </Box>
+      {cut ? <SectionPanel shown={allShown(shownKey)} /> : null}
       <SheetBar
         stage={stage}
         spatial={spatial}
@@ -420,7 +428,7 @@ export function Sheet({
         reading={
           coordinates.join('   ') +
           (ground
-            ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %${ground.slope > LEVEL_WITHIN ? ` to ${compass(ground.fallsTo)}` : ''}`
+            ? `   elev ${formatLength(ground.elevation, unit, 2)}   slope ${formatFixed(ground.slope * 100, 1)} %${ground.slope > LEVEL_SLOPE ? ` to ${compass(ground.fallsTo)}` : ''}`
             : '')
         }
         held={held}

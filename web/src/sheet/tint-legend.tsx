@@ -1,18 +1,11 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { ASPECTS, TINTED_SLOPES } from '#core/drawing';
 import { formatFixed, formatLength, rangeNames, UNIT_SIGN } from '#core/measure';
 import type { ColourName } from '../frame/colours.ts';
 import { Num } from '../frame/controls.tsx';
 import { useParts } from '../project-state/store.ts';
-import {
-  ASPECT_TINTS,
-  ASPECTS,
-  ELEVATION_TINTS,
-  SLOPE_STEPS,
-  SLOPE_TINTS,
-  useGroundLook,
-  type TintedBy,
-} from './ground-look.ts';
-import { useSurfacesShown } from './surfaces-shown.tsx';
+import type { Tables } from '../project-state/tables.ts';
+import { ASPECT_TINTS, ELEVATION_TINTS, SLOPE_TINTS, type GroundLook, type TintedBy } from './ground-look.ts';
 
 interface Entry {
   ink: ColourName;
@@ -27,7 +20,7 @@ export function legendOf(
   unit: Parameters<typeof formatLength>[1],
 ): { head: string; entries: Entry[] } {
   if (tintedBy === 'slope') {
-    const names = rangeNames(SLOPE_STEPS, (v) => formatFixed(v * 100, 0));
+    const names = rangeNames(TINTED_SLOPES, (v) => formatFixed(v * 100, 0));
     return { head: 'slope %', entries: SLOPE_TINTS.map((ink, i) => ({ ink, text: names[i] })).reverse() };
   }
   if (tintedBy === 'aspect')
@@ -43,20 +36,37 @@ export function legendOf(
   };
 }
 
-/** The legend of the tints on the drawing, of the first surface that is drawn. */
-export function TintLegend() {
+/** Lowest and highest elevation of surfaces, m: one scale for all that are drawn together; null where none has a triangle. */
+export function rangeOfTints(
+  { surfaces }: Pick<Tables['summary'], 'surfaces'>,
+  ids: readonly string[],
+): { lowest: number; highest: number } | null {
+  const some = surfaces.filter((s) => ids.includes(s.id) && s.triangles > 0);
+  if (some.length === 0) return null;
+  return { lowest: Math.min(...some.map((s) => s.lowest)), highest: Math.max(...some.map((s) => s.highest)) };
+}
+
+/** The legend of the tints of surfaces on the drawing. */
+export function TintLegend({
+  surfaces,
+  look,
+  right = '14px',
+}: {
+  /** All that are drawn: their tints mean the same. */
+  surfaces: readonly string[];
+  look: Pick<GroundLook, 'tintedBy'>;
+  right?: string;
+}) {
   const { state, tables } = useParts('state', 'tables');
-  const view = useSurfacesShown();
-  const { look } = useGroundLook();
-  const measured = tables?.summary.surfaces.find((s) => s.id === view?.shown[0]);
-  if (!state || !measured || measured.triangles === 0) return null;
-  const { head, entries } = legendOf(look.tintedBy, measured.lowest, measured.highest, state.document.settings.unit);
+  const range = tables ? rangeOfTints(tables.summary, surfaces) : null;
+  if (!state || !range) return null;
+  const { head, entries } = legendOf(look.tintedBy, range.lowest, range.highest, state.document.settings.unit);
   return (
     <Box
       role="group"
       aria-label={`legend: ${head}`}
       position="absolute"
-      right="14px"
+      right={right}
       bottom="14px"
       p="5px 9px 6px"
       bg="leaf"

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { formatAngle, formatLength, readAngle, readLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import type { Snapped } from '../project-state/snap.ts';
+import { AT_BOTTOM } from './furniture.tsx';
 import { useParts, useProject, type Trace } from '../project-state/store.ts';
 
 /** Under the sheet while somebody draws: what is asked for, exact input, and how to end. */
@@ -12,26 +13,7 @@ export function TraceBar() {
   const { course } = traced;
   const done = traced.places.length >= (course ? 2 : 3);
   return (
-    <Flex
-      position="absolute"
-      left="50%"
-      bottom="14px"
-      transform="translateX(-50%)"
-      bg="leaf"
-      border="1px solid"
-      borderColor="pine"
-      borderRadius="4px"
-      px="12px"
-      py="7px"
-      gap="8px"
-      align="center"
-      zIndex="6"
-      wrap="wrap"
-      width="max-content"
-      maxWidth="calc(100% - 20px)"
-      role="group"
-      aria-label="drawing"
-    >
+    <Flex {...AT_BOTTOM} py="7px" gap="8px" align="center" wrap="wrap" role="group" aria-label="drawing">
       <Box>
         {course?.most === 1
           ? `Point at ${traced.purpose}`

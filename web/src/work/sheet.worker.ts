@@ -3,7 +3,7 @@ import { expose, transfer } from 'comlink';
 import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
-import { LiveEdit, type Compared, type LiveChange } from './live-edit.ts';
+import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
@@ -23,11 +23,11 @@ const work = {
     return transfer({ index: data, sides }, data ? [data, sides.buffer] : [sides.buffer]);
   },
   /** Takes a surface under the hand: what it is compared with follows. */
-  hold(surface: Surface, settings: ContourSettings | null, compared: Compared[]): void {
-    held = new LiveEdit(surface, settings, compared);
+  hold(surface: Surface, settings: ContourSettings | null, compared: Compared[], madeFrom: MadeFrom | null): void {
+    held = new LiveEdit(surface, settings, compared, madeFrom);
   },
-  /** Puts a vertex of it elsewhere, and tells what that changes; null where that cannot be shown before it is computed. */
-  moveHeld: (v: number, x: number, y: number, z: number): LiveChange | null => held?.move(v, x, y, z) ?? null,
+  /** Tells what an edit of it changes; null where that cannot be shown before it is computed. */
+  changeHeld: (edit: HeldEdit): LiveChange | null => held?.change(edit) ?? null,
   letGo(): void {
     held = null;
   },

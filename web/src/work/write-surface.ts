@@ -1,4 +1,6 @@
+import { tintedAreas } from '#core/drawing';
 import { writeDxf, writeGeoJson, writeGeoTiff, writeGlb, writeLandXml, writeText, type GeoJsonFeature, type GeoJsonSystem } from '#core/exchange'; // prettier-ignore
+import type { NamedLook } from '#core/project';
 import { fromMetres, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { areaOfSurface, areasByElevation, areasBySlope, gridOf, type Contour, type Polygon, type Surface, type TintArea } from '#core/terrain'; // prettier-ignore
 
@@ -10,6 +12,7 @@ export const SURFACE_FILES = {
   boundary: { name: 'boundary, GeoJSON', ending: 'geojson' },
   elevations: { name: 'areas by elevation, GeoJSON', ending: 'geojson' },
   slopes: { name: 'areas by slope, GeoJSON', ending: 'geojson' },
+  look: { name: 'areas as a look tints them, GeoJSON', ending: 'geojson' },
   grid: { name: 'grid of elevations, GeoTIFF', ending: 'tif' },
   model: { name: 'model in 3D, binary glTF', ending: 'glb' },
 } as const;
@@ -31,6 +34,8 @@ export interface WriteAsked {
   from: number;
   description: string;
   contours: readonly Contour[];
+  /** The look whose tints are written. */
+  look: NamedLook | null;
   system: GeoJsonSystem;
   epsg: number | null;
   made: string;
@@ -57,6 +62,12 @@ export function writeSurface(s: Surface, asked: WriteAsked): Uint8Array {
       return text(writeGeoJson(tinted(areasByElevation(s, asked.steps), (v) => Number(fromMetres(v, asked.unit).toFixed(4)), `elevation ${UNIT_SIGN[asked.unit]}`), asked.system)); // prettier-ignore
     case 'slopes':
       return text(writeGeoJson(tinted(areasBySlope(s, asked.steps), (v) => Number((100 * v).toFixed(2)), 'slope %'), asked.system)); // prettier-ignore
+    case 'look': {
+      const { look, unit } = asked;
+      if (!look) throw new RangeError('Choose a look that the project keeps.');
+      const areas = tintedAreas(s, look.tintedBy, unit);
+      return text(writeGeoJson(areas.flatMap(({ name, hex, polygons }) => polygons.map((p) => polygon(p, { look: look.name, area: name, fill: hex }))), asked.system)); // prettier-ignore
+    }
     case 'grid':
       return writeGeoTiff(gridOf(s, asked.cell), asked.epsg);
     case 'model':

@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { TINTS } from '#core/drawing';
 import { readGeoJson } from '#core/exchange';
 import { buildSurface, contours } from '#core/terrain';
 import { writeSurface, type SurfaceFile, type WriteAsked } from '../../src/work/write-surface.ts';
@@ -25,6 +26,7 @@ const ASKED: WriteAsked = {
   description: 'GR',
   contours: contours(surface, { interval: 0.5, indexEvery: 5 }),
   system: { name: 'local, metres: east, north', code: null },
+  look: null,
   epsg: null,
   made: '2026-11-28T12:00:00Z',
 };
@@ -53,6 +55,19 @@ test('areas are polygons with what they mean, in the project’s unit', () => {
   const slopes = JSON.parse(text('slopes', { steps: [0.05, 0.2] })) as { features: { properties: object }[] };
   expect(slopes.features.map((f) => f.properties)).toEqual([{ 'slope % from': 5, 'slope % to': 20 }]);
   expect(readGeoJson(text('boundary')).problems).toEqual([]);
+});
+
+test('a named look gives its tints as areas, each with its colour and what it means', () => {
+  const look = { id: 'l', name: 'Falls', tintedBy: 'aspect', shaded: false, sun: { bearing: 315, height: 45 }, stretch: 1 } as const; // prettier-ignore
+  const areas = JSON.parse(text('look', { look })) as { features: { geometry: { coordinates: number[][][] }; properties: object }[] }; // prettier-ignore
+  // It rises evenly towards east: all of it falls to the west.
+  expect(areas.features.map((f) => f.properties)).toEqual([
+    { look: 'Falls', area: 'falls to W, over 0.5 %', fill: TINTS.aspect[6] },
+  ]);
+  const byHeight = JSON.parse(text('look', { look: { ...look, tintedBy: 'elevation' } })) as typeof areas;
+  expect(byHeight.features).toHaveLength(5);
+  expect(byHeight.features[0].properties).toMatchObject({ area: 'elevation 10.00 – 10.40 m' });
+  expect(() => text('look')).toThrow('Choose a look');
 });
 
 test.each([

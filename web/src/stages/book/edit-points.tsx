@@ -8,6 +8,7 @@ import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { FieldProblem, Form } from '../../frame/form.tsx';
 import { keyOf } from '../../project-state/edit.ts';
 import { useParts } from '../../project-state/store.ts';
+import { fullPoints } from './full-points.ts';
 
 type Doing =
   'code' | 'renumber' | 'prefix' | 'shift' | 'turn' | 'scale' | 'fit' | 'off' | 'on' | 'full' | 'light' | 'received';
@@ -22,7 +23,7 @@ const DOING: Record<Doing, string> = {
   fit: 'fitted on pairs of points',
   off: 'excluded',
   on: 'used again',
-  full: 'full points',
+  full: 'full points, numbered',
   light: 'ground-only points again',
   received: 'as received',
 };
@@ -70,6 +71,7 @@ export function EditPoints({
     ],
     turn: ['clockwise'],
     scale: ['factor'],
+    full: ['first number', 'code'],
     fit: ['pairs: 12=KB1 14=KB2'],
   };
   const show = handleSubmit((wanted) => {
@@ -99,6 +101,9 @@ export function EditPoints({
     const step = b ? Number(b) : 1;
     if (doing === 'renumber' && !(Number.isInteger(number) && Number.isInteger(step) && number >= 0 && step !== 0)) return 'Numbers in a row begin with a whole number and go by whole steps.'; // prettier-ignore
     if (doing === 'prefix' && !a.trim()) return 'Type the prefix of the numbers.';
+    const full = doing === 'full' ? fullPoints(points, rows, a, b) : null;
+    if (typeof full === 'string') return full;
+    full?.forEach((edit, row) => is(row, edit));
     for (const row of rows) {
       const book = doc.intakes[points.intake[row]].form === 'book';
       const key = keyOf(doc, tables!, row);
@@ -110,7 +115,6 @@ export function EditPoints({
       if (doing === 'prefix') is(row, { number: a.trim() + points.number.get(row) });
       if (doing === 'off') is(row, { off: true });
       if (doing === 'on') edits[key] = { set: {}, undo: ['off'] };
-      if (doing === 'full' && points.light[row]) is(row, { full: true });
       if (doing === 'light' && editAt(doc, key)?.full) edits[key] = { set: {}, undo: ['full'] };
       const edited = doing === 'received' ? editAt(doc, key) : undefined;
       if (edited) edits[key] = { set: {}, undo: Object.keys(edited) as (keyof PointEdit)[] };

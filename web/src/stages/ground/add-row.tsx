@@ -3,6 +3,9 @@ import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useParts } from '../../project-state/store.ts';
 
+/** As what lines of certain codes come in, and what the field for their codes is called. */
+const AS = { breaklines: 'codes of the breaklines', contours: 'codes of the contours', points: 'codes of the lines' };
+
 export const freshId = (): string => crypto.randomUUID().slice(0, 13);
 
 /** Adds what else comes in or is excluded. */
@@ -17,7 +20,7 @@ export function AddRow({
 }) {
   const { make, busy } = useParts('make', 'busy');
   const [codes, setCodes] = useState<string | null>(null);
-  const [pointsOnly, setPointsOnly] = useState(false);
+  const [as, setAs] = useState<keyof typeof AS>('breaklines');
   const has = (kind: SurfaceRow['kind']): boolean => recipe.rows.some((r) => r.kind === kind);
   const files = doc.intakes.filter((i) => !recipe.rows.some((r) => r.kind === 'file' && r.intake === i.id));
   const add = (row: SurfaceRow): void => void make({ op: 'surface.row', surface: recipe.id, row });
@@ -25,7 +28,9 @@ export function AddRow({
   const addCodes = (): void => {
     const list = (codes ?? '').split(/[\s,;]+/).filter(Boolean).map((c) => c.toUpperCase()); // prettier-ignore
     setCodes(null);
-    if (list.length) add({ ...base, kind: 'lines', codes: list, ...(pointsOnly ? { pointsOnly } : {}) });
+    if (list.length === 0) return;
+    if (as === 'contours') add({ ...base, kind: 'contours', codes: list });
+    else add({ ...base, kind: 'lines', codes: list, ...(as === 'points' ? { pointsOnly: true } : {}) });
   };
   return (
     <>
@@ -39,8 +44,8 @@ export function AddRow({
           if (what === 'survey') add({ ...base, kind: 'survey' });
           else if (what === 'lines') add({ ...base, kind: 'lines', codes: null });
           else if (what === 'exclude-codes') add({ ...base, kind: 'exclude-codes' });
-          else if (what === 'codes' || what === 'codes-points') {
-            setPointsOnly(what === 'codes-points');
+          else if (what.startsWith('codes:')) {
+            setAs(what.slice(6) as keyof typeof AS);
             setCodes('');
           } else if (what.startsWith('surface:')) add({ ...base, kind: 'surface', surface: what.slice(8), ring: null });
           else if (what === 'points' || what === 'exclude-points') {
@@ -70,8 +75,9 @@ export function AddRow({
             </option>
           ))}
         {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
-        <option value="codes">lines of certain codes as breaklines</option>
-        <option value="codes-points">lines of certain codes, their points only</option>
+        <option value="codes:breaklines">lines of certain codes as breaklines</option>
+        <option value="codes:contours">lines of certain codes as contours</option>
+        <option value="codes:points">lines of certain codes, their points only</option>
         {doc.surfaces
           .filter((s) => s.id !== recipe.id && !recipe.rows.some((r) => r.kind === 'surface' && r.surface === s.id))
           .map((s) => (
@@ -88,7 +94,7 @@ export function AddRow({
         <>
           <Field
             autoFocus
-            aria-label={pointsOnly ? 'codes of the lines' : 'codes of the breaklines'}
+            aria-label={AS[as]}
             placeholder="KB, DT"
             width="130px"
             maxLength={400}

@@ -1,7 +1,7 @@
 import { Flex } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { pointInRing } from '#core/kernel';
-import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
+import { UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import { elevationIn, nextEdge, NO_POINT, triangleWalk, type Surface } from '#core/terrain';
 import { pointKey } from '#core/stages';
@@ -18,14 +18,10 @@ import {
   type HandRow,
   type Pointed,
 } from './hand-edit-kinds.ts';
-
-interface Asked extends Pointed {
-  kind: EditKind;
-  fields: Asks[];
-}
+import { readFields, typedLength, useShownAsked, type Asked } from './show-asked.ts';
 
 /** What changes points and lines before they are triangulated: of triangles as received there is no such time. */
-const BEFORE_TRIANGLES: ReadonlySet<EditKind> = new Set(['spot', 'move-point', 'move-area', 'omit-point', 'omit-area', 'breakline-typed', 'breakline-surface', 'breakline-gradient', 'raise-line', 'thin']); // prettier-ignore
+const BEFORE_TRIANGLES: ReadonlySet<EditKind> = new Set(['spot', 'move-point', 'move-area', 'omit-point', 'omit-area', 'breakline-typed', 'breakline-surface', 'breakline-gradient', 'raise-line', 'thin', 'fill-level']); // prettier-ignore
 
 /** So many vertices of a drawn breakline have their elevations typed one by one. */
 const MOST_TYPED = 24;
@@ -51,8 +47,8 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
     const t = walk(x, y);
     return t < 0 ? NaN : elevationIn(surface!, t, x, y);
   };
-  const typedHeight = (z: number): string =>
-    Number.isNaN(z) ? '' : formatLength(z, unit).replaceAll('\u2009', '').replace('−', '-');
+  const typedHeight = (z: number): string => typedLength(z, unit);
+  useShownAsked(asked, surface, { id: recipe.id, doc, points: tables?.points, heightAt }, setAsked);
   const withHeights = (places: readonly { x: number; y: number }[]) => places.map(({ x, y }) => ({ x, y, z: heightAt(x, y) })); // prettier-ignore
 
   const begin = (kind: EditKind): void => {
@@ -81,6 +77,8 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
     switch (kind) {
       case 'thin':
         return ask([{ name: `height error ${sign}`, typed: '' }]);
+      case 'fill-level':
+        return ask([{ name: 'summits and hollows go on by % of the step', typed: '50', plain: true }]);
       case 'found-boundary':
         return ask([{ name: `longest side at the rim ${sign}`, typed: '' }]);
       case 'move-point':
@@ -166,12 +164,8 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
 
   const take = (): void => {
     if (!asked) return;
-    const values: number[] = [];
-    for (const { name, typed, plain } of asked.fields) {
-      const read = plain ? { ok: Number.isFinite(Number(typed)) && typed.trim() !== '', metres: Number(typed), reason: `“${typed}” is not a number.` } : readLength(typed, unit); // prettier-ignore
-      if (!read.ok) return tell(`${name}: ${read.reason}`);
-      values.push(read.metres);
-    }
+    const values = readFields(asked.fields, unit);
+    if (typeof values === 'string') return tell(values);
     const row = rowOf(asked.kind, asked, values);
     if (typeof row === 'string') return tell(row);
     setAsked(null);

@@ -35,6 +35,7 @@ export const EDIT_NAMES = {
   'delete-triangles': 'delete a triangle',
   'found-boundary': 'find the boundary by longest side',
   thin: 'thin to a height error',
+  'fill-level': 'fill level parts between contours',
 } as const;
 export type EditKind = keyof typeof EDIT_NAMES;
 
@@ -84,6 +85,8 @@ export function rowOf(
     }
     case 'thin':
       return values[0] >= 0.001 && values[0] <= 100 ? { kind, error: values[0] } : 'A height error is at least a millimetre.'; // prettier-ignore
+    case 'fill-level':
+      return values[0] >= 0 && values[0] < 100 ? { kind, summit: values[0] / 100 } : 'A summit rises by 0 to 99 % of the step to the next contour.'; // prettier-ignore
     case 'found-boundary':
       return values[0] >= 0.01 ? { kind, longest: values[0] } : 'The longest side is at least a centimetre.';
     case 'spot':

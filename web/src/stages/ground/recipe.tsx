@@ -106,7 +106,7 @@ function RecipeRow({ doc, recipe, row, at, effect, standing, onStand }: RowShape
           </chakra.button>
         </Flex>
         <Flex gap="4px" align="center" flexShrink="0">
-          <Num>{effectText(row, effect)}</Num>
+          <Num>{effectText(row, effect, doc.settings)}</Num>
           <Changing>
             {standing ? (
               <>

@@ -82,6 +82,10 @@ async function effectOf(
       const codes = new Set((row.codes ?? listed).map((c) => c.toUpperCase()));
       return courses((_, code) => codes.has(code.toUpperCase()));
     }
+    case 'contours': {
+      const codes = new Set(row.codes.map((c) => c.toUpperCase()));
+      return courses((_, code) => codes.has(code.toUpperCase()));
+    }
     case 'exclude-lines':
       return courses((key) => row.lines.includes(key));
     case 'boundary':
@@ -99,6 +103,8 @@ async function effectOf(
       };
     case 'thin':
       return sketchOf(tables, (account?.leftOut ?? []).filter((l) => l.why.startsWith('thinned')).flatMap((l) => l.rows)); // prettier-ignore
+    case 'fill-level':
+      return { ...EMPTY, places: Float64Array.from(account?.filled ?? []), mark: 'ring' };
     case 'swap':
       return { ...EMPTY, courses: [row.ends] };
     case 'delete-triangles':

@@ -57,7 +57,8 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
       head: 'Surface',
       words: true,
       by: (s) => s.name,
-      style: { maxWidth: '170px' },
+      // What the figures leave: the last of them is never lost.
+      style: { width: '100%', maxWidth: 0 },
       cell: (s) => <RowName on={s.id === view.current}>{s.name}</RowName>,
     },
     { id: 'use', head: 'Use', words: true, by: (s) => s.role, cell: (s) => <Aside>{s.role}</Aside> },

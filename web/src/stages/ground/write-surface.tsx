@@ -3,14 +3,14 @@ import { useState } from 'react';
 import { fileStem } from '#core/exchange';
 import { formatLength, readLength, UNIT_SIGN } from '#core/measure';
 import { isPublished } from '#core/basis';
-import type { ProjectDocument, SurfaceRecipe } from '#core/project';
+import type { NamedLook, ProjectDocument, SurfaceRecipe } from '#core/project';
 import { NO_POINT, type Surface } from '#core/terrain';
 import { problemText } from '../../frame/api.ts';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { saveFile } from '../../frame/download.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
-import { SLOPE_STEPS } from '../../sheet/ground-look.ts';
+import { TINTED_SLOPES } from '#core/drawing';
 import { SURFACE_FILES, type SurfaceFile, type WriteAsked } from '../../work/write-surface.ts';
 import { sheetWork } from '../../work/workers.ts';
 
@@ -51,15 +51,15 @@ export function WriteSurface({ doc, recipe }: { doc: ProjectDocument; recipe: Su
     if (fields.length) setAsked({ file, fields });
     else void write(file, []);
   };
-  const write = async (file: SurfaceFile, typed: readonly Asks[]): Promise<void> => {
+  const write = async (file: SurfaceFile, typed: readonly Asks[], look: NamedLook | null = null): Promise<void> => {
     if (!tables || !surface) return;
-    const order = askedFor(doc, recipe, tables, surface, file, typed);
+    const order = askedFor(doc, recipe, tables, surface, file, typed, look);
     if (typeof order === 'string') return tell(order);
     setAsked(null);
     setWriting(true);
     try {
       const bytes = await sheetWork().write(surface, order);
-      saveFile(`${fileStem(recipe.name, file)}.${SURFACE_FILES[file].ending}`, new Blob([bytes as Uint8Array<ArrayBuffer>])); // prettier-ignore
+      saveFile(`${fileStem(recipe.name, look?.name ?? file)}.${SURFACE_FILES[file].ending}`, new Blob([bytes as Uint8Array<ArrayBuffer>])); // prettier-ignore
     } catch (error) {
       tell(problemText(error));
     } finally {
@@ -73,12 +73,23 @@ export function WriteSurface({ doc, recipe }: { doc: ProjectDocument; recipe: Su
         value=""
         width="104px"
         disabled={writing || !surface?.triangles.length}
-        onChange={(e) => begin(e.target.value as SurfaceFile)}
+        onChange={(e) => {
+          const look = doc.drawing.looks.find((l) => `look ${l.id}` === e.target.value);
+          if (look) void write('look', [], look);
+          else begin(e.target.value as SurfaceFile);
+        }}
       >
         <option value="">{writing ? 'writing …' : 'Export …'}</option>
-        {(Object.keys(SURFACE_FILES) as SurfaceFile[]).map((file) => (
-          <option key={file} value={file}>
-            {SURFACE_FILES[file].name}
+        {(Object.keys(SURFACE_FILES) as SurfaceFile[])
+          .filter((file) => file !== 'look')
+          .map((file) => (
+            <option key={file} value={file}>
+              {SURFACE_FILES[file].name}
+            </option>
+          ))}
+        {doc.drawing.looks.map((look) => (
+          <option key={look.id} value={`look ${look.id}`}>
+            areas as in look “{look.name}”, GeoJSON
           </option>
         ))}
       </Pick>
@@ -126,6 +137,7 @@ function askedFor(
   s: Surface,
   file: SurfaceFile,
   typed: readonly Asks[],
+  look: NamedLook | null,
 ): WriteAsked | string {
   const { unit, order, decimals } = doc.settings;
   const { system } = doc.basis;
@@ -137,11 +149,12 @@ function askedFor(
     order,
     decimals,
     cell: 1,
-    steps: [...SLOPE_STEPS],
+    steps: [...TINTED_SLOPES],
     points: [],
     from: 1,
     description: '',
     contours: file === 'contours' ? (tables.contours.get(recipe.id) ?? []) : [],
+    look,
     system: isPublished(system) ? { name: `${system.name}, metres: east, north`, code } : { name: 'local, metres: east, north', code: null }, // prettier-ignore
     epsg: Number(/^EPSG:(\d{4,5})$/.exec(code ?? '')?.[1]) || null,
     made: new Date().toISOString(),
