@@ -52,7 +52,7 @@ const SAME_BITS = ['hypot', 'sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'exp', 
 );
 
 export default tseslint.config(
-  { ignores: ['node_modules', 'web/dist', '.data', 'test-results', 'playwright-report'] },
+  { ignores: ['node_modules', 'web/dist', 'cli/dist', '.data', 'test-results', 'playwright-report'] },
   ...tseslint.configs.recommended,
   {
     plugins: { regexp },

@@ -51,8 +51,8 @@ export function needNodePackages() {
   writeFileSync(stamp, lock);
 }
 
-/** The pages, built when anything they are made of has changed. */
-export function needPages() {
+/** What one part of the program is made of, as one number: the folders' files, and the packages. */
+function sourcesOf(folders) {
   const lines = [];
   const walk = (folder) => {
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
@@ -62,22 +62,37 @@ export function needPages() {
       else lines.push(`${path} ${statSync(path).size} ${hashOf(readFileSync(path))}`);
     }
   };
-  for (const folder of ['web', 'core/src', 'contract']) walk(join(ROOT, folder));
-  const sources = hashOf(lines.sort().join('\n') + readFileSync(join(ROOT, 'package-lock.json')));
-  const stamp = join(ROOT, 'web/dist/.made-from');
+  for (const folder of folders) walk(join(ROOT, folder));
+  return hashOf(lines.sort().join('\n') + readFileSync(join(ROOT, 'package-lock.json')));
+}
+
+/** A part of the program, built when anything it is made of has changed. */
+function needBuilt(part, name, folders) {
+  const sources = sourcesOf(folders);
+  const stamp = join(ROOT, part, 'dist/.made-from');
   if (stampOf(stamp) === sources) return;
-  say('building the pages …');
+  say(`building ${name} …`);
   try {
     execFileSync(
       process.execPath,
-      [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'],
+      [
+        join(ROOT, 'node_modules/vite/bin/vite.js'),
+        'build',
+        '--config',
+        `${part}/vite.config.ts`,
+        '--logLevel',
+        'warn',
+      ],
       {
         cwd: ROOT,
         stdio: ['ignore', 'inherit', 'inherit'],
       },
     );
   } catch {
-    stop('the pages could not be built; the message stands above.');
+    stop(`${name} could not be built; the message stands above.`);
   }
   writeFileSync(stamp, sources);
 }
+
+export const needPages = () => needBuilt('web', 'the pages', ['web', 'core/src', 'contract']);
+export const needCommand = () => needBuilt('cli', 'the command line', ['cli', 'core/src', 'contract']);

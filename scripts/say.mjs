@@ -1,5 +1,5 @@
-/** One plain line for a person at a terminal. */
-export const say = (text) => console.log(`dunrik: ${text}`);
+/** One plain line for a person at a terminal, beside what a command itself prints. */
+export const say = (text) => console.error(`dunrik: ${text}`);
 
 /** Ends with a sentence that says what happened and what to do. */
 export function stop(text) {

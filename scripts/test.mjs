@@ -5,7 +5,8 @@ import { join } from 'node:path';
 
 // Tests have a database of their own, so that a running Dunrik is left alone.
 process.env.DUNRIK_DATA ??= join(import.meta.dirname, '..', '.data', 'test');
-const { checkNode, command, needDebian, needNodePackages, needPages, ROOT } = await import('./packages.mjs');
+const { checkNode, command, needCommand, needDebian, needNodePackages, needPages, ROOT } =
+  await import('./packages.mjs');
 const { startDatabase } = await import('./database.mjs');
 const { say } = await import('./say.mjs');
 const { linesOfTests } = await import('./lines-of-tests.mjs');
@@ -27,6 +28,7 @@ needDebian([
 ]);
 needNodePackages();
 needPages();
+needCommand();
 const database = await startDatabase();
 const folder = mkdtempSync(join(tmpdir(), 'dunrik-test-'));
 const env = { ...process.env, DATABASE_URL: database.url };

@@ -16,7 +16,7 @@ export interface Ran {
   err: string;
 }
 export function dunrik(...args: string[]): Ran {
-  const run = spawnSync(process.execPath, ['--import', 'tsx', 'cli/src/main.ts', ...args], {
+  const run = spawnSync(process.execPath, ['scripts/dunrik.mjs', ...args], {
     cwd: ROOT,
     encoding: 'utf8',
     maxBuffer: 1 << 28,

@@ -1,5 +1,6 @@
 import type { FileUnit } from '#core/measure';
-import { readDxf, type DxfContent } from './dxf/read.ts';
+import type { DxfContent } from './dxf/content.ts';
+import { readDxf } from './dxf/read.ts';
 import { readGeoJson, type GeoJsonContent } from './geojson/geojson.ts';
 import { readLandXml, type LandXmlRead } from './landxml/read.ts';
 import { unitOfLandXml } from './landxml/surface.ts';

@@ -3,7 +3,7 @@ import { distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { halfOf } from './dxf/arcs.ts';
-import type { DxfPolyline } from './dxf/read.ts';
+import type { DxfPolyline } from './dxf/content.ts';
 
 /** A line of a drawing in its own unit; a vertex without an elevation has NaN. */
 export interface DrawnLine {

@@ -13,6 +13,7 @@ export * from './dxf/drawing.ts';
 export { hasNumbers, unescaped } from './dxf/text.ts';
 export { layerAt, layerName, NO_ELEVATION } from './dxf/layer-name.ts';
 export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';
+export * from './dxf/content.ts';
 export * from './dxf/read.ts';
 export * from './landxml/write.ts';
 export * from './landxml/read.ts';

@@ -1,5 +1,5 @@
 import type { FileContent } from './content.ts';
-import type { DxfContent } from './dxf/read.ts';
+import type { DxfContent } from './dxf/content.ts';
 
 /** A surface that comes ready-made, in its file's own unit. */
 export interface ReceivedTin {

@@ -1,5 +1,5 @@
 import { sinCos } from '#core/kernel';
-import type { DxfPolyline } from './read.ts';
+import type { DxfPolyline } from './content.ts';
 
 type Course = Pick<DxfPolyline, 'closed' | 'x' | 'y' | 'bulge'>;
 

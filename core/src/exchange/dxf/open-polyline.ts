@@ -1,6 +1,6 @@
 import type { Plane } from './plane.ts';
 import { chorded } from './arcs.ts';
-import type { DxfContent, DxfPolyline } from './read.ts';
+import type { DxfContent, DxfPolyline } from './content.ts';
 
 /** Flags of a POLYLINE, group 70 (DXF reference). */
 const CLOSED = 1;
