@@ -16,6 +16,8 @@ export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
         ...content,
         points: content.points.filter(on),
         polylines: content.polylines.filter(on),
+        curves: content.curves.filter(on),
+        hatches: content.hatches.filter(on),
         faces: content.faces.filter(on),
         inserts: content.inserts.filter(on),
         texts: content.texts.filter(on),

@@ -1,7 +1,9 @@
 import { readFileSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
 import {
+  asPolyline,
   decodeText,
+  formatOf,
   guessLayout,
   LARGEST_TEXT,
   formatOfEnding,
@@ -97,11 +99,13 @@ function refusedOf(l: Loaded): NotRead {
 function loadAny(file: string, options: TextOptions): Loaded {
   const name = basename(file);
   const bytes = boundedBytes(file);
-  const { content } = formatOfEnding(name);
-  if (!content) return loadRows(name, bytes, options);
+  const { content, contentOfBytes } = formatOfEnding(name);
+  if (contentOfBytes && formatOf(bytes, null)?.contentOfBytes) return { file: name, ...contentOfBytes(bytes) };
+  if (!content && !contentOfBytes) return loadRows(name, bytes, options);
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);
-  return { file: name, ...content(decoded.text) };
+  // Of what its ending promises and its beginning does not keep, its reader says what is wrong with it.
+  return { file: name, ...(contentOfBytes ? contentOfBytes(bytes) : content!(decoded.text)) };
 }
 
 /** Text, or the first sheet of a spreadsheet, as points. */
@@ -186,7 +190,7 @@ export function linesOf(loaded: Loaded, options: TextOptions): PlainLine[] {
     throw new CannotDo(`${loaded.file} holds points, not lines. Build lines from it first: dunrik lines.`);
   const factor = loaded.kind === 'geojson' ? METRES_IN_FILE[unitIn(options.unit) ?? 'm'] : needUnit(loaded, options);
   const scaled = (places: number[]): number[] => places.map((v) => v * factor);
-  if (loaded.kind === 'dxf') return loaded.content.polylines.map((p) => ({ layer: p.layer, closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
+  if (loaded.kind === 'dxf') return allLines(loaded.content, SAGITTA / factor).map((p) => ({ layer: p.layer, closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
   if (loaded.kind === 'landxml') {
     const named: readonly { code?: string; spatial: number[] }[] = [...loaded.content.breaklines, ...loaded.content.features]; // prettier-ignore
     return named.map((l) => ({ layer: l.code ?? '', closed: false, places: scaled(l.spatial) }));
@@ -197,6 +201,8 @@ export function linesOf(loaded: Loaded, options: TextOptions): PlainLine[] {
     places: scaled(l.coordinates.flatMap((c) => [c[0], c[1], c[2] ?? NaN])),
   }));
 }
+
+const allLines = ({ polylines, curves }: DxfContent, sagitta: number): DxfContent['polylines'] => [...polylines, ...curves.map((c) => asPolyline(c, sagitta))]; // prettier-ignore
 
 /** Chords of arcs are off them by at most this, m. */
 const SAGITTA = 0.01;

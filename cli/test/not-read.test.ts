@@ -125,7 +125,7 @@ describe('what a verb does not use', () => {
       ...contour(10),
       ...contour(0),
       0,
-      'ELLIPSE',
+      'LEADER',
       8,
       'X',
       10,
@@ -143,7 +143,7 @@ describe('what a verb does not use', () => {
     const told = json<{ breaklines: number; highest: number }>('surface', f, '--lines', f);
     expect([told.breaklines, told.highest]).toEqual([2, 10]);
     expect(told.notRead).toContainEqual({ file: 'contours.dxf', where: 'lines', why: '1 have no elevation' });
-    expect(told.notRead).toContainEqual({ file: 'contours.dxf', where: 'ELLIPSE', why: '1 of this kind are not read' });
+    expect(told.notRead).toContainEqual({ file: 'contours.dxf', where: 'LEADER', why: '1 of this kind are not read' });
   });
 });
 

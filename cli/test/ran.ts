@@ -10,6 +10,9 @@ export const folder = mkdtempSync(join(tmpdir(), 'dunrik-cli-'));
 export const at = (name: string): string => join(folder, name);
 afterAll(() => rmSync(folder, { recursive: true }));
 
+// Built before the first call, whose words would otherwise be among the command's own.
+spawnSync(process.execPath, ['scripts/dunrik.mjs', 'help'], { cwd: ROOT });
+
 export interface Ran {
   code: number | null;
   out: string;

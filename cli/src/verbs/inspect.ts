@@ -7,6 +7,7 @@ import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
 import { load, type Loaded } from '../load.ts';
+import { inspectDrawing, isDrawing } from './inspect-drawing.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { LAYOUT, READING } from '../options.ts';
 
@@ -15,6 +16,7 @@ type Options = Values<typeof OPTIONS> & Common;
 
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
 async function inspect([file]: string[], options: Options): Promise<Outcome> {
+  if (isDrawing(file)) return inspectDrawing(file, options);
   const bytes = readBytes(file);
   const format = formatOf(bytes, null) ?? formatOfEnding(file);
   if (format.holds.includes('grid')) return inspectGrid(file, bytes);
@@ -25,6 +27,7 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
     : null;
   if (proposed) return inspectReadings(file, proposed);
   const loaded = load(file, { ...options, partly: true });
+  if (loaded.kind === 'dxf') return inspectDrawing(file, options);
   const part = of(loaded);
   if (isNothing(loaded)) {
     const why = part.notRead[0];
@@ -43,7 +46,6 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
       `${report.file}: ${report.kind}, unit ${report.unit ?? 'not stated'}`,
       ...Object.entries(report.counts).map(([k, v]) => `  ${v} ${k}`),
       ...Object.entries(report.layers).map(([k, v]) => `  layer ${k}: ${v}`),
-      ...('inPaperSpace' in report && report.inPaperSpace ? [`  ${report.inPaperSpace} in paper space, on sheets: no part of the site`] : []), // prettier-ignore
       `  ${extent}`,
       `  basis claimed: ${basisText(report.basis)}`,
       ...report.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
@@ -51,16 +53,14 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
   };
 }
 
-const isNothing = (l: Loaded): boolean =>
+type LoadedRows = Exclude<Loaded, { kind: 'dxf' }>;
+
+const isNothing = (l: LoadedRows): boolean =>
   l.kind === 'points'
     ? l.read.x.length === 0
-    : l.kind === 'dxf'
-      ? Object.keys(l.content.kinds).length === 0
-      : l.kind === 'landxml'
-        ? [l.content.points, l.content.breaklines, l.content.features, l.content.surfaces].every(
-            (of) => of.length === 0,
-          )
-        : l.content.points.length + l.content.lines.length === 0;
+    : l.kind === 'landxml'
+      ? [l.content.points, l.content.breaklines, l.content.features, l.content.surfaces].every((of) => of.length === 0)
+      : l.content.points.length + l.content.lines.length === 0;
 
 /** A table or tagged text that looks like readings: the layout proposed for it, to be looked at and given back. */
 function inspectReadings(file: string, proposed: NonNullable<ReturnType<typeof proposedLayout>>): Outcome {
@@ -88,7 +88,7 @@ interface ClaimedBasis {
   insideArea: boolean | null;
 }
 
-function claimedBasis(loaded: Loaded, extent: [number, number, number, number] | null): ClaimedBasis {
+function claimedBasis(loaded: LoadedRows, extent: [number, number, number, number] | null): ClaimedBasis {
   const claims =
     loaded.kind === 'points'
       ? loaded.claims
@@ -141,7 +141,7 @@ async function inspectGrid(file: string, bytes: Uint8Array): Promise<Outcome> {
   };
 }
 
-function of(loaded: Loaded) {
+function of(loaded: LoadedRows) {
   if (loaded.kind === 'points') {
     const { read, layout, encoding } = loaded;
     return {
@@ -155,23 +155,6 @@ function of(loaded: Loaded) {
       extent: extentOf(read.x, read.y),
       layout: { ...layout, encoding },
       notRead: read.refused.map((r) => ({ where: `row ${r.row}`, why: r.reason })),
-    };
-  }
-  if (loaded.kind === 'dxf') {
-    const { content, unit } = loaded;
-    const factor = METRES_IN_FILE[unit ?? 'm'];
-    const { points, inserts, texts, polylines, faces } = content;
-    const corners = (first: 0 | 1) => faces.flatMap((f) => [0, 3, 6, 9].map((k) => f.corners[k + first]));
-    const column = (k: 'x' | 'y'): number[] => [...[...points, ...inserts, ...texts].map((p) => p[k]), ...polylines.flatMap((p) => p[k]), ...corners(k === 'x' ? 0 : 1)].map((v) => v * factor); // prettier-ignore
-    const [x, y] = [column('x'), column('y')];
-    return {
-      unit,
-      version: content.version,
-      inPaperSpace: content.onPaper,
-      counts: content.kinds,
-      layers: content.layers,
-      extent: extentOf(x, y),
-      notRead: content.problems.map((p) => ({ where: `line ${p.line}`, why: p.what })),
     };
   }
   if (loaded.kind === 'landxml') {

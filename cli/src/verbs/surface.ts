@@ -59,7 +59,7 @@ const MEETING_WORD: Record<MeetingKind | 'place', string> = {
 
 /** Lines that a file holds beside its points. */
 const linesIn = (l: Loaded): number =>
-  l.kind === 'points' ? 0 : l.kind === 'dxf' ? l.content.polylines.length : l.kind === 'geojson' ? l.content.lines.length : l.content.breaklines.length + l.content.features.length; // prettier-ignore
+  l.kind === 'points' ? 0 : l.kind === 'dxf' ? l.content.polylines.length + l.content.curves.length : l.kind === 'geojson' ? l.content.lines.length : l.content.breaklines.length + l.content.features.length; // prettier-ignore
 
 /** Points and breaklines to a triangulated surface. */
 function surface(files: string[], options: Options): Outcome {

@@ -14,9 +14,11 @@ export type FileContent =
 /** $INSUNITS of a drawing that are read (DXF reference); 0 and others say nothing. */
 const DRAWING_UNITS: Record<number, FileUnit> = { 1: 'in', 2: 'ft', 4: 'mm', 5: 'cm', 6: 'm', 21: 'usft' };
 
-export const dxfContent = (text: string): FileContent => {
-  const content = readDxf(text);
-  return { kind: 'dxf', content, unit: DRAWING_UNITS[content.units ?? 0] ?? null };
+export const drawingUnit = (units: number | null): FileUnit | null => DRAWING_UNITS[units ?? 0] ?? null;
+
+export const dxfContent = (bytes: Uint8Array): FileContent => {
+  const content = readDxf(bytes);
+  return { kind: 'dxf', content, unit: drawingUnit(content.units) };
 };
 export const landXmlContent = (text: string): FileContent => {
   const content = readLandXml(text);
@@ -65,7 +67,7 @@ export function notReadOf(file: FileContent): NotRead {
 export function besidesPoints(file: FileContent): string | null {
   const counts: [string, string, number][] =
     file.kind === 'dxf'
-      ? [['line', 'lines', file.content.polylines.length], ['face', 'faces', file.content.faces.length], ['text', 'texts', file.content.texts.length], ['symbol', 'symbols', file.content.inserts.length]] // prettier-ignore
+      ? [['line', 'lines', file.content.polylines.length + file.content.curves.length], ['face', 'faces', file.content.faces.length], ['text', 'texts', file.content.texts.length], ['symbol', 'symbols', file.content.inserts.length], ['filled area', 'filled areas', file.content.hatches.length]] // prettier-ignore
       : file.kind === 'landxml'
         ? [['surface', 'surfaces', file.content.surfaces.length], ['breakline', 'breaklines', file.content.breaklines.length], ['plan feature', 'plan features', file.content.features.length]] // prettier-ignore
         : [['line', 'lines', file.content.lines.length]];

@@ -3,7 +3,8 @@ import { distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { halfOf } from './dxf/arcs.ts';
-import type { DxfPolyline } from './dxf/content.ts';
+import type { DxfCurve, DxfPolyline } from './dxf/content.ts';
+import { chordsOf } from './dxf/rational-curve.ts';
 
 /** A line of a drawing in its own unit; a vertex without an elevation has NaN. */
 export interface DrawnLine {
@@ -27,7 +28,10 @@ export function linesIn(file: FileContent): DrawnLine[] {
   const sagitta = SAGITTA / METRES_IN_FILE[file.unit ?? 'm'];
   const lines =
     file.kind === 'dxf'
-      ? file.content.polylines.map((p) => ofPolyline(p, sagitta))
+      ? [
+          ...file.content.polylines.map((p) => ofPolyline(p, sagitta)),
+          ...file.content.curves.map((c) => ofPolyline(asPolyline(c, sagitta), sagitta)),
+        ]
       : file.kind === 'landxml'
         ? [...file.content.breaklines, ...file.content.features].map(ofSpatial)
         : file.content.lines.map(({ closed, coordinates, properties: { code, layer } }): DrawnLine => {
@@ -58,6 +62,16 @@ function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[]
   const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
   // As Dunrik and others name them: the code with the line's number behind.
   return { code: codeOf(withoutTail(name, '0123456789')), closed, x: of(x), y: of(y), z: of(z) };
+}
+
+/** An ellipse or a spline as a line of chords that are nowhere farther from it than a sagitta. */
+export function asPolyline({ layer, kind, curve, closed }: DxfCurve, sagitta: number): DxfPolyline {
+  const places = chordsOf(curve, sagitta);
+  // A closed one comes back to where it began: that place is told once.
+  const back = closed && [0, 1, 2].every((k) => Math.abs(places[k] - places[places.length - 3 + k]) < sagitta);
+  const end = back ? places.length - 3 : places.length;
+  const [x, y, z] = [0, 1, 2].map((k) => places.slice(0, end).filter((_, i) => i % 3 === k));
+  return { layer, kind, closed, spatial: z.some((v) => v !== 0), x, y, z, bulge: x.map(() => 0) };
 }
 
 function ofPolyline(line: DxfPolyline, sagitta: number): DrawnLine {

@@ -37,6 +37,8 @@ export interface Format {
   recognise: (bytes: Uint8Array, text: string | null) => boolean;
   /** What it holds besides rows: points by name, lines, surfaces. */
   content?: (text: string) => FileContent;
+  /** The same of a format that is read from its bytes. */
+  contentOfBytes?: (bytes: Uint8Array) => FileContent;
   /** Where it goes instead, or that it is not read yet, of what no rows come of. */
   instead?: string;
 }
@@ -128,8 +130,8 @@ export const FORMATS: readonly Format[] = [
     called: 'drawing (DXF)',
     endings: ['.dxf'],
     holds: ['points', 'drawing'],
-    recognise: (_, text) => text !== null && isDxf(text),
-    content: dxfContent,
+    recognise: isDxf,
+    contentOfBytes: dxfContent,
   },
   {
     name: 'text',

@@ -1,4 +1,5 @@
 import { withoutTail } from '#core/kernel';
+import type { FileContent } from './content.ts';
 import { formatOf, insteadOf } from './format.ts';
 import { rowsOfContent } from './rows.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
@@ -23,6 +24,8 @@ export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePar
   }
   const instead = insteadOf(bytes);
   if (instead) return { ok: false, reason: instead };
+  const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
+  if (ofBytes) return rowsOfContent(ofBytes, encodingOf(ofBytes), { surface, lines });
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
@@ -36,6 +39,8 @@ export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePar
     lost: NOTHING_LOST,
   };
 }
+
+const encodingOf = (file: FileContent): string => (file.kind === 'dxf' ? file.content.encoding : 'utf-8');
 
 /** Words, and no field that is a number. */
 const isHeading = (row: string): boolean => /[a-z]/i.test(row) && !/(^|[\s,;])-?\d+([.,]\d*)?(?=[\s,;]|$)/.test(row);

@@ -45,7 +45,8 @@ describe('decoding', () => {
       for (const end of ['\n', '\r\n']) {
         const decoded = decodeText(bytes(head(end), [...letters], ['', '10', '1', '20', '2', '0', 'ENDSEC', '0', 'EOF', ''].join(end))); // prettier-ignore
         expect(decoded).toMatchObject({ ok: true, encoding });
-        if (decoded.ok) expect(readDxf(decoded.text).points).toEqual([{ layer: word, x: 1, y: 2, z: 0 }]);
+        if (decoded.ok)
+          expect(readDxf(decoded.text).points).toEqual([{ layer: word, x: 1, y: 2, z: 0, kind: 'POINT' }]);
       }
       // What is UTF-8 is that, whatever it declares.
       expect(decodeText(bytes(head('\n'), 'Дорога'))).toMatchObject({ encoding: 'utf-8' });

@@ -1,11 +1,10 @@
-import { spawnSync } from 'node:child_process';
 import fc from 'fast-check';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
 import { decodeText, linesIn, readDxf, type DxfContent } from '#core/exchange';
+import { offCourse, saidOutside } from './near-course.ts';
 
 // Entities that are easily misread, held against what ezdxf (Debian python3-ezdxf) says of the same file.
 
@@ -23,25 +22,13 @@ interface Truth {
 }
 function drawn(version: string): { truth: Truth; read: DxfContent } {
   const file = join(folder, `${version}.dxf`);
-  const script = fileURLToPath(new URL('./outside/drawing_kinds.py', import.meta.url));
-  const run = spawnSync('/usr/bin/python3', [script, file, version], { encoding: 'utf8' });
-  if (run.status !== 0) throw new Error(run.stderr);
+  const truth = saidOutside<Truth>('drawing_kinds.py', file, version);
   const text = decodeText(readFileSync(file));
   if (!text.ok) throw new Error(text.reason);
-  return { truth: JSON.parse(run.stdout) as Truth, read: readDxf(text.text) };
+  return { truth, read: readDxf(text.text) };
 }
 const on = <T extends { layer: string }>(list: readonly T[], layer: string): T[] => list.filter((e) => e.layer.toUpperCase() === layer.toUpperCase()); // prettier-ignore
 const near = (got: readonly number[], wanted: readonly number[]): void => wanted.forEach((v, i) => expect(got[i]).toBeCloseTo(v, 6)); // prettier-ignore
-
-/** How far a place is from a straight between two, in space. */
-function toSide(p: readonly number[], a: readonly number[], b: readonly number[]): number {
-  const less = (u: readonly number[], v: readonly number[]): number[] => u.map((c, k) => c - v[k]);
-  const dot = (u: readonly number[], v: readonly number[]): number => u.reduce((s, c, k) => s + c * v[k], 0);
-  const [along, to] = [less(b, a), less(p, a)];
-  const share = Math.min(1, Math.max(0, dot(to, along) / (dot(along, along) || 1)));
-  const off = less(to, along.map((c) => c * share)); // prettier-ignore
-  return Math.sqrt(dot(off, off));
-}
 
 describe.each(['R12', 'R2000', 'R2010', 'R2018'])('a drawing of %s', (version) => {
   const { truth, read } = drawn(version);
@@ -79,10 +66,9 @@ describe.each(['R12', 'R2000', 'R2010', 'R2018'])('a drawing of %s', (version) =
       const line = lines.find((l) => l.code === layer)!;
       expect(line.closed).toBe(closed);
       const own = line.x.map((x, i) => [x, line.y[i], Number.isNaN(line.z[i]) ? 0 : line.z[i]]);
-      const off = (p: readonly number[], course: readonly (readonly number[])[]): number => Math.min(...course.slice(1).map((b, i) => toSide(p, course[i], b))); // prettier-ignore
       const ring = closed ? [...own, own[0]] : own;
-      for (const p of places) expect(off(p, ring)).toBeLessThan(0.008);
-      for (const p of own) expect(off(p, places)).toBeLessThan(0.001);
+      for (const p of places) expect(offCourse(p, ring)).toBeLessThan(0.008);
+      for (const p of own) expect(offCourse(p, places)).toBeLessThan(0.001);
       if (closed) continue;
       // An arc that is seen from below begins where the other ends.
       near(own[0], places[0]);
@@ -111,7 +97,7 @@ describe('a drawing that was written carelessly', () => {
   it('is read with blanks before and behind its codes and words', () => {
     const padded = file('0 POINT 8 A 10 1 20 2 30 3').split('\n').map((l) => (l ? `  ${l}  ` : l)).join('\n'); // prettier-ignore
     const read = readDxf(padded);
-    expect(read.points).toEqual([{ layer: 'A', x: 1, y: 2, z: 3 }]);
+    expect(read.points).toEqual([{ layer: 'A', x: 1, y: 2, z: 3, kind: 'POINT' }]);
     expect(read.whole).toBe(true);
     expect(read.problems).toEqual([]);
   });
@@ -120,7 +106,7 @@ describe('a drawing that was written carelessly', () => {
     const open = '0 POLYLINE 8 A 66 1 70 8 0 VERTEX 8 A 10 0 20 0 30 1 70 32 0 VERTEX 8 A 10 5 20 0 30 2 70 32';
     for (const text of [file(open), file(open, '0 POINT 8 B 10 1 20 1 30 1')]) {
       const read = readDxf(text);
-      expect(read.polylines).toEqual([{ layer: 'A', closed: false, spatial: true, x: [0, 5], y: [0, 0], z: [1, 2], bulge: [0, 0] }]); // prettier-ignore
+      expect(read.polylines).toEqual([{ layer: 'A', closed: false, spatial: true, x: [0, 5], y: [0, 0], z: [1, 2], bulge: [0, 0], kind: 'POLYLINE' }]); // prettier-ignore
       expect(read.problems.map((p) => p.what).join()).toContain('SEQEND');
     }
     expect(readDxf(file(open, '0 POINT 8 B 10 1 20 1 30 1')).points).toHaveLength(1);

@@ -122,7 +122,7 @@ describe('points of a drawing', () => {
     expect(cut).toMatchObject({ ok: false, reason: expect.stringContaining('cut short') as string });
   });
 
-  it('in binary form are refused with the reason', () => {
+  it('in binary form that breaks off are refused with the reason', () => {
     expect(rowsOfFile(bytes('Some Binary DXF\r\n and so on'))).toMatchObject({ ok: false, reason: expect.stringMatching(/^DXF, line/) as string }); // prettier-ignore
   });
 });

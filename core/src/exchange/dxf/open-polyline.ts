@@ -1,7 +1,8 @@
 import type { Plane } from './plane.ts';
 import { chorded } from './arcs.ts';
-import type { DxfContent, DxfPolyline } from './content.ts';
+import type { DxfFace, DxfPolyline, DxfSink } from './content.ts';
 
+const POLYLINE = 'POLYLINE';
 /** Flags of a POLYLINE, group 70 (DXF reference). */
 const CLOSED = 1;
 const SPLINE = 4;
@@ -59,12 +60,12 @@ export class OpenPolyline {
   }
 
   /** Puts it among what a drawing holds. */
-  finish(into: DxfContent, problem: (line: number, what: string) => void): void {
+  finish(into: DxfSink, problem: (line: number, what: string) => void): void {
     if (this.spoilt) return;
     const { flags, layer } = this.head;
     if (flags & POLYFACE) this.facesOfPolyface(into, problem);
     else if (flags & MESH) this.facesOfMesh(into, problem);
-    else into.polylines.push(this.lineOf(layer));
+    else into.polyline(this.lineOf(layer));
   }
 
   private lineOf(layer: string): DxfPolyline {
@@ -81,23 +82,24 @@ export class OpenPolyline {
         // In plan the line's own elevation counts; what its vertices say beside it is 0.
         z: on.map((v) => (spatial ? 0 : elevation) || (v.z ?? 0)),
         bulge: on.map((v) => v.bulge),
+        kind: POLYLINE,
       },
       spatial ? null : plane,
     );
   }
 
-  private facesOfPolyface(into: DxfContent, problem: (line: number, what: string) => void): void {
+  private facesOfPolyface(into: DxfSink, problem: (line: number, what: string) => void): void {
     const places = this.vertices.filter((v) => v.flags & FACE_PLACE);
     for (const { flags, face, line } of this.vertices) {
       if (!isFaceRecord(flags)) continue;
       const named = face.filter((k) => k !== 0).map(Math.abs);
       const lost = named.find((k) => !places[k - 1]);
       if (lost !== undefined) problem(line, `a face names vertex ${lost} of a mesh of ${places.length}; it is left out`);
-      else if (named.length >= 3) into.faces.push(faceOf(this.head.layer, named.map((k) => places[k - 1]))); // prettier-ignore
+      else if (named.length >= 3) into.face(faceOf(this.head.layer, named.map((k) => places[k - 1]))); // prettier-ignore
     }
   }
 
-  private facesOfMesh(into: DxfContent, problem: (line: number, what: string) => void): void {
+  private facesOfMesh(into: DxfSink, problem: (line: number, what: string) => void): void {
     const { flags, layer, size } = this.head;
     const { m, n } = size.smoothed ? { m: size.smoothM, n: size.smoothN } : size;
     const places = size.smoothed ? this.vertices.filter((v) => !(v.flags & CONTROL)) : this.vertices;
@@ -108,14 +110,14 @@ export class OpenPolyline {
     const at = (i: number, k: number): PolylineVertex => places[(i % m) * n + (k % n)];
     for (let i = 0; i < (flags & CLOSED ? m : m - 1); i++)
       for (let k = 0; k < (flags & CLOSED_ACROSS ? n : n - 1); k++)
-        into.faces.push(faceOf(layer, [at(i, k), at(i + 1, k), at(i + 1, k + 1), at(i, k + 1)]));
+        into.face(faceOf(layer, [at(i, k), at(i + 1, k), at(i + 1, k + 1), at(i, k + 1)]));
   }
 }
 
 /** A face of three or four corners; a triangle says its third one twice. */
-function faceOf(layer: string, corners: readonly PolylineVertex[]): DxfContent['faces'][number] {
+function faceOf(layer: string, corners: readonly PolylineVertex[]): DxfFace {
   const [a, b, c, d = c] = corners;
-  return { layer, corners: [a, b, c, d].flatMap((v) => [v.x, v.y, v.z ?? 0]) };
+  return { layer, corners: [a, b, c, d].flatMap((v) => [v.x, v.y, v.z ?? 0]), kind: POLYLINE };
 }
 
 /** A line as it lies in a plane: seen from below its arcs turn the other way; tilted it lies in space, its arcs as chords. */

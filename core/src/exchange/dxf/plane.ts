@@ -24,3 +24,17 @@ export function planeOf(nx: number, ny: number, nz: number): Plane | null {
   const part = (k: 0 | 1 | 2, x: number, y: number, z: number): number => x * ax[k] + y * ay[k] + z * n[k] + 0;
   return { at: (x, y, z) => [part(0, x, y, z), part(1, x, y, z), part(2, x, y, z)], fromBelow: level };
 }
+
+type Vector = [number, number, number];
+
+/** Of length 1; one of no length points up. */
+export function unit([x, y, z]: Vector): Vector {
+  const length = Math.sqrt(x * x + y * y + z * z);
+  return length > 0 && Number.isFinite(length) ? [x / length, y / length, z / length] : [0, 0, 1];
+}
+
+export const cross = (a: Vector, b: Vector): Vector => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];

@@ -1,259 +1,282 @@
 import { plainNumber } from '#core/measure';
-import { arcOf, circleOf } from './arcs.ts';
-import type { DxfContent, DxfPolyline } from './content.ts';
-import { inPlane, isFaceRecord, OpenPolyline } from './open-polyline.ts';
-import { planeOf, type Plane } from './plane.ts';
+import {
+  Gathered,
+  type DxfBlock,
+  type DxfContent,
+  type DxfInsert,
+  type DxfLayerState,
+  type DxfSink,
+} from './content.ts';
+import { asciiOfBinary, isBinaryDxf } from './binary.ts';
+import { ENTITY, insertOf } from './entities.ts';
+import { EntityFields } from './entity-fields.ts';
+import { isFaceRecord, OpenPolyline } from './open-polyline.ts';
+import { DxfRecords, type DxfRecord } from './records.ts';
+import { decodeText } from '../text/decode.ts';
 import { unescaped } from './text.ts';
+import { encodingOf, lettersOf } from './written.ts';
 
 // Reads the drawing exchange format on its own terms: it shares nothing with the writer, so that a file
 // read back by it has really been checked.
 
-const READ = new Set('POINT TEXT INSERT LINE ARC CIRCLE 3DFACE POLYLINE LWPOLYLINE'.split(' '));
+/** What a drawing says of itself, besides what it draws. */
+export type DxfFacts = Omit<DxfContent, keyof Gathered>;
+
 const MOST_PROBLEMS = 200;
+const MOST_BLOCKS = 100_000;
 
-/** By its beginning: comments, then a section; or the mark of a binary drawing, which the reader refuses with its reason. */
-export const isDxf = (text: string): boolean =>
-  /^\w{1,20} Binary DXF\r?\n/.test(text.slice(0, 40)) ||
-  /^\s{0,20}(?:999\r?\n[^\n]{0,300}\n\s{0,20}){0,20}0\s{0,10}\r?\n\s{0,10}SECTION/.test(text.slice(0, 8000));
+/** By its beginning: comments, then a section; or the mark of a binary drawing. Letters of two bytes have empty ones between. */
+export const isDxf = (bytes: Uint8Array): boolean =>
+  isBinaryDxf(bytes) || isDxfText(String.fromCharCode(...bytes.subarray(0, 8000).filter((b) => b !== 0 && b < 128)));
 
-type Fields = Map<number, string>;
+const isDxfText = (text: string): boolean =>
+  /^\s{0,20}(?:999\r?\n[^\n]{0,300}\n\s{0,20}){0,20}0\s{0,10}\r?\n\s{0,10}SECTION/.test(text);
 
 /** Counts by names that a file chooses: none of them is something that every object has. */
 const counts = (): Record<string, number> => Object.create(null) as Record<string, number>;
 
+const nothingYet = (): DxfFacts => ({
+  version: '',
+  encoding: 'windows-1252',
+  units: null,
+  blocks: new Map(),
+  layerStates: new Map(),
+  kinds: counts(),
+  layers: counts(),
+  unread: counts(),
+  unreadOn: new Map(),
+  onPaper: 0,
+  problems: [],
+  problemCount: 0,
+  whole: false,
+});
+
 /**
- * Reads ASCII drawings; binary ones and anything else give a problem, never an exception. A group that a format lets be
- * absent is 0; an entity with one that is no number, or without a coordinate in plan, is named and left out.
+ * Reads a drawing, ASCII or binary, as its bytes come; anything else gives a problem, never an exception. A group that the
+ * format lets be absent is 0; an entity with one that is no number, or without a coordinate in plan, is named and left out.
  */
-export function readDxf(text: string): DxfContent {
-  const content: DxfContent = {
-    version: '',
-    units: null,
-    points: [],
-    polylines: [],
-    faces: [],
-    texts: [],
-    inserts: [],
-    kinds: counts(),
-    layers: counts(),
-    unread: counts(),
-    onPaper: 0,
-    problems: [],
-    problemCount: 0,
-    whole: false,
-  };
-  const problem = (line: number, what: string): void => {
-    content.problemCount++;
-    if (content.problems.length < MOST_PROBLEMS) content.problems.push({ line, what });
-  };
-  let section = '';
-  let variable = '';
-  let kind = '';
-  let fields: Fields = new Map();
-  let startLine = 0;
-  let vertices: { x: number; y: number; bulge: number }[] = [];
+export class DxfReader {
+  readonly facts = nothingYet();
+  private readonly records: DxfRecords;
+  private section = '';
+  private table = '';
+  private page = '';
+  /** Where entities go: model space, or the block that is being read; null in a block that is a sheet. */
+  private into: DxfSink | null;
   /** Null where a POLYLINE is passed over: what follows it is too. */
-  let open: OpenPolyline | 'passed' | null = null;
+  private open: OpenPolyline | 'passed' | null = null;
   /** The symbol that attributes are said of. */
-  let owner: DxfContent['inserts'][number] | 'passed' | null = null;
-  let expectSectionName = false;
-  /** Whether the entity at hand says something that cannot be read. */
-  let spoilt = false;
+  private owner: DxfInsert | 'passed' | null = null;
+  private block: DxfBlock | null = null;
 
-  const value = (code: number): number => {
-    const raw = fields.get(code);
-    return raw === undefined ? 0 : numberOf(code, raw);
-  };
-  /** The first of a file's many problems is the one that is told; a spoilt entity is told once. */
-  const spoil = (what: string): number => {
-    if (!spoilt) problem(startLine, `${what}; the ${kind} is left out`);
-    spoilt = true;
-    return NaN;
-  };
-  const numberOf = (code: number, raw: string): number => {
-    const n = plainNumber(raw);
-    return Number.isNaN(n) ? spoil(`group ${code} of ${kind} is “${raw.slice(0, 30)}”, not a number`) : n;
-  };
-  const said = (code: number): string => unescaped(fields.get(code) ?? '');
-  const named = (code: number): string => said(code).trim();
-  /** In plan nothing is absent: a place has both. */
-  const place = (code: number): number =>
-    fields.has(code) ? value(code) : spoil(`${kind} has no group ${code}, a coordinate`);
+  constructor(private readonly sink: DxfSink) {
+    this.into = sink;
+    this.records = new DxfRecords((record) => this.take(record));
+    this.records.record.written(lettersOf(''));
+  }
 
-  /** The plane that the entity at hand lies in; null for the ground's own. */
-  const plane = (): Plane | null => (fields.has(210) || fields.has(220) || fields.has(230) ? planeOf(value(210), value(220), value(230)) : null); // prettier-ignore
-  const closeOpen = (why: string | null): void => {
-    if (open && open !== 'passed') {
-      if (why) problem(open.line, `a POLYLINE has no SEQEND ${why}; what it has is kept`);
-      open.finish(content, problem);
+  /** The next bytes; false where no more are wanted. */
+  feed(bytes: Uint8Array, last = false): boolean {
+    const more = this.records.feed(bytes, last);
+    if (!last && more) return true;
+    const { stopped, line } = this.records;
+    if (stopped) this.problem(stopped.line, stopped.what);
+    if (!this.facts.whole) {
+      this.closeOpen('before the file ends');
+      this.problem(line, 'the file has no end mark: it may be cut short');
     }
-    open = null;
+    return false;
+  }
+
+  private readonly problem = (line: number, what: string): void => {
+    const { facts } = this;
+    facts.problemCount++;
+    if (facts.problems.length < MOST_PROBLEMS) facts.problems.push({ line, what });
   };
 
-  const finish = (): void => {
-    if (section !== 'ENTITIES' || kind === '') return;
+  /** One record; false at the end mark. */
+  private take(record: DxfRecord): boolean {
+    switch (record.kind) {
+      case 'SECTION':
+        // Its name is its first group; in a header others follow.
+        this.section = record.count > 0 && record.codes[0] === 2 ? record.textAt(0).trim() : '';
+        if (this.section === 'HEADER') this.header(record);
+        return true;
+      case 'ENDSEC':
+        this.closeOpen('before its section ends');
+        this.endBlock();
+        this.section = '';
+        return true;
+      case 'EOF':
+        this.closeOpen('before the file ends');
+        this.facts.whole = true;
+        return false;
+    }
+    if (this.section === 'TABLES') this.inTables(record);
+    else if (this.section === 'BLOCKS') this.inBlocks(record);
+    else if (this.section === 'ENTITIES') this.entity(record);
+    return true;
+  }
+
+  private header(record: DxfRecord): void {
+    let variable = '';
+    for (let i = 0; i < record.count; i++) {
+      if (record.codes[i] === 9) variable = record.textAt(i).trim();
+      else if (variable === '$ACADVER') this.facts.version = record.textAt(i).trim();
+      else if (variable === '$DWGCODEPAGE') this.page = record.textAt(i).trim().toUpperCase();
+      else if (variable === '$INSUNITS') {
+        const said = record.textAt(i);
+        const units = plainNumber(said);
+        if (Number.isNaN(units))
+          this.problem(record.line + 2 * i + 2, `$INSUNITS is “${said.slice(0, 30)}”, not a number`); // prettier-ignore
+        else this.facts.units = units;
+      }
+    }
+    record.written(lettersOf(this.page));
+    this.facts.encoding = encodingOf(this.facts.version, this.page);
+  }
+
+  private inTables(record: DxfRecord): void {
+    if (record.kind === 'TABLE') this.table = record.name(2);
+    else if (record.kind === 'LAYER' && this.table === 'LAYER') {
+      const [flags, colour] = [record.indexOf(70), record.indexOf(62)].map((i) => (i < 0 ? 0 : record.numberAt(i)));
+      const state: DxfLayerState = {
+        hidden: (flags & 1) !== 0 || colour < 0,
+        colour: colour ? Math.abs(colour) : null,
+      };
+      this.facts.layerStates.set(unescaped(record.name(2)).toUpperCase(), state);
+    }
+  }
+
+  private inBlocks(record: DxfRecord): void {
+    if (record.kind === 'BLOCK') {
+      this.endBlock();
+      const of = new EntityFields(record, 'BLOCK', '', this.problem);
+      const name = unescaped(record.name(2));
+      // Sheets stand among the blocks: they are put nowhere.
+      const sheet = /^[*$](?:paper|model)_space/i.test(name);
+      const external = (of.value(70) & 4) !== 0 ? unescaped(record.name(1)) || name : null;
+      const base: [number, number, number] = [of.value(10), of.value(20), of.value(30)];
+      const entities = new Gathered();
+      this.into = sheet || of.spoilt ? null : entities;
+      if (this.facts.blocks.size >= MOST_BLOCKS) this.into = null;
+      else if (this.into) this.block = { name, base, external, entities };
+    } else if (record.kind === 'ENDBLK') {
+      this.closeOpen('before its block ends');
+      this.endBlock();
+    } else this.entity(record);
+  }
+
+  private endBlock(): void {
+    if (this.block) this.facts.blocks.set(this.block.name.toUpperCase(), this.block);
+    this.block = null;
+    this.owner = null;
+    this.into = this.sink;
+  }
+
+  private closeOpen(why: string | null): void {
+    const { open } = this;
+    if (open && open !== 'passed') {
+      if (why) this.problem(open.line, `a POLYLINE has no SEQEND ${why}; what it has is kept`);
+      if (this.into) open.finish(this.into, this.problem);
+    }
+    this.open = null;
+  }
+
+  private entity(record: DxfRecord): void {
+    const { kind } = record;
+    const { open, owner } = this;
     if (kind === 'VERTEX') {
-      if (!open) problem(startLine, 'a VERTEX outside any POLYLINE');
-      else if (open !== 'passed') vertex(open);
+      if (!open) this.problem(record.line, 'a VERTEX outside any POLYLINE');
+      else if (open !== 'passed') vertex(new EntityFields(record, kind, '', this.problem), open);
       return;
     }
     if (kind === 'ATTRIB') {
-      if (!owner) problem(startLine, 'an ATTRIB outside any INSERT');
-      else if (owner !== 'passed') owner.attributes[named(2)] = said(1);
+      if (!owner) this.problem(record.line, 'an ATTRIB outside any INSERT');
+      else if (owner !== 'passed') owner.attributes[unescaped(record.name(2))] = unescaped(record.text(1));
       return;
     }
-    if (kind === 'SEQEND') return closeOpen(null);
-    closeOpen('before the next entity');
-    owner = null;
-    if (value(67) === 1) {
-      content.onPaper++;
+    if (kind === 'SEQEND') return this.closeOpen(null);
+    this.closeOpen('before the next entity');
+    this.owner = null;
+    const of = new EntityFields(record, kind, unescaped(record.name(8)) || '0', this.problem);
+    if (this.passedOver(of)) {
       // What follows belongs to it.
-      if (kind === 'POLYLINE') open = 'passed';
-      if (kind === 'INSERT') owner = 'passed';
+      if (kind === 'POLYLINE') this.open = 'passed';
+      if (kind === 'INSERT') this.owner = 'passed';
       return;
     }
-    const layer = named(8) || '0';
-    content.kinds[kind] = (content.kinds[kind] ?? 0) + 1;
-    content.layers[layer] = (content.layers[layer] ?? 0) + 1;
-    if (!READ.has(kind)) content.unread[kind] = (content.unread[kind] ?? 0) + 1;
-    else if (kind === 'POLYLINE') {
-      const size = { m: value(71), n: value(72), smoothM: value(73), smoothN: value(74), smoothed: value(75) !== 0 };
-      const head = { layer, flags: value(70), elevation: value(30), plane: plane(), size };
-      open = new OpenPolyline({ ...head, spoilt }, startLine);
-    } else keep(layer);
-  };
-
-  /** A place of a polyline, or a face of a mesh, which stands nowhere. */
-  const vertex = (of: OpenPolyline): void => {
-    const flags = value(70);
-    const [x, y] = isFaceRecord(flags) ? [0, 0] : [place(10), place(20)];
-    const z = fields.has(30) ? value(30) : null;
-    of.add({ x, y, z, bulge: value(42), flags, face: [71, 72, 73, 74].map(value), line: startLine });
-    of.spoilt ||= spoilt;
-  };
-
-  /** An entity that is one record, unless something of it cannot be read. */
-  const keep = (layer: string): void => {
-    const at = (within: Plane | null = null): { x: number; y: number; z: number } => {
-      const own = [place(10), place(20), value(30)] as const;
-      const [x, y, z] = within ? within.at(...own) : own;
-      return { x, y, z };
-    };
-    const add = <T>(list: T[], entity: T): void => {
-      if (!spoilt) list.push(entity);
-    };
-    if (kind === 'POINT') add(content.points, { layer, ...at() });
-    else if (kind === 'TEXT') add(content.texts, { layer, text: said(1), ...at(plane()) });
+    if (kind === 'POLYLINE') this.open = openPolyline(of);
     else if (kind === 'INSERT') {
-      const insert = { layer, block: named(2), ...at(plane()), attributes: Object.create(null) as Record<string, string> }; // prettier-ignore
-      add(content.inserts, insert);
-      owner = spoilt ? 'passed' : insert;
-    } else if (kind === 'LINE') {
-      const [x, y, z] = [[place(10), place(11)], [place(20), place(21)], [value(30), value(31)]]; // prettier-ignore
-      // One that is at 0 from end to end is drawn in plan.
-      add(content.polylines, { layer, closed: false, spatial: z[0] !== 0 || z[1] !== 0, x, y, z, bulge: [0, 0] });
-    } else if (kind === 'CIRCLE' || kind === 'ARC') round(layer);
-    else if (kind === '3DFACE') {
-      const corners = [10, 20, 30, 11, 21, 31, 12, 22, 32].map((code) => (code < 30 ? place(code) : value(code)));
-      // Without a fourth corner it is the third again.
-      const fourth = fields.has(13) ? [place(13), place(23), value(33)] : corners.slice(6);
-      add(content.faces, { layer, corners: [...corners, ...fourth] });
-    } else {
-      const x = vertices.map((v) => v.x);
-      const y = vertices.map((v) => v.y);
-      if (y.includes(NaN)) spoil(`${kind} has a vertex without a group 20, a coordinate`);
-      const closed = (value(70) & 1) !== 0;
-      if (!spoilt) drawn(layer, { closed, x, y, bulge: vertices.map((v) => v.bulge) }, value(38));
-    }
-  };
-
-  /** A line in the plane of the entity at hand, at one elevation above it. */
-  const drawn = (layer: string, course: Pick<DxfPolyline, 'closed' | 'x' | 'y' | 'bulge'>, z: number): void => {
-    const line = { layer, spatial: false, ...course, z: course.x.map(() => z) };
-    const within = plane();
-    if (!spoilt) content.polylines.push(inPlane(line, within));
-  };
-
-  /** A circle, or a part of it. */
-  const round = (layer: string): void => {
-    const [cx, cy, radius, z] = [place(10), place(20), value(40), value(30)];
-    if (!(radius > 0)) spoil(`${kind} has a radius of ${radius}`);
-    if (kind === 'ARC' && !(fields.has(50) && fields.has(51))) spoil('ARC does not say its two angles');
-    const [from, to] = [value(50), value(51)];
-    if (!spoilt) drawn(layer, kind === 'ARC' ? arcOf(cx, cy, radius, from, to) : circleOf(cx, cy, radius), z);
-  };
-
-  let at = 0;
-  let line = 0;
-  const nextLine = (): string | null => {
-    if (at >= text.length) return null;
-    let end = text.indexOf('\n', at);
-    if (end < 0) end = text.length;
-    const s = text.slice(at, end).replace(/\r$/, '');
-    at = end + 1;
-    line++;
-    return s;
-  };
-
-  for (;;) {
-    const codeLine = nextLine();
-    if (codeLine === null) break;
-    const code = Number(codeLine);
-    if (codeLine.trim() === '' || !Number.isInteger(code)) {
-      problem(line, `“${codeLine.slice(0, 30)}” is where a group code belongs; reading stopped there`);
-      break;
-    }
-    const raw = nextLine();
-    if (raw === null) {
-      problem(line, 'the file ends between a group code and its value');
-      break;
-    }
-    if (code === 0) {
-      finish();
-      kind = '';
-      fields = new Map();
-      vertices = [];
-      spoilt = false;
-      startLine = line;
-      const word = raw.trim();
-      if (word === 'SECTION') expectSectionName = true;
-      else if (word === 'ENDSEC') {
-        closeOpen('before its section ends');
-        section = '';
-      } else if (word === 'EOF') {
-        closeOpen('before the file ends');
-        content.whole = true;
-        break;
-      } else kind = word;
-      continue;
-    }
-    if (code === 2 && expectSectionName) {
-      section = raw.trim();
-      expectSectionName = false;
-      continue;
-    }
-    if (section === 'HEADER') {
-      if (code === 9) variable = raw.trim();
-      else if (variable === '$ACADVER') content.version = raw.trim();
-      else if (variable === '$INSUNITS') {
-        const units = plainNumber(raw);
-        if (Number.isNaN(units)) problem(line, `$INSUNITS is “${raw.slice(0, 30)}”, not a number`);
-        else content.units = units;
-      }
-      continue;
-    }
-    if (section !== 'ENTITIES') continue;
-    if (kind === 'LWPOLYLINE') {
-      const vertex = vertices.at(-1);
-      if (code === 10) vertices.push({ x: numberOf(code, raw), y: NaN, bulge: 0 });
-      else if (code === 20 && vertex) vertex.y = numberOf(code, raw);
-      else if (code === 42 && vertex) vertex.bulge = numberOf(code, raw);
-    }
-    fields.set(code, raw);
+      const insert = insertOf(of);
+      this.owner = insert ?? 'passed';
+      if (insert) this.into!.insert(insert);
+    } else ENTITY[kind](of, this.into!);
   }
-  if (!content.whole) {
-    closeOpen('before the file ends');
-    problem(line, 'the file has no end mark: it may be cut short');
+
+  /** Counts an entity, and whether nothing more comes of it: it is on a sheet, of a kind that is not read, or of a block's wording. */
+  private passedOver(of: EntityFields): boolean {
+    const { facts } = this;
+    const { kind, layer } = of;
+    const known = kind === 'POLYLINE' || Object.hasOwn(ENTITY, kind);
+    if (this.section === 'BLOCKS') return !this.into || !known;
+    if (of.value(67) === 1) {
+      facts.onPaper++;
+      return true;
+    }
+    facts.kinds[kind] = (facts.kinds[kind] ?? 0) + 1;
+    facts.layers[layer] = (facts.layers[layer] ?? 0) + 1;
+    if (!known) this.notRead(kind, layer);
+    return !known;
   }
-  return content;
+
+  private notRead(kind: string, layer: string): void {
+    const { unread, unreadOn } = this.facts;
+    unread[kind] = (unread[kind] ?? 0) + 1;
+    const on = unreadOn.get(layer) ?? new Map<string, number>();
+    unreadOn.set(layer, on.set(kind, (on.get(kind) ?? 0) + 1));
+  }
+}
+
+function openPolyline(of: EntityFields): OpenPolyline {
+  const [m, n, smoothM, smoothN, smoothed] = [71, 72, 73, 74, 75].map((code) => of.value(code));
+  const size = { m, n, smoothM, smoothN, smoothed: smoothed !== 0 };
+  const head = { layer: of.layer, flags: of.value(70), elevation: of.value(30), plane: of.plane(), size };
+  return new OpenPolyline({ ...head, spoilt: of.spoilt }, of.record.line);
+}
+
+/** A place of a polyline, or a face of a mesh, which stands nowhere. */
+function vertex(of: EntityFields, open: OpenPolyline): void {
+  const flags = of.value(70);
+  const [x, y] = isFaceRecord(flags) ? [0, 0] : [of.place(10), of.place(20)];
+  const z = of.record.has(30) ? of.value(30) : null;
+  const face = [71, 72, 73, 74].map((code) => of.value(code));
+  open.add({ x, y, z, bulge: of.value(42), flags, face, line: of.record.line });
+  open.spoilt ||= of.spoilt;
+}
+
+/** All that a drawing holds, from its bytes or its text. */
+export function readDxf(file: Uint8Array | string): DxfContent {
+  const all = new Gathered();
+  const reader = new DxfReader(all);
+  feedWhole(reader, typeof file === 'string' ? new TextEncoder().encode(file) : file);
+  const { points, polylines, curves, faces, texts, inserts, hatches } = all;
+  return { ...reader.facts, points, polylines, curves, faces, texts, inserts, hatches };
+}
+
+/** Gives a reader a file whose bytes are all there, however it is written. */
+export function feedWhole(reader: DxfReader, bytes: Uint8Array): void {
+  if (isBinaryDxf(bytes)) asciiOfBinary(bytes, (piece, last) => reader.feed(piece, last));
+  else reader.feed(isPlainFile(bytes) ? bytes : asPlainRows(bytes), true);
+}
+
+/** Whether rows end in line feeds and letters are of one byte, as nearly all have them: those are read as they come. */
+export function isPlainFile(head: Uint8Array): boolean {
+  const some = head.subarray(0, 4096);
+  return !some.includes(0) && (some.includes(10) || !some.includes(13));
+}
+
+function asPlainRows(bytes: Uint8Array): Uint8Array {
+  const decoded = decodeText(bytes);
+  return decoded.ok ? new TextEncoder().encode(decoded.text) : bytes;
 }

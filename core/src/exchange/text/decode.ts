@@ -93,8 +93,12 @@ function declaredCodePage(sample: Uint8Array): Encoding | null {
   let head = '';
   for (let i = 0; i < Math.min(sample.length, 16384); i++) head += String.fromCharCode(sample[i]);
   const name = /\$DWGCODEPAGE[ \t]*\r?\n[ \t]*3[ \t]*\r?\n[ \t]*(\w{1,20})/i.exec(head)?.[1].toUpperCase() ?? '';
-  return Object.hasOwn(CODE_PAGES, name) ? CODE_PAGES[name as keyof typeof CODE_PAGES] : null;
+  return codePage(name);
 }
+
+/** A code page by the name that a drawing declares; null of one that is not known. */
+export const codePage = (name: string): Encoding | null =>
+  Object.hasOwn(CODE_PAGES, name) ? CODE_PAGES[name as keyof typeof CODE_PAGES] : null;
 
 /**
  * What stands at 0x80 … 0x9F in Windows-1252 (WHATWG encoding standard, index windows-1252). Engines with few code pages
@@ -102,7 +106,7 @@ function declaredCodePage(sample: Uint8Array): Encoding | null {
  */
 const BETWEEN = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
 
-const textOf = (encoding: Encoding, bytes: Uint8Array): string => {
+export const textOf = (encoding: Encoding, bytes: Uint8Array): string => {
   const text = new TextDecoder(encoding).decode(bytes);
   return encoding === 'windows-1252' ? text.replace(/[\x80-\x9f]/g, (c) => BETWEEN[c.charCodeAt(0) - 0x80]) : text;
 };

@@ -1,0 +1,113 @@
+import { closeSync, openSync, readSync } from 'node:fs';
+import { basename } from 'node:path';
+import { DxfReader, DxfTally, decodeText, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
+import { METRES_IN_FILE } from '#core/measure';
+import { boundedBytes, unitIn, type TextOptions } from '../load.ts';
+import { cannotOpen, CannotDo } from '../problems.ts';
+import type { Outcome } from '../verb.ts';
+
+const PIECE = 1 << 20;
+const HEAD = 8192;
+const MOST_ROWS = 60;
+
+/** Whether a file is a drawing: by its beginning, or by its name where it begins otherwise. */
+export function isDrawing(file: string): boolean {
+  const head = pieces(file, HEAD).next().value ?? new Uint8Array(0);
+  return isDxf(head) || formatOfEnding(basename(file)).name === 'dxf';
+}
+
+/** A drawing as a table of layers and kinds. It is looked at as it is read, piece by piece: nothing is kept but what is counted. */
+export function inspectDrawing(path: string, options: TextOptions): Outcome {
+  const file = basename(path);
+  const tally = new DxfTally();
+  const reader = new DxfReader(tally);
+  feedFile(reader, path);
+  const { version, kinds, layers, onPaper, problems, units, blocks } = reader.facts;
+  if (Object.keys(kinds).length + onPaper === 0) {
+    const [why] = problems;
+    throw new CannotDo(`${file} holds nothing that can be read${why ? `: line ${why.line}: ${why.what}` : ''}.`);
+  }
+  const unit = unitIn(options.unit) ?? drawingUnit(units);
+  const { rows, extent } = inMetres(tally.table(reader.facts), METRES_IN_FILE[unit ?? 'm']);
+  const external = [...blocks.values()].flatMap(({ name, external: of }) => (of === null ? [] : [{ where: `block ${name}`, why: `it is kept in another file, ${of}` }])); // prettier-ignore
+  const notRead = [...problems.map((p) => ({ where: `line ${p.line}`, why: p.what })), ...external];
+  const put = [...tally.puts].map(([name, count]) => ({ name, count }));
+  const basis = { unit, system: null, known: null, geoid: null, degrees: false, insideArea: null };
+  return {
+    json: { file, kind: 'dxf', unit, version, inPaperSpace: onPaper, counts: kinds, layers, extent, rows, blocks: put, notRead, basis }, // prettier-ignore
+    text: [
+      `${file}: dxf ${version}, unit ${unit ?? 'not stated'}`,
+      ...rowsAsText(rows, MOST_ROWS),
+      ...(put.length ? [`  blocks: ${put.slice(0, 20).map(({ name, count }) => `${name} × ${count}`).join(', ')}${put.length > 20 ? ' …' : ''}`] : []), // prettier-ignore
+      ...(onPaper ? [`  ${onPaper} in paper space, on sheets: no part of the site`] : []),
+      `  ${extent ? `E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m` : 'no extent'}`, // prettier-ignore
+      `  basis claimed: ${unit ? `unit ${unit}` : 'no unit'}, no system, no geoid`,
+      ...notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
+    ].join('\n'),
+  };
+}
+
+function inMetres({ rows, box }: ReturnType<DxfTally['table']>, factor: number) {
+  const scaled = (list: Box): Box => list.map((v) => v * factor) as Box;
+  const metres = (v: number | null): number | null => (v === null ? null : v * factor);
+  return {
+    rows: rows.map((r) => ({
+      ...r,
+      box: r.box && scaled(r.box),
+      lowest: metres(r.lowest),
+      highest: metres(r.highest),
+    })),
+    extent: box && scaled(box),
+  };
+}
+
+/** Plain files are read as they come; what has to be turned into something else first, whole. */
+function feedFile(reader: DxfReader, file: string): void {
+  let first = true;
+  for (const piece of pieces(file, PIECE)) {
+    if (first && !isPlainFile(piece)) return feedWhole(reader, wholeDrawing(file));
+    first = false;
+    if (!reader.feed(piece)) return;
+  }
+  reader.feed(new Uint8Array(0), true);
+}
+
+/** The bytes of a drawing that is no plain text; what is no drawing at all is refused with what to ask for. */
+function wholeDrawing(file: string): Uint8Array {
+  const bytes = boundedBytes(file);
+  const decoded = isDxf(bytes) ? null : decodeText(bytes);
+  if (decoded && !decoded.ok) throw new CannotDo(`${basename(file)}: ${decoded.reason}`);
+  return bytes;
+}
+
+/** A file in pieces, each of its own: who takes one may keep it. */
+function* pieces(file: string, size: number): Generator<Uint8Array, void> {
+  let open: number | null = null;
+  try {
+    open = openSync(file, 'r');
+    for (;;) {
+      const piece = new Uint8Array(size);
+      const n = readSync(open, piece, 0, size, null);
+      if (n === 0) return;
+      yield piece.subarray(0, n);
+    }
+  } catch (error) {
+    throw error instanceof CannotDo ? error : cannotOpen(file, error);
+  } finally {
+    if (open !== null) closeSync(open);
+  }
+}
+
+/** A table of layers and kinds, as lines of text. */
+function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
+  const said = rows.slice(0, most).map((r) => [
+    r.layer,
+    r.kind,
+    String(r.count),
+    r.lowest === null ? (r.read ? 'no elevation' : 'not read') : `${r.lowest.toFixed(3)} … ${r.highest!.toFixed(3)} m`,
+    [r.flat && r.lowest !== null ? `${r.flat} without elevation` : '', r.far ? `${r.far} far away` : '', r.hidden ? 'layer hidden' : ''].filter(Boolean).join(', '), // prettier-ignore
+  ]);
+  const wide = [0, 1, 2, 3].map((k) => Math.max(0, ...said.map((row) => row[k].length)));
+  const lines = said.map((row) => `  ${row.map((cell, k) => (k === 2 ? cell.padStart(wide[k]) : k < 4 ? cell.padEnd(wide[k]) : cell)).join('  ').trimEnd()}`); // prettier-ignore
+  return rows.length > most ? [...lines, `  … and ${rows.length - most} more layers and kinds`] : lines;
+}

@@ -1,0 +1,62 @@
+import { planeOf, type Plane } from './plane.ts';
+import type { DxfRecord } from './records.ts';
+
+/** One entity's groups, with what is wrong with them said once. */
+export class EntityFields {
+  /** Whether something of it can not be read: it is left out. */
+  spoilt = false;
+
+  constructor(
+    readonly record: DxfRecord,
+    readonly kind: string,
+    readonly layer: string,
+    private readonly problem: (line: number, what: string) => void,
+  ) {}
+
+  spoil(what: string): number {
+    if (!this.spoilt) this.problem(this.record.line, `${what}; the ${this.kind} is left out`);
+    this.spoilt = true;
+    return NaN;
+  }
+
+  /** What its reader should know of it though it is read. */
+  note(what: string): void {
+    this.problem(this.record.line, what);
+  }
+
+  /** Number of a group that may be absent: it is 0 then, or what stands for it. */
+  value(code: number, absent = 0): number {
+    const i = this.record.indexOf(code);
+    return i < 0 ? absent : this.at(i);
+  }
+
+  /** Number of the group in some place of the record. */
+  at(i: number): number {
+    const n = this.record.numberAt(i);
+    if (!Number.isNaN(n)) return n;
+    const said = this.record.textAt(i).trim().slice(0, 30);
+    return this.spoil(`group ${this.record.codes[i]} of ${this.kind} is “${said}”, not a number`);
+  }
+
+  /** In plan nothing is absent: a place has both. */
+  place(code: number): number {
+    const i = this.record.indexOf(code);
+    return i < 0 ? this.spoil(`${this.kind} has no group ${code}, a coordinate`) : this.at(i);
+  }
+
+  /** A place in space, its elevation 0 where none is said. */
+  places(code: number): [number, number, number] {
+    return [this.place(code), this.place(code + 10), this.value(code + 20)];
+  }
+
+  /** The plane that it lies in; null for the ground's own. */
+  plane(): Plane | null {
+    const { record } = this;
+    return record.has(210) || record.has(220) || record.has(230) ? planeOf(...this.normal()) : null;
+  }
+
+  normal(): [number, number, number] {
+    const said = [210, 220, 230].some((c) => this.record.has(c));
+    return said ? [this.value(210), this.value(220), this.value(230)] : [0, 0, 1];
+  }
+}
