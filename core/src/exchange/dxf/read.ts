@@ -23,6 +23,8 @@ import { encodingOf, lettersOf } from './written.ts';
 export type DxfFacts = Omit<DxfContent, keyof Gathered>;
 
 const MOST_PROBLEMS = 200;
+/** Bytes that are looked through at once. */
+const PIECE = 1 << 20;
 const MOST_BLOCKS = 100_000;
 
 /** By its beginning: comments, then a section; or the mark of a binary drawing. Letters of two bytes have empty ones between. */
@@ -267,7 +269,12 @@ export function readDxf(file: Uint8Array | string): DxfContent {
 /** Gives a reader a file whose bytes are all there, however it is written. */
 export function feedWhole(reader: DxfReader, bytes: Uint8Array): void {
   if (isBinaryDxf(bytes)) asciiOfBinary(bytes, (piece, last) => reader.feed(piece, last));
-  else reader.feed(isPlainFile(bytes) ? bytes : asPlainRows(bytes), true);
+  else feedPieces(reader, isPlainFile(bytes) ? bytes : asPlainRows(bytes));
+}
+
+function feedPieces(reader: DxfReader, bytes: Uint8Array): void {
+  for (let at = 0; at < bytes.length; at += PIECE) if (!reader.feed(bytes.subarray(at, at + PIECE))) return;
+  reader.feed(bytes.subarray(0, 0), true);
 }
 
 /** Whether rows end in line feeds and letters are of one byte, as nearly all have them: those are read as they come. */

@@ -15,6 +15,8 @@ const TEN = Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 /** Digits that a double has exactly, whatever they are. */
 const MOST_DIGITS = 15;
 
+/** Behind all bytes, so that no search for the end of a line goes beyond them. */
+const END = new Uint8Array([NEW_LINE]);
 const NO_BYTES: Uint8Array = new Uint8Array(0);
 
 /** A record: its groups in their order, and each by its code, of several the last. Lent until the next one comes. */
@@ -136,23 +138,22 @@ function plainText(bytes: Uint8Array): string {
 
 /** A number as a file writes it; NaN of anything else. One of few digits is made of whole numbers, to the last bit. */
 export function numberIn(bytes: Uint8Array, from: number, to: number): number {
-  while (from < to && bytes[from] <= BLANK) from++;
-  while (from < to && bytes[to - 1] <= BLANK) to--;
   let i = from;
+  while (i < to && bytes[i] <= BLANK) i++;
   const minus = bytes[i] === 45;
   if (minus) i++;
-  let digits = 0;
+  const first = i;
   let whole = 0;
-  let behind = -1;
+  let point = -1;
   for (; i < to; i++) {
-    const c = bytes[i] - 48;
-    if (c >= 0 && c <= 9) {
-      whole = whole * 10 + c;
-      digits++;
-      if (behind >= 0) behind++;
-    } else if (bytes[i] === 46 && behind < 0) behind = 0;
+    const c = bytes[i];
+    if (c >= 48 && c <= 57) whole = whole * 10 + c - 48;
+    else if (c === 46 && point < 0) point = i;
     else break;
   }
+  const digits = i - first - (point < 0 ? 0 : 1);
+  const behind = point < 0 ? 0 : i - point - 1;
+  while (i < to && bytes[i] <= BLANK) i++;
   if (i < to || digits === 0 || digits > MOST_DIGITS) return plainNumber(plainText(bytes.subarray(from, to)));
   const value = behind > 0 ? whole / TEN[behind] : whole;
   return minus ? -value : value;
@@ -179,21 +180,21 @@ export class DxfRecords {
     this.waitingSize += bytes.length;
     // A record that is longer than what has come is not looked through again for each piece of it.
     if (!last && this.waitingSize < this.rest.length) return true;
-    const all = this.rest.length || this.waiting.length > 1 ? joined([this.rest, ...this.waiting]) : bytes;
+    const all = joined([this.rest, ...this.waiting, END]);
     this.waiting = [];
     this.waitingSize = 0;
     const from = this.begun ? 0 : headEnd(all);
     this.begun = true;
     const kept = this.cut(all, from, last);
     if (kept < 0) return false;
-    this.rest = all.subarray(kept);
+    this.rest = all.subarray(kept, all.length - 1);
     return true;
   }
 
-  /** Where the record begins that is not whole yet; -1 where reading is over. */
+  /** Where the record begins that is not whole yet; -1 where reading is over. Behind the bytes stands the end of a line. */
   private cut(bytes: Uint8Array, from: number, last: boolean): number {
     const { record } = this;
-    const size = bytes.length;
+    const size = bytes.length - 1;
     let pos = from;
     let start = from;
     let lineOfStart = this.line;
@@ -229,8 +230,8 @@ export class DxfRecords {
       }
       // Its value.
       const begin = i + 1;
-      let end = begin;
-      while (end < size && bytes[end] !== NEW_LINE) end++;
+      let end = Math.min(begin, size);
+      while (bytes[end] !== NEW_LINE) end++;
       if (end === size && (!last || begin >= size)) {
         if (!last) break;
         if (open && !this.each(record)) return -1;

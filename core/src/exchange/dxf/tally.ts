@@ -1,3 +1,4 @@
+import { nthSmallest } from '#core/kernel';
 import type { DxfCurve, DxfFace, DxfHatch, DxfInsert, DxfPoint, DxfPolyline, DxfSink, DxfText } from './content.ts';
 import type { DxfFacts } from './read.ts';
 
@@ -179,8 +180,7 @@ function farFrom(lists: readonly Places[]): (x: number, y: number) => boolean {
     const all = new Float64Array(total);
     let at = 0;
     for (const { xy, count } of lists) for (let i = 0; i < count; i++) all[at++] = xy[2 * i + k];
-    all.sort();
-    const part = (share: number): number => all[Math.floor(share * (total - 1))];
+    const part = (share: number): number => nthSmallest(all, Math.floor(share * (total - 1)));
     return { middle: part(0.5), reach: part(1 - TAIL) - part(TAIL) };
   };
   const [x, y] = [along(0), along(1)];
