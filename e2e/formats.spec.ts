@@ -28,6 +28,37 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await expect(page.getByLabel('ledger: Lines')).toContainText('KT1');
 });
 
+test('a designer’s drawing is looked into, ticked, and taken in parts', async ({ page }) => {
+  await beginProject(page, 'From the designer');
+  const tables = [0, 'SECTION', 2, 'TABLES', 0, 'TABLE', 2, 'LAYER', 0, 'LAYER', 2, 'OLD', 70, 1, 62, 7, 0, 'ENDTAB', 0, 'ENDSEC']; // prettier-ignore
+  const blocks = [0, 'SECTION', 2, 'BLOCKS', 0, 'BLOCK', 2, 'TREE', 70, 0, 10, 0, 20, 0, 0, 'CIRCLE', 8, 0, 10, 0, 20, 0, 40, 2, 0, 'ENDBLK', 0, 'ENDSEC']; // prettier-ignore
+  const kerb = (n: number, layer = 'KERB') => [0, 'LINE', 8, layer, 10, 1000, 20, 2000 + n, 30, 5, 11, 1010, 21, 2010 + n, 31, 5.5]; // prettier-ignore
+  const tree = (x: number) => [0, 'INSERT', 8, 'GARDEN', 2, 'TREE', 10, x, 20, 2020];
+  const drawing = dxf([...kerb(0), ...kerb(4), ...kerb(8, 'OLD'), ...tree(1001), ...tree(1009), 0, 'LEADER', 8, 'NOTES', 10, 0, 20, 0]).replace('0\nSECTION\n2\nENTITIES', `${[...tables, ...blocks].join('\n')}\n0\nSECTION\n2\nENTITIES`); // prettier-ignore
+  await drop(page, 'design.dxf', drawing);
+  const intake = page.getByLabel('intake');
+  const rows = intake.getByRole('table', { name: 'layers of the drawing by kind' }).getByRole('row');
+  // Nothing of a layer that its maker does not see; what is not read cannot be ticked.
+  await expect(rows.filter({ hasText: 'OLD' })).toContainText('layer hidden');
+  await expect(intake.getByRole('checkbox', { name: 'OLD' })).not.toBeChecked();
+  await expect(rows.filter({ hasText: 'NOTES' })).toContainText('is not read');
+  await expect(intake.getByRole('checkbox', { name: 'NOTES' })).toHaveCount(0);
+  await takeIn(page, 'Import 2 lines', 1);
+  // The trees of the same drawing, where they are put.
+  await drop(page, 'design.dxf', drawing);
+  await expect(intake).toContainText('comes beside what was taken of it');
+  await intake.getByRole('button', { name: 'Tick none' }).click();
+  await expect(intake.getByRole('alert')).toContainText('Tick what is wanted');
+  await intake.getByRole('checkbox', { name: 'GARDEN' }).check();
+  await takeIn(page, /Import 2 points/, 2);
+  await go(page, 'book');
+  await expect(page.getByLabel('ledger: Book')).toContainText('TREE');
+  // And what their block draws: circles.
+  await drop(page, 'design.dxf', drawing);
+  await intake.getByRole('checkbox', { name: 'with what its 2 blocks draw' }).check();
+  await expect(rows.filter({ hasText: 'circles' })).toContainText('GARDEN');
+});
+
 test('a ready-made surface of LandXML is imported as received, and is there to be compared', async ({ page }) => {
   await beginProject(page, 'A design came');
   const vertices = [[0, 0, 10], [0, 20, 10], [6, 22, 12], [6, 2, 12]].map((v, i) => `<P id="${i + 1}">${v.join(' ')}</P>`); // prettier-ignore

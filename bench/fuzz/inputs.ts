@@ -1,6 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { strToU8, zipSync } from 'fflate';
+import { binaryDrawing, DRAWING } from './drawings.ts';
 import { seeded } from '../../demo/src/random.ts';
 
 // Damaged files, each by its number alone: a good file, cut, doubled, mixed with another, its digits and signs changed.
@@ -35,6 +36,8 @@ const gtx = (): Uint8Array => {
 /** Good files of every kind, none larger than some ten thousand bytes. */
 export const CORPUS: readonly Uint8Array[] = [
   ...SMALL.map((s) => text.encode(s)),
+  text.encode(DRAWING),
+  binaryDrawing(),
   sheet,
   gtx(),
   ...['ostrel-landing', 'kessa-bank', 'tarn-hollow'].flatMap((folder) => {

@@ -2,7 +2,7 @@ import { readGtx, readNtv2, statedSizesProblem } from '#core/basis';
 import { guessBookLayout, readBookText } from '#core/book';
 import { newDocument, plainIntake } from '#core/project';
 import { readByPlan, readingPlan } from '#core/sources';
-import { bookFormOf, decodeText, guessLayout, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlSurvey, readPoints, readSpreadsheet, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
+import { bookFormOf, decodeText, guessLayout, linesIn, partOfDrawing, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlSurvey, readPoints, readSpreadsheet, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
 
 const context = {
   fileName: 'f',
@@ -32,6 +32,8 @@ export async function readByAll(bytes: Uint8Array): Promise<void> {
   readBookFile(text, guessed);
   bookFormOf(text);
   readDxf(text);
+  const drawing = { kind: 'dxf' as const, content: readDxf(bytes), unit: null };
+  linesIn(partOfDrawing(drawing, { blocks: true }).file);
   readLandXml(text);
   readLandXmlSurvey(text);
   readGeoJson(text);

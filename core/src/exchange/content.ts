@@ -7,7 +7,13 @@ import { unitOfLandXml } from './landxml/surface.ts';
 
 /** What a file of drawn or named things holds, in its own unit; null where it does not say which. */
 export type FileContent =
-  | { kind: 'dxf'; content: DxfContent; unit: FileUnit | null }
+  | {
+      kind: 'dxf';
+      content: DxfContent;
+      unit: FileUnit | null;
+      /** Points that are made of other things: symbols, elevations that are texts. */
+      named?: NamedPlace[];
+    }
   | { kind: 'landxml'; content: LandXmlRead; unit: FileUnit | null }
   | { kind: 'geojson'; content: GeoJsonContent; unit: FileUnit | null };
 
@@ -39,7 +45,7 @@ export interface NamedPlace {
 
 /** Points of a file, in its own unit: of a drawing with their layers, of the others with what they say. */
 export function pointsIn(file: FileContent): NamedPlace[] {
-  if (file.kind === 'dxf') return file.content.points.map((p) => ({ ...p, number: '', description: p.layer }));
+  if (file.kind === 'dxf') return [...file.content.points.map((p) => ({ ...p, number: '', description: p.layer })), ...(file.named ?? [])]; // prettier-ignore
   if (file.kind === 'landxml') return file.content.points.map((p) => ({ ...p, number: p.name, description: p.code }));
   return file.content.points.map(({ x, y, z, properties: said }) => ({ x, y, z, number: text(said.number), description: text(said.description) })); // prettier-ignore
 }

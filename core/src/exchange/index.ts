@@ -25,6 +25,7 @@ export * from './landxml/survey-write.ts';
 export * from './geojson/geojson.ts';
 export * from './content.ts';
 export { asPolyline, DRAWN_WORDS, drawnElevation, linesIn } from './drawn-lines.ts';
+export { isTakenUnasked, partOfDrawing, type DrawingTable, type LayerAndKind } from './drawing-part.ts';
 export * from './format.ts';
 export * from './tabular.ts';
 export * from './tabular-file.ts';

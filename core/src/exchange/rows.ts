@@ -1,6 +1,7 @@
 import { besidesPoints, notReadOf, pointsIn, type FileContent } from './content.ts';
 import { linesIn, rowsOfLines } from './drawn-lines.ts';
 import { NOTHING_LOST, type FileClaims, type FilePart, type TabularFile } from './tabular-file.ts';
+import { partOfDrawing } from './drawing-part.ts';
 import { tinsIn, type ReceivedTin } from './tins.ts';
 
 const CALLED = { dxf: 'DXF', landxml: 'LandXML', geojson: 'GeoJSON' };
@@ -15,7 +16,9 @@ const NO_POINTS = {
  * between; or the vertices of a ready-made surface, the one that is named or the first of a file without points; or those of
  * its lines, where they are asked for or there is nothing else.
  */
-export function rowsOfContent(file: FileContent, encoding: string, part: FilePart = {}): TabularFile {
+export function rowsOfContent(all: FileContent, encoding: string, part: FilePart = {}): TabularFile {
+  const drawing = all.kind === 'dxf' ? partOfDrawing(all, part) : undefined;
+  const file = drawing?.file ?? all;
   const { notRead, count, whole } = notReadOf(file);
   const points = pointsIn(file);
   const name = CALLED[file.kind];
@@ -23,7 +26,8 @@ export function rowsOfContent(file: FileContent, encoding: string, part: FilePar
   if (!whole && notRead.length)
     return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
   const besides = besidesPoints(file);
-  const tins = tinsIn(file);
+  // Every layer's faces are on offer, whatever else is taken.
+  const tins = tinsIn(all);
   const drawn = linesIn(file);
   const { surface } = part;
   const tin =
@@ -34,12 +38,21 @@ export function rowsOfContent(file: FileContent, encoding: string, part: FilePar
   const surfaces = tins.map((t) => ({ name: t.name, vertices: t.x.length, triangles: t.faces.length / 3 }));
   const hasPoints = points.length > 0;
   const lines = { count: drawn.length, taken: false };
-  const taken = { encoding, kind: file.kind, claims: claimsOf(file), lost: NOTHING_LOST, hasPoints, surfaces } as const;
+  const taken = {
+    encoding,
+    kind: file.kind,
+    claims: claimsOf(file),
+    lost: NOTHING_LOST,
+    hasPoints,
+    surfaces,
+    drawing: drawing?.table,
+  } as const;
   if (part.lines && drawn.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };
   if (drawn.length && (part.lines || (!tin && !hasPoints)))
     return { ok: true, ...taken, text: [headingOf(file), ...rowsOfLines(drawn)].join('\n'), lines: { ...lines, taken: true } }; // prettier-ignore
   if (tin) return { ok: true, ...taken, text: verticesOf(file, tin), lines, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
   if (points.length === 0) {
+    if (part.taken) return { ok: false, reason: `${name}: what is ticked of it holds no points and no lines. Tick what is wanted.` }; // prettier-ignore
     if (notRead.length) return { ok: false, reason: `${at(notRead[0])}.` };
     return { ok: false, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
   }
@@ -54,6 +67,7 @@ export function rowsOfContent(file: FileContent, encoding: string, part: FilePar
     besides,
     lines,
     surfaces,
+    drawing: drawing?.table,
     lost: { list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })), count },
   };
 }

@@ -1,4 +1,5 @@
 import type { FileUnit } from '#core/measure';
+import type { DrawingTable } from './drawing-part.ts';
 import type { RefusedRow } from './text/read.ts';
 
 /** What a file says of its own numbers, as far as it says anything. */
@@ -27,6 +28,8 @@ export type TabularFile =
       surfaces?: SurfaceInFile[];
       /** Where the rows are the vertices of one of them: its name, and its faces, three vertices each, counted from the first row under the heading. */
       surface?: { name: string; faces: Uint32Array };
+      /** What a drawing holds, layer by layer and kind by kind. */
+      drawing?: DrawingTable;
     }
   | { ok: false; reason: string };
 
@@ -35,6 +38,10 @@ export interface FilePart {
   sheet?: string;
   surface?: string;
   lines?: boolean;
+  /** Of a drawing: entities of these kinds on these layers; absent: all that are points, lines or faces. */
+  taken?: readonly { layer: string; kind: string }[];
+  /** Of a drawing: with what its blocks draw where they are put. */
+  blocks?: boolean;
 }
 
 export interface SurfaceInFile {

@@ -15,9 +15,9 @@ const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
  * under a heading row. What
  * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
  */
-export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePart = {}): TabularFile {
+export function rowsOfFile(bytes: Uint8Array, part: FilePart = {}): TabularFile {
   if (isSpreadsheet(bytes)) {
-    const read = readSpreadsheet(bytes, sheet);
+    const read = readSpreadsheet(bytes, part.sheet);
     if (!read.ok) return read;
     const { text, sheet: name, sheets: all } = read;
     return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING_LOST, sheet: { name, all } }; // prettier-ignore
@@ -25,11 +25,11 @@ export function rowsOfFile(bytes: Uint8Array, { sheet, surface, lines }: FilePar
   const instead = insteadOf(bytes);
   if (instead) return { ok: false, reason: instead };
   const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
-  if (ofBytes) return rowsOfContent(ofBytes, encodingOf(ofBytes), { surface, lines });
+  if (ofBytes) return rowsOfContent(ofBytes, encodingOf(ofBytes), part);
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
-  if (content) return rowsOfContent(content, decoded.encoding, { surface, lines });
+  if (content) return rowsOfContent(content, decoded.encoding, part);
   return {
     ok: true,
     kind: 'text',

@@ -144,16 +144,19 @@ export const Tick = ({
   label,
   on,
   disabled,
+  cut,
   set,
 }: {
   label: string;
   on: boolean;
   disabled?: boolean;
+  /** A long name is cut, with the whole of it in reach. */
+  cut?: boolean;
   set: (on: boolean) => void;
 }) => (
   <TickLabel>
     <input type="checkbox" checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
-    {label}
+    {cut ? <Cut maxWidth="200px">{label}</Cut> : label}
   </TickLabel>
 );
 const TickLabel = chakra('label', {

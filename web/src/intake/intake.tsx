@@ -1,4 +1,5 @@
 import { DRAWN_WORDS, type FilePart } from '#core/exchange';
+import { DrawingTablePick, tickedFirst } from './drawing-table.tsx';
 import { PartPick } from './part-pick.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
@@ -32,6 +33,12 @@ interface IntakeProps {
   onVisitors: (visitors: Visitors | null) => void;
   onClose: () => void;
 }
+
+/** What is ticked of a drawing stays, whatever it is imported as. */
+const drawn = ({ taken, blocks }: FilePart): FilePart => ({
+  ...(taken ? { taken } : {}),
+  ...(blocks ? { blocks } : {}),
+});
 
 const LARGEST = 256 * 1024 * 1024;
 
@@ -95,7 +102,14 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         filePart,
       );
       if (!here) return;
-      if (!answer.ok) return setProblem(`${file.name}: ${answer.reason}`);
+      if (!answer.ok) {
+        // What was listed of it stays, to tick otherwise.
+        setTried(null);
+        return setProblem(`${file.name}: ${answer.reason}`);
+      }
+      const ticked = answer.drawing && !filePart.taken ? tickedFirst(answer.drawing) : null;
+      if (ticked) return setFilePart({ ...filePart, taken: ticked });
+      setProblem(null);
       const saved = await api.layouts().catch(() => []);
       if (!here) return;
       setLayouts(saved);
@@ -284,7 +298,10 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             borderRadius="4px"
           >
             These bytes are in the project already, as <b>{same.fileName}</b>
-            {same.on ? '' : ', which is switched off'}. Importing them again gives every point twice.
+            {same.on ? '' : ', which is switched off'}.{' '}
+            {opened?.drawing
+              ? 'What is ticked now comes beside what was taken of it.'
+              : 'Importing them again gives every point twice.'}
           </Box>
         ) : null}
         {opened?.sheet && opened.sheet.all.length > 1 ? (
@@ -305,7 +322,10 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Flex>
         ) : null}
         {opened && (opened.surfaces.length || opened.lines.count) ? (
-          <PartPick opened={opened} onChange={setFilePart} />
+          <PartPick opened={opened} onChange={(of) => setFilePart({ ...drawn(filePart), ...of })} />
+        ) : null}
+        {opened?.drawing && opened.surface === null ? (
+          <DrawingTablePick opened={{ ...opened, drawing: opened.drawing }} part={filePart} onChange={setFilePart} />
         ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">

@@ -49,9 +49,19 @@ export function KeptLayout({
 }
 
 /** A saved layout for the part of a file that is open. */
-export function keptFor({ surface: _, lines: __, ...kept }: TextLayout, { guess, surface, lines }: Opened): TextLayout {
+export function keptFor(
+  { surface: _, lines: __, taken: ___, blocks: ____, ...kept }: TextLayout,
+  { guess, surface, lines }: Opened,
+): TextLayout {
   const part = { ...(surface === null ? {} : { surface }), ...(lines.taken ? { lines: true } : {}) };
-  return { ...kept, skipRows: guess.layout.skipRows, ...part };
+  const { taken, blocks } = guess.layout;
+  return {
+    ...kept,
+    skipRows: guess.layout.skipRows,
+    ...part,
+    ...(taken ? { taken } : {}),
+    ...(blocks ? { blocks } : {}),
+  };
 }
 
 /** How the rows are separated, and the layout that was kept for such files. */
@@ -189,7 +199,16 @@ export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps
           </option>
         ))}
       </Pick>
-      <Box color="slate" fontSize="11px" fontWeight="400" lineHeight="14px" mt="3px" maxWidth="150px" minHeight="28px">
+      <Box
+        color="slate"
+        fontSize="11px"
+        fontWeight="400"
+        lineHeight="14px"
+        mt="3px"
+        maxWidth="150px"
+        minHeight="28px"
+        whiteSpace="normal"
+      >
         {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
       </Box>
     </>

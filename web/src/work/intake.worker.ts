@@ -6,6 +6,7 @@ import { distance, hashBytes } from '#core/kernel';
 import {
   bookFormOf,
   decodeText,
+  formatOf,
   guessLayout,
   layoutProblem,
   readBookFile,
@@ -14,6 +15,7 @@ import {
   sampleRows,
   withLost,
   splitRow,
+  type DrawingTable,
   type FileClaims,
   type FilePart,
   type FormatName,
@@ -49,6 +51,9 @@ export interface Opened {
   lines: { count: number; taken: boolean };
   /** Whether it has points besides. */
   points: boolean;
+  /** What a drawing holds, and which part of the file this is. */
+  drawing?: DrawingTable;
+  part: FilePart;
   /** What a field book holds. */
   book?: BookFacts;
   /** How its rows could be readings, of a table or of tagged text. */
@@ -137,9 +142,10 @@ const work = {
     context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
     part: FilePart = {},
   ): Opened | { ok: false; reason: string } {
-    const plain = decodeText(bytes);
-    whole = plain.ok ? plain.text : '';
-    if (plain.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
+    // A drawing is read from its bytes: it is no book, whatever its text.
+    const plain = formatOf(bytes, null)?.contentOfBytes ? null : decodeText(bytes);
+    whole = plain?.ok ? plain.text : '';
+    if (plain?.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
     const decoded = rowsOfFile(bytes, part);
     if (!decoded.ok) return { ok: false, reason: decoded.reason };
     text = whole = decoded.text;
@@ -158,10 +164,12 @@ const work = {
       sample: rows,
       surfaces: decoded.surfaces ?? [],
       surface: decoded.surface?.name ?? null,
+      drawing: decoded.drawing,
+      part,
       points: decoded.hasPoints ?? true,
       lines: decoded.lines ?? { count: 0, taken: false },
       readings: isTable(decoded.kind) ? ofPart(guessBookLayout(rows), { sheet: part.sheet }) : undefined,
-      guess: ofPart(guess, { sheet: part.sheet, surface: decoded.surface?.name, ...(decoded.lines?.taken ? { lines: true } : {}) }), // prettier-ignore
+      guess: ofPart(guess, { ...part, surface: decoded.surface?.name, lines: decoded.lines?.taken }),
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
@@ -267,6 +275,7 @@ function openBook(
     surfaces: [],
     surface: null,
     points: true,
+    part: {},
     lines: { count: 0, taken: false },
     claims: { unit: null, system: null, geoid: null },
     rows: content.split(/\r?\n/, 40),
@@ -366,11 +375,14 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
 
 /** A layout that was guessed on a sheet that somebody chose is for that sheet. */
 /** A layout with the part of the file that it is of. */
-function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, lines }: FilePart): T {
+function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, lines, taken, blocks }: FilePart): T {
   const part = {
     ...(sheet === undefined ? {} : { sheet }),
     ...(surface === undefined ? {} : { surface }),
     ...(lines ? { lines } : {}),
+    // Of a surface that is taken as it is, nothing else is.
+    ...(taken && surface === undefined ? { taken } : {}),
+    ...(blocks && surface === undefined ? { blocks } : {}),
   };
   return { ...guess, layout: { ...guess.layout, ...part } };
 }

@@ -157,19 +157,15 @@ function filled(of: EntityFields, sink: DxfSink): void {
 }
 
 const CLOSED = 1;
-/** Places that a SPLINE goes through, where it says no others. */
-const THROUGH = 11;
 
 function spline(of: EntityFields, sink: DxfSink): void {
   const { record } = of;
-  const curve: RationalCurve = { degree: of.value(71, 3), knots: [], control: [], weights: [] };
-  const through: number[] = [];
+  const curve: RationalCurve = { degree: of.value(71, 3), knots: [], control: of.placesInOrder(10), weights: [] };
+  const through = of.placesInOrder(11);
   for (let i = 0; i < record.count; i++) {
     const code = record.codes[i];
     if (code === 40) curve.knots.push(of.at(i));
     else if (code === 41) curve.weights.push(of.at(i));
-    else if (code === 10 || code === 20 || code === 30) curve.control.push(of.at(i));
-    else if (code === THROUGH || code === 21 || code === 31) through.push(of.at(i));
   }
   if (of.spoilt) return;
   if (curve.weights.length === 0) curve.weights = new Array<number>(curve.control.length / 3).fill(1);
@@ -179,7 +175,7 @@ function spline(of: EntityFields, sink: DxfSink): void {
     sink.polyline(straight(of, through, closed));
     return;
   }
-  const fault = curve.control.length % 3 ? 'has a control point of fewer than three numbers' : faultOf(curve);
+  const fault = faultOf(curve);
   if (fault) of.spoil(`a SPLINE ${fault}`);
   else sink.curve({ layer: of.layer, kind: of.kind, curve, closed });
 }

@@ -49,6 +49,28 @@ export class EntityFields {
     return [this.place(code), this.place(code + 10), this.value(code + 20)];
   }
 
+  /** Places of a group that comes again and again, x y z of each: a place begins with its x, and without an elevation it is 0. */
+  placesInOrder(code: number): number[] {
+    const { record } = this;
+    const out: number[] = [];
+    let wants = false;
+    const missing = (): void => {
+      if (wants) this.spoil(`${this.kind} has a place without a group ${code + 10}, a coordinate`);
+    };
+    for (let i = 0; i < record.count; i++) {
+      if (record.codes[i] === code) {
+        missing();
+        out.push(this.at(i), 0, 0);
+        wants = true;
+      } else if (record.codes[i] === code + 10 && wants) {
+        out[out.length - 2] = this.at(i);
+        wants = false;
+      } else if (record.codes[i] === code + 20 && out.length) out[out.length - 1] = this.at(i);
+    }
+    missing();
+    return out;
+  }
+
   /** The plane that it lies in; null for the ground's own. */
   plane(): Plane | null {
     const { record } = this;

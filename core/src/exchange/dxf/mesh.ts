@@ -12,13 +12,12 @@ const ITEM = 90;
  */
 export function readMesh(of: EntityFields, sink: DxfSink): void {
   const { record } = of;
-  const place: number[] = [];
+  const place = of.placesInOrder(10);
   const list: number[] = [];
   let part = 0;
   for (let i = 0; i < record.count; i++) {
     const code = record.codes[i];
     if (code >= VERTICES && code <= EDGES + 1) part = code;
-    else if (part === VERTICES && (code === 10 || code === 20 || code === 30)) place.push(of.at(i));
     else if (part === FACES && code === ITEM) list.push(of.at(i));
   }
   if (of.spoilt) return;
@@ -26,7 +25,7 @@ export function readMesh(of: EntityFields, sink: DxfSink): void {
   for (let i = 0; i < list.length;) {
     const corners = list[i];
     const named = list.slice(i + 1, i + 1 + corners);
-    const lost = !(corners >= 3) || named.length < corners ? corners : named.find((v) => !(3 * v + 2 < place.length) || v < 0); // prettier-ignore
+    const lost = !(corners >= 3) || named.length < corners ? corners : named.find((v) => !Number.isInteger(v) || v < 0 || 3 * v + 2 >= place.length); // prettier-ignore
     if (lost !== undefined) return void of.spoil(`a MESH of ${Math.floor(place.length / 3)} vertices has a face that it does not say whole, by ${lost}`); // prettier-ignore
     faces.push(named);
     i += corners + 1;

@@ -14,11 +14,13 @@ export interface RationalCurve {
 /** Steps into which what stands between two knots is halved at the most. */
 const MOST_HALVINGS = 10;
 const MOST_DEGREE = 24;
+/** Places along one curve at the most, whatever its file says. */
+const MOST_PLACES = 500_000;
 
 /** Why a curve can not be followed; null where it can. */
 export function faultOf({ degree, knots, control, weights }: RationalCurve): string | null {
   const n = control.length / 3;
-  if (!(degree >= 1 && degree <= MOST_DEGREE)) return `is of degree ${degree}`;
+  if (!(Number.isInteger(degree) && degree >= 1 && degree <= MOST_DEGREE)) return `is of degree ${degree}`;
   if (n < degree + 1) return `has ${n} control points, too few for degree ${degree}`;
   if (knots.length !== n + degree + 1) return `has ${knots.length} knots where ${n + degree + 1} belong`;
   if (knots.some((k, i) => i > 0 && k < knots[i - 1])) return 'has knots that fall';
@@ -56,6 +58,8 @@ export function chordsOf(curve: RationalCurve, sagitta: number): number[] {
   const n = control.length / 3;
   const out: number[] = [];
   let end: [number, number, number] | null = null;
+  let halvings = MOST_HALVINGS;
+  while (halvings > 1 && (n - degree) * 2 ** halvings > MOST_PLACES) halvings--;
   for (let span = degree; span < n; span++) {
     const [from, to] = [knots[span], knots[span + 1]];
     if (!(to > from)) continue;
@@ -63,7 +67,7 @@ export function chordsOf(curve: RationalCurve, sagitta: number): number[] {
     const begin = at(from);
     out.push(...begin);
     end = at(to);
-    halve(at, from, begin, to, end, sagitta, MOST_HALVINGS, (p) => out.push(...p));
+    halve(at, from, begin, to, end, sagitta, halvings, (p) => out.push(...p));
   }
   if (end) out.push(...end);
   return out;

@@ -39,6 +39,10 @@ export interface TextLayout {
   surface?: string;
   /** Whether the rows are the vertices of its lines. */
   lines?: boolean;
+  /** What is taken of a drawing; absent: all that are points, lines or faces. */
+  taken?: { layer: string; kind: string }[];
+  /** With what its blocks draw. */
+  blocks?: boolean;
 }
 
 /** Why a layout cannot be used as it stands, or null. */

@@ -22,6 +22,13 @@ export const layoutSchema = z.object({
   surface: z.string().max(200).optional(),
   /** Its points are the vertices of the file's lines. */
   lines: z.boolean().optional(),
+  /** Entities that are taken of a drawing, by layer and kind; all that are points, lines or faces unless said. */
+  taken: z
+    .array(z.object({ layer: z.string().max(255), kind: z.string().max(60) }))
+    .max(2000)
+    .optional(),
+  /** With what the drawing's blocks draw where they are put. */
+  blocks: z.boolean().optional(),
 });
 
 const fieldPlace = z.union([

@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest';
+import { partOfDrawing, readDxf, rowsOfFile, type FilePart } from '#core/exchange';
+
+const rows = (...lines: string[]): string => [...lines.flatMap((l) => l.split(' ')), '0', 'EOF', ''].join('\n');
+const TEXT = rows(
+  '0 SECTION 2 TABLES 0 TABLE 2 LAYER 0 LAYER 2 OLD 70 1 62 7 0 LAYER 2 KERB 70 0 62 1 0 ENDTAB 0 ENDSEC',
+  '0 SECTION 2 BLOCKS 0 BLOCK 2 TREE 70 0 10 0 20 0 0 LINE 8 0 10 -1 20 0 11 1 21 0 0 POINT 8 CENTRE 10 0 20 0 0 ENDBLK 0 ENDSEC',
+  '0 SECTION 2 ENTITIES',
+  '0 LINE 8 KERB 10 0 20 0 30 5 11 10 21 0 31 6',
+  '0 LINE 8 OLD 10 0 20 5 30 5 11 10 21 5 31 6',
+  '0 POINT 8 SHOT 10 3 20 4 30 5',
+  '0 TEXT 8 LEVEL 1 66.25 10 7 20 8',
+  '0 TEXT 8 LEVEL 1 sheet 10 7 20 8',
+  '0 INSERT 8 GARDEN 2 TREE 10 20 20 30 41 2 42 2 43 2',
+  '0 SOLID 8 PAVED 10 0 20 0 11 4 21 0 12 0 22 3 13 4 23 3',
+  '0 DIMENSION 8 SIZES 10 0 20 0',
+  '0 ENDSEC',
+);
+const read = (part: FilePart) => {
+  const got = rowsOfFile(new TextEncoder().encode(TEXT), part);
+  if (!got.ok) throw new Error(got.reason);
+  return {
+    ...got,
+    rows: got.text
+      .split('\n')
+      .slice(1)
+      .map((r) => r.split('\t')),
+  };
+};
+const table = (blocks = false) => partOfDrawing({ kind: 'dxf', content: readDxf(TEXT), unit: 'm' }, { blocks }).table;
+
+describe('a drawing as a table', () => {
+  it('has a row for each layer and kind, with what is not read and what is hidden', () => {
+    const said = table().rows.map((r) => [r.layer, r.kind, r.count, r.read, r.hidden]);
+    expect(said).toEqual([
+      ['GARDEN', 'INSERT', 1, true, false],
+      ['KERB', 'LINE', 1, true, false],
+      ['LEVEL', 'TEXT', 2, true, false],
+      ['OLD', 'LINE', 1, true, true],
+      ['PAVED', 'SOLID', 1, true, false],
+      ['SHOT', 'POINT', 1, true, false],
+      ['SIZES', 'DIMENSION', 1, false, false],
+    ]);
+    expect(table().rows[1]).toMatchObject({ lowest: 5, highest: 6, flat: 0, box: [0, 0, 10, 0] });
+  });
+
+  it('counts what blocks draw as drawn there, where that is wanted', () => {
+    const said = table(true).rows.map((r) => [r.layer, r.kind, r.count]);
+    expect(said).toContainEqual(['GARDEN', 'LINE', 1]);
+    expect(said).toContainEqual(['CENTRE', 'POINT', 1]);
+  });
+});
+
+describe('what is taken of a drawing', () => {
+  it('is its points, or its lines, where nobody ticks', () => {
+    expect(read({}).rows).toEqual([['', '3', '4', '5', 'SHOT']]);
+    expect(read({ lines: true }).rows.map((r) => r[4])).toEqual(['KERB1 BEG', 'KERB1 END', 'OLD2 BEG', 'OLD2 END']);
+  });
+
+  it('is what is ticked: symbols where they are put, texts that are elevations, rims of areas', () => {
+    const points = read({ taken: [{ layer: 'GARDEN', kind: 'INSERT' }, { layer: 'LEVEL', kind: 'TEXT' }] }); // prettier-ignore
+    expect(points.rows).toEqual([
+      ['', '20', '30', '', 'TREE'],
+      ['', '7', '8', '66.25', 'LEVEL'],
+    ]);
+    expect(points.besides).toContain('1 text');
+    const rim = read({ lines: true, taken: [{ layer: 'PAVED', kind: 'SOLID' }] });
+    expect(rim.rows.map((r) => [r[1], r[2]])).toEqual([['0', '0'], ['4', '0'], ['4', '3'], ['0', '3']]); // prettier-ignore
+    expect(rim.rows.at(-1)![4]).toBe('PAVED1 CLOSE');
+  });
+
+  it('goes by layer and kind: the same layer may hold what is not taken', () => {
+    const drawn = read({ lines: true, blocks: true, taken: [{ layer: 'GARDEN', kind: 'LINE' }] });
+    expect(drawn.rows.map((r) => r.slice(1, 3))).toEqual([['18', '30'], ['22', '30']]); // prettier-ignore
+  });
+
+  it('that is no point and no line is said to be so', () => {
+    const got = rowsOfFile(new TextEncoder().encode(TEXT), { taken: [] });
+    expect(got).toEqual({ ok: false, reason: expect.stringContaining('Tick what is wanted') as string });
+  });
+});
