@@ -125,6 +125,20 @@ const blocks = (list: string[], entities: string[]): string =>
   file('0 SECTION 2 BLOCKS', ...list, '0 ENDSEC', '0 SECTION 2 ENTITIES', ...entities, '0 ENDSEC');
 
 describe('blocks that are no honest ones', () => {
+  it('do not spill into model space: what stands between them, or in one without an end', () => {
+    const stray = '0 POINT 8 S 10 1 20 1';
+    const open =
+      '0 BLOCK 2 OPEN 70 0 10 0 20 0 0 POLYLINE 8 P 66 1 70 8 0 VERTEX 8 P 10 0 20 0 30 1 0 VERTEX 8 P 10 1 20 0 30 1';
+    const good = '0 BLOCK 2 GOOD 70 0 10 0 20 0 0 POINT 8 0 10 1 20 2 0 ENDBLK';
+    const read = readDxf(
+      blocks([stray, open, good, stray], ['0 POINT 8 M 10 5 20 5', '0 INSERT 8 L 2 OPEN 10 0 20 0']),
+    );
+    expect(read.points.map((p) => p.layer)).toEqual(['M']);
+    expect(read.polylines).toEqual([]);
+    expect(read.problems.map((p) => p.what).join()).toContain('SEQEND before the next block');
+    expect(placedBlocks(read).entities.polylines.map((l) => l.x)).toEqual([[0, 1]]);
+  });
+
   it('that contain themselves, or one another, are named; the others are drawn', () => {
     const loop = (name: string, of: string): string => `0 BLOCK 2 ${name} 70 0 10 0 20 0 0 INSERT 8 0 2 ${of} 10 0 20 0 0 ENDBLK`; // prettier-ignore
     const good = '0 BLOCK 2 GOOD 70 0 10 0 20 0 0 POINT 8 0 10 1 20 2 0 ENDBLK';

@@ -102,6 +102,7 @@ export class DxfReader {
       case 'SECTION':
         // Its name is its first group; in a header others follow.
         this.section = record.count > 0 && record.codes[0] === 2 ? record.textAt(0).trim() : '';
+        this.into = this.section === 'BLOCKS' ? null : this.sink;
         if (this.section === 'HEADER') this.header(record);
         return true;
       case 'ENDSEC':
@@ -152,6 +153,7 @@ export class DxfReader {
 
   private inBlocks(record: DxfRecord): void {
     if (record.kind === 'BLOCK') {
+      this.closeOpen('before the next block');
       this.endBlock();
       const of = new EntityFields(record, 'BLOCK', '', this.problem);
       const name = unescaped(record.name(2));
@@ -173,7 +175,8 @@ export class DxfReader {
     if (this.block) this.facts.blocks.set(this.block.name.toUpperCase(), this.block);
     this.block = null;
     this.owner = null;
-    this.into = this.sink;
+    // What stands between blocks is of none, and of no model space either.
+    if (this.section === 'BLOCKS') this.into = null;
   }
 
   private closeOpen(why: string | null): void {
