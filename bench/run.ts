@@ -17,6 +17,7 @@ import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
 import { growthFigure } from './growth.ts';
 import { groundFaultsFigure } from './ground-faults.ts';
+import { contourFaultsFigure } from './contour-faults.ts';
 import { drawingFigure } from './drawing.ts';
 import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
@@ -25,7 +26,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, contour-faults, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -309,6 +310,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   constraints,
   outside: () => outsideConstrainedFigure(),
   drawing: drawingFigure,
+  'contour-faults': () => contourFaultsFigure(),
   memory,
   page,
   panning,

@@ -1,5 +1,6 @@
 import type { Verb } from '../verb.ts';
 import { ADJUST } from './adjust.ts';
+import { CHECK_CONTOURS } from './check-contours.ts';
 import { CONTOURS, HEIGHTS, VOLUME } from './analysis.ts';
 import { FACTORS, FIT } from './basis.ts';
 import { CONVERT } from './convert.ts';
@@ -16,6 +17,7 @@ export const VERBS: readonly Verb[] = [
   FIT,
   FACTORS,
   LINES,
+  CHECK_CONTOURS,
   SURFACE,
   CONTOURS,
   HEIGHTS,

@@ -31,3 +31,6 @@ export * from './areas.ts';
 export { gridOf } from './grid-values.ts';
 export { layIn } from './lay-in.ts';
 export { outlines, peelRim } from './rim-loops.ts';
+export { checkContours } from './given-contours/faults.ts';
+export { mendContours } from './given-contours/mend.ts';
+export type { ContourFault, GivenContour } from './given-contours/contour.ts';
