@@ -85,6 +85,7 @@ export type QueryKind =
   | 'lone-peak'
   | 'check-shots'
   | 'contour-uneven'
+  | 'contour-fault'
   | 'recipe-source-gone';
 
 export interface Remedy {

@@ -213,6 +213,62 @@ describe('lines of a surface', () => {
   });
 });
 
+describe('contours that do not go with the others', () => {
+  // Contours a metre apart, 4 m from one another.
+  const contour = (i: number, z: number): string[] => [0, 4, 8, 12, 16, 20].map((x, k) => `${100 * i + k},${x},${4 * i},${z},BT${i}${k === 0 ? ' BEG' : k === 5 ? ' END' : ''}`); // prettier-ignore
+  const slope = (wrong = 23): string[] => [21, 22, wrong, 24, 25, 26].flatMap((z, i) => contour(i + 1, z));
+  const contoured = (rows: string[]) => {
+    const { doc, run } = surveyOf(rows);
+    const asContours: SurfaceRow = { id: 'c', on: true, kind: 'contours', codes: ['BT'] };
+    return { doc: withRow(withRow(doc, { id: 'lines', on: false, kind: 'lines', codes: null }), asContours), run };
+  };
+  const faults = ({ queries }: ReturnType<ReturnType<typeof contoured>['run']>) => queries.filter((q) => q.kind === 'contour-fault'); // prettier-ignore
+
+  it('by a wrong elevation are asked about, and set to the one that fits in this surface alone', () => {
+    const { doc, run } = contoured(slope(32));
+    const asked = faults(run(doc));
+    expect(asked.map((q) => q.text)).toEqual([
+      'Contour BT3 at 32.000 m does not fit between its neighbours: BT2 at 22.000 m, BT4 at 24.000 m. 23.000 m would. It is in “Ground” as it is.',
+    ]);
+    expect(asked[0].lines).toEqual(['BT3', 'BT2', 'BT4']);
+    const [set, exclude] = asked[0].remedies;
+    expect(set.label).toBe('Set it to 23.000 m in this surface');
+    const mended = run(apply(doc, set.change));
+    expect(faults(mended)).toEqual([]);
+    expect(height(mended.surfaces[0].surface, 10, 12)).toBe(23);
+    expect(mended.points.z[12]).toBe(32);
+    const without = run(apply(doc, exclude.change));
+    expect(faults(without)).toEqual([]);
+  });
+
+  it('by a gap are bridged by a breakline at their elevation', () => {
+    const all = Array.from({ length: 9 }, (_, i) => contour(i + 1, 21 + i))
+      .flat()
+      .filter((r) => !r.startsWith('502,'));
+    // BT5 without its third point: it ends before, and BT0 begins behind.
+    const cut = all.map((r) => r.startsWith('501,') ? `${r} END` : r.startsWith('503,') ? r.replace('BT5', 'BT0 BEG') : r.replace(/^(50[45],.*)BT5/, '$1BT0')); // prettier-ignore
+    const { doc, run } = contoured(cut);
+    const [gap, ...others] = faults(run(doc)).filter((q) => q.text.includes('gap'));
+    expect(others).toEqual([]);
+    expect(gap.remedies[0].change).toMatchObject({ row: { kind: 'breakline', course: expect.arrayContaining([{ x: 4, y: 20, z: 25 }, { x: 12, y: 20, z: 25 }]) as unknown } }); // prettier-ignore
+    expect(faults(run(apply(doc, gap.remedies[0].change)))).toEqual([]);
+  });
+
+  it('nothing is said of an even slope, and what is said follows the elevations', () => {
+    const { doc, run } = contoured(slope());
+    expect(faults(run(doc))).toEqual([]);
+    // What is kept from one time to the next knows that an elevation is another.
+    const wrong = contoured(slope(32));
+    const memory = new StageMemory();
+    expect(faults(wrong.run(wrong.doc, memory))).toHaveLength(1);
+    const edits = Object.fromEntries(
+      [13, 14, 15, 16, 17, 18].map((row) => [`f0:${row}`, { set: { z: 23 }, undo: [] }]),
+    );
+    const corrected = apply(wrong.doc, { op: 'points.edit', edits });
+    expect(faults(wrong.run(corrected, memory))).toEqual([]);
+  });
+});
+
 describe('voids, islands and boundaries', () => {
   const rows: SurfaceRow[] = [
     { id: 'v', on: true, kind: 'void', ring: square(6, 14) },

@@ -1,6 +1,6 @@
-import { formatLength, UNIT_SIGN } from '#core/measure';
 import type { ProjectDocument, SurfaceRow } from '#core/project';
 import type { BuiltSurface } from '#core/stages';
+import { queryContours } from './contour-queries.ts';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 
 /** Rows of recipes that have lost what they speak of: a file, or a place where lines met. */
@@ -32,26 +32,7 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
       );
     }
   }
-  return [...out, ...surfaces.flatMap((s) => askUneven(doc, s))];
-}
-
-/** Lines that were to come in as contours and are not level: which of their elevations counts nobody can say. */
-function askUneven(doc: ProjectDocument, { id, name, account }: BuiltSurface): Query[] {
-  const { unit } = doc.settings;
-  return account.uneven.slice(0, MOST_OF_A_KIND).map(({ row, key, low, high, x, y }) =>
-    settleQuery(doc, {
-      key: `contour-uneven:${id}:${row}:${key}`,
-      kind: 'contour-uneven',
-      stage: 'ground',
-      weight: 'look',
-      text: `Line ${key} is to be a contour of “${name}”, and runs from ${formatLength(low, unit)} to ${formatLength(high, unit)} ${UNIT_SIGN[unit]}. It is left out; correct its elevations, or bring it in as a breakline.`,
-      evidence: [low, high],
-      place: { x, y },
-      rows: [],
-      lines: [key],
-      remedies: [],
-    }),
-  );
+  return [...out, ...surfaces.flatMap((s) => queryContours(doc, s))];
 }
 
 /** What a row has lost, and what to do. */

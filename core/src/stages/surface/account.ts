@@ -1,4 +1,4 @@
-import type { Meeting, VerticalAccuracy } from '#core/terrain';
+import type { ContourFault, Meeting, VerticalAccuracy } from '#core/terrain';
 
 /** Lines that meet at elevations that do not agree: the elevation of the point that stands there first, where one does. */
 export interface LineMeeting extends Pick<Meeting, 'x' | 'y' | 'kind' | 'kept' | 'decided'> {
@@ -29,6 +29,19 @@ export interface SurfaceAccount {
   lines: number;
   /** Lines that were to be contours and are not level: the row that names their code, lowest and highest, and where they begin, m. */
   uneven: { row: string; key: string; low: number; high: number; x: number; y: number }[];
+  /** Contours that do not go with the others, with those they are at odds with; `bridge`: x, y of both ends of a gap, m. */
+  contourFaults: {
+    kind: ContourFault['kind'];
+    row: string;
+    key: string;
+    elevation: number;
+    x: number;
+    y: number;
+    others: { key: string; elevation: number }[];
+    /** The elevation that does fit, where there is one. */
+    fits: number | null;
+    bridge: number[];
+  }[];
   chordPoints: number;
   /** Points put along the middle of level parts: x, y in turn, m, the first of them. */
   filled: number[];

@@ -5,6 +5,7 @@ import { lastDecimalOf, type Surface, type SurfaceInput } from '#core/terrain';
 import { meetsRule, setPointsOf } from '../points/point-sets.ts';
 import { STATE, type PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
+import { faultsOfContours, type ContourLine } from './contour-faults.ts';
 import { editedPoints } from './edited-points.ts';
 import { bringSurface, drawnKey } from './other-surfaces.ts';
 
@@ -31,6 +32,7 @@ export interface SurfaceLayout {
   lines: number;
   /** Lines that were to be contours and are not level. */
   uneven: SurfaceAccount['uneven'];
+  contourFaults: SurfaceAccount['contourFaults'];
   leftOut: SurfaceAccount['leftOut'];
   /** Rows of the point table that check the surface, by the row of the recipe that says so. */
   checks: ReadonlyMap<string, number[]>;
@@ -140,6 +142,7 @@ export function layOutSurface(
   const pointsOnly = new Set(recipe.rows.flatMap((r) => (r.kind === 'lines' && r.pointsOnly ? [r.id] : [])));
   const contours = new Set(recipe.rows.flatMap((r) => (r.kind === 'contours' ? [r.id] : [])));
   const uneven: SurfaceAccount['uneven'] = [];
+  const contourLines: ContourLine[] = [];
   const out = new Set(linesOutOf(recipe));
   const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
   for (const line of lines) {
@@ -151,6 +154,8 @@ export function layOutSurface(
       used++;
       codeOfLine.set(line.key, line.code.toUpperCase());
       effect[by] = (effect[by] ?? 0) + 1;
+      const [z] = contours.has(by) ? heightsOf(line) : [];
+      if (z !== undefined) contourLines.push({ row: by, line, elevation: z + (lifts.get(firstRow(line)) ?? 0) });
     }
   }
   const longest = recipe.longestSide ?? doc.settings.longestSide;
@@ -172,6 +177,7 @@ export function layOutSurface(
     codeOfLine,
     lines: used,
     uneven,
+    contourFaults: faultsOfContours(contourLines),
     checks,
     leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
     effect,

@@ -49,7 +49,7 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 27,
+  version: 28,
   subjects: inOrderOfMaking,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
@@ -77,6 +77,8 @@ export const surfaceStage: Stage<BuiltSurface> = {
     }
     // A point without an elevation is another one than with it; how large it is moves no triangle.
     const laid = [hashValue(settings(doc, id)), memory.id(linework), ...planColumns(points), isThere(points.z)];
+    // Contours are held against one another by their elevations.
+    if (recipe.rows.some((r) => r.on && r.kind === 'contours')) laid.push(points.z);
     // A rule may ask for elevations and dates.
     if (recipe.rows.some((r) => r.on && 'rule' in r)) laid.push(points.z, points.date);
     for (const r of recipe.rows) if (r.kind === 'surface' && r.on && others.has(r.surface)) laid.push(memory.id(others.get(r.surface)!)); // prettier-ignore
