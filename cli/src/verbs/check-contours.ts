@@ -1,5 +1,6 @@
 import { extname } from 'node:path';
 import { writeGeoJson } from '#core/exchange';
+import { columnsOf } from '#core/kernel';
 import { checkContours, mendContours, type ContourFault, type GivenContour } from '#core/terrain';
 import { onLayers } from '../layers.ts';
 import { linesOf, load, type PlainLine } from '../load.ts';
@@ -61,8 +62,7 @@ function check([file]: string[], options: Options): Outcome {
 
 /** A line as a contour; why it is none where it has no elevation or more than one. */
 function givenOf({ layer, closed, places }: PlainLine, where: 'z' | 'layer'): Given | 'none' | 'uneven' {
-  const column = (k: number): number[] => places.filter((_, i) => i % 3 === k);
-  const [x, y, z] = [0, 1, 2].map(column);
+  const [x, y, z] = columnsOf(places);
   if (where === 'layer') {
     // A hyphen behind a word joins, and is no sign.
     const said = layer.match(/(?:(?<=^|[ _])-)?\d+(?:\.\d+)?/g)?.at(-1);

@@ -1,4 +1,5 @@
 import { basename, extname } from 'node:path';
+import { columnsOf } from '#core/kernel';
 import {
   surfaceFromTin,
   writeDxf,
@@ -178,8 +179,8 @@ async function carryContent(
   for (const { name, surface } of content.surfaces)
     columns.push({ what: `vertices of ${name}`, x: surface.x, y: surface.y, z: surface.z });
   const lines = content.lines.map((l): Places => {
-    const column = (k: number): Float64Array => Float64Array.from(l.places.filter((_, i) => i % 3 === k));
-    return { what: 'vertices of a line', x: column(0), y: column(1), z: column(2) };
+    const [x, y, z] = columnsOf(l.places).map((column) => Float64Array.from(column));
+    return { what: 'vertices of a line', x, y, z };
   });
   const carried = await carry(
     [...columns, ...lines].filter((c) => c.x.length),

@@ -1,5 +1,5 @@
 import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
-import { distance, withoutTail } from '#core/kernel';
+import { columnsOf, distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { halfOf } from './dxf/arcs.ts';
@@ -56,7 +56,7 @@ function codeOf(name: unknown): string {
 
 /** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
 function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[] }): DrawnLine {
-  const [x, y, z] = [0, 1, 2].map((k) => spatial.filter((_, i) => i % 3 === k));
+  const [x, y, z] = columnsOf(spatial);
   const last = x.length - 1;
   const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
   const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
@@ -70,7 +70,7 @@ export function asPolyline({ layer, kind, curve, closed }: DxfCurve, sagitta: nu
   // A closed one comes back to where it began: that place is told once.
   const back = closed && [0, 1, 2].every((k) => Math.abs(places[k] - places[places.length - 3 + k]) < sagitta);
   const end = back ? places.length - 3 : places.length;
-  const [x, y, z] = [0, 1, 2].map((k) => places.slice(0, end).filter((_, i) => i % 3 === k));
+  const [x, y, z] = columnsOf(places.slice(0, end));
   return { layer, kind, closed, spatial: z.some((v) => v !== 0), x, y, z, bulge: x.map(() => 0) };
 }
 

@@ -1,4 +1,5 @@
 export * from './distance.ts';
+export * from './columns.ts';
 export * from './trigonometry.ts';
 export * from './predicates.ts';
 export * from './hilbert.ts';

@@ -1,3 +1,4 @@
+import { columnsOf } from '#core/kernel';
 import { arcOf, circleOf } from './arcs.ts';
 import type { DxfInsert, DxfPolyline, DxfSink } from './content.ts';
 import type { EntityFields } from './entity-fields.ts';
@@ -181,6 +182,6 @@ function spline(of: EntityFields, sink: DxfSink): void {
 }
 
 function straight(of: EntityFields, places: readonly number[], closed: boolean): DxfPolyline {
-  const [x, y, z] = [0, 1, 2].map((k) => places.filter((_, i) => i % 3 === k));
+  const [x, y, z] = columnsOf(places);
   return { layer: of.layer, closed, spatial: z.some((v) => v !== 0), x, y, z, bulge: x.map(() => 0), kind: of.kind };
 }

@@ -1,3 +1,4 @@
+import { columnsOf } from '#core/kernel';
 import { arcOf } from './arcs.ts';
 import type { DxfPolyline, DxfSink } from './content.ts';
 import type { EntityFields } from './entity-fields.ts';
@@ -147,7 +148,6 @@ const EDGE: Record<number, (walk: Groups) => Course> = {
 };
 
 function chords(curve: RationalCurve, size: number): Course {
-  const places = chordsOf(curve, size * SHARE);
-  const [x, y] = [0, 1].map((k) => places.filter((_, i) => i % 3 === k));
+  const [x, y] = columnsOf(chordsOf(curve, size * SHARE));
   return { closed: false, x, y, bulge: x.map(() => 0) };
 }

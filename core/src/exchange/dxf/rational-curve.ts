@@ -1,4 +1,4 @@
-import { sinCos } from '#core/kernel';
+import { distanceToSide, sinCos } from '#core/kernel';
 
 /** A rational B-spline (Piegl and Tiller, The NURBS Book): ellipses and splines of a drawing as one thing, exactly. */
 export interface RationalCurve {
@@ -88,21 +88,11 @@ function halve(
   if (left === 0) return;
   const middle = (from + to) / 2;
   const m = at(middle);
-  const far = [at((3 * from + to) / 4), m, at((from + 3 * to) / 4)].some((p) => offChord(p, a, b) > sagitta);
+  const far = [at((3 * from + to) / 4), m, at((from + 3 * to) / 4)].some((p) => distanceToSide(p, a, b) > sagitta);
   if (!far) return;
   halve(at, from, a, middle, m, sagitta, left - 1, put);
   put(m);
   halve(at, middle, m, to, b, sagitta, left - 1, put);
-}
-
-/** How far a place is from the straight between two, in space. */
-function offChord(p: Place, a: Place, b: Place): number {
-  const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  const [vx, vy, vz] = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
-  const long = ux * ux + uy * uy + uz * uz;
-  const share = long > 0 ? Math.min(1, Math.max(0, (ux * vx + uy * vy + uz * vz) / long)) : 0;
-  const [x, y, z] = [vx - share * ux, vy - share * uy, vz - share * uz];
-  return Math.sqrt(x * x + y * y + z * z);
 }
 
 /**

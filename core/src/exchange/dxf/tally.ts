@@ -1,4 +1,4 @@
-import { nthSmallest } from '#core/kernel';
+import { columnsOf, nthSmallest } from '#core/kernel';
 import type { DxfCurve, DxfFace, DxfHatch, DxfInsert, DxfPoint, DxfPolyline, DxfSink, DxfText } from './content.ts';
 import type { DxfFacts } from './read.ts';
 
@@ -94,7 +94,7 @@ export class DxfTally implements DxfSink {
   }
 
   curve({ layer, kind, curve: { control } }: DxfCurve): void {
-    const [x, y, z] = [0, 1, 2].map((k) => control.filter((_, i) => i % 3 === k));
+    const [x, y, z] = columnsOf(control);
     this.places(layer, kind, x, y, z);
   }
 
@@ -172,7 +172,7 @@ function boxOf(boxes: readonly Box[]): Box | null {
   return all[0] <= all[2] ? all : null;
 }
 
-/** Whether a place lies away from nearly all others: more than ten times as far from their middle as nine in ten spread. */
+/** Whether a place lies away from nearly all others: more than ten times as far from their middle as 90 % of them spread. */
 function farFrom(lists: readonly Places[]): (x: number, y: number) => boolean {
   const total = lists.reduce((n, p) => n + p.count, 0);
   if (total < 3) return () => false;

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { distance, orientation } from '#core/kernel';
+import { distance, distanceToSide, orientation } from '#core/kernel';
 
 /** A contour as somebody drew it, m. */
 export interface GivenContour {
@@ -66,11 +66,7 @@ export class Sides {
 
   /** How far a place is from a side, m. */
   off(s: number, x: number, y: number): number {
-    const [ux, uy] = [this.bx[s] - this.ax[s], this.by[s] - this.ay[s]];
-    const [vx, vy] = [x - this.ax[s], y - this.ay[s]];
-    const long = ux * ux + uy * uy;
-    const share = long > 0 ? Math.min(1, Math.max(0, (ux * vx + uy * vy) / long)) : 0;
-    return distance(vx - share * ux, vy - share * uy);
+    return distanceToSide([x, y, 0], [this.ax[s], this.ay[s], 0], [this.bx[s], this.by[s], 0]);
   }
 }
 
