@@ -43,6 +43,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return `check shots: ${ruleText(row.rule, doc)}${row.within === null ? '' : `, 95 % wanted within ${length(row.within)}`}`;
     case 'boundary':
       return 'boundary drawn by hand';
+    case 'line-boundary':
+      return `boundary along closed lines ${row.codes.join(', ')}`;
     case 'void':
       return 'void drawn by hand';
     case 'island':
@@ -99,7 +101,9 @@ export function effectText(
         ? 'its file is gone'
         : row.kind === 'surface'
           ? 'the surface is gone'
-          : 'place lost';
+          : row.kind === 'line-boundary'
+            ? 'no closed line'
+            : 'place lost';
   if (
     row.kind === 'island' ||
     row.kind === 'meeting' ||
@@ -110,7 +114,8 @@ export function effectText(
     return '';
   if (n === undefined) return '…';
   const many = (one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
-  if (row.kind === 'boundary' || row.kind === 'void') return `${formatArea(n, areaUnit, unit)} less`;
+  if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'line-boundary')
+    return `${formatArea(n, areaUnit, unit)} less`;
   if (row.kind === 'found-boundary') return `${many('triangle')} less`;
   if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in') return many('triangle');
   if (row.kind === 'thin') return `${many('point')} less`;

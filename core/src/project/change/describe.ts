@@ -32,6 +32,7 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   points: 'points by a rule',
   'exclude-points': 'points excluded by a rule',
   boundary: 'the boundary',
+  'line-boundary': 'the boundary along lines',
   void: 'a void',
   island: 'an island',
   meeting: 'the elevation where lines meet',

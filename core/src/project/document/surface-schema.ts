@@ -45,6 +45,13 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   /** Points that meet a rule are kept out of the surface and tell how good it is; `within`: 95 % are wanted within so many metres. */
   z.object({ ...row, kind: z.literal('checks'), rule: pointRuleSchema, within: z.number().min(0.001).max(100).nullable() }), // prettier-ignore
   z.object({ ...row, kind: z.literal('boundary'), ring: ringSchema }),
+  /** The boundary by closed lines of these codes, of these files or of any: the largest is the rim, those inside it are voids. */
+  z.object({
+    ...row,
+    kind: z.literal('line-boundary'),
+    codes: z.array(z.string().trim().min(1).max(16)).min(1).max(500),
+    files: z.array(id).max(500).optional(),
+  }),
   /** No surface inside; an island is surface within a void. */
   z.object({ ...row, kind: z.literal('void'), ring: ringSchema }),
   z.object({ ...row, kind: z.literal('island'), ring: ringSchema }),

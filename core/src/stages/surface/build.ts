@@ -19,6 +19,7 @@ import type { CheckShots, SurfaceAccount } from './account.ts';
 import { raiseReceived, type ReceivedPlan } from './received.ts';
 import { elevationsOf, layOutSurface, type PlanInput, type SurfaceLayout } from './layout.ts';
 import { editByHand } from './by-hand.ts';
+import { lineBoundaries } from './line-boundaries.ts';
 import { lineMeeting, meetingChoice } from './line-meetings.ts';
 import { thinned, type KeepThinned } from './thinned.ts';
 
@@ -71,7 +72,7 @@ export function buildSurface(
     const [a, b] = [coincident[i], coincident[i + 1]];
     if (a < rows.length && b < rows.length) pairs.push([rows[a], rows[b]]);
   }
-  const edited = editByHand(recipe, surface, effect, others);
+  const edited = editByHand(recipe, surface, effect, others, lineBoundaries(doc, recipe, points, lines));
   return {
     id: recipe.id,
     name: recipe.name,

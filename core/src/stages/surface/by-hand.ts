@@ -13,6 +13,7 @@ import {
   type Surface,
 } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
+import type { LineBoundary } from './line-boundaries.ts';
 
 /** What an edit of a surface gives, and how much it changed; null where it found its place no more. */
 type Done = { surface: Surface; count: number } | null;
@@ -26,18 +27,28 @@ export function editByHand(
   whole: Surface,
   effect: SurfaceAccount['rows'],
   others: ReadonlyMap<string, Surface>,
+  bounds: ReadonlyMap<string, LineBoundary> = new Map(),
 ): Surface {
   const islands = recipe.rows.flatMap((r) => (r.kind === 'island' && r.on ? [Float64Array.from(r.ring)] : []));
   let surface = whole;
   for (const row of recipe.rows) {
     if (!row.on) continue;
-    const done = edited(surface, row, islands, others);
+    const done = row.kind === 'line-boundary' ? boundedBy(surface, bounds.get(row.id), islands) : edited(surface, row, islands, others); // prettier-ignore
     if (done === undefined) continue;
     if (done) surface = done.surface;
     effect[row.id] = done?.count ?? null;
   }
   return surface;
 }
+
+/** Cut along lines; null where there is none of its codes that is closed. */
+const boundedBy = (s: Surface, by: LineBoundary | undefined, islands: readonly Float64Array[]): Done =>
+  by
+    ? less(
+        s,
+        by.voids.reduce((left, ring) => cutVoid(left, ring, islands), clipToRing(s, by.rim)),
+      )
+    : null;
 
 /** Undefined for rows that are no edit of a surface that is there. */
 function edited(

@@ -49,7 +49,7 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 28,
+  version: 29,
   subjects: inOrderOfMaking,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));

@@ -4,7 +4,12 @@ import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { useParts } from '../../project-state/store.ts';
 
 /** As what lines of certain codes come in, and what the field for their codes is called. */
-const AS = { breaklines: 'codes of the breaklines', contours: 'codes of the contours', points: 'codes of the lines' };
+const AS = {
+  breaklines: 'codes of the breaklines',
+  contours: 'codes of the contours',
+  points: 'codes of the lines',
+  boundary: 'codes of the boundary',
+};
 
 export const freshId = (): string => crypto.randomUUID().slice(0, 13);
 
@@ -30,6 +35,7 @@ export function AddRow({
     setCodes(null);
     if (list.length === 0) return;
     if (as === 'contours') add({ ...base, kind: 'contours', codes: list });
+    else if (as === 'boundary') add({ ...base, kind: 'line-boundary', codes: list });
     else add({ ...base, kind: 'lines', codes: list, ...(as === 'points' ? { pointsOnly: true } : {}) });
   };
   return (
@@ -77,6 +83,7 @@ export function AddRow({
         {has('lines') ? null : <option value="lines">breaklines by the code list</option>}
         <option value="codes:breaklines">lines of certain codes as breaklines</option>
         <option value="codes:contours">lines of certain codes as contours</option>
+        <option value="codes:boundary">closed lines of certain codes as boundary</option>
         <option value="codes:points">lines of certain codes, their points only</option>
         {doc.surfaces
           .filter((s) => s.id !== recipe.id && !recipe.rows.some((r) => r.kind === 'surface' && r.surface === s.id))

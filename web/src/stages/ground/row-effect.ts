@@ -82,6 +82,7 @@ async function effectOf(
       const codes = new Set((row.codes ?? listed).map((c) => c.toUpperCase()));
       return courses((_, code) => codes.has(code.toUpperCase()));
     }
+    case 'line-boundary':
     case 'contours': {
       const codes = new Set(row.codes.map((c) => c.toUpperCase()));
       return courses((_, code) => codes.has(code.toUpperCase()));
