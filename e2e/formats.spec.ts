@@ -13,8 +13,8 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await beginProject(page, 'From other programs');
   await drop(page, 'site.dxf', dxf([...point('TR', 1000, 2000, 5), ...point('GR', 1010, 2000, 5.5), ...point('GR', 1010, 2010, 6), ...line])); // prettier-ignore
   const intake = page.getByLabel('intake');
-  await expect(intake.getByText('it also holds 1 line')).toBeVisible();
-  await takeIn(page, /Import 3 points/, 1);
+  await intake.getByRole('checkbox', { name: 'KERB' }).uncheck();
+  await takeIn(page, /Import 3 points$/, 1);
   const geo = JSON.stringify({ type: 'FeatureCollection', system: 'local, metres: east, north, elevation', features: [{ type: 'Feature', geometry: { type: 'Point', coordinates: [1005, 2005, 5.2] }, properties: { number: 'G1', description: 'GR' } }] }); // prettier-ignore
   await drop(page, 'more.geojson', geo);
   await takeIn(page, /Import 1 point/, 2);
@@ -22,13 +22,13 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await expect(page.getByLabel('ledger: Book')).toContainText('G1');
   // Of a drawing without points its lines come in: coded points, by layer.
   await drop(page, 'lines.dxf', dxf([...line.slice(0, 3), 'KT', ...line.slice(4)]));
-  await expect(intake.getByLabel('what of the file is imported')).toHaveValue('lines');
+  await expect(intake.getByLabel('what the drawing is')).toHaveValue('alone');
   await takeIn(page, 'Import 1 line', 3);
   await go(page, 'lines');
   await expect(page.getByLabel('ledger: Lines')).toContainText('KT1');
 });
 
-test('a designer’s drawing is looked into, ticked, and taken in parts', async ({ page }) => {
+test('a designer’s drawing is looked into, ticked, and becomes breaklines of a surface', async ({ page }) => {
   await beginProject(page, 'From the designer');
   const tables = [0, 'SECTION', 2, 'TABLES', 0, 'TABLE', 2, 'LAYER', 0, 'LAYER', 2, 'OLD', 70, 1, 62, 7, 0, 'ENDTAB', 0, 'ENDSEC']; // prettier-ignore
   const blocks = [0, 'SECTION', 2, 'BLOCKS', 0, 'BLOCK', 2, 'TREE', 70, 0, 10, 0, 20, 0, 0, 'CIRCLE', 8, 0, 10, 0, 20, 0, 40, 2, 0, 'ENDBLK', 0, 'ENDSEC']; // prettier-ignore
@@ -43,18 +43,29 @@ test('a designer’s drawing is looked into, ticked, and taken in parts', async 
   await expect(intake.getByRole('checkbox', { name: 'OLD' })).not.toBeChecked();
   await expect(rows.filter({ hasText: 'NOTES' })).toContainText('is not read');
   await expect(intake.getByRole('checkbox', { name: 'NOTES' })).toHaveCount(0);
-  await takeIn(page, 'Import 2 lines', 1);
-  // The trees of the same drawing, where they are put.
-  await drop(page, 'design.dxf', drawing);
-  await expect(intake).toContainText('comes beside what was taken of it');
-  await intake.getByRole('button', { name: 'Tick none' }).click();
-  await expect(intake.getByRole('alert')).toContainText('Tick what is wanted');
+  // The kerbs become breaklines of a surface of their own, the trees points, in one go.
+  await intake.getByLabel('KERB, lines: as').selectOption('breaklines');
   await intake.getByRole('checkbox', { name: 'GARDEN' }).check();
-  await takeIn(page, /Import 2 points/, 2);
+  await expect(intake.getByLabel('surface of the drawing')).toHaveValue('new');
+  await intake.getByLabel('name of the surface').fill('Kerbs as designed');
+  await expect(intake.getByRole('checkbox', { name: /add the code KERB/ })).toBeChecked();
+  await takeIn(page, 'Import 2 points and 2 lines', 1);
   await go(page, 'book');
   await expect(page.getByLabel('ledger: Book')).toContainText('TREE');
-  // And what their block draws: circles.
-  await drop(page, 'design.dxf', drawing);
+  await go(page, 'lines');
+  await expect(page.getByLabel('ledger: Lines')).toContainText('KERB');
+  await go(page, 'ground');
+  const ledger = page.getByLabel('ledger: Ground');
+  await ledger.getByText('Kerbs as designed').first().click();
+  await expect(ledger.getByLabel('recipe of Kerbs as designed')).toContainText('lines KERB as breaklines');
+  await expect(ledger.getByLabel('recipe of Kerbs as designed')).toContainText('2 lines');
+  // Its next issue is ticked as this one was, and nothing ticked is nothing imported.
+  await drop(page, 'design-b.dxf', drawing.replace('2004', '2003'));
+  await expect(intake).toContainText('Ticked as for design.dxf');
+  await expect(intake.getByLabel('KERB, lines: as')).toHaveValue('breaklines');
+  await intake.getByRole('button', { name: 'Tick none' }).click();
+  await expect(intake.getByRole('alert')).toContainText('Tick what is wanted');
+  // And what its blocks draw: circles.
   await intake.getByRole('checkbox', { name: 'with what its 2 blocks draw' }).check();
   await expect(rows.filter({ hasText: 'circles' })).toContainText('GARDEN');
 });

@@ -1,9 +1,13 @@
+import { codeSchema } from '#core/codes';
 import { NONE_SIGNS, OUT_COLUMNS } from '#core/exchange';
 import { bookLayoutSchema, intakeSchema, layoutSchema, surfaceSchema, unitSchema } from '#core/project';
 import { revisionNumber } from './changes.ts';
 import { z } from 'zod';
 
-/** `into`: the surface that the file's points belong to, where they are a design: one that is there, or a new one. */
+/**
+ * `into`: the surface that the file's points belong to, where they are a design: one that is there, or a new one. `codes`:
+ * what is added to the code list with it, of codes that it does not have.
+ */
 export const intakeRequestSchema = z.object({
   revision: revisionNumber,
   intake: intakeSchema,
@@ -13,6 +17,7 @@ export const intakeRequestSchema = z.object({
       z.object({ surface: surfaceSchema.pick({ id: true, name: true }) }),
     ])
     .optional(),
+  codes: z.array(codeSchema).max(500).optional(),
 });
 
 /** How points go out to somebody, as it was chosen for them. */

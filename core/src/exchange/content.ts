@@ -41,6 +41,8 @@ export interface NamedPlace {
   y: number;
   z: number;
   description: string;
+  /** Of the ground, and nobody needs a number for it. */
+  ground?: boolean;
 }
 
 /** Points of a file, in its own unit: of a drawing with their layers, of the others with what they say. */

@@ -1,29 +1,20 @@
 import { plainNumber } from '#core/measure';
 import type { FileContent, NamedPlace } from './content.ts';
-import type { DxfContent, DxfEntities, DxfPolyline, DxfText } from './dxf/content.ts';
+import type { DxfContent, DxfEntities, DxfHatch, DxfPolyline, DxfText } from './dxf/content.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type LayerKind } from './dxf/tally.ts';
+import { codeOfTaken, isTakenUnasked, keyOfTaken, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
 
-/** Entities of one kind on one layer. */
-export interface LayerAndKind {
-  layer: string;
-  kind: string;
-}
-
 export interface DrawingPart {
   /** Absent: everything that is a point, a line or a face. */
-  taken?: readonly LayerAndKind[];
+  taken?: readonly TakenRow[];
   /** Whether what blocks draw where they are put counts as drawn there. */
   blocks?: boolean;
 }
 
 type Drawing = Extract<FileContent, { kind: 'dxf' }>;
-
-/** Taken when somebody asks for them: symbols and texts as points, filled areas as their rims. */
-const ASKED_FOR = new Set('INSERT TEXT MTEXT HATCH SOLID TRACE'.split(' '));
-export const isTakenUnasked = (kind: string): boolean => !ASKED_FOR.has(kind);
 
 /** Rows of a drawing's table at the most. */
 const MOST_ROWS = 2000;
@@ -44,22 +35,30 @@ export function partOfDrawing(file: Drawing, { taken, blocks }: DrawingPart): { 
   const placed = blocks ? placedBlocks(file.content) : null;
   const whole = placed ? joined(file.content, placed.entities) : file.content;
   const { rows } = tallyOf(whole).table(file.content);
-  const wanted = taken && new Set(taken.map(keyOf));
-  const on = (of: LayerAndKind): boolean => (wanted ? wanted.has(keyOf(of)) : isTakenUnasked(of.kind));
+  const wanted = taken && new Map(taken.map((t) => [keyOfTaken(t), t]));
+  const on = (of: LayerAndKind): boolean => (wanted ? wanted.has(keyOfTaken(of)) : isTakenUnasked(of.kind));
+  const codes = new Map(taken?.map((t) => [keyOfTaken(t), codeOfTaken(t)]));
+  const codeOf = (of: LayerAndKind): string | null => codes.get(keyOfTaken(of)) ?? null;
+  const coded = <T extends LayerAndKind>(of: T): T => {
+    const code = codeOf(of);
+    return code === null ? of : { ...of, layer: code };
+  };
+  const isGround = (of: LayerAndKind): boolean => wanted?.get(keyOfTaken(of))?.as === 'ground points';
   const elevationOf = (t: DxfText): number => (on(t) ? plainNumber(t.text) : NaN);
   const [elevations, words] = parted(whole.texts, (t) => !Number.isNaN(elevationOf(t)));
   const [symbols, otherSymbols] = parted(whole.inserts, on);
   const [areas, otherAreas] = parted(whole.hatches, on);
   const named: NamedPlace[] = [
     // One that is at 0 is drawn in plan.
-    ...symbols.map(({ x, y, z, block }) => ({ number: '', x, y, z: z === 0 ? NaN : z, description: block })),
-    ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: t.layer })),
+    ...symbols.map((s) => ({ number: '', x: s.x, y: s.y, z: s.z === 0 ? NaN : s.z, description: codeOf(s) ?? s.block, ground: isGround(s) })), // prettier-ignore
+    ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
+    ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: p.z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
   const content: DxfContent = {
     ...file.content,
-    points: whole.points.filter(on),
-    polylines: [...whole.polylines.filter(on), ...rims(areas)],
-    curves: whole.curves.filter(on),
+    points: whole.points.filter((p) => on(p) && !isGround(p)).map(coded),
+    polylines: [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))],
+    curves: whole.curves.filter(on).map(coded),
     faces: whole.faces.filter(on),
     // What is left is told as what is not imported.
     texts: words,
@@ -77,9 +76,8 @@ function parted<T>(list: readonly T[], isIn: (of: T) => boolean): [T[], T[]] {
   return [of, others];
 }
 
-const keyOf = ({ layer, kind }: LayerAndKind): string => `${kind}\u0000${layer}`;
-
-const rims = (hatches: DxfEntities['hatches']): DxfPolyline[] => hatches.flatMap((h) => h.rings);
+const rimsOf = ({ rings }: DxfHatch, code: string | null): DxfPolyline[] =>
+  code === null ? rings : rings.map((r) => ({ ...r, layer: code }));
 
 function joined(content: DxfContent, placed: DxfEntities): DxfContent {
   const { points, polylines, curves, faces, texts, hatches } = content;

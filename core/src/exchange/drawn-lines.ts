@@ -2,6 +2,7 @@ import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
 import { columnsOf, distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE } from '#core/measure';
 import type { FileContent } from './content.ts';
+import { codeOfName } from './code-of-name.ts';
 import { halfOf } from './dxf/arcs.ts';
 import type { DxfCurve, DxfPolyline } from './dxf/content.ts';
 import { chordsOf } from './dxf/rational-curve.ts';
@@ -36,7 +37,7 @@ export function linesIn(file: FileContent): DrawnLine[] {
         ? [...file.content.breaklines, ...file.content.features].map(ofSpatial)
         : file.content.lines.map(({ closed, coordinates, properties: { code, layer } }): DrawnLine => {
             const [x, y, z] = [0, 1, 2].map((k) => coordinates.map((c) => c[k] ?? NaN));
-            return { code: codeOf(typeof code === 'string' ? code : layer), closed, x, y, z };
+            return { code: codeOfName(typeof code === 'string' ? code : layer), closed, x, y, z };
           });
   return lines.filter((l) => l.x.length > 1);
 }
@@ -44,16 +45,6 @@ export function linesIn(file: FileContent): DrawnLine[] {
 /** m; an arc is nowhere farther from its chords. */
 const SAGITTA = 0.005;
 const MOST_HALVINGS = 8;
-/** As long as a code may be. */
-const LONGEST_CODE = 16;
-
-/** A name as a code: one word, no signs that mean something among codes; a digit at its end would be read as a line number. */
-function codeOf(name: unknown): string {
-  const plain = (typeof name === 'string' ? name : '').trim().toUpperCase().replace(/[\s/"=]+/g, '_').slice(0, LONGEST_CODE); // prettier-ignore
-  const named = /^[\d.,+-]*$/.test(plain) ? `L${plain}` : plain;
-  return /\d$/.test(named) ? `${named.slice(0, LONGEST_CODE - 1)}_` : named;
-}
-
 /** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
 function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[] }): DrawnLine {
   const [x, y, z] = columnsOf(spatial);
@@ -61,7 +52,7 @@ function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[]
   const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
   const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
   // As Dunrik and others name them: the code with the line's number behind.
-  return { code: codeOf(withoutTail(name, '0123456789')), closed, x: of(x), y: of(y), z: of(z) };
+  return { code: codeOfName(withoutTail(name, '0123456789')), closed, x: of(x), y: of(y), z: of(z) };
 }
 
 /** An ellipse or a spline as a line of chords that are nowhere farther from it than a sagitta. */
@@ -77,7 +68,7 @@ export function asPolyline({ layer, kind, curve, closed }: DxfCurve, sagitta: nu
 function ofPolyline(line: DxfPolyline, sagitta: number): DrawnLine {
   const { layer, closed, x, y, bulge } = line;
   const z = x.map((_, i) => drawnElevation(line, i));
-  const out: DrawnLine = { code: codeOf(layer), closed, x: [], y: [], z: [] };
+  const out: DrawnLine = { code: codeOfName(layer), closed, x: [], y: [], z: [] };
   const add = (px: number, py: number, pz: number): void => {
     out.x.push(px);
     out.y.push(py);
@@ -125,4 +116,29 @@ export function rowsOfLines(lines: readonly DrawnLine[]): string[] {
     }
   });
   return rows;
+}
+
+/**
+ * Sides of lines among rows that were read of `rowsOfLines`, as x, y of their two ends; at most so many lines, evenly taken.
+ * Rows whose description ends in no word of a line are points.
+ */
+export function sidesOfRows(
+  { x, y, row, description }: { x: ArrayLike<number>; y: ArrayLike<number>; row: ArrayLike<number>; description: readonly string[] }, // prettier-ignore
+  from: number,
+  mostSides: number,
+): Float64Array {
+  const step = Math.max(1, Math.ceil((x.length - from) / mostSides));
+  const out: number[] = [];
+  const [begins, closes] = [` ${DRAWN_WORDS.begin}`, ` ${DRAWN_WORDS.close}`];
+  let begin = from;
+  for (let i = from, line = 0; i < x.length; i++) {
+    if (description[i].endsWith(begins)) {
+      begin = i;
+      line++;
+    } else if (line % step === 0 && row[i] === row[i - 1] + 1) {
+      out.push(x[i - 1], y[i - 1], x[i], y[i]);
+      if (description[i].endsWith(closes)) out.push(x[i], y[i], x[begin], y[begin]);
+    }
+  }
+  return Float64Array.from(out);
 }

@@ -1,6 +1,7 @@
-import { besidesPoints, notReadOf, pointsIn, type FileContent } from './content.ts';
+import { besidesPoints, notReadOf, pointsIn, type FileContent, type NamedPlace, type NotRead } from './content.ts';
 import { linesIn, rowsOfLines } from './drawn-lines.ts';
-import { NOTHING_LOST, type FileClaims, type FilePart, type TabularFile } from './tabular-file.ts';
+import { saysAs } from './taken.ts';
+import { NOTHING_LOST, type FileClaims, type FilePart, type Lost, type TabularFile } from './tabular-file.ts';
 import { partOfDrawing } from './drawing-part.ts';
 import { tinsIn, type ReceivedTin } from './tins.ts';
 
@@ -31,7 +32,7 @@ export function rowsOfContent(all: FileContent, encoding: string, part: FilePart
   const drawn = linesIn(file);
   const { surface } = part;
   const tin =
-    part.lines || (surface === undefined && points.length)
+    part.lines || (surface === undefined && (part.taken || points.length))
       ? undefined
       : tins.find((t) => t.name === (surface ?? t.name));
   if (surface !== undefined && !tin) return { ok: false, reason: `${name} holds no surface “${surface}” any more.` };
@@ -47,30 +48,48 @@ export function rowsOfContent(all: FileContent, encoding: string, part: FilePart
     surfaces,
     drawing: drawing?.table,
   } as const;
+  if (surface === undefined && saysAs(part.taken) && (points.length || drawn.length)) {
+    const numbered = points.filter((p) => !p.ground);
+    const pointRows = [...numbered, ...points.filter((p) => p.ground)].map(rowOfPoint);
+    const text = [headingOf(file), ...pointRows, ...rowsOfLines(drawn)].join('\n');
+    const together = { points: points.length, lightFrom: 2 + numbered.length };
+    return { ok: true, ...taken, besides: besidesPoints(withoutLines(file)), lost: lostOf(notRead, count), text, lines: { ...lines, taken: drawn.length > 0 }, together }; // prettier-ignore
+  }
   if (part.lines && drawn.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };
   if (drawn.length && (part.lines || (!tin && !hasPoints)))
     return { ok: true, ...taken, text: [headingOf(file), ...rowsOfLines(drawn)].join('\n'), lines: { ...lines, taken: true } }; // prettier-ignore
   if (tin) return { ok: true, ...taken, text: verticesOf(file, tin), lines, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
   if (points.length === 0) {
-    if (part.taken) return { ok: false, reason: `${name}: what is ticked of it holds no points and no lines. Tick what is wanted.` }; // prettier-ignore
-    if (notRead.length) return { ok: false, reason: `${at(notRead[0])}.` };
-    return { ok: false, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
+    const nothing = { ok: false, drawing: drawing?.table } as const;
+    if (part.taken) return { ...nothing, reason: `${name}: what is ticked of it holds no points and no lines. Tick what is wanted.` }; // prettier-ignore
+    if (notRead.length) return { ...nothing, reason: `${at(notRead[0])}.` };
+    return { ...nothing, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
   }
-  const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
-  const rows = points.map((p) => [cell(p.number), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.description)].join('\t')); // prettier-ignore
   return {
     ok: true,
     kind: file.kind,
-    text: [headingOf(file), ...rows].join('\n'),
+    text: [headingOf(file), ...points.map(rowOfPoint)].join('\n'),
     encoding,
     claims: claimsOf(file),
     besides,
     lines,
     surfaces,
     drawing: drawing?.table,
-    lost: { list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })), count },
+    lost: lostOf(notRead, count),
   };
 }
+
+/** Of a drawing whose lines are taken, the lines are not besides. */
+const withoutLines = (file: FileContent): FileContent =>
+  file.kind === 'dxf' ? { ...file, content: { ...file.content, polylines: [], curves: [] } } : file;
+
+const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
+const rowOfPoint = (p: NamedPlace): string => [cell(p.number), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.description)].join('\t'); // prettier-ignore
+
+const lostOf = (notRead: NotRead['notRead'], count: number): Lost => ({
+  list: notRead.map((p) => ({ row: lineOf(p.where), text: p.where, reason: p.why })),
+  count,
+});
 
 function verticesOf(file: FileContent, { x, y, z }: ReceivedTin): string {
   const rows = [headingOf(file)];

@@ -1,5 +1,6 @@
 import type { FileUnit } from '#core/measure';
 import type { DrawingTable } from './drawing-part.ts';
+import type { TakenRow } from './taken.ts';
 import type { RefusedRow } from './text/read.ts';
 
 /** What a file says of its own numbers, as far as it says anything. */
@@ -24,6 +25,8 @@ export type TabularFile =
       hasPoints?: boolean;
       /** How many lines it holds, and whether the rows are their vertices. */
       lines?: { count: number; taken: boolean };
+      /** Where points and lines are rows together: how many are points, and the first row that needs no number. */
+      together?: { points: number; lightFrom: number };
       /** Ready-made surfaces that it holds. */
       surfaces?: SurfaceInFile[];
       /** Where the rows are the vertices of one of them: its name, and its faces, three vertices each, counted from the first row under the heading. */
@@ -31,7 +34,8 @@ export type TabularFile =
       /** What a drawing holds, layer by layer and kind by kind. */
       drawing?: DrawingTable;
     }
-  | { ok: false; reason: string };
+  /** `drawing`: what there is to tick of it. */
+  | { ok: false; reason: string; drawing?: DrawingTable };
 
 /** Which part of a file is read; absent: the first sheet, its points. */
 export interface FilePart {
@@ -39,7 +43,7 @@ export interface FilePart {
   surface?: string;
   lines?: boolean;
   /** Of a drawing: entities of these kinds on these layers; absent: all that are points, lines or faces. */
-  taken?: readonly { layer: string; kind: string }[];
+  taken?: readonly TakenRow[];
   /** Of a drawing: with what its blocks draw where they are put. */
   blocks?: boolean;
 }

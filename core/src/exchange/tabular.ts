@@ -15,29 +15,28 @@ const NO_CLAIMS: FileClaims = { unit: null, system: null, geoid: null };
  * under a heading row. What
  * reads rows afterwards needs to know nothing of the format. Pure, so that page and server read alike.
  */
-export function rowsOfFile(bytes: Uint8Array, part: FilePart = {}): TabularFile {
-  if (isSpreadsheet(bytes)) {
-    const read = readSpreadsheet(bytes, part.sheet);
-    if (!read.ok) return read;
-    const { text, sheet: name, sheets: all } = read;
-    return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING_LOST, sheet: { name, all } }; // prettier-ignore
-  }
+export const rowsOfFile = (bytes: Uint8Array, part: FilePart = {}): TabularFile => partsOfFile(bytes)(part);
+
+/** The same, read once for any number of parts that are asked for after one another. */
+export function partsOfFile(bytes: Uint8Array): (part: FilePart) => TabularFile {
+  if (isSpreadsheet(bytes)) return ({ sheet }) => rowsOfSheet(bytes, sheet);
   const instead = insteadOf(bytes);
-  if (instead) return { ok: false, reason: instead };
+  if (instead) return () => ({ ok: false, reason: instead });
   const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
-  if (ofBytes) return rowsOfContent(ofBytes, encodingOf(ofBytes), part);
+  if (ofBytes) return (part) => rowsOfContent(ofBytes, encodingOf(ofBytes), part);
   const decoded = decodeText(bytes);
-  if (!decoded.ok) return decoded;
+  if (!decoded.ok) return () => decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
-  if (content) return rowsOfContent(content, decoded.encoding, part);
-  return {
-    ok: true,
-    kind: 'text',
-    text: decoded.text,
-    encoding: decoded.encoding,
-    claims: claimsOfText(decoded.text),
-    lost: NOTHING_LOST,
-  };
+  if (content) return (part) => rowsOfContent(content, decoded.encoding, part);
+  const { text, encoding } = decoded;
+  return () => ({ ok: true, kind: 'text', text, encoding, claims: claimsOfText(text), lost: NOTHING_LOST });
+}
+
+function rowsOfSheet(bytes: Uint8Array, sheet: string | undefined): TabularFile {
+  const read = readSpreadsheet(bytes, sheet);
+  if (!read.ok) return read;
+  const { text, sheet: name, sheets: all } = read;
+  return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING_LOST, sheet: { name, all } }; // prettier-ignore
 }
 
 const encodingOf = (file: FileContent): string => (file.kind === 'dxf' ? file.content.encoding : 'utf-8');

@@ -1,3 +1,4 @@
+import { codeOfTaken, saysAs, type TakenAs, type TakenRow } from '#core/exchange';
 import type { Change } from './change/schema.ts';
 import type { Intake, Purpose } from './document/intake-schema.ts';
 import { designRecipe, receivedRecipe, type SurfaceRecipe, type SurfaceRow } from './document/surface-schema.ts';
@@ -13,19 +14,46 @@ export const severalChanges = (changes: Change[], what?: string): Change =>
   changes.length === 1 ? changes[0] : { op: 'several', changes, ...(what === undefined ? {} : { what }) };
 
 /** How a file comes into a surface: as the points that it is, or with triangles of its own. */
-type Comes = Pick<Intake, 'id'> & { layout: Pick<Intake['layout'], 'surface'> };
+type Comes = Pick<Intake, 'id'> & { layout: Pick<Intake['layout'], 'surface' | 'taken'> };
 
-const recipeOf = (file: Comes, surface: Pick<SurfaceRecipe, 'id' | 'name'>): SurfaceRecipe =>
-  file.layout.surface === undefined ? designRecipe(surface, [file.id]) : receivedRecipe(surface, file.id);
+function recipeOf(file: Comes, surface: Pick<SurfaceRecipe, 'id' | 'name'>): SurfaceRecipe {
+  const { layout, id } = file;
+  if (layout.surface !== undefined) return receivedRecipe(surface, id);
+  if (saysAs(layout.taken)) return { ...designRecipe(surface, []), rows: rowsOfDrawing(id, layout.taken!) };
+  return designRecipe(surface, [id]);
+}
 
+/** What the groups of a drawing are in a surface: points of the ground, breaklines, contours, its boundary. */
+function rowsOfDrawing(file: string, taken: readonly TakenRow[]): SurfaceRow[] {
+  const codes = (...as: TakenAs[]): string[] =>
+    [...new Set(taken.flatMap((t) => (t.as && as.includes(t.as) ? [codeOfTaken(t)!] : [])))].sort();
+  const row = (what: string): { id: string; on: true } => ({ id: `${file.slice(0, 28)}-${what}`, on: true });
+  const [lines, contours, rims] = [codes('breaklines'), codes('contours'), codes('boundary')];
+  const points = codes('ground points', 'breaklines', 'contours');
+  return [
+    ...(points.length ? [{ ...row('points'), kind: 'points' as const, rule: { files: [file], ...(points.length > MOST_CODES ? {} : { codes: points }) } }] : []), // prettier-ignore
+    ...(lines.length ? [{ ...row('lines'), kind: 'lines' as const, codes: lines.slice(0, MOST_LINE_CODES) }] : []),
+    ...(contours.length ? [{ ...row('contours'), kind: 'contours' as const, codes: contours.slice(0, MOST_LINE_CODES) }] : []), // prettier-ignore
+    ...(rims.length ? [{ ...row('boundary'), kind: 'line-boundary' as const, codes: rims.slice(0, MOST_LINE_CODES), files: [file] }] : []), // prettier-ignore
+  ];
+}
+
+/** Codes in a rule, and in a row of lines, at the most. */
+const [MOST_CODES, MOST_LINE_CODES] = [200, 500];
+
+/** Whether a row brings points of this file alone. */
 const namesFile = (row: SurfaceRow, intake: string): boolean =>
-  (row.kind === 'file' || row.kind === 'triangles') && row.intake === intake;
+  row.kind === 'points' || row.kind === 'line-boundary'
+    ? (row.kind === 'points' ? row.rule : row).files?.join() === intake
+    : (row.kind === 'file' || row.kind === 'triangles') && row.intake === intake;
 
 /** Puts a file's points, or its triangles, into a surface of their own, or into one that is there. */
-export const fileIntoSurface = (file: Comes, into: IntoSurface): Change =>
-  'id' in into
-    ? { op: 'surface.row', surface: into.id, row: recipeOf(file, { id: '', name: '' }).rows[0], at: 0 }
-    : { op: 'surface.add', surface: recipeOf(file, into.surface) };
+export function fileIntoSurface(file: Comes, into: IntoSurface): Change {
+  if ('surface' in into) return { op: 'surface.add', surface: recipeOf(file, into.surface) };
+  const { rows } = recipeOf(file, { id: '', name: '' });
+  if (!saysAs(file.layout.taken)) return { op: 'surface.row', surface: into.id, row: rows[0], at: 0 };
+  return severalChanges(rows.map((row): Change => ({ op: 'surface.row', surface: into.id, row })));
+}
 
 /** Deletes the rows that name a file. */
 export const fileOutOfSurfaces = ({ surfaces }: Surfaces, intake: string): Change[] =>
@@ -50,6 +78,9 @@ export const setPurpose = (
     'said what the points of a file are',
   );
 
+/** Rows that bring points. */
+const BRINGS: ReadonlySet<SurfaceRow['kind']> = new Set(['survey', 'file', 'triangles', 'points', 'surface', 'lay-in', 'spot', 'breakline'] as const); // prettier-ignore
+
 /** Takes a file out of the project, with the rows of surfaces that name it, and surfaces that nothing else makes. */
 export function removeFile(doc: Pick<ProjectDocument, 'surfaces' | 'comparisons'>, intake: string): Change {
   const compared = new Set(
@@ -60,9 +91,7 @@ export function removeFile(doc: Pick<ProjectDocument, 'surfaces' | 'comparisons'
       s.role !== 'ground' &&
       !compared.has(s.id) &&
       s.rows.some((r) => namesFile(r, intake)) &&
-      s.rows.every(
-        (r) => r.kind !== 'survey' && ((r.kind !== 'file' && r.kind !== 'triangles') || r.intake === intake),
-      ),
+      s.rows.every((r) => !BRINGS.has(r.kind) || namesFile(r, intake)),
   );
   const others = { surfaces: doc.surfaces.filter((s) => !only.includes(s)) };
   return severalChanges(

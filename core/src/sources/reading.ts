@@ -53,7 +53,7 @@ export async function readByPlan(
     };
   const carried = await carryOver(read, plan, grids);
   if (!carried.ok) return carried;
-  const whole = withoutLost(read, plan);
+  const whole = withoutLost(rows.together ? { ...read, lightFrom: rows.together.lightFrom } : read, plan);
   return { ok: true, read: rows.surface ? { ...whole, triangles: trianglesOf(rows.surface.faces, whole.row) } : whole }; // prettier-ignore
 }
 

@@ -76,6 +76,6 @@ describe('what is taken of a drawing', () => {
 
   it('that is no point and no line is said to be so', () => {
     const got = rowsOfFile(new TextEncoder().encode(TEXT), { taken: [] });
-    expect(got).toEqual({ ok: false, reason: expect.stringContaining('Tick what is wanted') as string });
+    expect(got).toMatchObject({ ok: false, reason: expect.stringContaining('Tick what is wanted') as string });
   });
 });

@@ -126,8 +126,8 @@ export function fileRoutes(router: Router, { pool, intakes, door }: ProjectServi
 
   router.post('/intakes', allow('change'), (request, response) => {
     const { project } = membershipOf(request);
-    const { revision, intake, into } = bodyOf(request, intakeRequestSchema);
-    response.status(202).json(intakes.start(project, accountOf(request), revision, intake, into));
+    const { revision, ...asked } = bodyOf(request, intakeRequestSchema);
+    response.status(202).json(intakes.start(project, accountOf(request), revision, asked));
   });
 
   router.delete('/jobs/:job', allow('change'), (request, response) => {

@@ -1,7 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { readKey } from '#core/sources';
-import { fileIntoSurface, severalChanges, type Change, type Intake, type IntoSurface } from '#core/project';
+import type { Code } from '#core/codes';
+import {
+  fileIntoSurface,
+  severalChanges,
+  type Change,
+  type Intake,
+  type IntoSurface,
+  type ProjectDocument,
+} from '#core/project';
 import type { Job } from '#contract';
 import { makeChange } from './changes.ts';
 import { documentOf } from './documents.ts';
@@ -19,12 +27,26 @@ interface Running {
 /** Others may write while a file is read, and again while it is written; more often than this nobody does. */
 const MOST_TRIES = 50;
 
-/** A file, and the surface that its points belong to. */
-const takeIn = (intake: Intake, into: IntoSurface | null): Change =>
-  severalChanges(
-    [{ op: 'intake.add', intake }, ...(into ? [fileIntoSurface(intake, into)] : [])],
+/** A file, the surface that its points belong to, and codes that come with it. */
+interface Asked {
+  intake: Intake;
+  into?: IntoSurface;
+  codes?: readonly Code[];
+}
+
+/** The change that takes it in, on the code list as it is by then. */
+function takeIn({ intake, into, codes = [] }: Asked, { codeList }: Pick<ProjectDocument, 'codeList'>): Change {
+  const there = new Set(codeList.codes.map((c) => c.code.toUpperCase()));
+  const fresh = codes.filter((c) => !there.has(c.code.toUpperCase()));
+  return severalChanges(
+    [
+      ...(fresh.length ? [{ op: 'codes.set' as const, codeList: { ...codeList, codes: [...codeList.codes, ...fresh] } }] : []), // prettier-ignore
+      { op: 'intake.add', intake },
+      ...(into ? [fileIntoSurface(intake, into)] : []),
+    ],
     `imported ${intake.fileName}`,
   );
+}
 
 /** Intakes under way: read on a worker thread with progress, then written as one change, or stopped without a trace. */
 export class Intakes {
@@ -40,7 +62,8 @@ export class Intakes {
     return [...this.running.values()].filter((r) => r.project === project).map((r) => r.job);
   }
 
-  start(project: string, account: string, revision: number, intake: Intake, into: IntoSurface | null = null): Job {
+  start(project: string, account: string, revision: number, asked: Asked): Job {
+    const { intake } = asked;
     const job: Job = {
       id: randomUUID(),
       kind: 'intake',
@@ -51,7 +74,7 @@ export class Intakes {
     };
     const running: Running = { project, job, stop: new AbortController() };
     this.running.set(job.id, running);
-    void this.work(running, account, revision, intake, takeIn(intake, into));
+    void this.work(running, account, revision, asked);
     return job;
   }
 
@@ -61,13 +84,8 @@ export class Intakes {
     found.stop.abort();
   }
 
-  private async work(
-    running: Running,
-    account: string,
-    revision: number,
-    intake: Intake,
-    change: Change,
-  ): Promise<void> {
+  private async work(running: Running, account: string, revision: number, asked: Asked): Promise<void> {
+    const { intake } = asked;
     const { project, job, stop } = running;
     let told = 0;
     const tell = (part: Partial<Job>): void => {
@@ -85,7 +103,8 @@ export class Intakes {
       let at = revision;
       let readAs = '';
       for (let tries = 1; ; tries++) {
-        const { basis } = await documentOf(this.pool, project);
+        const document = await documentOf(this.pool, project);
+        const { basis } = document;
         // What somebody changed meanwhile in how files are read counts; whatever else they changed does not touch it.
         if (readKey(basis, intake) !== readAs) {
           const block = await this.settler.readIntake(project, basis, intake, { signal: stop.signal, onProgress });
@@ -95,7 +114,7 @@ export class Intakes {
           readAs = readKey(basis, intake);
         }
         try {
-          await makeChange(this.pool, project, account, at, change);
+          await makeChange(this.pool, project, account, at, takeIn(asked, document));
           break;
         } catch (error) {
           const newer = error instanceof Refusal ? error.more.revision : undefined;

@@ -30,6 +30,7 @@ import type {
   TeamCard,
 } from '#contract';
 import type { z } from 'zod';
+import type { Code } from '#core/codes';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
 import type { Change, Intake, Start, StartPart, IntoSurface } from '#core/project';
 import type { Manifest, PackageSpec } from '#core/handover';
@@ -117,8 +118,8 @@ export const api = {
     call<{ revision: number }>('POST', `${project(id)}/undo`, { revision, ...which }),
   redo: (id: string, revision: number, which: UndoOf = {}) =>
     call<{ revision: number }>('POST', `${project(id)}/redo`, { revision, ...which }),
-  startIntake: (id: string, revision: number, intake: Intake, into?: IntoSurface) =>
-    call<Job>('POST', `${project(id)}/intakes`, { revision, intake, into }),
+  startIntake: (id: string, revision: number, intake: Intake, into?: IntoSurface, codes?: readonly Code[]) =>
+    call<Job>('POST', `${project(id)}/intakes`, { revision, intake, into, codes }),
   cancelSettling: (id: string) => call<void>('DELETE', `${project(id)}/settling`),
   settleAgain: (id: string) => call<void>('POST', `${project(id)}/settling`),
   stopJob: (id: string, job: string) => call<void>('DELETE', `${project(id)}/jobs/${job}`),

@@ -156,7 +156,7 @@ export const Tick = ({
 }) => (
   <TickLabel>
     <input type="checkbox" checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
-    {cut ? <Cut maxWidth="200px">{label}</Cut> : label}
+    {cut ? <Cut maxWidth="170px">{label}</Cut> : label}
   </TickLabel>
 );
 const TickLabel = chakra('label', {

@@ -1,68 +1,86 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import { isTakenUnasked, type DrawingTable, type FilePart, type LayerAndKind } from '#core/exchange';
+import {
+  canBeTaken,
+  choicesFor,
+  codeOfTaken,
+  comesAsPoints,
+  keyOfTaken,
+  takenRow,
+  type DrawingTable,
+  type FilePart,
+  type ListedCode,
+  type TakenAs,
+  type TakenRow,
+} from '#core/exchange';
 import { UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Cut, Field, Tick } from '../frame/controls.tsx';
-import { SmallTable } from '../frame/small-table.tsx';
+import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
+import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 type Row = DrawingTable['rows'][number];
 
-/** What entities are called, what comes of them, and how; kinds are those of the DXF reference. */
-const KINDS: Record<string, readonly [name: string, becomes: string, how?: string]> = {
-  POINT: ['points', 'points'],
-  LINE: ['lines', 'lines'],
-  POLYLINE: ['polylines', 'lines'],
-  LWPOLYLINE: ['plan polylines', 'lines', 'all of one elevation'],
-  ARC: ['arcs', 'lines', 'as chords to 5 mm'],
-  CIRCLE: ['circles', 'lines', 'as chords to 5 mm'],
-  ELLIPSE: ['ellipses', 'lines', 'as chords to 5 mm'],
-  SPLINE: ['splines', 'lines', 'as chords to 5 mm'],
-  '3DFACE': ['faces', 'surface'],
-  MESH: ['mesh faces', 'surface'],
-  TEXT: ['texts', 'elevations', 'points where the text is a number, which is their elevation'],
-  MTEXT: ['long texts', 'elevations', 'points where the text is a number, which is their elevation'],
-  INSERT: ['symbols', 'points', 'points where they are put, the name of their block as code'],
-  HATCH: ['hatched areas', 'rims', 'the rims of the areas as lines'],
-  SOLID: ['filled areas', 'rims', 'the rims of the areas as lines'],
-  TRACE: ['filled areas', 'rims', 'the rims of the areas as lines'],
+/** What entities are called, and how they become what they become; kinds are those of the DXF reference. */
+const KINDS: Record<string, readonly [name: string, how?: string]> = {
+  POINT: ['points'],
+  LINE: ['lines'],
+  POLYLINE: ['polylines'],
+  LWPOLYLINE: ['plan polylines', 'all of one elevation'],
+  ARC: ['arcs', 'as chords to 5 mm'],
+  CIRCLE: ['circles', 'as chords to 5 mm'],
+  ELLIPSE: ['ellipses', 'as chords to 5 mm'],
+  SPLINE: ['splines', 'as chords to 5 mm'],
+  '3DFACE': ['faces'],
+  MESH: ['mesh faces'],
+  TEXT: ['texts', 'points where the text is a number, which is their elevation'],
+  MTEXT: ['long texts', 'points where the text is a number, which is their elevation'],
+  INSERT: ['symbols', 'points where they are put, the name of their block as code'],
+  HATCH: ['hatched areas', 'the rims of the areas'],
+  SOLID: ['filled areas', 'the rims of the areas'],
+  TRACE: ['filled areas', 'the rims of the areas'],
 };
 const nameOf = (kind: string): string => KINDS[kind]?.[0] ?? kind;
+const counted = ({ kind, count }: Row): string => {
+  const name = nameOf(kind);
+  return `${count} ${count === 1 && KINDS[kind] ? name.slice(0, -1) : name}`;
+};
 const SHOWN = 200;
 const MOST_TAKEN = 2000;
-
-const keyOf = ({ layer, kind }: LayerAndKind): string => `${kind}\u0000${layer}`;
-
-/** What is ticked of a drawing before anybody ticks: nothing of layers that its maker does not see. Null where that is all there is to tick. */
-export function tickedFirst({ rows }: DrawingTable): LayerAndKind[] | null {
-  const seen = rows.filter((r) => r.read && isTakenUnasked(r.kind) && !r.hidden);
-  return rows.some((r) => r.hidden) && seen.length ? seen.map(({ layer, kind }) => ({ layer, kind })) : null;
-}
-
-/** Rows that are taken, the chosen ones or those that are unless somebody says otherwise. */
-const takenOf = ({ rows }: DrawingTable, { taken }: FilePart): Set<string> =>
-  new Set((taken ?? rows.filter((r) => r.read && isTakenUnasked(r.kind))).map(keyOf));
+/** As what all listed lines can be taken at once. */
+const ALL_AS: readonly TakenAs[] = choicesFor('LINE');
 
 interface DrawingTableProps {
   opened: Opened & { drawing: DrawingTable };
   part: FilePart;
+  /** The project's codes, to give to layers. */
+  codes: readonly ListedCode[];
   onChange: (part: FilePart) => void;
 }
 
-/** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken. */
-export function DrawingTablePick({ opened, part, onChange }: DrawingTableProps) {
-  const { drawing, claims } = opened;
+/** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken, and as what. */
+export function DrawingTablePick({ opened, part, codes, onChange }: DrawingTableProps) {
+  const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
-  const taken = takenOf(drawing, part);
+  const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
   const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
   const shown = drawing.rows.filter(has);
+  const told = (next: ReadonlyMap<string, TakenRow>): void =>
+    onChange({ ...part, taken: [...next.values()].slice(0, MOST_TAKEN) });
   const take = (rows: readonly Row[], on: boolean): void => {
-    const next = new Map(drawing.rows.filter((r) => taken.has(keyOf(r))).map((r) => [keyOf(r), r] as const));
-    for (const r of rows.filter((one) => one.read)) {
-      if (on) next.set(keyOf(r), r);
-      else next.delete(keyOf(r));
+    const next = new Map(taken);
+    for (const r of rows.filter(canBeTaken)) {
+      const key = keyOfTaken(r);
+      if (!on) next.delete(key);
+      else if (!next.has(key)) next.set(key, takenRow(r, codes));
     }
-    onChange({ ...part, taken: [...next.values()].slice(0, MOST_TAKEN).map(({ layer, kind }) => ({ layer, kind })) });
+    told(next);
+  };
+  const set = (of: TakenRow, to: Partial<TakenRow>): void => told(new Map(taken).set(keyOfTaken(of), { ...of, ...to }));
+  const listedLines = shown.filter((r) => taken.has(keyOfTaken(r)) && !comesAsPoints(r.kind));
+  const setAll = (as: TakenAs): void => {
+    const next = new Map(taken);
+    for (const r of listedLines) next.set(keyOfTaken(r), { ...next.get(keyOfTaken(r))!, as });
+    told(next);
   };
   const unit = claims.unit ? UNIT_SIGN[claims.unit] : 'drawing units';
   return (
@@ -78,6 +96,21 @@ export function DrawingTablePick({ opened, part, onChange }: DrawingTableProps) 
         />
         <Act onClick={() => take(shown, true)}>Tick {wanted ? 'these' : 'all'}</Act>
         <Act onClick={() => take(shown, false)}>Tick none{wanted ? ' of these' : ''}</Act>
+        {listedLines.length > 1 ? (
+          <Pick
+            aria-label="all listed lines as"
+            value=""
+            maxWidth="170px"
+            onChange={(e) => setAll(e.target.value as TakenAs)}
+          >
+            <option value="">{wanted ? 'these lines as …' : 'all lines as …'}</option>
+            {ALL_AS.map((as) => (
+              <option key={as} value={as}>
+                {as}
+              </option>
+            ))}
+          </Pick>
+        ) : null}
         {drawing.symbols ? (
           <Tick
             label={`with what ${drawing.symbols === 1 ? 'its block draws' : `its ${drawing.symbols} blocks draw`}`}
@@ -86,6 +119,11 @@ export function DrawingTablePick({ opened, part, onChange }: DrawingTableProps) 
           />
         ) : null}
       </Flex>
+      {tickedAs ? (
+        <Box color="pine" mb="4px">
+          Ticked as for {tickedAs}, whose layers are the same.
+        </Box>
+      ) : null}
       {drawing.problems.slice(0, 5).map((p) => (
         <Box key={p} color="brass" mb="4px">
           {p}
@@ -95,44 +133,123 @@ export function DrawingTablePick({ opened, part, onChange }: DrawingTableProps) 
         <SmallTable
           label="layers of the drawing by kind"
           rows={shown}
-          rowKey={keyOf}
+          rowKey={keyOfTaken}
           rowStyle={(r) => (r.read ? {} : { color: 'slate' })}
           most={SHOWN}
           cellStyle={{ whiteSpace: 'nowrap', px: '6px', fontSize: '13px' }}
-          columns={[
-            {
-              id: 'layer',
-              head: 'layer',
-              by: (r) => r.layer,
-              cell: (r) =>
-                r.read ? (
-                  <Tick label={r.layer} cut on={taken.has(keyOf(r))} set={(on) => take([r], on)} />
-                ) : (
-                  <Cut display="block" maxWidth="220px" pl="19px" fontSize="13px">
-                    {r.layer}
-                  </Cut>
-                ),
-            },
-            { id: 'kind', head: 'kind', words: true, by: (r) => nameOf(r.kind), title: 'as the drawing has it', cell: (r) => <span title={r.kind}>{nameOf(r.kind)}</span> }, // prettier-ignore
-            { id: 'count', head: 'number', mono: true, by: (r) => r.count, cell: (r) => r.count },
-            { id: 'low', head: `lowest [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: (r) => elevation(r.lowest) }, // prettier-ignore
-            { id: 'high', head: `highest [${unit}]`, mono: true, by: (r) => r.highest ?? undefined, cell: (r) => elevation(r.highest) }, // prettier-ignore
-            {
-              id: 'as',
-              head: 'becomes',
-              words: true,
-              cell: (r) => (r.read ? <span title={KINDS[r.kind]?.[2]}>{KINDS[r.kind]?.[1]}</span> : 'is not read'),
-            },
-            { id: 'note', head: 'to look at', words: true, by: (r) => r.far + (r.hidden ? 1 : 0) || undefined, cell: noteOf }, // prettier-ignore
-          ]}
+          columns={columnsFor(unit, taken, codes, (r, on) => take([r], on), set)}
         />
       </Box>
+      <datalist id={CODES}>
+        {codes.map((c) => (
+          <option key={c.code} value={c.code} />
+        ))}
+      </datalist>
       {drawing.more ? <Aside>{drawing.more} more are not listed and not imported</Aside> : null}
     </Box>
   );
 }
 
-const elevation = (v: number | null): string => (v === null ? '' : v.toFixed(3));
+const CODES = 'codes-of-the-project';
+
+function columnsFor(
+  unit: string,
+  taken: ReadonlyMap<string, TakenRow>,
+  codes: readonly ListedCode[],
+  tick: (row: Row, on: boolean) => void,
+  set: (of: TakenRow, to: Partial<TakenRow>) => void,
+): SmallColumn<Row>[] {
+  const known = new Set(codes.map((c) => c.code.toUpperCase()));
+  return [
+    {
+      id: 'layer',
+      head: 'layer',
+      by: (r) => r.layer,
+      cell: (r) =>
+        canBeTaken(r) ? (
+          <Tick label={r.layer} cut on={taken.has(keyOfTaken(r))} set={(on) => tick(r, on)} />
+        ) : (
+          <Cut display="block" maxWidth="220px" pl="19px" fontSize="13px">
+            {r.layer}
+          </Cut>
+        ),
+    },
+    { id: 'kind', head: 'kind', words: true, by: (r) => nameOf(r.kind), title: 'as the drawing has it', cell: (r) => <span title={r.kind}>{counted(r)}</span> }, // prettier-ignore
+    { id: 'as', head: 'as', words: true, cell: (r) => <As row={r} of={taken.get(keyOfTaken(r))} set={set} /> },
+    { id: 'code', head: 'code', words: true, cell: (r) => <CodeOf row={r} of={taken.get(keyOfTaken(r))} known={known} set={set} /> }, // prettier-ignore
+    { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: elevations },
+    { id: 'note', head: 'to look at', words: true, by: (r) => r.far + (r.hidden ? 1 : 0) || undefined, cell: noteOf }, // prettier-ignore
+  ];
+}
+
+interface CellProps {
+  row: Row;
+  of: TakenRow | undefined;
+  set: (of: TakenRow, to: Partial<TakenRow>) => void;
+}
+
+function As({ row, of, set }: CellProps) {
+  if (!row.read) return <>is not read</>;
+  if (!canBeTaken(row)) return <>surface, as it is</>;
+  if (!of) return null;
+  return (
+    <Pick
+      aria-label={`${row.layer}, ${nameOf(row.kind)}: as`}
+      title={KINDS[row.kind]?.[1]}
+      value={of.as}
+      height="22px"
+      px="2px"
+      onChange={(e) => set(of, { as: e.target.value as TakenAs })}
+    >
+      {choicesFor(row.kind).map((as) => (
+        <option key={as} value={as}>
+          {as}
+        </option>
+      ))}
+    </Pick>
+  );
+}
+
+/** The code that a row is given; empty, as its layer or its block is called. One that the list does not know is told by its colour and its hint. */
+function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string> }) {
+  if (!of) return null;
+  const { code: _, ...unnamed } = of;
+  const own = codeOfTaken(unnamed);
+  const given = codeOfTaken(of);
+  const isKnown = given !== null && known.has(given.toUpperCase());
+  return (
+    <Field
+      key={of.code ?? ''}
+      aria-label={`${row.layer}, ${nameOf(row.kind)}: code`}
+      title={given === null ? 'the name of each block' : isKnown ? given : `${given} is not in the code list`}
+      list={CODES}
+      width="84px"
+      height="22px"
+      px="4px"
+      fontFamily="mono"
+      fontSize="12px"
+      maxLength={16}
+      color={given === null || isKnown ? 'ink' : 'brass'}
+      placeholder={own ?? 'its block'}
+      defaultValue={of.code ?? ''}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') e.currentTarget.blur();
+      }}
+      onBlur={(e) => {
+        const code = e.target.value.trim();
+        if (code === (of.code ?? '')) return;
+        set(unnamed, code ? { code: codeOfTaken({ ...of, code })! } : {});
+      }}
+    />
+  );
+}
+
+/** From the lowest to the highest, or the one that all have. */
+function elevations({ lowest, highest }: Row): string {
+  if (lowest === null || highest === null) return '';
+  return lowest === highest ? lowest.toFixed(3) : `${lowest.toFixed(3)} to ${highest.toFixed(3)}`;
+}
 
 /** Of these nobody expects an elevation. */
 const IN_PLAN = new Set('TEXT MTEXT HATCH SOLID TRACE'.split(' '));

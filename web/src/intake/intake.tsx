@@ -1,12 +1,20 @@
-import { DRAWN_WORDS, type FilePart } from '#core/exchange';
-import { DrawingTablePick, tickedFirst } from './drawing-table.tsx';
+import type { Code } from '#core/codes';
+import { codesOfDrawing, comesAsPoints, DRAWN_WORDS, type FilePart, type KeptChoice } from '#core/exchange';
+import {
+  DrawingPurposePick,
+  NewCodes,
+  intoOfDrawing,
+  purposeOfDrawing,
+  type DrawingPurpose,
+} from './drawing-purpose.tsx';
+import { DrawingTablePick } from './drawing-table.tsx';
 import { PartPick } from './part-pick.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { isPublished } from '#core/basis';
-import type { IntoSurface, NumberDecision } from '#core/project';
+import type { Intake, IntoSurface, NumberDecision } from '#core/project';
 import { STATE } from '#core/stages';
 import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
@@ -22,7 +30,7 @@ import { BookLayoutEditor } from './book-layout.tsx';
 import { ColumnTable, LayoutLine, SaveLayout, keptFor } from './layout.tsx';
 import { saidOrNothing, useGivenForm } from './given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
-import { intoOf, PurposePick, type ChosenPurpose } from './purpose-pick.tsx';
+import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
@@ -40,6 +48,20 @@ const drawn = ({ taken, blocks }: FilePart): FilePart => ({
   ...(blocks ? { blocks } : {}),
 });
 
+const several = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
+
+/** What the button says that is imported. */
+function whatIsImported({ surface, lines, together }: Opened, points: number, isTrial: boolean): string {
+  if (surface !== null) return 'the surface';
+  if (together) return [together.points && several(together.points, 'point'), lines.taken && several(lines.count, 'line')].filter(Boolean).join(' and '); // prettier-ignore
+  if (lines.taken) return several(lines.count, 'line');
+  return isTrial ? 'the whole file' : `${points} points`;
+}
+
+/** What was ticked of drawings in this project, the last one first. */
+const keptChoices = (intakes: readonly Intake[]): KeptChoice[] =>
+  intakes.flatMap(({ fileName: name, layout: { taken } }) => (taken?.length ? [{ name, taken }] : [])).reverse();
+
 const LARGEST = 256 * 1024 * 1024;
 
 /** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
@@ -56,8 +78,15 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [part, setPart] = useState(false);
   /** The sheet of a spreadsheet, or the surface of a drawing, where somebody chose one. */
   const [filePart, setFilePart] = useState<FilePart>({});
-  const [chosen, setChosen] = useState<ChosenPurpose>({ purpose: 'survey', surface: null, name: '' });
+  /** The part that is open: nothing is opened again for it. */
+  const openPart = useRef<FilePart | null>(null);
+  const sent = useRef<File | null>(null);
+  const [said, setChosen] = useState<DrawingPurpose>({ purpose: 'survey', surface: null, name: '', alone: true });
+  const isDrawing = opened?.drawing !== undefined && opened.surface === null;
+  const chosen = isDrawing ? purposeOfDrawing(opened.part.taken, said) : said;
   const { purpose } = chosen;
+  const [addCodes, setAddCodes] = useState(true);
+  const newCodes = isDrawing ? codesOfDrawing(opened.drawing!.rows, opened.part.taken ?? [], state!.document.codeList.codes) : []; // prettier-ignore
   const [decision, setDecision] = useState<NumberDecision>('both');
   const [each, setEach] = useState<Record<string, NumberDecision>>({});
   const [sending, setSending] = useState<{ share: number; what: string } | null>(null);
@@ -82,14 +111,28 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   useEffect(() => {
     const mine = startIntakeWork();
     work.current = mine;
+    sent.current = null;
+    return () => {
+      mine.end();
+      onVisitors(null);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- one thread for a file, which it keeps for whatever is asked of it
+  }, [file]);
+
+  useEffect(() => {
+    if (openPart.current === filePart && sent.current === file) return;
+    const mine = work.current!;
     let here = true;
     void (async () => {
       if (file.size > LARGEST)
         return setProblem(
           `${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are imported at once. Split it.`,
         );
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = sent.current === file ? null : new Uint8Array(await file.arrayBuffer());
+      if (!here) return;
+      sent.current = file;
       const near = placesToCompare();
+      const { codes } = state!.document.codeList;
       const answer = await mine.work.open(
         bytes,
         {
@@ -97,18 +140,19 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           unit: settings.unit,
           near,
           order: settings.order,
-          codes: state!.document.codeList.codes.map((c) => c.code.toUpperCase()),
+          codes: codes.map((c) => c.code.toUpperCase()),
+          drawing: { codes, kept: keptChoices(state!.document.intakes) },
         },
         filePart,
       );
       if (!here) return;
       if (!answer.ok) {
-        // What was listed of it stays, to tick otherwise.
+        // What there is to tick of it stays.
         setTried(null);
+        const { drawing } = answer;
+        if (drawing) setOpened((was) => was && { ...was, drawing, part: filePart });
         return setProblem(`${file.name}: ${answer.reason}`);
       }
-      const ticked = answer.drawing && !filePart.taken ? tickedFirst(answer.drawing) : null;
-      if (ticked) return setFilePart({ ...filePart, taken: ticked });
       setProblem(null);
       const saved = await api.layouts().catch(() => []);
       if (!here) return;
@@ -122,6 +166,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const stands = await claimedBasis(answer, basis.system);
       if (!here) return;
       setFileBasis(stands);
+      openPart.current = answer.part;
+      setFilePart(answer.part);
       setOpened(answer);
       if (answer.kind === 'book') return;
       const { sheet } = filePart;
@@ -132,12 +178,18 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         known && 'roles' in known.layout ? { ...keptFor(known.layout, answer), ...onSheet } : answer.guess.layout;
       setLayout(start);
       const { as, surface } = purposeOf(file.name, answer);
-      setChosen({ purpose: as, surface: null, name: surface ?? '' });
+      // What somebody said of it stays while they tick.
+      if (bytes === null) return;
+      const drawnOnly = answer.part.taken?.some((t) => !comesAsPoints(t.kind)) ?? false;
+      setChosen({
+        purpose: drawnOnly ? 'design' : as,
+        surface: null,
+        name: surface ?? file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' '),
+        alone: drawnOnly,
+      });
     })();
     return () => {
       here = false;
-      mine.end();
-      onVisitors(null);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the file is opened once, with the project as it is then
   }, [file, filePart]);
@@ -166,7 +218,11 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           if (!here) return;
           setTrying(null);
           setTried(answer);
-          onVisitors(answer.problem || !answer.placed ? null : { x: answer.x, y: answer.y, near: answer.near });
+          onVisitors(
+            answer.problem || !answer.placed
+              ? null
+              : { x: answer.x, y: answer.y, sides: answer.sides, near: answer.near },
+          );
         });
     }, 120);
     return () => {
@@ -215,12 +271,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   }
 
   /** Sends the file and takes it in; what was typed stays when it is refused. */
-  const send = async (part: IntakePart, into?: IntoSurface): Promise<void> => {
+  const send = async (part: IntakePart, more: { into?: IntoSurface; codes?: readonly Code[] } = {}): Promise<void> => {
     setProblem(null);
     try {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
-      const { intake, job } = await takeInFile(id, file, part, into, tell, stop.current.signal, () =>
+      const { intake, job } = await takeInFile(id, file, part, more, tell, stop.current.signal, () =>
         setSending({ share: 1, what: 'importing' }),
       );
       // Its account is shown where the file is, as soon as the project has it.
@@ -239,12 +295,13 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       {
         layout,
         purpose,
-        ...(opened.surface === null && !opened.lines.taken ? {} : { light: true }),
-        ...(opened.lines.taken ? { words: DRAWN_WORDS } : {}),
+        // Of a drawing each point says itself whether somebody needs a number for it.
+        ...((opened.surface === null && !opened.lines.taken) || opened.together ? {} : { light: true }),
+        ...(opened.lines.taken || opened.together ? { words: DRAWN_WORDS } : {}),
         numbers: { all: decision, each },
         ...standingOf(opened, fileBasis, saidOrNothing(said)),
       },
-      intoOf(chosen),
+      isDrawing ? { into: intoOfDrawing(chosen), codes: addCodes ? newCodes : [] } : { into: intoOf(chosen) },
     );
   });
 
@@ -325,7 +382,12 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           <PartPick opened={opened} onChange={(of) => setFilePart({ ...drawn(filePart), ...of })} />
         ) : null}
         {opened?.drawing && opened.surface === null ? (
-          <DrawingTablePick opened={{ ...opened, drawing: opened.drawing }} part={filePart} onChange={setFilePart} />
+          <DrawingTablePick
+            opened={{ ...opened, drawing: opened.drawing }}
+            part={filePart}
+            codes={state!.document.codeList.codes}
+            onChange={setFilePart}
+          />
         ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
@@ -374,7 +436,11 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         {opened && layout && !bookLayout ? (
           <>
             {opened.besides ? (
-              <Box mb="8px">Its points are imported, and nothing else of it: it also holds {opened.besides}.</Box>
+              <Box mb="8px">
+                {opened.together
+                  ? `Not imported: ${opened.besides}.`
+                  : `Its points are imported, and nothing else of it: it also holds ${opened.besides}.`}
+              </Box>
             ) : null}
             <LayoutLine
               layout={layout}
@@ -384,20 +450,34 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               proposed={proposed}
               setProposed={setProposed}
             />
-            <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
+            {opened.together ? null : (
+              <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
+            )}
             <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} setLayout={setLayout} />
             {tried && !tried.problem ? (
               <Leaf mt="10px" p="10px 12px">
                 <Flex gap="8px" align="center" wrap="wrap" mb="8px">
-                  These are
-                  <PurposePick
-                    doc={state!.document}
-                    chosen={chosen}
-                    onChange={setChosen}
-                    label="what the points are"
-                    nameLabel="name of the surface"
-                  />
+                  {isDrawing ? (
+                    <DrawingPurposePick
+                      doc={state!.document}
+                      taken={opened.part.taken}
+                      chosen={chosen}
+                      onChange={setChosen}
+                    />
+                  ) : (
+                    <>
+                      These are
+                      <PurposePick
+                        doc={state!.document}
+                        chosen={chosen}
+                        onChange={(to) => setChosen({ ...chosen, ...to })}
+                        label="what the points are"
+                        nameLabel="name of the surface"
+                      />
+                    </>
+                  )}
                 </Flex>
+                {newCodes.length ? <NewCodes codes={newCodes} on={addCodes} set={setAddCodes} /> : null}
                 <Standing
                   opened={opened}
                   layout={layout}
@@ -433,14 +513,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                         disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
                         onClick={() => void accept()}
                       >
-                        Import{' '}
-                        {opened.surface !== null
-                          ? 'the surface'
-                          : opened.lines.taken
-                            ? `${opened.lines.count} ${opened.lines.count === 1 ? 'line' : 'lines'}`
-                            : part
-                              ? 'the whole file'
-                              : `${tried.read} points`}
+                        Import {whatIsImported(opened, tried.read, part)}
                       </Act>
                       <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
                     </>

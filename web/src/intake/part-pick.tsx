@@ -4,24 +4,31 @@ import { Aside, Pick } from '../frame/controls.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 // Names of surfaces stand behind a sign that these have not.
-const [POINTS, LINES, SURFACE] = ['points', 'lines', 'surface:'];
+const [POINTS, LINES, TICKED, SURFACE] = ['points', 'lines', 'ticked', 'surface:'];
 
 /** A file that holds more than points: its points are imported, its lines, or a ready-made surface as it is. */
 export function PartPick({ opened, onChange }: { opened: Opened; onChange: (part: FilePart) => void }) {
-  const { surfaces, surface, points, lines } = opened;
+  const { surfaces, surface, points, lines, drawing } = opened;
   const part = (value: string): FilePart =>
-    value === POINTS ? {} : value === LINES ? { lines: true } : { surface: value.slice(SURFACE.length) };
+    value === POINTS || value === TICKED
+      ? {}
+      : value === LINES
+        ? { lines: true }
+        : { surface: value.slice(SURFACE.length) };
   return (
     <Flex gap="8px" align="center" mb="10px" wrap="wrap">
       Import
       <Pick
         aria-label="what of the file is imported"
-        value={surface !== null ? SURFACE + surface : lines.taken ? LINES : POINTS}
+        value={surface !== null ? SURFACE + surface : drawing ? TICKED : lines.taken ? LINES : POINTS}
         maxWidth="420px"
         onChange={(e) => onChange(part(e.target.value))}
       >
-        {points ? <option value={POINTS}>its points</option> : null}
-        {lines.count ? <option value={LINES}>its {lines.count === 1 ? 'line' : `${lines.count} lines`}</option> : null}
+        {drawing ? <option value={TICKED}>what is ticked below</option> : null}
+        {points && !drawing ? <option value={POINTS}>its points</option> : null}
+        {lines.count && !drawing ? (
+          <option value={LINES}>its {lines.count === 1 ? 'line' : `${lines.count} lines`}</option>
+        ) : null}
         {surfaces.map((s) => (
           <option key={s.name} value={SURFACE + s.name}>
             the surface “{s.name}”: {s.triangles} triangles
@@ -31,7 +38,7 @@ export function PartPick({ opened, onChange }: { opened: Opened; onChange: (part
       {surface !== null ? (
         <Aside>as received: its triangles stay, nothing is triangulated again; the rows are its vertices</Aside>
       ) : null}
-      {lines.taken ? (
+      {lines.taken && !drawing ? (
         <Aside>
           vertices as coded points, by layer; codes that the list does not know are asked about; arcs as chords to 5 mm
         </Aside>

@@ -1,4 +1,5 @@
 import type { Job } from '#contract';
+import type { Code } from '#core/codes';
 import type { Intake, IntoSurface } from '#core/project';
 import { api } from '../frame/api.ts';
 import { useProject } from '../project-state/store.ts';
@@ -11,7 +12,7 @@ export async function takeInFile(
   project: string,
   file: File,
   part: IntakePart,
-  into: IntoSurface | undefined,
+  { into, codes }: { into?: IntoSurface; codes?: readonly Code[] },
   onProgress: (share: number) => void,
   signal: AbortSignal,
   onSent: () => void = () => undefined,
@@ -26,7 +27,7 @@ export async function takeInFile(
     on: true,
     ...part,
   };
-  const job = await api.startIntake(project, useProject.getState().state!.revision, intake, into);
+  const job = await api.startIntake(project, useProject.getState().state!.revision, intake, into, codes);
   return { intake: intake.id, job };
 }
 

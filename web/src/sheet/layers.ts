@@ -192,6 +192,18 @@ export function courseLayer(
   return place.length ? wide(Float32Array.from(place), name, width, 'solid') : null;
 }
 
+/** Sides in plan, x and y of both ends, at one elevation. */
+export function sideLayer(
+  sides: Float64Array,
+  { x, y, z }: Place,
+  name: ColourName,
+  elevation: number,
+): THREE.Object3D | null {
+  const place = new Float32Array((sides.length / 2) * 3);
+  for (let i = 0; i < sides.length / 2; i++) place.set([sides[2 * i] - x, sides[2 * i + 1] - y, elevation - z], 3 * i);
+  return place.length ? wide(place, name, 1.7, 'solid') : null;
+}
+
 /** The shape of a point whose layer is not shown. */
 const UNSEEN = 99;
 

@@ -4,7 +4,7 @@ import { snapAt, type Snapped } from '../project-state/snap.ts';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useParts, useProject } from '../project-state/store.ts';
 import { ringCourse } from './extent.ts';
-import { courseLayer, coursesOf, differenceLayer, markLayer } from './layers.ts';
+import { courseLayer, coursesOf, differenceLayer, markLayer, sideLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
 import type { SelectionMarks } from './selection-marks.ts';
 import { sightingsOf } from './sightings.ts';
@@ -13,6 +13,8 @@ import { sightingsOf } from './sightings.ts';
 export interface Visitors {
   x: Float64Array;
   y: Float64Array;
+  /** Sides of its lines: x, y of both ends. */
+  sides: Float64Array;
   /** What the sheet shows of them: without those far from all others. */
   near: [number, number, number, number] | null;
 }
@@ -208,6 +210,7 @@ export function useTracedCourse(
 /** Points of a file that is being looked at. */
 export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): void {
   const before = useRef<SheetViewed | null>(null);
+  const shown = useRef<Visitors['near']>(null);
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
@@ -216,15 +219,26 @@ export function useVisitors({ scene, ready }: Over, visitors: Visitors | null): 
       Object.assign(s.origin, { x: Math.round(visitors.near?.[0] ?? 0), y: Math.round(visitors.near?.[1] ?? 0) });
     const places = visitors ? interleave(visitors.x, visitors.y) : [];
     s.setLayer('visitors', markLayer(places, s.origin, 'pine', 'dot', s.meanElevation), ORDER.marks);
+    s.setLayer('visiting lines', visitors ? sideLayer(visitors.sides, s.origin, 'pine', s.meanElevation + s.origin.z) : null, ORDER.marks); // prettier-ignore
+    if (!visitors) shown.current = null;
     if (visitors?.near) {
       before.current ??= tables?.points.x.length ? s.viewed : null;
-      s.fit(...visitors.near);
+      // Another part of what is in view already moves nothing.
+      if (!liesWithin(visitors.near, shown.current)) s.fit(...(shown.current = visitors.near));
     } else if (!visitors && before.current) {
       // The file has been looked at: the drawing shows what it showed.
       s.look(before.current);
       before.current = null;
     }
   }, [scene, visitors, ready]);
+}
+
+/** Whether a box lies in another, give or take half its size, and is not much smaller. */
+function liesWithin([w, s, e, n]: NonNullable<Visitors['near']>, last: Visitors['near']): boolean {
+  if (!last) return false;
+  const more = Math.max(last[2] - last[0], last[3] - last[1]) / 2;
+  const isIn = w >= last[0] - more && s >= last[1] - more && e <= last[2] + more && n <= last[3] + more;
+  return isIn && Math.max(e - w, n - s) > more / 10;
 }
 
 const spatialCourse = (plan: readonly number[], z: number): number[] => plan.flatMap((v, i) => (i % 2 ? [v, z] : [v]));

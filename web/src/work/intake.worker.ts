@@ -11,9 +11,11 @@ import {
   layoutProblem,
   readBookFile,
   readPoints,
-  rowsOfFile,
+  chooseTaken,
+  partsOfFile,
   sampleRows,
   withLost,
+  sidesOfRows,
   splitRow,
   type DrawingTable,
   type FileClaims,
@@ -21,6 +23,8 @@ import {
   type FormatName,
   type GuessContext,
   type GuessedLayout,
+  type KeptChoice,
+  type ListedCode,
   type Lost,
   type ReadPoints,
   type RefusedRow,
@@ -32,9 +36,13 @@ import {
 // Reads a dropped file on a thread of its own, so that the page answers while hundreds of thousands of rows go by.
 
 let text = '';
+/** The file that is open, read once for whatever is asked of it. */
+let file: { bytes: Uint8Array; parts: ReturnType<typeof partsOfFile> } | null = null;
 /** All of the file as text, a book's too. */
 let whole = '';
 let lost: Lost = { list: [], count: 0 };
+/** Where points and lines are rows together: how many of the first are points. */
+let together: { points: number } | undefined;
 
 export interface Opened {
   ok: true;
@@ -54,6 +62,10 @@ export interface Opened {
   /** What a drawing holds, and which part of the file this is. */
   drawing?: DrawingTable;
   part: FilePart;
+  /** The earlier drawing that the same was ticked of, where it is proposed. */
+  tickedAs: string | null;
+  /** How many points are taken beside lines, where both are. */
+  together?: { points: number };
   /** What a field book holds. */
   book?: BookFacts;
   /** How its rows could be readings, of a table or of tagged text. */
@@ -68,6 +80,13 @@ export interface Opened {
   /** What the first rows look like, to know a sender's layout again. */
   signature: string;
 }
+
+/** What the project knows that a file is opened for. */
+export type OpenContext = Omit<GuessContext, 'knownCodes'> & {
+  codes: string[];
+  /** Where somebody ticks: the codes with their layers, and what was ticked of drawings before. */
+  drawing?: { codes: readonly ListedCode[]; kept: readonly KeptChoice[] };
+};
 
 export interface BookFacts {
   name: string;
@@ -106,6 +125,8 @@ export interface Tried {
   /** Places for the sheet: at most 100,000, evenly taken. */
   x: Float64Array;
   y: Float64Array;
+  /** Sides of its lines, where those are taken: x, y of both ends. */
+  sides: Float64Array;
 }
 
 export interface ComparedControl {
@@ -137,19 +158,23 @@ function hashOfRow(row: string): number {
 const isTable = (kind: FormatName): boolean => kind === 'text' || kind === 'spreadsheet';
 
 const work = {
+  /** @param received null: the file that is open, another part of it */
   open(
-    bytes: Uint8Array,
-    context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
-    part: FilePart = {},
-  ): Opened | { ok: false; reason: string } {
+    received: Uint8Array | null,
+    context: OpenContext,
+    asked: FilePart = {},
+  ): Opened | { ok: false; reason: string; drawing?: DrawingTable } {
+    const bytes = received ?? file!.bytes;
     // A drawing is read from its bytes: it is no book, whatever its text.
     const plain = formatOf(bytes, null)?.contentOfBytes ? null : decodeText(bytes);
     whole = plain?.ok ? plain.text : '';
     if (plain?.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
-    const decoded = rowsOfFile(bytes, part);
-    if (!decoded.ok) return { ok: false, reason: decoded.reason };
+    if (received || !file) file = { bytes, parts: partsOfFile(bytes) };
+    const { parts } = file;
+    const { part, decoded, from } = partFor(parts, asked, context);
+    if (!decoded.ok) return { ok: false, reason: decoded.reason, drawing: decoded.drawing };
     text = whole = decoded.text;
-    ({ lost } = decoded);
+    ({ lost, together } = decoded);
     const rows = sampleRows(text);
     if (rows.every((r) => r.trim() === '')) return { ok: false, reason: 'The file holds nothing but empty rows.' };
     const guess = guessLayout(rows, { ...context, knownCodes: new Set(context.codes), unitSaid: decoded.claims.unit });
@@ -166,6 +191,8 @@ const work = {
       surface: decoded.surface?.name ?? null,
       drawing: decoded.drawing,
       part,
+      tickedAs: from,
+      together: decoded.together,
       points: decoded.hasPoints ?? true,
       lines: decoded.lines ?? { count: 0, taken: false },
       readings: isTable(decoded.kind) ? ofPart(guessBookLayout(rows), { sheet: part.sheet }) : undefined,
@@ -232,9 +259,13 @@ const work = {
       extent[2] = Math.max(extent[2], read.x[i]);
       extent[3] = Math.max(extent[3], read.y[i]);
     }
-    const step = Math.max(1, Math.ceil(read.x.length / SHOWN));
-    const x = read.x.filter((_, i) => i % step === 0);
-    const y = read.y.filter((_, i) => i % step === 0);
+    // Vertices of lines are shown by their sides.
+    const alone = together ? read.row.findIndex((row) => row >= together!.points + 2) : -1;
+    const sides = alone < 0 ? new Float64Array() : sidesOfRows(read, alone, SHOWN);
+    const shown = alone < 0 ? read.x.length : alone;
+    const step = Math.max(1, Math.ceil(shown / SHOWN));
+    const x = read.x.filter((_, i) => i < shown && i % step === 0);
+    const y = read.y.filter((_, i) => i < shown && i % step === 0);
     return transfer(
       {
         problem: layoutProblem(layout),
@@ -254,18 +285,30 @@ const work = {
         twice: [...twice],
         x,
         y,
+        sides,
       },
-      [x.buffer as ArrayBuffer, y.buffer as ArrayBuffer],
+      [x, y, sides].map((v) => v.buffer as ArrayBuffer),
     );
   },
 };
 
+/** The part that is asked for; of a drawing nobody has ticked yet, the one that is proposed. */
+function partFor(
+  parts: ReturnType<typeof partsOfFile>,
+  asked: FilePart,
+  { drawing }: OpenContext,
+): { part: FilePart; decoded: ReturnType<typeof parts>; from: string | null } {
+  const decoded = parts(asked);
+  const table = decoded.ok || decoded.drawing ? decoded.drawing : undefined;
+  if (!drawing || !table || asked.taken || asked.surface !== undefined) return { part: asked, decoded, from: null };
+  const { taken, from } = chooseTaken(table, drawing.codes, drawing.kept);
+  if (taken.length === 0) return { part: asked, decoded, from: null };
+  const part = { ...asked, taken };
+  return { part, decoded: parts(part), from };
+}
+
 /** A field book: what it holds, said before it is taken in; its layout is its own. */
-function openBook(
-  content: string,
-  bytes: Uint8Array,
-  context: Omit<GuessContext, 'knownCodes'> & { codes: string[] },
-): Opened {
+function openBook(content: string, bytes: Uint8Array, context: OpenContext): Opened {
   const { book } = readBookFile(content, null)!;
   return {
     ok: true,
@@ -276,6 +319,7 @@ function openBook(
     surface: null,
     points: true,
     part: {},
+    tickedAs: null,
     lines: { count: 0, taken: false },
     claims: { unit: null, system: null, geoid: null },
     rows: content.split(/\r?\n/, 40),

@@ -3,12 +3,12 @@ import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { DrawingTable, FilePart } from '#core/exchange';
-import { DrawingTablePick, tickedFirst } from '../../src/intake/drawing-table.tsx';
+import { DrawingTablePick } from '../../src/intake/drawing-table.tsx';
 import type { Opened } from '../../src/work/intake.worker.ts';
 import { draw } from '../drawn.tsx';
 
 type Row = DrawingTable['rows'][number];
-const row = (layer: string, kind: string, more: Partial<Row> = {}): Row => ({ layer, kind, count: 3, box: [0, 0, 9, 9], lowest: null, highest: null, flat: 0, far: 0, read: true, hidden: false, ...more }); // prettier-ignore
+const row = (layer: string, kind: string, more: Partial<Row> = {}): Row => ({ layer, kind, count: 3, box: [0, 0, 9, 9], lowest: null, highest: null, flat: 0, far: 0, read: true, hidden: false, colour: null, ...more }); // prettier-ignore
 const ROWS = [
   row('KERB', 'POLYLINE', { lowest: 65.1, highest: 66.25, count: 6, far: 1 }),
   row('KERB', 'TEXT', { flat: 3 }),
@@ -19,9 +19,12 @@ const ROWS = [
 const drawing: DrawingTable = { rows: ROWS, more: 0, symbols: 3, problems: ['block NEXT is kept in another file'] };
 const opened = { drawing, claims: { unit: 'm', system: null, geoid: null } } as Opened & { drawing: DrawingTable };
 
-function shown(part: FilePart = {}, of: typeof opened = opened) {
+const CODES = [{ code: 'KB', layer: 'KERB' }, { code: 'TR', layer: 'PLANTING', pointLayer: 'TREES' }]; // prettier-ignore
+const KERBS: FilePart = { taken: [{ layer: 'KERB', kind: 'POLYLINE', as: 'lines', code: 'KB' }] };
+
+function shown(part: FilePart = KERBS, of: typeof opened = opened) {
   const onChange = vi.fn();
-  draw(<DrawingTablePick opened={of} part={part} onChange={onChange} />);
+  draw(<DrawingTablePick opened={of} part={part} codes={CODES} onChange={onChange} />);
   return { onChange, told: () => onChange.mock.lastCall![0] as FilePart };
 }
 const rowOf = (text: string) => screen.getAllByRole('row').find((r) => r.textContent?.includes(text))!;
@@ -29,31 +32,37 @@ const rowOf = (text: string) => screen.getAllByRole('row').find((r) => r.textCon
 describe('the table of a drawing', () => {
   it('says of each row what it is, what it becomes, and what needs an eye', () => {
     shown();
-    expect(rowOf('polylines').textContent).toBe('KERBpolylines665.10066.250lines1 far away');
-    expect(rowOf('symbols').textContent).toBe('TREESsymbols3pointsno elevation');
+    expect(rowOf('polylines').textContent).toContain('KERB6 polylines');
+    expect(rowOf('polylines').textContent).toContain('65.100 to 66.2501 far away');
+    expect(rowOf('symbols').textContent).toBe('TREES3 symbolsno elevation');
     expect(rowOf('OLD').textContent).toContain('layer hidden');
     expect(within(rowOf('SIZES')).queryByRole('checkbox')).toBeNull();
+    expect(rowOf('SIZES').textContent).toContain('is not read');
     expect(screen.getByText('block NEXT is kept in another file')).toBeTruthy();
   });
 
   it('names the unit that the file says, and that it says none', () => {
     shown();
-    expect(screen.getByText(/lowest \[m\]/)).toBeTruthy();
-    shown({}, { ...opened, claims: { unit: null, system: null, geoid: null } });
-    expect(screen.getByText(/lowest \[drawing units\]/)).toBeTruthy();
+    expect(screen.getByText(/elevations \[m\]/)).toBeTruthy();
+    shown(KERBS, { ...opened, claims: { unit: null, system: null, geoid: null } });
+    expect(screen.getByText(/elevations \[drawing units\]/)).toBeTruthy();
+  });
+
+  it('says whose ticks are proposed', () => {
+    shown(KERBS, { ...opened, tickedAs: 'design-a.dxf' });
+    expect(screen.getByText('Ticked as for design-a.dxf, whose layers are the same.')).toBeTruthy();
   });
 });
 
 describe('ticking', () => {
-  it('begins with points, lines and faces, and goes by layer and kind', async () => {
+  it('goes by layer and kind, and gives the code that has this layer', async () => {
     const { told } = shown();
     const boxes = screen.getAllByRole('checkbox', { name: 'KERB' });
     expect(boxes.map((b) => (b as HTMLInputElement).checked)).toEqual([true, false]);
-    await userEvent.click(boxes[1]);
+    await userEvent.click(screen.getByRole('checkbox', { name: 'TREES' }));
     expect(told().taken).toEqual([
-      { layer: 'KERB', kind: 'POLYLINE' },
-      { layer: 'OLD', kind: 'LINE' },
-      { layer: 'KERB', kind: 'TEXT' },
+      { layer: 'KERB', kind: 'POLYLINE', as: 'lines', code: 'KB' },
+      { layer: 'TREES', kind: 'INSERT', as: 'points', code: 'TR' },
     ]);
   });
 
@@ -61,22 +70,45 @@ describe('ticking', () => {
     const { told } = shown({ taken: [] });
     await userEvent.type(screen.getByLabelText('layers or kinds that are listed'), 'tree');
     await userEvent.click(screen.getByRole('button', { name: 'Tick these' }));
-    expect(told().taken).toEqual([{ layer: 'TREES', kind: 'INSERT' }]);
+    expect(told().taken).toEqual([{ layer: 'TREES', kind: 'INSERT', as: 'points', code: 'TR' }]);
     await userEvent.clear(screen.getByLabelText('layers or kinds that are listed'));
     await userEvent.click(screen.getByRole('button', { name: 'Tick all' }));
     expect(told().taken?.map((r) => r.kind)).toEqual(['POLYLINE', 'TEXT', 'LINE', 'INSERT']);
   });
 
-  it('keeps what it is imported as, and asks for what blocks draw', async () => {
-    const { told } = shown({ lines: true });
+  it('keeps what is ticked, and asks for what blocks draw', async () => {
+    const { told } = shown();
     await userEvent.click(screen.getByRole('checkbox', { name: 'with what its 3 blocks draw' }));
-    expect(told()).toEqual({ lines: true, blocks: true });
+    expect(told()).toEqual({ ...KERBS, blocks: true });
+  });
+});
+
+describe('what a row becomes', () => {
+  it('is chosen by row, from what its kind can be', async () => {
+    const { told } = shown();
+    const as = screen.getByLabelText('KERB, polylines: as');
+    expect(within(as).getAllByRole('option').map((o) => o.textContent)).toEqual(['lines', 'breaklines', 'contours', 'boundary']); // prettier-ignore
+    await userEvent.selectOptions(as, 'breaklines');
+    expect(told().taken).toEqual([{ layer: 'KERB', kind: 'POLYLINE', as: 'breaklines', code: 'KB' }]);
+    // What is not ticked has nothing to choose.
+    expect(screen.queryByLabelText('OLD, lines: as')).toBeNull();
   });
 
-  it('begins without layers that the maker of the drawing does not see', () => {
-    expect(tickedFirst(drawing)).toEqual([{ layer: 'KERB', kind: 'POLYLINE' }]);
-    expect(tickedFirst({ ...drawing, rows: ROWS.filter((r) => !r.hidden) })).toBeNull();
-    // Where hidden layers are all that it has, they are on offer.
-    expect(tickedFirst({ ...drawing, rows: ROWS.filter((r) => r.hidden) })).toBeNull();
+  it('is chosen for all lines that are listed at once, points left as they are', async () => {
+    const taken = [...KERBS.taken!, { layer: 'OLD', kind: 'LINE', as: 'lines' as const }, { layer: 'TREES', kind: 'INSERT', as: 'points' as const }]; // prettier-ignore
+    const { told } = shown({ taken });
+    await userEvent.selectOptions(screen.getByLabelText('all listed lines as'), 'contours');
+    expect(told().taken?.map((t) => t.as)).toEqual(['contours', 'contours', 'points']);
+  });
+
+  it('gets the code that is typed, as codes are written, and its own name again when it is emptied', async () => {
+    const { told } = shown();
+    const code = screen.getByLabelText('KERB, polylines: code');
+    await userEvent.clear(code);
+    await userEvent.type(code, 'top of kerb{Enter}');
+    expect(told().taken?.[0].code).toBe('TOP_OF_KERB');
+    await userEvent.clear(code);
+    await userEvent.tab();
+    expect(told().taken?.[0]).toEqual({ layer: 'KERB', kind: 'POLYLINE', as: 'lines' });
   });
 });

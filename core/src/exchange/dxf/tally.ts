@@ -22,6 +22,8 @@ export interface LayerKind {
   read: boolean;
   /** Its layer is turned off or frozen. */
   hidden: boolean;
+  /** Index of its layer's colour; null where none is said. */
+  colour: number | null;
 }
 
 /** Parts of all entities, from each end, that do not say how wide a drawing is. */
@@ -144,16 +146,19 @@ export class DxfTally implements DxfSink {
   table({ unreadOn, layerStates }: Pick<DxfFacts, 'unreadOn' | 'layerStates'>): { rows: LayerKind[]; box: Box | null } {
     const rows = [...this.rows.values()].flatMap((of) => [...of.values()]);
     const isFar = farFrom(rows.map((r) => r.places));
-    const hidden = (layer: string): boolean => layerStates.get(layer.toUpperCase())?.hidden ?? false;
+    const stateOf = (layer: string): Pick<LayerKind, 'hidden' | 'colour'> => {
+      const { hidden = false, colour = null } = layerStates.get(layer.toUpperCase()) ?? {};
+      return { hidden, colour };
+    };
     const read = rows.map(({ layer, kind, count, box, lowest, highest, flat, places }): LayerKind => {
       let far = 0;
       for (let i = 0; i < places.count; i++) if (isFar(places.xy[2 * i], places.xy[2 * i + 1])) far++;
       const said = highest >= lowest;
-      return { layer, kind, count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, hidden: hidden(layer) }; // prettier-ignore
+      return { layer, kind, count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, ...stateOf(layer) }; // prettier-ignore
     });
     const unread = [...unreadOn].flatMap(
       ([layer, kinds]) =>
-      [...kinds].map(([kind, count]): LayerKind => ({ layer, kind, count, box: null, lowest: null, highest: null, flat: 0, far: 0, read: false, hidden: hidden(layer) })), // prettier-ignore
+      [...kinds].map(([kind, count]): LayerKind => ({ layer, kind, count, box: null, lowest: null, highest: null, flat: 0, far: 0, read: false, ...stateOf(layer) })), // prettier-ignore
     );
     const by = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
     const all = [...read, ...unread].sort((a, b) => by(a.layer, b.layer) || by(a.kind, b.kind));

@@ -1,3 +1,4 @@
+import type { TakenRow } from '../taken.ts';
 import { unmarked } from './cell.ts';
 import { plainNumber, type FileUnit } from '#core/measure';
 
@@ -40,7 +41,7 @@ export interface TextLayout {
   /** Whether the rows are the vertices of its lines. */
   lines?: boolean;
   /** What is taken of a drawing; absent: all that are points, lines or faces. */
-  taken?: { layer: string; kind: string }[];
+  taken?: TakenRow[];
   /** With what its blocks draw. */
   blocks?: boolean;
 }

@@ -35,6 +35,8 @@ export interface ReadPoints {
   sdHeight?: Float32Array;
   /** Of a ready-made surface: its triangles, as rows of these columns. */
   triangles?: Uint32Array;
+  /** Rows of the file from this one on are ground-only: nobody needs a number for them. */
+  lightFrom?: number;
   /** Day of the observation, year month day as one number; 0 where none was said. */
   date?: Uint32Array;
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TAKEN_AS } from '#core/exchange';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from '#core/codes';
@@ -24,7 +25,16 @@ export const layoutSchema = z.object({
   lines: z.boolean().optional(),
   /** Entities that are taken of a drawing, by layer and kind; all that are points, lines or faces unless said. */
   taken: z
-    .array(z.object({ layer: z.string().max(255), kind: z.string().max(60) }))
+    .array(
+      z.object({
+        layer: z.string().max(255),
+        kind: z.string().max(60),
+        /** What they become; where none says so, the layout says it of all. */
+        as: z.enum(TAKEN_AS).optional(),
+        /** The code that they are given; absent: made of the name of the layer, of the block for symbols. */
+        code: z.string().trim().min(1).max(16).optional(),
+      }),
+    )
     .max(2000)
     .optional(),
   /** With what the drawing's blocks draw where they are put. */

@@ -108,6 +108,7 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       table.number[at + i] = read.number[i];
       table.description[at + i] = read.description[i];
       if (read.waits?.[i]) table.state[at + i] = STATE.waits;
+      if (read.row[i] >= (read.lightFrom ?? Infinity)) table.light[at + i] = 1;
     }
     for (const [i, edit] of editedPlaces(read.row, edits)) layEdit(table, at + i, edit, read.waits !== undefined);
     if (intake.prefix)

@@ -24,7 +24,7 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
     if (treatment.as === 'replace') return await replace(r, treatment, tell, signal);
     const part = treatment.as === 'book' ? bookPart(r) : pointsPart(r, treatment.as);
     const into = treatment.as === 'design' ? intoOf({ purpose: 'design', surface: null, name: treatment.surface ?? '' }) : undefined; // prettier-ignore
-    const { intake, job } = await takeInFile(id, file, part, into, tell, signal);
+    const { intake, job } = await takeInFile(id, file, part, { into }, tell, signal);
     const came = await intakeCame(intake, job);
     return came.ok ? { done: true, said: 'imported' } : { done: false, why: came.reason };
   } catch (error) {

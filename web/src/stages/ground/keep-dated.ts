@@ -32,7 +32,7 @@ export async function keepDated(
     const layout = { ...opened.guess.layout, surface: name };
     const id = crypto.randomUUID().slice(0, 13);
     const part = { layout, purpose: 'design' as const, numbers: { all: 'both' as const, each: {} } };
-    const { intake, job } = await takeInFile(project, file, part, { surface: { id, name } }, () => {}, new AbortController().signal); // prettier-ignore
+    const { intake, job } = await takeInFile(project, file, part, { into: { surface: { id, name } } }, () => {}, new AbortController().signal); // prettier-ignore
     const came = await intakeCame(intake, job);
     if (!came.ok) throw new Error(came.reason);
     return id;

@@ -1,0 +1,79 @@
+import { codeOfName } from './code-of-name.ts';
+import type { DrawingTable } from './drawing-part.ts';
+import type { LayerKind } from './dxf/tally.ts';
+import { comesAsPoints, isTakenUnasked, keyOfTaken, type TakenAs, type TakenRow } from './taken.ts';
+
+// What is ticked of a drawing before anybody ticks.
+
+/** What was ticked of a drawing earlier, and its name. */
+export interface KeptChoice {
+  name: string;
+  taken: readonly TakenRow[];
+}
+
+/** A code and the layers that its lines and its points are drawn on. */
+export interface ListedCode {
+  code: string;
+  layer: string;
+  pointLayer?: string;
+}
+
+export interface DrawingChoice {
+  taken: TakenRow[];
+  /** The drawing that it was ticked for; null where nothing like it was imported. */
+  from: string | null;
+}
+
+/** At least so many of the rows ticked earlier are there again in another issue of a drawing. */
+const ALIKE = 0.6;
+/** Rows ticked at the most. */
+const MOST_TAKEN = 2000;
+const FACES = new Set(['3DFACE', 'MESH']);
+
+/** Whether a row can be ticked: faces come as a surface, as they are. */
+export const canBeTaken = ({ read, kind }: Pick<LayerKind, 'read' | 'kind'>): boolean => read && !FACES.has(kind);
+
+/** What a kind of entities can become; the first is what it becomes unless somebody says otherwise. */
+export const choicesFor = (kind: string): readonly TakenAs[] =>
+  comesAsPoints(kind) ? ['points', 'ground points'] : ['lines', 'breaklines', 'contours', 'boundary'];
+
+/**
+ * What an earlier issue of the drawing was taken as, where one is alike; else its points and lines, without layers that its
+ * maker does not see, each with the code whose layer its own is.
+ */
+export function chooseTaken(
+  { rows }: Pick<DrawingTable, 'rows'>,
+  codes: readonly ListedCode[],
+  kept: readonly KeptChoice[],
+): DrawingChoice {
+  const there = new Map(rows.filter(canBeTaken).map((r) => [keyOfTaken(r), r]));
+  const before = mostAlike(there, kept);
+  if (before) return { taken: before.taken.filter((t) => there.has(keyOfTaken(t))), from: before.name };
+  const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind));
+  const seen = usual.filter((r) => !r.hidden);
+  return { taken: (seen.length ? seen : usual).slice(0, MOST_TAKEN).map((r) => takenRow(r, codes)), from: null };
+}
+
+/** A row as it is taken when it is ticked. */
+export function takenRow({ layer, kind }: Pick<LayerKind, 'layer' | 'kind'>, codes: readonly ListedCode[]): TakenRow {
+  const [as] = choicesFor(kind);
+  const code = codeOfLayer(layer, comesAsPoints(kind), codes);
+  return { layer, kind, as, ...(code ? { code } : {}) };
+}
+
+/** The one code whose things lie on a layer of this name; null where none does or several do. */
+function codeOfLayer(layer: string, ofPoints: boolean, codes: readonly ListedCode[]): string | null {
+  const name = layer.trim().toUpperCase();
+  const on = codes.filter((c) => (ofPoints ? (c.pointLayer ?? c.layer) : c.layer).toUpperCase() === name);
+  return on.length === 1 && codeOfName(on[0].code) === on[0].code.toUpperCase() ? on[0].code : null;
+}
+
+function mostAlike(there: ReadonlyMap<string, unknown>, kept: readonly KeptChoice[]): KeptChoice | null {
+  let best: KeptChoice | null = null;
+  let share = 0;
+  for (const k of kept) {
+    const again = k.taken.filter((t) => t.as && there.has(keyOfTaken(t))).length / k.taken.length;
+    if (again >= ALIKE && again > share) [best, share] = [k, again];
+  }
+  return best;
+}

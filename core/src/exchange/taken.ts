@@ -1,0 +1,39 @@
+import { codeOfName } from './code-of-name.ts';
+
+// What is ticked of a drawing, layer by layer and kind by kind, and what becomes of it.
+
+/** Entities of one kind on one layer. */
+export interface LayerAndKind {
+  layer: string;
+  kind: string;
+}
+
+/** What entities become: points with labels, points of the ground that nobody needs a number for, lines, or lines that make a surface. */
+export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary'] as const;
+export type TakenAs = (typeof TAKEN_AS)[number];
+
+/** What is ticked, as what, with which code; absent: as points or lines, whichever the whole is read as, by its layer. */
+export interface TakenRow extends LayerAndKind {
+  as?: TakenAs;
+  code?: string;
+}
+
+/** Layer and kind as one text. */
+export const keyOfTaken = ({ layer, kind }: LayerAndKind): string => `${kind}\u0000${layer}`;
+
+/** Whether each row says what it becomes: then points and lines are read together. */
+export const saysAs = (taken: readonly TakenRow[] | undefined): boolean => taken?.some((t) => t.as) ?? false;
+
+/** The code of what a row is taken as: the one it was given, else made of its layer; null of symbols, which have their block's name. */
+export function codeOfTaken({ layer, kind, as, code }: TakenRow): string | null {
+  if (code) return codeOfName(code);
+  return as && !(kind === 'INSERT' && as === 'points') ? codeOfName(layer) : null;
+}
+
+/** Kinds that come as points; all others come as lines or faces. */
+const AS_POINTS = new Set('POINT INSERT TEXT MTEXT'.split(' '));
+export const comesAsPoints = (kind: string): boolean => AS_POINTS.has(kind);
+
+/** Taken when somebody asks for them: symbols and texts as points, filled areas as their rims. */
+const ASKED_FOR = new Set('INSERT TEXT MTEXT HATCH SOLID TRACE'.split(' '));
+export const isTakenUnasked = (kind: string): boolean => !ASKED_FOR.has(kind);
