@@ -85,7 +85,7 @@ test('a local survey is brought onto the grid as a whole, with what held it back
   const row = page.getByRole('row', { name: /^TH3/ });
   await expect(row.getByLabel('TH3 takes part in plan')).not.toBeChecked();
   await expect(ledger(page)).toContainText('4 redundant');
-  await page.getByRole('button', { name: 'Carry it over …' }).click();
+  await page.getByRole('button', { name: 'Transform it …' }).click();
   const card = page.getByLabel('preview of a change');
   await expect(card).toContainText('points changed108');
   await expect(card.getByLabel('queries that would go')).toContainText('yard-assumed.txt');

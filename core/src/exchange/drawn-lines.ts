@@ -1,6 +1,6 @@
 import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
 import { columnsOf, distance, withoutTail } from '#core/kernel';
-import { METRES_IN_FILE } from '#core/measure';
+import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { codeOfName } from './code-of-name.ts';
 import { halfOf } from './dxf/arcs.ts';
@@ -24,9 +24,9 @@ export const DRAWN_WORDS: LineWords = { ...DEFAULT_WORDS, form: PLAIN_FORM };
 export const drawnElevation = ({ spatial, z }: Pick<DxfPolyline, 'spatial' | 'z'>, i: number): number =>
   spatial || z[i] !== 0 ? z[i] : NaN;
 
-/** Lines of a file in their order; those of one vertex are none. Arcs become chords. */
-export function linesIn(file: FileContent): DrawnLine[] {
-  const sagitta = SAGITTA / METRES_IN_FILE[file.unit ?? 'm'];
+/** Lines of a file in their order; those of one vertex are none. Arcs become chords, by the unit that the file is read in. */
+export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): DrawnLine[] {
+  const sagitta = SAGITTA / METRES_IN_FILE[unit];
   const lines =
     file.kind === 'dxf'
       ? [

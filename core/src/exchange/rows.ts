@@ -29,7 +29,7 @@ export function rowsOfContent(all: FileContent, encoding: string, part: FilePart
   const besides = besidesPoints(file);
   // Every layer's faces are on offer, whatever else is taken.
   const tins = tinsIn(all);
-  const drawn = linesIn(file);
+  const drawn = linesIn(file, part.unit);
   const { surface } = part;
   const tin =
     part.lines || (surface === undefined && (part.taken || points.length))

@@ -46,6 +46,8 @@ export interface FilePart {
   taken?: readonly TakenRow[];
   /** Of a drawing: with what its blocks draw where they are put. */
   blocks?: boolean;
+  /** The unit that it is read in; absent: what it says itself. */
+  unit?: FileUnit;
 }
 
 export interface SurfaceInFile {

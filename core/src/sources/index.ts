@@ -6,3 +6,4 @@ export * from './read-key.ts';
 export * from './read-pack.ts';
 export * from './reading-plan.ts';
 export * from './reading.ts';
+export * from './where-it-lies.ts';

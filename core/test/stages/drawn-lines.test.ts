@@ -52,6 +52,20 @@ describe('lines of a drawing', () => {
     expect(Math.min(...y)).toBeLessThan(-9.9);
   });
 
+  it('are chorded by the unit that the drawing is read in, where it says none', () => {
+    const arc = dxf(plan('ARC', false, [0, 0, 1], [20_000, 0, 0]));
+    const unsaid = new TextEncoder().encode(
+      new TextDecoder().decode(arc).replace('$INSUNITS\n70\n6', '$INSUNITS\n70\n0'),
+    );
+    const count = (unit: 'm' | 'mm'): number => {
+      const rows = rowsOfFile(unsaid, { lines: true, unit });
+      return rows.ok ? rows.text.split('\n').length : NaN;
+    };
+    // Half a circle of 10 m, 5 mm from its chords: 64 of them (2 arccos(1 − s/r) each, halved until it is enough).
+    expect(count('mm')).toBe(66);
+    expect(count('m')).toBeGreaterThan(200);
+  });
+
   it('of layers that the list does not know are asked about by their layer, whatever it is called', async () => {
     const { result, read } = await built(dxf([...line('Kerb face/new "A"', 0, 0, 5, 10, 0, 6), ...line('12', 0, 4, 5, 10, 4, 6)])); // prettier-ignore
     expect(read.description).toEqual(['KERB_FACE_NEW_A_1 BEG', 'KERB_FACE_NEW_A_1 END', 'L12_2 BEG', 'L12_2 END']);

@@ -34,6 +34,7 @@ import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
+import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
 
 interface IntakeProps {
@@ -85,6 +86,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const isDrawing = opened?.drawing !== undefined && opened.surface === null;
   const chosen = isDrawing ? purposeOfDrawing(opened.part.taken, said) : said;
   const { purpose } = chosen;
+  const [shift, setShift] = useState<Shift | null>(null);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the project as it is when the file is opened
+  const projectExtent = useMemo(() => extentOfPlaces(placesToCompare()), [tables]);
   const [addCodes, setAddCodes] = useState(true);
   const newCodes = isDrawing ? codesOfDrawing(opened.drawing!.rows, opened.part.taken ?? [], state!.document.codeList.codes) : []; // prettier-ignore
   const [decision, setDecision] = useState<NumberDecision>('both');
@@ -211,6 +215,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
                 ? { from: fileBasis.system, to: basis.system }
                 : null,
             control: purpose === 'control' ? controlHere() : null,
+            shift,
           },
           proxy((share: number) => here && setTrying(share)),
         )
@@ -230,7 +235,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       clearTimeout(wait);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- tried again when the layout or what it is read as is another
-  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose]);
+  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose, shift]);
 
   useEffect(() => {
     const mine = work.current;
@@ -295,6 +300,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       {
         layout,
         purpose,
+        ...(shift ? { placement: shiftPlacement(shift) } : {}),
         // Of a drawing each point says itself whether somebody needs a number for it.
         ...((opened.surface === null && !opened.lines.taken) || opened.together ? {} : { light: true }),
         ...(opened.lines.taken || opened.together ? { words: DRAWN_WORDS } : {}),
@@ -453,6 +459,17 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             {opened.together ? null : (
               <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
             )}
+            {tried && !tried.problem && tried.placed && !fileBasis.system ? (
+              <WhereItLies
+                near={tried.near}
+                project={projectExtent}
+                unit={settings.unit}
+                layout={layout}
+                setLayout={setLayout}
+                shift={shift}
+                setShift={setShift}
+              />
+            ) : null}
             <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} setLayout={setLayout} />
             {tried && !tried.problem ? (
               <Leaf mt="10px" p="10px 12px">

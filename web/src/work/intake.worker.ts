@@ -142,6 +142,8 @@ export interface TrySettings {
   /** The file's system and the project's, where they differ. */
   carry: { from: PublishedSystem; to: PublishedSystem } | null;
   control: { number: string; x: number; y: number; z: number }[] | null;
+  /** m, added to all of it. */
+  shift: readonly [east: number, north: number] | null;
 }
 
 const SHOWN = 100_000;
@@ -223,7 +225,7 @@ const work = {
 
   try(
     layout: TextLayout,
-    { numbers, mostRows, carry, control }: TrySettings,
+    { numbers, mostRows, carry, control, shift }: TrySettings,
     onProgress?: (share: number) => void,
   ): Tried {
     const found = readPoints(text, layout, {
@@ -234,6 +236,11 @@ const work = {
     const area = carry?.to.area ?? null;
     const exchanged = Boolean(layout.degrees && area && degreesExchanged(area, read.x, read.y));
     const placed = bringOver(read, layout, carry);
+    if (shift)
+      for (let i = 0; i < read.x.length; i++) {
+        read.x[i] += shift[0];
+        read.y[i] += shift[1];
+      }
     const inProject = new Set(numbers);
     const seen = new Set<string>();
     const known = new Set<string>();

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applyChange } from '#core/project';
-import { commonPairs, fitPairsOf, origins, targets } from '../../src/stages/basis/fit-pairs.ts';
+import { commonPairs, fitPairsOf, hasHeights, origins, targets, withTyped } from '../../src/stages/basis/fit-pairs.ts';
 import { projectOf, tablesOf } from '../tables.ts';
 
 const project = projectOf({
@@ -55,5 +55,19 @@ describe('common points of a fit', () => {
     expect(others.get('10')).toEqual({ x: 5000, y: 8000, z: 40 });
     expect(others.get('77')).toEqual({ x: 50, y: 50, z: 1 });
     expect(targets(project.doc, project.tables, ['day']).has('77')).toBe(false);
+  });
+
+  it('may be typed as coordinates, in the unit and order of the project: corners of a drawing have no number', () => {
+    const settings = { unit: 'ft', order: 'NE' } as const;
+    const from = withTyped(origins(project.doc, reads), settings);
+    const to = withTyped(targets(project.doc, project.tables, ['day']), settings);
+    const pair = { from: '200 100', to: '11', plan: true, height: true };
+    expect(from.get('200 100')).toEqual({ x: expect.closeTo(30.48, 9) as number, y: expect.closeTo(60.96, 9) as number, z: NaN }); // prettier-ignore
+    expect(hasHeights(pair, from, to)).toBe(false);
+    expect(hasHeights({ from: '200; 100; 12.5m', to: '11' }, from, to)).toBe(true);
+    expect(fitPairsOf([pair], from, to).map((p) => [p.name, p.to.x])).toEqual([['200 100 → 11', 5100]]);
+    // A number that is there is meant first; what is no two lengths is no place.
+    expect(withTyped(new Map([['1 2', { x: 9, y: 9, z: 9 }]]), settings).get('1 2')!.x).toBe(9);
+    for (const no of ['', '5', 'a b', '1 2 3 4', '1e400 2']) expect(from.has(no)).toBe(false);
   });
 });

@@ -141,7 +141,7 @@ class DeliveryReader {
     }
     const carried = stands.system && isPublished(basis.system) && stands.system.definition !== basis.system.definition;
     const carry = carried && isPublished(basis.system) ? { from: stands.system!, to: basis.system } : null;
-    const tried = await this.work.try(layout, { numbers: [], mostRows: null, carry, control: null });
+    const tried = await this.work.try(layout, { numbers: [], mostRows: null, carry, control: null, shift: null });
     return { ...read, layout, tried };
   }
 }

@@ -1,5 +1,6 @@
 import type { FitPair } from '#core/basis';
-import { editOf, type ProjectDocument } from '#core/project';
+import { readLength } from '#core/measure';
+import { editOf, type ProjectDocument, type Settings } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
@@ -79,7 +80,39 @@ export function commonPairs(doc: ProjectDocument, tables: Tables, from: Map<stri
     .map((n) => ({ from: n, to: n, plan: true, height: true }));
 }
 
-export function fitPairsOf(pairs: readonly Pairing[], from: Map<string, Place>, to: Map<string, Place>): FitPair[] {
+/** Points by number, and places that are typed as two or three coordinates, in the project's unit and order. */
+export interface NamedPlaces {
+  get: (name: string) => Place | undefined;
+  has: (name: string) => boolean;
+}
+
+export function withTyped(points: Map<string, Place>, settings: Pick<Settings, 'unit' | 'order'>): NamedPlaces {
+  const get = (name: string): Place | undefined => points.get(name) ?? typedPlace(name, settings);
+  return { get, has: (name) => get(name) !== undefined };
+}
+
+/** A place as its coordinates with blanks or semicolons between; what it has no elevation for is fitted in plan alone. */
+function typedPlace(text: string, { unit, order }: Pick<Settings, 'unit' | 'order'>): Place | undefined {
+  const parts = text.trim().split(/[\s;]+/);
+  if (parts.length < 2 || parts.length > 3) return undefined;
+  const read = parts.map((p) => readLength(p, unit));
+  const [a, b, z] = read.map((r) => (r.ok ? r.metres : NaN));
+  if (read.some((r) => !r.ok)) return undefined;
+  return { ...(order === 'EN' ? { x: a, y: b } : { x: b, y: a }), z: z ?? NaN };
+}
+
+/** Whether both places of a pair have an elevation. */
+export const hasHeights = (
+  { from: a, to: b }: Pick<Pairing, 'from' | 'to'>,
+  from: NamedPlaces,
+  to: NamedPlaces,
+): boolean => [from.get(a), to.get(b)].every((p) => p && !Number.isNaN(p.z));
+
+export function fitPairsOf(
+  pairs: readonly Pairing[],
+  from: Pick<NamedPlaces, 'get'>,
+  to: Pick<NamedPlaces, 'get'>,
+): FitPair[] {
   return pairs.flatMap((p) => {
     const [f, t] = [from.get(p.from), to.get(p.to)];
     if (!f || !t) return [];

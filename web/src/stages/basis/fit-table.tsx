@@ -8,7 +8,7 @@ import { formatFixed, formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Num } from '../../frame/controls.tsx';
 import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
-import type { Pairing } from './fit-pairs.ts';
+import type { NamedPlaces, Pairing } from './fit-pairs.ts';
 
 /** Common points with their residuals; each on or off in plan and in height, with the result following. */
 export function FitTable({
@@ -142,8 +142,8 @@ export function NewPair({
   to,
   onAdd,
 }: {
-  from: Map<string, unknown>;
-  to: Map<string, unknown>;
+  from: Pick<NamedPlaces, 'has'>;
+  to: Pick<NamedPlaces, 'has'>;
   onAdd: (pair: Pairing) => void;
 }) {
   const pairSchema = z
@@ -151,10 +151,10 @@ export function NewPair({
     .transform(({ one, other }) => ({ one, other: other || one }))
     .superRefine(({ one, other }, context) => {
       const wrong = !from.has(one)
-        ? `The files have no point ${one || 'without a number'}, or more than one.`
+        ? `The files have no point ${one || 'without a number'}, or more than one; coordinates are typed with a blank between.`
         : to.has(other)
           ? null
-          : `Neither control nor the files that stay have a point ${other}.`;
+          : `Neither control nor the files that stay have a point ${other}; coordinates are typed with a blank between.`;
       if (wrong) context.addIssue({ code: 'custom', path: [from.has(one) ? 'other' : 'one'], message: wrong });
     });
   const { register, handleSubmit, reset, watch, formState } = useForm({
@@ -172,15 +172,16 @@ export function NewPair({
       Point
       <Field
         aria-label="number in the files"
-        width="84px"
+        placeholder="number, or E N"
+        width="150px"
         {...register('one')}
         {...described('pair-problem', errors.one)}
       />
       of the files is
       <Field
         aria-label="number on the other side"
-        width="84px"
-        placeholder={typed}
+        width="150px"
+        placeholder={typed || 'number, or E N'}
         {...register('other')}
         {...described('pair-problem', errors.other)}
       />

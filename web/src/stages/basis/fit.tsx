@@ -11,7 +11,16 @@ import { Choice, Sentence } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project-state/can.ts';
 import { openQueries, useParts, useProject } from '../../project-state/store.ts';
 import { Empty } from '../../frame/ledger.tsx';
-import { commonPairs, fitPairsOf, origins, readsOf, targets, type Pairing } from './fit-pairs.ts';
+import {
+  commonPairs,
+  fitPairsOf,
+  hasHeights,
+  origins,
+  readsOf,
+  targets,
+  withTyped,
+  type Pairing,
+} from './fit-pairs.ts';
 import { FitTable, NewPair } from './fit-table.tsx';
 
 /** Files carried onto control as a whole, by points known in both. */
@@ -144,13 +153,14 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
     scale: kept?.scale ?? 'free',
     height: kept?.height ?? 'shift',
   });
-  const from = useMemo(() => origins(doc, reads), [doc, reads]);
-  const to = useMemo(() => targets(doc, tables!, chosen), [doc, tables, chosen]);
+  const named = useMemo(() => origins(doc, reads), [doc, reads]);
+  const from = useMemo(() => withTyped(named, doc.settings), [named, doc.settings]);
+  const to = useMemo(() => withTyped(targets(doc, tables!, chosen), doc.settings), [doc, tables, chosen]);
   const [pairs, setPairs] = useState<Pairing[]>([]);
   useEffect(() => {
-    setPairs(kept?.pairs.length ? kept.pairs : commonPairs(doc, tables!, from));
+    setPairs(kept?.pairs.length ? kept.pairs : commonPairs(doc, tables!, named));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- proposed anew for another file; what was typed since stays
-  }, [from]);
+  }, [named]);
   const fitted = useMemo(() => {
     const list = fitPairsOf(pairs, from, to);
     return { list, result: list.length ? fitPairs(list, how) : null };
@@ -236,7 +246,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
         settings={doc.settings}
         onChange={setPairs}
       />
-      <NewPair from={from} to={to} onAdd={(p) => setPairs([...pairs, p])} />
+      <NewPair from={from} to={to} onAdd={(p) => setPairs([...pairs, { ...p, height: hasHeights(p, from, to) }])} />
       {fitted.result && !fitted.result.ok ? (
         <Box role="alert" color="pole" px="12px" py="6px">
           {fitted.result.reason}
@@ -244,7 +254,8 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
       ) : null}
       {pairs.length === 0 ? (
         <Box px="12px" py="6px" color="slate">
-          No number of these files is in control. Name the common points above.
+          No number of these files is in control. Name the common points above, by their numbers or by their
+          coordinates.
         </Box>
       ) : null}
       {result ? <Outcome fit={result} /> : null}
@@ -253,7 +264,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
       {canChange ? (
         <Flex gap="8px" mt="8px">
           <Act look="solid" size="tall" disabled={!result} onClick={apply}>
-            Carry {names.length === 1 ? 'it' : 'them'} over …
+            Transform {names.length === 1 ? 'it' : 'them'} …
           </Act>
         </Flex>
       ) : null}
