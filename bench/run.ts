@@ -18,6 +18,7 @@ import { gridFigure } from './grid.ts';
 import { growthFigure } from './growth.ts';
 import { groundFaultsFigure } from './ground-faults.ts';
 import { contourFaultsFigure } from './contour-faults.ts';
+import { comparedDrawingsFigure } from './compared-drawings.ts';
 import { drawingFigure } from './drawing.ts';
 import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
@@ -26,7 +27,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, contour-faults, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, compared-drawings, contour-faults, memory, page, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -310,6 +311,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   constraints,
   outside: () => outsideConstrainedFigure(),
   drawing: drawingFigure,
+  'compared-drawings': comparedDrawingsFigure,
   'contour-faults': () => contourFaultsFigure(),
   memory,
   page,

@@ -1,6 +1,7 @@
 import type { Verb } from '../verb.ts';
 import { ADJUST } from './adjust.ts';
 import { CHECK_CONTOURS } from './check-contours.ts';
+import { COMPARE_DRAWINGS } from './compare-drawings.ts';
 import { CONTOURS, HEIGHTS, VOLUME } from './analysis.ts';
 import { FACTORS, FIT } from './basis.ts';
 import { CONVERT } from './convert.ts';
@@ -22,5 +23,6 @@ export const VERBS: readonly Verb[] = [
   CONTOURS,
   HEIGHTS,
   VOLUME,
+  COMPARE_DRAWINGS,
   CONVERT,
 ];
