@@ -1,4 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { designDrawing } from './design-drawing.ts';
 import { demoFiles } from './files.ts';
 import { kessaFiles } from './kessa-bank.ts';
 import { selmarFiles } from './selmar-yard.ts';
@@ -6,9 +7,15 @@ import { tarnFiles } from './tarn-hollow.ts';
 
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
 const ostrel = demoFiles();
+// Not in the project yet: for who wants to see how a drawing comes in.
+const design = designDrawing();
 const tarn = tarnFiles();
 const sets = [
-  { name: 'ostrel-landing', slips: ostrel.slips, files: ostrel.files.map((f) => ({ ...f, bytes: bytesOf(f.text) })) },
+  {
+    name: 'ostrel-landing',
+    slips: [...ostrel.slips, ...design.slips],
+    files: [...ostrel.files, design].map((f) => ({ name: f.name, bytes: bytesOf(f.text) })),
+  },
   { name: 'tarn-hollow', ...tarn },
   { name: 'kessa-bank', ...kessaFiles() },
   { name: 'selmar-yard', ...selmarFiles() },

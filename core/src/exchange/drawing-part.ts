@@ -1,9 +1,9 @@
-import { plainNumber } from '#core/measure';
+import { plainNumber, type FileUnit } from '#core/measure';
 import type { FileContent, NamedPlace } from './content.ts';
-import type { DxfContent, DxfEntities, DxfHatch, DxfPolyline, DxfText } from './dxf/content.ts';
+import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type LayerKind } from './dxf/tally.ts';
-import { codeOfTaken, isTakenUnasked, keyOfTaken, type LayerAndKind, type TakenRow } from './taken.ts';
+import { codeOfTaken, isTakenUnasked, keyOfTaken, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
 
@@ -12,7 +12,12 @@ export interface DrawingPart {
   taken?: readonly TakenRow[];
   /** Whether what blocks draw where they are put counts as drawn there. */
   blocks?: boolean;
+  /** The unit that it is read in; absent: what it says itself. */
+  unit?: FileUnit;
 }
+
+/** Units of a drawing to one that elevations are written in: metres where it is in millimetres or centimetres, feet where in inches. */
+const WRITTEN_IN: Record<FileUnit, number> = { m: 1, ft: 1, usft: 1, mm: 1000, cm: 100, in: 12 };
 
 type Drawing = Extract<FileContent, { kind: 'dxf' }>;
 
@@ -31,7 +36,10 @@ export interface DrawingTable {
 }
 
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
-export function partOfDrawing(file: Drawing, { taken, blocks }: DrawingPart): { file: Drawing; table: DrawingTable } {
+export function partOfDrawing(
+  file: Drawing,
+  { taken, blocks, unit = file.unit ?? 'm' }: DrawingPart,
+): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const whole = placed ? joined(file.content, placed.entities) : file.content;
   const { rows } = tallyOf(whole).table(file.content);
@@ -43,8 +51,11 @@ export function partOfDrawing(file: Drawing, { taken, blocks }: DrawingPart): { 
     const code = codeOf(of);
     return code === null ? of : { ...of, layer: code };
   };
+  // One that is at 0 is drawn in plan, as symbols and lines are.
+  const together = saysAs(taken);
+  const inPlan = (p: DxfPoint): DxfPoint => (together && p.z === 0 ? { ...p, z: NaN } : p);
   const isGround = (of: LayerAndKind): boolean => wanted?.get(keyOfTaken(of))?.as === 'ground points';
-  const elevationOf = (t: DxfText): number => (on(t) ? plainNumber(t.text) : NaN);
+  const elevationOf = (t: DxfText): number => (on(t) ? plainNumber(t.text) * WRITTEN_IN[unit] : NaN);
   const [elevations, words] = parted(whole.texts, (t) => !Number.isNaN(elevationOf(t)));
   const [symbols, otherSymbols] = parted(whole.inserts, on);
   const [areas, otherAreas] = parted(whole.hatches, on);
@@ -52,11 +63,11 @@ export function partOfDrawing(file: Drawing, { taken, blocks }: DrawingPart): { 
     // One that is at 0 is drawn in plan.
     ...symbols.map((s) => ({ number: '', x: s.x, y: s.y, z: s.z === 0 ? NaN : s.z, description: codeOf(s) ?? s.block, ground: isGround(s) })), // prettier-ignore
     ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
-    ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: p.z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
+    ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
   const content: DxfContent = {
     ...file.content,
-    points: whole.points.filter((p) => on(p) && !isGround(p)).map(coded),
+    points: whole.points.filter((p) => on(p) && !isGround(p)).map((p) => coded(inPlan(p))),
     polylines: [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))],
     curves: whole.curves.filter(on).map(coded),
     faces: whole.faces.filter(on),

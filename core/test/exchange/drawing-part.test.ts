@@ -78,4 +78,15 @@ describe('what is taken of a drawing', () => {
     const got = rowsOfFile(new TextEncoder().encode(TEXT), { taken: [] });
     expect(got).toMatchObject({ ok: false, reason: expect.stringContaining('Tick what is wanted') as string });
   });
+
+  it('reads elevations that are written in metres as metres, whatever the drawing is in', () => {
+    const level = (unit: FilePart['unit']) => read({ unit, taken: [{ layer: 'LEVEL', kind: 'TEXT' }] }).rows[0][3];
+    expect(['m', 'mm', 'cm', 'in', 'ft'].map((u) => Number(level(u as FilePart['unit'])))).toEqual([66.25, 66_250, 6625, 795, 66.25]); // prettier-ignore
+  });
+
+  it('takes a dot at 0 for one that is drawn in plan, where points and lines come together', () => {
+    const flat = TEXT.replace('3\n20\n4\n30\n5', '3\n20\n4\n30\n0');
+    const got = rowsOfFile(new TextEncoder().encode(flat), { taken: [{ layer: 'SHOT', kind: 'POINT', as: 'points' }] });
+    expect(got.ok && got.text.split('\n')[1].split('\t')).toEqual(['', '3', '4', '', 'SHOT']);
+  });
 });

@@ -32,8 +32,14 @@ const KINDS: Record<string, readonly [name: string, how?: string]> = {
   SPLINE: ['splines', 'as chords to 5 mm'],
   '3DFACE': ['faces'],
   MESH: ['mesh faces'],
-  TEXT: ['texts', 'points where the text is a number, which is their elevation'],
-  MTEXT: ['long texts', 'points where the text is a number, which is their elevation'],
+  TEXT: [
+    'texts',
+    'points where the text is a number, which is their elevation; in metres where the drawing is in millimetres',
+  ],
+  MTEXT: [
+    'long texts',
+    'points where the text is a number, which is their elevation; in metres where the drawing is in millimetres',
+  ],
   INSERT: ['symbols', 'points where they are put, the name of their block as code'],
   HATCH: ['hatched areas', 'the rims of the areas'],
   SOLID: ['filled areas', 'the rims of the areas'],

@@ -147,7 +147,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           codes: codes.map((c) => c.code.toUpperCase()),
           drawing: { codes, kept: keptChoices(state!.document.intakes) },
         },
-        filePart,
+        layout && bytes === null ? { ...filePart, unit: layout.unit } : filePart,
       );
       if (!here) return;
       if (!answer.ok) {
@@ -170,8 +170,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const stands = await claimedBasis(answer, basis.system);
       if (!here) return;
       setFileBasis(stands);
-      openPart.current = answer.part;
-      setFilePart(answer.part);
+      const { unit: _, ...asked } = answer.part;
+      openPart.current = asked;
+      setFilePart(asked);
       setOpened(answer);
       if (answer.kind === 'book') return;
       const { sheet } = filePart;
@@ -180,7 +181,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       else setBookLayout(!known && answer.readings?.likely ? answer.readings.layout : null);
       const start =
         known && 'roles' in known.layout ? { ...keptFor(known.layout, answer), ...onSheet } : answer.guess.layout;
-      setLayout(start);
+      // Of another part of the same drawing, how it is read stays as somebody said it.
+      setLayout((was) => (bytes === null && was && answer.drawing ? { ...start, unit: was.unit, roles: was.roles } : start)); // prettier-ignore
       const { as, surface } = purposeOf(file.name, answer);
       // What somebody said of it stays while they tick.
       if (bytes === null) return;
