@@ -3,7 +3,7 @@ import type { DxfContent } from './dxf/content.ts';
 import { readDxf } from './dxf/read.ts';
 import { readGeoJson, type GeoJsonContent } from './geojson/geojson.ts';
 import { readLandXml, type LandXmlRead } from './landxml/read.ts';
-import { unitOfLandXml } from './landxml/surface.ts';
+import { unitOfLandXml } from './landxml/unit.ts';
 
 /** What a file of drawn or named things holds, in its own unit; null where it does not say which. */
 export type FileContent =

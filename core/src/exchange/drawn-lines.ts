@@ -1,9 +1,9 @@
 import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
-import { columnsOf, distance, withoutTail } from '#core/kernel';
+import { columnsOf, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { FileContent } from './content.ts';
+import { chords, SAGITTA } from './chords.ts';
 import { codeOfName } from './code-of-name.ts';
-import { halfOf } from './dxf/arcs.ts';
 import type { DxfCurve, DxfPolyline } from './dxf/content.ts';
 import { chordsOf } from './dxf/rational-curve.ts';
 
@@ -42,9 +42,6 @@ export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): D
   return lines.filter((l) => l.x.length > 1);
 }
 
-/** m; an arc is nowhere farther from its chords. */
-const SAGITTA = 0.005;
-const MOST_HALVINGS = 8;
 /** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
 function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[] }): DrawnLine {
   const [x, y, z] = columnsOf(spatial);
@@ -82,28 +79,6 @@ function ofPolyline(line: DxfPolyline, sagitta: number): DrawnLine {
       add(at[0], at[1], z[i] + share * (z[k] - z[i]));
   }
   return out;
-}
-
-/** Places between the ends of an arc, halved until no chord is farther from it than the sagitta. */
-function chords(
-  ax: number,
-  ay: number,
-  bx: number,
-  by: number,
-  bulge: number,
-  sagitta: number,
-  halvings = MOST_HALVINGS,
-): { at: [number, number]; share: number }[] {
-  const rise = (Math.abs(bulge) * distance(bx - ax, by - ay)) / 2;
-  if (!(rise > sagitta) || halvings === 0) return [];
-  const { mx, my, half } = halfOf(ax, ay, bx, by, bulge);
-  const before = chords(ax, ay, mx, my, half, sagitta, halvings - 1);
-  const behind = chords(mx, my, bx, by, half, sagitta, halvings - 1);
-  return [
-    ...before.map(({ at, share }) => ({ at, share: share / 2 })),
-    { at: [mx, my], share: 0.5 },
-    ...behind.map(({ at, share }) => ({ at, share: 0.5 + share / 2 })),
-  ];
 }
 
 /** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own. */

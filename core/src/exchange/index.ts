@@ -20,6 +20,7 @@ export { placedBlocks } from './dxf/placed-blocks.ts';
 export * from './landxml/write.ts';
 export * from './landxml/read.ts';
 export * from './landxml/surface.ts';
+export { unitOfLandXml } from './landxml/unit.ts';
 export * from './landxml/survey-read.ts';
 export * from './landxml/survey-write.ts';
 export * from './geojson/geojson.ts';

@@ -1,5 +1,8 @@
 import { SaxesParser } from 'saxes';
-import { plainNumber } from '#core/measure';
+import { METRES_IN_FILE, plainNumber } from '#core/measure';
+import { SAGITTA } from '../chords.ts';
+import { CoordGeom, type Ends, type Place } from './coord-geom.ts';
+import { unitOfLandXml } from './unit.ts';
 
 export interface LandXmlTin {
   name: string;
@@ -33,13 +36,19 @@ export interface LandXmlRead {
 
 const DEEPEST = 64;
 const READ = new Set(
-  'LandXML CoordinateSystem Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature CoordGeom IrregularLine Start End'.split(
+  'LandXML CoordinateSystem Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList2D PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature Parcels Parcel Alignments Alignment CoordGeom Line Curve Spiral IrregularLine Start End Center PI Contours Contour Boundaries Boundary DataPoints'.split(
     ' ',
   ),
 );
 
 /** Elements whose own text is read; of others it is blanks between their children. */
-const SAYING: ReadonlySet<string> = new Set(['CgPoint', 'P', 'F', 'PntList3D']);
+const SAYING: ReadonlySet<string> = new Set('CgPoint P F PntList2D PntList3D Start End Center PI'.split(' '));
+/** Elements that own the lists and the geometry in them. */
+const OWNERS: ReadonlySet<string> = new Set(
+  'Breakline PlanFeature Parcel Alignment Contour Boundary DataPoints'.split(' '),
+);
+/** Parts of a CoordGeom, with ends of their own. */
+const PARTS: ReadonlySet<string> = new Set(['Line', 'Curve', 'Spiral', 'IrregularLine']);
 
 /** Reads LandXML 1.0 … 1.2. No document type, no entities of its own, depth bounded; problems carry the line. */
 export function readLandXml(text: string): LandXmlRead {
@@ -66,6 +75,16 @@ export function readLandXml(text: string): LandXmlRead {
   /** What the element that ends says. */
   let body = '';
   let attributes: Record<string, string> = {};
+  /** Of the line, feature, parcel … that is open, and what kind it is. */
+  let owner = { kind: '', attributes: {} as Record<string, string> };
+  let geometry: CoordGeom | null = null;
+  /** The part of it that is open. */
+  let part = { attributes: {} as Record<string, string>, ends: {} as Ends, list: null as number[] | null };
+  /** Places by the names of their points. */
+  const named = new Map<string, Place>();
+  /** Prefix and namespace of the file's own elements; how deep an element of another one is open. */
+  let own = { prefix: '', space: undefined as string | undefined };
+  let foreign = 0;
   let name = '';
   let ids = new Map<string, number>();
   let px: number[] = [];
@@ -99,7 +118,19 @@ export function readLandXml(text: string): LandXmlRead {
   });
   parser.on('opentag', (tag) => {
     if (stopped) return;
-    const local = tag.name.replace(/^.*:/, '');
+    const colon = tag.name.indexOf(':');
+    const [prefix, local] = [tag.name.slice(0, Math.max(0, colon)), tag.name.slice(colon + 1)];
+    const space = (tag.attributes as Record<string, string>)[prefix ? `xmlns:${prefix}` : 'xmlns'];
+    if (stack.length === 0) own = { prefix, space };
+    if (foreign || prefix !== own.prefix || (space !== undefined && space !== own.space)) {
+      if (foreign++ === 0) {
+        const what = prefix === own.prefix ? `${local} of another namespace` : tag.name;
+        out.unread[what] = (out.unread[what] ?? 0) + 1;
+        if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += ' ';
+      }
+      if (stack.length + foreign > DEEPEST) stop(`elements are nested more than ${DEEPEST} deep`);
+      return;
+    }
     // A child parts what stands before it from what stands behind.
     if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += ' ';
     stack.push(local);
@@ -107,7 +138,11 @@ export function readLandXml(text: string): LandXmlRead {
     if (stack.length > DEEPEST) return stop(`elements are nested more than ${DEEPEST} deep`);
     if (stack.length === 1 && local !== 'LandXML') return stop(`the outermost element is ${local}, not LandXML`);
     if (!READ.has(local)) out.unread[local] = (out.unread[local] ?? 0) + 1;
-    if (local === 'P' || local === 'F' || local === 'CgPoint') attributes = tag.attributes as Record<string, string>;
+    if (SAYING.has(local)) attributes = tag.attributes as Record<string, string>;
+    if (OWNERS.has(local)) owner = { kind: local, attributes: tag.attributes as Record<string, string> };
+    else if (local === 'CoordGeom')
+      geometry = new CoordGeom(SAGITTA / METRES_IN_FILE[unitOfLandXml(out.linearUnit) ?? 'm']);
+    else if (PARTS.has(local)) part = { attributes: tag.attributes as Record<string, string>, ends: {}, list: null };
     if (local === 'Metric' || local === 'Imperial') out.linearUnit = String(tag.attributes.linearUnit ?? '');
     else if (local === 'CoordinateSystem') {
       const a = tag.attributes as Record<string, string>;
@@ -120,19 +155,23 @@ export function readLandXml(text: string): LandXmlRead {
       name = String(tag.attributes.name ?? '');
       ids = new Map();
       [px, py, pz, faces] = [[], [], [], []];
-    } else if (local === 'Breakline' || local === 'PlanFeature') attributes = tag.attributes as Record<string, string>;
+    }
   });
   parser.on('text', (t) => {
-    if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += t;
+    if (!foreign && SAYING.has(stack.at(-1)!)) said[said.length - 1] += t;
   });
   parser.on('closetag', () => {
     if (stopped) return;
+    if (foreign) return void foreign--;
     const local = stack.pop()!;
     body = said.pop()!;
     if (local === 'CgPoint') cgPoint();
     else if (local === 'P') vertex();
     else if (local === 'F') face();
-    else if (local === 'PntList3D') lineOf();
+    else if (local === 'PntList3D' || local === 'PntList2D') list(local === 'PntList3D' ? 3 : 2);
+    else if (local === 'Start' || local === 'End' || local === 'Center') end(local);
+    else if (PARTS.has(local)) endPart(local);
+    else if (local === 'CoordGeom') endGeometry();
     else if (local === 'Surface') endSurface();
   });
 
@@ -143,11 +182,29 @@ export function readLandXml(text: string): LandXmlRead {
   return out;
 
   function cgPoint(): void {
-    const read = numbers(`point ${attributes.name ?? '?'}`);
-    if (!read) return;
+    const of = `point ${attributes.name ?? '?'}`;
+    const place =
+      attributes.pntRef !== undefined && body.trim() === '' ? placeNamed(attributes.pntRef, of) : placeOf(of);
+    if (!place) return;
+    const [x, y, z] = place;
+    out.points.push({ name: attributes.name ?? '', code: attributes.code ?? '', x, y, z });
+    if (attributes.name) named.set(attributes.name, place);
+  }
+
+  /** North, east and, where it is said, elevation. */
+  function placeOf(what: string): Place | null {
+    const read = numbers(what);
+    if (!read) return null;
     const [north, east, elevation = NaN] = read;
-    if (north === undefined || east === undefined) return problem(`point ${attributes.name ?? '?'} has no coordinates`);
-    out.points.push({ name: attributes.name ?? '', code: attributes.code ?? '', x: east, y: north, z: elevation });
+    if (north !== undefined && east !== undefined) return [east, north, elevation];
+    problem(`${what} has no coordinates`);
+    return null;
+  }
+
+  function placeNamed(ref: string, what: string): Place | null {
+    const place = named.get(ref);
+    if (!place) problem(`${what} names point ${ref.slice(0, 40)}, which is not in the file or behind it`);
+    return place ?? null;
   }
 
   function vertex(): void {
@@ -171,21 +228,73 @@ export function readLandXml(text: string): LandXmlRead {
     faces.push(...(list as number[]));
   }
 
-  function lineOf(): void {
-    const list = numbers(`line “${attributes.name ?? ''}”`);
-    if (!list) return;
-    if (list.length % 3)
-      return problem(`the places of line “${attributes.name ?? ''}” do not come in threes; it is left out`);
+  function ownerName(): string {
+    const { kind, attributes: of } = owner;
+    if (kind === 'Contour') return 'CONTOUR';
+    if (kind === 'Boundary') return `BOUNDARY-${(of.bndType ?? 'outer').toUpperCase()}`;
+    return of.name ?? '';
+  }
+
+  /** A list of places: a line of its own, a part of a geometry, or points of the ground. */
+  function list(size: 2 | 3): void {
+    const what = `line “${ownerName()}”`;
+    const read = numbers(what);
+    if (!read) return;
+    if (read.length % size) return problem(`the places of ${what} do not come in ${size === 3 ? 'threes' : 'twos'}; it is left out`); // prettier-ignore
+    const z = elevationOfOwner();
     const spatial: number[] = [];
-    for (let i = 0; i + 2 < list.length; i += 3) spatial.push(list[i + 1], list[i], list[i + 2]);
-    (stack.includes('Breakline') ? out.breaklines : out.features).push({
-      name: attributes.name ?? '',
-      ...(attributes.desc === undefined ? {} : { code: attributes.desc }),
-      spatial,
-    });
+    for (let i = 0; i < read.length; i += size) spatial.push(read[i + 1], read[i], size === 3 ? read[i + 2] : z);
+    if (stack.at(-1) === 'IrregularLine' && geometry) part.list = spatial;
+    else if (owner.kind === 'DataPoints')
+      for (let i = 0; i < spatial.length; i += 3) out.points.push({ name: '', code: '', x: spatial[i], y: spatial[i + 1], z: spatial[i + 2] }); // prettier-ignore
+    else keep(spatial);
+  }
+
+  /** What a contour says of itself; NaN of all else. */
+  function elevationOfOwner(): number {
+    const { kind, attributes: of } = owner;
+    if (kind !== 'Contour') return NaN;
+    const z = plainNumber(of.elev ?? '');
+    if (Number.isNaN(z))
+      problem(`a contour has the elevation “${(of.elev ?? '').slice(0, 30)}”, which is not a number`);
+    return z;
+  }
+
+  function keep(spatial: number[]): void {
+    const { kind, attributes: of } = owner;
+    const line = { name: ownerName(), ...(of.desc === undefined ? {} : { code: of.desc }), spatial };
+    (kind === 'Breakline' ? out.breaklines : out.features).push(line);
+  }
+
+  function end(which: keyof Ends): void {
+    const what = `${which} of “${ownerName()}”`;
+    const place =
+      attributes.pntRef !== undefined && body.trim() === '' ? placeNamed(attributes.pntRef, what) : placeOf(what);
+    if (place) part.ends[which] = place;
+  }
+
+  function endPart(kind: string): void {
+    const { ends, attributes: of, list: places } = part;
+    if (!geometry) return;
+    if (kind === 'IrregularLine' && places) return geometry.course(places);
+    // Half a part is none; which number was wrong is said already.
+    if (!ends.Start || !ends.End) return;
+    if (kind === 'Curve' && ends.Center && (of.rot === 'cw' || of.rot === 'ccw'))
+      return geometry.curve(ends.Start, ends.End, ends.Center, of.rot);
+    if (kind === 'Curve')
+      problem(`a curve of “${ownerName()}” has no centre or no sense of rotation; it is drawn straight`);
+    if (kind === 'Spiral') problem(`a spiral of “${ownerName()}” is drawn straight from its start to its end`);
+    geometry.straight(ends.Start, ends.End);
+  }
+
+  function endGeometry(): void {
+    for (const spatial of geometry?.lines() ?? []) keep(spatial);
+    geometry = null;
   }
 
   function endSurface(): void {
+    // One that only says what it was made of is no surface to take as it is.
+    if (px.length === 0) return;
     out.surfaces.push({
       name,
       x: Float64Array.from(px),

@@ -3,17 +3,6 @@ import { orientation } from '#core/kernel';
 import { NO_POINT, linkNeighbours, type Surface } from '#core/terrain';
 import type { LandXmlTin } from './read.ts';
 
-/** The unit that a LandXML file's linearUnit means, or null where it is unknown. */
-export function unitOfLandXml(linearUnit: string): FileUnit | null {
-  if (/^met(er|re)$/i.test(linearUnit)) return 'm';
-  if (/^foot$/i.test(linearUnit)) return 'ft';
-  if (/^USSurveyFoot$/i.test(linearUnit)) return 'usft';
-  if (/^millimet(er|re)$/i.test(linearUnit)) return 'mm';
-  if (/^centimet(er|re)$/i.test(linearUnit)) return 'cm';
-  if (/^inch$/i.test(linearUnit)) return 'in';
-  return null;
-}
-
 /** A surface received ready-made, kept as received: its faces are turned counter-clockwise, nothing is triangulated again. */
 export function surfaceFromTin(tin: LandXmlTin, unit: FileUnit): Surface {
   const factor = METRES_IN_FILE[unit];
