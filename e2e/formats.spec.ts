@@ -63,6 +63,9 @@ test('a designer’s drawing is looked into, ticked, and becomes breaklines of a
   await drop(page, 'design-b.dxf', drawing.replace('2004', '2003'));
   await expect(intake).toContainText('Ticked as for design.dxf');
   await expect(intake.getByLabel('KERB, lines: as')).toHaveValue('breaklines');
+  await intake.getByRole('button', { name: 'Compare with design.dxf' }).click();
+  await expect(intake.getByLabel('compared with design.dxf')).toContainText('1 changed; 4 unchanged');
+  await expect(intake.getByRole('table', { name: 'differences between the two drawings' })).toContainText('course');
   await intake.getByRole('button', { name: 'Tick none' }).click();
   await expect(intake.getByRole('alert')).toContainText('Tick what is wanted');
   // And what its blocks draw: circles.

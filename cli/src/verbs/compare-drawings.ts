@@ -1,4 +1,4 @@
-import { compareThings, thingsOf, type Compared, type Told } from '#core/exchange';
+import { compareThings, extentOfThings, thingsOf, type Compared, type Told } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { onLayers } from '../layers.ts';
 import { load, unitIn } from '../load.ts';
@@ -24,7 +24,7 @@ function compare([before, after]: string[], options: Options): Outcome {
   const [a, b] = [before, after].map((file) => read(file, options));
   const settings = {
     tolerance: options.tolerance || TOLERANCE,
-    reach: options.reach ?? REACH * extentOf([...a, ...b]),
+    reach: options.reach ?? REACH * extentOfThings([...a, ...b]),
   };
   const got = compareThings(a, b, settings);
   return { json: { ...got }, text: asText(got) };
@@ -34,18 +34,6 @@ function read(file: string, options: Options) {
   const loaded = onLayers(load(file, options), options.layer);
   if (loaded.kind === 'points') throw new CannotDo(`${file} is text, and no drawing. Compare drawings, LandXML or GeoJSON.`); // prettier-ignore
   return thingsOf(loaded, METRES_IN_FILE[unitIn(options.unit) ?? loaded.unit ?? 'm']);
-}
-
-/** How far the widest of it goes, m. */
-function extentOf(things: ReturnType<typeof thingsOf>): number {
-  const box = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const { at } of things) {
-    box[0] = Math.min(box[0], at[0]);
-    box[1] = Math.min(box[1], at[1]);
-    box[2] = Math.max(box[2], at[0]);
-    box[3] = Math.max(box[3], at[1]);
-  }
-  return things.length ? Math.max(box[2] - box[0], box[3] - box[1]) : 0;
 }
 
 function asText({ unchanged, added, removed, moved, changed, relayered, groups }: Compared): string {

@@ -5,8 +5,9 @@ import { comesAsPoints, isTakenUnasked, keyOfTaken, type TakenAs, type TakenRow 
 
 // What is ticked of a drawing before anybody ticks.
 
-/** What was ticked of a drawing earlier, and its name. */
+/** What was ticked of a drawing earlier, which one that was, and its name. */
 export interface KeptChoice {
+  id: string;
   name: string;
   taken: readonly TakenRow[];
 }
@@ -21,7 +22,7 @@ export interface ListedCode {
 export interface DrawingChoice {
   taken: TakenRow[];
   /** The drawing that it was ticked for; null where nothing like it was imported. */
-  from: string | null;
+  from: Pick<KeptChoice, 'id' | 'name'> | null;
 }
 
 /** At least so many of the rows ticked earlier are there again in another issue of a drawing. */
@@ -48,7 +49,8 @@ export function chooseTaken(
 ): DrawingChoice {
   const there = new Map(rows.filter(canBeTaken).map((r) => [keyOfTaken(r), r]));
   const before = mostAlike(there, kept);
-  if (before) return { taken: before.taken.filter((t) => there.has(keyOfTaken(t))), from: before.name };
+  if (before)
+    return { taken: before.taken.filter((t) => there.has(keyOfTaken(t))), from: { id: before.id, name: before.name } };
   const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind));
   const seen = usual.filter((r) => !r.hidden);
   return { taken: (seen.length ? seen : usual).slice(0, MOST_TAKEN).map((r) => takenRow(r, codes)), from: null };

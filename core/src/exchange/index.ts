@@ -32,7 +32,7 @@ export * from './drawing-choice.ts';
 export * from './codes-of-drawing.ts';
 export * from './format.ts';
 export * from './compare/compare.ts';
-export { thingsOf, type Thing } from './compare/things.ts';
+export { extentOfThings, thingsOf, type Thing } from './compare/things.ts';
 export * from './tabular.ts';
 export * from './tabular-file.ts';
 export * from './code-table.ts';

@@ -39,6 +39,14 @@ function rowsOfSheet(bytes: Uint8Array, sheet: string | undefined): TabularFile 
   return { ok: true, kind: 'spreadsheet', text, encoding: 'spreadsheet', claims: claimsOfText(text), lost: NOTHING_LOST, sheet: { name, all } }; // prettier-ignore
 }
 
+/** What a file of drawn or named things holds; null of any other. */
+export function contentOfFile(bytes: Uint8Array): FileContent | null {
+  const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
+  if (ofBytes) return ofBytes;
+  const decoded = decodeText(bytes);
+  return decoded.ok ? (formatOf(bytes, decoded.text)?.content?.(decoded.text) ?? null) : null;
+}
+
 const encodingOf = (file: FileContent): string => (file.kind === 'dxf' ? file.content.encoding : 'utf-8');
 
 /** Words, and no field that is a number. */

@@ -25,10 +25,10 @@ describe('what is ticked of a drawing before anybody ticks', () => {
       { layer: 'KERBS', kind: 'TEXT', as: 'ground points' },
       { layer: 'GONE', kind: 'LINE', as: 'contours' },
     ];
-    const other = { name: 'other.dxf', taken: [{ layer: 'OLD', kind: 'LINE', as: 'lines' as const }, { layer: 'X', kind: 'LINE', as: 'lines' as const }] }; // prettier-ignore
-    expect(chooseTaken({ rows: ROWS }, CODES, [other, { name: 'issue-a.dxf', taken }])).toEqual({
+    const other = { id: 'o', name: 'other.dxf', taken: [{ layer: 'OLD', kind: 'LINE', as: 'lines' as const }, { layer: 'X', kind: 'LINE', as: 'lines' as const }] }; // prettier-ignore
+    expect(chooseTaken({ rows: ROWS }, CODES, [other, { id: 'a', name: 'issue-a.dxf', taken }])).toEqual({
       taken: taken.slice(0, 2),
-      from: 'issue-a.dxf',
+      from: { id: 'a', name: 'issue-a.dxf' },
     });
     // Half of it is another drawing.
     expect(chooseTaken({ rows: ROWS }, CODES, [other]).from).toBeNull();

@@ -127,7 +127,7 @@ export function DrawingTablePick({ opened, part, codes, onChange }: DrawingTable
       </Flex>
       {tickedAs ? (
         <Box color="pine" mb="4px">
-          Ticked as for {tickedAs}, whose layers are the same.
+          Ticked as for {tickedAs.name}, whose layers are the same.
         </Box>
       ) : null}
       {drawing.problems.slice(0, 5).map((p) => (

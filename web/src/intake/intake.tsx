@@ -8,6 +8,7 @@ import {
   type DrawingPurpose,
 } from './drawing-purpose.tsx';
 import { DrawingTablePick } from './drawing-table.tsx';
+import { EarlierIssue } from './earlier-issue.tsx';
 import { PartPick } from './part-pick.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
@@ -61,7 +62,9 @@ function whatIsImported({ surface, lines, together }: Opened, points: number, is
 
 /** What was ticked of drawings in this project, the last one first. */
 const keptChoices = (intakes: readonly Intake[]): KeptChoice[] =>
-  intakes.flatMap(({ fileName: name, layout: { taken } }) => (taken?.length ? [{ name, taken }] : [])).reverse();
+  intakes
+    .flatMap(({ id, fileName: name, layout: { taken } }) => (taken?.length ? [{ id, name, taken }] : []))
+    .reverse();
 
 const LARGEST = 256 * 1024 * 1024;
 
@@ -89,6 +92,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const [shift, setShift] = useState<Shift | null>(null);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the project as it is when the file is opened
   const projectExtent = useMemo(() => extentOfPlaces(placesToCompare()), [tables]);
+  const tickedFrom = useRef<string | null>(null);
+  if (opened?.tickedAs) tickedFrom.current = opened.tickedAs.id;
+  const earlier = state!.document.intakes.find((i) => i.id === tickedFrom.current);
   const [addCodes, setAddCodes] = useState(true);
   const newCodes = isDrawing ? codesOfDrawing(opened.drawing!.rows, opened.part.taken ?? [], state!.document.codeList.codes) : []; // prettier-ignore
   const [decision, setDecision] = useState<NumberDecision>('both');
@@ -395,6 +401,17 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             part={filePart}
             codes={state!.document.codeList.codes}
             onChange={setFilePart}
+          />
+        ) : null}
+        {isDrawing && layout && earlier ? (
+          <EarlierIssue
+            key={earlier.id}
+            project={id}
+            earlier={earlier}
+            unit={settings.unit}
+            compare={(bytes) =>
+              work.current!.work.compareWith(bytes, { earlier: earlier.layout.unit, now: layout.unit })
+            }
           />
         ) : null}
         {opened?.readings ? (

@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { gridsNamed, transformBetween, type PublishedSystem } from '#core/basis';
 import { guessBookLayout, bookLayoutProblem, type Book, type BookLayout, type GuessedBookLayout } from '#core/book';
+import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { degreesExchanged } from '#core/sources';
 import { distance, hashBytes } from '#core/kernel';
 import {
@@ -17,6 +18,12 @@ import {
   withLost,
   sidesOfRows,
   splitRow,
+  compareThings,
+  contentOfFile,
+  extentOfThings,
+  thingsOf,
+  type Compared,
+  type DrawingChoice,
   type DrawingTable,
   type FileClaims,
   type FilePart,
@@ -63,7 +70,7 @@ export interface Opened {
   drawing?: DrawingTable;
   part: FilePart;
   /** The earlier drawing that the same was ticked of, where it is proposed. */
-  tickedAs: string | null;
+  tickedAs: DrawingChoice['from'];
   /** How many points are taken beside lines, where both are. */
   together?: { points: number };
   /** What a field book holds. */
@@ -147,6 +154,8 @@ export interface TrySettings {
 }
 
 const SHOWN = 100_000;
+/** m; what two issues of a drawing have nearer than this is in the same place. */
+const SAME_PLACE = 5e-4;
 const MOST_ROWS_COMPARED = 200_000;
 
 /** FNV-1a (Fowler, Noll, Vo), 32 bits. */
@@ -202,6 +211,14 @@ const work = {
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };
+  },
+
+  /** What became of an earlier issue of the drawing that is open; both by the unit that each is read in. */
+  compareWith(earlier: Uint8Array, units: { earlier: FileUnit; now: FileUnit }): Compared | { problem: string } {
+    const [before, after] = [contentOfFile(earlier), contentOfFile(file!.bytes)];
+    if (!before || !after) return { problem: 'One of the two is no drawing that can be compared.' };
+    const [a, b] = [thingsOf(before, METRES_IN_FILE[units.earlier]), thingsOf(after, METRES_IN_FILE[units.now])];
+    return compareThings(a, b, { tolerance: SAME_PLACE, reach: extentOfThings([...a, ...b]) / 10 });
   },
 
   /** A hash of each row that is not blank, of as many as tell one version of a file from another. */
@@ -304,7 +321,7 @@ function partFor(
   parts: ReturnType<typeof partsOfFile>,
   asked: FilePart,
   { drawing }: OpenContext,
-): { part: FilePart; decoded: ReturnType<typeof parts>; from: string | null } {
+): { part: FilePart; decoded: ReturnType<typeof parts>; from: DrawingChoice['from'] } {
   const decoded = parts(asked);
   const table = decoded.ok || decoded.drawing ? decoded.drawing : undefined;
   if (!drawing || !table || asked.taken || asked.surface !== undefined) return { part: asked, decoded, from: null };

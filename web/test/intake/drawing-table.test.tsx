@@ -49,7 +49,7 @@ describe('the table of a drawing', () => {
   });
 
   it('says whose ticks are proposed', () => {
-    shown(KERBS, { ...opened, tickedAs: 'design-a.dxf' });
+    shown(KERBS, { ...opened, tickedAs: { id: 'a', name: 'design-a.dxf' } });
     expect(screen.getByText('Ticked as for design-a.dxf, whose layers are the same.')).toBeTruthy();
   });
 });

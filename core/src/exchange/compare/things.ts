@@ -22,6 +22,18 @@ export function thingsOf(file: FileContent, factor: number): Thing[] {
   return factor === 1 ? things : things.map((t) => ({ ...t, at: t.at.map((v) => v * factor) }));
 }
 
+/** How far the places of things go, the wider way, m. */
+export function extentOfThings(things: readonly Thing[]): number {
+  const box = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const { at } of things) {
+    box[0] = Math.min(box[0], at[0]);
+    box[1] = Math.min(box[1], at[1]);
+    box[2] = Math.max(box[2], at[0]);
+    box[3] = Math.max(box[3], at[1]);
+  }
+  return things.length ? Math.max(box[2] - box[0], box[3] - box[1]) : 0;
+}
+
 function ofDrawing({ points, polylines, curves, faces, texts, inserts, hatches }: DxfContent): Thing[] {
   const none: readonly number[] = [];
   const place = ({ x, y, z }: { x: number; y: number; z: number }): number[] => [x, y, z];
