@@ -2,7 +2,8 @@ import { plainNumber, type FileUnit } from '#core/measure';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
-import { DxfTally, type LayerKind } from './dxf/tally.ts';
+import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
+import { inWindow } from './dxf/window.ts';
 import { codeOfTaken, isTakenUnasked, keyOfTaken, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
@@ -14,6 +15,8 @@ export interface DrawingPart {
   blocks?: boolean;
   /** The unit that it is read in; absent: what it says itself. */
   unit?: FileUnit;
+  /** What reaches into this window alone, in the drawing's unit; a line that does is taken whole. */
+  within?: Box;
 }
 
 /** Units of a drawing to one that elevations are written in: metres where it is in millimetres or centimetres, feet where in inches. */
@@ -38,11 +41,12 @@ export interface DrawingTable {
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
 export function partOfDrawing(
   file: Drawing,
-  { taken, blocks, unit = file.unit ?? 'm' }: DrawingPart,
+  { taken, blocks, within, unit = file.unit ?? 'm' }: DrawingPart,
 ): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
-  const whole = placed ? joined(file.content, placed.entities) : file.content;
-  const { rows } = tallyOf(whole).table(file.content);
+  const all = placed ? joined(file.content, placed.entities) : file.content;
+  const { rows } = tallyOf(all).table(file.content);
+  const whole = within ? inWindow(all, within) : all;
   const wanted = taken && new Map(taken.map((t) => [keyOfTaken(t), t]));
   const on = (of: LayerAndKind): boolean => (wanted ? wanted.has(keyOfTaken(of)) : isTakenUnasked(of.kind));
   const codes = new Map(taken?.map((t) => [keyOfTaken(t), codeOfTaken(t)]));

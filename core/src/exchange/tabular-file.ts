@@ -46,6 +46,8 @@ export interface FilePart {
   taken?: readonly TakenRow[];
   /** Of a drawing: with what its blocks draw where they are put. */
   blocks?: boolean;
+  /** Of a drawing: what reaches into this window alone, west, south, east, north in its own unit. */
+  within?: [number, number, number, number];
   /** The unit that it is read in; absent: what it says itself. */
   unit?: FileUnit;
 }

@@ -89,4 +89,18 @@ describe('what is taken of a drawing', () => {
     const got = rowsOfFile(new TextEncoder().encode(flat), { taken: [{ layer: 'SHOT', kind: 'POINT', as: 'points' }] });
     expect(got.ok && got.text.split('\n')[1].split('\t')).toEqual(['', '3', '4', '', 'SHOT']);
   });
+
+  it('may be what reaches into a window alone: lines that do are taken whole, the table says all', () => {
+    const taken = [{ layer: 'KERB', kind: 'LINE' }, { layer: 'OLD', kind: 'LINE' }, { layer: 'PAVED', kind: 'SOLID' }].map((t) => ({ ...t, as: 'lines' as const })); // prettier-ignore
+    const codes = (within: FilePart['within']) => [...new Set(read({ taken, within }).rows.map((r) => r[4].split(' ')[0].replace(/\d+$/, '')))]; // prettier-ignore
+    expect(codes(undefined)).toEqual(['KERB', 'OLD', 'PAVED']);
+    // KERB runs along y = 0, OLD along y = 5; the paved area is 4 × 3.
+    expect(codes([8, -1, 9, 1])).toEqual(['KERB']);
+    expect(codes([1, 1, 2, 2])).toEqual(['PAVED']);
+    expect(read({ taken, within: [8, -1, 9, 1] }).rows.map((r) => r[1])).toEqual(['0', '10']);
+    const { table: told } = partOfDrawing({ kind: 'dxf', content: readDxf(TEXT), unit: 'm' }, { taken, within: [8, -1, 9, 1] }); // prettier-ignore
+    expect(told.rows).toHaveLength(7);
+    const symbols = (within: FilePart['within']) => rowsOfFile(new TextEncoder().encode(TEXT), { within, taken: [{ layer: 'GARDEN', kind: 'INSERT', as: 'points' }] }).ok; // prettier-ignore
+    expect([symbols([19, 29, 21, 31]), symbols([0, 0, 1, 1])]).toEqual([true, false]);
+  });
 });

@@ -60,11 +60,13 @@ interface DrawingTableProps {
   part: FilePart;
   /** The project's codes, to give to layers. */
   codes: readonly ListedCode[];
+  /** What of the drawing is seen, in its own unit; null where it cannot be said. */
+  seen?: () => FilePart['within'] | null;
   onChange: (part: FilePart) => void;
 }
 
 /** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken, and as what. */
-export function DrawingTablePick({ opened, part, codes, onChange }: DrawingTableProps) {
+export function DrawingTablePick({ opened, part, codes, seen, onChange }: DrawingTableProps) {
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
@@ -116,6 +118,17 @@ export function DrawingTablePick({ opened, part, codes, onChange }: DrawingTable
               </option>
             ))}
           </Pick>
+        ) : null}
+        {seen ? (
+          <Tick
+            label="only what is in view"
+            on={part.within !== undefined}
+            set={(on) => {
+              const { within: _, ...everywhere } = part;
+              const window = on ? seen() : null;
+              onChange(window ? { ...everywhere, within: window } : everywhere);
+            }}
+          />
         ) : null}
         {drawing.symbols ? (
           <Tick

@@ -6,6 +6,7 @@ import type { Intake } from '#core/project';
 import { problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Leaf } from '../frame/controls.tsx';
 import { SmallTable } from '../frame/small-table.tsx';
+import { sheetHandle } from '../sheet/handle.ts';
 
 interface Row extends Told {
   what: string;
@@ -80,7 +81,23 @@ export function EarlierIssue({
             rows={rows}
             most={SHOWN}
             columns={[
-              { id: 'what', head: 'what', words: true, by: (r) => r.what, cell: (r) => <Cut maxWidth="210px">{r.what}</Cut> }, // prettier-ignore
+              {
+                id: 'what',
+                head: 'what',
+                words: true,
+                by: (r) => r.what,
+                cell: (r) => (
+                  <Act
+                    look="quiet"
+                    height="22px"
+                    px="0"
+                    title="show on the drawing"
+                    onClick={() => sheetHandle.current?.show(r.x, r.y)}
+                  >
+                    <Cut maxWidth="210px">{r.what}</Cut>
+                  </Act>
+                ),
+              },
               { id: 'layer', head: 'layer', words: true, by: (r) => r.layer, cell: (r) => <Cut maxWidth="150px">{r.layer}</Cut> }, // prettier-ignore
               { id: 'text', head: 'text', words: true, cell: (r) => <Cut maxWidth="120px">{r.text.split('\n')[0]}</Cut> }, // prettier-ignore
               { id: 'x', head: `east [${UNIT_SIGN[unit]}]`, mono: true, by: (r) => r.x, cell: (r) => formatLength(r.x, unit, 3) }, // prettier-ignore

@@ -23,7 +23,9 @@ import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
+import { sheetHandle } from '../sheet/handle.ts';
 import type { Visitors } from '../sheet/overlays.ts';
+import { METRES_IN_FILE } from '#core/measure';
 import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
@@ -45,10 +47,20 @@ interface IntakeProps {
 }
 
 /** What is ticked of a drawing stays, whatever it is imported as. */
-const drawn = ({ taken, blocks }: FilePart): FilePart => ({
+const drawn = ({ taken, blocks, within }: FilePart): FilePart => ({
   ...(taken ? { taken } : {}),
   ...(blocks ? { blocks } : {}),
+  ...(within ? { within } : {}),
 });
+
+/** What is seen on the drawing, in a file's own unit and the order of its columns; null in 3D. */
+function windowOf({ unit, roles }: TextLayout, shift: Shift | null): FilePart['within'] | null {
+  const seen = sheetHandle.current?.window();
+  if (!seen) return null;
+  const [dx, dy] = shift ?? [0, 0];
+  const [w, s, e, n] = seen.map((v, i) => (v - (i % 2 ? dy : dx)) / METRES_IN_FILE[unit]);
+  return roles.indexOf('E') < roles.indexOf('N') ? [w, s, e, n] : [s, w, n, e];
+}
 
 const several = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
 
@@ -400,6 +412,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             opened={{ ...opened, drawing: opened.drawing }}
             part={filePart}
             codes={state!.document.codeList.codes}
+            seen={fileBasis.system || !layout ? undefined : () => windowOf(layout, shift)}
             onChange={setFilePart}
           />
         ) : null}

@@ -18,6 +18,8 @@ export const sheetHandle: {
     viewed: () => SheetViewed | null;
     /** Middle of what is seen in plan, m; null before anything is drawn or in 3D. */
     middle: () => { x: number; y: number } | null;
+    /** West, south, east and north of what is seen in plan, m; null in 3D. */
+    window: () => [number, number, number, number] | null;
     figures: () => SheetScene['drawn'];
   } | null;
 } = { current: null };
@@ -46,6 +48,12 @@ export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: strin
         const s = scene.current;
         if (!s || s.isSpatial) return null;
         return s.toPlan(s.sides[0].width / 2, s.element.clientHeight / 2);
+      },
+      window() {
+        const s = scene.current;
+        if (!s || s.isSpatial) return null;
+        const [a, b] = [s.toPlan(0, s.element.clientHeight), s.toPlan(s.sides[0].width, 0)];
+        return a && b ? [a.x, a.y, b.x, b.y] : null;
       },
       figures: () => scene.current!.drawn,
     };

@@ -441,9 +441,11 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
   return { near, far };
 }
 
-/** A layout that was guessed on a sheet that somebody chose is for that sheet. */
 /** A layout with the part of the file that it is of. */
-function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, lines, taken, blocks }: FilePart): T {
+function ofPart<T extends { layout: FilePart }>(
+  guess: T,
+  { sheet, surface, lines, taken, blocks, within }: FilePart,
+): T {
   const part = {
     ...(sheet === undefined ? {} : { sheet }),
     ...(surface === undefined ? {} : { surface }),
@@ -451,6 +453,7 @@ function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, line
     // Of a surface that is taken as it is, nothing else is.
     ...(taken && surface === undefined ? { taken } : {}),
     ...(blocks && surface === undefined ? { blocks } : {}),
+    ...(within && surface === undefined ? { within } : {}),
   };
   return { ...guess, layout: { ...guess.layout, ...part } };
 }

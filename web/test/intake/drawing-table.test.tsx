@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, within } from '@testing-library/react';
+import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { DrawingTable, FilePart } from '#core/exchange';
@@ -22,9 +22,9 @@ const opened = { drawing, claims: { unit: 'm', system: null, geoid: null } } as 
 const CODES = [{ code: 'KB', layer: 'KERB' }, { code: 'TR', layer: 'PLANTING', pointLayer: 'TREES' }]; // prettier-ignore
 const KERBS: FilePart = { taken: [{ layer: 'KERB', kind: 'POLYLINE', as: 'lines', code: 'KB' }] };
 
-function shown(part: FilePart = KERBS, of: typeof opened = opened) {
+function shown(part: FilePart = KERBS, of: typeof opened = opened, seen?: () => FilePart['within'] | null) {
   const onChange = vi.fn();
-  draw(<DrawingTablePick opened={of} part={part} codes={CODES} onChange={onChange} />);
+  draw(<DrawingTablePick opened={of} part={part} codes={CODES} seen={seen} onChange={onChange} />);
   return { onChange, told: () => onChange.mock.lastCall![0] as FilePart };
 }
 const rowOf = (text: string) => screen.getAllByRole('row').find((r) => r.textContent?.includes(text))!;
@@ -80,6 +80,27 @@ describe('ticking', () => {
     const { told } = shown();
     await userEvent.click(screen.getByRole('checkbox', { name: 'with what its 3 blocks draw' }));
     expect(told()).toEqual({ ...KERBS, blocks: true });
+  });
+});
+
+describe('a window', () => {
+  it('is what is in view when it is ticked, and goes again', async () => {
+    const { told } = shown(KERBS, opened, () => [1, 2, 3, 4]);
+    await userEvent.click(screen.getByRole('checkbox', { name: 'only what is in view' }));
+    expect(told()).toEqual({ ...KERBS, within: [1, 2, 3, 4] });
+    cleanup();
+    const again = shown({ ...KERBS, within: [1, 2, 3, 4] }, opened, () => [5, 6, 7, 8]);
+    await userEvent.click(screen.getByRole('checkbox', { name: 'only what is in view' }));
+    expect(again.told()).toEqual(KERBS);
+  });
+
+  it('is not on offer where nothing is said of what is seen, and changes nothing in 3D', async () => {
+    shown();
+    expect(screen.queryByRole('checkbox', { name: 'only what is in view' })).toBeNull();
+    cleanup();
+    const { told } = shown(KERBS, opened, () => null);
+    await userEvent.click(screen.getByRole('checkbox', { name: 'only what is in view' }));
+    expect(told()).toEqual(KERBS);
   });
 });
 

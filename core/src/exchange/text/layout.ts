@@ -44,6 +44,8 @@ export interface TextLayout {
   taken?: TakenRow[];
   /** With what its blocks draw. */
   blocks?: boolean;
+  /** Of a drawing what reaches into this window alone: west, south, east, north in its own unit. */
+  within?: [number, number, number, number];
 }
 
 /** Why a layout cannot be used as it stands, or null. */

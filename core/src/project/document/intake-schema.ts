@@ -6,6 +6,8 @@ import { wordsSchema } from '#core/codes';
 import { systemSchema } from './basis-schema.ts';
 import { sha256 } from './fields.ts';
 
+const windowSide = z.number().min(-1e12).max(1e12);
+
 export const layoutSchema = z.object({
   separator: z.enum([',', ';', '\t', '|', ' ']),
   decimal: z.enum(['.', ',']),
@@ -39,6 +41,8 @@ export const layoutSchema = z.object({
     .optional(),
   /** With what the drawing's blocks draw where they are put. */
   blocks: z.boolean().optional(),
+  /** What of it reaches into this window alone: west, south, east, north in the drawing's unit. */
+  within: z.tuple([windowSide, windowSide, windowSide, windowSide]).optional(),
 });
 
 const fieldPlace = z.union([
