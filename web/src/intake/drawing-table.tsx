@@ -13,7 +13,7 @@ import {
   type TakenAs,
   type TakenRow,
 } from '#core/exchange';
-import { UNIT_SIGN } from '#core/measure';
+import { UNIT_SIGN, type FileUnit } from '#core/measure';
 import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import type { Opened } from '../work/intake.worker.ts';
@@ -60,13 +60,15 @@ interface DrawingTableProps {
   part: FilePart;
   /** The project's codes, to give to layers. */
   codes: readonly ListedCode[];
+  /** The unit that somebody chose for a drawing that says none. */
+  readIn?: FileUnit | null;
   /** What of the drawing is seen, in its own unit; null where it cannot be said. */
   seen?: () => FilePart['within'] | null;
   onChange: (part: FilePart) => void;
 }
 
 /** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken, and as what. */
-export function DrawingTablePick({ opened, part, codes, seen, onChange }: DrawingTableProps) {
+export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }: DrawingTableProps) {
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
@@ -90,7 +92,8 @@ export function DrawingTablePick({ opened, part, codes, seen, onChange }: Drawin
     for (const r of listedLines) next.set(keyOfTaken(r), { ...next.get(keyOfTaken(r))!, as });
     told(next);
   };
-  const unit = claims.unit ? UNIT_SIGN[claims.unit] : 'drawing units';
+  const said = claims.unit ?? readIn;
+  const unit = said ? UNIT_SIGN[said] : 'drawing units';
   return (
     <Box as="section" aria-label="what the drawing holds" mb="12px">
       <Flex gap="8px" align="center" wrap="wrap" mb="6px">

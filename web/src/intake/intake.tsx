@@ -412,6 +412,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             opened={{ ...opened, drawing: opened.drawing }}
             part={filePart}
             codes={state!.document.codeList.codes}
+            readIn={layout && layout.unit !== opened.guess.layout.unit ? layout.unit : null}
             seen={fileBasis.system || !layout ? undefined : () => windowOf(layout, shift)}
             onChange={setFilePart}
           />

@@ -161,12 +161,21 @@ export function LayoutLine({
       </Flex>
       {guessed ? (
         <Box color="slate" fontSize="13px" mt="4px">
-          {asRows ? `Separator: ${why.separator}. ` : ''}Unit: {why.unit}.{asRows ? ` Rows: ${why.skip}.` : ''}{' '}
+          {asRows ? `Separator: ${why.separator}. ` : ''}Unit: {unitWhy(layout, opened)}.
+          {asRows ? ` Rows: ${why.skip}.` : ''}{' '}
           {['utf-8', 'spreadsheet'].includes(opened.encoding) ? '' : `Text is ${opened.encoding}.`}
         </Box>
       ) : null}
     </Leaf>
   );
+}
+
+/** Why a file is read in its unit: as it was guessed, or because somebody chose it, whatever the file says. */
+function unitWhy({ unit }: TextLayout, { guess, claims }: Opened): string {
+  if (unit === guess.layout.unit) return guess.why.unit;
+  return claims.unit && claims.unit !== unit
+    ? `chosen here; the file says ${UNIT_NAME[claims.unit]}`
+    : 'chosen here; the file does not say';
 }
 
 interface FirstRow {

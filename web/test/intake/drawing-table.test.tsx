@@ -46,6 +46,10 @@ describe('the table of a drawing', () => {
     expect(screen.getByText(/elevations \[m\]/)).toBeTruthy();
     shown(KERBS, { ...opened, claims: { unit: null, system: null, geoid: null } });
     expect(screen.getByText(/elevations \[drawing units\]/)).toBeTruthy();
+    // Or the one that somebody chose for it.
+    cleanup();
+    draw(<DrawingTablePick opened={{ ...opened, claims: { unit: null, system: null, geoid: null } }} part={KERBS} codes={CODES} readIn="mm" onChange={vi.fn()} />); // prettier-ignore
+    expect(screen.getByText(/elevations \[mm\]/)).toBeTruthy();
   });
 
   it('says whose ticks are proposed', () => {
