@@ -1,3 +1,5 @@
+import { partOfDrawing } from '#core/exchange';
+import type { FileUnit } from '#core/measure';
 import { CannotDo } from './problems.ts';
 import type { Loaded } from './load.ts';
 
@@ -29,6 +31,19 @@ export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
   needAll(loaded.file, names, [...new Set([...content.points, ...content.lines].map(layerOf).filter(Boolean))]);
   const on = (of: { properties: Record<string, unknown> }): boolean => names.some((n) => n.toUpperCase() === layerOf(of).toUpperCase()); // prettier-ignore
   return { ...loaded, content: { ...content, points: content.points.filter(on), lines: content.lines.filter(on) } };
+}
+
+/** What of a drawing is of some kinds, as the DXF reference names them, on what is left of its layers: symbols and texts that are elevations as points, areas as their rims. */
+export function ofKinds(loaded: Loaded, wanted: string | undefined, unit?: FileUnit): Loaded {
+  if (wanted === undefined) return loaded;
+  if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --kind chooses among the kinds of entities of a DXF.`); // prettier-ignore
+  const names = wanted.split(',').map((k) => k.trim().toUpperCase()).filter(Boolean); // prettier-ignore
+  const { rows } = partOfDrawing(loaded, {}).table;
+  const there = [...new Set(rows.filter((r) => r.read).map((r) => r.kind))];
+  const missing = names.filter((n) => !there.includes(n));
+  if (missing.length) throw new CannotDo(`${loaded.file} has no ${missing.join(', ')}. It has ${there.join(', ')}.`);
+  const taken = rows.filter((r) => names.includes(r.kind)).map(({ layer, kind }) => ({ layer, kind }));
+  return { ...loaded, ...partOfDrawing(loaded, { taken, ...(unit ? { unit } : {}) }).file };
 }
 
 function needAll(file: string, names: readonly string[], there: readonly string[]): void {

@@ -192,8 +192,8 @@ export function linesOf(loaded: Loaded, options: TextOptions): PlainLine[] {
   const scaled = (places: number[]): number[] => places.map((v) => v * factor);
   if (loaded.kind === 'dxf') return allLines(loaded.content, SAGITTA / factor).map((p) => ({ layer: p.layer, closed: p.closed, places: scaled(placesOf(p, SAGITTA / factor)) })); // prettier-ignore
   if (loaded.kind === 'landxml') {
-    const named: readonly { code?: string; spatial: number[] }[] = [...loaded.content.breaklines, ...loaded.content.features]; // prettier-ignore
-    return named.map((l) => ({ layer: l.code ?? '', closed: false, places: scaled(l.spatial) }));
+    const named: readonly { name: string; code?: string; spatial: number[] }[] = [...loaded.content.breaklines, ...loaded.content.features]; // prettier-ignore
+    return named.map((l) => ({ layer: l.code ?? l.name, closed: false, places: scaled(l.spatial) }));
   }
   return loaded.content.lines.map((l) => ({
     layer: [l.properties.layer, l.properties.code].find((v): v is string => typeof v === 'string') ?? '',

@@ -13,12 +13,23 @@ import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Places } from '../carry.ts';
-import { linesOf, load, pointsOf, unitOf, unitOption, type Loaded, type PlainLine, type PlainPoints } from '../load.ts';
+import { ofKinds, onLayers } from '../layers.ts';
+import {
+  linesOf,
+  load,
+  pointsOf,
+  unitIn,
+  unitOf,
+  unitOption,
+  type Loaded,
+  type PlainLine,
+  type PlainPoints,
+} from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { DXF, LAYOUT, length, READING, TEXT_OUT, TRANSFORM } from '../options.ts';
+import { DXF, LAYOUT, length, READING, text, TEXT_OUT, TRANSFORM } from '../options.ts';
 
 const OPTIONS = {
   ...READING,
@@ -26,6 +37,8 @@ const OPTIONS = {
   ...TRANSFORM,
   ...TEXT_OUT,
   ...DXF,
+  layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
+  kind: text('--kind <kinds>', 'of drawings only these kinds of entities, as DXF names them: POINT,LINE,TEXT,INSERT …'),
   textHeight: length('--text-height <length>', 'height of texts in a drawing', 0),
 };
 type Options = Values<typeof OPTIONS> & Common;
@@ -42,7 +55,8 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   if (['.book', '.xml'].includes(extname(to).toLowerCase()) && (options.layout || isBookFile(from)))
     return convertBook(from, to, options);
   const given = options.from ? systemNamed(options.from) : null;
-  const loaded = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
+  const all = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
+  const loaded = ofKinds(onLayers(all, options.layer), options.kind, unitIn(options.unit));
   const content = contentOf(loaded, options, given?.kind === 'geographic');
   const target = options.to ? systemNamed(options.to) : given;
   const carried = target ? await carryContent(content, given ?? claimedSystem(loaded), target, options) : null;
@@ -59,7 +73,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   const without = (count: number, what: string): void => {
     if (count) leftOut.push(`${count} ${what}`);
   };
-  const text = ((): string => {
+  const written = ((): string => {
     switch (extname(to).toLowerCase()) {
       case '.csv':
       case '.txt': {
@@ -141,7 +155,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   })();
   const held = content.points.x.length + content.lines.length + content.surfaces.length;
   if (held === 0) throw new CannotDo(`${loaded.file} holds nothing that can be converted. Nothing was written.`);
-  save(to, text);
+  save(to, written);
   const report = {
     from: loaded.file,
     to,
