@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { runChain } from '#core/chain';
 import { codesOfDrawing, DRAWN_WORDS, type TakenRow } from '#core/exchange';
-import { applyChange, fileIntoSurface, newDocument, plainIntake, removeFile, severalChanges, type Change, type Intake, type IntoSurface, type ProjectDocument } from '#core/project'; // prettier-ignore
-import { packRead, readByPlan, readingPlan, unpackRead } from '#core/sources';
+import { applyChange, fileIntoSurface, newDocument, plainIntake, removeFile, severalChanges, type Intake, type IntoSurface, type ProjectDocument } from '#core/project'; // prettier-ignore
 import { measureSurface } from '#core/terrain';
+import { changed, readAsKept } from './as-kept.ts';
 
 // Groups of a drawing become what they are ticked as: points of the ground, breaklines, contours and the boundary of a surface.
 
@@ -41,22 +41,14 @@ async function imported(taken: TakenRow[], entities: (string | number)[] = DRAWI
     purpose: 'design',
     layout: { separator: '\t', decimal: '.', skipRows: 1, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm', taken },
   });
-  const reading = await readByPlan(file, readingPlan(newDocument().basis, intake), {});
-  if (!reading?.ok) throw new Error(reading?.reason);
-  // As it is kept and given back.
-  return { intake, read: unpackRead(packRead(reading.read)) };
+  return { intake, read: await readAsKept(file, intake) };
 }
 
-const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
-  const applied = applyChange(doc, change);
-  if (!applied.ok) throw new Error(applied.reason);
-  return applied.document;
-};
 const NEW: IntoSurface = { surface: { id: 'roof', name: 'Roof' } };
 const withFile = (intake: Intake, into: IntoSurface): ProjectDocument => {
   const start = newDocument();
   const codes = [...start.codeList.codes, ...codesOfDrawing([], intake.layout.taken!, start.codeList.codes)];
-  return apply(start, severalChanges([{ op: 'codes.set', codeList: { ...start.codeList, codes } }, { op: 'intake.add', intake }, fileIntoSurface(intake, into)])); // prettier-ignore
+  return changed(start, severalChanges([{ op: 'codes.set', codeList: { ...start.codeList, codes } }, { op: 'intake.add', intake }, fileIntoSurface(intake, into)])); // prettier-ignore
 };
 
 describe('a drawing whose groups are ticked as what they are', () => {
@@ -88,10 +80,10 @@ describe('a drawing whose groups are ticked as what they are', () => {
     const doc = withFile(intake, { id: 'ground' });
     expect(doc.surfaces).toHaveLength(1);
     expect(doc.surfaces[0].rows.slice(-4).map((r) => r.kind)).toEqual(['points', 'lines', 'contours', 'line-boundary']);
-    const unbounded = apply(doc, { op: 'settings.set', settings: { longestSide: 1000 } });
+    const unbounded = changed(doc, { op: 'settings.set', settings: { longestSide: 1000 } });
     const { surface } = runChain(unbounded, () => read).surfaces[0];
     expect(measureSurface(surface).planArea).toBeCloseTo(464, 9);
-    const left = apply(doc, removeFile(doc, 'd')).surfaces[0].rows.map((r) => r.kind);
+    const left = changed(doc, removeFile(doc, 'd')).surfaces[0].rows.map((r) => r.kind);
     expect(left).not.toContain('points');
     expect(left).not.toContain('line-boundary');
   });
@@ -102,7 +94,7 @@ describe('a drawing whose groups are ticked as what they are', () => {
     const removed = applyChange(doc, removeFile(doc, 'd'));
     if (!removed.ok) throw new Error(removed.reason);
     expect(removed.document.surfaces.map((s) => s.id)).toEqual(['ground']);
-    expect(apply(removed.document, removed.inverse).surfaces).toEqual(doc.surfaces);
+    expect(changed(removed.document, removed.inverse).surfaces).toEqual(doc.surfaces);
   });
 
   it('bounds nothing where no line of the boundary is closed, and says so', async () => {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { runChain, type ChainResult } from '#core/chain';
 import { rowsOfFile, writeLandXml, type ReadPoints } from '#core/exchange';
-import { applyChange, fileIntoSurface, newDocument, plainIntake, removeFile, setPurpose, severalChanges, type Change, type Intake, type ProjectDocument } from '#core/project'; // prettier-ignore
-import { packRead, readByPlan, readingPlan, unpackRead } from '#core/sources';
+import { applyChange, fileIntoSurface, newDocument, plainIntake, removeFile, setPurpose, severalChanges, type Intake, type ProjectDocument } from '#core/project'; // prettier-ignore
 import { buildSurface, measureSurface } from '#core/terrain';
+import { changed, readAsKept } from './as-kept.ts';
 
 // A surface that comes ready-made keeps its triangles: a terrace is no Delaunay triangulation, and must not become one.
 
@@ -23,20 +23,12 @@ async function imported(file: Uint8Array, surface?: string): Promise<{ intake: I
     light: true,
     layout: { separator: '\t', decimal: '.', skipRows: 1, roles: ['P', 'E', 'N', 'Z', 'D'], unit: rows.claims.unit ?? 'm', ...(rows.surface ? { surface: rows.surface.name } : {}) }, // prettier-ignore
   });
-  const reading = await readByPlan(file, readingPlan(newDocument().basis, intake), {});
-  if (!reading?.ok) throw new Error(reading?.reason);
-  // As it is kept and given back.
-  return { intake, read: unpackRead(packRead(reading.read)) };
+  return { intake, read: await readAsKept(file, intake) };
 }
 
-const apply = (doc: ProjectDocument, change: Change): ProjectDocument => {
-  const applied = applyChange(doc, change);
-  if (!applied.ok) throw new Error(applied.reason);
-  return applied.document;
-};
 const INTO = { surface: { id: 'pad', name: 'Pad as received' } };
 const withFile = (intake: Intake): ProjectDocument =>
-  apply(newDocument(), severalChanges([{ op: 'intake.add', intake }, fileIntoSurface(intake, INTO)]));
+  changed(newDocument(), severalChanges([{ op: 'intake.add', intake }, fileIntoSurface(intake, INTO)]));
 const of = (r: ChainResult) => r.surfaces.find((s) => s.id === 'pad')!;
 
 describe('a surface that comes ready-made', () => {
@@ -70,14 +62,14 @@ describe('a surface that comes ready-made', () => {
     const { intake, read } = await imported(xml(THIN));
     const doc = withFile(intake);
     const row = read.row[1];
-    const raised = apply(doc, { op: 'points.edit', edits: { [`s:${row}`]: { set: { z: 14 }, undo: [] } } });
+    const raised = changed(doc, { op: 'points.edit', edits: { [`s:${row}`]: { set: { z: 14 }, undo: [] } } });
     expect(of(runChain(raised, () => read)).surface.z[1]).toBe(14);
-    const off = apply(doc, { op: 'points.edit', edits: { [`s:${row}`]: { set: { off: true }, undo: [] } } });
+    const off = changed(doc, { op: 'points.edit', edits: { [`s:${row}`]: { set: { off: true }, undo: [] } } });
     const cut = of(runChain(off, () => read));
     expect([...cut.surface.triangles]).toEqual([0, 2, 3]);
     expect(cut.account.leftOut).toEqual([{ why: 'excluded or waiting', count: 1, rows: [1] }]);
     const ring = [0, 0, 10, 0, 10, 6, 0, 6];
-    const inside = of(runChain(apply(doc, { op: 'boundary.set', ring, surface: 'pad' }), () => read)).surface;
+    const inside = of(runChain(changed(doc, { op: 'boundary.set', ring, surface: 'pad' }), () => read)).surface;
     expect(measureSurface(inside).planArea).toBeLessThan(60);
     // Of the ground, which is made of survey files, nothing changes.
     expect(runChain(doc, () => read).surfaces.find((s) => s.id === 'ground')!.surface.triangles).toHaveLength(0);
@@ -89,12 +81,12 @@ describe('a surface that comes ready-made', () => {
     const removed = applyChange(doc, removeFile(doc, 's'));
     if (!removed.ok) throw new Error(removed.reason);
     expect(removed.document.surfaces.map((s) => s.id)).toEqual(['ground']);
-    expect(apply(removed.document, removed.inverse)).toEqual(doc);
-    const kept = runChain(apply(doc, { op: 'intake.remove', id: 's' }), () => read);
+    expect(changed(removed.document, removed.inverse)).toEqual(doc);
+    const kept = runChain(changed(doc, { op: 'intake.remove', id: 's' }), () => read);
     expect(kept.queries.map((q) => q.kind)).toContain('recipe-source-gone');
-    const control = apply(doc, setPurpose(doc, 's', 'control', null));
+    const control = changed(doc, setPurpose(doc, 's', 'control', null));
     expect(control.surfaces.find((s) => s.id === 'pad')!.rows).toEqual([]);
-    expect(apply(control, setPurpose(control, 's', 'design', { id: 'pad' })).surfaces[1].rows[0].kind).toBe(
+    expect(changed(control, setPurpose(control, 's', 'design', { id: 'pad' })).surfaces[1].rows[0].kind).toBe(
       'triangles',
     );
   });
