@@ -18,7 +18,9 @@ export const makesSurface = (taken: readonly TakenRow[] | undefined): boolean =>
 
 /** What a drawing is taken as: a design of the surface that was chosen, or whatever was said of it. */
 export const purposeOfDrawing = (taken: readonly TakenRow[] | undefined, chosen: DrawingPurpose): DrawingPurpose =>
-  makesSurface(taken) ? { ...chosen, purpose: 'design', alone: false } : { ...chosen, surface: null };
+  makesSurface(taken)
+    ? { ...chosen, purpose: 'design', alone: false }
+    : { ...chosen, surface: null, alone: chosen.alone || chosen.purpose === 'design' };
 
 /** The surface that they go into, as somebody chose it. */
 export const intoOfDrawing = (chosen: DrawingPurpose): IntoSurface | undefined =>

@@ -1,5 +1,5 @@
 import type { Code } from '#core/codes';
-import { codesOfDrawing, comesAsPoints, DRAWN_WORDS, type FilePart, type KeptChoice } from '#core/exchange';
+import { codesOfDrawing, comesAsPoints, DRAWN_WORDS, type FilePart } from '#core/exchange';
 import {
   DrawingPurposePick,
   NewCodes,
@@ -15,17 +15,14 @@ import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
 import { isPublished } from '#core/basis';
-import type { Intake, IntoSurface, NumberDecision } from '#core/project';
-import { STATE } from '#core/stages';
+import type { IntoSurface, NumberDecision } from '#core/project';
 import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
-import { sheetHandle } from '../sheet/handle.ts';
 import type { Visitors } from '../sheet/overlays.ts';
-import { METRES_IN_FILE } from '#core/measure';
 import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
@@ -37,6 +34,8 @@ import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
+import { tickedPart, whatIsImported, windowOf } from './what-is-imported.ts';
+import { controlOf, keptChoices, numbersOf, placesOf } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
 
@@ -45,38 +44,6 @@ interface IntakeProps {
   onVisitors: (visitors: Visitors | null) => void;
   onClose: () => void;
 }
-
-/** What is ticked of a drawing stays, whatever it is imported as. */
-const drawn = ({ taken, blocks, within }: FilePart): FilePart => ({
-  ...(taken ? { taken } : {}),
-  ...(blocks ? { blocks } : {}),
-  ...(within ? { within } : {}),
-});
-
-/** What is seen on the drawing, in a file's own unit and the order of its columns; null in 3D. */
-function windowOf({ unit, roles }: TextLayout, shift: Shift | null): FilePart['within'] | null {
-  const seen = sheetHandle.current?.window();
-  if (!seen) return null;
-  const [dx, dy] = shift ?? [0, 0];
-  const [w, s, e, n] = seen.map((v, i) => (v - (i % 2 ? dy : dx)) / METRES_IN_FILE[unit]);
-  return roles.indexOf('E') < roles.indexOf('N') ? [w, s, e, n] : [s, w, n, e];
-}
-
-const several = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
-
-/** What the button says that is imported. */
-function whatIsImported({ surface, lines, together }: Opened, points: number, isTrial: boolean): string {
-  if (surface !== null) return 'the surface';
-  if (together) return [together.points && several(together.points, 'point'), lines.taken && several(lines.count, 'line')].filter(Boolean).join(' and '); // prettier-ignore
-  if (lines.taken) return several(lines.count, 'line');
-  return isTrial ? 'the whole file' : `${points} points`;
-}
-
-/** What was ticked of drawings in this project, the last one first. */
-const keptChoices = (intakes: readonly Intake[]): KeptChoice[] =>
-  intakes
-    .flatMap(({ id, fileName: name, layout: { taken } }) => (taken?.length ? [{ id, name, taken }] : []))
-    .reverse();
 
 const LARGEST = 256 * 1024 * 1024;
 
@@ -103,7 +70,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const { purpose } = chosen;
   const [shift, setShift] = useState<Shift | null>(null);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the project as it is when the file is opened
-  const projectExtent = useMemo(() => extentOfPlaces(placesToCompare()), [tables]);
+  const projectExtent = useMemo(() => extentOfPlaces(placesOf(state!.document, tables!)), [tables]);
   const tickedFrom = useRef<string | null>(null);
   if (opened?.tickedAs) tickedFrom.current = opened.tickedAs.id;
   const earlier = state!.document.intakes.find((i) => i.id === tickedFrom.current);
@@ -120,15 +87,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const given = useGivenForm(undefined, state!.document.settings.unit);
   const { settings, basis } = state!.document;
 
-  const numbers = useMemo(() => {
-    const { points } = tables!;
-    const out: string[] = [];
-    // Enough to find what exists already; a million numbers are compared by the account afterwards.
-    for (let row = 0; row < Math.min(points.x.length, 300_000); row++)
-      if (state!.document.intakes[points.intake[row]].purpose !== 'control') out.push(points.number.get(row));
-    return out;
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
-  }, [tables]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the document comes with its tables
+  const numbers = useMemo(() => numbersOf(state!.document, tables!), [tables]);
 
   useEffect(() => {
     const mine = startIntakeWork();
@@ -153,14 +113,13 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const bytes = sent.current === file ? null : new Uint8Array(await file.arrayBuffer());
       if (!here) return;
       sent.current = file;
-      const near = placesToCompare();
       const { codes } = state!.document.codeList;
       const answer = await mine.work.open(
         bytes,
         {
           fileName: file.name,
           unit: settings.unit,
-          near,
+          near: placesOf(state!.document, tables!),
           order: settings.order,
           codes: codes.map((c) => c.code.toUpperCase()),
           drawing: { codes, kept: keptChoices(state!.document.intakes) },
@@ -176,6 +135,15 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         return setProblem(`${file.name}: ${answer.reason}`);
       }
       setProblem(null);
+      const { unit: _, ...asked } = answer.part;
+      openPart.current = asked;
+      if (bytes === null && answer.drawing && answer.surface === null) {
+        // Another part of the same drawing: how it is read and what it is stay as somebody said it.
+        setFilePart(asked);
+        setOpened(answer);
+        const { layout: guessed } = answer.guess;
+        return setLayout((was) => (was ? { ...guessed, unit: was.unit, roles: was.roles } : guessed));
+      }
       const saved = await api.layouts().catch(() => []);
       if (!here) return;
       setLayouts(saved);
@@ -188,8 +156,6 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const stands = await claimedBasis(answer, basis.system);
       if (!here) return;
       setFileBasis(stands);
-      const { unit: _, ...asked } = answer.part;
-      openPart.current = asked;
       setFilePart(asked);
       setOpened(answer);
       if (answer.kind === 'book') return;
@@ -199,11 +165,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       else setBookLayout(!known && answer.readings?.likely ? answer.readings.layout : null);
       const start =
         known && 'roles' in known.layout ? { ...keptFor(known.layout, answer), ...onSheet } : answer.guess.layout;
-      // Of another part of the same drawing, how it is read stays as somebody said it.
-      setLayout((was) => (bytes === null && was && answer.drawing ? { ...start, unit: was.unit, roles: was.roles } : start)); // prettier-ignore
+      setLayout(start);
       const { as, surface } = purposeOf(file.name, answer);
-      // What somebody said of it stays while they tick.
-      if (bytes === null) return;
       const drawnOnly = answer.part.taken?.some((t) => !comesAsPoints(t.kind)) ?? false;
       setChosen({
         purpose: drawnOnly ? 'design' : as,
@@ -234,7 +197,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
               fileBasis.system && isPublished(basis.system) && fileBasis.system.definition !== basis.system.definition
                 ? { from: fileBasis.system, to: basis.system }
                 : null,
-            control: purpose === 'control' ? controlHere() : null,
+            control: purpose === 'control' ? controlOf(state!.document, tables!) : null,
             shift,
           },
           proxy((share: number) => here && setTrying(share)),
@@ -271,29 +234,6 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- who draws the visitors is the same all along
   }, [bookLayout, opened]);
-
-  function controlHere(): { number: string; x: number; y: number; z: number }[] {
-    const { points } = tables!;
-    const out: ReturnType<typeof controlHere> = [];
-    for (let row = 0; row < points.x.length; row++)
-      if (state!.document.intakes[points.intake[row]].purpose === 'control' && points.state[row] === STATE.used)
-        out.push({ number: points.number.get(row), x: points.x[row], y: points.y[row], z: points.z[row] });
-    return out;
-  }
-
-  function placesToCompare(): { x: number; y: number }[] {
-    const { points } = tables!;
-    const control: { x: number; y: number }[] = [];
-    const others: { x: number; y: number }[] = [];
-    const step = Math.max(1, Math.floor(points.x.length / 500));
-    for (let row = 0; row < points.x.length; row++) {
-      const isControl = state!.document.intakes[points.intake[row]].purpose === 'control';
-      if (isControl) control.push({ x: points.x[row], y: points.y[row] });
-      else if (row % step === 0 && points.state[row] === STATE.used)
-        others.push({ x: points.x[row], y: points.y[row] });
-    }
-    return control.length ? control : others;
-  }
 
   /** Sends the file and takes it in; what was typed stays when it is refused. */
   const send = async (part: IntakePart, more: { into?: IntoSurface; codes?: readonly Code[] } = {}): Promise<void> => {
@@ -405,7 +345,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           </Flex>
         ) : null}
         {opened && (opened.surfaces.length || opened.lines.count) ? (
-          <PartPick opened={opened} onChange={(of) => setFilePart({ ...drawn(filePart), ...of })} />
+          <PartPick opened={opened} onChange={(of) => setFilePart({ ...tickedPart(filePart), ...of })} />
         ) : null}
         {opened?.drawing && opened.surface === null ? (
           <DrawingTablePick
