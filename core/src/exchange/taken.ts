@@ -30,6 +30,19 @@ export function codeOfTaken({ layer, kind, as, code }: TakenRow): string | null 
   return as && !(kind === 'INSERT' && as === 'points') ? codeOfName(layer) : null;
 }
 
+/** Codes under which rows are taken as different things: a surface tells them by their code alone. */
+export function mixedCodes(taken: readonly TakenRow[]): string[] {
+  const as = new Map<string, TakenAs>();
+  const mixed = new Set<string>();
+  for (const t of taken) {
+    const code = t.as ? codeOfTaken(t) : null;
+    if (code === null) continue;
+    if ((as.get(code) ?? t.as) !== t.as) mixed.add(code);
+    as.set(code, t.as!);
+  }
+  return [...mixed].sort();
+}
+
 /** Kinds that come as points; all others come as lines or faces. */
 const AS_POINTS = new Set('POINT INSERT TEXT MTEXT'.split(' '));
 export const comesAsPoints = (kind: string): boolean => AS_POINTS.has(kind);

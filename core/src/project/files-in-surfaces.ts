@@ -27,7 +27,7 @@ function recipeOf(file: Comes, surface: Pick<SurfaceRecipe, 'id' | 'name'>): Sur
 function rowsOfDrawing(file: string, taken: readonly TakenRow[]): SurfaceRow[] {
   const codes = (...as: TakenAs[]): string[] =>
     [...new Set(taken.flatMap((t) => (t.as && as.includes(t.as) ? [codeOfTaken(t)!] : [])))].sort();
-  const row = (what: string): { id: string; on: true } => ({ id: `${file.slice(0, 28)}-${what}`, on: true });
+  const row = (what: string): { id: string; on: true } => ({ id: rowIdOf(file, what), on: true });
   const [lines, contours, rims] = [codes('breaklines'), codes('contours'), codes('boundary')];
   const points = codes('ground points', 'breaklines', 'contours');
   return [
@@ -38,11 +38,16 @@ function rowsOfDrawing(file: string, taken: readonly TakenRow[]): SurfaceRow[] {
   ];
 }
 
+const rowIdOf = (file: string, what: string): string => `${file.slice(0, 28)}-${what}`;
+
 /** Codes in a rule, and in a row of lines, at the most. */
 const [MOST_CODES, MOST_LINE_CODES] = [200, 500];
 
-/** Whether a row brings points of this file alone. */
+/** Whether a row is of this file alone: it brings its points, or came with them. */
 const namesFile = (row: SurfaceRow, intake: string): boolean =>
+  row.id === rowIdOf(intake, 'lines') || row.id === rowIdOf(intake, 'contours') || bringsFile(row, intake);
+
+const bringsFile = (row: SurfaceRow, intake: string): boolean =>
   row.kind === 'points' || row.kind === 'line-boundary'
     ? (row.kind === 'points' ? row.rule : row).files?.join() === intake
     : (row.kind === 'file' || row.kind === 'triangles') && row.intake === intake;

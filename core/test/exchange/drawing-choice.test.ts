@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { codeSchema } from '#core/codes';
-import { chooseTaken, codeOfTaken, codesOfDrawing, inkOfColour, rowsOfFile, readPoints, sidesOfRows, takenRow, type DrawingTable, type TakenRow } from '#core/exchange'; // prettier-ignore
+import { chooseTaken, codeOfTaken, codesOfDrawing, inkOfColour, mixedCodes, rowsOfFile, readPoints, sidesOfRows, takenRow, type DrawingTable, type TakenRow } from '#core/exchange'; // prettier-ignore
 
 type Row = DrawingTable['rows'][number];
 const row = (layer: string, kind: string, more: Partial<Row> = {}): Row => ({ layer, kind, count: 3, box: [0, 0, 9, 9], lowest: null, highest: null, flat: 0, far: 0, read: true, hidden: false, colour: null, ...more }); // prettier-ignore
@@ -47,6 +47,14 @@ describe('the code of what is ticked', () => {
     expect(codeOfTaken({ layer: 'X', kind: 'LINE', as: 'lines', code: 'kt' })).toBe('KT');
     expect(codeOfTaken({ layer: 'X', kind: 'INSERT', as: 'points' })).toBeNull();
     expect(codeOfTaken({ layer: 'X', kind: 'INSERT', as: 'ground points' })).toBe('X');
+  });
+});
+
+describe('rows of one code', () => {
+  it('that are taken as different things are told, whatever their layers are called', () => {
+    const row = (layer: string, as: TakenRow['as'], code?: string): TakenRow => ({ layer, kind: 'LINE', as, ...(code ? { code } : {}) }); // prettier-ignore
+    expect(mixedCodes([row('KERB', 'lines'), row('kerb', 'breaklines'), row('WALL', 'lines', 'W'), row('FENCE', 'lines', 'w')])).toEqual(['KERB']); // prettier-ignore
+    expect(mixedCodes([{ layer: 'T', kind: 'INSERT', as: 'points' }, { layer: 'T', kind: 'TEXT', as: 'points' }])).toEqual([]); // prettier-ignore
   });
 });
 

@@ -6,6 +6,7 @@ import {
   codeOfTaken,
   comesAsPoints,
   keyOfTaken,
+  mixedCodes,
   takenRow,
   type DrawingTable,
   type FilePart,
@@ -146,6 +147,12 @@ export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }
           Ticked as for {tickedAs.name}, whose layers are the same.
         </Box>
       ) : null}
+      {mixedCodes(part.taken ?? []).map((code) => (
+        <Box key={code} color="brass" mb="4px">
+          {code} is the code of rows that are taken as different things; a surface takes all of it as one. Give them
+          codes of their own.
+        </Box>
+      ))}
       {drawing.problems.slice(0, 5).map((p) => (
         <Box key={p} color="brass" mb="4px">
           {p}

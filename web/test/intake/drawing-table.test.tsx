@@ -126,6 +126,11 @@ describe('what a row becomes', () => {
     expect(told().taken?.map((t) => t.as)).toEqual(['contours', 'contours', 'points']);
   });
 
+  it('is asked about where one code means two things', () => {
+    shown({ taken: [...KERBS.taken!, { layer: 'OLD', kind: 'LINE', as: 'breaklines', code: 'KB' }] });
+    expect(screen.getByText(/^KB is the code of rows that are taken as different things/)).toBeTruthy();
+  });
+
   it('gets the code that is typed, as codes are written, and its own name again when it is emptied', async () => {
     const { told } = shown();
     const code = screen.getByLabelText('KERB, polylines: code');
