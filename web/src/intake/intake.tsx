@@ -35,7 +35,7 @@ import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
 import { tickedPart, whatIsImported, windowOf } from './what-is-imported.ts';
-import { controlOf, keptChoices, numbersOf, placesOf } from './project-facts.ts';
+import { controlOf, keptChoices, numbersOf, placesOf, savedChoices } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
 
@@ -113,6 +113,8 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       const bytes = sent.current === file ? null : new Uint8Array(await file.arrayBuffer());
       if (!here) return;
       sent.current = file;
+      const saved = bytes ? await api.layouts().catch(() => []) : layouts;
+      if (!here) return;
       const { codes } = state!.document.codeList;
       const answer = await mine.work.open(
         bytes,
@@ -122,7 +124,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
           near: placesOf(state!.document, tables!),
           order: settings.order,
           codes: codes.map((c) => c.code.toUpperCase()),
-          drawing: { codes, kept: keptChoices(state!.document.intakes) },
+          drawing: { codes, kept: [...keptChoices(state!.document.intakes), ...savedChoices(saved)] },
         },
         layout && bytes === null ? { ...filePart, unit: layout.unit } : filePart,
       );
@@ -144,8 +146,6 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
         const { layout: guessed } = answer.guess;
         return setLayout((was) => (was ? { ...guessed, unit: was.unit, roles: was.roles } : guessed));
       }
-      const saved = await api.layouts().catch(() => []);
-      if (!here) return;
       setLayouts(saved);
       const again = saved.filter((l) => l.signature === answer.signature);
       const known = again.find(

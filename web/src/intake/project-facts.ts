@@ -1,3 +1,4 @@
+import type { SavedLayout } from '#contract';
 import type { KeptChoice } from '#core/exchange';
 import type { Intake, ProjectDocument } from '#core/project';
 import { STATE } from '#core/stages';
@@ -51,3 +52,9 @@ export const keptChoices = (intakes: readonly Intake[]): KeptChoice[] =>
   intakes
     .flatMap(({ id, fileName: name, layout: { taken } }) => (taken?.length ? [{ id, name, taken }] : []))
     .reverse();
+
+/** What was ticked of drawings and saved under a name, in whatever project. */
+export const savedChoices = (layouts: readonly SavedLayout[]): KeptChoice[] =>
+  layouts.flatMap(({ id, name, layout }) =>
+    'taken' in layout && layout.taken?.length ? [{ id: `layout ${id}`, name, taken: layout.taken }] : [],
+  );
