@@ -58,6 +58,8 @@ const MOST_GROUPS = 20;
 const MOST_ALIKE = 60;
 /** m, beside the tolerance: shifts and vertices within this are the same; what follows a turn lies within that of where it puts it. */
 const [ALIKE, FOLLOWS] = [1e-3, 1e-2];
+/** Pairs that vote on shifts: enough to find those that many share. */
+const MOST_PAIRS = 300_000;
 /** Shifts that are tried on what is left, the commonest first. */
 const MOST_SHIFTS = 50;
 
@@ -154,6 +156,7 @@ class Comparing {
     for (const [key, list] of ours)
       for (const i of list.slice(0, MOST_ALIKE))
         for (const j of (theirs.get(key) ?? []).slice(0, MOST_ALIKE)) {
+          if (out.length === MOST_PAIRS) return out;
           if (this.apart(i, j) > this.settings.reach) continue;
           const [p, q] = [this.a.things[i].at, this.b.things[j].at];
           out.push({ dx: q[0] - p[0], dy: q[1] - p[1] });

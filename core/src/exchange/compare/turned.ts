@@ -25,6 +25,8 @@ export function centreOf({ c, s, dx, dy }: Turn): [number, number] | null {
 
 /** Of more things of one shape than this, none says which became which. */
 const MOST_ALIKE = 40;
+/** Pairs that vote: enough to find a turn that many share. */
+const MOST_PAIRS = 300_000;
 /** m, beside the tolerance: what coordinates are rounded to, over the length of a thing. */
 const ROUNDED = 2e-3;
 /** Turns less than this are a shift. */
@@ -36,10 +38,13 @@ const LEAST_TURN = 1e-5;
  */
 export function commonTurn(a: Left, b: Left, tolerance: number): Turn | null {
   const there = b.by((t) => keyOfTurned(t, tolerance));
+  let pairs = 0;
   const votes = new Map<string, { turn: Turn; span: number; weight: number }>();
   for (const [key, ours] of a.by((t) => keyOfTurned(t, tolerance))) {
     const theirs = there.get(key);
     if (!theirs || ours.length > MOST_ALIKE || theirs.length > MOST_ALIKE) continue;
+    if (pairs > MOST_PAIRS) break;
+    pairs += ours.length * theirs.length;
     for (const i of ours)
       for (const j of theirs) {
         const found = turnBetween(a.things[i], b.things[j], tolerance);

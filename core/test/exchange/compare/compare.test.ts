@@ -91,6 +91,21 @@ describe('two drawings', () => {
   });
 });
 
+describe('two drawings that have nothing in common', () => {
+  it('of thousands of things alike are told as what went and what came', () => {
+    const { next } = seeded(7);
+    const trees = (layer: string): Thing[] => Array.from({ length: 6000 }, (_, i) => ({ ...line(layer, ...[0, 1, 2].flatMap((k) => [5 * k + 1000 * next(), k * (1 + (i % 150)), 1])), text: String(i % 150) })); // prettier-ignore
+    const got = compareThings(trees('A'), trees('B'), SETTINGS);
+    expect(got.removed.length + got.changed.length + got.moved.length + got.relayered.length + got.unchanged).toBe(
+      6000,
+    );
+    expect(got.removed.length).toBeGreaterThan(5900);
+    const alike = (): Thing[] => Array.from({ length: 6000 }, () => symbol('OAK', 5000 * next(), 5000 * next()));
+    const moved = compareThings(alike(), alike(), SETTINGS);
+    expect(moved.removed.length + moved.moved.length).toBe(6000);
+  });
+});
+
 describe('hundreds of drawings with planted changes', () => {
   it('are told what was done to them, and nothing else', () => {
     const count = { right: 0, wrong: 0, missed: 0 };
