@@ -13,7 +13,7 @@ test('points of a drawing and of GeoJSON are imported as the command line reads 
   await beginProject(page, 'From other programs');
   await drop(page, 'site.dxf', dxf([...point('TR', 1000, 2000, 5), ...point('GR', 1010, 2000, 5.5), ...point('GR', 1010, 2010, 6), ...line])); // prettier-ignore
   const intake = page.getByLabel('intake');
-  await intake.getByRole('checkbox', { name: 'KERB' }).uncheck();
+  await intake.getByRole('checkbox', { name: 'KERB', exact: true }).uncheck();
   await takeIn(page, /Import 3 points$/, 1);
   const geo = JSON.stringify({ type: 'FeatureCollection', system: 'local, metres: east, north, elevation', features: [{ type: 'Feature', geometry: { type: 'Point', coordinates: [1005, 2005, 5.2] }, properties: { number: 'G1', description: 'GR' } }] }); // prettier-ignore
   await drop(page, 'more.geojson', geo);
@@ -45,7 +45,7 @@ test('a designer’s drawing is looked into, ticked, and becomes breaklines of a
   await expect(intake.getByRole('checkbox', { name: 'NOTES' })).toHaveCount(0);
   // The kerbs become breaklines of a surface of their own, the trees points, in one go.
   await intake.getByLabel('KERB, lines: as').selectOption('breaklines');
-  await intake.getByRole('checkbox', { name: 'GARDEN' }).check();
+  await intake.getByRole('checkbox', { name: 'GARDEN', exact: true }).check();
   await expect(intake.getByLabel('surface of the drawing')).toHaveValue('new');
   await intake.getByLabel('name of the surface').fill('Kerbs as designed');
   await expect(intake.getByRole('checkbox', { name: /add the code KERB/ })).toBeChecked();

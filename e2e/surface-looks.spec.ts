@@ -25,10 +25,13 @@ test('a section follows the line that is dragged, and is read under the cursor',
   await expect(section).toContainText('24.00 m');
 
   // Half way along it the ground is as high as the middle of the grid, and rises one in ten.
-  const chart = (await section.getByRole('img').boundingBox())!;
-  const [left, right] = [chart.x + 58, chart.x + chart.width - 14];
-  await page.mouse.move((left + right) / 2, chart.y + 60);
-  await expect(section).toContainText(/at 1[12]\.\d\d m {3}elev 41\.[45]\d \(\+10\.0 %\)/);
+  // The chart is as wide as its place, once that is known.
+  await expect(async () => {
+    const chart = (await section.getByRole('img').boundingBox())!;
+    const [left, right] = [chart.x + 58, chart.x + chart.width - 14];
+    await page.mouse.move((left + right) / 2, chart.y + 60);
+    await expect(section).toContainText(/at 1[12]\.\d\d m {3}elev 41\.[45]\d \(\+10\.0 %\)/, { timeout: 1000 });
+  }).toPass();
 
   // Its eastern corner is dragged 10 m to the west.
   await drag(page, at(2027, 6012), at(2017, 6012));
