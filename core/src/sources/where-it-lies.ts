@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import { FILE_UNITS, METRES_IN_FILE, type FileUnit } from '#core/measure';
 
 // A file that lies nowhere near the project was mostly read in the wrong unit, the wrong way round, or has its leading
@@ -64,7 +65,7 @@ const middleOf = ([w, s, e, n]: Extent): [number, number] => [(w + e) / 2, (s + 
 
 function between(a: Extent, b: Extent): number {
   const [[ax, ay], [bx, by]] = [middleOf(a), middleOf(b)];
-  return Math.sqrt((ax - bx) ** 2 + (ay - by) ** 2);
+  return distance(ax - bx, ay - by);
 }
 
 /** Whether one meets the other, or its surroundings, and goes about as far. */

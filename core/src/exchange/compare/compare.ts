@@ -1,5 +1,5 @@
 import { distance } from '#core/kernel';
-import { keyOfPlace, keyOfShape } from './keys.ts';
+import { keyOfPlace, keyOfShape, keysOfVertices } from './keys.ts';
 import { ByPlace, Left } from './left.ts';
 import type { Thing } from './things.ts';
 import { angleOf, centreOf, commonTurn, fits, turned, type Turn } from './turned.ts';
@@ -210,21 +210,20 @@ class Comparing {
   private partly(): void {
     const { tolerance } = this.settings;
     const there = new Map<string, number[]>();
-    const keys = (t: Thing): Set<string> => {
-      const out = new Set<string>();
-      for (let k = 0; k < t.at.length; k += 3) out.add(`${t.kind} ${t.layer} ${Math.floor(t.at[k] / (tolerance + ALIKE) + 0.1375)} ${Math.floor(t.at[k + 1] / (tolerance + ALIKE) + 0.1375)}`); // prettier-ignore
-      return out;
-    };
     for (const j of this.b.indices())
-      for (const key of keys(this.b.things[j])) there.set(key, [...(there.get(key) ?? []), j].slice(0, MOST_ALIKE));
+      for (const key of keysOfVertices(this.b.things[j], tolerance)) {
+        const list = there.get(key);
+        if (!list) there.set(key, [j]);
+        else if (list.length < MOST_ALIKE) list.push(j);
+      }
     for (const i of this.a.indices()) {
-      const t = this.a.things[i];
+      const keys = keysOfVertices(this.a.things[i], tolerance);
       const shared = new Map<number, number>();
-      for (const key of keys(t))
+      for (const key of keys)
         for (const j of there.get(key) ?? []) if (this.b.has(j)) shared.set(j, (shared.get(j) ?? 0) + 1);
       const [best] = [...shared].sort(([j, n], [k, m]) => m - n || j - k);
       // Half of what it was stayed.
-      if (best && 2 * best[1] >= Math.max(1, keys(t).size)) this.pair(i, best[0]);
+      if (best && 2 * best[1] >= keys.size) this.pair(i, best[0]);
     }
   }
 

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import type { Thing } from './things.ts';
 
 // Texts by which things are told to be the same. Coordinates come in cells that begin off any round number, so that what a
@@ -25,6 +26,13 @@ export function keyOfTurned(t: Thing, tolerance: number): string | null {
   return `${keyOfKind(t)} ${cells(spans, tolerance + SHAPE)}`;
 }
 
+/** Each place of a thing in plan, once, with its kind and layer. */
+export function keysOfVertices({ kind, layer, at }: Thing, tolerance: number): Set<string> {
+  const out = new Set<string>();
+  for (let k = 0; k < at.length; k += 3) out.add(`${kind} ${layer} ${cells([at[k], at[k + 1]], tolerance + SHAPE)}`);
+  return out;
+}
+
 const keyOfKind = ({ kind, layer, text, closed }: Thing): string =>
   `${kind} ${closed} ${JSON.stringify([layer, text])}`;
 
@@ -43,5 +51,4 @@ function spansOf(at: readonly number[]): number[] {
   return out;
 }
 
-const between = (at: readonly number[], i: number, j: number): number =>
-  Math.sqrt((at[i] - at[j]) ** 2 + (at[i + 1] - at[j + 1]) ** 2);
+const between = (at: readonly number[], i: number, j: number): number => distance(at[i] - at[j], at[i + 1] - at[j + 1]);
