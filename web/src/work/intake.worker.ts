@@ -182,7 +182,7 @@ const work = {
     if (plain?.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
     if (received || !file) file = { bytes, parts: partsOfFile(bytes) };
     const { parts } = file;
-    const { part, decoded, from } = partFor(parts, asked, context);
+    const { part, decoded, from } = partFor(parts, asked, plain ? undefined : context.drawing);
     if (!decoded.ok) return { ok: false, reason: decoded.reason, drawing: decoded.drawing };
     text = whole = decoded.text;
     ({ lost, together } = decoded);
@@ -320,15 +320,14 @@ const work = {
 function partFor(
   parts: ReturnType<typeof partsOfFile>,
   asked: FilePart,
-  { drawing }: OpenContext,
+  drawing: OpenContext['drawing'],
 ): { part: FilePart; decoded: ReturnType<typeof parts>; from: DrawingChoice['from'] } {
-  const decoded = parts(asked);
-  const table = decoded.ok || decoded.drawing ? decoded.drawing : undefined;
-  if (!drawing || !table || asked.taken || asked.surface !== undefined) return { part: asked, decoded, from: null };
-  const { taken, from } = chooseTaken(table, drawing.codes, drawing.kept);
-  if (taken.length === 0) return { part: asked, decoded, from: null };
-  const part = { ...asked, taken };
-  return { part, decoded: parts(part), from };
+  // Its table alone, before any row is made.
+  const table = drawing && !asked.taken && asked.surface === undefined ? parts({ ...asked, taken: [] }).drawing : undefined; // prettier-ignore
+  const choice = table && chooseTaken(table, drawing!.codes, drawing!.kept);
+  if (!choice?.taken.length) return { part: asked, decoded: parts(asked), from: null };
+  const part = { ...asked, taken: choice.taken };
+  return { part, decoded: parts(part), from: choice.from };
 }
 
 /** A field book: what it holds, said before it is taken in; its layout is its own. */
