@@ -146,3 +146,34 @@ test('points leave as a spreadsheet that reads back as it was meant', async ({ p
   const rows = (read as { text: string }).text.split('\n').map((l) => l.split('\t'));
   expect(rows.slice(1)).toEqual([['007', '1005.5', '2003.25', '5.1', 'GR'], ['8', '1010.5', '2000.25', '5.2', '=GR']]); // prettier-ignore
 });
+
+test('lines of a drawing are tied to the points that they pass through, and follow them', async ({ page }) => {
+  await beginProject(page, 'Drawn over a survey');
+  await drop(page, 'day1.csv', '1,1000,2000,5.1,GR\n2,1010,2000,5.2,GR\n3,1010,2008,5.3,GR\n4,1030,2000,6,GR');
+  await takeIn(page, /Import 4 points/, 1);
+  const plan = [0, 'LWPOLYLINE', 8, 'KT', 90, 3, 70, 0, 10, 1000.01, 20, 2000, 10, 1010, 20, 2000.02, 10, 1010, 20, 2008.5]; // prettier-ignore
+  await drop(page, 'old-plan.dxf', dxf(plan));
+  await takeIn(page, 'Import 1 line', 2);
+  await go(page, 'lines');
+  await page.getByRole('button', { name: 'Tie to points' }).click();
+  const panel = page.getByLabel('tie to points');
+  await expect(panel).toContainText('2 of 3 loose vertices lie on a point; farthest 0.020 m. 1 to look at:');
+  await expect(panel.getByRole('table', { name: 'vertices to look at' })).toContainText('no point within reach');
+  await panel.getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByLabel('preview of a change')).toContainText('Tie 2 vertices of line KT1 to points');
+  await page.getByRole('button', { name: /^Apply/ }).click();
+  await settled(page);
+  await page.getByLabel('ledger: Lines').getByText('KT1').click();
+  const card = page.getByLabel('selected line');
+  await expect(card).toContainText(/vertices tied to points\s*2 of 3/);
+  await expect(card).toContainText(/10\.00.*18\.50/s);
+  // The point moves, and the line with it: 12 m to it now, and 8.73 m from it.
+  const project = /\/p\/([^/?]+)/.exec(page.url())![1];
+  const { revision, document } = (await (await page.request.get(`/api/projects/${project}`)).json()) as ProjectState;
+  await page.request.post(`/api/projects/${project}/changes`, { data: { revision, change: { op: 'points.edit', edits: { [`${document.intakes[0].id}:2`]: { set: { x: 1012 }, undo: [] } } } } }); // prettier-ignore
+  await expect(card).toContainText(/12\.00.*20\.73/s);
+  await card.getByRole('button', { name: 'Redraw as received' }).click();
+  await page.getByRole('button', { name: /^Apply/ }).click();
+  await settled(page);
+  await expect(card).not.toContainText('vertices tied to points');
+});

@@ -8,7 +8,7 @@ import {
   type PointRow,
 } from '#core/exchange';
 import { insertsOf, LayerInks, layerLooks, pointLooks, projectLabels, type LayerLook } from '#core/drawing';
-import { drawnPieces, elevationsAlong, firstRow, layerOf, planOf, type Line } from '#core/linework';
+import { drawnPieces, elevationsAlong, fileOfLine, layerOf, planOf, type Line } from '#core/linework';
 import type { ChainResult } from '#core/chain';
 import { groundOf, linesOutOf, type ProjectDocument } from '#core/project';
 import { setPointsOf, STATE, type PointTable } from '#core/stages';
@@ -49,8 +49,8 @@ export const pointRow = (points: PointTable, row: number): PointRow => ({
 /** The survey's lines: those built from files that belong to the ground. */
 export const surveyLines = (doc: ProjectDocument, result: ChainResult): Line[] =>
   result.linework.lines.filter((l) => {
-    const row = firstRow(l);
-    return row < 0 || doc.intakes[result.points.intake[row]].purpose === 'survey';
+    const file = fileOfLine(l, result.points.intake);
+    return file < 0 || doc.intakes[file].purpose === 'survey';
   });
 
 /**

@@ -14,6 +14,8 @@ export interface HandVertex {
   z: number | null;
   bulge: number;
   side: number;
+  /** It follows its point in plan alone: its elevation is `z`, and none where that is null. */
+  plan?: boolean;
 }
 
 export interface HandCourse {
@@ -36,23 +38,29 @@ export const placeVertex = (x: number, y: number, z: number | null = null): Hand
 
 /** A built line as a course to edit; `keyOf` names the point of a row, `z` the elevations of its vertices. */
 export function courseToEdit(line: Line, keyOf: (row: number) => string, z: ArrayLike<number>): HandCourse {
+  const own = new Map(line.made.map((m) => [m.at, m.rise]));
   return {
     closed: line.closed,
-    vertices: line.rows.map((row, i) => ({
-      point: row >= 0 ? keyOf(row) : null,
-      x: line.x[i],
-      y: line.y[i],
-      z: row >= 0 || Number.isNaN(z[i]) ? null : z[i],
-      bulge: line.bulges[i],
-      side: line.sides[i],
-    })),
+    vertices: line.rows.map((row, i) => {
+      const plan = row >= 0 && own.has(i);
+      const elevation = plan ? own.get(i)! : row >= 0 ? NaN : z[i];
+      return {
+        point: row >= 0 ? keyOf(row) : null,
+        x: line.x[i],
+        y: line.y[i],
+        z: Number.isNaN(elevation) ? null : elevation,
+        bulge: line.bulges[i],
+        side: line.sides[i],
+        ...(plan ? { plan } : {}),
+      };
+    }),
   };
 }
 
 /** A course as a line; `rowOf` gives the row of a point, or −1 where it is no longer there: its vertex is left out. */
 export function lineOfCourse(
   course: HandCourse,
-  as: { key: string; code: string; lineNumber: string },
+  as: Pick<Line, 'key' | 'code' | 'lineNumber' | 'file'>,
   rowOf: (point: string) => number,
   at: (row: number) => Place,
 ): { line: Line; lost: string[] } {
@@ -67,12 +75,12 @@ export function lineOfCourse(
       continue;
     }
     const place = row >= 0 ? at(row) : v;
-    if (row < 0) line.made.push(freeHeight(line.x.length, v.z));
+    if (row < 0 || v.plan) line.made.push(freeHeight(line.x.length, v.z));
     line.x.push(place.x);
     line.y.push(place.y);
     line.rows.push(row);
     line.bulges.push(v.bulge);
-    line.why.push(WHY.hand);
+    line.why.push(row < 0 ? WHY.hand : WHY.follows);
     line.sides.push(v.side);
   }
   line.closed &&= line.x.length > 2;
@@ -177,7 +185,7 @@ export function besideCourse(course: HandCourse, across: number, height: number)
 /** The same course at places, with no point to follow. Elevations must stand in `z` before. */
 export const freed = (course: HandCourse): HandCourse => ({
   ...course,
-  vertices: course.vertices.map((v) => ({ ...v, point: null })),
+  vertices: course.vertices.map(({ plan: _, ...v }) => ({ ...v, point: null })),
 });
 
 /** Cuts a line where it meets another, and keeps the part on which `keep` lies nearest. */

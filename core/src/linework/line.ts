@@ -12,6 +12,7 @@ export const VERTEX_WHY = [
   'beside a line of its code',
   'beside a line by its word',
   'drawn by hand',
+  'follows its point',
 ] as const;
 export const WHY = {
   code: 0,
@@ -22,6 +23,7 @@ export const WHY = {
   codeOffset: 5,
   offset: 6,
   hand: 7,
+  follows: 8,
 } as const;
 
 /** What the side that leaves a vertex is. */
@@ -56,6 +58,8 @@ export interface Line {
   /** One of SIDE for the side that leaves each vertex. */
   sides: number[];
   made: MadeHeight[];
+  /** The file that it belongs to, among the project's, where that is not its first point's. */
+  file?: number;
 }
 
 /** Elevations with those that are missing taken from the neighbours along the line; null where there is none at all. */
@@ -150,9 +154,15 @@ export function planOf(line: Line): { places: number[]; closed: boolean }[] {
   return pieces;
 }
 
-/** A row that the line goes through or is made from: the file that it belongs to; −1 for a line drawn freely. */
+/** A row that the line goes through or is made from; −1 for a line drawn freely. */
 export const firstRow = (line: Pick<Line, 'rows' | 'made'>): number =>
   line.rows.find((r) => r >= 0) ?? line.made.find((m) => m.from >= 0)?.from ?? -1;
+
+/** The file that a line belongs to, among the project's: its own or its first point's; −1 for a line drawn freely. */
+export function fileOfLine(line: Pick<Line, 'rows' | 'made' | 'file'>, intake: ArrayLike<number>): number {
+  const row = firstRow(line);
+  return line.file ?? (row >= 0 ? intake[row] : -1);
+}
 
 export const vertex = (line: Pick<Line, 'x' | 'y'>, i: number): { x: number; y: number } => ({
   x: line.x[i],

@@ -29,6 +29,7 @@ export function parallelOf(
     why: [],
     sides: [],
     made: [],
+    ...(line.file === undefined ? {} : { file: line.file }),
   };
   const madeAt = new Map(line.made.map((m) => [m.at, m]));
   const first: number[] = [];

@@ -106,11 +106,17 @@ export const handLineSchema = z.object({
         z: elevation.nullable(),
         bulge: z.number().min(-2.5).max(2.5),
         side: z.int().min(0).max(2),
+        /** Follows its point in plan alone: its elevation is `z`, and none where that is null. */
+        plan: z.boolean().optional(),
       }),
     )
     .max(20_000),
   /** The line by codes in whose place it stands, and what that went through when it was changed. */
   replaces: z.object({ key: z.string().max(200), course: z.string().max(80) }).nullable(),
+  /** The file that it belongs to, by id, where that is not its first point's: a drawing's line that was tied to points. */
+  file: z.string().max(40).optional(),
+  /** Points that its vertices were before they were tied to others: they do not count in surfaces besides. */
+  insteadOf: z.array(z.string().max(80)).max(20_000).optional(),
 });
 export type HandLine = z.infer<typeof handLineSchema>;
 

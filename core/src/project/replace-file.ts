@@ -118,14 +118,20 @@ function decisionsMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Cha
 /** A vertex whose point is gone stays where the point was. */
 function linesMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Change[] {
   const set: Record<string, HandLine> = {};
+  const stillThere = (key: string): string[] => {
+    const now = keyNow(key);
+    return now === undefined ? [key] : now === null ? [] : [now];
+  };
   for (const [key, line] of Object.entries(doc.handLines)) {
-    if (!line.vertices.some((v) => v.point !== null && keyNow(v.point) !== undefined)) continue;
+    const speaksOf = [...line.vertices.map((v) => v.point), ...(line.insteadOf ?? [])];
+    if (!speaksOf.some((point) => point !== null && keyNow(point) !== undefined)) continue;
     set[key] = {
       ...line,
       vertices: line.vertices.map((v) => {
         const now = v.point === null ? undefined : keyNow(v.point);
         return now === undefined ? v : { ...v, point: count(now) };
       }),
+      ...(line.insteadOf ? { insteadOf: line.insteadOf.flatMap((key) => stillThere(key)) } : {}),
     };
   }
   return Object.keys(set).length ? [{ op: 'lines.hand', set, what: 'followed the points of a replaced file' }] : [];

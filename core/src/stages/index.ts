@@ -9,6 +9,7 @@ export * from './lines/hand-lines.ts';
 export * from './lines/line-order.ts';
 export * from './lines/pack.ts';
 export * from './lines/stage.ts';
+export * from './lines/tie.ts';
 export * from './memory.ts';
 export * from './points/books.ts';
 export * from './points/judging/control-relation.ts';

@@ -32,6 +32,13 @@ export function LineCard({ name, side }: { name: string; side: Side }) {
         <Row name="points">
           <Num>{line.rows.filter((r) => r >= 0).length}</Num>
         </Row>
+        {doc.handLines[name]?.insteadOf ? (
+          <Row name="vertices tied to points">
+            <span>
+              {line.rows.filter((r) => r >= 0 && points.number.get(r) !== '').length} of {line.x.length}
+            </span>
+          </Row>
+        ) : null}
         <Row name="sides that are arcs">
           <Num>{arcs}</Num>
         </Row>

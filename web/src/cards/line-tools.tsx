@@ -4,6 +4,7 @@ import {
   addVertex,
   besideCourse,
   filleted,
+  freed,
   removeVertex,
   reversed,
   setClosed,
@@ -39,6 +40,10 @@ export function LineTools({ line }: { line: Line }) {
   const { unit } = doc.settings;
   const course = courseOfLine(line, doc, tables!);
   const hand = line.key in doc.handLines;
+  const tied = hand && doc.handLines[line.key].insteadOf !== undefined;
+  /** The course as it is now, with elevations of its own. */
+  const letGo = (c: typeof course): typeof course =>
+    freed({ ...c, vertices: c.vertices.map((v, i) => ({ ...v, z: v.plan ? v.z : (v.z ?? zOf(line, i, tables!.points.z)) })) }); // prettier-ignore
   const act = (name: string, run: () => void, title?: string) => (
     <Act key={name} disabled={traced !== null} onClick={run} title={title}>
       {name}
@@ -91,7 +96,12 @@ export function LineTools({ line }: { line: Line }) {
         {act('Round a corner', () => setAsks(asks === 'round' ? null : 'round'))}
         {act('Offset line', () => setAsks(asks === 'beside' ? null : 'beside'))}
         {act('Change code', () => setAsks(asks === 'code' ? null : 'code'))}
-        {hand && doc.handLines[line.key].replaces ? act('Redraw from its codes', () => proposeCodes(line)) : null}
+        {hand && doc.handLines[line.key].replaces
+          ? act(tied ? 'Redraw as received' : 'Redraw from its codes', () => proposeCodes(line))
+          : null}
+        {tied && line.rows.some((row) => row >= 0)
+          ? act('Let go of its points', () => proposeCourse(line, { ok: true, course: letGo(course) }, `let line ${line.key} go of its points`)) // prettier-ignore
+          : null}
         {act('Delete', () => proposeGone(line))}
       </Flex>
       {asks === 'round' ? (

@@ -98,7 +98,10 @@ export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }
   return (
     <Box as="section" aria-label="what the drawing holds" mb="12px">
       <Flex gap="8px" align="center" wrap="wrap" mb="6px">
-        <Box fontWeight="600">{drawing.rows.length + drawing.more} layers by kind</Box>
+        <Box fontWeight="600">
+          {drawing.rows.length + drawing.more === 1 ? '1 layer' : `${drawing.rows.length + drawing.more} layers`} by
+          kind
+        </Box>
         <Field
           aria-label="layers or kinds that are listed"
           placeholder="layer or kind"

@@ -46,13 +46,21 @@ const handOf = (
   course: HandCourse,
   line: Pick<Line, 'code' | 'lineNumber'>,
   replaces: HandLine['replaces'],
+  kept: Pick<HandLine, 'file' | 'insteadOf'> = {},
 ): HandLine => ({
   code: line.code,
   lineNumber: line.lineNumber,
   closed: course.closed,
   vertices: course.vertices,
   replaces,
+  ...kept,
 });
+
+/** What a line by hand keeps whatever its course becomes: the file that it is of, and the points that it was tied from. */
+function keptOf(line: Line, doc: ProjectDocument): Pick<HandLine, 'file' | 'insteadOf'> {
+  const { file, insteadOf } = (doc.handLines[line.key] as HandLine | undefined) ?? {};
+  return { ...(file === undefined ? {} : { file }), ...(insteadOf ? { insteadOf } : {}) };
+}
 
 /** What a line by hand stands for: the line by codes that it was made of, or what its hand line said of that. */
 function replacesOf(line: Line, doc: ProjectDocument, tables: Tables): HandLine['replaces'] {
@@ -61,6 +69,12 @@ function replacesOf(line: Line, doc: ProjectDocument, tables: Tables): HandLine[
   const points = { intake: tables.points.intake, fileRow: tables.points.fileRow };
   return { key: line.key, course: courseKey(doc, points, line) };
 }
+
+/** Of the second part of a line: its file alone. */
+const fileKept = (line: Line, doc: ProjectDocument): Pick<HandLine, 'file'> => {
+  const { file } = keptOf(line, doc);
+  return file === undefined ? {} : { file };
+};
 
 /** The next free key of a line by hand with a code. */
 export function freeKey(code: string, doc: ProjectDocument): string {
@@ -71,8 +85,13 @@ export function freeKey(code: string, doc: ProjectDocument): string {
 export function proposeCourse(line: Line, edited: Edited, what: string): void {
   const { state, tables, tell, propose } = store();
   if (!edited.ok) return tell(edited.reason);
+  const kept = keptOf(line, state!.document);
   const replaces = replacesOf(line, state!.document, tables!);
-  void propose(sentence(what), { op: 'lines.hand', set: { [line.key]: handOf(edited.course, line, replaces) }, what });
+  void propose(sentence(what), {
+    op: 'lines.hand',
+    set: { [line.key]: handOf(edited.course, line, replaces, kept) },
+    what,
+  });
 }
 
 /** Several lines in the place of one: its first part keeps the key. */
@@ -83,7 +102,12 @@ export function proposeParts(line: Line, edited: Edited<HandCourse[]>, what: str
   const set: Record<string, HandLine | null> = {};
   edited.course.forEach((course, i) => {
     const key = i === 0 ? line.key : freeKey(line.code + line.lineNumber, { ...doc, handLines: { ...doc.handLines, ...set } as ProjectDocument['handLines'] }); // prettier-ignore
-    set[key] = handOf(course, line, i === 0 ? replacesOf(line, doc, tables!) : null);
+    set[key] = handOf(
+      course,
+      line,
+      i === 0 ? replacesOf(line, doc, tables!) : null,
+      i === 0 ? keptOf(line, doc) : fileKept(line, doc),
+    );
   });
   void propose(sentence(what), { op: 'lines.hand', set, what });
 }
@@ -95,7 +119,7 @@ export function proposeJoin(line: Line, other: Line): void {
   const whole = joined(courseOfLine(line, doc, tables!), courseOfLine(other, doc, tables!));
   if (!whole.ok) return tell(whole.reason);
   const what = `join line ${other.key} to ${line.key}`;
-  void propose(sentence(what), { op: 'lines.hand', set: { [line.key]: handOf(whole.course, line, replacesOf(line, doc, tables!)), ...gone(other, doc, tables!) }, what }); // prettier-ignore
+  void propose(sentence(what), { op: 'lines.hand', set: { [line.key]: handOf(whole.course, line, replacesOf(line, doc, tables!), keptOf(line, doc)), ...gone(other, doc, tables!) }, what }); // prettier-ignore
 }
 
 function gone(line: Line, doc: ProjectDocument, tables: Tables): Record<string, HandLine | null> {

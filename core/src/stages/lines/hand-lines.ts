@@ -11,6 +11,12 @@ export const courseKey = (
   line: Pick<Line, 'rows' | 'closed'>,
 ): string => hashValue([line.closed, line.rows.map((r) => (r >= 0 ? pointKey(doc, points, r) : null))]).slice(0, 16);
 
+/** Points that lines went through before these were tied to others. */
+export const tiedFrom = (doc: Pick<ProjectDocument, 'handLines'>): string[] =>
+  Object.values(doc.handLines)
+    .flatMap((h) => h.insteadOf ?? [])
+    .sort();
+
 /** In an order of their own: a store gives an object's keys back in its own. */
 export const handEntries = (doc: ProjectDocument): [string, ProjectDocument['handLines'][string]][] =>
   Object.entries(doc.handLines).sort(([a], [b]) => (a < b ? -1 : 1));
@@ -26,7 +32,7 @@ export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Li
   const lines = coded.lines.filter((l) => stays(l.key));
   const slips = coded.slips.filter((s) => !('line' in s) || stays(s.line));
   for (const [key, hand] of entries) {
-    const line = lineOf(key, hand, rowOf, points);
+    const line = lineOf(key, hand, fileOf(doc, hand), rowOf, points);
     if (line.x.length < 2) continue;
     lines.push(line);
     slips.push(...courseSlips(line));
@@ -36,11 +42,23 @@ export function layHandLines(doc: ProjectDocument, points: PointTable, coded: Li
   return { ...coded, lines, slips };
 }
 
-const lineOf = (key: string, hand: HandLine, rowOf: (point: string) => number, points: PointTable): Line =>
-  lineOfCourse(hand, { key, code: hand.code, lineNumber: hand.lineNumber }, rowOf, (row) => ({
-    x: points.x[row],
-    y: points.y[row],
-  })).line;
+const lineOf = (
+  key: string,
+  hand: HandLine,
+  file: number,
+  rowOf: (point: string) => number,
+  points: PointTable,
+): Line =>
+  lineOfCourse(
+    hand,
+    { key, code: hand.code, lineNumber: hand.lineNumber, ...(file < 0 ? {} : { file }) },
+    rowOf,
+    (row) => ({ x: points.x[row], y: points.y[row] }),
+  ).line;
+
+/** The file that a line by hand says it belongs to, among the project's; −1 where it says none or it is gone. */
+const fileOf = ({ intakes }: ProjectDocument, { file }: HandLine): number =>
+  file === undefined ? -1 : intakes.findIndex((i) => i.id === file);
 
 /** Rows of used points by their keys. */
 export function rowFinder(doc: ProjectDocument, points: PointTable): (key: string) => number {

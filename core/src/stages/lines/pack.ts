@@ -45,6 +45,7 @@ export function packLines(work: Linework): Uint8Array {
     pointKnown: Uint8Array.from(pointCodes, (p) => (p.known ? 1 : 0)),
     pointCode: Uint32Array.from(pointCodes, (p) => codeIndex.get(p.code)!),
     codeNames: stringColumn(codeNames),
+    file: Int32Array.from(lines, (l) => l.file ?? -1),
     slips: stringColumn([JSON.stringify(work.slips)]),
   });
 }
@@ -78,7 +79,7 @@ export function unpackLineColumns(block: Uint8Array): LineColumns {
   const offsets = c.offsets as Uint32Array;
   const madeOffsets = c.madeOffsets as Uint32Array;
   const made = c.made as Float64Array;
-  const closed = c.closed as Uint8Array;
+  const [closed, file] = [c.closed as Uint8Array, c.file as Int32Array];
   const [code, lineNumber] = [text(c, 'code'), text(c, 'lineNumber')];
   // A plain loop: going through iterators takes ten times as long, and a page waits for twenty thousand lines.
   const part = (name: string, i: number): number[] => {
@@ -103,6 +104,7 @@ export function unpackLineColumns(block: Uint8Array): LineColumns {
         const at = 5 * (madeOffsets[i] + k);
         return { at: made[at], from: made[at + 1], to: made[at + 2], share: made[at + 3], rise: made[at + 4] };
       }),
+      ...(file[i] >= 0 ? { file: file[i] } : {}),
     })),
     pointRow: c.pointRow as Uint32Array,
     pointCode: c.pointCode as Uint32Array,

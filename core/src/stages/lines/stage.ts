@@ -54,7 +54,7 @@ const packedLines = onceForLast(packLines);
 export const linesStage: Stage<Linework> = {
   name: 'lines',
   doing: () => 'building lines',
-  version: 18,
+  version: 19,
   subjects: () => ONE,
   inputs: () => [one(pointsStage), one(codedLinesStage)],
   settings: (doc) => [groups(doc), hashOnce(doc.handLines)],

@@ -1,9 +1,19 @@
 import { says, type CodeItem } from '#core/codes';
 import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe } from '#core/project';
-import { chordPlaces, elevationsBetween, firstRow, SIDE, sideCount, vertex, type Line } from '#core/linework';
+import {
+  chordPlaces,
+  elevationsBetween,
+  fileOfLine,
+  firstRow,
+  SIDE,
+  sideCount,
+  vertex,
+  type Line,
+} from '#core/linework';
 import { lastDecimalOf, type Surface, type SurfaceInput } from '#core/terrain';
 import { meetsRule, setPointsOf } from '../points/point-sets.ts';
-import { STATE, type PointTable } from '../points/points.ts';
+import { tiedFrom } from '../lines/hand-lines.ts';
+import { pointKey, STATE, type PointTable } from '../points/points.ts';
 import type { SurfaceAccount } from './account.ts';
 import { faultsOfContours, type ContourLine } from './contour-faults.ts';
 import { editedPoints } from './edited-points.ts';
@@ -43,6 +53,8 @@ export interface SurfaceLayout {
 interface AddedPoints {
   line: Line;
   at: { from: number; to: number; share: number }[];
+  /** Points of other files that it was tied to: their elevations count for it, though they do not come in themselves. */
+  tiedTo?: ReadonlySet<number>;
 }
 
 /** m; what is level within it has one elevation. */
@@ -74,6 +86,7 @@ export function layOutSurface(
   const outByRule = rulesOf(doc, recipe, points, 'exclude-points');
   const checks = checkShots(doc, recipe, points, effect);
   const isCheck = new Set([...checks.values()].flat());
+  const before = new Set(tiedFrom(doc));
   const { omitted, shifts } = editedPoints(doc, recipe, points, lines, effect);
   const codesRow = recipe.rows.find((r) => r.kind === 'exclude-codes' && r.on);
   const excluded = codesRow ? groundByCode(doc) : () => null;
@@ -83,6 +96,8 @@ export function layOutSurface(
     else if (points.state[row] === STATE.leftOut) leave(row, 'number exists already, excluded or merged');
     else if (Number.isNaN(points.z[row])) leave(row, 'without elevation');
     else if (isCheck.has(row)) leave(row, 'check shots, kept out of the surface');
+    else if (before.size && before.has(pointKey(doc, points, row)))
+      leave(row, 'vertex of a line that was tied to a point');
     else if (omitted.has(row)) {
       leave(row, 'deleted by hand from this surface');
       effect[omitted.get(row)!]!++;
@@ -185,12 +200,23 @@ export function layOutSurface(
 
   /** A line belongs to the files that its first point is of; one that follows no point, to the ground. */
   function belongs(line: Line): boolean {
-    const owner = firstRow(line);
-    return owner < 0 ? recipe.role === 'ground' : rowOfFile.has(points.intake[owner]) || slot[owner] >= 0;
+    const file = fileOfLine(line, points.intake);
+    const first = line.file === undefined ? firstRow(line) : -1;
+    return file < 0 ? recipe.role === 'ground' : rowOfFile.has(file) || (first >= 0 && slot[first] >= 0);
+  }
+
+  /** Elevations of a line's vertices by the points that count here. */
+  function elevationsHere(line: Line): number[] {
+    return elevationsBetween(line, (row) => (slot[row] >= 0 || isTied(line, row) ? points.z[row] : NaN));
   }
 
   function heightsOf(line: Line): number[] {
-    return elevationsBetween(line, (row) => (slot[row] >= 0 ? points.z[row] : NaN)).filter((v) => !Number.isNaN(v));
+    return elevationsHere(line).filter((v) => !Number.isNaN(v));
+  }
+
+  /** Whether a line of a file that comes in was tied to a point of one that does not. */
+  function isTied(line: Line, row: number): boolean {
+    return line.file !== undefined && slot[row] < 0 && !rowOfFile.has(points.intake[row]);
   }
 
   /** Whether all of a line has one elevation, to the millimetre. */
@@ -206,7 +232,8 @@ export function layOutSurface(
 
   /** Sides of a line as breaklines. */
   function addSegments(line: Line, pointsOnly: boolean): boolean {
-    const z = elevationsBetween(line, (row) => (slot[row] >= 0 ? points.z[row] : NaN));
+    const z = elevationsHere(line);
+    const own = new Set(line.file === undefined ? [] : line.made.map((m) => m.at));
     const more: AddedPoints['at'] = [];
     const add = (px: number, py: number, from: number, to: number, share: number): number => {
       more.push({ from, to, share });
@@ -217,7 +244,8 @@ export function layOutSurface(
     const vertices: number[] = [];
     const vertexAt = (i: number): number => {
       const row = line.rows[i];
-      return (vertices[i] ??= row >= 0 && slot[row] >= 0 ? slot[row] : add(line.x[i], line.y[i], i, i, 0));
+      const isPoint = row >= 0 && slot[row] >= 0 && !own.has(i);
+      return (vertices[i] ??= isPoint ? slot[row] : add(line.x[i], line.y[i], i, i, 0));
     };
     let any = false;
     const n = line.x.length;
@@ -234,7 +262,8 @@ export function layOutSurface(
       }
       if (!pointsOnly) join(last, end, line.key);
     }
-    if (more.length) added.push({ line, at: more });
+    const tiedTo = line.rows.filter((row) => row >= 0 && isTied(line, row));
+    if (more.length) added.push({ line, at: more, ...(tiedTo.length ? { tiedTo: new Set(tiedTo) } : {}) });
     return any;
   }
 }
@@ -250,8 +279,9 @@ export function elevationsOf(layout: SurfaceLayout, points: Pick<PointTable, 'x'
   const member = new Uint8Array(points.x.length);
   for (const row of rows) member[row] = 1;
   let next = rows.length + placed.length;
-  for (const { line, at } of added) {
-    const z = elevationsBetween(line, (row) => (member[row] ? points.z[row] + (lifts.get(row) ?? 0) : NaN));
+  for (const { line, at, tiedTo } of added) {
+    const counts = (row: number): boolean => member[row] === 1 || tiedTo?.has(row) === true;
+    const z = elevationsBetween(line, (row) => (counts(row) ? points.z[row] + (lifts.get(row) ?? 0) : NaN));
     for (const { from, to, share } of at) out[next++] = z[from] + share * (z[to] - z[from]);
   }
   return out;

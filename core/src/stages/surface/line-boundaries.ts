@@ -1,4 +1,4 @@
-import { drawnPieces, firstRow, type Line } from '#core/linework';
+import { drawnPieces, fileOfLine, type Line } from '#core/linework';
 import { pointInRing, ringArea } from '#core/kernel';
 import type { ProjectDocument, SurfaceRecipe, SurfaceRow } from '#core/project';
 import type { PointTable } from '../points/points.ts';
@@ -38,8 +38,8 @@ function ringsFor(
   const wanted = new Set(codes.map((c) => c.toUpperCase()));
   const from = files && new Set(files);
   const isFrom = (line: Line): boolean => {
-    const owner = firstRow(line);
-    return !from || (owner >= 0 && from.has(intakes[points.intake[owner]].id));
+    const file = fileOfLine(line, points.intake);
+    return !from || (file >= 0 && from.has(intakes[file].id));
   };
   return lines
     .filter((l) => l.closed && wanted.has(l.code.toUpperCase()) && isFrom(l))

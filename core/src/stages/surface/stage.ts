@@ -2,6 +2,7 @@ import { hashOnce, hashValue, isThere, sameColumn } from '#core/kernel';
 import { surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import type { Surface } from '#core/terrain';
 import { codesKey } from '../keys.ts';
+import { tiedFrom } from '../lines/hand-lines.ts';
 import { linesStage } from '../lines/stage.ts';
 import { planColumns, pointsStage } from '../points/stage.ts';
 import { one, readsOf, type Stage } from '../stage.ts';
@@ -42,7 +43,8 @@ function sourcesOf(doc: ProjectDocument, id: string): string[] {
 const settings = (doc: ProjectDocument, id: string): unknown => {
   const { coincidence, longestSide, sagitta, checkHeight } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
-  return [coincidence, longestSide, sagitta, checkHeight, codesKey(doc), files, hashOnce(recipeOf(doc, id))];
+  const tied = tiedFrom(doc);
+  return [coincidence, longestSide, sagitta, checkHeight, codesKey(doc), files, hashOnce(recipeOf(doc, id)), ...(tied.length ? [tied] : [])]; // prettier-ignore
 };
 
 /** Every surface of the document, as its recipe makes it. */

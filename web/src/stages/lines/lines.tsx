@@ -18,6 +18,7 @@ import { LayersLeaf } from './layers-leaf.tsx';
 import { PlotsLeaf } from './plots-leaf.tsx';
 import { LineWordsLeaf } from './line-words.tsx';
 import { InkLine } from './ink.tsx';
+import { TieLines } from './tie-lines.tsx';
 
 /** Codes on shots that the list does not know. */
 function unknownCodes({ linework }: Tables): Set<string> {
@@ -120,6 +121,7 @@ function DrawLine() {
 function LineTable({ tables }: { tables: Tables }) {
   const { state, selection, select } = useParts('state', 'selection', 'select');
   const [find, setFind] = useState('');
+  const [ties, setTies] = useState(false);
   const doc = state!.document;
   const { unit } = doc.settings;
   const canEdit = state!.project.role === 'owner' || state!.project.role === 'surveyor';
@@ -142,6 +144,7 @@ function LineTable({ tables }: { tables: Tables }) {
     const named = new Set([...codes].filter(([, c]) => c.name.toUpperCase().includes(sought)).map(([code]) => code));
     return byName.filter((i) => linework.lines[i].key.includes(sought) || named.has(linework.lines[i].code));
   }, [byName, linework, find, codes]);
+  const shown = useMemo(() => Array.from(order, (i) => linework.lines[i]), [order, linework]);
   if (linework.lines.length === 0)
     return (
       <Empty>
@@ -219,12 +222,21 @@ function LineTable({ tables }: { tables: Tables }) {
           aria-label="filter the lines"
           value={find}
           onChange={(e) => setFind(e.target.value)}
-          width="200px"
+          width="150px"
         />
-        <Aside>
-          <Num>{order.length}</Num> lines
+        <Aside whiteSpace="nowrap">
+          <Num>{order.length}</Num> {order.length === 1 ? 'line' : 'lines'}
         </Aside>
         <Box flex="1" />
+        {canEdit ? (
+          <Act
+            aria-expanded={ties}
+            title="Lines of a drawing follow the points that they pass through from then on"
+            onClick={() => setTies(!ties)}
+          >
+            Tie to points
+          </Act>
+        ) : null}
         {canEdit ? <DrawLine /> : null}
         {find ? (
           <Act look="quiet" onClick={() => setFind('')}>
@@ -232,6 +244,7 @@ function LineTable({ tables }: { tables: Tables }) {
           </Act>
         ) : null}
       </Flex>
+      {ties ? <TieLines tables={tables} lines={shown} close={() => setTies(false)} /> : null}
       <Box flex="1" minHeight="0">
         <Grid
           table="lines"
