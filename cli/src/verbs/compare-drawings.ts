@@ -27,8 +27,12 @@ function compare([before, after]: string[], options: Options): Outcome {
     reach: options.reach ?? REACH * extentOfThings([...a, ...b]),
   };
   const got = compareThings(a, b, settings);
-  return { json: { ...got }, text: asText(got) };
+  return { json: withoutOrder(got), text: asText(got) };
 }
+
+/** Which of the things of a drawing each is says nothing outside. */
+const withoutOrder = (got: Compared): Record<string, unknown> =>
+  JSON.parse(JSON.stringify(got, (key, value: unknown) => (key === 'before' || key === 'after' ? undefined : value))) as Record<string, unknown>; // prettier-ignore
 
 function read(file: string, options: Options) {
   const loaded = onLayers(load(file, options), options.layer);

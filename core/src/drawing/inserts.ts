@@ -39,6 +39,8 @@ export interface PlacedPoint {
   z: number;
   look: PointLook;
   colour: number | undefined;
+  /** What it is to us when the drawing comes back. */
+  own?: DrawnInsert['own'];
 }
 
 /**
@@ -53,7 +55,7 @@ export function insertsOf(
   const inserts: DrawnInsert[] = [];
   const taken = new Set<number>();
   const perMm = doc.settings.plotScale / 1000;
-  points.forEach(({ number, x, y, z, look, colour }, i) => {
+  points.forEach(({ number, x, y, z, look, colour, own }, i) => {
     const item = look.items.find((it) => it.known?.kind === 'point');
     if (!item?.known) return;
     const { code, scale = 1, rotation = 0, attributes = [] } = item.known;
@@ -68,6 +70,7 @@ export function insertsOf(
       z,
       size: doc.drawing.symbolSize * scale * perMm,
       rotation,
+      ...(own ? { own } : {}),
       attributes: {
         number,
         elevation: Number.isNaN(z) ? '' : formatLength(z, doc.settings.unit, doc.settings.elevationDecimals).replace(/[\u2009\u202f]/g, ''), // prettier-ignore

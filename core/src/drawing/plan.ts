@@ -260,7 +260,10 @@ function addLabels(
 export function projectLabels(
   doc: ProjectDocument,
   points: PlanPoints,
-): { labels: { layer: string; ink: Ink; text: string; x: number; y: number; height: number }[]; leftAway: number } {
+): {
+  labels: { key: string; layer: string; ink: Ink; text: string; x: number; y: number; height: number }[];
+  leftAway: number;
+} {
   const plan = drawPlan(doc, points, [], [], { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 }, 1);
   const perMm = doc.settings.plotScale / 1000;
   const [ox, oy] = [plan.symbols[0]?.x ?? 0, plan.symbols[0]?.y ?? 0];
@@ -270,6 +273,6 @@ export function projectLabels(
     plan.symbols.map((s) => ({ ...paper(s), radius: s.size * 0.45 })),
     { far: false },
   );
-  const labels = placed.map(({ layer, ink, text, textX, textY, size }) => ({ layer, ink, text, x: ox + textX * perMm, y: oy + textY * perMm, height: size * perMm })); // prettier-ignore
+  const labels = placed.map(({ key, layer, ink, text, textX, textY, size }) => ({ key, layer, ink, text, x: ox + textX * perMm, y: oy + textY * perMm, height: size * perMm })); // prettier-ignore
   return { labels, leftAway };
 }

@@ -14,6 +14,7 @@ export { hasNumbers, unescaped } from './dxf/text.ts';
 export { layerAt, layerName, NO_ELEVATION } from './dxf/layer-name.ts';
 export type { DrawnInsert, SymbolBlock } from './dxf/blocks.ts';
 export * from './dxf/content.ts';
+export * from './dxf/own.ts';
 export * from './dxf/read.ts';
 export * from './dxf/tally.ts';
 export { placedBlocks } from './dxf/placed-blocks.ts';

@@ -5,13 +5,17 @@ import {
   type Drawing,
   type DrawnLine,
   type LandXmlContent,
+  type Own,
   type PointRow,
 } from '#core/exchange';
 import { insertsOf, LayerInks, layerLooks, pointLooks, projectLabels, type LayerLook } from '#core/drawing';
 import { drawnPieces, elevationsAlong, fileOfLine, layerOf, planOf, type Line } from '#core/linework';
 import type { ChainResult } from '#core/chain';
 import { groundOf, linesOutOf, type ProjectDocument } from '#core/project';
-import { setPointsOf, STATE, type PointTable } from '#core/stages';
+import { pointKey, setPointsOf, STATE, type PointTable } from '#core/stages';
+
+/** What of a chain's results is drawn. */
+export type DrawnResult = Pick<ChainResult, 'points' | 'linework' | 'contours' | 'surfaces'>;
 
 /** Which parts of a project go into a drawing. */
 export interface DrawingParts {
@@ -47,7 +51,7 @@ export const pointRow = (points: PointTable, row: number): PointRow => ({
 });
 
 /** The survey's lines: those built from files that belong to the ground. */
-export const surveyLines = (doc: ProjectDocument, result: ChainResult): Line[] =>
+export const surveyLines = (doc: ProjectDocument, result: Pick<ChainResult, 'points' | 'linework'>): Line[] =>
   result.linework.lines.filter((l) => {
     const file = fileOfLine(l, result.points.intake);
     return file < 0 || doc.intakes[file].purpose === 'survey';
@@ -68,11 +72,12 @@ export function spatialOf(
 }
 
 /** The drawing as it is seen: layers and sets that are hidden stay away; inks, widths, line styles and labels are those of the drawing. */
-export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: DrawingParts): Drawing {
+export function drawingOf(doc: ProjectDocument, result: DrawnResult, parts: DrawingParts): Drawing {
   const { points } = result;
   const { byCode } = indexCodes(doc.codeList);
   const look = layerLooks(doc);
   const inks = new LayerInks(look);
+  const ownPoint = (row: number): Own => ({ kind: 'point', key: pointKey(doc, points, row), part: 0 });
   const lookOf = pointLooks(doc, setPointsOf(points));
   const rows = rowsOut(doc, points, true).flatMap((row) => {
     const at = lookOf(row);
@@ -81,7 +86,7 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   const { inserts, blocks, taken } = insertsOf(
     doc,
     parts.symbols
-      ? rows.map(({ row, at, colour }) => ({ number: points.number[row], x: points.x[row], y: points.y[row], z: points.z[row], look: at, colour })) // prettier-ignore
+      ? rows.map(({ row, at, colour }) => ({ number: points.number[row], x: points.x[row], y: points.y[row], z: points.z[row], look: at, colour, own: ownPoint(row) })) // prettier-ignore
       : [],
   );
   const lines: DrawnLine[] = parts.lines
@@ -99,6 +104,7 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
           closed: plan.closed,
           spatial: spatial[i]?.places ?? [],
           plan: plan.places,
+          own: { key: line.key, part: i },
         }));
       })
     : [];
@@ -107,7 +113,11 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
   const contourInk = look(CONTOUR_LAYER).ink ?? 'brass';
   for (const layer of [CONTOUR_LAYER, INDEX_CONTOUR_LAYER]) inks.colourOn(layer, contourInk);
   const texts = parts.labels
-    ? projectLabels(doc, setPointsOf(points)).labels.map((l) => ({ ...l, colour: inks.colourOn(l.layer, l.ink) }))
+    ? projectLabels(doc, setPointsOf(points)).labels.map((l) => ({
+        ...l,
+        colour: inks.colourOn(l.layer, l.ink),
+        own: { kind: 'label' as const, key: l.key, part: 0 },
+      }))
     : [];
   return {
     points: parts.points
@@ -120,6 +130,7 @@ export function drawingOf(doc: ProjectDocument, result: ChainResult, parts: Draw
             y: points.y[row],
             z: points.z[row],
             label: parts.labels ? '' : points.number[row],
+            own: ownPoint(row),
           }))
       : [],
     lines,

@@ -5,3 +5,5 @@ export * from './package.ts';
 export * from './read-back-drawing.ts';
 export * from './read-back-landxml.ts';
 export * from './read-back-text.ts';
+export * from './returned/item.ts';
+export * from './returned/returned.ts';

@@ -243,7 +243,7 @@ function writeOne(doc: ProjectDocument, result: ChainResult, file: FileSpec, spe
   if (asked.some((id) => !doc.surfaces.some((s) => s.id === id)))
     throw new PackageRefused('A surface that was asked for is no longer in the project. Choose the surfaces anew.');
   if (file.kind === 'dxf') {
-    const drawing = drawingOf(doc, result, file.parts);
+    const drawing = { ...drawingOf(doc, result, file.parts), sent: made.at };
     const textHeight = file.textMm === undefined ? file.textHeight : fromMetres((file.textMm / 1000) * doc.settings.plotScale, spec.unit); // prettier-ignore
     const settings = { version: file.version, unit: spec.unit, decimals: file.decimals, textHeight };
     const empty =

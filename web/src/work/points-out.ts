@@ -1,7 +1,7 @@
 import { geographicAt, gridToGround, isPublished } from '#core/basis';
 import { writeDescription, type CodeItem, type LineWords } from '#core/codes';
 import { codeReader, type ProjectDocument } from '#core/project';
-import { bestOfEach, STATE, type SetPoints } from '#core/stages';
+import { bestOfEach, pointKey, STATE, type SetPoints } from '#core/stages';
 import { insertsOf, LayerInks, layerLooks, pointLooks, type PointLook } from '#core/drawing';
 import { writeDxf, writeText, type Drawing, type DxfSettings, type PointRow } from '#core/exchange';
 import { readBackDxf, readBackText, type ReadBack } from '#core/handover';
@@ -53,29 +53,29 @@ export function pointsOut(
     return { text, count: list.length, readBack: readBackText(text, out, settings) };
   }
   const lookOf = pointLooks(doc, points);
-  const drawn = out.map((p, i) => ({ ...p, look: lookOf(list[i].row) }));
+  const drawn = out.map((p, i) => ({ ...p, look: lookOf(list[i].row), key: pointKey(doc, points, list[i].row) }));
   return { ...drawingOf(doc, drawn, s), count: list.length };
 }
 
 /** A drawing of points: with texts beside them, as symbols with attributes, or as texts alone; sizes as on paper. */
 function drawingOf(
   doc: ProjectDocument,
-  points: (PointRow & { look: PointLook | null })[],
+  points: (PointRow & { look: PointLook | null; key: string })[],
   s: OutSettings,
 ): Pick<PointsFile, 'text' | 'readBack'> {
   const inks = new LayerInks(layerLooks(doc));
   const perMm = doc.settings.plotScale / 1000;
   const height = doc.drawing.labels.number.size * perMm;
   const placed = points.flatMap(
-    ({ number, x, y, z, parts, look }) =>
-    look ? [{ number, x, y, z, look, colour: inks.colourOn(look.layer, look.ink), label: [number, parts!.code].filter(Boolean).join(' ') }] : [], // prettier-ignore
+    ({ number, x, y, z, parts, look, key }) =>
+    look ? [{ number, x, y, z, look, own: { kind: 'point' as const, key, part: 0 }, colour: inks.colourOn(look.layer, look.ink), label: [number, parts!.code].filter(Boolean).join(' ') }] : [], // prettier-ignore
   );
   const { inserts, blocks, taken } = insertsOf(doc, s.what === 'symbols' ? placed : []);
   const rest = placed.filter((_, i) => !taken.has(i));
   const texts = s.what === 'texts';
   const drawing: Drawing = {
     points: texts ? [] : rest.map(({ look, label, ...p }) => ({ ...p, layer: look.layer, label: s.what === 'drawing' ? label : '' })), // prettier-ignore
-    texts: texts ? rest.map(({ look, label, x, y, colour }) => ({ layer: look.layer, x, y, height, text: label, colour })) : [], // prettier-ignore
+    texts: texts ? rest.map(({ look, label, x, y, colour, own }) => ({ layer: look.layer, x, y, height, text: label, colour, own: { ...own, kind: 'label' as const } })) : [], // prettier-ignore
     inserts,
     blocks,
     lines: [],

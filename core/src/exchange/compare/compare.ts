@@ -11,6 +11,9 @@ export interface Told {
   text: string;
   x: number;
   y: number;
+  /** Which of the things of each drawing it is; absent where it is not in it. */
+  before?: number;
+  after?: number;
 }
 export interface MovedThing extends Told {
   dx: number;
@@ -64,8 +67,8 @@ const MOST_PAIRS = 300_000;
 const MOST_SHIFTS = 50;
 
 /**
- * What became of one drawing in another: things are found again by place, then by a turn about one place, by
- * a shape that is the only one of its kind, by a shift that others share, by the nearest of the same shape, and lines by
+ * What became of one drawing in another: things are found again by place, then by a turn about one place, by what they say
+ * that they are to us, by a shape that is the only one of its kind, by a shift that others share, by the nearest of the same shape, and lines by
  * the vertices that they kept.
  */
 export function compareThings(before: readonly Thing[], after: readonly Thing[], settings: CompareSettings): Compared {
@@ -75,6 +78,7 @@ export function compareThings(before: readonly Thing[], after: readonly Thing[],
 class Comparing {
   private readonly a: Left;
   private readonly b: Left;
+  private readonly saysOwn: boolean;
   private readonly out: Compared = { unchanged: 0, added: [], removed: [], moved: [], changed: [], relayered: [], groups: [] }; // prettier-ignore
 
   constructor(
@@ -84,33 +88,37 @@ class Comparing {
   ) {
     this.a = new Left(before);
     this.b = new Left(after);
+    this.saysOwn = after.some((t) => t.own !== undefined);
   }
 
   run(): Compared {
     const { tolerance } = this.settings;
+    if (this.a.things.some((t) => t.own !== undefined))
+      this.samePlace((t) => (t.own === undefined ? null : `${keyOfPlace(t, tolerance)} ${t.own}`));
     this.samePlace((t) => `${keyOfPlace(t, tolerance)} ${JSON.stringify([t.layer, t.text])}`);
     this.samePlace((t) => keyOfPlace(t, tolerance));
     this.beside();
     // Before single things are paired by their shape: a text that turned along would be told as moved.
     for (let n = 0; n < MOST_GROUPS && this.turnedGroup(); n++);
+    this.sameOwn();
     this.onlyOnes();
     this.shifted();
     this.nearest();
     this.partly();
-    for (const i of this.a.indices()) this.out.removed.push(told(this.a.things[i]));
-    for (const j of this.b.indices()) this.out.added.push(told(this.b.things[j]));
+    for (const i of this.a.indices()) this.out.removed.push({ ...told(this.a.things[i]), before: i });
+    for (const j of this.b.indices()) this.out.added.push({ ...told(this.b.things[j]), after: j });
     return this.out;
   }
 
   /** Pairs of one key, in the order of the files: they are the same but for what the key does not say. */
-  private samePlace(keyOf: (t: Thing) => string): void {
+  private samePlace(keyOf: (t: Thing) => string | null): void {
     const there = this.b.by(keyOf);
     for (const [key, ours] of this.a.by(keyOf)) {
       const theirs = there.get(key) ?? [];
       // Of several in one place, those on one layer belong together.
       const rank = (of: Left) => (i: number, j: number): number => inOrder(wordsOf(of.things[i]), wordsOf(of.things[j])) || i - j; // prettier-ignore
       const [x, y] = [[...ours].sort(rank(this.a)), [...theirs].sort(rank(this.b))];
-      for (let k = 0; k < Math.min(x.length, y.length); k++) this.pair(x[k], y[k]);
+      for (let k = 0; k < Math.min(x.length, y.length); k++) if (this.canBe(x[k], y[k])) this.pair(x[k], y[k]);
     }
   }
 
@@ -125,12 +133,34 @@ class Comparing {
     }
   }
 
+  /** What says that it is the same thing to us; of several that do, copies of it, the nearest. */
+  private sameOwn(): void {
+    const own = (t: Thing): string | null => t.own ?? null;
+    const theirs = this.b.by(own);
+    for (const [key, [i, more]] of this.a.by(own)) {
+      if (more !== undefined) continue;
+      const [j] = [...(theirs.get(key) ?? [])].sort((p, q) => this.apart(i, p) - this.apart(i, q) || p - q);
+      if (j !== undefined) this.pair(i, j);
+    }
+  }
+
+  /** Two that say that they are different things to us are no one thing. */
+  private canBe(i: number, j: number): boolean {
+    return canBe(this.a.things[i], this.b.things[j]);
+  }
+
+  /** Nor, elsewhere, something that says it and something that does not, where a drawing still says it: that is a new thing. */
+  private mayBe(i: number, j: number): boolean {
+    const [p, q] = [this.a.things[i].own, this.b.things[j].own];
+    return this.canBe(i, j) && (!this.saysOwn || (p === undefined) === (q === undefined));
+  }
+
   /** What is the only one of its shape in both. */
   private onlyOnes(): void {
     const [ours, theirs] = this.shapes();
     for (const [key, [i, more]] of ours) {
       const [j, others] = theirs.get(key) ?? [];
-      if (j !== undefined && more === undefined && others === undefined && this.apart(i, j) <= this.settings.reach) this.pair(i, j); // prettier-ignore
+      if (j !== undefined && more === undefined && others === undefined && this.mayBe(i, j) && this.apart(i, j) <= this.settings.reach) this.pair(i, j); // prettier-ignore
     }
   }
 
@@ -172,7 +202,7 @@ class Comparing {
     if (!turn || !centre) return false;
     const things = this.follow(turn);
     for (const [i, j] of things) this.pair(i, j, 'turned');
-    if (things.length) this.out.groups.push({ angle: angleOf(turn), x: centre[0], y: centre[1], things: things.map(([, j]) => told(this.b.things[j])) }); // prettier-ignore
+    if (things.length) this.out.groups.push({ angle: angleOf(turn), x: centre[0], y: centre[1], things: things.map(([i, j]) => ({ ...told(this.b.things[j]), before: i, after: j })) }); // prettier-ignore
     return things.length > 0;
   }
 
@@ -202,7 +232,7 @@ class Comparing {
       const pairs = list.flatMap((i) => others.map((j) => ({ i, j, apart: this.apart(i, j) })));
       pairs.sort((x, y) => x.apart - y.apart || x.i - y.i || x.j - y.j);
       for (const { i, j, apart } of pairs)
-        if (apart <= this.settings.reach && this.a.has(i) && this.b.has(j)) this.pair(i, j);
+        if (apart <= this.settings.reach && this.a.has(i) && this.b.has(j) && this.mayBe(i, j)) this.pair(i, j);
     }
   }
 
@@ -220,7 +250,8 @@ class Comparing {
       const keys = keysOfVertices(this.a.things[i], tolerance);
       const shared = new Map<number, number>();
       for (const key of keys)
-        for (const j of there.get(key) ?? []) if (this.b.has(j)) shared.set(j, (shared.get(j) ?? 0) + 1);
+        for (const j of there.get(key) ?? [])
+          if (this.b.has(j) && this.mayBe(i, j)) shared.set(j, (shared.get(j) ?? 0) + 1);
       const [best] = [...shared].sort(([j, n], [k, m]) => m - n || j - k);
       // Half of what it was stayed.
       if (best && 2 * best[1] >= keys.size) this.pair(i, best[0]);
@@ -246,10 +277,11 @@ class Comparing {
     const [dx, dy] = [is.at[0] - was.at[0], is.at[1] - was.at[1]];
     const what = differences(was, is, { dx, dy, how }, tolerance);
     const far = distance(dx, dy);
-    if (was.layer !== is.layer) this.out.relayered.push({ ...told(is), from: was.layer, to: is.layer });
-    if (what.length) this.out.changed.push({ ...told(is), what: what.join(', ') });
+    const of = { ...told(is), before: i, after: j };
+    if (was.layer !== is.layer) this.out.relayered.push({ ...of, from: was.layer, to: is.layer });
+    if (what.length) this.out.changed.push({ ...of, what: what.join(', ') });
     else if (how === 'turned') return;
-    else if (far > tolerance) this.out.moved.push({ ...told(is), dx, dy, distance: far });
+    else if (far > tolerance) this.out.moved.push({ ...of, dx, dy, distance: far });
     else if (was.layer === is.layer) this.out.unchanged++;
   }
 }
@@ -259,7 +291,8 @@ const told = ({ kind, layer, text, at: [x, y] }: Thing): Told => ({ kind, layer,
 const inOrder = (p: string, q: string): number => (p < q ? -1 : p > q ? 1 : 0);
 const wordsOf = ({ layer, text }: Thing): string => JSON.stringify([layer, text]);
 const alike = (a: Thing, b: Thing): boolean =>
-  a.kind === b.kind && a.closed === b.closed && a.at.length === b.at.length;
+  a.kind === b.kind && a.closed === b.closed && a.at.length === b.at.length && canBe(a, b);
+const canBe = (a: Thing, b: Thing): boolean => a.own === undefined || b.own === undefined || a.own === b.own;
 const sameWords = (a: Thing, b: Thing): boolean => alike(a, b) && a.layer === b.layer && a.text === b.text;
 
 function sameHeights(a: Thing, b: Thing, within: number): boolean {

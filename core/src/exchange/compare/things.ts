@@ -1,3 +1,4 @@
+import { before } from '#core/kernel';
 import { pointsIn, type FileContent } from '../content.ts';
 import { drawnElevation, linesIn } from '../drawn-lines.ts';
 import type { DxfContent } from '../dxf/content.ts';
@@ -14,6 +15,8 @@ export interface Thing {
   at: readonly number[];
   /** Bulges of its sides, or how a symbol is turned and scaled; nothing where there is none. */
   form: readonly number[];
+  /** What it was to us when we wrote it, where it says so. */
+  own?: string;
 }
 
 /** Everything of a file that two drawings are compared by, in its order; `factor` m to its unit. */
@@ -44,17 +47,29 @@ function ofDrawing({ points, polylines, curves, faces, texts, inserts, hatches }
     closed: l.closed,
     at: l.x.flatMap((x, i) => [x, l.y[i], drawnElevation(l, i)]),
     form: l.bulge.some((b) => b !== 0) ? l.bulge : none,
+    ...ownOf(l),
   });
   return [
-    ...points.map((p): Thing => ({ kind: p.kind, layer: p.layer, text: '', closed: false, at: place(p), form: none })),
+    ...points.map((p): Thing => ({
+      kind: p.kind,
+      layer: p.layer,
+      text: '',
+      closed: false,
+      at: place(p),
+      form: none,
+      ...ownOf(p),
+    })),
     ...polylines.map(line),
     ...curves.map(({ kind, layer, closed, curve }): Thing => ({ kind, layer, text: '', closed, at: curve.control, form: curve.weights })), // prettier-ignore
     ...faces.map(({ kind, layer, corners }): Thing => ({ kind, layer, text: '', closed: true, at: corners, form: none })), // prettier-ignore
-    ...texts.map((t): Thing => ({ kind: t.kind, layer: t.layer, text: t.text, closed: false, at: place(t), form: none })), // prettier-ignore
-    ...inserts.map((i): Thing => ({ kind: i.kind, layer: i.layer, text: symbolText(i), closed: false, at: place(i), form: [i.rotation, ...i.scale] })), // prettier-ignore
+    ...texts.map((t): Thing => ({ kind: t.kind, layer: t.layer, text: t.text, closed: false, at: place(t), form: none, ...ownOf(t) })), // prettier-ignore
+    ...inserts.map((i): Thing => ({ kind: i.kind, layer: i.layer, text: symbolText(i), closed: false, at: place(i), form: [i.rotation, ...i.scale], ...ownOf(i) })), // prettier-ignore
     ...hatches.flatMap(({ kind, layer, rings }) => rings.map((r): Thing => ({ ...line(r), kind, layer, closed: true }))), // prettier-ignore
   ].filter((t) => t.at.length > 0);
 }
+
+/** Without the package that it went out in: it is the same thing in all of them. */
+const ownOf = ({ own }: { own?: string }): Pick<Thing, 'own'> => (own === undefined ? {} : { own: before(own, '\n') });
 
 const symbolText = ({ block, attributes }: DxfContent['inserts'][number]): string =>
   [block, ...Object.keys(attributes).sort().map((k) => `${k}=${attributes[k]}`)].join('\n'); // prettier-ignore

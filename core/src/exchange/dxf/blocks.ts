@@ -2,6 +2,7 @@ import type { Stroke } from '#core/codes';
 import { fromMetres } from '#core/measure';
 import { layerAt, layerName } from './layer-name.ts';
 import { type DxfOut, type EntityLook } from './out.ts';
+import type { Own } from './own.ts';
 
 /** A block: a symbol drawn from −1 to 1, with the names of its attributes. */
 export interface SymbolBlock {
@@ -20,6 +21,7 @@ export interface DrawnInsert extends Pick<EntityLook, 'colour'> {
   size: number;
   rotation: number;
   attributes: Record<string, string>;
+  own?: Own;
 }
 
 /** Strokes have the colour of the place where the symbol stands. */
@@ -86,7 +88,7 @@ export class BlockWriter {
     to.tag(3, to.textOf(name), 2, tagName(name), 70, 1);
   }
 
-  insert({ block, layer: of, x, y, z, size, rotation, attributes, colour }: DrawnInsert): void {
+  insert({ block, layer: of, x, y, z, size, rotation, attributes, colour, own }: DrawnInsert): void {
     const { to } = this;
     const layer = layerAt(of, z);
     const said = Object.entries(attributes);
@@ -97,6 +99,7 @@ export class BlockWriter {
     const scale = (fromMetres(size, to.unit) / 2).toFixed(4);
     to.tag(41, scale, 42, scale, 43, scale);
     if (rotation !== 0) to.tag(50, ((-rotation / Math.PI) * 180).toFixed(4));
+    to.own(own);
     if (said.length === 0) return;
     for (const [name, value] of said) {
       to.begin('ATTRIB', layer, 'AcDbText');

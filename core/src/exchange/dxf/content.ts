@@ -4,6 +4,8 @@ import type { RationalCurve } from './rational-curve.ts';
 interface OfDrawing {
   layer: string;
   kind: string;
+  /** What it was to us when we wrote it, as its extended data say. */
+  own?: string;
 }
 
 export interface DxfPoint extends OfDrawing {

@@ -17,7 +17,7 @@ type Reader = (of: EntityFields, sink: DxfSink) => void;
 export const ENTITY: Record<string, Reader> = {
   POINT: (of, sink) => {
     const [x, y, z] = of.places(10);
-    if (!of.spoilt) sink.point({ layer: of.layer, x, y, z, kind: of.kind });
+    if (!of.spoilt) sink.point({ layer: of.layer, x, y, z, kind: of.kind, ...of.own() });
   },
   TEXT: (of, sink) => text(of, sink, textWords(of.record.text(1))),
   MTEXT: (of, sink) => text(of, sink, mtextWords(longText(of.record))),
@@ -25,7 +25,7 @@ export const ENTITY: Record<string, Reader> = {
     const [a, b] = [of.places(10), of.places(11)];
     const [x, y, z] = [0, 1, 2].map((k) => [a[k], b[k]]);
     // One that is at 0 from end to end is drawn in plan.
-    const line = { layer: of.layer, closed: false, spatial: z[0] !== 0 || z[1] !== 0, x, y, z, bulge: [0, 0], kind: of.kind }; // prettier-ignore
+    const line = { layer: of.layer, closed: false, spatial: z[0] !== 0 || z[1] !== 0, x, y, z, bulge: [0, 0], kind: of.kind, ...of.own() }; // prettier-ignore
     if (!of.spoilt) sink.polyline(line);
   },
   CIRCLE: (of, sink) => round(of, sink),
@@ -82,6 +82,7 @@ export function insertOf(of: EntityFields): DxfInsert | null {
     spacing: [of.value(44), of.value(45)],
     normal: of.normal(),
     kind: of.kind,
+    ...of.own(),
   };
   return of.spoilt ? null : insert;
 }
@@ -97,7 +98,7 @@ function text(of: EntityFields, sink: DxfSink, words: string): void {
   const own = of.places(10);
   // An MTEXT says its place in space.
   const [x, y, z] = (of.kind === 'TEXT' ? of.plane()?.at(...own) : null) ?? own;
-  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind });
+  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind, ...of.own() });
 }
 
 type Course = Pick<DxfPolyline, 'closed' | 'x' | 'y' | 'bulge'>;
@@ -130,7 +131,7 @@ function verticesOf(of: EntityFields): Course {
 function drawn(of: EntityFields, sink: DxfSink, course: Course, z: number): void {
   const { closed, x, y, bulge } = course;
   const heights = new Array<number>(x.length).fill(z);
-  const line = { layer: of.layer, closed, spatial: false, x, y, z: heights, bulge, kind: of.kind };
+  const line = { layer: of.layer, closed, spatial: false, x, y, z: heights, bulge, kind: of.kind, ...of.own() };
   const within = of.plane();
   if (!of.spoilt) sink.polyline(inPlane(line, within));
 }

@@ -1,5 +1,7 @@
 import { planeOf, type Plane } from './plane.ts';
+import { APPLICATION, APPLICATION_GROUP } from './own.ts';
 import type { DxfRecord } from './records.ts';
+import { unescaped } from './text.ts';
 
 /** One entity's groups, with what is wrong with them said once. */
 export class EntityFields {
@@ -69,6 +71,19 @@ export class EntityFields {
     }
     missing();
     return out;
+  }
+
+  /** What it was to us when we wrote it: texts of its extended data under our application's name; nothing of others. */
+  own(): { own?: string } {
+    const { record } = this;
+    if (!record.has(APPLICATION_GROUP)) return {};
+    const said: string[] = [];
+    let ours = false;
+    for (let i = 0; i < record.count && said.length < 2; i++) {
+      if (record.codes[i] === APPLICATION_GROUP) ours = record.textAt(i).trim() === APPLICATION;
+      else if (ours && record.codes[i] === 1000) said.push(unescaped(record.textAt(i)));
+    }
+    return said.length ? { own: said.join('\n') } : {};
   }
 
   /** The plane that it lies in; null for the ground's own. */

@@ -33,6 +33,7 @@ export interface PolylineVertex {
 
 export interface PolylineHead {
   layer: string;
+  own?: string;
   flags: number;
   /** Of a line drawn in plan. */
   elevation: number;
@@ -69,7 +70,7 @@ export class OpenPolyline {
   }
 
   private lineOf(layer: string): DxfPolyline {
-    const { flags, elevation, plane } = this.head;
+    const { flags, elevation, plane, own } = this.head;
     const on = flags & SPLINE ? this.vertices.filter((v) => !(v.flags & CONTROL)) : this.vertices;
     const spatial = (flags & SPATIAL) !== 0;
     return inPlane(
@@ -83,6 +84,7 @@ export class OpenPolyline {
         z: on.map((v) => (spatial ? 0 : elevation) || (v.z ?? 0)),
         bulge: on.map((v) => v.bulge),
         kind: POLYLINE,
+        ...(own === undefined ? {} : { own }),
       },
       spatial ? null : plane,
     );

@@ -1,6 +1,7 @@
 import { fromMetres, type LengthUnit } from '#core/measure';
 import type { LineStyle } from '#core/codes';
 import { layerName } from './layer-name.ts';
+import { APPLICATION, APPLICATION_GROUP, ownText, type Own } from './own.ts';
 import { escaped } from './text.ts';
 
 export const MODEL_SPACE = '1F';
@@ -24,6 +25,8 @@ export class DxfOut {
     readonly modern: boolean,
     readonly unit: LengthUnit,
     readonly decimals: number,
+    /** When the package that it goes out in was made. */
+    private readonly sent?: string,
   ) {}
 
   tag(...pairs: (string | number)[]): void {
@@ -48,6 +51,13 @@ export class DxfOut {
 
   place(x: number, y: number, z: number, shift = 0): void {
     this.out.push(` ${10 + shift}`, this.number(x), ` ${20 + shift}`, this.number(y), ` ${30 + shift}`, this.number(z));
+  }
+
+  /** Says of the entity just written what it is to us; its groups are complete before it. */
+  own(own: Own | undefined): void {
+    if (!own) return;
+    this.tag(APPLICATION_GROUP, APPLICATION, 1000, escaped(ownText(own)));
+    if (this.sent) this.tag(1000, this.sent);
   }
 
   /** Begins an entity; `look` where it is not drawn as its layer says. */

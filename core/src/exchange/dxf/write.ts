@@ -4,6 +4,7 @@ import { BlockWriter } from './blocks.ts';
 import { extentOf } from './extent.ts';
 import { layoutOf, writeObjects } from './layouts.ts';
 import { layerAt } from './layer-name.ts';
+import { APPLICATION, type Own } from './own.ts';
 import { DxfOut, lineTypeName, MODEL_SPACE, PAPER_SPACE, type EntityLook } from './out.ts';
 import type { Drawing } from './drawing.ts';
 
@@ -46,7 +47,7 @@ class DxfWriter extends DxfOut {
     private readonly drawing: Drawing,
     private readonly settings: DxfSettings,
   ) {
-    super(settings.version === '2000', settings.unit, settings.decimals);
+    super(settings.version === '2000', settings.unit, settings.decimals, drawing.sent);
     this.extent = extentOf(drawing);
   }
 
@@ -159,7 +160,7 @@ class DxfWriter extends DxfOut {
     if (this.modern) {
       this.table('VIEW', '6', []);
       this.table('UCS', '7', []);
-      this.table('APPID', '9', [() => this.record('APPID', '9', 'AcDbRegAppTableRecord', 'ACAD')]);
+      this.applications(['ACAD']);
       this.table('DIMSTYLE', 'A', [() => this.dimensionStyle()]);
       this.table('BLOCK_RECORD', '1', [
         () => this.blockRecord('*Model_Space', MODEL_SPACE),
@@ -169,7 +170,16 @@ class DxfWriter extends DxfOut {
         ),
       ]);
     }
+    if (!this.modern) this.applications([]);
     this.tag(0, 'ENDSEC');
+  }
+
+  /** Applications whose extended data the drawing holds: ours where anything of it is known to us. */
+  private applications(others: readonly string[]): void {
+    const { points, lines, inserts = [], texts = [] } = this.drawing;
+    const ours = [points, lines, inserts, texts].some((list: readonly { own?: unknown }[]) => list.some((e) => e.own));
+    const names = ours ? [...others, APPLICATION] : others;
+    if (names.length) this.table('APPID', '9', names.map((name) => () => this.record('APPID', '9', 'AcDbRegAppTableRecord', name))); // prettier-ignore
   }
 
   /** Dashes and gaps as they are on paper at the drawing's scale, in drawing units. */
@@ -240,14 +250,14 @@ class DxfWriter extends DxfOut {
     const { points, lines, contours, surface } = this.drawing;
     for (const p of points) this.point(p);
     for (const t of this.drawing.texts ?? [])
-      this.text(t.layer, t.x, t.y, 0, fromMetres(t.height, this.unit), t.text, { colour: t.colour });
+      this.text(t.layer, t.x, t.y, 0, fromMetres(t.height, this.unit), t.text, { colour: t.colour }, t.own);
     const inserts = new BlockWriter(this);
     for (const i of this.drawing.inserts ?? []) inserts.insert(i);
     for (const line of lines) {
       const { colour, style } = line;
       const look = this.drawing.perMm === undefined ? { colour } : { colour, style };
-      this.spatialLine(line.layer, line.spatial, line.closed, look);
-      this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed, look);
+      this.spatialLine(line.layer, line.spatial, line.closed, look, line.own && { ...line.own, kind: 'line' });
+      this.planLine(line.layer + PLAN_SUFFIX, line.plan, line.closed, look, line.own && { ...line.own, kind: 'plan' });
     }
     for (const c of contours) {
       const spatial: number[] = [];
@@ -263,23 +273,36 @@ class DxfWriter extends DxfOut {
     const z = Number.isNaN(p.z) ? 0 : p.z;
     this.begin('POINT', layerAt(p.layer, p.z), 'AcDbPoint', { colour: p.colour });
     this.place(p.x, p.y, z);
+    this.own(p.own);
     const height = this.settings.textHeight;
     if (height <= 0 || p.label === '') return;
-    this.text(LABEL_LAYER, p.x, p.y, z, height, p.label);
+    this.text(LABEL_LAYER, p.x, p.y, z, height, p.label, undefined, p.own && { ...p.own, kind: 'label' });
   }
 
   /** A text; its height in drawing units. */
-  private text(layer: string, x: number, y: number, z: number, height: number, text: string, look?: EntityLook): void {
+  private text(
+    layer: string,
+    x: number,
+    y: number,
+    z: number,
+    height: number,
+    text: string,
+    look?: EntityLook,
+    own?: Own,
+  ): void {
+    // prettier-ignore
     this.begin('TEXT', layer, 'AcDbText', look);
     this.place(x, y, z);
     this.tag(40, height.toFixed(3), 1, this.textOf(text));
     if (this.modern) this.tag(100, 'AcDbText');
+    this.own(own);
   }
 
-  private spatialLine(layer: string, places: number[], closed: boolean, look?: EntityLook): void {
+  private spatialLine(layer: string, places: number[], closed: boolean, look?: EntityLook, own?: Own): void {
     if (places.length < 6) return;
     this.begin('POLYLINE', layer, 'AcDb3dPolyline', look);
     this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 9 : 8);
+    this.own(own);
     for (let i = 0; i < places.length; i += 3) {
       this.begin('VERTEX', layer, 'AcDbVertex');
       if (this.modern) this.tag(100, 'AcDb3dPolylineVertex');
@@ -289,7 +312,7 @@ class DxfWriter extends DxfOut {
     this.begin('SEQEND', layer);
   }
 
-  private planLine(layer: string, places: number[], closed: boolean, look: EntityLook): void {
+  private planLine(layer: string, places: number[], closed: boolean, look: EntityLook, own?: Own): void {
     if (places.length < 6) return;
     if (this.modern) {
       this.begin('LWPOLYLINE', layer, 'AcDbPolyline', look);
@@ -297,6 +320,7 @@ class DxfWriter extends DxfOut {
     } else {
       this.begin('POLYLINE', layer, undefined, look);
       this.tag(66, 1, 10, '0.0', 20, '0.0', 30, '0.0', 70, closed ? 1 : 0);
+      this.own(own);
     }
     for (let i = 0; i < places.length; i += 3) {
       if (!this.modern) this.begin('VERTEX', layer);
@@ -304,7 +328,8 @@ class DxfWriter extends DxfOut {
       if (!this.modern) this.tag(30, '0.0');
       if (places[i + 2] !== 0) this.tag(42, places[i + 2].toFixed(9));
     }
-    if (!this.modern) this.begin('SEQEND', layer);
+    if (this.modern) this.own(own);
+    else this.begin('SEQEND', layer);
   }
 
   private face(s: NonNullable<Drawing['surface']>, t: number): void {

@@ -47,8 +47,11 @@ export function extentOf(
 
 export type ReadOf = (intake: Intake) => ReadPoints;
 
-export const pointKey = (doc: ProjectDocument, points: Pick<PointTable, 'intake' | 'fileRow'>, row: number): string =>
-  `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
+export const pointKey = (
+  doc: Pick<ProjectDocument, 'intakes'>,
+  points: { intake: ArrayLike<number>; fileRow: ArrayLike<number> },
+  row: number,
+): string => `${doc.intakes[points.intake[row]].id}:${points.fileRow[row]}`;
 
 /** Lays edits and decisions over what was read: the project's points. */
 export function makePoints(

@@ -37,7 +37,7 @@ describe('two drawings', () => {
   it('tell what moved, by how much', () => {
     const got = compared((of) => of.map((t) => (t.layer === 'BUILDING' ? shift(t, 0.3, -0.4) : t)));
     expect(got).toMatchObject({ unchanged: 7, added: [], removed: [], changed: [] });
-    expect(got.moved).toEqual([{ kind: 'POLYLINE', layer: 'BUILDING', text: '', x: 30.3, y: -0.4, dx: expect.closeTo(0.3, 12) as number, dy: expect.closeTo(-0.4, 12) as number, distance: expect.closeTo(0.5, 12) as number }]); // prettier-ignore
+    expect(got.moved).toMatchObject([{ kind: 'POLYLINE', layer: 'BUILDING', text: '', x: 30.3, y: -0.4, dx: expect.closeTo(0.3, 12) as number, dy: expect.closeTo(-0.4, 12) as number, distance: expect.closeTo(0.5, 12) as number }]); // prettier-ignore
   });
 
   it('tell another layer, another text and another elevation apart from a move', () => {
