@@ -2,7 +2,9 @@ import { wrap, type Remote } from 'comlink';
 import type { ChainWork } from './chain.worker.ts';
 import type { IntakeWork } from './intake.worker.ts';
 import type { PlotWork } from './plot.worker.ts';
+import { filesOfZip, type Unzipped } from './open-zip.ts';
 import type { SheetWork } from './sheet.worker.ts';
+import type { ZipWork } from './zip.worker.ts';
 
 let chain: Remote<ChainWork> | null = null;
 let sheet: Remote<SheetWork> | null = null;
@@ -20,6 +22,17 @@ export const sheetWork = (): Remote<SheetWork> =>
 
 export const plotWork = (): Remote<PlotWork> =>
   (plot ??= wrap<PlotWork>(new Worker(new URL('./plot.worker.ts', import.meta.url), { type: 'module', name: 'plot' })));
+
+/** The files of a zip; the thread that unpacks them ends with it. Without threads, as in tests, they are unpacked here. */
+export async function unpackZip(bytes: Uint8Array, path: string): Promise<Unzipped[]> {
+  if (typeof Worker === 'undefined') return filesOfZip(bytes, path);
+  const worker = new Worker(new URL('./zip.worker.ts', import.meta.url), { type: 'module', name: 'zip' });
+  try {
+    return await wrap<ZipWork>(worker).open(bytes, path);
+  } finally {
+    worker.terminate();
+  }
+}
 
 /** A worker for one intake; ended with it, which also stops whatever it is reading. */
 export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void } {

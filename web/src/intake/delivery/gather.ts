@@ -1,4 +1,5 @@
-import { unzip, type UnzipFileInfo } from 'fflate';
+import { nameOf, refusal } from '../../work/open-zip.ts';
+import { unpackZip } from '../../work/workers.ts';
 
 /** A file of a delivery with the folder it came in; `why` where it is not imported, and nothing was read of it. */
 export interface Gathered {
@@ -7,15 +8,7 @@ export interface Gathered {
   why: string | null;
 }
 
-const MOST_FILES = 300;
-const LARGEST = 256 * 1024 * 1024;
-const MOST_OF_ZIP = 1024 * 1024 * 1024;
 const DEEPEST = 12;
-
-/** What programs leave beside files for themselves: locks, thumbnails, copies being written. */
-const LEFT_BEHIND = /^(~\$|\.~lock|\._|\.#)|(^|\.)(lock|lck|tmp|bak|part|crdownload)#?$|^(thumbs\.db|desktop\.ini|\.ds_store)$/i; // prettier-ignore
-
-const nameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
 
 /** What was dropped: folders where the browser gives them, else the files. To be asked while the drop is handled. */
 export function droppedIn(drop: DataTransfer): (FileSystemEntry | File)[] {
@@ -74,35 +67,12 @@ async function takeFile(file: File, path: string, out: Gathered[]): Promise<void
   out.push(...opened);
 }
 
-function refusal(name: string, size: number, before: number): string | null {
-  if (LEFT_BEHIND.test(name)) return 'left behind by another program; it holds no survey';
-  if (before >= MOST_FILES) return `more than ${MOST_FILES} files in one delivery`;
-  if (size > LARGEST) return `${Math.round(size / 1048576)} MB; at most 256 MB are imported at once. Split it.`;
-  return size === 0 ? 'empty' : null;
-}
-
-/** The files of a zip: bounded in number and size before anything is unpacked; its paths name files, never places on a disk. */
+/** The files of a zip, unpacked beside the page. */
 export async function openZip(bytes: Uint8Array, path: string): Promise<Gathered[]> {
-  const out: Gathered[] = [];
-  let whole = 0;
-  const filter = (info: UnzipFileInfo): boolean => {
-    if (info.name.endsWith('/')) return false;
-    whole += info.originalSize;
-    const why = whole > MOST_OF_ZIP ? 'the zip unpacks to more than 1 GB' : refusal(nameOf(info.name), info.originalSize, out.length); // prettier-ignore
-    out.push({ path: `${path}/${info.name}`, file: null, why });
-    return why === null;
-  };
-  try {
-    const files = await new Promise<Record<string, Uint8Array>>((done, failed) =>
-      unzip(bytes, { filter }, (error, unpacked) => (error ? failed(error as unknown as Error) : done(unpacked))),
-    );
-    for (const g of out) {
-      const content = files[g.path.slice(path.length + 1)];
-      if (g.why === null && content) g.file = new File([content.slice()], nameOf(g.path));
-      else g.why ??= 'it is in the zip twice, or cannot be unpacked';
-    }
-    return out.length ? out : [{ path, file: null, why: 'the zip holds no files' }];
-  } catch (error) {
-    return [{ path, file: null, why: `this zip cannot be opened: ${(error as Error).message}` }];
-  }
+  const files = await unpackZip(bytes, path);
+  return files.map(({ path: at, bytes: of, why }) => ({
+    path: at,
+    file: of && new File([of.slice()], nameOf(at)),
+    why,
+  }));
 }
