@@ -1,5 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
+import { unzipSync, zipSync } from 'fflate';
 import type { ProjectState } from '#contract';
 import { readSpreadsheet } from '#core/exchange';
 import { beginProject, drop, go, settled, takeIn } from './steps.ts';
@@ -176,4 +178,53 @@ test('lines of a drawing are tied to the points that they pass through, and foll
   await page.getByRole('button', { name: /^Apply/ }).click();
   await settled(page);
   await expect(card).not.toContainText('vertices tied to points');
+});
+
+test('our drawing goes out, is edited by another program, and comes back as changes', async ({ page }, info) => {
+  await beginProject(page, 'There and back');
+  await drop(page, 'day1.csv', '1,1000,2000,5.1,KT1 BEG\n2,1010,2000,5.2,KT1\n3,1020,2004,5.3,KT1 END\n4,1000,2020,6,FN1 BEG\n5,1025,2021,6.2,FN1 END\n6,1040,2000,7,TR'); // prettier-ignore
+  await takeIn(page, /Import 6 points/, 1);
+  const project = `/api/projects/${/\/p\/([^/?]+)/.exec(page.url())![1]}`;
+  const state = async () => (await (await page.request.get(project)).json()) as ProjectState;
+  const { revision, document } = await state();
+  const [{ id }] = document.intakes;
+  const parts = { points: true, lines: true, contours: false, surface: false, symbols: true, labels: true };
+  const spec = { name: 'For the draughter', unit: 'm', files: [{ kind: 'dxf', version: '2000', decimals: 3, parts, textHeight: 0 }] }; // prettier-ignore
+  const made = (await (await page.request.post(`${project}/packages`, { data: { revision, spec } })).json()) as { id: string }; // prettier-ignore
+  const zip = unzipSync(new Uint8Array(await (await page.request.get(`${project}/packages/${made.id}`)).body()));
+  const [sent, back] = ['sent.dxf', 'back.dxf'].map((name) => info.outputPath(name));
+  writeFileSync(sent, zip[Object.keys(zip).find((n) => n.endsWith('.dxf'))!]);
+  const operations = [['move', [`point 0 ${id}:2`], 0.5, -0.25], ['vertex', 'line 0 KT1', 1, 0.5, -0.25], ['vertex', 'plan 0 KT1', 1, 0.5, -0.25], ['delete', ['line 0 FN1', 'plan 0 FN1']], ['move', [`point 0 ${id}:6`], 0, 0, 0.4], ['point', 'TREES', [1050, 2010, 7.5]]]; // prettier-ignore
+  execFileSync('/usr/bin/python3', ['core/test/exchange/outside/edit_returned.py', sent, back], { input: JSON.stringify(operations) }); // prettier-ignore
+  await drop(page, 'back.dxf', readFileSync(back));
+  const panel = page.getByLabel('drawing that came back');
+  await expect(panel.getByLabel('what it is compared with')).toContainText('For the draughter');
+  await expect(panel).toContainText('3 things differ, 1 new point');
+  const rows = panel.getByRole('table', { name: 'what came back otherwise' });
+  await expect(rows).toContainText(/point 2\s*moved 0\.559 m/);
+  await expect(rows).toContainText('Its attribute says 7.000 m, its place 7.400 m.');
+  // What is in doubt is not taken unasked.
+  await expect(panel.getByRole('checkbox', { name: 'take 6, elevation' })).not.toBeChecked();
+  await panel.getByRole('button', { name: 'Show 2 changes' }).click();
+  await expect(page.getByLabel('preview of a change')).toContainText('Take 2 changes of back.dxf');
+  await page.getByRole('button', { name: /^Apply/ }).click();
+  await settled(page);
+  // What was taken is so here now; the rest is still there to be taken.
+  await expect(panel).toContainText('1 thing differs, 1 new point');
+  expect((await state()).document.edits[id]).toEqual({ 2: { x: 1010.5, y: 1999.75 } });
+  await panel.getByRole('button', { name: 'Import 1 new point …' }).click();
+  await takeIn(page, 'Import 1 point', 2);
+  await go(page, 'lines');
+  await expect(page.getByLabel('ledger: Lines')).not.toContainText('FN1');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await state()).document).toEqual(document);
+});
+
+test('a zip that holds a large file is unpacked', async ({ page }) => {
+  await beginProject(page, 'Large delivery');
+  const rows = Array.from({ length: 40_000 }, (_, i) => `${i + 1},${1000 + ((i * 7919) % 99991) / 7},${2000 + ((i * 104729) % 99989) / 7},${5 + (i % 977) / 13},GR`); // prettier-ignore
+  const zip = zipSync({ 'day1.csv': new TextEncoder().encode(rows.join('\n')), 'day2.csv': new TextEncoder().encode('A1,1000,2000,5,GR') }); // prettier-ignore
+  await page.getByTestId('file').setInputFiles({ name: 'week.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
+  await expect(page.getByRole('table', { name: 'files of the delivery' })).toContainText('day1.csv', { timeout: 60_000 }); // prettier-ignore
 });

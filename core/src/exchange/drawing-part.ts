@@ -1,6 +1,7 @@
 import { plainNumber, type FileUnit } from '#core/measure';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
+import { sentWith, type SentWith } from './dxf/own.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
 import { inWindow } from './dxf/window.ts';
@@ -36,6 +37,8 @@ export interface DrawingTable {
   symbols: number;
   /** Blocks that are not drawn, and why. */
   problems: string[];
+  /** Whether it is a drawing that went out from here. */
+  ours: SentWith;
 }
 
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
@@ -81,7 +84,7 @@ export function partOfDrawing(
     hatches: otherAreas,
   };
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems }; // prettier-ignore
+  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content) }; // prettier-ignore
   return { file: { ...file, content, named }, table };
 }
 

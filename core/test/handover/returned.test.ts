@@ -3,8 +3,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { readDxf, writeDxf, type DxfVersion } from '#core/exchange';
-import { drawingOf, returnedDrawing, sentWith, type Returned } from '#core/handover';
+import { readDxf, sentWith, writeDxf, type DxfVersion } from '#core/exchange';
+import { drawingOf, returnedDrawing, type Returned } from '#core/handover';
 import { applyChange, type ProjectDocument } from '#core/project';
 import { surveyOf } from '../stages/survey-of.ts';
 
@@ -85,7 +85,9 @@ describe('a drawing that comes back', () => {
 
   it('has a line whose vertex left its point, in plan and in space: that vertex alone is free', () => {
     const got = back([['vertex', 'line 0 KT1', 2, 1, 2, 0.4], ['vertex', 'plan 0 KT1', 2, 1, 2]]); // prettier-ignore
-    expect(got.items).toMatchObject([{ of: 'line', name: 'KT1', sure: true, choices: [{ label: 'take its course' }] }]);
+    expect(got.items).toMatchObject([
+      { of: 'line', name: 'KT1', sure: true, choices: [{ label: 'take the new course' }] },
+    ]);
     const { lines, points } = taken(got);
     const kerb = line(lines, 'KT1');
     expect([kerb.x, kerb.y, kerb.rows]).toEqual([[100, 110, 121], [200, 200, 206], [0, 1, -1]]); // prettier-ignore
@@ -110,6 +112,7 @@ describe('a drawing that comes back', () => {
       ['layer', ['plan 0 KT1'], `${fence}-PLAN`],
     ]);
     expect(line(taken(other).lines, 'KT1').code).toBe('FN');
+    expect(back([['layer', ['line 0 KT1'], fence]]).items).toMatchObject([{ sure: false, note: 'Only its course in space is on another layer.' }]); // prettier-ignore
     const unknown = back([['layer', ['line 0 KT1', 'plan 0 KT1'], 'NOBODYS']]);
     expect(unknown.items).toMatchObject([{ name: 'KT1', choices: [], note: expect.stringContaining('layer NOBODYS') as string }]); // prettier-ignore
   });

@@ -93,6 +93,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }
     for (const r of listedLines) next.set(keyOfTaken(r), { ...next.get(keyOfTaken(r))!, as });
     told(next);
   };
+  const mixed = mixedCodes(part.taken ?? []);
   const said = claims.unit ?? readIn;
   const unit = said ? UNIT_SIGN[said] : 'drawing units';
   return (
@@ -150,12 +151,12 @@ export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }
           Ticked as for {tickedAs.name}, whose layers are the same.
         </Box>
       ) : null}
-      {mixedCodes(part.taken ?? []).map((code) => (
-        <Box key={code} color="brass" mb="4px">
-          {code} is the code of rows that are taken as different things; a surface takes all of it as one. Give them
-          codes of their own.
+      {mixed.length ? (
+        <Box color="brass" mb="4px">
+          {mixed.length === 1 ? `${mixed[0]} is the code` : `${mixed.join(', ')} are codes`} of rows that are taken as
+          different things; a surface takes all of a code as one. Give them codes of their own.
         </Box>
-      ))}
+      ) : null}
       {drawing.problems.slice(0, 5).map((p) => (
         <Box key={p} color="brass" mb="4px">
           {p}

@@ -10,6 +10,7 @@ import {
 import { DrawingTablePick } from './drawing-table.tsx';
 import { EarlierIssue } from './earlier-issue.tsx';
 import { PartPick } from './part-pick.tsx';
+import { ReturnedDrawing } from './returned-drawing.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -42,13 +43,15 @@ import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
 interface IntakeProps {
   file: File;
   onVisitors: (visitors: Visitors | null) => void;
+  /** Imports another file, made of this one, in its place. */
+  onOther: (file: File) => void;
   onClose: () => void;
 }
 
 const LARGEST = 256 * 1024 * 1024;
 
 /** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
-export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
+export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) {
   const { state, tables, id } = useParts('state', 'tables', 'id');
   const [opened, setOpened] = useState<Opened | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -65,6 +68,9 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
   const openPart = useRef<FilePart | null>(null);
   const sent = useRef<File | null>(null);
   const [said, setChosen] = useState<DrawingPurpose>({ purpose: 'survey', surface: null, name: '', alone: true });
+  /** A drawing that went out from here is compared first; it may be imported as any other. */
+  const [asAnyOther, setAsAnyOther] = useState(false);
+  const comesBack = (opened?.drawing?.ours.ours ?? 0) > 0 && !asAnyOther;
   const isDrawing = opened?.drawing !== undefined && opened.surface === null;
   const chosen = isDrawing ? purposeOfDrawing(opened.part.taken, said) : said;
   const { purpose } = chosen;
@@ -183,7 +189,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
 
   useEffect(() => {
     const mine = work.current;
-    if (!mine || !layout || bookLayout) return;
+    if (!mine || !layout || bookLayout || comesBack) return;
     let here = true;
     setTrying(0);
     const wait = setTimeout(() => {
@@ -218,7 +224,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
       clearTimeout(wait);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- tried again when the layout or what it is read as is another
-  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose, shift]);
+  }, [layout, bookLayout === null, part, opened, numbers, fileBasis.system, purpose, shift, comesBack]);
 
   useEffect(() => {
     const mine = work.current;
@@ -344,10 +350,18 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             <Aside>one of {opened.sheet.all.length}</Aside>
           </Flex>
         ) : null}
-        {opened && (opened.surfaces.length || opened.lines.count) ? (
+        {opened?.drawing && layout ? (
+          <ReturnedDrawing file={file} ours={opened.drawing.ours} unit={layout.unit} onPoints={onOther} />
+        ) : null}
+        {comesBack ? (
+          <Act mb="10px" onClick={() => setAsAnyOther(true)}>
+            Import it as any other drawing …
+          </Act>
+        ) : null}
+        {opened && !comesBack && (opened.surfaces.length || opened.lines.count) ? (
           <PartPick opened={opened} onChange={(of) => setFilePart({ ...tickedPart(filePart), ...of })} />
         ) : null}
-        {opened?.drawing && opened.surface === null ? (
+        {opened?.drawing && opened.surface === null && !comesBack ? (
           <DrawingTablePick
             opened={{ ...opened, drawing: opened.drawing }}
             part={filePart}
@@ -357,7 +371,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             onChange={setFilePart}
           />
         ) : null}
-        {isDrawing && layout && earlier ? (
+        {isDrawing && layout && earlier && !comesBack ? (
           <EarlierIssue
             key={earlier.id}
             project={id}
@@ -412,7 +426,7 @@ export function IntakePage({ file, onVisitors, onClose }: IntakeProps) {
             onStop={() => stop.current.abort()}
           />
         ) : null}
-        {opened && layout && !bookLayout ? (
+        {opened && layout && !bookLayout && !comesBack ? (
           <>
             {opened.besides ? (
               <Box mb="8px">

@@ -1,6 +1,9 @@
 import { expose } from 'comlink';
 import { hashBytes } from '#core/kernel';
-import { failedRead, type ReadPoints } from '#core/exchange';
+import { failedRead, readDxf, type ReadPoints } from '#core/exchange';
+import { returnedDrawing, type Returned } from '#core/handover';
+import type { FileUnit } from '#core/measure';
+import { linesStage, pointsStage, StageMemory } from '#core/stages';
 import { ChainRun, Previewer, STAGES, type ChangePreview, type MovedRows } from '#core/chain';
 import { readKey } from '#core/sources';
 import { replaceFile, type Carried, type Change, type Intake, type NewFile, type ProjectDocument } from '#core/project';
@@ -11,6 +14,7 @@ import { knownOf, receive, type Received } from '../frame/received.ts';
 // The page's own run of the chain, on a thread of its own: the same core as the server's.
 
 const previewer = new Previewer();
+const returnedMemory = new StageMemory();
 const reads = new Map<string, ReadPoints>();
 
 /** The document is asked for here, not handed over: however much it holds, the page's own thread does nothing for it. */
@@ -171,6 +175,27 @@ const work = {
       gone: gone.length,
       goneRecords: gone.slice(0, MOST_ASKED),
     };
+  },
+
+  /**
+   * What the recipient of a drawing of ours did to it. `sent`: the drawings of the package that it went out in; of several,
+   * the one that most of it is as it was in.
+   */
+  async returned(
+    revision: number,
+    back: Uint8Array,
+    sent: readonly Uint8Array[],
+    unit: FileUnit,
+    source: ReadSource,
+  ): Promise<Returned> {
+    const document = await documentAt(source.project, revision);
+    const run = new ChainRun(document, await loadReads(document, source), returnedMemory);
+    const { points } = run.result(pointsStage);
+    const result = { points, linework: run.result(linesStage), contours: new Map<string, never>(), surfaces: [] };
+    const content = readDxf(back);
+    const against = sent.length ? sent.map((bytes) => readDxf(bytes)) : [null];
+    const all = against.map((of) => returnedDrawing(document, result, content, of, unit));
+    return all.reduce((best, one) => (one.unchanged > best.unchanged ? one : best));
   },
 
   /** Computes everything here and gives the content hash of each result by its stage and subject, to be held against the server's. */

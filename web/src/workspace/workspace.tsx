@@ -40,7 +40,7 @@ export function Workspace({ account }: { account: Account }) {
   const stage = STAGES.find((s) => s.stage === path)?.stage ?? 'book';
   const navigate = useNavigate();
   const canChange = useCanChange();
-  const { open, state, tables, traced, problem, select, tell } = useParts('open', 'state', 'tables', 'traced', 'problem', 'select', 'tell'); // prettier-ignore
+  const { open, state, tables, traced, problem, pending, select, tell } = useParts('open', 'state', 'tables', 'traced', 'problem', 'pending', 'select', 'tell'); // prettier-ignore
   const [file, showFile] = useState<File | null>(null);
   const [unfinished, forget] = useUnfinishedFile(project!);
   const [visitors, setVisitors] = useState<Visitors | null>(null);
@@ -157,6 +157,7 @@ export function Workspace({ account }: { account: Account }) {
                 key={`${file.name}${file.lastModified}`}
                 file={file}
                 onVisitors={setVisitors}
+                onOther={setFile}
                 // One that ends late does not close what was opened since.
                 onClose={() => (shownFile.current === file ? setFile(null) : undefined)}
               />
@@ -172,7 +173,7 @@ export function Workspace({ account }: { account: Account }) {
           )}
           <Boundary what="the drawing" of={stage}>
             <Sheet stage={stage} visitors={visitors}>
-              {file || traced ? null : <SelectedCard />}
+              {traced || (file && !pending) ? null : <SelectedCard />}
               {traced ? <TraceBar /> : null}
             </Sheet>
           </Boundary>

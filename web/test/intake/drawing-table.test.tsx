@@ -16,7 +16,13 @@ const ROWS = [
   row('SIZES', 'DIMENSION', { read: false, box: null }),
   row('TREES', 'INSERT', { flat: 3 }),
 ];
-const drawing: DrawingTable = { rows: ROWS, more: 0, symbols: 3, problems: ['block NEXT is kept in another file'] };
+const drawing: DrawingTable = {
+  rows: ROWS,
+  more: 0,
+  symbols: 3,
+  problems: ['block NEXT is kept in another file'],
+  ours: { ours: 0, sent: null },
+};
 const opened = { drawing, claims: { unit: 'm', system: null, geoid: null } } as Opened & { drawing: DrawingTable };
 
 const CODES = [{ code: 'KB', layer: 'KERB' }, { code: 'TR', layer: 'PLANTING', pointLayer: 'TREES' }]; // prettier-ignore

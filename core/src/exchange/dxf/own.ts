@@ -1,3 +1,5 @@
+import type { DxfEntities } from './content.ts';
+
 // What an entity is to us travels with it as extended data, which programs keep through edits (DXF reference): under the name
 // of our application, registered in the drawing's own table.
 
@@ -23,4 +25,25 @@ export function readOwn(text: string | undefined): (Own & { sent: string | null 
   const [of, sent] = text.split('\n');
   const found = /^(point|line|plan|label) (\d{1,5}) ?(.{0,200})$/.exec(of);
   return found ? { kind: found[1] as OwnKind, part: Number(found[2]), key: found[3], sent: sent || null } : null;
+}
+
+/** How many things of a drawing say what they are to us, and when the package was made that most of them were of. */
+export interface SentWith {
+  ours: number;
+  sent: string | null;
+}
+
+/** What a drawing says of itself: whether it is ours, and by when its package was made which it was. */
+export function sentWith(content: Pick<DxfEntities, 'points' | 'polylines' | 'inserts'>): SentWith {
+  let ours = 0;
+  const sent = new Map<string, number>();
+  for (const list of [content.points, content.polylines, content.inserts])
+    for (const { own } of list) {
+      const said = readOwn(own);
+      if (!said) continue;
+      ours++;
+      if (said.sent) sent.set(said.sent, (sent.get(said.sent) ?? 0) + 1);
+    }
+  const [most] = [...sent].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
+  return { ours, sent: most?.[0] ?? null };
 }

@@ -67,10 +67,12 @@ export function returnedLines(
     else {
       const course = courseFor(line, plan, space);
       const code = codeFor(line, seen.layer, item, first.was!.layer);
+      const relayered = entities.filter((e) => e.pair.is && e.pair.is.layer !== e.pair.was!.layer).length;
       if (course === null && code === line.code) return item.note?.startsWith('No code') ? item : null;
-      set(handOf(line, course ?? courseNow(line), code), course ? 'take its course' : `give it the code ${code}`);
+      set(handOf(line, course ?? courseNow(line), code), course ? 'take the new course' : `give it the code ${code}`);
       // A draughter who moved one of the two may have meant both.
       const alone = course !== null && (plan === undefined) !== (space === undefined) && (sent.get(key)?.entities ?? 1) > 1 && line.bulges.every((b) => b === 0); // prettier-ignore
+      if (relayered === 1 && (sent.get(key)?.entities ?? 1) > 1) item.note ??= `Only its course in ${plan ? 'plan' : 'space'} is on another layer.`; // prettier-ignore
       if (alone) item.note ??= plan ? 'Only its course in plan differs, not the one in space.' : 'Only its course in space differs, not the one in plan.'; // prettier-ignore
     }
     item.sure = item.note === null;

@@ -130,4 +130,4 @@ function attribute({ text }: Thing, name: string): string | null {
 }
 
 const PART: Partial<Record<keyof PointEdit, string>> = { number: 'number', description: 'code', x: 'place', y: 'place', z: 'elevation' }; // prettier-ignore
-const labelOf = (set: PointEdit): string => `take its ${[...new Set(Object.keys(set).map((k) => PART[k as keyof PointEdit]!))].join(', ')}`; // prettier-ignore
+const labelOf = (set: PointEdit): string => `take the new ${[...new Set(Object.keys(set).map((k) => PART[k as keyof PointEdit]!))].join(', ')}`; // prettier-ignore

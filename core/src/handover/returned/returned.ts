@@ -23,24 +23,6 @@ export interface Returned {
 /** m; coordinates are rounded when they are written. */
 const [SAME_AS_SENT, SAME_AS_NOW] = [5e-4, 1e-3];
 
-/** What a drawing says of itself: whether it is ours, and by when its package was made which it was. */
-export function sentWith(content: Pick<DxfContent, 'points' | 'polylines' | 'inserts'>): {
-  ours: number;
-  sent: string | null;
-} {
-  let ours = 0;
-  const sent = new Map<string, number>();
-  for (const list of [content.points, content.polylines, content.inserts])
-    for (const { own } of list) {
-      const said = readOwn(own);
-      if (!said) continue;
-      ours++;
-      if (said.sent) sent.set(said.sent, (sent.get(said.sent) ?? 0) + 1);
-    }
-  const [most] = [...sent].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
-  return { ours, sent: most?.[0] ?? null };
-}
-
 /**
  * What came back otherwise. `sent`: the drawing as it went out, where it is to be had; else it is held against the project
  * as it is. Of things without what they were to us, place, shape, layer and text tell which they are.
