@@ -38,3 +38,23 @@ describe('a part of a drawing', () => {
     );
   });
 });
+
+describe('a drawing cleaned for a small screen', () => {
+  const clean = (to: string, ...more: string[]) => json<{ lines: number; cleaned: { before: { lines: number }; doubled: number; atZero: number } }>('convert', DESIGN, at(to), '--unit', 'mm', '--clean', ...more); // prettier-ignore
+
+  it('loses the kerb that is drawn twice, and what lies at 0 among others', () => {
+    const got = clean('clean.dxf');
+    const before = convert('whole.dxf').lines;
+    expect(got.cleaned).toMatchObject({ before: { lines: before }, doubled: 1 });
+    expect(got.lines).toBeLessThan(before);
+    // What was cleaned once is clean.
+    const again = json<typeof got>('convert', at('clean.dxf'), at('again.dxf'), '--unit', 'm', '--clean');
+    expect(again.cleaned).toMatchObject({ doubled: 0 });
+  });
+
+  it('is refused of what is no drawing, and with lengths that nothing cleans by', () => {
+    expect(dunrik('convert', at('levels.csv'), at('x.csv'), '--order', 'PENZD', '--clean').err).toContain('is no drawing'); // prettier-ignore
+    expect(dunrik('convert', DESIGN, at('x.csv'), '--unit', 'mm', '--join', '0.02').code).toBe(2);
+    expect(dunrik('convert', DESIGN, at('x.dxf'), '--unit', 'mm', '--clean', '--straight', '-1').code).toBe(2);
+  });
+});

@@ -1,15 +1,18 @@
 import { basename, extname } from 'node:path';
 import { columnsOf } from '#core/kernel';
 import {
+  cleanLines,
   surfaceFromTin,
   writeDxf,
   writeGeoJson,
   writeLandXml,
   writeText,
+  type Cleaned,
   type GeoJsonFeature,
   type Role,
 } from '#core/exchange';
 import type { PublishedSystem } from '#core/basis';
+import { METRES_IN_FILE } from '#core/measure';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Places } from '../carry.ts';
@@ -29,7 +32,7 @@ import { CannotDo, WrongUsage } from '../problems.ts';
 import { systemClaimed, systemNamed } from '../registry.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { DXF, LAYOUT, length, READING, text, TEXT_OUT, TRANSFORM } from '../options.ts';
+import { DXF, flag, LAYOUT, length, READING, text, TEXT_OUT, TRANSFORM } from '../options.ts';
 
 const OPTIONS = {
   ...READING,
@@ -39,6 +42,12 @@ const OPTIONS = {
   ...DXF,
   layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
   kind: text('--kind <kinds>', 'of drawings only these kinds of entities, as DXF names them: POINT,LINE,TEXT,INSERT …'),
+  clean: flag(
+    '--clean',
+    'of a drawing lines alone, without doubles, lines of no length and lines at 0 among others, joined and straightened',
+  ),
+  join: length('--join <length>', 'with --clean: ends within this become one; 10 mm otherwise', 0),
+  straight: length('--straight <length>', 'with --clean: vertices within this of a straight go; 5 mm otherwise', 0),
   textHeight: length('--text-height <length>', 'height of texts in a drawing', 0),
 };
 type Options = Values<typeof OPTIONS> & Common;
@@ -49,6 +58,22 @@ interface Content {
   surfaces: { name: string; surface: Surface }[];
 }
 
+/** m; what a small screen does not show apart. */
+const [JOIN, STRAIGHT] = [0.01, 0.005];
+
+/** Of a drawing its lines, cleaned; texts and hatches go. */
+function cleanedLines(loaded: Loaded, options: Options): { loaded: Loaded; cleaned: Cleaned | null } {
+  if (!options.clean) {
+    if (options.join !== undefined || options.straight !== undefined) throw new WrongUsage('--join and --straight say how --clean cleans.'); // prettier-ignore
+    return { loaded, cleaned: null };
+  }
+  if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --clean cleans the lines of a DXF.`);
+  const unit = METRES_IN_FILE[unitIn(options.unit) ?? loaded.unit ?? 'm'];
+  const [join, straight] = [(options.join ?? JOIN) / unit, (options.straight ?? STRAIGHT) / unit];
+  const { lines, cleaned } = cleanLines(loaded.content.polylines, { join, straight, atZero: true });
+  return { loaded: { ...loaded, content: { ...loaded.content, polylines: lines, texts: [], hatches: [] } }, cleaned };
+}
+
 /** Any readable file to any that can be written; what the target cannot hold is said. */
 async function convert([from, to]: string[], options: Options): Promise<Outcome> {
   if (!to) throw new WrongUsage('convert needs a file to read and one to write.');
@@ -56,7 +81,8 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
     return convertBook(from, to, options);
   const given = options.from ? systemNamed(options.from) : null;
   const all = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
-  const loaded = ofKinds(onLayers(all, options.layer), options.kind, unitIn(options.unit));
+  const chosen = ofKinds(onLayers(all, options.layer), options.kind, unitIn(options.unit));
+  const { loaded, cleaned } = cleanedLines(chosen, options);
   const content = contentOf(loaded, options, given?.kind === 'geographic');
   const target = options.to ? systemNamed(options.to) : given;
   const carried = target ? await carryContent(content, given ?? claimedSystem(loaded), target, options) : null;
@@ -164,12 +190,16 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
     surfaces: content.surfaces.length,
     leftOut,
     ...(carried ? { carried } : {}),
+    ...(cleaned ? { cleaned } : {}),
   };
   return {
     json: report,
-    text: `${report.points} points, ${report.lines} lines, ${report.surfaces} surfaces${leftOut.length ? `; not held by the target: ${leftOut.join(', ')}` : ''}${carried ? `; from ${carried.from} to ${carried.to}${carried.geoid ? `, heights ${carried.heights} by ${carried.geoid}` : ''}` : ''}`,
+    text: `${report.points} points, ${report.lines} lines, ${report.surfaces} surfaces${leftOut.length ? `; not held by the target: ${leftOut.join(', ')}` : ''}${carried ? `; from ${carried.from} to ${carried.to}${carried.geoid ? `, heights ${carried.heights} by ${carried.geoid}` : ''}` : ''}${cleaned ? `\n${cleanedText(cleaned)}` : ''}`,
   };
 }
+
+const cleanedText = ({ before, after, doubled, noLength, atZero, joined }: Cleaned): string =>
+  `cleaned: ${before.lines} lines of ${before.vertices} vertices became ${after.lines} of ${after.vertices}; ${doubled} doubled, ${noLength} of no length, ${atZero} at elevation 0, ${joined} ends joined`;
 
 /** The system that the file itself names; nothing is guessed. */
 function claimedSystem(loaded: Loaded): PublishedSystem {

@@ -1,4 +1,5 @@
-import { plainNumber, type FileUnit } from '#core/measure';
+import { METRES_IN_FILE, plainNumber, type FileUnit } from '#core/measure';
+import { cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
 import { sentWith, type SentWith } from './dxf/own.ts';
@@ -18,6 +19,8 @@ export interface DrawingPart {
   unit?: FileUnit;
   /** What reaches into this window alone, in the drawing's unit; a line that does is taken whole. */
   within?: Box;
+  /** Its lines are cleaned; lengths in m. */
+  clean?: CleanSettings;
 }
 
 /** Units of a drawing to one that elevations are written in: metres where it is in millimetres or centimetres, feet where in inches. */
@@ -39,12 +42,14 @@ export interface DrawingTable {
   problems: string[];
   /** Whether it is a drawing that went out from here. */
   ours: SentWith;
+  /** What cleaning did, where it was asked for. */
+  cleaned?: Cleaned;
 }
 
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
 export function partOfDrawing(
   file: Drawing,
-  { taken, blocks, within, unit = file.unit ?? 'm' }: DrawingPart,
+  { taken, blocks, within, clean, unit = file.unit ?? 'm' }: DrawingPart,
 ): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const all = placed ? joined(file.content, placed.entities) : file.content;
@@ -72,10 +77,12 @@ export function partOfDrawing(
     ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
+  const lines = [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))];
+  const cleaned = clean && cleanLines(lines, inUnit(clean, unit));
   const content: DxfContent = {
     ...file.content,
     points: whole.points.filter((p) => on(p) && !isGround(p)).map((p) => coded(inPlan(p))),
-    polylines: [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))],
+    polylines: cleaned?.lines ?? lines,
     curves: whole.curves.filter(on).map(coded),
     faces: whole.faces.filter(on),
     // What is left is told as what is not imported.
@@ -84,9 +91,15 @@ export function partOfDrawing(
     hatches: otherAreas,
   };
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content) }; // prettier-ignore
+  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(cleaned ? { cleaned: cleaned.cleaned } : {}) }; // prettier-ignore
   return { file: { ...file, content, named }, table };
 }
+
+const inUnit = ({ join, straight, atZero }: CleanSettings, unit: FileUnit): CleanSettings => ({
+  join: join / METRES_IN_FILE[unit],
+  straight: straight / METRES_IN_FILE[unit],
+  atZero,
+});
 
 function parted<T>(list: readonly T[], isIn: (of: T) => boolean): [T[], T[]] {
   const [of, others]: [T[], T[]] = [[], []];

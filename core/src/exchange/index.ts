@@ -25,6 +25,7 @@ export { unitOfLandXml } from './landxml/unit.ts';
 export * from './landxml/survey-read.ts';
 export * from './landxml/survey-write.ts';
 export * from './geojson/geojson.ts';
+export * from './clean/clean.ts';
 export * from './content.ts';
 export { asPolyline, DRAWN_WORDS, drawnElevation, linesIn, sidesOfRows } from './drawn-lines.ts';
 export { partOfDrawing, type DrawingTable } from './drawing-part.ts';

@@ -1,4 +1,5 @@
 import type { FileUnit } from '#core/measure';
+import type { CleanSettings } from './clean/clean.ts';
 import type { DrawingTable } from './drawing-part.ts';
 import type { TakenRow } from './taken.ts';
 import type { RefusedRow } from './text/read.ts';
@@ -48,6 +49,8 @@ export interface FilePart {
   blocks?: boolean;
   /** Of a drawing: what reaches into this window alone, west, south, east, north in its own unit. */
   within?: [number, number, number, number];
+  /** Of a drawing: its lines cleaned for a small screen; lengths in m. */
+  clean?: CleanSettings;
   /** The unit that it is read in; absent: what it says itself. */
   unit?: FileUnit;
 }

@@ -14,9 +14,10 @@ import {
   type TakenAs,
   type TakenRow,
 } from '#core/exchange';
-import { UNIT_SIGN, type FileUnit } from '#core/measure';
+import { UNIT_SIGN, type FileUnit, type LengthUnit } from '#core/measure';
 import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
+import { CleanLines } from './clean-lines.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 type Row = DrawingTable['rows'][number];
@@ -63,13 +64,15 @@ interface DrawingTableProps {
   codes: readonly ListedCode[];
   /** The unit that somebody chose for a drawing that says none. */
   readIn?: FileUnit | null;
+  /** The project's unit, in which lengths are typed. */
+  lengths?: LengthUnit;
   /** What of the drawing is seen, in its own unit; null where it cannot be said. */
   seen?: () => FilePart['within'] | null;
   onChange: (part: FilePart) => void;
 }
 
 /** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken, and as what. */
-export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }: DrawingTableProps) {
+export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', seen, onChange }: DrawingTableProps) {
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
@@ -146,6 +149,17 @@ export function DrawingTablePick({ opened, part, codes, readIn, seen, onChange }
           />
         ) : null}
       </Flex>
+      {listedLines.length ? (
+        <CleanLines
+          clean={part.clean}
+          cleaned={drawing.cleaned}
+          unit={lengths}
+          onChange={(clean) => {
+            const { clean: _, ...whole } = part;
+            onChange(clean ? { ...whole, clean } : whole);
+          }}
+        />
+      ) : null}
       {tickedAs ? (
         <Box color="pine" mb="4px">
           Ticked as for {tickedAs.name}, whose layers are the same.

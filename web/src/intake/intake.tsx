@@ -367,6 +367,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
             part={filePart}
             codes={state!.document.codeList.codes}
             readIn={layout && layout.unit !== opened.guess.layout.unit ? layout.unit : null}
+            lengths={settings.unit}
             seen={fileBasis.system || !layout ? undefined : () => windowOf(layout, shift)}
             onChange={setFilePart}
           />

@@ -50,17 +50,18 @@ export function KeptLayout({
 
 /** A saved layout for the part of a file that is open. */
 export function keptFor(
-  { surface: _, lines: __, taken: ___, blocks: ____, within: _____, ...kept }: TextLayout,
+  { surface: _, lines: __, taken: ___, blocks: ____, within: _____, clean: ______, ...kept }: TextLayout,
   { guess, surface, lines }: Opened,
 ): TextLayout {
   const part = { ...(surface === null ? {} : { surface }), ...(lines.taken ? { lines: true } : {}) };
-  const { taken, blocks, within } = guess.layout;
+  const { taken, blocks, within, clean } = guess.layout;
   return {
     ...kept,
     skipRows: guess.layout.skipRows,
     ...part,
     ...(taken ? { taken } : {}),
     ...(blocks ? { blocks } : {}),
+    ...(clean ? { clean } : {}),
     ...(within ? { within } : {}),
   };
 }

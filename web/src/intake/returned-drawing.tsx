@@ -52,8 +52,9 @@ export function ReturnedDrawing({
   if (!wanted)
     return drawings.length ? (
       <Flex gap="8px" align="center" mb="10px">
-        <Act onClick={() => setAsked(true)}>Compare with what was sent …</Act>
-        <Aside>if it is a drawing from here that comes back</Aside>
+        <Act look="quiet" onClick={() => setAsked(true)}>
+          A drawing of ours that comes back? Compare with what was sent …
+        </Act>
       </Flex>
     ) : null;
   return (

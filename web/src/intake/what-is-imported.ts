@@ -5,9 +5,10 @@ import type { Opened } from '../work/intake.worker.ts';
 import type { Shift } from './where-it-lies.tsx';
 
 /** What is ticked of a drawing stays, whatever it is imported as. */
-export const tickedPart = ({ taken, blocks, within }: FilePart): FilePart => ({
+export const tickedPart = ({ taken, blocks, within, clean }: FilePart): FilePart => ({
   ...(taken ? { taken } : {}),
   ...(blocks ? { blocks } : {}),
+  ...(clean ? { clean } : {}),
   ...(within ? { within } : {}),
 });
 

@@ -443,7 +443,7 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
 /** A layout with the part of the file that it is of. */
 function ofPart<T extends { layout: FilePart }>(
   guess: T,
-  { sheet, surface, lines, taken, blocks, within }: FilePart,
+  { sheet, surface, lines, taken, blocks, within, clean }: FilePart,
 ): T {
   const part = {
     ...(sheet === undefined ? {} : { sheet }),
@@ -452,6 +452,7 @@ function ofPart<T extends { layout: FilePart }>(
     // Of a surface that is taken as it is, nothing else is.
     ...(taken && surface === undefined ? { taken } : {}),
     ...(blocks && surface === undefined ? { blocks } : {}),
+    ...(clean && surface === undefined ? { clean } : {}),
     ...(within && surface === undefined ? { within } : {}),
   };
   return { ...guess, layout: { ...guess.layout, ...part } };

@@ -148,3 +148,33 @@ describe('what a row becomes', () => {
     expect(told().taken?.[0]).toEqual({ layer: 'KERB', kind: 'POLYLINE', as: 'lines' });
   });
 });
+
+describe('lines that are cleaned', () => {
+  const CLEAN = { join: 0.01, straight: 0.005, atZero: true };
+
+  it('are asked for with usual lengths, and typed ones are taken when the field is left', async () => {
+    const { told } = shown();
+    await userEvent.click(screen.getByLabelText('clean its lines'));
+    expect(told()).toEqual({ ...KERBS, clean: CLEAN });
+    cleanup();
+    const again = shown({ ...KERBS, clean: CLEAN });
+    const field = screen.getByLabelText('join ends within m');
+    await userEvent.clear(field);
+    await userEvent.type(field, '0.05');
+    expect(again.onChange).not.toHaveBeenCalled();
+    await userEvent.tab();
+    expect(again.told().clean).toEqual({ ...CLEAN, join: 0.05 });
+    await userEvent.clear(field);
+    await userEvent.type(field, 'wide{Enter}');
+    expect(again.onChange).toHaveBeenCalledTimes(1);
+    expect(field.getAttribute('aria-invalid')).toBe('true');
+    await userEvent.click(screen.getByLabelText('clean its lines'));
+    expect(again.told()).toEqual(KERBS);
+  });
+
+  it('are told before and after, in figures', () => {
+    const cleaned = { before: { lines: 12, vertices: 60 }, after: { lines: 7, vertices: 41 }, doubled: 2, noLength: 0, atZero: 1, joined: 2 }; // prettier-ignore
+    shown({ ...KERBS, clean: CLEAN }, { ...opened, drawing: { ...drawing, cleaned } });
+    expect(screen.getByText('12 lines with 60 vertices became 7 lines with 41: 2 doubled, 1 at elevation 0, 2 ends joined.')).toBeTruthy(); // prettier-ignore
+  });
+});

@@ -44,6 +44,8 @@ export interface TextLayout {
   taken?: TakenRow[];
   /** With what its blocks draw. */
   blocks?: boolean;
+  /** With its lines cleaned for a small screen; lengths in m. */
+  clean?: { join: number; straight: number; atZero: boolean };
   /** Of a drawing what reaches into this window alone: west, south, east, north in its own unit. */
   within?: [number, number, number, number];
 }

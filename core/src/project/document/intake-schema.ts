@@ -41,6 +41,10 @@ export const layoutSchema = z.object({
     .optional(),
   /** With what the drawing's blocks draw where they are put. */
   blocks: z.boolean().optional(),
+  /** With the drawing's lines cleaned for a small screen; lengths in m. */
+  clean: z
+    .object({ join: z.number().min(0).max(10), straight: z.number().min(0).max(10), atZero: z.boolean() })
+    .optional(),
   /** What of it reaches into this window alone: west, south, east, north in the drawing's unit. */
   within: z.tuple([windowSide, windowSide, windowSide, windowSide]).optional(),
 });

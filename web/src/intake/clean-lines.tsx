@@ -1,0 +1,100 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
+import type { Cleaned, FilePart } from '#core/exchange';
+import { formatLength, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
+import { Aside, Field, Tick } from '../frame/controls.tsx';
+
+type Clean = NonNullable<FilePart['clean']>;
+
+/** m; what a small screen does not show apart. */
+const USUAL: Clean = { join: 0.01, straight: 0.005, atZero: true };
+const MOST = 10;
+
+/** Lines of a drawing cleaned for a small screen: what is asked for, and what it did. */
+export function CleanLines({
+  clean,
+  cleaned,
+  unit,
+  onChange,
+}: {
+  clean: Clean | undefined;
+  cleaned: Cleaned | undefined;
+  unit: LengthUnit;
+  onChange: (clean: Clean | undefined) => void;
+}) {
+  const of = clean ?? USUAL;
+  return (
+    <Box mb="6px">
+      <Flex gap="10px" align="center" wrap="wrap">
+        <Tick label="clean its lines" on={clean !== undefined} set={(on) => onChange(on ? USUAL : undefined)} />
+        {clean ? (
+          <>
+            <Length name="join ends within" value={of.join} unit={unit} set={(join) => onChange({ ...of, join })} />
+            <Length
+              name="straighten within"
+              value={of.straight}
+              unit={unit}
+              set={(straight) => onChange({ ...of, straight })}
+            />
+            <Tick
+              label="without lines at 0 where their layer has elevations"
+              on={of.atZero}
+              set={(atZero) => onChange({ ...of, atZero })}
+            />
+          </>
+        ) : (
+          <Aside>without doubles and lines of no length, joined, straightened</Aside>
+        )}
+      </Flex>
+      {clean && cleaned ? (
+        <Box role="status" fontSize="13px" mt="2px">
+          {said(cleaned)}
+        </Box>
+      ) : null}
+    </Box>
+  );
+}
+
+function Length({
+  name,
+  value,
+  unit,
+  set,
+}: {
+  name: string;
+  value: number;
+  unit: LengthUnit;
+  set: (metres: number) => void;
+}) {
+  const [typed, setTyped] = useState(() => formatLength(value, unit, 3));
+  const read = readLength(typed, unit);
+  const good = read.ok && read.metres >= 0 && read.metres <= MOST;
+  const take = (): void => {
+    if (read.ok && good && read.metres !== value) set(read.metres);
+  };
+  return (
+    <label>
+      <Aside>
+        {name} {UNIT_SIGN[unit]}{' '}
+      </Aside>
+      <Field
+        width="68px"
+        numeric
+        aria-label={`${name} ${UNIT_SIGN[unit]}`}
+        aria-invalid={!good}
+        title={good ? undefined : `A length from 0 to ${MOST} m.`}
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => (e.key === 'Enter' ? take() : undefined)}
+      />
+    </label>
+  );
+}
+
+function said({ before, after, doubled, noLength, atZero, joined }: Cleaned): string {
+  const parts: [number, string][] = [[doubled, 'doubled'], [noLength, 'of no length'], [atZero, 'at elevation 0'], [joined, joined === 1 ? 'end joined' : 'ends joined']]; // prettier-ignore
+  const what = parts.flatMap(([n, is]) => (n ? [`${n} ${is}`] : [])).join(', ');
+  const lines = (n: number): string => `${n} ${n === 1 ? 'line' : 'lines'}`;
+  return `${lines(before.lines)} with ${before.vertices} vertices became ${lines(after.lines)} with ${after.vertices}${what ? `: ${what}` : ''}.`;
+}
