@@ -228,3 +228,20 @@ test('a zip that holds a large file is unpacked', async ({ page }) => {
   await page.getByTestId('file').setInputFiles({ name: 'week.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
   await expect(page.getByRole('table', { name: 'files of the delivery' })).toContainText('day1.csv', { timeout: 60_000 }); // prettier-ignore
 });
+
+test('a zipped Shapefile is looked into and imported as a drawing', async ({ page }, info) => {
+  await beginProject(page, 'From a land register');
+  const lots = [[[1000, 2000], [1000, 2020], [1030, 2020], [1030, 2000], [1000, 2000]]]; // prettier-ignore
+  const [json, shp] = ['lots.geojson', 'lots.shp'].map((name) => info.outputPath(name));
+  writeFileSync(json, JSON.stringify({ type: 'FeatureCollection', features: [{ type: 'Feature', geometry: { type: 'Polygon', coordinates: lots }, properties: { LAYER: 'LOT' } }] })); // prettier-ignore
+  execFileSync('ogr2ogr', ['-f', 'ESRI Shapefile', shp, json, '-a_srs', 'LOCAL_CS["site",UNIT["metre",1]]'], { stdio: 'pipe' }); // prettier-ignore
+  const zip = zipSync(Object.fromEntries(['shp', 'dbf', 'shx', 'prj'].map((e) => [`lots.${e}`, new Uint8Array(readFileSync(shp.replace(/shp$/, e)))]))); // prettier-ignore
+  await page.getByTestId('file').setInputFiles({ name: 'lots.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
+  const row = page.getByRole('table', { name: 'files of the delivery' }).getByRole('row', { name: /lots\.shp/ });
+  await row.getByRole('button', { name: /look at .*lots\.shp by itself/ }).click();
+  const intake = page.getByLabel('intake');
+  await expect(intake.getByRole('table', { name: 'layers of the drawing by kind' })).toContainText('LOT');
+  await takeIn(page, 'Import 1 line', 1);
+  await go(page, 'lines');
+  await expect(page.getByLabel('ledger: Lines')).toContainText('LOT1');
+});

@@ -1,7 +1,10 @@
-import { readFileSync, statSync } from 'node:fs';
-import { basename } from 'node:path';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, dirname, extname, join } from 'node:path';
 import {
   asPolyline,
+  isShapefilePart,
+  packShapefile,
+  shapefileStem,
   decodeText,
   formatOf,
   guessLayout,
@@ -98,7 +101,7 @@ function refusedOf(l: Loaded): NotRead {
 /** By its ending, which a command names on purpose. */
 function loadAny(file: string, options: TextOptions): Loaded {
   const name = basename(file);
-  const bytes = boundedBytes(file);
+  const bytes = withPartsBeside(file, boundedBytes(file));
   const { content, contentOfBytes } = formatOfEnding(name);
   if (contentOfBytes && formatOf(bytes, null)?.contentOfBytes) return { file: name, ...contentOfBytes(bytes) };
   if (!content && !contentOfBytes) return loadRows(name, bytes, options);
@@ -106,6 +109,15 @@ function loadAny(file: string, options: TextOptions): Loaded {
   if (!decoded.ok) throw new CannotDo(`${name}: ${decoded.reason}`);
   // Of what its ending promises and its beginning does not keep, its reader says what is wrong with it.
   return { file: name, ...(contentOfBytes ? contentOfBytes(bytes) : content!(decoded.text)) };
+}
+
+/** A Shapefile with the files of its name that lie beside it: its attributes and its system. */
+function withPartsBeside(file: string, shp: Uint8Array): Uint8Array {
+  if (extname(file).toLowerCase() !== '.shp') return shp;
+  const parts = readdirSync(dirname(file)).filter(
+    (n) => isShapefilePart(n) && shapefileStem(n) === shapefileStem(file),
+  );
+  return packShapefile(new Map(parts.map((n) => [n, boundedBytes(join(dirname(file), n))])));
 }
 
 /** Text, or the first sheet of a spreadsheet, as points. */

@@ -1,8 +1,9 @@
 import { closeSync, openSync, readSync } from 'node:fs';
 import { basename } from 'node:path';
-import { DxfReader, DxfTally, decodeText, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
+import { DxfReader, DxfTally, decodeText, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, tallyOf, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
 import { METRES_IN_FILE } from '#core/measure';
-import { boundedBytes, unitIn, type TextOptions } from '../load.ts';
+import { boundedBytes, unitIn, type Loaded, type TextOptions } from '../load.ts';
+import { systemClaimed } from '../registry.ts';
 import { cannotOpen, CannotDo } from '../problems.ts';
 import type { Outcome } from '../verb.ts';
 
@@ -42,6 +43,37 @@ export function inspectDrawing(path: string, options: TextOptions): Outcome {
       ...(onPaper ? [`  ${onPaper} in paper space, on sheets: no part of the site`] : []),
       `  ${extent ? `E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m` : 'no extent'}`, // prettier-ignore
       `  basis claimed: ${unit ? `unit ${unit}` : 'no unit'}, no system, no geoid`,
+      ...notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
+    ].join('\n'),
+  };
+}
+
+/** A Shapefile as a table of layers and kinds. */
+export function inspectShapes(loaded: Extract<Loaded, { kind: 'dxf' }>, options: TextOptions): Outcome {
+  const { file, content, called = 'drawing', system = null } = loaded;
+  if (Object.keys(content.kinds).length === 0) throw new CannotDo(`${file} holds nothing that can be read: ${content.problems[0]?.what ?? 'no shapes'}.`); // prettier-ignore
+  const unit = unitIn(options.unit) ?? loaded.unit;
+  const tally = tallyOf(content);
+  const { rows, extent } = inMetres(tally.table(content), METRES_IN_FILE[unit ?? 'm']);
+  const notRead = content.problems.map((p) => ({ where: p.line ? `shape ${p.line}` : 'file', why: p.what }));
+  const known = systemClaimed(system);
+  const basis = { unit, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees: false, insideArea: null }; // prettier-ignore
+  return {
+    json: {
+      file,
+      kind: 'shapefile',
+      unit,
+      counts: content.kinds,
+      layers: content.layers,
+      extent,
+      rows,
+      notRead,
+      basis,
+    },
+    text: [
+      `${file}: ${called}, unit ${unit ?? 'not stated'}, ${system ? `system ${system}` : 'no system'}`,
+      ...rowsAsText(rows, MOST_ROWS),
+      `  ${extent ? `E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m` : 'no extent'}`, // prettier-ignore
       ...notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
     ].join('\n'),
   };

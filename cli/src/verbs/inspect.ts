@@ -7,7 +7,7 @@ import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
 import { load, type Loaded } from '../load.ts';
-import { inspectDrawing, isDrawing } from './inspect-drawing.ts';
+import { inspectDrawing, inspectShapes, isDrawing } from './inspect-drawing.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { LAYOUT, READING } from '../options.ts';
 
@@ -27,7 +27,7 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
     : null;
   if (proposed) return inspectReadings(file, proposed);
   const loaded = load(file, { ...options, partly: true });
-  if (loaded.kind === 'dxf') return inspectDrawing(file, options);
+  if (loaded.kind === 'dxf') return loaded.called ? inspectShapes(loaded, options) : inspectDrawing(file, options);
   const part = of(loaded);
   if (isNothing(loaded)) {
     const why = part.notRead[0];

@@ -13,6 +13,10 @@ export type FileContent =
       unit: FileUnit | null;
       /** Points that are made of other things: symbols, elevations that are texts. */
       named?: NamedPlace[];
+      /** What the file is, where it is no DXF. */
+      called?: string;
+      /** The system that it says its numbers are in. */
+      system?: string | null;
     }
   | { kind: 'landxml'; content: LandXmlRead; unit: FileUnit | null }
   | { kind: 'geojson'; content: GeoJsonContent; unit: FileUnit | null };
@@ -47,7 +51,7 @@ export interface NamedPlace {
 
 /** Points of a file, in its own unit: of a drawing with their layers, of the others with what they say. */
 export function pointsIn(file: FileContent): NamedPlace[] {
-  if (file.kind === 'dxf') return [...file.content.points.map((p) => ({ ...p, number: '', description: p.layer })), ...(file.named ?? [])]; // prettier-ignore
+  if (file.kind === 'dxf') return [...file.content.points.map((p) => ({ ...p, number: p.number ?? '', description: p.layer })), ...(file.named ?? [])]; // prettier-ignore
   if (file.kind === 'landxml') return file.content.points.map((p) => ({ ...p, number: p.name, description: p.code }));
   return file.content.points.map(({ x, y, z, properties: said }) => ({ x, y, z, number: text(said.number), description: text(said.description) })); // prettier-ignore
 }
@@ -68,7 +72,14 @@ export function notReadOf(file: FileContent): NotRead {
   const { problemCount: count, whole } = file.content;
   if (file.kind === 'geojson') return { notRead: file.content.problems, count, unread: {}, whole };
   const { problems, unread } = file.content;
-  return { notRead: problems.map((p) => ({ where: `line ${p.line}`, why: p.what })), count, unread, whole };
+  // A Shapefile counts its shapes; what is wrong with all of it is of none.
+  const place = file.kind === 'dxf' && file.called ? 'shape' : 'line';
+  return {
+    notRead: problems.map((p) => ({ where: p.line ? `${place} ${p.line}` : 'file', why: p.what })),
+    count,
+    unread,
+    whole,
+  };
 }
 
 /** What a file holds besides its points, in words; null where it holds nothing else. */

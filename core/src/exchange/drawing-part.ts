@@ -123,7 +123,8 @@ function joined(content: DxfContent, placed: DxfEntities): DxfContent {
   };
 }
 
-function tallyOf(content: DxfEntities): DxfTally {
+/** What it holds, layer by layer and kind by kind. */
+export function tallyOf(content: DxfEntities): DxfTally {
   const tally = new DxfTally();
   for (const e of content.points) tally.point(e);
   for (const e of content.polylines) tally.polyline(e);

@@ -4,6 +4,8 @@ import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './
 import { isDxf } from './dxf/read.ts';
 import { isGeoJson } from './geojson/geojson.ts';
 import { isLandXml, isLandXmlSurvey } from './landxml/survey-read.ts';
+import { isShapefile } from './shapefile/parts.ts';
+import { shapefileContent } from './shapefile/read.ts';
 import { isSpreadsheet } from './spreadsheet.ts';
 
 // The register of formats: what a received file is, by what it holds; what may come of it; how it is read. Page, server
@@ -19,6 +21,7 @@ export type FormatName =
   | 'landxml'
   | 'geojson'
   | 'dxf'
+  | 'shapefile'
   | 'text'
   | 'gtx'
   | 'ntv2'
@@ -87,6 +90,14 @@ export const FORMATS: readonly Format[] = [
     holds: ['picture'],
     recognise: (bytes) => begins(bytes, '\x89PNG') || begins(bytes, '\xff\xd8\xff'),
     instead: 'Pictures are not read yet.',
+  },
+  {
+    name: 'shapefile',
+    called: 'Shapefile',
+    endings: ['.shp'],
+    holds: ['points', 'drawing'],
+    recognise: (bytes) => isShapefile(bytes),
+    contentOfBytes: shapefileContent,
   },
   {
     name: 'spreadsheet',

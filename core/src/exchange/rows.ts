@@ -22,7 +22,7 @@ export function rowsOfContent(all: FileContent, encoding: string, part: FilePart
   const file = drawing?.file ?? all;
   const { notRead, count, whole } = notReadOf(file);
   const points = pointsIn(file);
-  const name = CALLED[file.kind];
+  const name = (file.kind === 'dxf' ? file.called : undefined) ?? CALLED[file.kind];
   const at = (p: { where: string; why: string }): string => `${name}, ${p.where}: ${p.why}`;
   if (!whole && notRead.length)
     return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
@@ -116,5 +116,6 @@ function claimsOf(file: FileContent): FileClaims {
   const { unit } = file;
   if (file.kind === 'landxml')
     return { unit, system: file.content.system || null, geoid: file.content.verticalDatum || null };
-  return { unit, system: file.kind === 'geojson' ? (file.content.system?.code ?? null) : null, geoid: null };
+  const system = file.kind === 'geojson' ? (file.content.system?.code ?? null) : (file.system ?? null);
+  return { unit, system, geoid: null };
 }

@@ -107,8 +107,9 @@ export function Result({
           {tried.refused.length ? (
             <Box mt="6px" maxHeight="120px" overflow="auto" fontSize="13px">
               {tried.refused.slice(0, 50).map((r) => (
-                <Box key={r.row}>
-                  row {r.row}: {r.reason}{' '}
+                <Box key={`${r.row} ${r.reason}`}>
+                  {r.row ? `row ${r.row}: ` : ''}
+                  {r.reason}{' '}
                   <Num color="slate" fontSize="12px">
                     {r.text.slice(0, 100)}
                   </Num>

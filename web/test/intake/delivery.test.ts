@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { strToU8, zipSync } from 'fflate';
+import { strToU8, zipSync, unzipSync } from 'fflate';
 import { gather, openZip } from '../../src/intake/delivery/gather.ts';
 import {
   earlierOf,
@@ -121,6 +121,19 @@ describe('what is in a drop', () => {
     const many = await names(Array.from({ length: 302 }, (_, i) => of(`${i}.csv`)));
     expect(many[299]).toBe('299.csv');
     expect(many[300]).toBe('300.csv: more than 300 files in one delivery');
+  });
+
+  it('the files of a Shapefile are one file, in a zip too; what belongs to none stays apart', async () => {
+    const shp = new Uint8Array([0, 0, 0x27, 0x0a, ...new Array<number>(96).fill(0)]);
+    const bytes = (name: string, b: Uint8Array): File => new File([b.slice()], name);
+    const out = await gather([bytes('lots.shp', shp), of('lots.dbf'), of('lots.prj'), of('lots.shx'), of('lots.shp.xml'), of('other.dbf')]); // prettier-ignore
+    expect(out.map((g) => g.path)).toEqual(['lots.shp', 'other.dbf']);
+    expect(Object.keys(unzipSync(new Uint8Array(await out[0].file!.arrayBuffer()))).sort()).toEqual(['lots.dbf', 'lots.prj', 'lots.shp']); // prettier-ignore
+    const zip = bytes(
+      'gis.zip',
+      zipSync({ 'a/lots.shp': shp, 'a/lots.dbf': strToU8('x'), 'b/lots.dbf': strToU8('x') }),
+    );
+    expect((await gather([zip])).map((g) => g.path)).toEqual(['gis.zip/a/lots.shp', 'gis.zip/b/lots.dbf']);
   });
 
   it('a zip is opened, its paths are names and no places', async () => {

@@ -9,6 +9,8 @@ interface OfDrawing {
 }
 
 export interface DxfPoint extends OfDrawing {
+  /** Its number, where the file gives points one: a DXF does not. */
+  number?: string;
   x: number;
   y: number;
   z: number;

@@ -88,7 +88,11 @@ export function DeliveryPage({
           share={working?.path === r.path ? working.share : null}
           fixed={fixed}
           treat={(t) => treat(r.path, t)}
-          onAlone={onAlone}
+          // A delivery of one file is done with it.
+          onAlone={(file) => {
+            if (list.length === 1) onClose();
+            onAlone(file);
+          }}
         />
       ),
     },

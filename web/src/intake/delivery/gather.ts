@@ -1,3 +1,4 @@
+import { isShapefilePart, packShapefile, shapefileStem } from '#core/exchange';
 import { nameOf, refusal } from '../../work/open-zip.ts';
 import { unpackZip } from '../../work/workers.ts';
 
@@ -21,8 +22,9 @@ export function droppedIn(drop: DataTransfer): (FileSystemEntry | File)[] {
 
 /** Files as they were dropped or chosen, folders and zips opened; nothing goes without a word. */
 export async function gather(entries: readonly (FileSystemEntry | File)[]): Promise<Gathered[]> {
-  const out: Gathered[] = [];
-  for (const entry of entries) await take(entry, '', 0, out);
+  const all: Gathered[] = [];
+  for (const entry of entries) await take(entry, '', 0, all);
+  const out = await shapefilesAsOne(all);
   // Two files of one name in one drop stay two.
   const seen = new Map<string, number>();
   for (const g of out) {
@@ -31,6 +33,27 @@ export async function gather(entries: readonly (FileSystemEntry | File)[]): Prom
     if (times > 1) g.path += ` (${times})`;
   }
   return out;
+}
+
+/** Files of one Shapefile, in one folder and of one name, as one file; its index and descriptions go with it. */
+async function shapefilesAsOne(all: readonly Gathered[]): Promise<Gathered[]> {
+  const keyOf = ({ path }: Gathered): string => path.slice(0, path.length - nameOf(path).length) + shapefileStem(path);
+  const parts = new Map<string, Gathered[]>();
+  for (const g of all) if (isShapefilePart(g.path)) parts.set(keyOf(g), [...(parts.get(keyOf(g)) ?? []), g]);
+  const out: Gathered[] = [];
+  for (const g of all) {
+    const group = isShapefilePart(g.path) ? parts.get(keyOf(g))! : [];
+    const shp = group.find((p) => /\.shp$/i.test(p.path));
+    if (!shp?.file) out.push(g);
+    else if (g === shp) out.push({ ...g, file: await shapefileOf(shp.file, group) });
+  }
+  return out;
+}
+
+async function shapefileOf(shp: File, group: readonly Gathered[]): Promise<File> {
+  const files = new Map<string, Uint8Array>();
+  for (const { path, file } of group) if (file) files.set(nameOf(path), new Uint8Array(await file.arrayBuffer()));
+  return files.size === 1 ? shp : new File([packShapefile(files).slice()], shp.name);
 }
 
 async function take(entry: FileSystemEntry | File, folder: string, depth: number, out: Gathered[]): Promise<void> {
