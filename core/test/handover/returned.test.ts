@@ -51,11 +51,16 @@ function back(
   return returnedDrawing(to, to === doc ? result : run(to), readDxf(edited(sent, operations)), against ? readDxf(bytes(sent)) : null); // prettier-ignore
 }
 
-/** The project with the first choice of all that is sure. */
-function taken({ items }: Returned) {
+/** The project's document with the first choice of all that is sure. */
+function applied({ items }: Returned) {
   const changes = items.filter((i) => i.sure).map((i) => i.choices[0].change);
   const done = applyChange(doc, { op: 'several', changes });
   if (!done.ok) throw new Error(done.reason);
+  return done;
+}
+
+function taken(got: Returned) {
+  const done = applied(got);
   const after = run(done.document);
   return { points: after.points, lines: after.linework.lines, undone: applyChange(done.document, done.inverse) };
 }
@@ -169,6 +174,36 @@ describe('a drawing that comes back', () => {
     const done = applyChange(doc, { op: 'several', changes });
     if (!done.ok) throw new Error(done.reason);
     expect(back(operations, { to: done.document }).items).toEqual([]);
+  });
+
+  it('has labels put elsewhere: they stay there; those that went along with their points are not told', () => {
+    const drawing = { ...drawingOf(doc, result, { points: true, lines: true, contours: false, surface: false, labels: true }), sent: SENT }; // prettier-ignore
+    const sent = writeDxf(drawing, { version: '2000', unit: 'm', decimals: 3, textHeight: 0 });
+    const [six, seven] = ['label 0 f0:6:elevation', 'label 0 f0:7:elevation'];
+    const back = edited(sent, [
+      ['move', [six], 2, -1],
+      ['move', [seven, 'point 0 f0:7'], 0.5, 0.25],
+    ]);
+    const got = returnedDrawing(doc, result, readDxf(back), readDxf(bytes(sent)));
+    expect(got.items.map((i) => [i.of, i.name, i.sure])).toEqual([['point', '7', true], ['label', '7.000', true]]); // prettier-ignore
+    const { drawing: after } = applied(got).document;
+    const text = drawingOf({ ...doc, drawing: after }, result, { points: true, lines: true, contours: false, surface: false, labels: true }).texts!; // prettier-ignore
+    const was = drawing.texts!.find((t) => t.own?.key === 'f0:6:elevation')!;
+    const is = text.find((t) => t.own?.key === 'f0:6:elevation')!;
+    expect([is.x - was.x, is.y - was.y]).toEqual([expect.closeTo(2, 3), expect.closeTo(-1, 3)]);
+    expect(returnedDrawing({ ...doc, drawing: after }, result, readDxf(back), readDxf(bytes(sent))).items.map((i) => i.of)).toEqual(['point']); // prettier-ignore
+  });
+
+  it('in feet of an older version, which does not say so, is read in the unit that its package went out in', () => {
+    const drawing = { ...drawingOf(doc, result, { points: true, lines: true, contours: false, surface: false }), sent: SENT }; // prettier-ignore
+    const sent = writeDxf(drawing, { version: 'R12', unit: 'ft', decimals: 3, textHeight: 0 });
+    const content = readDxf(edited(sent, [['move', ['point 0 f0:7'], 1, 0]]));
+    const got = returnedDrawing(doc, result, content, readDxf(bytes(sent)), { sent: 'ft' });
+    expect(got.items).toMatchObject([{ name: '7', what: 'moved 0.305 m', sure: true }]);
+    const [{ change }] = got.items[0].choices;
+    expect(change.op === 'points.edit' && change.edits['f0:7'].set).toEqual({
+      x: expect.closeTo(150.3048, 3) as number,
+    });
   });
 
   it('does not type over what readings give', () => {

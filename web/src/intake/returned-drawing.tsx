@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { PackageCard } from '#contract';
 import type { SentWith } from '#core/exchange';
-import type { Returned, ReturnedItem } from '#core/handover';
+import { NEW_LINE, type Returned, type ReturnedItem } from '#core/handover';
 import type { FileUnit } from '#core/measure';
 import type { Change } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
@@ -26,7 +26,8 @@ export function ReturnedDrawing({
 }: {
   file: File;
   ours: SentWith;
-  unit: FileUnit;
+  /** The unit that it is read in; null where nothing says it. */
+  unit: FileUnit | null;
   onPoints: (file: File) => void;
 }) {
   const { id, state, tables } = useParts('id', 'state', 'tables');
@@ -91,13 +92,18 @@ async function compare(
   project: string,
   file: File,
   against: PackageCard | null,
-  unit: FileUnit,
+  unit: FileUnit | null,
   { revision, hashes }: { revision: number; hashes: Record<string, string> },
 ): Promise<Returned | { problem: string }> {
+  const { coordinates, unit: sentIn } = against?.spec ?? {};
+  if (coordinates && coordinates.kind !== 'grid')
+    return {
+      problem: `${against!.name} went out in ${coordinates.kind} coordinates, which are not the project's own: nothing is taken of it as changes. Import it as any other drawing.`,
+    };
   try {
     const sent = against ? await drawingsOf(project, against) : [];
     const back = new Uint8Array(await file.arrayBuffer());
-    return await chainWork().returned(revision, back, sent, unit, { project, hashes });
+    return await chainWork().returned(revision, back, sent, { back: unit ?? sentIn, sent: sentIn }, { project, hashes }); // prettier-ignore
   } catch (error) {
     return { problem: problemText(error) };
   }
@@ -168,7 +174,7 @@ function Items({ got, file, onPoints }: { got: Returned; file: File; onPoints: (
                       title="show on the drawing"
                       onClick={() => sheetHandle.current?.show(item.x, item.y)}
                     >
-                      <Cut maxWidth="110px">{`${item.of === 'point' ? 'point ' : item.of === 'line' && item.name !== 'new line' ? 'line ' : ''}${item.name}`}</Cut>
+                      <Cut maxWidth="110px">{calledOf(item)}</Cut>
                     </Act>
                   </Flex>
                 ),
@@ -235,6 +241,8 @@ function Items({ got, file, onPoints }: { got: Returned; file: File; onPoints: (
   );
 }
 
+const calledOf = ({ of, name }: ReturnedItem): string => (of === 'other' || name === NEW_LINE ? name : `${of} ${name}`);
+
 function withOther(set: ReadonlySet<number>, i: number): ReadonlySet<number> {
   const next = new Set(set);
   if (!next.delete(i)) next.add(i);
@@ -245,7 +253,7 @@ function withOther(set: ReadonlySet<number>, i: number): ReadonlySet<number> {
 export function together(changes: readonly Change[], what: string): Change {
   const edits = Object.assign({}, ...changes.map((c) => (c.op === 'points.edit' ? c.edits : {}))) as Extract<Change, { op: 'points.edit' }>['edits']; // prettier-ignore
   const set = Object.assign({}, ...changes.map((c) => (c.op === 'lines.hand' ? c.set : {}))) as Extract<Change, { op: 'lines.hand' }>['set']; // prettier-ignore
-  const all: Change[] = [];
+  const all: Change[] = changes.filter((c) => c.op !== 'points.edit' && c.op !== 'lines.hand');
   if (Object.keys(edits).length) all.push({ op: 'points.edit', edits });
   if (Object.keys(set).length) all.push({ op: 'lines.hand', set, what });
   return all.length === 1 ? all[0] : { op: 'several', changes: all, what };
@@ -254,7 +262,7 @@ export function together(changes: readonly Change[], what: string): Change {
 /** Both states on the drawing: arrows from where points were, courses as they came back. */
 const sketchOf = (items: readonly ReturnedItem[]) => ({
   places: Float64Array.from(items.flatMap((i) => (i.of === 'line' ? [] : [i.x, i.y]))),
-  arrows: items.flatMap(({ of, was, is }) => (of === 'point' && was.length && is.length ? [[was[0], was[1], is[0], is[1]]] : [])), // prettier-ignore
+  arrows: items.flatMap(({ of, was, is }) => ((of === 'point' || of === 'label') && was.length && is.length ? [[was[0], was[1], is[0], is[1]]] : [])), // prettier-ignore
   courses: items.flatMap(({ of, is }) => (of === 'line' && is.length >= 4 ? [is] : [])),
   about: 'drawing that came back',
 });

@@ -185,7 +185,7 @@ const work = {
     revision: number,
     back: Uint8Array,
     sent: readonly Uint8Array[],
-    unit: FileUnit,
+    units: { back?: FileUnit; sent?: FileUnit },
     source: ReadSource,
   ): Promise<Returned> {
     const document = await documentAt(source.project, revision);
@@ -194,7 +194,7 @@ const work = {
     const result = { points, linework: run.result(linesStage), contours: new Map<string, never>(), surfaces: [] };
     const content = readDxf(back);
     const against = sent.length ? sent.map((bytes) => readDxf(bytes)) : [null];
-    const all = against.map((of) => returnedDrawing(document, result, content, of, unit));
+    const all = against.map((of) => returnedDrawing(document, result, content, of, units));
     return all.reduce((best, one) => (one.unchanged > best.unchanged ? one : best));
   },
 

@@ -16,6 +16,12 @@ describe('changes that a drawing brought back', () => {
     expect(changes[1]).toMatchObject({ set: { KT1: null, KT2: null } });
   });
 
+  it('of other kinds stand beside those', () => {
+    const label = { op: 'drawing.label' as const, key: 'a:1:number', to: [2, 3] as [number, number] };
+    expect(together([point('a:1', 5), label], 'take them')).toMatchObject({ op: 'several', changes: [{ op: 'drawing.label' }, { op: 'points.edit' }] }); // prettier-ignore
+    expect(together([label], 'take it')).toEqual(label);
+  });
+
   it('are that one change where there is one kind of them', () => {
     expect(together([point('a:1', 5), point('a:2', 6)], 'take them')).toEqual({ op: 'points.edit', edits: { 'a:1': { set: { x: 5 }, undo: [] }, 'a:2': { set: { x: 6 }, undo: [] } } }); // prettier-ignore
   });

@@ -10,8 +10,8 @@ export interface ReturnedChoice {
 
 /** Something of ours, or beside it, that came back otherwise than it was sent. */
 export interface ReturnedItem {
-  of: 'point' | 'line' | 'other';
-  /** A point's number, a line's name, or the kind and text of what is none. */
+  of: 'point' | 'line' | 'label' | 'other';
+  /** A point's number, a line's name, a label's text, or the kind and text of what is none. */
   name: string;
   what: string;
   layer: string;
@@ -28,6 +28,9 @@ export interface ReturnedItem {
   /** It is taken unless somebody says otherwise. */
   sure: boolean;
 }
+
+/** What a line is called that has no name yet. */
+export const NEW_LINE = 'new line';
 
 export interface ReturnedTo {
   doc: ProjectDocument;

@@ -4,7 +4,7 @@ import type { Own, Thing } from '#core/exchange';
 import type { HandLine } from '#core/project';
 import { courseKey, numberedPointsNear, pointKey } from '#core/stages';
 import type { Differing } from './differing.ts';
-import { flat, type ReturnedItem, type ReturnedTo } from './item.ts';
+import { flat, NEW_LINE, type ReturnedItem, type ReturnedTo } from './item.ts';
 import { codesOnLayer } from './layers.ts';
 import type { MovedPoints } from './points.ts';
 
@@ -186,7 +186,7 @@ export function addedLines(to: ReturnedTo, pairs: readonly Differing[]): Returne
   return pairs.flatMap(({ was, is, what }) => {
     if (was || !is || !isLine(is) || is.at.length < 6) return [];
     const [x, y] = is.at;
-    const item: ReturnedItem = { of: 'line', name: 'new line', what: what.join(', '), layer: is.layer, x, y, was: [], is: flat(is.at), choices: [], note: null, sure: false }; // prettier-ignore
+    const item: ReturnedItem = { of: 'line', name: NEW_LINE, what: what.join(', '), layer: is.layer, x, y, was: [], is: flat(is.at), choices: [], note: null, sure: false }; // prettier-ignore
     const codes = codesOnLayer(doc, is.layer, 'line');
     if (
       codes.length === 1 &&

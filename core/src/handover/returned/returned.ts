@@ -5,6 +5,7 @@ import { drawingOf, type DrawnResult } from '../drawing.ts';
 import { differingOf, type Differing } from './differing.ts';
 import { flat, type ReturnedItem, type ReturnedTo } from './item.ts';
 import { addedLines, isLine, returnedLines, type SentLine } from './lines.ts';
+import { returnedLabels } from './labels.ts';
 import { returnedPoints, type MovedPoints } from './points.ts';
 
 // A drawing of ours comes back: what its recipient did to it, thing by thing, and what each would be as a change of the project.
@@ -16,7 +17,7 @@ export interface Returned {
   items: ReturnedItem[];
   /** Points that are new in it, as rows of text: number, east, north, elevation, code, in metres. */
   newPoints: string[];
-  /** Labels that differ: they are made fresh, and nothing is taken of them. */
+  /** Labels that differ otherwise: they are made fresh, and nothing is taken of them. */
   labels: number;
 }
 
@@ -32,12 +33,15 @@ export function returnedDrawing(
   result: DrawnResult,
   back: DxfContent,
   sent: DxfContent | null,
-  unit: FileUnit = drawingUnit(back.units) ?? doc.settings.unit,
+  /** Of what came back and of what was sent: a drawing of the older version does not say it. */
+  units: { back?: FileUnit; sent?: FileUnit } = {},
 ): Returned {
   const against = sent ? 'package' : 'now';
   const ours = sent ?? drawnNow(doc, result, back);
-  const oursUnit = sent ? (drawingUnit(sent.units) ?? doc.settings.unit) : doc.settings.unit;
-  const [before, after] = [thingsIn(ours, oursUnit), thingsIn(back, unit)];
+  const plain = doc.settings.unit;
+  const sentUnit = sent ? (drawingUnit(sent.units) ?? units.sent ?? plain) : plain;
+  const backUnit = drawingUnit(back.units) ?? units.back ?? sentUnit;
+  const [before, after] = [thingsIn(ours, sentUnit), thingsIn(back, backUnit)];
   const tolerance = sent ? SAME_AS_SENT : SAME_AS_NOW;
   const compared = compareThings(before, after, { tolerance, reach: extentOfThings([...before, ...after]) / 10 });
   const pairs = differingOf(before, after, compared);
@@ -47,13 +51,14 @@ export function returnedDrawing(
   const known = pairs.filter((p) => !isLabel(p));
   const points = returnedPoints(to, known, moved);
   const lines = returnedLines(to, known, { sent: sentLines(before), moved });
+  const labels = returnedLabels(to, pairs, moved);
   const fresh = known.filter((p) => !p.own);
   return {
     against,
     unchanged: compared.unchanged,
-    items: [...points, ...lines, ...addedLines(to, fresh), ...others(fresh)],
+    items: [...points, ...lines, ...labels, ...addedLines(to, fresh), ...others(fresh)],
     newPoints: fresh.flatMap(({ was, is }) => (!was && is && isPoint(is) ? [pointRow(is)] : [])),
-    labels: pairs.length - known.length,
+    labels: pairs.length - known.length - labels.length,
   };
 }
 
