@@ -2,6 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { strToU8, zipSync } from 'fflate';
 import { binaryDrawing, DRAWING } from './drawings.ts';
+import { shapefile } from './shapefile.ts';
 import { seeded } from '../../demo/src/random.ts';
 
 // Damaged files, each by its number alone: a good file, cut, doubled, mixed with another, its digits and signs changed.
@@ -38,6 +39,7 @@ export const CORPUS: readonly Uint8Array[] = [
   ...SMALL.map((s) => text.encode(s)),
   text.encode(DRAWING),
   binaryDrawing(),
+  shapefile(),
   sheet,
   gtx(),
   ...['ostrel-landing', 'kessa-bank', 'tarn-hollow'].flatMap((folder) => {

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { zipSync } from 'fflate';
 import { afterAll, describe, expect, it } from 'vitest';
+import { shapefile } from '../../../bench/fuzz/shapefile.ts';
 import { contentOfFile, formatOf, linesIn, packShapefile, pointsIn, rowsOfFile } from '#core/exchange';
 
 // Shapefiles that GDAL wrote (Debian gdal-bin).
@@ -89,6 +90,21 @@ describe('a Shapefile', () => {
     const second = western.findIndex((b, i) => b === 0xc3 && western[i + 1] === 0xa9);
     western.set([0xe9, ...western.slice(second + 2, western.length)], second);
     expect(pointsIn(read(new Map([...unsaid, ['letters.dbf', western]])))[0].number).toMatch(/^Été/);
+  });
+
+  it('made by hand by the published layout is read as it says', () => {
+    const lines = linesIn(contentOfFile(shapefile())!);
+    expect(lines.map((l) => [l.code, l.x.length])).toEqual([['KERB', 2], ['KERB', 3], ['WALL', 2], ['WALL', 3]]); // prettier-ignore
+    expect(lines[1]).toMatchObject({ x: [4, 5, 6], y: [4, 5, 4], z: [7, 8, 9] });
+  });
+
+  it('whose table promises more than it holds is read without it', () => {
+    const all = files('promises', POINTS, ...UTM);
+    const dbf = all.get('promises.dbf')!.slice();
+    new DataView(dbf.buffer).setUint16(10, 1, true);
+    const got = read(new Map([...all, ['promises.dbf', dbf]]));
+    expect(got).toMatchObject({ content: { problems: [{ what: expect.stringContaining('shorter than their fields') as string }] } }); // prettier-ignore
+    expect(pointsIn(got)).toHaveLength(2);
   });
 
   it('is known by what it holds, and damaged gives a sentence or a part, and never throws', () => {

@@ -61,8 +61,10 @@ function attributesOf(parts: ShapefileParts, shapes: number, problems: { line: n
   try {
     const view = new DataView(dbf.buffer, dbf.byteOffset, dbf.byteLength);
     const [records, head, row] = [view.getUint32(4, true), view.getUint16(8, true), view.getUint16(10, true)];
-    if (row === 0 || head + records * row > dbf.byteLength + row)
-      throw new Error(`it promises ${records} rows, and breaks off`);
+    // A row has a byte for each field at least, and one before them: what promises less would be looked through for ever.
+    const fields = Math.max(0, Math.floor((head - 33) / 32));
+    if (row < 1 + fields) throw new Error('its rows are shorter than their fields');
+    if (head + records * row > dbf.byteLength + row) throw new Error(`it promises ${records} rows, and breaks off`);
     const rows = parseDbf(dbf, lettersOf(parts));
     if (rows.length !== shapes) problems.push({ line: 0, what: `it has ${shapes} shapes and ${rows.length} rows of attributes` }); // prettier-ignore
     return rows.map((r) => Object.fromEntries(Object.entries(r).map(([name, value]) => [clean(name).toUpperCase(), value]))); // prettier-ignore
