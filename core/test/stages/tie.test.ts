@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { runChain, type ChainResult } from '#core/chain';
 import { DRAWN_WORDS, readPoints, rowsOfFile } from '#core/exchange';
@@ -114,5 +115,37 @@ describe('a loose line that is tied to points', () => {
     // The vertices that it was drawn with do not lie beside them; one that was not tied stays.
     expect([at(100.01, 200), at(120, 208.5)]).toEqual([undefined, 4.9]);
     expect([...surface.x]).toHaveLength(4);
+  });
+
+  it('finds exactly the points that it was drawn through, in whatever order the survey stands (property)', () => {
+    const places = fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), { minLength: 4, maxLength: 20, selector: ([x, y]) => 100 * x + y }); // prettier-ignore
+    const drawn = fc.array(fc.record({ at: fc.nat(), by: fc.constantFrom(-0.02, 0, 0.02), off: fc.boolean() }), { minLength: 2, maxLength: 8 }); // prettier-ignore
+    fc.assert(
+      fc.property(places, drawn, fc.integer(), (grid, vertices, order) => {
+        const used = new Set<number>();
+        const line = vertices.flatMap(({ at, by, off }): { x: number; y: number; point: number | null }[] => {
+          const k = at % grid.length;
+          if (used.has(k)) return [];
+          used.add(k);
+          const [x, y] = [1000 + grid[k][0], 2000 + grid[k][1]];
+          // Half a metre off it stands on nothing.
+          return [{ x: x + (off ? 0.5 : by), y: y + (off ? 0.5 : 0), point: off ? null : k }];
+        });
+        fc.pre(line.length >= 2);
+        const shots = grid.map(([x, y], k) => `N${k},${1000 + x},${2000 + y},${5 + k},GR`);
+        const turned = [...shots].sort((a, b) => ((a.length * 7 + order) % 5) - ((b.length * 7 + order) % 5) || (a < b === order % 2 > 0 ? 1 : -1)); // prettier-ignore
+        const given = project(poly('KT', 4, ...line.map((v): [number, number] => [v.x, v.y])));
+        const meant = line.map((v) => (v.point === null ? null : `N${v.point}`));
+        for (const survey of [shots, turned]) {
+          const { points, linework } = given.run(given.doc, survey);
+          const ties = tieLines(given.doc, points, (row) => points.number[row], linework.lines, RULES);
+          const numberOf = (key: string | null): string | null => (key?.startsWith('survey:') ? points.number[Number(key.slice(7)) - 1] : null); // prettier-ignore
+          const [hand] = Object.values(ties.set);
+          expect(hand ? hand.vertices.map((v) => numberOf(v.point)) : meant.map(() => null)).toEqual(meant);
+          expect([ties.tied, ties.doubts.length]).toEqual([meant.filter(Boolean).length, meant.filter((m) => m === null).length]); // prettier-ignore
+        }
+      }),
+      { numRuns: 60 },
+    );
   });
 });
