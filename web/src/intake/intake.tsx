@@ -9,6 +9,7 @@ import {
 } from './drawing-purpose.tsx';
 import { DrawingTablePick } from './drawing-table.tsx';
 import { EarlierIssue } from './earlier-issue.tsx';
+import { InItsPlace } from './in-its-place.tsx';
 import { PartPick } from './part-pick.tsx';
 import { ReturnedDrawing } from './returned-drawing.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
@@ -351,7 +352,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
           </Flex>
         ) : null}
         {opened?.drawing && layout ? (
-          <ReturnedDrawing file={file} ours={opened.drawing.ours} unit={layout.unit} onPoints={onOther} />
+          <ReturnedDrawing file={file} ours={opened.drawing.ours} unit={opened.claims.unit} onPoints={onOther} />
         ) : null}
         {comesBack ? (
           <Act mb="10px" onClick={() => setAsAnyOther(true)}>
@@ -373,15 +374,18 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
           />
         ) : null}
         {isDrawing && layout && earlier && !comesBack ? (
-          <EarlierIssue
-            key={earlier.id}
-            project={id}
-            earlier={earlier}
-            unit={settings.unit}
-            compare={(bytes) =>
-              work.current!.work.compareWith(bytes, { earlier: earlier.layout.unit, now: layout.unit })
-            }
-          />
+          <>
+            <EarlierIssue
+              key={earlier.id}
+              project={id}
+              earlier={earlier}
+              unit={settings.unit}
+              compare={(bytes) =>
+                work.current!.work.compareWith(bytes, { earlier: earlier.layout.unit, now: layout.unit })
+              }
+            />
+            <InItsPlace file={file} earlier={earlier} />
+          </>
         ) : null}
         {opened?.readings ? (
           <Flex gap="8px" align="center" mb="10px">
