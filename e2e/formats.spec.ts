@@ -68,7 +68,7 @@ test('a designer’s drawing is looked into, ticked, and becomes breaklines of a
   await intake.getByRole('button', { name: 'Compare with design.dxf' }).click();
   await expect(intake.getByLabel('compared with design.dxf')).toContainText('1 changed; 4 unchanged');
   await expect(intake.getByRole('table', { name: 'differences between the two drawings' })).toContainText('course');
-  // In the place of the one before: what hangs on that is said, and follows.
+  // In the place of the one before: what uses that is said, and follows.
   await expect(intake).toContainText('These would follow: surface Kerbs as designed.');
   await intake.getByRole('button', { name: 'Put it in the place of design.dxf …' }).click();
   await expect(page.getByLabel('preview of a change')).toContainText('Put design-b.dxf in the place of design.dxf: 5 vertices and points as they were, 1 new, 1 no longer there'); // prettier-ignore

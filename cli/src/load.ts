@@ -115,9 +115,10 @@ function loadAny(file: string, options: TextOptions): Loaded {
 function withPartsBeside(file: string, shp: Uint8Array): Uint8Array {
   if (extname(file).toLowerCase() !== '.shp') return shp;
   const parts = readdirSync(dirname(file)).filter(
-    (n) => isShapefilePart(n) && shapefileStem(n) === shapefileStem(file),
+    (n) => n !== basename(file) && isShapefilePart(n) && shapefileStem(n) === shapefileStem(file),
   );
-  return packShapefile(new Map(parts.map((n) => [n, boundedBytes(join(dirname(file), n))])));
+  const beside = parts.map((n): [string, Uint8Array] => [n, boundedBytes(join(dirname(file), n))]);
+  return packShapefile(new Map([[basename(file), shp], ...beside]));
 }
 
 /** Text, or the first sheet of a spreadsheet, as points. */

@@ -1,7 +1,9 @@
 import { basename, extname } from 'node:path';
 import { columnsOf } from '#core/kernel';
 import {
+  cleaningInUnit,
   cleanLines,
+  USUAL_CLEANING,
   surfaceFromTin,
   writeDxf,
   writeGeoJson,
@@ -12,7 +14,6 @@ import {
   type Role,
 } from '#core/exchange';
 import type { PublishedSystem } from '#core/basis';
-import { METRES_IN_FILE } from '#core/measure';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Places } from '../carry.ts';
@@ -58,9 +59,6 @@ interface Content {
   surfaces: { name: string; surface: Surface }[];
 }
 
-/** m; what a small screen does not show apart. */
-const [JOIN, STRAIGHT] = [0.01, 0.005];
-
 /** Of a drawing its lines, cleaned; texts and hatches go. */
 function cleanedLines(loaded: Loaded, options: Options): { loaded: Loaded; cleaned: Cleaned | null } {
   if (!options.clean) {
@@ -68,9 +66,9 @@ function cleanedLines(loaded: Loaded, options: Options): { loaded: Loaded; clean
     return { loaded, cleaned: null };
   }
   if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --clean cleans the lines of a DXF.`);
-  const unit = METRES_IN_FILE[unitIn(options.unit) ?? loaded.unit ?? 'm'];
-  const [join, straight] = [(options.join ?? JOIN) / unit, (options.straight ?? STRAIGHT) / unit];
-  const { lines, cleaned } = cleanLines(loaded.content.polylines, { join, straight, atZero: true });
+  const { join = USUAL_CLEANING.join, straight = USUAL_CLEANING.straight } = options;
+  const settings = cleaningInUnit({ ...USUAL_CLEANING, join, straight }, unitIn(options.unit) ?? loaded.unit ?? 'm');
+  const { lines, cleaned } = cleanLines(loaded.content.polylines, settings);
   return { loaded: { ...loaded, content: { ...loaded.content, polylines: lines, texts: [], hatches: [] } }, cleaned };
 }
 

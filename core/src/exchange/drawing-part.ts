@@ -1,5 +1,5 @@
-import { METRES_IN_FILE, plainNumber, type FileUnit } from '#core/measure';
-import { cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
+import { plainNumber, type FileUnit } from '#core/measure';
+import { cleaningInUnit, cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
 import { sentWith, type SentWith } from './dxf/own.ts';
@@ -78,7 +78,7 @@ export function partOfDrawing(
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
   const lines = [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))];
-  const cleaned = clean && cleanLines(lines, inUnit(clean, unit));
+  const cleaned = clean && cleanLines(lines, cleaningInUnit(clean, unit));
   const content: DxfContent = {
     ...file.content,
     points: whole.points.filter((p) => on(p) && !isGround(p)).map((p) => coded(inPlan(p))),
@@ -94,12 +94,6 @@ export function partOfDrawing(
   const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(cleaned ? { cleaned: cleaned.cleaned } : {}) }; // prettier-ignore
   return { file: { ...file, content, named }, table };
 }
-
-const inUnit = ({ join, straight, atZero }: CleanSettings, unit: FileUnit): CleanSettings => ({
-  join: join / METRES_IN_FILE[unit],
-  straight: straight / METRES_IN_FILE[unit],
-  atZero,
-});
 
 function parted<T>(list: readonly T[], isIn: (of: T) => boolean): [T[], T[]] {
   const [of, others]: [T[], T[]] = [[], []];

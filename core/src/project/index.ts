@@ -11,7 +11,7 @@ export * from './document/drawing-schema.ts';
 export * from './edits.ts';
 export * from './document/point-set-schema.ts';
 export * from './follow-start.ts';
-export * from './hangs-on-file.ts';
+export * from './uses-of-file.ts';
 export * from './parts.ts';
 export * from './record-key.ts';
 export * from './stage-name.ts';

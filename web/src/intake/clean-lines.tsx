@@ -1,13 +1,11 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Cleaned, FilePart } from '#core/exchange';
+import { USUAL_CLEANING, type Cleaned, type FilePart } from '#core/exchange';
 import { formatLength, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import { Aside, Field, Tick } from '../frame/controls.tsx';
 
 type Clean = NonNullable<FilePart['clean']>;
 
-/** m; what a small screen does not show apart. */
-const USUAL: Clean = { join: 0.01, straight: 0.005, atZero: true };
 const MOST = 10;
 
 /** Lines of a drawing cleaned for a small screen: what is asked for, and what it did. */
@@ -22,11 +20,15 @@ export function CleanLines({
   unit: LengthUnit;
   onChange: (clean: Clean | undefined) => void;
 }) {
-  const of = clean ?? USUAL;
+  const of = clean ?? USUAL_CLEANING;
   return (
     <Box mb="6px">
       <Flex gap="10px" align="center" wrap="wrap">
-        <Tick label="clean its lines" on={clean !== undefined} set={(on) => onChange(on ? USUAL : undefined)} />
+        <Tick
+          label="clean its lines"
+          on={clean !== undefined}
+          set={(on) => onChange(on ? USUAL_CLEANING : undefined)}
+        />
         {clean ? (
           <>
             <Length name="join ends within" value={of.join} unit={unit} set={(join) => onChange({ ...of, join })} />

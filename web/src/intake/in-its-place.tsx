@@ -1,12 +1,12 @@
 import { Box } from '@chakra-ui/react';
 import { useState } from 'react';
-import { hangsOnFile, type Intake, type ProjectDocument } from '#core/project';
+import { usesOfFile, type Intake, type ProjectDocument } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act } from '../frame/controls.tsx';
 import { useParts } from '../project-state/store.ts';
 import { chainWork } from '../work/workers.ts';
 
-/** The next issue of a drawing in the place of the one before: what hangs on that is said, and follows after a preview. */
+/** The next issue of a drawing in the place of the one before: what uses that is said, and follows after a preview. */
 export function InItsPlace({ file, earlier }: { file: File; earlier: Intake }) {
   const { state, tables, id, propose, busy } = useParts('state', 'tables', 'id', 'propose', 'busy');
   const [working, setWorking] = useState(false);
@@ -36,7 +36,7 @@ export function InItsPlace({ file, earlier }: { file: File; earlier: Intake }) {
         {working ? 'reading …' : `Put it in the place of ${earlier.fileName} …`}
       </Act>
       <Box fontSize="13px" mt="3px">
-        {hangsText(state!.document, earlier.id)}
+        {usesText(state!.document, earlier.id)}
       </Box>
       {problem ? (
         <Box role="alert" color="pole">
@@ -47,9 +47,9 @@ export function InItsPlace({ file, earlier }: { file: File; earlier: Intake }) {
   );
 }
 
-/** What hangs on a file, in a sentence. */
-export function hangsText(doc: ProjectDocument, id: string): string {
-  const { surfaces, comparisons, edits, lines } = hangsOnFile(doc, id);
+/** What uses a file, in a sentence. */
+export function usesText(doc: ProjectDocument, id: string): string {
+  const { surfaces, comparisons, edits, lines } = usesOfFile(doc, id);
   const named = (names: readonly string[], one: string, many: string): string[] =>
     names.length ? [`${names.length === 1 ? one : many} ${names.slice(0, 4).join(', ')}${names.length > 4 ? ` and ${names.length - 4} more` : ''}`] : []; // prettier-ignore
   const parts = [
@@ -58,5 +58,5 @@ export function hangsText(doc: ProjectDocument, id: string): string {
     ...(lines ? [`${lines} ${lines === 1 ? 'line' : 'lines'} changed by hand or tied to points`] : []),
     ...(edits ? [`${edits} edited ${edits === 1 ? 'record' : 'records'}`] : []),
   ]; // prettier-ignore
-  return parts.length ? `These would follow: ${parts.join('; ')}.` : 'Nothing else hangs on it.';
+  return parts.length ? `These would follow: ${parts.join('; ')}.` : 'Nothing else uses it.';
 }

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { describe, expect, it } from 'vitest';
 import { newDocument, plainIntake, type ProjectDocument, type SurfaceRecipe } from '#core/project';
-import { hangsText } from '../../src/intake/in-its-place.tsx';
+import { usesText } from '../../src/intake/in-its-place.tsx';
 
 const surface = (id: string, rows: SurfaceRecipe['rows']): SurfaceRecipe => ({ ...newDocument().surfaces[0], id, name: id.toUpperCase(), role: 'design', rows }); // prettier-ignore
 const start = newDocument();
@@ -26,14 +26,14 @@ const doc: ProjectDocument = {
   },
 };
 
-describe('what hangs on an issue of a drawing', () => {
+describe('what uses an issue of a drawing', () => {
   it('is told before another takes its place, through other surfaces too', () => {
-    expect(hangsText(doc, 'a')).toBe('These would follow: surfaces WALK, WHOLE; comparison Walk to 62; 1 line changed by hand or tied to points; 2 edited records.'); // prettier-ignore
+    expect(usesText(doc, 'a')).toBe('These would follow: surfaces WALK, WHOLE; comparison Walk to 62; 1 line changed by hand or tied to points; 2 edited records.'); // prettier-ignore
   });
 
   it('is the ground of a survey file, and nothing of a file that nobody uses', () => {
-    expect(hangsText(doc, 'b')).toContain('surface Ground; comparison Ground; 1 line');
+    expect(usesText(doc, 'b')).toContain('surface Ground; comparison Ground; 1 line');
     const alone = { ...doc, intakes: [plainIntake('z', { purpose: 'design' })], handLines: {}, edits: {} };
-    expect(hangsText(alone, 'z')).toBe('Nothing else hangs on it.');
+    expect(usesText(alone, 'z')).toBe('Nothing else uses it.');
   });
 });

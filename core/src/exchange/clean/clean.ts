@@ -1,3 +1,4 @@
+import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { DxfPolyline } from '../dxf/content.ts';
 import { withoutDoubles } from './doubles.ts';
 import { joinedEnds } from './joined.ts';
@@ -14,6 +15,16 @@ export interface CleanSettings {
   /** Lines at elevation 0 are left out where others of their layer have one: a layer that is drawn in plan stays. */
   atZero: boolean;
 }
+
+/** m; what a small screen does not show apart. */
+export const USUAL_CLEANING: CleanSettings = { join: 0.01, straight: 0.005, atZero: true };
+
+/** Lengths in m as lengths in the unit of a file. */
+export const cleaningInUnit = (clean: CleanSettings, unit: FileUnit): CleanSettings => ({
+  ...clean,
+  join: clean.join / METRES_IN_FILE[unit],
+  straight: clean.straight / METRES_IN_FILE[unit],
+});
 
 export interface Cleaned {
   before: { lines: number; vertices: number };

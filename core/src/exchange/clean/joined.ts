@@ -8,6 +8,8 @@ interface End {
   last: boolean;
 }
 
+const keyOf = ({ line, last }: End): string => `${line} ${last}`;
+
 /**
  * Open lines of one layer joined where the ends of exactly two of them meet within a length, in plan and, where both lie in
  * space, in height; a line whose own two ends meet is closed. Where three or more meet, nothing says which belong together.
@@ -15,16 +17,14 @@ interface End {
 export function joinedEnds(lines: readonly DxfPolyline[], within: number): { lines: DxfPolyline[]; joined: number } {
   if (!(within > 0)) return { lines: [...lines], joined: 0 };
   const partner = partners(lines, within);
-  const key = ({ line, last }: End): string => `${line} ${last}`;
   const done = new Set<number>();
   const out: DxfPolyline[] = [];
   let joined = 0;
   // Chains begin at their free ends, then what is left are rings.
-  const order = lines.map((_, i) => i);
   for (const ring of [false, true])
-    for (const i of order) {
+    for (let i = 0; i < lines.length; i++) {
       if (done.has(i)) continue;
-      const free = [false, true].filter((last) => !partner.has(key({ line: i, last })));
+      const free = [false, true].filter((last) => !partner.has(keyOf({ line: i, last })));
       if (!ring && free.length === 0) continue;
       if (!ring && free.length === 2) {
         done.add(i);
@@ -44,7 +44,7 @@ export function joinedEnds(lines: readonly DxfPolyline[], within: number): { lin
     for (;;) {
       pieces.push(at.last ? lines[at.line] : reversed(lines[at.line]));
       done.add(at.line);
-      const next: End | undefined = partner.get(key(at));
+      const next: End | undefined = partner.get(keyOf(at));
       if (!next) return { pieces, closed: false };
       if (done.has(next.line)) return { pieces, closed: true };
       at = { line: next.line, last: !next.last };
@@ -95,7 +95,7 @@ function partners(lines: readonly DxfPolyline[], within: number): ReadonlyMap<st
     const back = meeting(other);
     // Two vertices that meet themselves make no area.
     const tooShort = other.line === end.line && lines[end.line].x.length < 4;
-    if (back.length === 1 && !tooShort) out.set(`${end.line} ${end.last}`, other);
+    if (back.length === 1 && !tooShort) out.set(keyOf(end), other);
   }
   return out;
 }

@@ -86,7 +86,7 @@ export function returnedPoints(to: ReturnedTo, pairs: readonly Differing[], move
       for (const k of ['x', 'y', 'z'] as const) delete set[k];
       item.note = 'Its coordinates come from readings: correct the reading, or exclude the point.';
     }
-    const [numberWas, numberIs] = [was, is].map((t) => attribute(t, 'NUMBER'));
+    const [numberWas, numberIs] = [was, is].map((t) => attributeOf(t.text, 'NUMBER'));
     if (numberIs !== null && numberIs !== numberWas && numberIs !== '' && numberIs !== points.number[row])
       set.number = numberIs;
     if (was.layer !== is.layer) {
@@ -110,7 +110,7 @@ export function returnedPoints(to: ReturnedTo, pairs: readonly Differing[], move
 
   /** What its attribute says of its elevation where that is another than its place has now; null where they agree. */
   function attributeElevation(was: Thing, is: Thing, row: number): number | null {
-    const [saidWas, said] = [was, is].map((t) => attribute(t, 'ELEVATION'));
+    const [saidWas, said] = [was, is].map((t) => attributeOf(t.text, 'ELEVATION'));
     if (said === null || said === '') return null;
     // As it was written: in the project's unit, whatever the drawing's is.
     const z = toMetres(plainNumber(said), doc.settings.unit);
@@ -124,7 +124,7 @@ export function returnedPoints(to: ReturnedTo, pairs: readonly Differing[], move
 const ATTRIBUTE = 0.0051;
 
 /** What stands in an attribute of a symbol; null where it has none of that name. */
-function attribute({ text }: Thing, name: string): string | null {
+export function attributeOf(text: string, name: string): string | null {
   const line = text.split('\n').find((l, i) => i > 0 && l.toUpperCase().startsWith(`${name}=`));
   return line === undefined ? null : line.slice(name.length + 1).trim();
 }

@@ -1,4 +1,4 @@
-import { compareThings, drawingUnit, extentOfThings, readDxf, readOwn, thingsOf, writeDxf, type DxfContent, type Thing } from '#core/exchange'; // prettier-ignore
+import { CONTOUR_LAYER, NO_ELEVATION, compareThings, drawingUnit, extentOfThings, readDxf, readOwn, thingsOf, writeDxf, type DxfContent, type Thing } from '#core/exchange'; // prettier-ignore
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { ProjectDocument } from '#core/project';
 import { drawingOf, type DrawnResult } from '../drawing.ts';
@@ -6,7 +6,7 @@ import { differingOf, type Differing } from './differing.ts';
 import { flat, type ReturnedItem, type ReturnedTo } from './item.ts';
 import { addedLines, isLine, returnedLines, type SentLine } from './lines.ts';
 import { returnedLabels } from './labels.ts';
-import { returnedPoints, type MovedPoints } from './points.ts';
+import { attributeOf, returnedPoints, type MovedPoints } from './points.ts';
 
 // A drawing of ours comes back: what its recipient did to it, thing by thing, and what each would be as a change of the project.
 
@@ -64,7 +64,7 @@ export function returnedDrawing(
 
 /** Triangles and contours are made fresh each time. */
 const thingsIn = (content: DxfContent, unit: FileUnit): Thing[] =>
-  thingsOf({ kind: 'dxf', content: { ...content, faces: [] }, unit }, METRES_IN_FILE[unit]).filter((t) => !t.layer.startsWith('CONTOUR')); // prettier-ignore
+  thingsOf({ kind: 'dxf', content: { ...content, faces: [] }, unit }, METRES_IN_FILE[unit]).filter((t) => !t.layer.startsWith(CONTOUR_LAYER)); // prettier-ignore
 
 /** The project as it is now, drawn as what came back is: symbols where that has them. */
 function drawnNow(doc: ProjectDocument, result: DrawnResult, back: DxfContent): DxfContent {
@@ -106,9 +106,9 @@ const others = (pairs: readonly Differing[]): ReturnedItem[] =>
   });
 
 function pointRow({ at: [x, y, z], layer, text, kind }: Thing): string {
-  const [block, ...attributes] = text.split('\n');
-  const number = attributes.find((a) => a.toUpperCase().startsWith('NUMBER='))?.slice(7) ?? '';
-  const noHeight = layer.endsWith('-NO-ELEVATION') || Number.isNaN(z) || z === 0;
+  const [block] = text.split('\n');
+  const number = attributeOf(text, 'NUMBER') ?? '';
+  const noHeight = layer.endsWith(NO_ELEVATION) || Number.isNaN(z) || z === 0;
   const clean = (said: string): string => said.replace(/[\t\r\n]+/g, ' ').trim();
   return [clean(number), x.toFixed(4), y.toFixed(4), noHeight ? '' : z.toFixed(4), clean(kind === 'INSERT' ? block : layer)].join('\t'); // prettier-ignore
 }

@@ -3,8 +3,8 @@ import type { ProjectDocument } from './document.ts';
 import { editsOf } from './edits.ts';
 import { recordOfKey } from './record-key.ts';
 
-/** What of a project would change with a file, by name and number. */
-export interface HangsOnFile {
+/** What uses a file, by name and number. */
+export interface UsesOfFile {
   /** Surfaces that are made from it, or from one that is. */
   surfaces: SurfaceRecipe[];
   /** Names of comparisons of those. */
@@ -15,11 +15,11 @@ export interface HangsOnFile {
   lines: number;
 }
 
-/** What hangs on a file, before another takes its place. */
-export function hangsOnFile(doc: ProjectDocument, id: string): HangsOnFile {
+/** What uses a file, before another takes its place. */
+export function usesOfFile(doc: ProjectDocument, id: string): UsesOfFile {
   const file = doc.intakes.find((i) => i.id === id);
   const ids = new Set(doc.surfaces.filter((s) => s.rows.some((r) => r.on && brings(r, id, file?.purpose === 'survey'))).map((s) => s.id)); // prettier-ignore
-  // What is laid into another, or brought in, hangs on it too.
+  // What one of those is laid into, or brought into, uses it too.
   for (let grew = true; grew;) {
     const more = doc.surfaces.filter((s) => !ids.has(s.id) && surfacesIn(s).some((of) => ids.has(of)));
     grew = more.length > 0;
