@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { go, leafOf, openDemo, settled } from './steps.ts';
+import { go, leafOf, openDemo, settled, view } from './steps.ts';
 
 test('every leaf has an address: reload, back and forward keep stage, leaf, selection and view', async ({ page }) => {
   await openDemo(page);
@@ -11,7 +11,7 @@ test('every leaf has an address: reload, back and forward keep stage, leaf, sele
   const sheet = page.getByRole('region', { name: 'sheet' });
   await sheet.hover();
   await page.mouse.wheel(0, -400);
-  await page.waitForTimeout(700);
+  await view(page);
   const left = page.url();
 
   await go(page, 'lines');
@@ -40,6 +40,6 @@ test('every leaf has an address: reload, back and forward keep stage, leaf, sele
   await page.goto(left);
   await settled(page);
   await expect(page.locator('[aria-selected=true]')).toHaveCount(1);
-  await page.waitForTimeout(900);
+  await view(page);
   expect(page.url()).toBe(left);
 });

@@ -64,3 +64,15 @@ export async function drop(page: Page, name: string, content: string | Buffer): 
   await page.getByTestId('file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
   await expect(page.getByLabel('intake')).toBeVisible();
 }
+
+/** What the drawing shows, once it rests: the address has it, as soon as nothing more is drawn. */
+export async function view(page: Page): Promise<string> {
+  let last: string | null = null;
+  const rests = async (): Promise<boolean> => {
+    const before = last;
+    last = new URL(page.url()).searchParams.get('view') ?? '';
+    return last === before;
+  };
+  await expect.poll(rests, { intervals: [900] }).toBe(true);
+  return last ?? '';
+}
