@@ -3,6 +3,7 @@ import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
 import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
 import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
+import { pictureSchema } from './document/picture-schema.ts';
 import { pointSetSchema } from './document/point-set-schema.ts';
 import { coordinate, elevation, shortText } from './document/fields.ts';
 import {
@@ -137,6 +138,8 @@ export const documentSchema = z.object({
   /** Lines by hand, by their keys. */
   handLines: z.record(z.string().max(200), handLineSchema),
   pointSets: z.array(pointSetSchema).max(200),
+  /** Pictures under the drawing, the lowest first. */
+  pictures: z.array(pictureSchema).max(200),
   /** How all is drawn: layers, labels, plots. */
   drawing: drawingSchema,
 });
@@ -165,6 +168,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   surfaces: [groundRecipe({ id: FIRST_SURFACE, name: 'Ground' })],
   handLines: {},
   pointSets: [],
+  pictures: [],
   drawing: structuredClone(START_DRAWING),
 });
 

@@ -9,6 +9,7 @@ export * from './code-reader.ts';
 export * from './document.ts';
 export * from './document/drawing-schema.ts';
 export * from './edits.ts';
+export * from './document/picture-schema.ts';
 export * from './document/point-set-schema.ts';
 export * from './follow-start.ts';
 export * from './uses-of-file.ts';

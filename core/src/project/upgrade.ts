@@ -89,6 +89,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as InstrumentList | undefined) ?? { instruments: [], targets: [] },
     pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
+    pictures: (kept.pictures as ProjectDocument['pictures'] | undefined) ?? [],
     drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },
     handLines: (kept.handLines as ProjectDocument['handLines'] | undefined) ?? {},
     settings: { ...START_SETTINGS, ...kept.settings },

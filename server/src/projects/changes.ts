@@ -186,7 +186,7 @@ async function stamp(client: Client, account: string, change: Change): Promise<C
   return sealed(change);
 }
 
-/** An intake must speak of bytes that were received. */
+/** An intake, a picture or a grid must speak of bytes that were received. */
 async function checkOriginals(client: Client, project: string, change: Change): Promise<void> {
   if (change.op === 'several') {
     for (const one of change.changes) await checkOriginals(client, project, one);
@@ -204,8 +204,9 @@ async function checkOriginals(client: Client, project: string, change: Change): 
     }
     return;
   }
-  if (change.op !== 'intake.add' && change.op !== 'intake.file') return;
-  const { fileId, fileName, sha256 } = change.op === 'intake.add' ? change.intake : change;
+  const speaksOf = change.op === 'intake.add' ? change.intake : change.op === 'picture.set' ? change.picture : change.op === 'intake.file' ? change : null; // prettier-ignore
+  if (!speaksOf) return;
+  const { fileId, fileName, sha256 } = speaksOf;
   const found = await client.query('select 1 from file where project_id = $1 and id = $2 and sha256 = $3', [
     project,
     fileId,

@@ -118,6 +118,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
         { op: 'points.set', id: change.id, set: at < 0 ? null : doc.pointSets[at], ...(at < 0 ? {} : { at }) },
       );
     }
+    case 'picture.set': {
+      const at = doc.pictures.findIndex((p) => p.id === change.id);
+      if (!change.picture && at < 0) return no('This picture is no longer in the project.');
+      const pictures = doc.pictures.filter((p) => p.id !== change.id);
+      if (change.picture) pictures.splice(change.at ?? (at < 0 ? pictures.length : at), 0, change.picture);
+      return yes(
+        { pictures },
+        { op: 'picture.set', id: change.id, picture: at < 0 ? null : doc.pictures[at], ...(at < 0 ? {} : { at }) },
+      );
+    }
     case 'drawing.set':
     case 'drawing.layer':
     case 'drawing.plot':

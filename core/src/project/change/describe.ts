@@ -96,6 +96,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return `said that a file is ${PURPOSE_NAME[change.purpose]}`;
     case 'intake.light':
       return change.light ? 'made the points of a file ground-only' : 'gave the points of a file numbers';
+    case 'picture.set':
+      return change.picture ? `set the picture “${change.picture.name}”` : 'deleted a picture';
     case 'points.set':
       return change.set ? `set the points “${change.set.name}”` : 'deleted a point set';
     case 'intake.words':

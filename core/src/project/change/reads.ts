@@ -63,6 +63,8 @@ export function changeReads(change: Change): PartsWanted[] {
       return [some('hand-line', Object.keys(change.set))];
     case 'points.set':
       return [all('point-set')];
+    case 'picture.set':
+      return [all('picture')];
     case 'drawing.set':
       return [single('drawing')];
     case 'drawing.layer':

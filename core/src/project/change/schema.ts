@@ -21,6 +21,7 @@ import {
 } from '../document/intake-schema.ts';
 import { settingsSchema } from '../document/settings-schema.ts';
 import { codeListSchema, wordsSchema } from '#core/codes';
+import { pictureSchema } from '../document/picture-schema.ts';
 import { pointSetSchema } from '../document/point-set-schema.ts';
 import { drawingSchema, layerSchema, plotSchema } from '../document/drawing-schema.ts';
 
@@ -153,6 +154,12 @@ const oneChange = z.discriminatedUnion('op', [
     op: z.literal('drawing.label'),
     key: z.string().max(120),
     to: z.tuple([z.number().min(-500).max(500), z.number().min(-500).max(500)]).nullable(),
+  }),
+  z.object({
+    op: z.literal('picture.set'),
+    id: z.string().min(1).max(40),
+    picture: pictureSchema.nullable(),
+    at: z.int().min(0).optional(),
   }),
   z.object({
     op: z.literal('points.set'),

@@ -70,6 +70,8 @@ export function changeTouches(change: Change): string[] {
       return followed(change.to).map((key) => `query/${key}`);
     case 'lines.hand':
       return Object.keys(change.set).map((k) => `hand/${k}`);
+    case 'picture.set':
+      return [`picture/${change.id}`];
     case 'points.set':
       return [`set/${change.id}`];
     case 'drawing.set':
