@@ -15,6 +15,7 @@ const LOWER = [
   'linework',
   'terrain',
   'quantities',
+  'pictures',
   'exchange',
 ];
 /** Rooms of a project: each knows those before it, and every room of the computation. */
@@ -30,6 +31,7 @@ const ALLOWED = {
   linework: ['kernel', 'measure', 'codes'],
   terrain: ['kernel', 'measure'],
   quantities: ['kernel', 'measure', 'terrain'],
+  pictures: ['kernel', 'measure', 'basis'],
   exchange: ['kernel', 'measure', 'basis', 'book', 'codes', 'terrain'],
   ...Object.fromEntries(UPPER.map((room, i) => [room, [...LOWER, ...UPPER.slice(0, i)]])),
 };

@@ -65,7 +65,7 @@ export const FORMATS: readonly Format[] = [
     endings: ['.tif', '.tiff'],
     holds: ['grid', 'picture'],
     recognise: isTiff,
-    instead: `${GRIDS_GO} A picture in this form is not read yet.`,
+    instead: `${GRIDS_GO} A picture in this form lies under the drawing: import it by itself.`,
   },
   {
     name: 'gtx',
@@ -89,7 +89,7 @@ export const FORMATS: readonly Format[] = [
     endings: ['.png', '.jpg', '.jpeg'],
     holds: ['picture'],
     recognise: (bytes) => begins(bytes, '\x89PNG') || begins(bytes, '\xff\xd8\xff'),
-    instead: 'Pictures are not read yet.',
+    instead: 'It lies under the drawing: import it by itself, or together with its world file.',
   },
   {
     name: 'shapefile',

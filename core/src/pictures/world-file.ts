@@ -17,7 +17,7 @@ export function readWorldFile(
   unit: FileUnit,
 ): { ok: true; matrix: Projective } | { ok: false; reason: string } {
   const lines = text.slice(0, MOST_CHARACTERS).trim().split(/\s+/);
-  const numbers = lines.map((l) => (/^[-+]?(?:\d+[.,]?\d*|[.,]\d+)(?:e[-+]?\d+)?$/i.test(l) ? Number(l.replace(',', '.')) : NaN)); // prettier-ignore
+  const numbers = lines.map((l) => (/^[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[-+]?\d+)?$/i.test(l) ? Number(l.replace(',', '.')) : NaN)); // prettier-ignore
   if (text.length > MOST_CHARACTERS || numbers.length !== 6 || !numbers.every((n) => Math.abs(n) < 1e12)) {
     const bad = numbers.findIndex((n) => !(Math.abs(n) < 1e12));
     return {

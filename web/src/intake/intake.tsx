@@ -11,6 +11,7 @@ import { DrawingTablePick } from './drawing-table.tsx';
 import { EarlierIssue } from './earlier-issue.tsx';
 import { InItsPlace } from './in-its-place.tsx';
 import { PartPick } from './part-pick.tsx';
+import { MOST_BYTES } from './most-bytes.ts';
 import { ReturnedDrawing } from './returned-drawing.tsx';
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
@@ -48,8 +49,6 @@ interface IntakeProps {
   onOther: (file: File) => void;
   onClose: () => void;
 }
-
-const LARGEST = 256 * 1024 * 1024;
 
 /** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
 export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) {
@@ -113,7 +112,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
     const mine = work.current!;
     let here = true;
     void (async () => {
-      if (file.size > LARGEST)
+      if (file.size > MOST_BYTES)
         return setProblem(
           `${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are imported at once. Split it.`,
         );

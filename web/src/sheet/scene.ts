@@ -170,6 +170,12 @@ export class SheetScene {
     this.frames.afterPaint();
   }
 
+  /** Puts a layer above or below others. */
+  setLayerOrder(name: string, order: number): void {
+    this.layers.get(name)?.traverse((o) => (o.renderOrder = order));
+    this.frames.afterPaint();
+  }
+
   layer = (name: string): THREE.Object3D | undefined => this.layers.get(name);
 
   showLayer(name: string, visible: boolean): void {

@@ -28,6 +28,7 @@ import { useSets } from '../project-state/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
+import { usePictures } from './picture/shown-pictures.ts';
 import { snapAt } from '../project-state/snap.ts';
 import { addPlace } from './trace-bar.tsx';
 import { SheetScene } from './scene.ts';
@@ -275,6 +276,7 @@ export function Sheet({
     if (scene.current && selected.current) drawSelection(selected.current, scene.current, next);
   }, []);
   useSelectionMarks(over, showSelection, setEllipseTimes);
+  usePictures(over);
   usePreviewMarks(over);
   useSketch(over);
   useVisitors(over, visitors);

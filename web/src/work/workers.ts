@@ -1,6 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { ChainWork } from './chain.worker.ts';
 import type { IntakeWork } from './intake.worker.ts';
+import type { PictureWork } from './picture.worker.ts';
 import type { PlotWork } from './plot.worker.ts';
 import { filesOfZip, type Unzipped } from './open-zip.ts';
 import type { SheetWork } from './sheet.worker.ts';
@@ -39,3 +40,11 @@ export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void }
   const worker = new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module', name: 'intake' });
   return { work: wrap<IntakeWork>(worker), end: () => worker.terminate() };
 }
+
+let picture: Remote<PictureWork> | null = null;
+
+/** Unpacks pictures for the drawing. */
+export const pictureWork = (): Remote<PictureWork> =>
+  (picture ??= wrap<PictureWork>(
+    new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' }),
+  ));

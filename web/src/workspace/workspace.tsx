@@ -8,7 +8,7 @@ import { useKeptColumns } from '../frame/grid/index.ts';
 import { STAGES } from '../frame/stage-names.ts';
 import { DeliveryPage } from '../intake/delivery/delivery-page.tsx';
 import { droppedIn } from '../intake/delivery/gather.ts';
-import { IntakePage } from '../intake/intake.tsx';
+import { pictureWithPlace, ReceivedFile } from '../intake/received-file.tsx';
 import { useCanChange } from '../project-state/can.ts';
 import { dropFile, keepFile, useUnfinishedFile } from '../project-state/drafts.ts';
 import { useParts } from '../project-state/store.ts';
@@ -42,6 +42,7 @@ export function Workspace({ account }: { account: Account }) {
   const canChange = useCanChange();
   const { open, state, tables, traced, problem, pending, select, tell } = useParts('open', 'state', 'tables', 'traced', 'problem', 'pending', 'select', 'tell'); // prettier-ignore
   const [file, showFile] = useState<File | null>(null);
+  const [beside, setBeside] = useState<File | null>(null);
   const [unfinished, forget] = useUnfinishedFile(project!);
   const [visitors, setVisitors] = useState<Visitors | null>(null);
   const [changes, setChanges] = useState(false);
@@ -63,6 +64,7 @@ export function Workspace({ account }: { account: Account }) {
   const setFile = (next: File | null): void => {
     forget();
     shownFile.current = next;
+    setBeside(null);
     showFile(next);
     void (next ? keepFile(project!, next) : dropFile(project!));
   };
@@ -75,7 +77,11 @@ export function Workspace({ account }: { account: Account }) {
     if (alone && one instanceof File) return setFile(one);
     if (alone && !(one instanceof File) && one.isFile)
       return (one as FileSystemFileEntry).file(setFile, (error) => tell(error.message));
-    setDelivery(entries);
+    void pictureWithPlace(entries).then((found) => {
+      if (!found) return setDelivery(entries);
+      setFile(found.picture);
+      setBeside(found.world);
+    });
   };
   const takeIn = (): void => picker.current?.click();
   const takeInFolder = (): void => folderPicker.current?.click();
@@ -153,9 +159,10 @@ export function Workspace({ account }: { account: Account }) {
         <Split stage={stage}>
           {file && tables ? (
             <Boundary what="the import" of={file} onAgain={() => setFile(null)}>
-              <IntakePage
+              <ReceivedFile
                 key={`${file.name}${file.lastModified}`}
                 file={file}
+                beside={beside}
                 onVisitors={setVisitors}
                 onOther={setFile}
                 // One that ends late does not close what was opened since.

@@ -5,6 +5,7 @@ import { Control } from './control.tsx';
 import { Fit } from './fit.tsx';
 import { Meaning } from './meaning.tsx';
 import { Originals } from './originals.tsx';
+import { Pictures } from './pictures.tsx';
 import { PeopleLeaf } from './people.tsx';
 import { Tolerances } from './tolerances.tsx';
 
@@ -13,6 +14,7 @@ export const BASIS_LEAVES = [
   { leaf: 'control', name: 'Control', about: 'points whose coordinates are given', page: Control },
   { leaf: 'fit', name: 'Local to grid', about: 'files transformed onto control as a whole', page: Fit },
   { leaf: 'tolerances', name: 'Tolerances', about: 'what is asked about, and what is not', page: Tolerances },
+  { leaf: 'pictures', name: 'Pictures', about: 'scans, photographs and pages under the drawing', page: Pictures },
   { leaf: 'originals', name: 'Originals', about: 'what was received, as received', page: Originals },
   { leaf: 'people', name: 'People', about: 'who works here, and who has checked what', page: PeopleLeaf },
 ] as const;

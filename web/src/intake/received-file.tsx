@@ -1,0 +1,44 @@
+import { useEffect, useState } from 'react';
+import { isWorldFile } from '#core/pictures';
+import { kindOfPicture } from '../work/picture/opened.ts';
+import { IntakePage } from './intake.tsx';
+import { PictureIntake } from './picture-intake.tsx';
+import type { ComponentProps } from 'react';
+
+/** What tells a picture from all else stands within so many bytes. */
+const HEAD = 1100;
+
+/** The intake that a file asks for, by what it holds: pictures lie under the drawing, all else becomes points and lines. */
+export function ReceivedFile({ beside, ...rest }: ComponentProps<typeof IntakePage> & { beside: File | null }) {
+  const { file, onClose } = rest;
+  const [isPicture, setIsPicture] = useState<boolean | null>(null);
+  useEffect(() => {
+    let here = true;
+    void file
+      .slice(0, HEAD)
+      .arrayBuffer()
+      .then((head) => here && setIsPicture(kindOfPicture(new Uint8Array(head)) !== null))
+      // A file that cannot be read says so where it is read whole.
+      .catch(() => here && setIsPicture(false));
+    return () => {
+      here = false;
+    };
+  }, [file]);
+  if (isPicture === null) return null;
+  return isPicture ? <PictureIntake file={file} beside={beside} onClose={onClose} /> : <IntakePage {...rest} />;
+}
+
+const fileOf = (entry: FileSystemEntry | File): Promise<File> | File =>
+  entry instanceof File ? entry : new Promise((done, failed) => (entry as FileSystemFileEntry).file(done, failed));
+
+/** A picture and its world file that were dropped together; null of anything else. */
+export async function pictureWithPlace(
+  entries: readonly (FileSystemEntry | File)[],
+): Promise<{ picture: File; world: File } | null> {
+  if (entries.length !== 2 || entries.some((e) => !(e instanceof File) && !e.isFile)) return null;
+  const worldAt = entries.findIndex((e) => isWorldFile(e.name));
+  if (worldAt < 0) return null;
+  const [world, picture] = [await fileOf(entries[worldAt]), await fileOf(entries[1 - worldAt])];
+  const head = new Uint8Array(await picture.slice(0, HEAD).arrayBuffer());
+  return kindOfPicture(head) ? { picture, world } : null;
+}

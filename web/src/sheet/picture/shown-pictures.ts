@@ -1,0 +1,111 @@
+import { LRUCache } from 'lru-cache';
+import { useEffect, useRef, useState } from 'react';
+import type { Mesh, BufferGeometry, ShaderMaterial } from 'three';
+import { cornersOf } from '#core/pictures';
+import type { Picture } from '#core/project';
+import { usePictureDraft } from '../../project-state/picture-draft.ts';
+import { useParts } from '../../project-state/store.ts';
+import { pictureWork } from '../../work/workers.ts';
+import { extentOf } from '../extent.ts';
+import type { Over } from '../overlays.ts';
+import { layPicture, pictureObject, pictureTexture } from './picture-material.ts';
+
+/** The longest side of a picture on the drawing, pixels. */
+const MOST_ACROSS = 4096;
+/** Below all else, the lowest first. */
+const LOWEST_ORDER = -1000;
+
+type PictureMesh = Mesh<BufferGeometry, ShaderMaterial>;
+
+/** Pictures as they are shown, by the bytes they came from; a new one of the same is asked for once. */
+const bitmaps = new LRUCache<string, Promise<ImageBitmap | null>>({ max: 12 });
+
+function bitmapOf(project: string, picture: Picture, file: Blob | null): Promise<ImageBitmap | null> {
+  const key = bytesOf(picture);
+  let found = bitmaps.get(key);
+  if (!found) {
+    found = (async () => {
+      const blob = file ?? (await blobOf(project, picture.fileId));
+      return blob && pictureWork().show(blob, picture.page, MOST_ACROSS);
+    })().catch(() => null);
+    bitmaps.set(key, found);
+    // What could not be fetched is asked for again.
+    void found.then((bitmap) => bitmap ?? bitmaps.delete(key));
+  }
+  return found;
+}
+
+async function blobOf(project: string, file: string): Promise<Blob | null> {
+  const response = await fetch(`/api/projects/${project}/files/${file}`);
+  return response.ok ? response.blob() : null;
+}
+
+/** Which bytes a picture is, and which page of them. */
+const bytesOf = (picture: Picture): string => `${picture.sha256} ${picture.page ?? 0}`;
+
+/** Pictures under the drawing, in their order. */
+export function usePictures({ scene, ready }: Over): void {
+  const { id, state, tables } = useParts('id', 'state', 'tables');
+  const { draft, file } = usePictureDraft();
+  const kept = state?.document.pictures;
+  const meshes = useRef(new Map<string, { mesh: PictureMesh; of: string }>());
+  const [, setCame] = useState(0);
+  const all = kept ?? [];
+  const list = draft ? (all.some((p) => p.id === draft.id) ? all.map((p) => (p.id === draft.id ? draft : p)) : [...all, draft]) : all; // prettier-ignore
+  const s = scene.current;
+  const origin = s ? `${s.origin.x} ${s.origin.y}` : '';
+
+  useEffect(() => {
+    if (!s || ready !== 'yes') return;
+    const wanted = new Map(
+      list.filter((p) => !p.hidden).map((p, i) => [p.id, { picture: p, order: LOWEST_ORDER + i }]),
+    );
+    for (const [key, { mesh, of }] of meshes.current) {
+      const now = wanted.get(key);
+      if (!now || bytesOf(now.picture) !== of) {
+        (mesh.material.uniforms.map.value as { dispose: () => void }).dispose();
+        s.setLayer(`picture ${key}`, null, 0);
+        meshes.current.delete(key);
+      }
+    }
+    if (wanted.size && !tables?.points.x.length && meshes.current.size === 0) lookAt([...wanted.values()][0].picture);
+    let here = true;
+    for (const { picture, order } of wanted.values()) {
+      const shown = meshes.current.get(picture.id);
+      if (shown) {
+        layPicture(shown.mesh, picture, s.origin);
+        s.setLayerOrder(`picture ${picture.id}`, order);
+        continue;
+      }
+      void bitmapOf(id, picture, picture.id === draft?.id ? file : null).then((bitmap) => {
+        if (!here || scene.current !== s) return;
+        if (!bitmap) return tellMissing(picture.id, true);
+        tellMissing(picture.id, false);
+        const mesh = pictureObject(pictureTexture(bitmap));
+        layPicture(mesh, picture, s.origin);
+        meshes.current.set(picture.id, { mesh, of: bytesOf(picture) });
+        s.setLayer(`picture ${picture.id}`, mesh, order);
+        setCame((n) => n + 1);
+      });
+    }
+    return () => {
+      here = false;
+    };
+
+    /** A project that has nothing but a picture is seen where that is. */
+    function lookAt(picture: Picture): void {
+      const corners = cornersOf(picture.matrix, picture);
+      const [x, y] = [corners.filter((_, i) => i % 2 === 0), corners.filter((_, i) => i % 2 === 1)];
+      Object.assign(s!.origin, { x: Math.round(x[0]), y: Math.round(y[0]) });
+      const extent = extentOf(x, y, null);
+      if (extent) s!.fit(...extent);
+    }
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the list is put together from what is kept and the draft
+  }, [s, ready, kept, draft, file, id, origin, tables]);
+}
+
+function tellMissing(id: string, isMissing: boolean): void {
+  const { missing } = usePictureDraft.getState();
+  if (missing.includes(id) === isMissing) return;
+  usePictureDraft.setState({ missing: isMissing ? [...missing, id] : missing.filter((m) => m !== id) });
+}

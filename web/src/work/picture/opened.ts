@@ -1,0 +1,27 @@
+import { isTiff } from '#core/basis';
+import { pictureKind, type Projective } from '#core/pictures';
+
+/** What a picture file is, before anybody says anything of it. */
+export interface OpenedPicture {
+  kind: 'PNG' | 'JPEG' | 'TIFF' | 'PDF';
+  /** Pixels of the picture, or of each page. */
+  sizes: { width: number; height: number }[];
+  /** Pages of which only the first so many are offered. */
+  pages: number;
+  /** Where the file itself says that it is, m; null where it does not. */
+  matrix: Projective | null;
+  /** Why what it says of its place is not taken. */
+  remark: string | null;
+}
+
+const PDF_SIGN = '%PDF-';
+/** The sign may stand behind some bytes (ISO 32000, the readers’ custom). */
+const SIGN_WITHIN = 1024;
+
+/** What a file is by what it holds; null of what is no picture. */
+export function kindOfPicture(bytes: Uint8Array): OpenedPicture['kind'] | null {
+  const image = pictureKind(bytes);
+  if (image) return image;
+  if (isTiff(bytes)) return 'TIFF';
+  return new TextDecoder('latin1').decode(bytes.subarray(0, SIGN_WITHIN)).includes(PDF_SIGN) ? 'PDF' : null;
+}
