@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hashBytes } from '#core/kernel';
 import { runChain, type ChainSummary } from '#core/chain';
 
-import type { Change, Intake } from '#core/project';
+import type { Change, Intake, Picture } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { packContours, packLines, packPoints, packSurface, unpackPoints } from '#core/stages';
 import type { ChangeEntry, Job, LiveEvent, PackageCard, ProjectCard, ProjectState } from '#contract';
@@ -36,6 +36,20 @@ const intakeOf = (sha256: string, fileId: string, part: Partial<Intake> = {}): I
   on: true,
   numbers: { all: 'both', each: {} },
   ...part,
+});
+const pictureOf = (fileId: string, sha256: string): Picture => ({
+  id: 'p1',
+  name: 'Scan',
+  fileId,
+  fileName: 'scan.png',
+  sha256,
+  width: 100,
+  height: 80,
+  matrix: [0.1, 0, 0, 0, -0.1, 8, 0, 0, 1],
+  placed: { by: 'view' },
+  opacity: 1,
+  brightness: 0,
+  hidden: false,
 });
 const receive = (project: string, text: string): Promise<{ id: string; sha256: string }> =>
   ina.json(
@@ -172,11 +186,28 @@ describe('changes', () => {
       [{ op: 'points.edit', edits: { 'i1:1': { set: { x: 1e300 }, undo: [] } } }, 'x'],
       [{ op: 'drop.everything' }, 'op'],
       [{ op: 'intake.add', intake: intakeOf('0'.repeat(64), 'none') }, 'has not been received'],
+      [{ op: 'picture.set', id: 'p1', picture: pictureOf('none', '0'.repeat(64)) }, 'has not been received'],
+      [{ op: 'picture.set', id: 'p1', picture: { ...pictureOf('none', '0'.repeat(64)), matrix: [1, 2] } }, 'matrix'],
     ] as [unknown, string][]) {
       const response = await ina.send('POST', `/projects/${id}/changes`, { revision: 0, change });
       expect(response.status).toBe(400);
       expect(((await response.json()) as { problem: string }).problem).toContain(says);
     }
+  });
+
+  it('set a picture that was received, which moves no figure, and are undone', async () => {
+    const id = await begin('Picture');
+    await ina.settled(id);
+    const { settled } = await ina.state(id);
+    const { id: fileId, sha256 } = await receive(id, 'not looked into here');
+    const change: Change = { op: 'picture.set', id: 'p1', picture: pictureOf(fileId, sha256) };
+    expect((await ina.send('POST', `/projects/${id}/changes`, { revision: 0, change })).status).toBe(201);
+    await ina.settled(id);
+    const after = await ina.state(id);
+    expect(after.document.pictures).toMatchObject([{ id: 'p1', name: 'Scan' }]);
+    expect(after.settled!.stages).toEqual(settled!.stages);
+    await ina.json('POST', `/projects/${id}/undo`, { revision: after.revision });
+    expect((await ina.state(id)).document.pictures).toEqual([]);
   });
 
   it('are followed by another window through server-sent events', async () => {

@@ -9,7 +9,7 @@ const MOST_PIXELS = 64_000_000;
  * them, or the file is of the 64-bit form. Read before foreign code believes them: a piece of a few bytes may state
  * gigabytes.
  */
-export function statedSizesProblem(bytes: Uint8Array): string | null {
+export function statedSizesProblem(bytes: Uint8Array, mostPixels = MOST_PIXELS): string | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 8) return 'The GeoTIFF is cut short.';
   const little = bytes[0] === 0x49;
@@ -32,7 +32,7 @@ export function statedSizesProblem(bytes: Uint8Array): string | null {
   const one = (tag: number, otherwise: number): number => fields.get(tag)?.values[0] ?? otherwise;
   const [width, height] = [one(TAG.width, 0), one(TAG.height, 0)];
   if (width === 0 || height === 0) return 'The GeoTIFF does not say how large it is.';
-  if (width * height > MOST_PIXELS) return `The grid has ${height} × ${width} nodes, too many to hold.`;
+  if (width * height > mostPixels) return `The GeoTIFF has ${height} × ${width} nodes or pixels; at most ${mostPixels / 1e6} million are read.`; // prettier-ignore
   const [pieceWidth, pieceHeight] = fields.has(TAG.tileWidth)
     ? [one(TAG.tileWidth, 0), one(TAG.tileHeight, 0)]
     : [width, Math.min(one(TAG.rows, height), height)];

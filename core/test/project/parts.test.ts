@@ -76,6 +76,7 @@ function makeChange(store: Store, change: Change): { inverse: Change; parts: Par
 const ids = ['demo-1', 'demo-2', 'demo-3', 'demo-4'];
 const names = ['a', 'b', 'c', 'd'];
 const at = fc.option(fc.nat(3), { nil: undefined });
+const picture = (id: string, opacity: number) => ({ id, name: 'Scan', opacity }) as never;
 const plot = (id: string) => ({ id, title: 'Plot', surface: undefined }) as never;
 const rowId = fc.constantFrom('r1', 'r2', 'codes', 'lines');
 const surface = fc.constantFrom('ground', 's1', 's2', start.surfaces[1].id);
@@ -102,6 +103,7 @@ const single: fc.Arbitrary<Change> = fc.oneof(
   fc.record({ op: fc.constant('comparison.set' as const), comparison: fc.record({ id: fc.constantFrom(...names), name: fc.constantFrom('x', 'y'), surface: fc.constant('ground'), against: fc.constant({ level: 3 }), within: fc.constant(null) }), at }), // prettier-ignore
   fc.record({ op: fc.constant('comparison.remove' as const), id: fc.constantFrom('heap', ...names) }),
   fc.record({ op: fc.constant('points.set' as const), id: fc.constantFrom(...names), set: fc.option(fc.constantFrom(...names).map((name) => ({ id: 'a', name, rules: [] }) as never)), at }).map((c) => ({ ...c, set: c.set && ({ ...(c.set as object), id: c.id } as never) })), // prettier-ignore
+  fc.record({ op: fc.constant('picture.set' as const), id: fc.constantFrom(...names), picture: fc.option(fc.constantFrom(0.25, 1)), at }).map((c) => ({ ...c, picture: c.picture && picture(c.id, c.picture) })), // prettier-ignore
   fc.record({ op: fc.constant('drawing.plot' as const), id: fc.constantFrom(...names), plot: fc.boolean(), at }).map((c) => ({ ...c, plot: c.plot ? plot(c.id) : null })), // prettier-ignore
   fc.record({
     op: fc.constant('drawing.set' as const),

@@ -13,7 +13,7 @@ import { useParts } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { MOST_BYTES } from './most-bytes.ts';
 import type { OpenedPicture } from '../work/picture/opened.ts';
-import { pictureWork } from '../work/workers.ts';
+import { startPictureWork } from '../work/workers.ts';
 
 /** What the drawing shows before it has anything, m. */
 const NO_VIEW = [0, 0, 100, 100] as const;
@@ -43,15 +43,15 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
   useEffect(() => {
     let here = true;
     if (file.size > MOST_BYTES) return setProblem(`${file.name} has ${Math.round(file.size / 1048576)} MB; at most 256 MB are imported at once.`); // prettier-ignore
-    void pictureWork()
-      .open(file)
-      .then((answer) => {
-        if (!here) return;
-        if ('problem' in answer) setProblem(`${file.name}: ${answer.problem}`);
-        else setOpened(answer);
-      });
+    const { work, end } = startPictureWork();
+    void work.open(file).then((answer) => {
+      if (!here) return;
+      if ('problem' in answer) setProblem(`${file.name}: ${answer.problem}`);
+      else setOpened(answer);
+    });
     return () => {
       here = false;
+      end();
     };
   }, [file]);
 

@@ -62,7 +62,7 @@ export function finishTrace(): void {
 function ExactInput({ traced }: { traced: Trace }) {
   const { state, tell } = useParts('state', 'tell');
   const { unit, angle, order, angleDecimals } = state!.document.settings;
-  const [mode, setMode] = useState<'polar' | 'side' | 'place'>('polar');
+  const [mode, setMode] = useState<'polar' | 'side' | 'place'>(traced.course?.most === 1 ? 'place' : 'polar');
   const [a, setA] = useState('');
   const [b, setB] = useState('');
   const sign = UNIT_SIGN[unit];

@@ -43,8 +43,14 @@ export function startIntakeWork(): { work: Remote<IntakeWork>; end: () => void }
 
 let picture: Remote<PictureWork> | null = null;
 
+const pictureThread = (): Worker =>
+  new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' });
+
 /** Unpacks pictures for the drawing. */
-export const pictureWork = (): Remote<PictureWork> =>
-  (picture ??= wrap<PictureWork>(
-    new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' }),
-  ));
+export const pictureWork = (): Remote<PictureWork> => (picture ??= wrap<PictureWork>(pictureThread()));
+
+/** A worker for one picture that is being looked at; ended with it, whatever the file makes it do. */
+export function startPictureWork(): { work: Remote<PictureWork>; end: () => void } {
+  const worker = pictureThread();
+  return { work: wrap<PictureWork>(worker), end: () => worker.terminate() };
+}

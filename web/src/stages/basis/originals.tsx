@@ -93,6 +93,8 @@ function whatBecame(file: FileCard, doc: ProjectDocument, intakes: ProjectDocume
   const { basis } = doc;
   if (basis.geoid?.fileId === file.id) return 'the project’s geoid';
   if (basis.datumGrids.some((g) => g.fileId === file.id)) return 'a datum grid of the project';
+  const pictures = doc.pictures.filter((p) => p.fileId === file.id);
+  if (pictures.length) return `under the drawing, as ${pictures.map((p) => p.name).join('; ')}`;
   if (intakes.length === 0) return 'received, not in use now';
   return intakes
     .map((i) => {

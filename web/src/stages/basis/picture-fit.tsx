@@ -30,13 +30,16 @@ const LONGER = 20;
 
 /** A picture fitted by marks, or brought to scale by a length; it follows on the drawing, and is kept when applied. */
 export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () => void }) {
-  const { make, busy, state, tables, trace, tell } = useParts('make', 'busy', 'state', 'tables', 'trace', 'tell');
+  const { make, busy, state, tables, traced, trace, tell } = useParts('make', 'busy', 'state', 'tables', 'traced', 'trace', 'tell'); // prettier-ignore
   const { show } = usePictureDraft();
   const { unit, order } = state!.document.settings;
   const sign = UNIT_SIGN[unit];
   const kept = picture.placed.by === 'marks' ? picture.placed : null;
   const [kind, setKind] = useState<PictureFitKind>(kept?.kind ?? 'similarity');
   const [marks, setMarks] = useState<readonly PictureMarkKept[]>(kept?.marks ?? []);
+  /** A mark whose place is being asked for, pixels. */
+  const [begun, setBegun] = useState<[number, number] | null>(null);
+  const asked = traced ? begun : null;
   const [scaled, setScaled] = useState<Pick<Picture, 'matrix' | 'placed'> | null>(null);
   const fitted = useMemo(() => fitPicture(marks, kind, picture), [marks, kind, picture]);
   const placed = useMemo((): Pick<Picture, 'matrix' | 'placed'> => {
@@ -55,11 +58,12 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
   useEffect(() => () => show(null), [show]);
   useEffect(() => {
     const at = marks.map((m) => placeOf(matrix, m.column, m.row));
+    const seen = asked ? [...at, placeOf(matrix, ...asked)] : at;
     useProject.setState({
-      sketch: marks.length
+      sketch: seen.length
         ? {
             about: 'marks of a picture',
-            places: Float64Array.from(at.flatMap((p) => [p.x, p.y])),
+            places: Float64Array.from(seen.flatMap((p) => [p.x, p.y])),
             mark: 'ring',
             arrows: fitted.ok
               ? marks.map((m, i) => [m.x, m.y, m.x + LONGER * (at[i].x - m.x), m.y + LONGER * (at[i].y - m.y)])
@@ -67,14 +71,14 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
           }
         : null,
     });
-  }, [marks, matrix, fitted]);
+  }, [marks, matrix, fitted, asked]);
   useEffect(() => () => useProject.setState({ sketch: null }), []);
 
   const point = (purpose: string, free: boolean, then: (place: Snapped) => void): void =>
     trace({ purpose, places: [], finish: () => {}, course: { most: 1, free, finish: ([place]) => then(place) } });
   const pixelAt = ({ x, y }: Snapped): [number, number] => {
     const at = placeOf(invertProjective(matrix)!, x, y);
-    return [at.x, at.y];
+    return [at.x, at.y].map((v) => Math.round(v * 1000) / 1000) as [number, number];
   };
   const markOf = ([column, row]: readonly [number, number], to: Snapped): PictureMarkKept => {
     const key = to.by === 'point' ? keyOf(state!.document, tables!, to.row) : null;
@@ -86,6 +90,7 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
       const pixel = pixelAt(on);
       if (pixel[0] < 0 || pixel[1] < 0 || pixel[0] > picture.width || pixel[1] > picture.height)
         return tell('That is beside the picture. A mark is a place on it that is known in the project.');
+      setBegun(pixel);
       point('where it is: a point or a line’s end, or type its coordinates', false, (to) =>
         setMarks((all) => [...all, markOf(pixel, to)]),
       );

@@ -74,10 +74,13 @@ function PictureRow({ picture, rank, most, unit, isOpen, onOpen }: RowProps) {
   return (
     <Leaf mb="8px" p="6px 12px 8px">
       <Flex gap="10px" align="center">
-        <Act look="quiet" aria-expanded={isOpen} disabled={!canChange} onClick={() => onOpen(!isOpen)}>
-          <Cut fontWeight="600">{name}</Cut>
-        </Act>
+        <Cut fontWeight="600">{name}</Cut>
         <Box flex="1" />
+        <Changing>
+          <Act aria-expanded={isOpen} aria-label={`fit ${name}`} onClick={() => onOpen(!isOpen)}>
+            Fit …
+          </Act>
+        </Changing>
         <Act look="quiet" aria-label={`show all of ${name}`} onClick={() => fitTo(picture.matrix, picture)}>
           Show
         </Act>

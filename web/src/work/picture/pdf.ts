@@ -12,7 +12,7 @@ const POINTS_PER_INCH = 72;
 const MOST_PAGES = 200;
 
 /** Fonts that every reader of PDF has to have. */
-const FONTS = import.meta.glob<string>('/node_modules/pdfjs-dist/standard_fonts/*.{pfb,ttf}', { query: '?url', import: 'default' }); // prettier-ignore
+const FONTS = import.meta.glob<string>('../../../../node_modules/pdfjs-dist/standard_fonts/*.{pfb,ttf}', { query: '?url', import: 'default' }); // prettier-ignore
 
 class StandardFonts {
   async fetch({ filename }: { filename: string }): Promise<Uint8Array> {

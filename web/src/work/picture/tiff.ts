@@ -1,33 +1,16 @@
 import { fromArrayBuffer, type GeoTIFFImage } from 'geotiff';
-import { statedSizesProblem } from '#core/basis';
-import { tiffPlace } from '#core/pictures';
+import { readTiffPicture } from '#core/pictures';
 import type { OpenedPicture } from './opened.ts';
 
 const openImage = async (bytes: Uint8Array): Promise<GeoTIFFImage> =>
   (await fromArrayBuffer(bytes.buffer as ArrayBuffer)).getImage(0);
 
-/** A picture in TIFF, with the place that GeoTIFF's tags give it. */
+/** A picture in TIFF, with the place that its tags give it. */
 export async function openTiff(bytes: Uint8Array): Promise<OpenedPicture | { problem: string }> {
-  const problem = statedSizesProblem(bytes);
-  if (problem) return { problem };
-  const image = await openImage(bytes);
-  const samples = image.getSamplesPerPixel();
-  if (samples < 3 && image.getBitsPerSample() > 16)
-    return { problem: 'This TIFF holds numbers, not colours: an elevation or geoid grid. Import geoid and datum grids under Basis, Meaning.' }; // prettier-ignore
-  const size = { width: image.getWidth(), height: image.getHeight() };
-  const directory = image.fileDirectory;
-  const said = (name: 'ModelTiepoint' | 'ModelPixelScale' | 'ModelTransformation'): number[] =>
-    directory.hasTag(name) ? [...(directory.getValue(name) as ArrayLike<number> as number[])] : [];
-  const keys = (image.getGeoKeys() ?? {}) as Record<string, unknown>;
-  const place = tiffPlace({
-    tie: said('ModelTiepoint'),
-    scale: said('ModelPixelScale'),
-    transformation: said('ModelTransformation'),
-    modelType: Number(keys.GTModelTypeGeoKey ?? 0),
-    rasterType: Number(keys.GTRasterTypeGeoKey ?? 1),
-    lengthUnit: Number(keys.ProjLinearUnitsGeoKey ?? 0),
-  });
-  return { kind: 'TIFF', sizes: [size], pages: 1, ...place };
+  const read = await readTiffPicture(bytes);
+  if (!read.ok) return { problem: read.reason };
+  const { width, height, matrix, remark } = read;
+  return { kind: 'TIFF', sizes: [{ width, height }], pages: 1, matrix, remark };
 }
 
 /** Colours of a TIFF, thinned out while it is read where it is larger than what is shown. */
