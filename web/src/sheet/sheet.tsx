@@ -28,6 +28,7 @@ import { useSets } from '../project-state/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
+import { useFinePictures } from './picture/fine-pictures.ts';
 import { usePictures } from './picture/shown-pictures.ts';
 import { snapAt } from '../project-state/snap.ts';
 import { addPlace } from './trace-bar.tsx';
@@ -277,6 +278,7 @@ export function Sheet({
   }, []);
   useSelectionMarks(over, showSelection, setEllipseTimes);
   usePictures(over);
+  useFinePictures(over);
   usePreviewMarks(over);
   useSketch(over);
   useVisitors(over, visitors);

@@ -1,8 +1,8 @@
 import { expose, transfer } from 'comlink';
 import { openPdf, pageBitmap } from './picture/pdf.ts';
 import { openTiff, tiffBitmap } from './picture/tiff.ts';
-import { openBitmap } from './picture/bitmap.ts';
-import { kindOfPicture, type OpenedPicture } from './picture/opened.ts';
+import { openBitmap, partOf } from './picture/bitmap.ts';
+import { kindOfPicture, type OpenedPicture, type Part } from './picture/opened.ts';
 
 // Pictures are unpacked beside the page: what is shown of them comes back as one that the graphics card can take.
 
@@ -24,12 +24,20 @@ const work = {
     }
   },
 
-  /** The picture, or a page of it, at most so many pixels wide and high; null where it cannot be shown. */
-  async show(file: Blob, page: number | undefined, most: number): Promise<ImageBitmap | null> {
-    const bytes = new Uint8Array(await file.arrayBuffer());
+  /**
+   * A part of the picture, or of a page of it, at most so many pixels wide and high; null where it cannot be shown. `key`
+   * tells its bytes from all others.
+   */
+  async show(key: string, file: Blob, page: number | undefined, part: Part, most: number): Promise<ImageBitmap | null> {
     try {
+      const bytes = new Uint8Array(await file.slice(0, HEAD).arrayBuffer());
       const kind = kindOfPicture(bytes);
-      const shown = await (kind === 'PDF' ? pageBitmap(bytes, page ?? 1, most) : kind === 'TIFF' ? tiffBitmap(bytes, most) : bitmapOf(file, most)); // prettier-ignore
+      const shown =
+        kind === 'PDF'
+          ? await pageBitmap(await bytesOf(file), page ?? 1, part, most)
+          : kind === 'TIFF'
+            ? await tiffBitmap(await bytesOf(file), part, most)
+            : await partOf(key, file, part, most);
       return transfer(shown, [shown]);
     } catch {
       return null;
@@ -37,16 +45,8 @@ const work = {
   },
 };
 
-async function bitmapOf(file: Blob, most: number): Promise<ImageBitmap> {
-  const whole = await createImageBitmap(file);
-  const by = Math.min(1, most / Math.max(whole.width, whole.height));
-  if (by === 1) return whole;
-  try {
-    return await createImageBitmap(whole, { resizeWidth: Math.max(1, Math.round(whole.width * by)), resizeHeight: Math.max(1, Math.round(whole.height * by)), resizeQuality: 'high' }); // prettier-ignore
-  } finally {
-    whole.close();
-  }
-}
+const HEAD = 1100;
+const bytesOf = async (file: Blob): Promise<Uint8Array> => new Uint8Array(await file.arrayBuffer());
 
 export type PictureWork = typeof work;
 expose(work);

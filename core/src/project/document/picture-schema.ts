@@ -51,5 +51,4 @@ export const pictureSchema = z.object({
   hidden: z.boolean(),
 });
 export type Picture = z.infer<typeof pictureSchema>;
-export type PlacedBy = Picture['placed'];
 export type PictureMarkKept = z.infer<typeof markSchema>;

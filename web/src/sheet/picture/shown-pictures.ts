@@ -1,21 +1,20 @@
 import { LRUCache } from 'lru-cache';
 import { useEffect, useRef, useState } from 'react';
-import type { Mesh, BufferGeometry, ShaderMaterial } from 'three';
 import { cornersOf } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { usePictureDraft } from '../../project-state/picture-draft.ts';
 import { useParts } from '../../project-state/store.ts';
+import type { Part } from '../../work/picture/opened.ts';
 import { pictureWork } from '../../work/workers.ts';
 import { extentOf } from '../extent.ts';
 import type { Over } from '../overlays.ts';
-import { layPicture, pictureObject, pictureTexture } from './picture-material.ts';
+import { originalOf } from './original.ts';
+import { layPicture, pictureObject, pictureTexture, type PictureMesh } from './picture-material.ts';
 
 /** The longest side of a picture on the drawing, pixels. */
-const MOST_ACROSS = 4096;
+export const MOST_ACROSS = 4096;
 /** Below all else, the lowest first. */
-const LOWEST_ORDER = -1000;
-
-type PictureMesh = Mesh<BufferGeometry, ShaderMaterial>;
+export const LOWEST_ORDER = -1000;
 
 /** Pictures as they are shown, by the bytes they came from; a new one of the same is asked for once. */
 const bitmaps = new LRUCache<string, Promise<ImageBitmap | null>>({ max: 12 });
@@ -25,8 +24,8 @@ function bitmapOf(project: string, picture: Picture, file: Blob | null): Promise
   let found = bitmaps.get(key);
   if (!found) {
     found = (async () => {
-      const blob = file ?? (await blobOf(project, picture.fileId));
-      return blob && pictureWork().show(blob, picture.page, MOST_ACROSS);
+      const blob = file ?? (await originalOf(project, picture.fileId));
+      return blob && pictureWork().show(key, blob, picture.page, wholeOf(picture), MOST_ACROSS);
     })().catch(() => null);
     bitmaps.set(key, found);
     // What could not be fetched is asked for again.
@@ -35,13 +34,14 @@ function bitmapOf(project: string, picture: Picture, file: Blob | null): Promise
   return found;
 }
 
-async function blobOf(project: string, file: string): Promise<Blob | null> {
-  const response = await fetch(`/api/projects/${project}/files/${file}`);
-  return response.ok ? response.blob() : null;
-}
+const wholeOf = ({ width, height }: Picture): Part => ({ column: 0, row: 0, width, height });
 
 /** Which bytes a picture is, and which page of them. */
-const bytesOf = (picture: Picture): string => `${picture.sha256} ${picture.page ?? 0}`;
+export const bytesOf = (picture: Picture): string => `${picture.sha256} ${picture.page ?? 0}`;
+
+/** Pictures as they are drawn: one that is being placed in the place of what is kept of it, or above all others. */
+export const withDraft = (kept: readonly Picture[], draft: Picture | null): readonly Picture[] =>
+  draft === null || kept.some((p) => p.id === draft.id) ? kept.map((p) => (p.id === draft?.id ? draft : p)) : [...kept, draft]; // prettier-ignore
 
 /** Pictures under the drawing, in their order. */
 export function usePictures({ scene, ready }: Over): void {
@@ -50,8 +50,7 @@ export function usePictures({ scene, ready }: Over): void {
   const kept = state?.document.pictures;
   const meshes = useRef(new Map<string, { mesh: PictureMesh; of: string }>());
   const [, setCame] = useState(0);
-  const all = kept ?? [];
-  const list = draft ? (all.some((p) => p.id === draft.id) ? all.map((p) => (p.id === draft.id ? draft : p)) : [...all, draft]) : all; // prettier-ignore
+  const list = withDraft(kept ?? [], draft);
   const s = scene.current;
   const origin = s ? `${s.origin.x} ${s.origin.y}` : '';
 

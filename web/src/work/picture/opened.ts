@@ -14,6 +14,20 @@ export interface OpenedPicture {
   remark: string | null;
 }
 
+/** A part of a picture, pixels: its upper left corner and how large it is. */
+export interface Part {
+  column: number;
+  row: number;
+  width: number;
+  height: number;
+}
+
+/** Of a part at most so many pixels wide and high, how many there are, and how large each is of the picture's. */
+export function shownSize({ width, height }: Part, most: number): { width: number; height: number; by: number } {
+  const by = most / Math.max(width, height);
+  return { width: Math.max(1, Math.round(width * by)), height: Math.max(1, Math.round(height * by)), by };
+}
+
 const PDF_SIGN = '%PDF-';
 /** The sign may stand behind some bytes (ISO 32000, the readers’ custom). */
 const SIGN_WITHIN = 1024;

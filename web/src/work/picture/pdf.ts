@@ -1,6 +1,6 @@
 import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist';
 import reader from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
-import type { OpenedPicture } from './opened.ts';
+import { shownSize, type OpenedPicture, type Part } from './opened.ts';
 
 // Pages of PDF documents as pictures. What a document would run is never run.
 
@@ -90,16 +90,14 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenedPicture | { prob
   }
 }
 
-/** A page drawn as fine as is asked for. */
-export const pageBitmap = (bytes: Uint8Array, number: number, most: number): Promise<ImageBitmap> =>
+/** A part of a page, drawn as fine as is asked for. */
+export const pageBitmap = (bytes: Uint8Array, number: number, part: Part, most: number): Promise<ImageBitmap> =>
   withDocument(bytes, async (document) => {
     const page = await document.getPage(number);
-    const plain = page.getViewport({ scale: 1 });
-    const viewport = page.getViewport({ scale: most / Math.max(plain.width, plain.height) });
-    const canvas = new OffscreenCanvas(
-      Math.max(1, Math.round(viewport.width)),
-      Math.max(1, Math.round(viewport.height)),
-    );
+    const { width, height, by } = shownSize(part, most);
+    const scale = (by * PIXELS_PER_INCH) / POINTS_PER_INCH;
+    const viewport = page.getViewport({ scale, offsetX: -part.column * by, offsetY: -part.row * by });
+    const canvas = new OffscreenCanvas(width, height);
     const context = canvas.getContext('2d')!;
     await page.render({ canvasContext: context as unknown as CanvasRenderingContext2D, viewport, background: 'white' }).promise; // prettier-ignore
     return canvas.transferToImageBitmap();

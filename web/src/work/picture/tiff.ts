@@ -1,6 +1,6 @@
 import { fromArrayBuffer, type GeoTIFFImage } from 'geotiff';
 import { readTiffPicture } from '#core/pictures';
-import type { OpenedPicture } from './opened.ts';
+import { shownSize, type OpenedPicture, type Part } from './opened.ts';
 
 const openImage = async (bytes: Uint8Array): Promise<GeoTIFFImage> =>
   (await fromArrayBuffer(bytes.buffer as ArrayBuffer)).getImage(0);
@@ -13,12 +13,19 @@ export async function openTiff(bytes: Uint8Array): Promise<OpenedPicture | { pro
   return { kind: 'TIFF', sizes: [{ width, height }], pages: 1, matrix, remark };
 }
 
-/** Colours of a TIFF, thinned out while it is read where it is larger than what is shown. */
-export async function tiffBitmap(bytes: Uint8Array, most: number): Promise<ImageBitmap> {
+/** Colours of a part of a TIFF, thinned out while it is read where it is larger than what is shown. */
+export async function tiffBitmap(bytes: Uint8Array, part: Part, most: number): Promise<ImageBitmap> {
   const image = await openImage(bytes);
-  const by = Math.min(1, most / Math.max(image.getWidth(), image.getHeight()));
-  const [width, height] = [image.getWidth(), image.getHeight()].map((n) => Math.max(1, Math.round(n * by)));
-  const read = (await image.readRGB({ width, height, interleave: true, enableAlpha: true })) as ArrayLike<number>;
+  const shown = shownSize(part, most);
+  const { width, height } = shown.by < 1 ? shown : part;
+  const window = [part.column, part.row, part.column + part.width, part.row + part.height];
+  const read = (await image.readRGB({
+    window,
+    width,
+    height,
+    interleave: true,
+    enableAlpha: true,
+  })) as ArrayLike<number>;
   const [samples, deep] = [read.length / (width * height), image.getBitsPerSample() > 8];
   const out = new Uint8ClampedArray(width * height * 4);
   for (let i = 0; i < width * height; i++) {
