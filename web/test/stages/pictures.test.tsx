@@ -116,6 +116,19 @@ describe('a picture fitted by marks', () => {
     expect(useProject.getState().traced).toBeNull();
   });
 
+  it('says which of its points have moved since, and takes them as they are', async () => {
+    const marks = [
+      { column: 0, row: 0, x: 10, y: 20.5, on: true, point: { key: 'day:1', number: '1' } },
+      { column: 1000, row: 0, x: 60, y: 20, on: true, point: { key: 'day:2', number: '2' } },
+      { column: 1000, row: 500, x: 60, y: 70, on: true, point: { key: 'gone:3', number: '3' } },
+    ];
+    open([picture('scan', { placed: { by: 'marks', kind: 'affine', marks, sigma: null } })], 'surveyor', 'scan');
+    expect(screen.getByText(/Moved since it was fitted: 1 by 0\.500 m, 3 is gone\./)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take its points as they are now' }));
+    expect(screen.queryByRole('button', { name: 'Take its points as they are now' })).toBeNull();
+    expect(usePictureDraft.getState().draft!.placed).toMatchObject({ marks: [{ x: 10, y: 20 }, { x: 60 }, { x: 60 }] });
+  });
+
   it('is without a mark that is switched off or deleted', async () => {
     const marks = [[0, 0, 0, 80], [1000, 0, 100, 80], [1000, 800, 100, 5]].map(([column, row, x, y]) => ({ column, row, x, y, on: true, point: null })); // prettier-ignore
     open([picture('scan', { placed: { by: 'marks', kind: 'similarity', marks, sigma: 1 } })], 'surveyor', 'scan');

@@ -15,6 +15,7 @@ import type { Picture, PictureMarkKept } from '#core/project';
 import { Act, Aside, Field, Num, Pick } from '../../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { keyOf } from '../../project-state/edit.ts';
+import { movedMarks } from './moved-marks.ts';
 import { usePictureDraft } from '../../project-state/picture-draft.ts';
 import type { Snapped } from '../../project-state/snap.ts';
 import { useParts, useProject } from '../../project-state/store.ts';
@@ -42,6 +43,11 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
   const asked = traced ? begun : null;
   const [scaled, setScaled] = useState<Pick<Picture, 'matrix' | 'placed'> | null>(null);
   const fitted = useMemo(() => fitPicture(marks, kind, picture), [marks, kind, picture]);
+  const moved = useMemo(
+    () => movedMarks(marks, state!.document, tables!).filter(({ now }) => now),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- points move with the tables
+    [marks, tables],
+  );
   const placed = useMemo((): Pick<Picture, 'matrix' | 'placed'> => {
     if (marks.length && fitted.ok) {
       const { matrix, sigma } = fitted.fit;
@@ -178,6 +184,17 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
           }}
         />
       )}
+      {moved.length ? (
+        <Box>
+          <Act
+            onClick={() =>
+              setMarks(marks.map((m) => ({ ...m, ...moved.find(({ mark, now }) => now && mark === m)?.now })))
+            }
+          >
+            Take its points as they are now
+          </Act>
+        </Box>
+      ) : null}
       {marks.length ? <FitSaid fitted={fitted} unit={unit} /> : null}
       <Flex gap="8px">
         <Act

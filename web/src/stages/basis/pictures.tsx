@@ -1,5 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { LengthUnit } from '#core/measure';
 import { formatLength, UNIT_SIGN } from '#core/measure';
 import { placeOf } from '#core/pictures';
@@ -12,6 +12,7 @@ import { Changing, InPlace } from '../../project-state/changing.tsx';
 import { usePictureDraft } from '../../project-state/picture-draft.ts';
 import { useParts } from '../../project-state/store.ts';
 import { fitTo } from '../../sheet/picture/fit-to.ts';
+import { movedMarks } from './moved-marks.ts';
 import { PictureFit } from './picture-fit.tsx';
 
 /** Pictures under the drawing, the uppermost first: how each is seen, where its place comes from, and its fit. */
@@ -114,6 +115,7 @@ function PictureRow({ picture, rank, most, unit, isOpen, onOpen }: RowProps) {
       <Box>
         <PlacedBy picture={picture} unit={unit} />
       </Box>
+      <Moved picture={picture} unit={unit} />
       {missing.includes(id) ? (
         <Box role="alert" color="pole">
           {picture.fileName} cannot be shown here. Fetch it under Originals and look whether it opens.
@@ -147,6 +149,25 @@ function PictureRow({ picture, rank, most, unit, isOpen, onOpen }: RowProps) {
       </InPlace>
       {isOpen && canChange ? <PictureFit key={id} picture={picture} onDone={() => onOpen(false)} /> : null}
     </Leaf>
+  );
+}
+
+/** Points that a picture was fitted to and that have moved since. */
+function Moved({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
+  const { state, tables } = useParts('state', 'tables');
+  const { placed } = picture;
+  const moved = useMemo(
+    () => (placed.by === 'marks' ? movedMarks(placed.marks, state!.document, tables!) : []),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- points move with the tables
+    [placed, tables],
+  );
+  if (moved.length === 0) return null;
+  const said = moved.slice(0, 4).map(({ mark, by }) => `${mark.point!.number || 'a point without a number'} ${Number.isNaN(by) ? 'is gone' : `by ${formatLength(by, unit, 3)} ${UNIT_SIGN[unit]}`}`); // prettier-ignore
+  return (
+    <Box color="brass">
+      Moved since it was fitted: {said.join(', ')}
+      {moved.length > said.length ? ` and ${moved.length - said.length} more` : ''}.
+    </Box>
   );
 }
 
