@@ -31,6 +31,53 @@ function written(name: string, change: (list: Feature[]) => void): string {
 /** A long open or closed contour that is not the highest. */
 const longest = (list: Feature[]): number => list.map((f, i) => [f.geometry.coordinates.length, i]).sort((a, b) => b[0] - a[0])[0][1]; // prettier-ignore
 
+describe('contours whose elevations are written beside them', () => {
+  const ring = (k: number): (string | number)[] => [0, 'LWPOLYLINE', 8, 'CT', 90, 4, 70, 1, ...[[-1, -1], [1, -1], [1, 1], [-1, 1]].flatMap(([x, y]) => [10, 10 * k * x, 20, 10 * k * y])]; // prettier-ignore
+  const says = (text: string, x: number, y: number): (string | number)[] => [0, 'TEXT', 8, 'LABELS', 10, x, 20, y, 40, 1, 1, text]; // prettier-ignore
+  const drawn = (...of: (string | number)[][]): string => {
+    writeFileSync(
+      at('labelled.dxf'),
+      [
+        0,
+        'SECTION',
+        2,
+        'HEADER',
+        9,
+        '$INSUNITS',
+        70,
+        6,
+        0,
+        'ENDSEC',
+        0,
+        'SECTION',
+        2,
+        'ENTITIES',
+        ...of.flat(),
+        0,
+        'ENDSEC',
+        0,
+        'EOF',
+        '',
+      ].join('\n'),
+    );
+    return at('labelled.dxf');
+  };
+
+  it('get them by --elevation text, and are checked by them', () => {
+    const good = drawn(ring(1), ring(2), ring(3), says('64', -1, -10.5), says('63', -1, -20.5), says('62', -1, -30.5));
+    expect(json<Checked>('check-contours', good, '--elevation', 'text')).toMatchObject({ contours: 3, interval: 1, withoutElevation: 0, unclear: [], faults: [] }); // prettier-ignore
+    const slip = drawn(...[1, 2, 3, 4, 5].flatMap((k) => [ring(k), says(k === 3 ? '26' : String(65 - k), -1, -10 * k - 0.5)])); // prettier-ignore
+    expect(json<Checked>('check-contours', slip, '--elevation', 'text').faults).toMatchObject([{ kind: 'elevation', elevation: 26 }]); // prettier-ignore
+  });
+
+  it('are told where two elevations are written beside one, and refused of what has no texts', () => {
+    const two = drawn(ring(1), ring(2), says('64', -1, -10.5), says('63', -1, -20.5), says('61', -1, 19.5));
+    expect(json('check-contours', two, '--elevation', 'text')).toMatchObject({ contours: 1, withoutElevation: 1, unclear: [{ elevations: [61, 63] }] }); // prettier-ignore
+    expect(dunrik('check-contours', at('contours.geojson'), '--elevation', 'text').err).toContain('is no drawing');
+    expect(dunrik('check-contours', two, '--elevation', 'name').code).toBe(2);
+  });
+});
+
 describe('contours as they come', () => {
   it('of a surface have nothing wrong with them', () => {
     const told = json<Checked>('check-contours', at('contours.geojson'));

@@ -1,9 +1,10 @@
 import { extname } from 'node:path';
-import { writeGeoJson } from '#core/exchange';
+import { elevationsFromTexts, numberInName, writeGeoJson, writtenNumbers } from '#core/exchange';
 import { columnsOf } from '#core/kernel';
+import { METRES_IN_FILE } from '#core/measure';
 import { checkContours, mendContours, type ContourFault, type GivenContour } from '#core/terrain';
 import { onLayers } from '../layers.ts';
-import { linesOf, load, type PlainLine } from '../load.ts';
+import { linesOf, load, unitIn, type Loaded, type PlainLine } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
@@ -12,7 +13,7 @@ import { flag, length, OUTPUT, READING, text } from '../options.ts';
 const OPTIONS = {
   ...READING,
   layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
-  elevation: text('--elevation <where>', 'where a contour says its elevation: z, or the number that its layer ends in; z otherwise'), // prettier-ignore
+  elevation: text('--elevation <where>', 'where a contour says its elevation: z, text (a number on it or beside it, of those that have no z), or layer (the number that its name ends in); z otherwise'), // prettier-ignore
   same: length('--same <length>', 'contours within this of each other all along are one; 1 mm otherwise', 0),
   mend: flag('--mend', 'writes the contours with what can be mended mended'),
   ...OUTPUT,
@@ -30,10 +31,12 @@ interface Given extends GivenContour {
 /** What is wrong with contours that somebody drew, before ground is made of them. */
 function check([file]: string[], options: Options): Outcome {
   const where = options.elevation ?? 'z';
-  if (where !== 'z' && where !== 'layer') throw new WrongUsage('--elevation is z or layer.');
+  if (where !== 'z' && where !== 'layer' && where !== 'text') throw new WrongUsage('--elevation is z, text or layer.');
   if (options.mend !== (options.output !== undefined)) throw new WrongUsage('--mend and -o go together: what is mended is written.'); // prettier-ignore
   if (options.output && extname(options.output).toLowerCase() !== '.geojson') throw new CannotDo(`Contours cannot be written to ${options.output}. Choose .geojson.`); // prettier-ignore
-  const lines = linesOf(onLayers(load(file, options), options.layer), options);
+  const whole = load(file, options);
+  const written = where === 'text' ? withTexts(whole, options) : null;
+  const lines = linesOf(onLayers(written?.loaded ?? whole, options.layer), options);
   const read = lines.filter((l) => l.places.length >= 6).map((l) => givenOf(l, where));
   const contours = read.filter((c): c is Given => typeof c === 'object');
   const count = (what: string): number => read.filter((c) => c === what).length;
@@ -48,10 +51,11 @@ function check([file]: string[], options: Options): Outcome {
     layer: contours[f.contour].layer,
   }));
   return {
-    json: { contours: contours.length, interval, withoutElevation, uneven, faults: told, ...(mended ? { written: mended.length } : {}) }, // prettier-ignore
+    json: { contours: contours.length, interval, withoutElevation, uneven, ...(written ? { unclear: written.unclear } : {}), faults: told, ...(mended ? { written: mended.length } : {}) }, // prettier-ignore
     text: [
       `${contours.length} contours, ${interval === null ? 'none beside another' : `${interval.toFixed(3)} m between neighbours`}; ${faults.length === 0 ? 'nothing wrong with them' : `${faults.length} to look at`}`, // prettier-ignore
       ...(withoutElevation ? [`  ${withoutElevation} lines have no elevation`] : []),
+      ...(written?.unclear.length ? [`  two elevations are written beside ${written.unclear.length} lines`] : []),
       ...(uneven ? [`  ${uneven} lines are not level`] : []),
       ...faults.slice(0, MOST_SHOWN).map((f) => `  E ${f.x.toFixed(3)} N ${f.y.toFixed(3)}: ${sentence(f, contours)}`),
       ...(faults.length > MOST_SHOWN ? [`  … and ${faults.length - MOST_SHOWN} more; --json lists them all`] : []),
@@ -60,12 +64,22 @@ function check([file]: string[], options: Options): Outcome {
   };
 }
 
+/** A drawing whose lines have the elevations that texts beside them say, and lines beside which two are written, m. */
+function withTexts(loaded: Loaded, options: Options) {
+  if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --elevation text reads the texts of a DXF.`); // prettier-ignore
+  const unit = unitIn(options.unit) ?? loaded.unit ?? 'm';
+  const { content } = loaded;
+  const { lines, told } = elevationsFromTexts(content.polylines, writtenNumbers(content.texts, unit));
+  const metres = METRES_IN_FILE[unit];
+  const unclear = told.unclear.map(({ x, y, elevations }) => ({ x: x * metres, y: y * metres, elevations: elevations.map((e) => e * metres) })); // prettier-ignore
+  return { loaded: { ...loaded, content: { ...content, polylines: lines } }, unclear };
+}
+
 /** A line as a contour; why it is none where it has no elevation or more than one. */
-function givenOf({ layer, closed, places }: PlainLine, where: 'z' | 'layer'): Given | 'none' | 'uneven' {
+function givenOf({ layer, closed, places }: PlainLine, where: string): Given | 'none' | 'uneven' {
   const [x, y, z] = columnsOf(places);
   if (where === 'layer') {
-    // A hyphen behind a word joins, and is no sign.
-    const said = layer.match(/(?:(?<=^|[ _])-)?\d+(?:\.\d+)?/g)?.at(-1);
+    const said = numberInName(layer);
     return said === undefined ? 'none' : { layer, closed, x, y, elevation: Number(said) };
   }
   const said = z.filter((v) => !Number.isNaN(v));

@@ -1,4 +1,4 @@
-import { plainNumber, type FileUnit } from '#core/measure';
+import { type FileUnit } from '#core/measure';
 import { cleaningInUnit, cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
@@ -6,6 +6,14 @@ import { sentWith, type SentWith } from './dxf/own.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
 import { inWindow } from './dxf/window.ts';
+import {
+  elevationSaid,
+  elevationsFromLayers,
+  elevationsFromTexts,
+  writtenNumbers,
+  type WrittenElevations,
+  type WrittenWhere,
+} from './written-elevations.ts';
 import { codeOfTaken, isTakenUnasked, keyOfTaken, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
@@ -21,10 +29,9 @@ export interface DrawingPart {
   within?: Box;
   /** Its lines are cleaned; lengths in m. */
   clean?: CleanSettings;
+  /** Contours without an elevation get the one that is written there. */
+  written?: WrittenWhere;
 }
-
-/** Units of a drawing to one that elevations are written in: metres where it is in millimetres or centimetres, feet where in inches. */
-const WRITTEN_IN: Record<FileUnit, number> = { m: 1, ft: 1, usft: 1, mm: 1000, cm: 100, in: 12 };
 
 type Drawing = Extract<FileContent, { kind: 'dxf' }>;
 
@@ -44,12 +51,14 @@ export interface DrawingTable {
   ours: SentWith;
   /** What cleaning did, where it was asked for. */
   cleaned?: Cleaned;
+  /** Contours that have no elevation of their own, what became of them, and how many would get one from where. */
+  contours?: WrittenElevations & { from: Record<WrittenWhere, number> };
 }
 
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
 export function partOfDrawing(
   file: Drawing,
-  { taken, blocks, within, clean, unit = file.unit ?? 'm' }: DrawingPart,
+  { taken, blocks, within, clean, written, unit = file.unit ?? 'm' }: DrawingPart,
 ): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const all = placed ? joined(file.content, placed.entities) : file.content;
@@ -67,7 +76,7 @@ export function partOfDrawing(
   const together = saysAs(taken);
   const inPlan = (p: DxfPoint): DxfPoint => (together && p.z === 0 ? { ...p, z: NaN } : p);
   const isGround = (of: LayerAndKind): boolean => wanted?.get(keyOfTaken(of))?.as === 'ground points';
-  const elevationOf = (t: DxfText): number => (on(t) ? plainNumber(t.text) * WRITTEN_IN[unit] : NaN);
+  const elevationOf = (t: DxfText): number => (on(t) ? elevationSaid(t.text, unit) : NaN);
   const [elevations, words] = parted(whole.texts, (t) => !Number.isNaN(elevationOf(t)));
   const [symbols, otherSymbols] = parted(whole.inserts, on);
   const [areas, otherAreas] = parted(whole.hatches, on);
@@ -77,7 +86,13 @@ export function partOfDrawing(
     ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
-  const lines = [...whole.polylines.filter(on).map(coded), ...areas.flatMap((h) => rimsOf(h, codeOf(h)))];
+  const [contours, otherLines] = parted(whole.polylines.filter(on), (of) => wanted?.get(keyOfTaken(of))?.as === 'contours'); // prettier-ignore
+  const elevated = contours.length ? contoursWithElevations(contours, whole.texts, unit, written) : null;
+  const lines = [
+    ...otherLines.map(coded),
+    ...(elevated?.lines ?? []).map(coded),
+    ...areas.flatMap((h) => rimsOf(h, codeOf(h))),
+  ];
   const cleaned = clean && cleanLines(lines, cleaningInUnit(clean, unit));
   const content: DxfContent = {
     ...file.content,
@@ -91,8 +106,22 @@ export function partOfDrawing(
     hatches: otherAreas,
   };
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(cleaned ? { cleaned: cleaned.cleaned } : {}) }; // prettier-ignore
+  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
   return { file: { ...file, content, named }, table };
+}
+
+/** Contours with what is written of their elevations, and what each way would give. */
+function contoursWithElevations(
+  contours: readonly DxfPolyline[],
+  texts: readonly DxfText[],
+  unit: FileUnit,
+  written: WrittenWhere | undefined,
+): { lines: readonly DxfPolyline[]; told: NonNullable<DrawingTable['contours']> } {
+  const by = { texts: elevationsFromTexts(contours, writtenNumbers(texts, unit)), layers: elevationsFromLayers(contours, unit) }; // prettier-ignore
+  const from = { texts: by.texts.told.given, layers: by.layers.told.given };
+  const chosen = written ? by[written] : null;
+  const { without } = by.texts.told;
+  return { lines: chosen?.lines ?? contours, told: { without, given: 0, unclear: [], ...chosen?.told, from } };
 }
 
 function parted<T>(list: readonly T[], isIn: (of: T) => boolean): [T[], T[]] {

@@ -38,6 +38,13 @@ export * from './compare/compare.ts';
 export { extentOfThings, thingsOf, type Thing } from './compare/things.ts';
 export * from './tabular.ts';
 export * from './tabular-file.ts';
+export {
+  elevationsFromTexts,
+  numberInName,
+  writtenNumbers,
+  WRITTEN_WHERE,
+  type WrittenWhere,
+} from './written-elevations.ts';
 export * from './code-table.ts';
 export * from './book-file.ts';
 export * from './spreadsheet.ts';

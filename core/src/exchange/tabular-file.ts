@@ -1,3 +1,4 @@
+import type { WrittenWhere } from './written-elevations.ts';
 import type { FileUnit } from '#core/measure';
 import type { CleanSettings } from './clean/clean.ts';
 import type { DrawingTable } from './drawing-part.ts';
@@ -51,9 +52,26 @@ export interface FilePart {
   within?: [number, number, number, number];
   /** Of a drawing: its lines cleaned for a small screen; lengths in m. */
   clean?: CleanSettings;
+  /** Of a drawing: contours without an elevation get the one that is written there. */
+  written?: WrittenWhere;
   /** The unit that it is read in; absent: what it says itself. */
   unit?: FileUnit;
 }
+
+/** What somebody chose of a drawing; a file's other parts exclude it. */
+export const drawingChoices = <T extends FilePart>({
+  taken,
+  blocks,
+  within,
+  clean,
+  written,
+}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'clean' | 'written'> => ({
+  ...(taken ? { taken } : {}),
+  ...(blocks ? { blocks } : {}),
+  ...(clean ? { clean } : {}),
+  ...(written ? { written } : {}),
+  ...(within ? { within } : {}),
+});
 
 export interface SurfaceInFile {
   name: string;

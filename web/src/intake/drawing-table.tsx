@@ -18,6 +18,7 @@ import { UNIT_SIGN, type FileUnit, type LengthUnit } from '#core/measure';
 import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import { CleanLines } from './clean-lines.tsx';
+import { ContourElevations } from './contour-elevations.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 type Row = DrawingTable['rows'][number];
@@ -157,6 +158,16 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
           onChange={(clean) => {
             const { clean: _, ...whole } = part;
             onChange(clean ? { ...whole, clean } : whole);
+          }}
+        />
+      ) : null}
+      {drawing.contours ? (
+        <ContourElevations
+          contours={drawing.contours}
+          written={part.written}
+          onChange={(written) => {
+            const { written: _, ...whole } = part;
+            onChange(written ? { ...whole, written } : whole);
           }}
         />
       ) : null}

@@ -1,5 +1,5 @@
 import type { Code } from '#core/codes';
-import { codesOfDrawing, comesAsPoints, DRAWN_WORDS, type FilePart } from '#core/exchange';
+import { codesOfDrawing, comesAsPoints, drawingChoices, DRAWN_WORDS, type FilePart } from '#core/exchange';
 import {
   DrawingPurposePick,
   NewCodes,
@@ -37,7 +37,7 @@ import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
-import { tickedPart, whatIsImported, windowOf } from './what-is-imported.ts';
+import { whatIsImported, windowOf } from './what-is-imported.ts';
 import { controlOf, keptChoices, numbersOf, placesOf, savedChoices } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
@@ -359,7 +359,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
           </Act>
         ) : null}
         {opened && !comesBack && (opened.surfaces.length || opened.lines.count) ? (
-          <PartPick opened={opened} onChange={(of) => setFilePart({ ...tickedPart(filePart), ...of })} />
+          <PartPick opened={opened} onChange={(of) => setFilePart({ ...drawingChoices(filePart), ...of })} />
         ) : null}
         {opened?.drawing && opened.surface === null && !comesBack ? (
           <DrawingTablePick

@@ -5,7 +5,15 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import type { SavedLayout } from '#contract';
-import { ROLE_NAME, SEPARATOR_NAME, splitRow, type Role, type Separator, type TextLayout } from '#core/exchange';
+import {
+  drawingChoices,
+  ROLE_NAME,
+  SEPARATOR_NAME,
+  splitRow,
+  type Role,
+  type Separator,
+  type TextLayout,
+} from '#core/exchange';
 import { FILE_UNITS, UNIT_NAME, type FileUnit } from '#core/measure';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Field, Leaf, Pick } from '../frame/controls.tsx';
@@ -50,19 +58,24 @@ export function KeptLayout({
 
 /** A saved layout for the part of a file that is open. */
 export function keptFor(
-  { surface: _, lines: __, taken: ___, blocks: ____, within: _____, clean: ______, ...kept }: TextLayout,
+  {
+    surface: _,
+    lines: __,
+    taken: ___,
+    blocks: ____,
+    within: _____,
+    clean: ______,
+    written: _______,
+    ...kept
+  }: TextLayout,
   { guess, surface, lines }: Opened,
 ): TextLayout {
   const part = { ...(surface === null ? {} : { surface }), ...(lines.taken ? { lines: true } : {}) };
-  const { taken, blocks, within, clean } = guess.layout;
   return {
     ...kept,
     skipRows: guess.layout.skipRows,
     ...part,
-    ...(taken ? { taken } : {}),
-    ...(blocks ? { blocks } : {}),
-    ...(clean ? { clean } : {}),
-    ...(within ? { within } : {}),
+    ...drawingChoices(guess.layout),
   };
 }
 

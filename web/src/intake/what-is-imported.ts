@@ -4,14 +4,6 @@ import { sheetHandle } from '../sheet/handle.ts';
 import type { Opened } from '../work/intake.worker.ts';
 import type { Shift } from './where-it-lies.tsx';
 
-/** What is ticked of a drawing stays, whatever it is imported as. */
-export const tickedPart = ({ taken, blocks, within, clean }: FilePart): FilePart => ({
-  ...(taken ? { taken } : {}),
-  ...(blocks ? { blocks } : {}),
-  ...(clean ? { clean } : {}),
-  ...(within ? { within } : {}),
-});
-
 /** What is seen on the drawing, in a file's own unit and the order of its columns; null in 3D. */
 export function windowOf({ unit, roles }: TextLayout, shift: Shift | null): FilePart['within'] | null {
   const seen = sheetHandle.current?.window();

@@ -5,6 +5,7 @@ import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { degreesExchanged } from '#core/sources';
 import { distance, hashBytes } from '#core/kernel';
 import {
+  drawingChoices,
   bookFormOf,
   decodeText,
   formatOf,
@@ -441,19 +442,13 @@ function nearExtent(x: Float64Array, y: Float64Array): Pick<Tried, 'near' | 'far
 }
 
 /** A layout with the part of the file that it is of. */
-function ofPart<T extends { layout: FilePart }>(
-  guess: T,
-  { sheet, surface, lines, taken, blocks, within, clean }: FilePart,
-): T {
+function ofPart<T extends { layout: FilePart }>(guess: T, { sheet, surface, lines, ...rest }: FilePart): T {
   const part = {
     ...(sheet === undefined ? {} : { sheet }),
     ...(surface === undefined ? {} : { surface }),
     ...(lines ? { lines } : {}),
     // Of a surface that is taken as it is, nothing else is.
-    ...(taken && surface === undefined ? { taken } : {}),
-    ...(blocks && surface === undefined ? { blocks } : {}),
-    ...(clean && surface === undefined ? { clean } : {}),
-    ...(within && surface === undefined ? { within } : {}),
+    ...(surface === undefined ? drawingChoices(rest) : {}),
   };
   return { ...guess, layout: { ...guess.layout, ...part } };
 }

@@ -2,10 +2,10 @@
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import type { TakenRow } from '#core/exchange';
+import { drawingChoices, type TakenRow } from '#core/exchange';
 import { newDocument } from '#core/project';
 import { DrawingPurposePick, intoOfDrawing, NewCodes, purposeOfDrawing, type DrawingPurpose } from '../../src/intake/drawing-purpose.tsx'; // prettier-ignore
-import { tickedPart, whatIsImported } from '../../src/intake/what-is-imported.ts';
+import { whatIsImported } from '../../src/intake/what-is-imported.ts';
 import type { Opened } from '../../src/work/intake.worker.ts';
 import { draw } from '../drawn.tsx';
 
@@ -60,6 +60,6 @@ describe('what the button says', () => {
   });
 
   it('and what is ticked stays when another part of the file is chosen', () => {
-    expect(tickedPart({ taken: LINES, blocks: true, within: [0, 0, 1, 1], surface: 'Pad', unit: 'mm' })).toEqual({ taken: LINES, blocks: true, within: [0, 0, 1, 1] }); // prettier-ignore
+    expect(drawingChoices({ taken: LINES, blocks: true, within: [0, 0, 1, 1], surface: 'Pad', unit: 'mm' })).toEqual({ taken: LINES, blocks: true, within: [0, 0, 1, 1] }); // prettier-ignore
   });
 });

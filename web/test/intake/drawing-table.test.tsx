@@ -47,6 +47,20 @@ describe('the table of a drawing', () => {
     expect(screen.getByText('block NEXT is kept in another file')).toBeTruthy();
   });
 
+  it('offers where elevations of contours are written, and says what came of it', async () => {
+    const contours = { without: 9, given: 0, unclear: [], from: { texts: 7, layers: 0 } };
+    const { told } = shown(KERBS, { ...opened, drawing: { ...drawing, contours } });
+    const where = screen.getByLabelText('where elevations of contours are written');
+    expect(within(where).getByRole('option', { name: 'in texts on them or beside them (7)' })).toBeTruthy();
+    await userEvent.selectOptions(where, 'texts');
+    expect(told()).toEqual({ ...KERBS, written: 'texts' });
+    cleanup();
+    const after = shown({ ...KERBS, written: 'texts' }, { ...opened, drawing: { ...drawing, contours: { ...contours, given: 7, unclear: [{ x: 0, y: 0, elevations: [61, 62] }] } } }); // prettier-ignore
+    expect(screen.getByRole('status').textContent).toBe('7 have one now; 2 stay without. Two elevations are written beside 1 of them: 61 and 62.'); // prettier-ignore
+    await userEvent.selectOptions(screen.getByLabelText('where elevations of contours are written'), '');
+    expect(after.told()).toEqual(KERBS);
+  });
+
   it('names the unit that the file says, and that it says none', () => {
     shown();
     expect(screen.getByText(/elevations \[m\]/)).toBeTruthy();

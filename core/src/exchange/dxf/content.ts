@@ -1,4 +1,5 @@
 import type { RationalCurve } from './rational-curve.ts';
+import type { TextLine } from './text-line.ts';
 
 /** Entities are of kinds as the DXF reference names them. */
 interface OfDrawing {
@@ -40,6 +41,8 @@ export interface DxfFace extends OfDrawing {
 
 export interface DxfText extends OfDrawing {
   text: string;
+  /** Where its letters lie, of one that says how high they are. */
+  line?: TextLine;
   x: number;
   y: number;
   z: number;

@@ -1,4 +1,5 @@
 import { columnsOf } from '#core/kernel';
+import { plainNumber } from '#core/measure';
 import { arcOf, circleOf } from './arcs.ts';
 import type { DxfInsert, DxfPolyline, DxfSink } from './content.ts';
 import type { EntityFields } from './entity-fields.ts';
@@ -8,6 +9,7 @@ import { inPlane } from './open-polyline.ts';
 import { cross, unit } from './plane.ts';
 import { ellipse, faultOf, type RationalCurve } from './rational-curve.ts';
 import type { DxfRecord } from './records.ts';
+import { textLine } from './text-line.ts';
 import { unescaped } from './text.ts';
 import { mtextWords, textWords } from './words.ts';
 
@@ -94,11 +96,15 @@ function longText(record: DxfRecord): string {
   return out + record.text(1);
 }
 
+const isNumber = (words: string): boolean => !Number.isNaN(plainNumber(words.replace(',', '.')));
+
 function text(of: EntityFields, sink: DxfSink, words: string): void {
   const own = of.places(10);
   // An MTEXT says its place in space.
   const [x, y, z] = (of.kind === 'TEXT' ? of.plane()?.at(...own) : null) ?? own;
-  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind, ...of.own() });
+  // Only numbers are ever asked where they lie.
+  const line = isNumber(words) ? textLine(of, words) : undefined;
+  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind, ...(line ? { line } : {}), ...of.own() }); // prettier-ignore
 }
 
 type Course = Pick<DxfPolyline, 'closed' | 'x' | 'y' | 'bulge'>;

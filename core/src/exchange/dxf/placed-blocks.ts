@@ -3,6 +3,7 @@ import { chorded } from './arcs.ts';
 import { Gathered, type DxfBlock, type DxfContent, type DxfEntities, type DxfInsert } from './content.ts';
 import { planeOf } from './plane.ts';
 import { carried, type RationalCurve } from './rational-curve.ts';
+import type { TextLine } from './text-line.ts';
 
 // What blocks draw where they are put: nested, in rows and columns, scaled, rotated, mirrored, in planes of their own.
 
@@ -118,6 +119,11 @@ function sizes(blocks: DxfContent['blocks']): (name: string, depth?: number) => 
   return of;
 }
 
+function lineAt({ from, to, height }: TextLine, m: Affine): TextLine {
+  const put = ([x, y]: [number, number]): [number, number] => place(m, x, y, 0).slice(0, 2) as [number, number];
+  return { from: put(from), to: put(to), height: height * Math.sqrt(Math.abs(m[0] * m[4] - m[1] * m[3])) };
+}
+
 /** What a block draws, itself, where it is put. */
 function put(of: DxfEntities, m: Affine, layer: string, out: Gathered): void {
   const on = <T extends { layer: string }>(e: T): T => (e.layer === '0' ? { ...e, layer } : e);
@@ -126,7 +132,7 @@ function put(of: DxfEntities, m: Affine, layer: string, out: Gathered): void {
     return { ...e, x, y, z };
   };
   for (const p of of.points) out.point(on(at(p)));
-  for (const t of of.texts) out.text(on(at(t)));
+  for (const { line, ...t } of of.texts) out.text(on(at({ ...t, ...(line ? { line: lineAt(line, m) } : {}) })));
   for (const f of of.faces) {
     const corners = [0, 3, 6, 9].flatMap((k) => place(m, f.corners[k], f.corners[k + 1], f.corners[k + 2]));
     out.face(on({ ...f, corners }));

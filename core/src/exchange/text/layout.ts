@@ -1,4 +1,5 @@
 import type { TakenRow } from '../taken.ts';
+import type { WrittenWhere } from '../written-elevations.ts';
 import { unmarked } from './cell.ts';
 import { plainNumber, type FileUnit } from '#core/measure';
 
@@ -42,6 +43,8 @@ export interface TextLayout {
   lines?: boolean;
   /** What is taken of a drawing; absent: all that are points, lines or faces. */
   taken?: TakenRow[];
+  /** Contours of a drawing that have no elevation get the one that is written there. */
+  written?: WrittenWhere;
   /** With what its blocks draw. */
   blocks?: boolean;
   /** With its lines cleaned for a small screen; lengths in m. */

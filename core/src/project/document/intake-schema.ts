@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TAKEN_AS } from '#core/exchange';
+import { TAKEN_AS, WRITTEN_WHERE } from '#core/exchange';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from '#core/codes';
@@ -45,6 +45,8 @@ export const layoutSchema = z.object({
   clean: z
     .object({ join: z.number().min(0).max(10), straight: z.number().min(0).max(10), atZero: z.boolean() })
     .optional(),
+  /** Contours of it that have no elevation get the one that is written there. */
+  written: z.enum(WRITTEN_WHERE).optional(),
   /** What of it reaches into this window alone: west, south, east, north in the drawing's unit. */
   within: z.tuple([windowSide, windowSide, windowSide, windowSide]).optional(),
 });
