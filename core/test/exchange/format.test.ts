@@ -39,7 +39,7 @@ describe('the register of formats', () => {
       [bytes('NUM_OREC\u000b\u0000\u0000\u0000'), 'ntv2', 'datum grid (NTv2). Import it under Basis'],
       [Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0]), 'tiff', 'GeoTIFF grid. Import it under Basis'],
       [bytes('LASF\u0000\u0000'), 'las', 'point cloud (LAS). Point clouds are not read yet'],
-      [Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10]), 'picture', 'picture. Pictures are not read yet'],
+      [Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10]), 'picture', 'picture. It lies under the drawing'],
       [Uint8Array.from([0xff, 0xd8, 0xff, 0xe0]), 'picture', 'picture'],
     ];
     for (const [file, name, said] of of) {

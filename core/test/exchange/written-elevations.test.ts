@@ -151,6 +151,6 @@ describe('on invented hills', () => {
   it('none gets a wrong one where labels hardly find room, and few are told for nothing', () => {
     const count = countOn(SITES, 2.4);
     expect(count).toMatchObject({ wrong: 0, told: count.slips });
-    expect(count.toldForNothing + count.missed).toBeLessThan(0.03 * count.right);
+    expect(count.toldForNothing + count.missed).toBeLessThan(0.08 * count.right);
   });
 });

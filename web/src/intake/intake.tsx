@@ -11,9 +11,10 @@ import { DrawingTablePick } from './drawing-table.tsx';
 import { EarlierIssue } from './earlier-issue.tsx';
 import { InItsPlace } from './in-its-place.tsx';
 import { PartPick } from './part-pick.tsx';
+import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import { ReturnedDrawing } from './returned-drawing.tsx';
-import { Box, chakra, Flex } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SavedLayout } from '#contract';
@@ -22,7 +23,7 @@ import type { IntoSurface, NumberDecision } from '#core/project';
 import type { BookLayout } from '#core/book';
 import type { TextLayout } from '#core/exchange';
 import { api, problemText } from '../frame/api.ts';
-import { Act, Aside, Cut, Leaf, Pick } from '../frame/controls.tsx';
+import { Act, Aside, Leaf, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
 import type { Visitors } from '../sheet/overlays.ts';
@@ -293,21 +294,13 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
   const same = opened ? state!.document.intakes.find((i) => i.sha256 === opened.sha256) : undefined;
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
-      <Flex align="center" gap="10px" px="16px" minHeight="44px" flexShrink="0">
-        <chakra.h2 m="0" fontSize="18px" fontWeight="700" whiteSpace="nowrap">
-          Import
-        </chakra.h2>
-        <Cut fontWeight="600">{file.name}</Cut>
-        <Box flex="1" />
-        <Act
-          onClick={() => {
-            stop.current.abort();
-            onClose();
-          }}
-        >
-          Cancel
-        </Act>
-      </Flex>
+      <IntakeHead
+        name={file.name}
+        onCancel={() => {
+          stop.current.abort();
+          onClose();
+        }}
+      />
       <Box flex="1" minHeight="0" overflow="auto" px="16px" pb="12px">
         {problem ? (
           <Box role="alert" color="pole" mb="10px">

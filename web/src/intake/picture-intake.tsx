@@ -5,12 +5,13 @@ import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
 import { placedInView, readWorldFile, type Projective } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
-import { Act, Aside, Cut, Pick } from '../frame/controls.tsx';
+import { Act, Aside, Pick } from '../frame/controls.tsx';
 import { Progress } from '../frame/progress.tsx';
 import { fitTo } from '../sheet/picture/fit-to.ts';
 import { usePictureDraft } from '../project-state/picture-draft.ts';
 import { useParts } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
+import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import type { OpenedPicture } from '../work/picture/opened.ts';
 import { startPictureWork } from '../work/workers.ts';
@@ -117,21 +118,13 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
 
   return (
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label="intake">
-      <Flex align="center" gap="10px" px="16px" minHeight="44px" flexShrink="0">
-        <Box as="h2" m="0" fontSize="18px" fontWeight="700" whiteSpace="nowrap">
-          Import
-        </Box>
-        <Cut fontWeight="600">{file.name}</Cut>
-        <Box flex="1" />
-        <Act
-          onClick={() => {
-            stop.current.abort();
-            onClose();
-          }}
-        >
-          Cancel
-        </Act>
-      </Flex>
+      <IntakeHead
+        name={file.name}
+        onCancel={() => {
+          stop.current.abort();
+          onClose();
+        }}
+      />
       <Flex direction="column" gap="10px" flex="1" minHeight="0" overflow="auto" px="16px" pb="12px">
         {problem ? (
           <Box role="alert" color="pole">
