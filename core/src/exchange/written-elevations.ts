@@ -1,8 +1,7 @@
 import Flatbush from 'flatbush';
 import { distanceToSide } from '#core/kernel';
 import { plainNumber, type FileUnit } from '#core/measure';
-import type { DxfPolyline, DxfText } from './dxf/content.ts';
-import type { TextLine } from './dxf/text-line.ts';
+import type { DxfPolyline, DxfText, TextLine } from './dxf/content.ts';
 
 /** Where the elevation of a contour is written that is drawn without one. */
 export const WRITTEN_WHERE = ['texts', 'layers'] as const;

@@ -1,5 +1,4 @@
 import type { RationalCurve } from './rational-curve.ts';
-import type { TextLine } from './text-line.ts';
 
 /** Entities are of kinds as the DXF reference names them. */
 interface OfDrawing {
@@ -37,6 +36,13 @@ export interface DxfCurve extends OfDrawing {
 export interface DxfFace extends OfDrawing {
   /** Twelve numbers: x y z of four corners, the third one twice of a triangle. */
   corners: number[];
+}
+
+/** The line through the middle of a text's letters, from its beginning to its end, and how high they are; drawing units. */
+export interface TextLine {
+  from: [number, number];
+  to: [number, number];
+  height: number;
 }
 
 export interface DxfText extends OfDrawing {

@@ -1,9 +1,15 @@
 import { sinCos } from '#core/kernel';
 import { chorded } from './arcs.ts';
-import { Gathered, type DxfBlock, type DxfContent, type DxfEntities, type DxfInsert } from './content.ts';
+import {
+  Gathered,
+  type DxfBlock,
+  type DxfContent,
+  type DxfEntities,
+  type DxfInsert,
+  type TextLine,
+} from './content.ts';
 import { planeOf } from './plane.ts';
 import { carried, type RationalCurve } from './rational-curve.ts';
-import type { TextLine } from './text-line.ts';
 
 // What blocks draw where they are put: nested, in rows and columns, scaled, rotated, mirrored, in planes of their own.
 

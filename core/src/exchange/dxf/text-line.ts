@@ -1,17 +1,11 @@
 import { sinCos } from '#core/kernel';
+import type { TextLine } from './content.ts';
 import type { EntityFields } from './entity-fields.ts';
 
 // Where the letters of a text lie (DXF reference, TEXT and MTEXT): fonts are not known, so that the length is about right.
 
 /** How wide a letter is for its height, about. */
 const LETTER = 0.75;
-
-/** The line through the middle of a text's letters, from its beginning to its end, and how high they are; drawing units. */
-export interface TextLine {
-  from: [number, number];
-  to: [number, number];
-  height: number;
-}
 
 /** Of a text that says how high it is; undefined of one that does not, or is not drawn along the plan. */
 export function textLine(of: EntityFields, words: string): TextLine | undefined {
