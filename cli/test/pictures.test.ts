@@ -19,7 +19,14 @@ const EXTENT = [500000, 7000050, 500100, 7000100];
 
 describe('a picture on the command line', () => {
   it('says how large it is and where, by its own tags', () => {
-    expect(json('inspect', at('placed.tif'))).toMatchObject({ kind: 'picture', format: 'TIFF', width: 200, height: 100, placedBy: 'placed.tif', extent: EXTENT, remark: null }); // prettier-ignore
+    expect(json('inspect', at('placed.tif'))).toMatchObject({ kind: 'picture', format: 'TIFF', width: 200, height: 100, placedBy: 'placed.tif', system: 'EPSG:32735', extent: EXTENT, remark: null }); // prettier-ignore
+  });
+
+  it('by tags that name no unit in the one that is said, and says so', () => {
+    gdal('-of', 'GTiff', ...PLACE, at('plain.tif'), at('unitless.tif'));
+    expect(json('inspect', at('unitless.tif'))).toMatchObject({ extent: EXTENT, remark: 'Its tags name no unit: read in metres.' }); // prettier-ignore
+    const feet = json<{ extent: number[] }>('inspect', at('unitless.tif'), '--unit', 'ft').extent;
+    expect(feet[0]).toBeCloseTo(EXTENT[0] * 0.3048, 6);
   });
 
   it('by the world file beside it, in the unit that is said', () => {

@@ -1,8 +1,16 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { isTiff } from '#core/basis';
-import { type FileUnit } from '#core/measure';
-import { cornersOf, pictureKind, pictureSize, readTiffPicture, readWorldFile, type Projective } from '#core/pictures';
+import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
+import {
+  cornersOf,
+  inMetres,
+  pictureKind,
+  pictureSize,
+  readTiffPicture,
+  readWorldFile,
+  type Projective,
+} from '#core/pictures';
 import { CannotDo } from '../problems.ts';
 import type { Outcome } from '../verb.ts';
 
@@ -21,15 +29,26 @@ export async function inspectPicture(file: string, bytes: Uint8Array, unit: File
   if (!read.ok && kind === 'TIFF') return null;
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
   const { width, height } = read;
-  const tags = 'matrix' in read ? read : { matrix: null, remark: null };
+  const tags = 'matrix' in read ? read : { matrix: null, remark: null, isUnitSaid: true, system: null };
   const beside = worldBeside(file, kind, unit);
-  const matrix = beside?.matrix ?? tags.matrix;
+  const ownPlace = tags.matrix && inMetres(tags.matrix, tags.isUnitSaid ? 1 : METRES_IN_FILE[unit]);
+  const matrix = beside?.matrix ?? ownPlace;
   const corners = matrix && cornersOf(matrix, { width, height });
   const extent = corners && [0, 1, 2, 3].map((i) => Math[i < 2 ? 'min' : 'max'](...corners.filter((_, k) => k % 2 === i % 2))); // prettier-ignore
   const from = beside?.matrix ? beside.name : tags.matrix ? name : null;
-  const remark = beside?.problem ?? tags.remark;
+  const remark = beside?.problem ?? (ownPlace && !beside && !tags.isUnitSaid ? `Its tags name no unit: read in ${UNIT_NAME[unit]}.` : tags.remark); // prettier-ignore
   return {
-    json: { file: name, kind: 'picture', format: kind, width, height, placedBy: from, extent, remark },
+    json: {
+      file: name,
+      kind: 'picture',
+      format: kind,
+      width,
+      height,
+      placedBy: from,
+      system: tags.system,
+      extent,
+      remark,
+    },
     text: [
       `${name}: picture (${kind}), ${width} × ${height} pixels`,
       extent ? `  placed by ${from}: E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m` : '  does not say where it is', // prettier-ignore

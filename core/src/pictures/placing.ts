@@ -43,3 +43,7 @@ export function scaledByLength(now: Readonly<Projective>, { from, to, length }: 
   const [b, e] = isBehind ? [-d, a] : [d, -a];
   return [a, b, middle.x - a * c - b * r, d, e, middle.y - d * c - e * r, 0, 0, 1];
 }
+
+/** A picture whose places are told in a unit of so many metres, in metres. */
+export const inMetres = (m: Readonly<Projective>, metres: number): Projective =>
+  m.map((v, i) => (i < 6 ? v * metres : v)) as Projective;

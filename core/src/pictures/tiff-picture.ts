@@ -2,11 +2,9 @@ import { fromArrayBuffer } from 'geotiff';
 import { statedSizesProblem } from '#core/basis';
 import { MOST_PIXELS } from './picture-size.ts';
 import type { PictureSize } from './placing.ts';
-import { tiffPlace } from './tiff-place.ts';
-import type { Projective } from './projective.ts';
+import { tiffPlace, type TiffPlace } from './tiff-place.ts';
 
-export type TiffPicture =
-  ({ ok: true; matrix: Projective | null; remark: string | null } & PictureSize) | { ok: false; reason: string };
+export type TiffPicture = ({ ok: true } & TiffPlace & PictureSize) | { ok: false; reason: string };
 
 /** More bits than this in the only sample of a pixel are a number, not a shade of grey. */
 const DEEPEST_GREY = 16;
@@ -30,6 +28,7 @@ export async function readTiffPicture(bytes: Uint8Array): Promise<TiffPicture> {
       modelType: Number(keys.GTModelTypeGeoKey ?? 0),
       rasterType: Number(keys.GTRasterTypeGeoKey ?? 1),
       lengthUnit: Number(keys.ProjLinearUnitsGeoKey ?? 0),
+      system: Number(keys.ProjectedCSTypeGeoKey ?? 0),
     });
     return { ok: true, width: image.getWidth(), height: image.getHeight(), ...place };
   } catch (error) {

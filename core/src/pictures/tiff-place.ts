@@ -15,13 +15,30 @@ export interface TiffTags {
   rasterType: number;
   /** EPSG’s number of the unit of length. */
   lengthUnit: number;
+  /** EPSG’s number of the projected system. */
+  system: number;
 }
 
 const METRES_OF: Record<number, number> = { 9001: METRES_IN.m, 9002: METRES_IN.ft, 9003: METRES_IN.usft };
 
-/** Where a GeoTIFF says that it is, m; without a unit of its own in metres. */
-export function tiffPlace(tags: TiffTags): { matrix: Projective | null; remark: string | null } {
-  const none = (remark: string | null): { matrix: null; remark: string | null } => ({ matrix: null, remark });
+export interface TiffPlace {
+  /** Pixels to metres, or to the unit of the file where its tags do not say which that is; null without a place. */
+  matrix: Projective | null;
+  isUnitSaid: boolean;
+  /** As EPSG:… */
+  system: string | null;
+  /** Why what is said is not taken. */
+  remark: string | null;
+}
+
+/** Numbers from here on are somebody's own. */
+const OWN_SYSTEM = 32767;
+
+/** Where a GeoTIFF says that it is. */
+export function tiffPlace(tags: TiffTags): TiffPlace {
+  const system = tags.system > 0 && tags.system < OWN_SYSTEM ? `EPSG:${tags.system}` : null;
+  const isUnitSaid = tags.lengthUnit !== 0;
+  const none = (remark: string | null): TiffPlace => ({ matrix: null, isUnitSaid, system, remark });
   const { tie, scale, transformation: t } = tags;
   const plain = plainPlace(tie, scale) ?? (t.length === 16 ? [t[0], t[1], t[3], t[4], t[5], t[7]] : null);
   if (!plain) return none(tie.length > 6 ? 'Its tie points give no regular grid: fit it by marks.' : null);
@@ -33,7 +50,7 @@ export function tiffPlace(tags: TiffTags): { matrix: Projective | null; remark: 
   const [a, b, c, d, e, f] = plain.map((v) => v * metres);
   if (![a, b, c, d, e, f].every((v) => Math.abs(v) < 1e12) || !(Math.abs(a * e - b * d) > 0))
     return none('Its tags give it no area: fit it by marks.');
-  return { matrix: [a, b, c - half * (a + b), d, e, f - half * (d + e), 0, 0, 1], remark: null };
+  return { matrix: [a, b, c - half * (a + b), d, e, f - half * (d + e), 0, 0, 1], isUnitSaid, system, remark: null };
 }
 
 function plainPlace(tie: readonly number[], scale: readonly number[]): number[] | null {

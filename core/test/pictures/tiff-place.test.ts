@@ -8,6 +8,7 @@ const tags = (said: Partial<TiffTags>): TiffTags => ({
   modelType: 1,
   rasterType: 1,
   lengthUnit: 9001,
+  system: 0,
   ...said,
 });
 const at = (said: Partial<TiffTags>, column: number, row: number): { x: number; y: number } =>
@@ -32,7 +33,6 @@ describe('the place of a GeoTIFF (OGC 19-008r4)', () => {
   it.each([
     [9002, 0.3048],
     [9003, 1200 / 3937],
-    [0, 1],
   ])('in the unit with the EPSG number %i', (lengthUnit, metres) => {
     expect(at({ lengthUnit }, 0, 0).x).toBeCloseTo(1000 * metres, 9);
   });
@@ -49,7 +49,12 @@ describe('the place of a GeoTIFF (OGC 19-008r4)', () => {
     expect(place.remark).toMatch(remark);
   });
 
+  it('says whether its unit is known, and its system', () => {
+    expect(tiffPlace(tags({ system: 32735 }))).toMatchObject({ isUnitSaid: true, system: 'EPSG:32735' });
+    expect(tiffPlace(tags({ lengthUnit: 0, system: 32767 }))).toMatchObject({ isUnitSaid: false, system: null });
+  });
+
   it('of a plain scan is none, without a word', () => {
-    expect(tiffPlace(tags({ tie: [], scale: [] }))).toEqual({ matrix: null, remark: null });
+    expect(tiffPlace(tags({ tie: [], scale: [] }))).toMatchObject({ matrix: null, remark: null });
   });
 });

@@ -1,8 +1,9 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { isPublished } from '#core/basis';
 import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
-import { placedInView, readWorldFile, type Projective } from '#core/pictures';
+import { inMetres, placedInView, readWorldFile, type Projective } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Pick } from '../frame/controls.tsx';
@@ -29,12 +30,15 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
   const { id, state, make } = useParts('id', 'state', 'make');
   const navigate = useNavigate();
   const { show } = usePictureDraft();
-  const { settings } = state!.document;
+  const { settings, basis } = state!.document;
+  const own = isPublished(basis.system) ? basis.system : null;
   const [opened, setOpened] = useState<OpenedPicture | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [page, setPage] = useState(1);
   const [world, setWorld] = useState<File | null>(beside);
-  const [unit, setUnit] = useState<FileUnit>(settings.unit);
+  const [unit, setUnit] = useState<FileUnit>(() =>
+    isPublished(basis.system) && basis.system.unit !== 'degree' ? basis.system.unit : settings.unit,
+  );
   const [place, setPlace] = useState<Place | null>(null);
   const [sending, setSending] = useState<number | null>(null);
   const key = useRef(crypto.randomUUID().slice(0, 13));
@@ -57,6 +61,8 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
   }, [file]);
 
   const size = opened?.sizes[page - 1] ?? null;
+  const isElsewhere = Boolean(opened?.system && own?.code && opened.system !== own.code);
+  const asksUnit = world !== null || (opened !== null && opened.matrix !== null && !opened.isUnitSaid && !isElsewhere);
   useEffect(() => {
     if (!opened || !size) return;
     let here = true;
@@ -65,7 +71,8 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
       if (!here) return;
       setProblem(read && !read.ok ? `${world!.name}: ${read.reason}` : null);
       if (read?.ok) setPlace({ matrix: read.matrix, placed: { by: 'file', name: world!.name } });
-      else if (opened.matrix) setPlace({ matrix: opened.matrix, placed: { by: 'file', name: file.name } });
+      else if (opened.matrix && !isElsewhere)
+        setPlace({ matrix: inMetres(opened.matrix, opened.isUnitSaid ? 1 : METRES_IN_FILE[unit]), placed: { by: 'file', name: file.name } }); // prettier-ignore
       else
         setPlace(
           (now) =>
@@ -75,7 +82,7 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
     return () => {
       here = false;
     };
-  }, [opened, size, world, unit, file]);
+  }, [opened, size, world, unit, file, isElsewhere]);
 
   const picture = (fileId: string, sha256: string): Picture | null =>
     place && size && {
@@ -153,7 +160,14 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
                 {opened.pages > opened.sizes.length ? <Aside>of the first {opened.sizes.length}</Aside> : null}
               </Flex>
             ) : null}
-            <PlaceSaid place={place} remark={opened.remark} />
+            <PlaceSaid
+              place={place}
+              remark={
+                isElsewhere && !world
+                  ? `It is in ${opened.system}, the project in ${own!.code}: a picture is not transformed from one to the other. Fit it by marks.`
+                  : opened.remark
+              }
+            />
             <Flex gap="8px" align="center" wrap="wrap">
               <input
                 ref={picker}
@@ -170,11 +184,11 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
                   {world ? 'Another world file …' : 'It has a world file …'}
                 </Act>
               )}
-              {world ? (
+              {asksUnit ? (
                 <>
-                  <Aside>{world.name}, its numbers in</Aside>
+                  <Aside>{world ? `${world.name}, its numbers in` : 'its tags name no unit; read in'}</Aside>
                   <Pick
-                    aria-label="unit of the world file"
+                    aria-label="unit of the picture’s place"
                     value={unit}
                     onChange={(e) => setUnit(e.target.value as FileUnit)}
                   >
@@ -213,7 +227,9 @@ function PlaceSaid({ place, remark }: { place: Place | null; remark: string | nu
       {remark ? `${remark} ` : null}
       {place.placed.by === 'file'
         ? `Its place comes from ${place.placed.name}.`
-        : 'The file does not say where it is: it lies in the middle of the view, not to scale. Once it is imported, fit it by marks, or bring it to scale by a known length.'}
+        : remark
+          ? 'It lies in the middle of the view, not to scale.'
+          : 'The file does not say where it is: it lies in the middle of the view, not to scale. Once it is imported, fit it by marks, or bring it to scale by a known length.'}
     </Box>
   );
 }

@@ -39,7 +39,7 @@ export function partInView(
   const across = Math.max(...columns) - Math.min(...columns);
   // Pixels of the screen to one of the picture.
   const wanted = Math.min(finest, (e - w) / scale / across);
-  const shown = Math.min(1, whole / Math.max(picture.width, picture.height));
+  const shown = Math.min(finest, whole / Math.max(picture.width, picture.height));
   if (wanted < WORTH_IT * shown) return null;
   return { part, most: Math.min(most, Math.ceil(wanted * Math.max(part.width, part.height))) };
 }

@@ -1,5 +1,5 @@
 import { pictureSize } from '#core/pictures';
-import { shownSize, type OpenedPicture, type Part } from './opened.ts';
+import { NO_PLACE, shownSize, type OpenedPicture, type Part } from './opened.ts';
 
 /** A PNG or a JPEG; a photograph is taken the way up that its camera says. */
 export async function openBitmap(file: Blob, bytes: Uint8Array): Promise<OpenedPicture | { problem: string }> {
@@ -13,7 +13,7 @@ export async function openBitmap(file: Blob, bytes: Uint8Array): Promise<OpenedP
   }
   const size = { width: whole.width, height: whole.height };
   whole.close();
-  return { kind: said.kind, sizes: [size], pages: 1, matrix: null, remark: null };
+  return { kind: said.kind, sizes: [size], pages: 1, ...NO_PLACE };
 }
 
 /** The picture that was asked for last, unpacked: further parts of it come without unpacking it again. */

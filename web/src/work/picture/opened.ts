@@ -8,11 +8,17 @@ export interface OpenedPicture {
   sizes: { width: number; height: number }[];
   /** Pages of which only the first so many are offered. */
   pages: number;
-  /** Where the file itself says that it is, m; null where it does not. */
+  /** Where the file itself says that it is, in metres, or in a unit that it does not say; null where it says no place. */
   matrix: Projective | null;
+  isUnitSaid: boolean;
+  /** The system that it says, as EPSG:… */
+  system: string | null;
   /** Why what it says of its place is not taken. */
   remark: string | null;
 }
+
+/** What a file says of its place that says nothing. */
+export const NO_PLACE = { matrix: null, isUnitSaid: true, system: null, remark: null } as const;
 
 /** A part of a picture, pixels: its upper left corner and how large it is. */
 export interface Part {

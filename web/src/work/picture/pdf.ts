@@ -1,6 +1,6 @@
 import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist';
 import reader from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
-import { shownSize, type OpenedPicture, type Part } from './opened.ts';
+import { NO_PLACE, shownSize, type OpenedPicture, type Part } from './opened.ts';
 
 // Pages of PDF documents as pictures. What a document would run is never run.
 
@@ -82,7 +82,7 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenedPicture | { prob
         });
         sizes.push({ width: Math.max(1, Math.round(width)), height: Math.max(1, Math.round(height)) });
       }
-      return { kind: 'PDF', sizes, pages: document.numPages, matrix: null, remark: null };
+      return { kind: 'PDF', sizes, pages: document.numPages, ...NO_PLACE };
     });
   } catch (error) {
     const needsPassword = (error as Error).name === 'PasswordException';

@@ -9,8 +9,8 @@ const openImage = async (bytes: Uint8Array): Promise<GeoTIFFImage> =>
 export async function openTiff(bytes: Uint8Array): Promise<OpenedPicture | { problem: string }> {
   const read = await readTiffPicture(bytes);
   if (!read.ok) return { problem: read.reason };
-  const { width, height, matrix, remark } = read;
-  return { kind: 'TIFF', sizes: [{ width, height }], pages: 1, matrix, remark };
+  const { ok: _, width, height, ...place } = read;
+  return { kind: 'TIFF', sizes: [{ width, height }], pages: 1, ...place };
 }
 
 /** Colours of a part of a TIFF, thinned out while it is read where it is larger than what is shown. */
