@@ -32,7 +32,7 @@ export function statedSizesProblem(bytes: Uint8Array, mostPixels = MOST_PIXELS):
   const one = (tag: number, otherwise: number): number => fields.get(tag)?.values[0] ?? otherwise;
   const [width, height] = [one(TAG.width, 0), one(TAG.height, 0)];
   if (width === 0 || height === 0) return 'The GeoTIFF does not say how large it is.';
-  if (width * height > mostPixels) return `The GeoTIFF has ${height} × ${width} nodes or pixels; at most ${mostPixels / 1e6} million are read.`; // prettier-ignore
+  if (width * height > mostPixels) return `The GeoTIFF has ${height} × ${width} nodes or pixels, too many to hold.`;
   const [pieceWidth, pieceHeight] = fields.has(TAG.tileWidth)
     ? [one(TAG.tileWidth, 0), one(TAG.tileHeight, 0)]
     : [width, Math.min(one(TAG.rows, height), height)];

@@ -15,6 +15,9 @@ export async function readTiffPicture(bytes: Uint8Array): Promise<TiffPicture> {
   if (wrong) return { ok: false, reason: wrong };
   try {
     const image = await (await fromArrayBuffer(bytes.slice().buffer as ArrayBuffer)).getImage();
+    const [width, height] = [image.getWidth(), image.getHeight()];
+    // The 64-bit form says its sizes only here.
+    if (!(width * height <= MOST_PIXELS)) return { ok: false, reason: `The TIFF has ${width} × ${height} pixels; at most ${MOST_PIXELS / 1e6} million are shown. Cut it into parts.` }; // prettier-ignore
     if (image.getSamplesPerPixel() < 3 && image.getBitsPerSample() > DEEPEST_GREY)
       return { ok: false, reason: 'This TIFF holds numbers, not colours: an elevation or geoid grid. Geoid and datum grids are imported under Basis, Meaning.' }; // prettier-ignore
     const directory = image.fileDirectory;
@@ -30,7 +33,7 @@ export async function readTiffPicture(bytes: Uint8Array): Promise<TiffPicture> {
       lengthUnit: Number(keys.ProjLinearUnitsGeoKey ?? 0),
       system: Number(keys.ProjectedCSTypeGeoKey ?? 0),
     });
-    return { ok: true, width: image.getWidth(), height: image.getHeight(), ...place };
+    return { ok: true, width, height, ...place };
   } catch (error) {
     return { ok: false, reason: `The TIFF is damaged: ${(error as Error).message}` };
   }

@@ -45,6 +45,12 @@ describe('elevations that are written beside contours', () => {
     expect(read(text, 'texts').told).toMatchObject({ given: 0, unclear: [] });
   });
 
+  it('of a text whose size cannot be read are not used, and the text is not lost by it', () => {
+    const text = drawing(line('CONTOURS', straight(0), false), groups(0, 'TEXT', 8, 'L', 10, 40, 20, 0, 40, 'high', 1, '61'), groups(0, 'TEXT', 8, 'L', 10, 40, 20, 0, 40, 1, 72, 'x', 1, '62')); // prettier-ignore
+    expect(readDxf(text)).toMatchObject({ texts: [{ text: '61' }, { text: '62' }], problems: [] });
+    expect(read(text, 'texts').lines[0].z[0]).toBe(62);
+  });
+
   it('are in metres and feet whatever the drawing is drawn in', () => {
     const text = drawing(line('CONTOURS', straight(0), false), label('61,25', 40, 0, 1, 0));
     expect(read(text, 'texts', 'mm').lines[0].z[0]).toBe(61_250);
