@@ -1,9 +1,16 @@
 import { useEffect, type RefObject } from 'react';
+import { cornersOf } from '#core/pictures';
+import type { Picture } from '#core/project';
 import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
 import { useLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
 import type { SheetViewed } from './view.ts';
+
+const extentOfPictures = (pictures: readonly Picture[]): ReturnType<typeof extentOf> => {
+  const corners = pictures.filter((p) => !p.hidden).flatMap((p) => cornersOf(p.matrix, p));
+  return extentOf(corners.filter((_, i) => i % 2 === 0), corners.filter((_, i) => i % 2 === 1), null); // prettier-ignore
+};
 
 /** What the page lets others do with the sheet that is open. */
 export const sheetHandle: {
@@ -29,8 +36,9 @@ export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: strin
   useEffect(() => {
     sheetHandle.current = {
       fit() {
-        const { tables: t } = useProject.getState();
-        const extent = t ? extentOf(t.points.x, t.points.y, t.points.state) : null;
+        const { tables: t, state } = useProject.getState();
+        // A project that has nothing but pictures is all of those.
+        const extent = (t && extentOf(t.points.x, t.points.y, t.points.state)) ?? extentOfPictures(state?.document.pictures ?? []); // prettier-ignore
         if (extent) scene.current?.fit(...extent);
       },
       show: (x, y) => scene.current?.show(x, y),

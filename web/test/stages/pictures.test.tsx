@@ -108,6 +108,22 @@ describe('a picture fitted by marks', () => {
     expect(change.picture!.matrix).toEqual(draft!.matrix);
   });
 
+  it('keeps what is being fitted in view while its look is changed, and asks for nothing once it is closed', async () => {
+    open([picture('scan')], 'surveyor', 'scan');
+    await addMark(100, 700, { x: 10, y: 20 });
+    await addMark(600, 700, { x: 110, y: 20 });
+    const slider = screen.getByRole('slider', { name: 'brightness of scan' });
+    fireEvent.change(slider, { target: { value: '30' } });
+    expect(usePictureDraft.getState().draft!.matrix[0]).toBeCloseTo(0.2, 9);
+    fireEvent.pointerUp(slider);
+    expect(usePictureDraft.getState().draft!.matrix[0]).toBeCloseTo(0.2, 9);
+    expect(make.mock.lastCall![0]).toMatchObject({ picture: { brightness: 0.3, placed: { by: 'view' } } });
+    await userEvent.click(screen.getByRole('button', { name: 'Add a mark' }));
+    expect(useProject.getState().traced).not.toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
+    expect(useProject.getState().traced).toBeNull();
+  });
+
   it('takes no mark beside the picture', async () => {
     open([picture('scan')], 'surveyor', 'scan');
     await userEvent.click(screen.getByRole('button', { name: 'Add a mark' }));

@@ -78,7 +78,8 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
         : null,
     });
   }, [marks, matrix, fitted, asked]);
-  useEffect(() => () => useProject.setState({ sketch: null }), []);
+  // What was asked for on the drawing is asked for no more.
+  useEffect(() => () => useProject.setState({ sketch: null, traced: null }), []);
 
   const point = (purpose: string, free: boolean, then: (place: Snapped) => void): void =>
     trace({ purpose, places: [], finish: () => {}, course: { most: 1, free, finish: ([place]) => then(place) } });

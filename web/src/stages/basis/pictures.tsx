@@ -135,6 +135,7 @@ function PictureRow({ picture, rank, most, unit, isOpen, onOpen }: RowProps) {
             onLook={(v) => ({ opacity: 1 - v / 100 })}
             picture={picture}
             put={put}
+            isFitted={isOpen}
           />
           <Slider
             name="brightness"
@@ -144,6 +145,7 @@ function PictureRow({ picture, rank, most, unit, isOpen, onOpen }: RowProps) {
             onLook={(v) => ({ brightness: v / 100 })}
             picture={picture}
             put={put}
+            isFitted={isOpen}
           />
         </Flex>
       </InPlace>
@@ -180,17 +182,19 @@ interface SliderProps {
   onLook: (value: number) => Partial<Picture>;
   picture: Picture;
   put: (part: Partial<Picture>) => void;
+  /** Somebody fits it: how it would lie stays in view. */
+  isFitted: boolean;
 }
 
 /** Followed by the drawing while it is moved, kept when it is let go. */
-function Slider({ name, of, value, least, onLook, picture, put }: SliderProps) {
+function Slider({ name, of, value, least, onLook, picture, put, isFitted }: SliderProps) {
   const { show, draft } = usePictureDraft();
   const [moved, setMoved] = useState<number | null>(null);
   const now = moved ?? value;
   const keep = (): void => {
     if (moved !== null && moved !== value) put(onLook(moved));
     setMoved(null);
-    if (draft?.id === picture.id) show(null);
+    if (draft?.id === picture.id && !isFitted) show(null);
   };
   return (
     <chakra.label display="inline-flex" gap="6px" alignItems="center">
@@ -207,7 +211,7 @@ function Slider({ name, of, value, least, onLook, picture, put }: SliderProps) {
         onChange={(e) => {
           const next = Number(e.target.value);
           setMoved(next);
-          show({ ...picture, ...onLook(next) });
+          show({ ...(draft?.id === picture.id ? draft : picture), ...onLook(next) });
         }}
         onPointerUp={keep}
         onKeyUp={keep}
