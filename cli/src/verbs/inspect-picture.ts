@@ -3,7 +3,7 @@ import { basename } from 'node:path';
 import { isTiff } from '#core/basis';
 import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
 import {
-  cornersOf,
+  extentOfPicture,
   inMetres,
   pictureKind,
   pictureSize,
@@ -33,8 +33,7 @@ export async function inspectPicture(file: string, bytes: Uint8Array, unit: File
   const beside = worldBeside(file, kind, unit);
   const ownPlace = tags.matrix && inMetres(tags.matrix, tags.isUnitSaid ? 1 : METRES_IN_FILE[unit]);
   const matrix = beside?.matrix ?? ownPlace;
-  const corners = matrix && cornersOf(matrix, { width, height });
-  const extent = corners && [0, 1, 2, 3].map((i) => Math[i < 2 ? 'min' : 'max'](...corners.filter((_, k) => k % 2 === i % 2))); // prettier-ignore
+  const extent = matrix && extentOfPicture(matrix, { width, height });
   const from = beside?.matrix ? beside.name : tags.matrix ? name : null;
   const remark = beside?.problem ?? (ownPlace && !beside && !tags.isUnitSaid ? `Its tags name no unit: read in ${UNIT_NAME[unit]}.` : tags.remark); // prettier-ignore
   return {

@@ -1,12 +1,12 @@
 import { basename, extname } from 'node:path';
 import { geoidArea, isNtv2, readNtv2 } from '#core/basis';
 import { formatOf, formatOfEnding } from '#core/exchange';
-import { METRES_IN_FILE, type FileUnit } from '#core/measure';
+import { METRES_IN_FILE } from '#core/measure';
 import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
-import { load, type Loaded } from '../load.ts';
+import { load, unitIn, type Loaded } from '../load.ts';
 import { inspectPicture } from './inspect-picture.ts';
 import { inspectDrawing, inspectShapes, isDrawing } from './inspect-drawing.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
@@ -15,15 +15,13 @@ import { LAYOUT, READING } from '../options.ts';
 const OPTIONS = { ...READING, ...LAYOUT };
 type Options = Values<typeof OPTIONS> & Common;
 
-const unitOf = (said: string | undefined): FileUnit => (said !== undefined && said in METRES_IN_FILE ? (said as FileUnit) : 'm'); // prettier-ignore
-
 /** Kinds, counts by layer, extents, units, and what could not be read and why. */
 async function inspect([file]: string[], options: Options): Promise<Outcome> {
   if (isDrawing(file)) return inspectDrawing(file, options);
   const bytes = readBytes(file);
   const format = formatOf(bytes, null) ?? formatOfEnding(file);
   if (format.holds.includes('picture')) {
-    const picture = await inspectPicture(file, bytes, unitOf(options.unit));
+    const picture = await inspectPicture(file, bytes, unitIn(options.unit) ?? 'm');
     if (picture) return picture;
   }
   if (format.holds.includes('grid')) return inspectGrid(file, bytes);

@@ -47,7 +47,7 @@ export const writtenNumbers = (texts: readonly DxfText[], unit: FileUnit): Writt
 const BESIDE = 1.5;
 
 /** A line that is drawn in plan, or all at 0. */
-export const hasNoElevation = (line: DxfPolyline): boolean => line.z.every((z) => z === 0 || Number.isNaN(z));
+const hasNoElevation = (line: DxfPolyline): boolean => line.z.every((z) => z === 0 || Number.isNaN(z));
 
 /**
  * Lines without an elevation get the one that is written beside them. A text speaks of the line that is nearest to its
@@ -58,7 +58,7 @@ export function elevationsFromTexts(
   lines: readonly DxfPolyline[],
   numbers: readonly WrittenNumber[],
 ): { lines: DxfPolyline[]; told: WrittenElevations } {
-  const bare = lines.flatMap((line, i) => (hasNoElevation(line) && line.x.length > 1 ? [i] : []));
+  const bare = withoutElevation(lines);
   const said = new Map<number, Set<number>>();
   const index = bare.length && numbers.length ? sidesOf(lines, bare) : null;
   for (const number of numbers)
@@ -76,12 +76,16 @@ export function elevationsFromLayers(
   lines: readonly DxfPolyline[],
   unit: FileUnit,
 ): { lines: DxfPolyline[]; told: WrittenElevations } {
-  const bare = lines.flatMap((line, i) => (hasNoElevation(line) && line.x.length > 1 ? [i] : []));
+  const bare = withoutElevation(lines);
   return given(lines, bare, (i) => {
     const elevation = elevationSaid(numberInName(lines[i].layer) ?? '', unit);
     return Number.isNaN(elevation) ? [] : [elevation];
   });
 }
+
+/** Places in the list of lines that have none. */
+const withoutElevation = (lines: readonly DxfPolyline[]): number[] =>
+  lines.flatMap((line, i) => (hasNoElevation(line) && line.x.length > 1 ? [i] : []));
 
 function given(
   lines: readonly DxfPolyline[],

@@ -23,6 +23,19 @@ export const shiftedBy = (m: Readonly<Projective>, x: number, y: number): Projec
   m[6], m[7], m[8],
 ]; // prettier-ignore
 
+/** West, south, east and north of a picture on the plan, m. */
+export function extentOfPicture(
+  m: Readonly<Projective>,
+  size: { width: number; height: number },
+): [number, number, number, number] {
+  const out: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  cornersOf(m, size).forEach((v, i) => {
+    out[i % 2] = Math.min(out[i % 2], v);
+    out[2 + (i % 2)] = Math.max(out[2 + (i % 2)], v);
+  });
+  return out;
+}
+
 /** The corners of a picture on the plan, m, from its upper left one on; x, y, x, y … */
 export function cornersOf(m: Readonly<Projective>, { width, height }: { width: number; height: number }): number[] {
   return [[0, 0], [width, 0], [width, height], [0, height]].flatMap(([c, r]) => {

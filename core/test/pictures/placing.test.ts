@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cornersOf, invertProjective, placedInView, placeOf, readWorldFile, scaledByLength, shiftedBy, type Projective } from '#core/pictures'; // prettier-ignore
+import { cornersOf, extentOfPicture, invertProjective, placedInView, placeOf, readWorldFile, scaledByLength, shiftedBy, type Projective } from '#core/pictures'; // prettier-ignore
 
 const matrixOf = (text: string, unit: 'm' | 'ft' = 'm'): Projective => {
   const read = readWorldFile(text, unit);
@@ -64,6 +64,12 @@ describe('a picture without a place', () => {
     const m = scaledByLength(behind, { from: [0, 0], to: [100, 0], length: 20 })!;
     expect([m[0], m[4]]).toEqual([0.2, 0.2]);
     expect(scaledByLength(behind, { from: [5, 5], to: [5, 5], length: 20 })).toBeNull();
+  });
+
+  it('has an extent that holds its corners, however it is turned', () => {
+    expect(extentOfPicture([0.3, 0.4, 10, 0.4, -0.3, 20, 0, 0, 1], { width: 10, height: 10 })).toEqual([
+      10, 17, 17, 24,
+    ]);
   });
 
   it('is found back from the plan to its pixels, about any origin', () => {

@@ -1,5 +1,5 @@
 import { useEffect, type RefObject } from 'react';
-import { cornersOf } from '#core/pictures';
+import { extentOfPicture } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
@@ -8,8 +8,8 @@ import type { SheetScene } from './scene.ts';
 import type { SheetViewed } from './view.ts';
 
 const extentOfPictures = (pictures: readonly Picture[]): ReturnType<typeof extentOf> => {
-  const corners = pictures.filter((p) => !p.hidden).flatMap((p) => cornersOf(p.matrix, p));
-  return extentOf(corners.filter((_, i) => i % 2 === 0), corners.filter((_, i) => i % 2 === 1), null); // prettier-ignore
+  const extents = pictures.filter((p) => !p.hidden).map((p) => extentOfPicture(p.matrix, p));
+  return extentOf(extents.flatMap(([w, , e]) => [w, e]), extents.flatMap(([, s, , n]) => [s, n]), null); // prettier-ignore
 };
 
 /** What the page lets others do with the sheet that is open. */

@@ -17,6 +17,9 @@ const MOST_OF_PART = 3072;
 /** A page has no pixels of its own: it may be drawn as fine as one likes. */
 const FINEST_OF_PAGE = 32;
 
+/** Just above the whole of it. */
+const orderOf = (rank: number): number => LOWEST_ORDER + rank + 0.5;
+
 /** Where the drawing rests close to a large picture, the part in view is shown as fine as the picture is. */
 export function useFinePictures({ scene, ready }: Over): void {
   const { id, state } = useParts('id', 'state');
@@ -43,7 +46,10 @@ export function useFinePictures({ scene, ready }: Over): void {
       if (!wanted) return drop(picture.id);
       // What is shown already follows the look of the picture at once.
       const before = shown.current.get(picture.id);
-      if (before) layPicture(before.mesh, picture, s.origin, before.part);
+      if (before) {
+        layPicture(before.mesh, picture, s.origin, before.part);
+        s.setLayerOrder(`fine picture ${picture.id}`, orderOf(i));
+      }
       const { part, most } = wanted;
       void (async () => {
         const blob = picture.id === draft?.id && file ? file : await originalOf(id, picture.fileId);
@@ -56,7 +62,7 @@ export function useFinePictures({ scene, ready }: Over): void {
         shown.current.set(picture.id, { mesh, part });
         const whole = s.layer(`picture ${picture.id}`) as PictureMesh | undefined;
         if (whole) leaveOut(whole, part, picture);
-        s.setLayer(`fine picture ${picture.id}`, mesh, LOWEST_ORDER + i + 0.5);
+        s.setLayer(`fine picture ${picture.id}`, mesh, orderOf(i));
       })();
     });
     return () => {

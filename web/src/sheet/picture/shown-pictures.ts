@@ -1,12 +1,11 @@
 import { LRUCache } from 'lru-cache';
-import { useEffect, useRef, useState } from 'react';
-import { cornersOf } from '#core/pictures';
+import { useEffect, useRef } from 'react';
+import { extentOfPicture } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { usePictureDraft } from '../../project-state/picture-draft.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { Part } from '../../work/picture/opened.ts';
 import { pictureWork } from '../../work/workers.ts';
-import { extentOf } from '../extent.ts';
 import type { Over } from '../overlays.ts';
 import { originalOf } from './original.ts';
 import { layPicture, pictureObject, pictureTexture, type PictureMesh } from './picture-material.ts';
@@ -49,7 +48,6 @@ export function usePictures({ scene, ready }: Over): void {
   const { draft, file } = usePictureDraft();
   const kept = state?.document.pictures;
   const meshes = useRef(new Map<string, { mesh: PictureMesh; of: string }>());
-  const [, setCame] = useState(0);
   const list = withDraft(kept ?? [], draft);
   const s = scene.current;
   const origin = s ? `${s.origin.x} ${s.origin.y}` : '';
@@ -57,7 +55,7 @@ export function usePictures({ scene, ready }: Over): void {
   useEffect(() => {
     if (!s || ready !== 'yes') return;
     const wanted = new Map(
-      list.filter((p) => !p.hidden).map((p, i) => [p.id, { picture: p, order: LOWEST_ORDER + i }]),
+      list.flatMap((p, i) => (p.hidden ? [] : [[p.id, { picture: p, order: LOWEST_ORDER + i }] as const])),
     );
     for (const [key, { mesh, of }] of meshes.current) {
       const now = wanted.get(key);
@@ -84,7 +82,6 @@ export function usePictures({ scene, ready }: Over): void {
         layPicture(mesh, picture, s.origin);
         meshes.current.set(picture.id, { mesh, of: bytesOf(picture) });
         s.setLayer(`picture ${picture.id}`, mesh, order);
-        setCame((n) => n + 1);
       });
     }
     return () => {
@@ -93,11 +90,9 @@ export function usePictures({ scene, ready }: Over): void {
 
     /** A project that has nothing but a picture is seen where that is. */
     function lookAt(picture: Picture): void {
-      const corners = cornersOf(picture.matrix, picture);
-      const [x, y] = [corners.filter((_, i) => i % 2 === 0), corners.filter((_, i) => i % 2 === 1)];
-      Object.assign(s!.origin, { x: Math.round(x[0]), y: Math.round(y[0]) });
-      const extent = extentOf(x, y, null);
-      if (extent) s!.fit(...extent);
+      const extent = extentOfPicture(picture.matrix, picture);
+      Object.assign(s!.origin, { x: Math.round(extent[0]), y: Math.round(extent[1]) });
+      s!.fit(...extent);
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the list is put together from what is kept and the draft
   }, [s, ready, kept, draft, file, id, origin, tables]);

@@ -89,9 +89,15 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
   };
   const markOf = ([column, row]: readonly [number, number], to: Snapped): PictureMarkKept => {
     const key = to.by === 'point' ? keyOf(state!.document, tables!, to.row) : null;
-    return { column, row, x: to.x, y: to.y, on: true, point: key === null ? null : { key, number: numberOf(to.row) } };
+    return {
+      column,
+      row,
+      x: to.x,
+      y: to.y,
+      on: true,
+      point: key === null ? null : { key, number: tables!.points.number.get(to.row) },
+    };
   };
-  const numberOf = (row: number): string => tables!.points.number.get(row);
   const addMark = (): void =>
     point('a mark on the picture', true, (on) => {
       const pixel = pixelAt(on);
@@ -187,11 +193,7 @@ export function PictureFit({ picture, onDone }: { picture: Picture; onDone: () =
       )}
       {moved.length ? (
         <Box>
-          <Act
-            onClick={() =>
-              setMarks(marks.map((m) => ({ ...m, ...moved.find(({ mark, now }) => now && mark === m)?.now })))
-            }
-          >
+          <Act onClick={() => setMarks(marks.map((m) => ({ ...m, ...moved.find(({ mark }) => mark === m)?.now })))}>
             Take its points as they are now
           </Act>
         </Box>
