@@ -6,6 +6,6 @@ declare class TextEncoder {
 declare class TextDecoder {
   constructor(label?: string, options?: { fatal?: boolean; ignoreBOM?: boolean });
   readonly encoding: string;
-  decode(bytes?: ArrayBufferLike | ArrayBufferView): string;
+  decode(bytes?: ArrayBufferLike | ArrayBufferView, options?: { stream?: boolean }): string;
 }
 declare function structuredClone<T>(value: T): T;

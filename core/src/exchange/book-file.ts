@@ -1,5 +1,6 @@
 import { isBookText, readBookText, readByLayout, type Book, type BookLayout } from '#core/book';
-import { isLandXmlSurvey, readLandXmlSurvey } from './landxml/survey-read.ts';
+import { isLandXmlSurvey } from './landxml/recognise.ts';
+import { readLandXmlSurvey } from './landxml/survey-read.ts';
 
 export type BookForm = 'text' | 'landxml' | 'layout';
 

@@ -2,7 +2,8 @@ import type { FileUnit } from '#core/measure';
 import type { DxfContent } from './dxf/content.ts';
 import { readDxf } from './dxf/read.ts';
 import { readGeoJson, type GeoJsonContent } from './geojson/geojson.ts';
-import { readLandXml, type LandXmlRead } from './landxml/read.ts';
+import type { LandXmlRead } from './landxml/content.ts';
+import { readLandXmlBytes } from './landxml/bytes.ts';
 import { unitOfLandXml } from './landxml/unit.ts';
 
 /** What a file of drawn or named things holds, in its own unit; null where it does not say which. */
@@ -30,8 +31,8 @@ export const dxfContent = (bytes: Uint8Array): FileContent => {
   const content = readDxf(bytes);
   return { kind: 'dxf', content, unit: drawingUnit(content.units) };
 };
-export const landXmlContent = (text: string): FileContent => {
-  const content = readLandXml(text);
+export const landXmlContent = (bytes: Uint8Array): FileContent => {
+  const content = readLandXmlBytes(bytes);
   return { kind: 'landxml', content, unit: unitOfLandXml(content.linearUnit) };
 };
 export const geoJsonContent = (text: string): FileContent => {

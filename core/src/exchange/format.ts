@@ -3,7 +3,7 @@ import { isBookText } from '#core/book';
 import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './content.ts';
 import { isDxf } from './dxf/read.ts';
 import { isGeoJson } from './geojson/geojson.ts';
-import { isLandXml, isLandXmlSurvey } from './landxml/survey-read.ts';
+import { isLandXmlDrawing, isLandXmlSurvey } from './landxml/recognise.ts';
 import { isShapefile } from './shapefile/parts.ts';
 import { shapefileContent } from './shapefile/read.ts';
 import { isSpreadsheet } from './spreadsheet.ts';
@@ -125,8 +125,8 @@ export const FORMATS: readonly Format[] = [
     called: 'LandXML',
     endings: ['.xml'],
     holds: ['points', 'surface', 'drawing'],
-    recognise: (_, text) => text !== null && isLandXml(text),
-    content: landXmlContent,
+    recognise: (bytes) => isLandXmlDrawing(bytes),
+    contentOfBytes: landXmlContent,
   },
   {
     name: 'geojson',

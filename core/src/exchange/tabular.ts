@@ -47,7 +47,7 @@ export function contentOfFile(bytes: Uint8Array): FileContent | null {
   return decoded.ok ? (formatOf(bytes, decoded.text)?.content?.(decoded.text) ?? null) : null;
 }
 
-const encodingOf = (file: FileContent): string => (file.kind === 'dxf' ? file.content.encoding : 'utf-8');
+const encodingOf = (file: FileContent): string => (file.kind === 'geojson' ? 'utf-8' : file.content.encoding);
 
 /** Words, and no field that is a number. */
 const isHeading = (row: string): boolean => /[a-z]/i.test(row) && !/(^|[\s,;])-?\d+([.,]\d*)?(?=[\s,;]|$)/.test(row);

@@ -74,7 +74,7 @@ describe('what a surface was made of', () => {
     expect(got.problems).toEqual([]);
     expect(got.features.map((f) => f.name)).toEqual(['CONTOUR', 'BOUNDARY-OUTER', 'BOUNDARY-VOID']);
     expect(inThrees(got.features[0].spatial)[2]).toEqual([18, 0, 62.4]);
-    expect(got.points).toEqual([{ name: '', code: '', x: 2, y: 1, z: 3 }, { name: '', code: '', x: 5, y: 4, z: 6 }]); // prettier-ignore
+    expect(got.points).toEqual([{ name: '', code: '', x: 2, y: 1, z: 3, kind: 'DataPoint' }, { name: '', code: '', x: 5, y: 4, z: 6, kind: 'DataPoint' }]); // prettier-ignore
     // A surface without faces is none to take as it is.
     const rows = rowsOfFile(new TextEncoder().encode(`${HEAD}<Surfaces><Surface name="Ground"><SourceData><Contours><Contour elev="62.4"><PntList2D>0 0 0 9</PntList2D></Contour></Contours></SourceData></Surface></Surfaces></LandXML>`)); // prettier-ignore
     expect(rows).toMatchObject({ ok: true, lines: { count: 1, taken: true }, surfaces: [] });

@@ -11,9 +11,9 @@ const MOST_CODE = 1100;
 const EMBEDDED = 101;
 const COMMENT = 999;
 /** Powers of ten that a double has exactly. */
-const TEN = Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
+export const TEN = Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 /** Digits that a double has exactly, whatever they are. */
-const MOST_DIGITS = 15;
+export const MOST_DIGITS = 15;
 
 /** Behind all bytes, so that no search for the end of a line goes beyond them. */
 const END = new Uint8Array([NEW_LINE]);

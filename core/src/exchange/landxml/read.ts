@@ -1,58 +1,40 @@
-import { SaxesParser } from 'saxes';
 import { METRES_IN_FILE, plainNumber } from '#core/measure';
 import { SAGITTA } from '../chords.ts';
-import { CoordGeom, type Ends, type Place } from './coord-geom.ts';
+import type { LandXmlLineKind, LandXmlRead } from './content.ts';
+import { factsOf, linesOfProfiles, linesOfSections, type OpenAlignment } from './course/alignment.ts';
+import { Course, type Place } from './course/course.ts';
+import { profileOf, straightProfile, type Intersection } from './course/profile.ts';
+import { PipeNetwork } from './pipes.ts';
+import { idOf, TinBuilder } from './tin.ts';
 import { unitOfLandXml } from './unit.ts';
+import { XmlWalk, type Attributes, type OpenElement, type Visitor } from './walk.ts';
 
-export interface LandXmlTin {
-  name: string;
-  x: Float64Array;
-  y: Float64Array;
-  z: Float64Array;
-  /** Indices into the arrays, three a face. */
-  faces: Uint32Array;
-}
+const words = (list: string): ReadonlySet<string> => new Set(list.split(' '));
 
-/** What a LandXML file holds, in the file's own unit. */
-export interface LandXmlRead {
-  /** linearUnit as the file states it, or empty. */
-  linearUnit: string;
-  project: string;
-  /** The coordinate system and the vertical datum as the file names them, or empty. */
-  system: string;
-  verticalDatum: string;
-  points: { name: string; code: string; x: number; y: number; z: number }[];
-  breaklines: { name: string; spatial: number[] }[];
-  features: { name: string; code?: string; spatial: number[] }[];
-  surfaces: LandXmlTin[];
-  /** Elements met that are not read, with how often. */
-  unread: Record<string, number>;
-  /** The first of them; `problemCount` is how many there were. */
-  problems: { line: number; what: string }[];
-  problemCount: number;
-  /** Whether the file was read to its end. */
-  whole: boolean;
-}
-
-const DEEPEST = 64;
-const READ = new Set(
-  'LandXML CoordinateSystem Units Metric Imperial Project Application CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList2D PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature Parcels Parcel Alignments Alignment CoordGeom Line Curve Spiral IrregularLine Start End Center PI Contours Contour Boundaries Boundary DataPoints'.split(
-    ' ',
-  ),
+/** Elements that are read, or only hold what is. */
+const READ = words(
+  'LandXML CoordinateSystem Units Metric Imperial Project Application Author CgPoints CgPoint Surfaces Surface SourceData Breaklines Breakline PntList2D PntList3D Definition Pnts P Faces F PlanFeatures PlanFeature Parcels Parcel Alignments Alignment CoordGeom Line Curve Spiral IrregularLine Start End Center PI Contours Contour Boundaries Boundary DataPoints Feature Property StaEquation Profile ProfAlign ProfSurf PVI ParaCurve UnsymParaCurve CircCurve CrossSects CrossSect CrossSectSurf DesignCrossSectSurf CrossSectPnt PipeNetworks PipeNetwork Structs Struct Invert CircStruct RectStruct InletStruct OutletStruct Connection Pipes Pipe CircPipe EggPipe ElliPipe RectPipe Channel',
 );
-
-/** Elements whose own text is read; of others it is blanks between their children. */
-const SAYING: ReadonlySet<string> = new Set('CgPoint P F PntList2D PntList3D Start End Center PI'.split(' '));
+/** Elements whose own text is read. */
+const SAYING = words('CgPoint P F PntList2D PntList3D Start End Center PI PVI ParaCurve UnsymParaCurve CircCurve CrossSectPnt'); // prettier-ignore
 /** Elements that own the lists and the geometry in them. */
-const OWNERS: ReadonlySet<string> = new Set(
-  'Breakline PlanFeature Parcel Alignment Contour Boundary DataPoints'.split(' '),
-);
+const OWNERS = words('Breakline PlanFeature Parcel Alignment Contour Boundary DataPoints');
 /** Parts of a CoordGeom, with ends of their own. */
-const PARTS: ReadonlySet<string> = new Set(['Line', 'Curve', 'Spiral', 'IrregularLine']);
+const PARTS = words('Line Curve Spiral IrregularLine');
+const VERTICAL = words('PVI ParaCurve UnsymParaCurve CircCurve');
+const MOST_PROBLEMS = 200;
 
-/** Reads LandXML 1.0 … 1.2. No document type, no entities of its own, depth bounded; problems carry the line. */
-export function readLandXml(text: string): LandXmlRead {
-  const out: LandXmlRead = {
+/** What somebody draws: a part of a geometry with its ends. */
+interface Part {
+  ends: Partial<Record<string, Place>>;
+  list: number[] | null;
+}
+
+/** Reads LandXML 1.0 … 1.2 as its elements come; problems carry the line. */
+export class LandXmlReader implements Visitor {
+  readonly saying = SAYING;
+  readonly out: LandXmlRead = {
+    encoding: 'utf-8',
     linearUnit: '',
     project: '',
     system: '',
@@ -60,6 +42,11 @@ export function readLandXml(text: string): LandXmlRead {
     points: [],
     breaklines: [],
     features: [],
+    profiles: [],
+    crossSections: [],
+    chambers: [],
+    pipes: [],
+    alignments: [],
     surfaces: [],
     // An element may be called like something that every object has.
     unread: Object.create(null) as Record<string, number>,
@@ -67,240 +54,399 @@ export function readLandXml(text: string): LandXmlRead {
     problemCount: 0,
     whole: false,
   };
-  const parser = new SaxesParser();
-  const stack: string[] = [];
-  /** What each element that is open says itself, without what its children say. */
-  const said: string[] = [];
-  let stopped = false;
-  /** What the element that ends says. */
-  let body = '';
-  let attributes: Record<string, string> = {};
-  /** Of the line, feature, parcel … that is open, and what kind it is. */
-  let owner = { kind: '', attributes: {} as Record<string, string> };
-  let geometry: CoordGeom | null = null;
-  /** The part of it that is open. */
-  let part = { attributes: {} as Record<string, string>, ends: {} as Ends, list: null as number[] | null };
+  readonly walk = new XmlWalk(this);
+  /** The surface that is open. */
+  tin = new TinBuilder('');
+  private owner: OpenElement | null = null;
+  /** What features of an element say of it. */
+  private featureCode = '';
+  private group = '';
+  private course: Course | null = null;
+  private part: Part = { ends: {}, list: null };
+  private alignment: OpenAlignment | null = null;
+  private intersections: Intersection[] = [];
+  private profileName = '';
+  private sectionAt = NaN;
+  private sectionList: number[] = [];
+  private network = new PipeNetwork('');
+  private chamber = { inverts: new Map<string, number>(), place: null as Place | null };
   /** Places by the names of their points. */
-  const named = new Map<string, Place>();
-  /** Prefix and namespace of the file's own elements; how deep an element of another one is open. */
-  let own = { prefix: '', space: undefined as string | undefined };
-  let foreign = 0;
-  let name = '';
-  let ids = new Map<string, number>();
-  let px: number[] = [];
-  let py: number[] = [];
-  let pz: number[] = [];
-  let faces: number[] = [];
+  private readonly named = new Map<string, Place>();
 
-  const problem = (what: string): void => {
-    out.problemCount++;
-    if (out.problems.length < 200) out.problems.push({ line: parser.line, what });
-  };
-  const stop = (what: string): void => {
-    problem(what);
-    stopped = true;
-  };
-  /** The numbers of an element; null, and said, where one of them is none: half a place is no place. */
-  const numbers = (what: string): number[] | null => {
-    const words = body.trim() === '' ? [] : body.trim().split(/\s+/);
-    const list = words.map(plainNumber);
-    const wrong = list.findIndex(Number.isNaN);
-    if (wrong < 0) return list;
-    problem(`${what} holds “${words[wrong].slice(0, 30)}”, which is not a number; it is left out`);
-    return null;
-  };
-
-  parser.on('doctype', () =>
-    stop('A document type declaration is not read: it could pull in other files. Ask for the file without it.'),
-  );
-  parser.on('error', (e) => {
-    if (!stopped) stop(`not well-formed: ${e.message.replace(/^\d+:\d+:\s*|\.$/g, '')}`);
-  });
-  parser.on('opentag', (tag) => {
-    if (stopped) return;
-    const colon = tag.name.indexOf(':');
-    const [prefix, local] = [tag.name.slice(0, Math.max(0, colon)), tag.name.slice(colon + 1)];
-    const space = (tag.attributes as Record<string, string>)[prefix ? `xmlns:${prefix}` : 'xmlns'];
-    if (stack.length === 0) own = { prefix, space };
-    if (foreign || prefix !== own.prefix || (space !== undefined && space !== own.space)) {
-      if (foreign++ === 0) {
-        const what = prefix === own.prefix ? `${local} of another namespace` : tag.name;
-        out.unread[what] = (out.unread[what] ?? 0) + 1;
-        if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += ' ';
-      }
-      if (stack.length + foreign > DEEPEST) stop(`elements are nested more than ${DEEPEST} deep`);
-      return;
-    }
-    // A child parts what stands before it from what stands behind.
-    if (SAYING.has(stack.at(-1)!)) said[said.length - 1] += ' ';
-    stack.push(local);
-    said.push('');
-    if (stack.length > DEEPEST) return stop(`elements are nested more than ${DEEPEST} deep`);
-    if (stack.length === 1 && local !== 'LandXML') return stop(`the outermost element is ${local}, not LandXML`);
-    if (!READ.has(local)) out.unread[local] = (out.unread[local] ?? 0) + 1;
-    if (SAYING.has(local)) attributes = tag.attributes as Record<string, string>;
-    if (OWNERS.has(local)) owner = { kind: local, attributes: tag.attributes as Record<string, string> };
-    else if (local === 'CoordGeom')
-      geometry = new CoordGeom(SAGITTA / METRES_IN_FILE[unitOfLandXml(out.linearUnit) ?? 'm']);
-    else if (PARTS.has(local)) part = { attributes: tag.attributes as Record<string, string>, ends: {}, list: null };
-    if (local === 'Metric' || local === 'Imperial') out.linearUnit = String(tag.attributes.linearUnit ?? '');
-    else if (local === 'CoordinateSystem') {
-      const a = tag.attributes as Record<string, string>;
-      out.system = a.epsgCode
-        ? `EPSG:${a.epsgCode.replace(/^EPSG:/i, '')}`
-        : (a.horizontalCoordinateSystemName ?? a.name ?? '');
-      out.verticalDatum = a.verticalDatum ?? a.verticalCoordinateSystemName ?? '';
-    } else if (local === 'Project') out.project = String(tag.attributes.name ?? '');
-    else if (local === 'Surface') {
-      name = String(tag.attributes.name ?? '');
-      ids = new Map();
-      [px, py, pz, faces] = [[], [], [], []];
-    }
-  });
-  parser.on('text', (t) => {
-    if (!foreign && SAYING.has(stack.at(-1)!)) said[said.length - 1] += t;
-  });
-  parser.on('closetag', () => {
-    if (stopped) return;
-    if (foreign) return void foreign--;
-    const local = stack.pop()!;
-    body = said.pop()!;
-    if (local === 'CgPoint') cgPoint();
-    else if (local === 'P') vertex();
-    else if (local === 'F') face();
-    else if (local === 'PntList3D' || local === 'PntList2D') list(local === 'PntList3D' ? 3 : 2);
-    else if (local === 'Start' || local === 'End' || local === 'Center') end(local);
-    else if (PARTS.has(local)) endPart(local);
-    else if (local === 'CoordGeom') endGeometry();
-    else if (local === 'Surface') endSurface();
-  });
-
-  // In pieces, so that a file stopped early is not read to its end.
-  for (let i = 0; i < text.length && !stopped; i += 1 << 20) parser.write(text.slice(i, i + (1 << 20)));
-  if (!stopped) parser.close();
-  out.whole = !stopped;
-  return out;
-
-  function cgPoint(): void {
-    const of = `point ${attributes.name ?? '?'}`;
-    const place =
-      attributes.pntRef !== undefined && body.trim() === '' ? placeNamed(attributes.pntRef, of) : placeOf(of);
-    if (!place) return;
-    const [x, y, z] = place;
-    out.points.push({ name: attributes.name ?? '', code: attributes.code ?? '', x, y, z });
-    if (attributes.name) named.set(attributes.name, place);
+  write(text: string): void {
+    this.walk.write(text);
   }
 
-  /** North, east and, where it is said, elevation. */
-  function placeOf(what: string): Place | null {
-    const read = numbers(what);
+  end(): LandXmlRead {
+    this.out.whole = this.walk.end();
+    return this.out;
+  }
+
+  problem(line: number, what: string): void {
+    const { out } = this;
+    out.problemCount++;
+    if (out.problems.length < MOST_PROBLEMS) out.problems.push({ line, what });
+  }
+
+  foreign(name: string): void {
+    this.count(name);
+  }
+
+  open(element: OpenElement, parent?: OpenElement): void {
+    const { name, attributes } = element;
+    if (!READ.has(name)) this.count(name);
+    if (OWNERS.has(name)) {
+      this.owner = element;
+      this.featureCode = '';
+    }
+    if (PARTS.has(name)) this.part = { ends: {}, list: null };
+    switch (name) {
+      case 'Metric':
+      case 'Imperial':
+        this.out.linearUnit = attributes.linearUnit ?? '';
+        break;
+      case 'CoordinateSystem':
+        this.out.system = attributes.epsgCode ? `EPSG:${attributes.epsgCode.replace(/^EPSG:/i, '')}` : (attributes.horizontalCoordinateSystemName ?? attributes.name ?? ''); // prettier-ignore
+        this.out.verticalDatum = attributes.verticalDatum ?? attributes.verticalCoordinateSystemName ?? '';
+        break;
+      case 'Project':
+        this.out.project = attributes.name ?? '';
+        break;
+      case 'CgPoints':
+        this.group = attributes.code ?? attributes.desc ?? attributes.name ?? '';
+        break;
+      case 'Surface':
+        this.tin = new TinBuilder(attributes.name ?? '');
+        break;
+      case 'Feature':
+        if (parent === this.owner) this.featureCode ||= attributes.code ?? attributes.name ?? '';
+        break;
+      case 'CoordGeom':
+        this.course = parent && parent === this.owner ? new Course(this.sagitta) : null;
+        break;
+      case 'Alignment':
+        this.alignment = { name: attributes.name ?? '', start: this.said(attributes, 'staStart', 'alignment') ?? 0, course: null, profiles: [], sections: [], equations: [] }; // prettier-ignore
+        break;
+      case 'StaEquation':
+        this.equation(attributes);
+        break;
+      case 'ProfAlign':
+      case 'ProfSurf':
+        this.intersections = [];
+        this.profileName = attributes.name ?? '';
+        break;
+      case 'CrossSect':
+        this.sectionAt = this.said(attributes, 'sta', 'cross section') ?? NaN;
+        break;
+      case 'CrossSectSurf':
+      case 'DesignCrossSectSurf':
+        this.sectionList = [];
+        break;
+      case 'PipeNetwork':
+        this.network = new PipeNetwork(attributes.name ?? '');
+        break;
+      case 'Struct':
+        this.chamber = { inverts: new Map(), place: null };
+        break;
+      case 'Invert':
+        this.invert(attributes);
+        break;
+      case 'Pipe':
+        this.network.pipe({ name: attributes.name ?? '', desc: attributes.desc ?? '', from: attributes.refStart ?? '', to: attributes.refEnd ?? '' }); // prettier-ignore
+        break;
+    }
+  }
+
+  close(element: OpenElement, parent?: OpenElement): void {
+    const { name } = element;
+    if (name === 'CgPoint') this.cgPoint(element);
+    else if (name === 'P') this.vertex(element, parent);
+    else if (name === 'F') this.face(element, parent);
+    else if (name === 'PntList3D' || name === 'PntList2D') this.list(element, parent);
+    else if (name === 'Start' || name === 'End' || name === 'Center') this.place(element, parent);
+    else if (PARTS.has(name)) this.endPart(element);
+    else if (name === 'CoordGeom') this.endCourse();
+    else if (VERTICAL.has(name)) this.intersection(element);
+    else if (name === 'ProfAlign') this.endProfile();
+    else if (name === 'CrossSectPnt')
+      this.sectionList.push(...(this.numbers(element, 'a place of a cross section') ?? []).slice(0, 2)); // prettier-ignore
+    else if (name === 'CrossSectSurf' || name === 'DesignCrossSectSurf') this.endSection(element);
+    else if (name === 'Alignment') this.endAlignment();
+    else if (name === 'Struct') this.endChamber(element);
+    else if (name === 'PipeNetwork') this.endNetwork();
+    else if (name === 'Surface') this.endSurface();
+  }
+
+  private count(name: string): void {
+    this.out.unread[name] = (this.out.unread[name] ?? 0) + 1;
+  }
+
+  private tell(what: string): void {
+    this.problem(this.walk.line, what);
+  }
+
+  /** How far chords may be from curves, in the file's unit. */
+  private get sagitta(): number {
+    return SAGITTA / METRES_IN_FILE[unitOfLandXml(this.out.linearUnit) ?? 'm'];
+  }
+
+  /** The numbers of an element; null, and said, where one of them is none: half a place is no place. */
+  private numbers({ said }: OpenElement, what: string): number[] | null {
+    const text = said.trim();
+    const list = text === '' ? [] : text.split(/\s+/);
+    const numbers = list.map(plainNumber);
+    const wrong = numbers.findIndex(Number.isNaN);
+    if (wrong < 0) return numbers;
+    this.tell(`${what} holds “${list[wrong].slice(0, 30)}”, which is not a number; it is left out`);
+    return null;
+  }
+
+  /** A number that is an attribute; null, and said, where it is none; null in silence where it is not there. */
+  private said(attributes: Attributes, name: string, what: string): number | null {
+    const text = attributes[name];
+    if (text === undefined) return null;
+    const value = plainNumber(text);
+    if (!Number.isNaN(value)) return value;
+    this.tell(`${what} ${shown(attributes.name)} has ${name} “${text.slice(0, 30)}”, which is not a number`);
+    return null;
+  }
+
+  private cgPoint(element: OpenElement): void {
+    const { name = '', code = '', desc = this.group } = element.attributes;
+    const place = this.placeOf(element, `point ${shown(element.attributes.name)}`);
+    if (!place) return;
+    const [x, y, z] = place;
+    this.out.points.push({ name, code, x, y, z, ...(desc && desc !== code ? { desc } : {}) });
+    if (name) this.named.set(name, place);
+  }
+
+  /** North, east and, where it is said, elevation; or those of a point that is named. */
+  private placeOf(element: OpenElement, what: string): Place | null {
+    const ref = element.attributes.pntRef;
+    if (ref !== undefined && element.said.trim() === '') {
+      const place = this.named.get(ref);
+      if (!place) this.tell(`${what} names point ${ref.slice(0, 40)}, which is not in the file or behind it`);
+      return place ?? null;
+    }
+    const read = this.numbers(element, what);
     if (!read) return null;
     const [north, east, elevation = NaN] = read;
     if (north !== undefined && east !== undefined) return [east, north, elevation];
-    problem(`${what} has no coordinates`);
+    this.tell(`${what} has no coordinates`);
     return null;
   }
 
-  function placeNamed(ref: string, what: string): Place | null {
-    const place = named.get(ref);
-    if (!place) problem(`${what} names point ${ref.slice(0, 40)}, which is not in the file or behind it`);
-    return place ?? null;
-  }
-
-  function vertex(): void {
-    const read = numbers(`surface point ${attributes.id ?? '?'}`);
+  private vertex(element: OpenElement, parent?: OpenElement): void {
+    if (parent?.name !== 'Pnts') return;
+    const { id } = element.attributes;
+    const read = this.numbers(element, `surface point ${shown(id)}`);
     if (!read) return;
     const [north, east, elevation] = read;
-    if (elevation === undefined) return problem(`surface point ${attributes.id ?? '?'} has fewer than three numbers`);
-    ids.set(attributes.id ?? String(px.length + 1), px.length);
-    px.push(east);
-    py.push(north);
-    pz.push(elevation);
+    if (elevation === undefined) return this.tell(`surface point ${shown(id)} has fewer than three numbers`);
+    this.tin.vertex(id === undefined ? this.tin.vertices + 1 : idOf(id), east, north, elevation);
   }
 
-  function face(): void {
+  private face({ attributes, said }: OpenElement, parent?: OpenElement): void {
     // i="1" marks a face that is not part of the surface.
-    if (attributes.i === '1') return;
-    const corners = body.trim().split(/\s+/);
-    const list = corners.map((id) => ids.get(id));
-    if (list.length !== 3 || list.some((v) => v === undefined))
-      return problem(`face “${body.trim().slice(0, 40)}” does not name three known points`);
-    faces.push(...(list as number[]));
+    if (parent?.name !== 'Faces' || attributes.i === '1') return;
+    const text = said.trim();
+    const [a, b, c, ...more] = text.split(/\s+/).map((id) => this.tin.vertexOf(idOf(id)));
+    if (a >= 0 && b >= 0 && c >= 0 && more.length === 0) this.tin.face(a, b, c);
+    else this.tell(`face “${text.slice(0, 40)}” does not name three known points`);
   }
 
-  function ownerName(): string {
-    const { kind, attributes: of } = owner;
-    if (kind === 'Contour') return 'CONTOUR';
-    if (kind === 'Boundary') return `BOUNDARY-${(of.bndType ?? 'outer').toUpperCase()}`;
-    return of.name ?? '';
+  /** As people would find it again. */
+  private get ownerName(): string {
+    if (!this.owner) return '';
+    const { name, attributes } = this.owner;
+    if (name === 'Contour') return 'CONTOUR';
+    if (name === 'Boundary') return `BOUNDARY-${(attributes.bndType ?? 'outer').toUpperCase()}`;
+    return attributes.name ?? '';
   }
 
-  /** A list of places: a line of its own, a part of a geometry, or points of the ground. */
-  function list(size: 2 | 3): void {
-    const what = `line “${ownerName()}”`;
-    const read = numbers(what);
+  /** A list of places: a line of its own, a part of a geometry, points of the ground, elevations along or across an alignment. */
+  private list(element: OpenElement, parent?: OpenElement): void {
+    const within = parent?.name;
+    const isProfile = within === 'ProfSurf';
+    const isSection = within === 'CrossSectSurf' || within === 'DesignCrossSectSurf';
+    const isOwn = parent !== undefined && parent === this.owner;
+    if (!isProfile && !isSection && !isOwn && !(within === 'IrregularLine' && this.course)) return;
+    const what = isProfile ? `profile “${this.profileName}”` : isSection ? 'a cross section' : `line “${this.ownerName}”`; // prettier-ignore
+    const size = element.name === 'PntList3D' && !isProfile && !isSection ? 3 : 2;
+    const read = this.numbers(element, what);
     if (!read) return;
-    if (read.length % size) return problem(`the places of ${what} do not come in ${size === 3 ? 'threes' : 'twos'}; it is left out`); // prettier-ignore
-    const z = elevationOfOwner();
+    if (read.length % size)
+      return this.tell(`the places of ${what} do not come in ${size === 3 ? 'threes' : 'twos'}; it is left out`);
+    if (isProfile) return this.surfaceProfile(read);
+    if (isSection) return void (this.sectionList = this.sectionList.concat(read));
+    const z = isOwn ? this.elevationOfOwner() : NaN;
     const spatial: number[] = [];
     for (let i = 0; i < read.length; i += size) spatial.push(read[i + 1], read[i], size === 3 ? read[i + 2] : z);
-    if (stack.at(-1) === 'IrregularLine' && geometry) part.list = spatial;
-    else if (owner.kind === 'DataPoints')
-      for (let i = 0; i < spatial.length; i += 3) out.points.push({ name: '', code: '', x: spatial[i], y: spatial[i + 1], z: spatial[i + 2] }); // prettier-ignore
-    else keep(spatial);
+    if (!isOwn) this.part.list = spatial;
+    else if (parent.name === 'DataPoints')
+      for (let i = 0; i < spatial.length; i += 3) this.out.points.push({ name: '', code: '', x: spatial[i], y: spatial[i + 1], z: spatial[i + 2], kind: 'DataPoint' }); // prettier-ignore
+    else this.keep(spatial);
   }
 
   /** What a contour says of itself; NaN of all else. */
-  function elevationOfOwner(): number {
-    const { kind, attributes: of } = owner;
-    if (kind !== 'Contour') return NaN;
-    const z = plainNumber(of.elev ?? '');
-    if (Number.isNaN(z))
-      problem(`a contour has the elevation “${(of.elev ?? '').slice(0, 30)}”, which is not a number`);
+  private elevationOfOwner(): number {
+    if (this.owner?.name !== 'Contour') return NaN;
+    const text = this.owner.attributes.elev ?? '';
+    const z = plainNumber(text);
+    if (Number.isNaN(z)) this.tell(`a contour has the elevation “${text.slice(0, 30)}”, which is not a number`);
     return z;
   }
 
-  function keep(spatial: number[]): void {
-    const { kind, attributes: of } = owner;
-    const line = { name: ownerName(), ...(of.desc === undefined ? {} : { code: of.desc }), spatial };
-    (kind === 'Breakline' ? out.breaklines : out.features).push(line);
+  private keep(spatial: number[]): void {
+    const { name, attributes } = this.owner!;
+    const code = attributes.desc ?? (this.featureCode || undefined);
+    const line = { kind: name as LandXmlLineKind, name: this.ownerName, ...(code === undefined ? {} : { code }), spatial }; // prettier-ignore
+    (name === 'Breakline' ? this.out.breaklines : this.out.features).push(line);
   }
 
-  function end(which: keyof Ends): void {
-    const what = `${which} of “${ownerName()}”`;
-    const place =
-      attributes.pntRef !== undefined && body.trim() === '' ? placeNamed(attributes.pntRef, what) : placeOf(what);
-    if (place) part.ends[which] = place;
+  private place(element: OpenElement, parent?: OpenElement): void {
+    const within = parent?.name ?? '';
+    if (within === 'Struct') this.chamber.place = this.placeOf(element, `structure ${shown(parent!.attributes.name)}`);
+    else if (PARTS.has(within)) {
+      const place = this.placeOf(element, `${element.name} of “${this.ownerName}”`);
+      if (place) this.part.ends[element.name] = place;
+    }
   }
 
-  function endPart(kind: string): void {
-    const { ends, attributes: of, list: places } = part;
-    if (!geometry) return;
-    if (kind === 'IrregularLine' && places) return geometry.course(places);
+  private endPart({ name: kind, attributes }: OpenElement): void {
+    const { course, ownerName: of } = this;
+    const { ends, list } = this.part;
+    if (!course) return;
+    if (kind === 'IrregularLine' && list) return course.list(list);
+    const { Start: start, End: end, Center: centre } = ends;
     // Half a part is none; which number was wrong is said already.
-    if (!ends.Start || !ends.End) return;
-    if (kind === 'Curve' && ends.Center && (of.rot === 'cw' || of.rot === 'ccw'))
-      return geometry.curve(ends.Start, ends.End, ends.Center, of.rot);
-    if (kind === 'Curve')
-      problem(`a curve of “${ownerName()}” has no centre or no sense of rotation; it is drawn straight`);
-    if (kind === 'Spiral') problem(`a spiral of “${ownerName()}” is drawn straight from its start to its end`);
-    geometry.straight(ends.Start, ends.End);
+    if (!start || !end) return;
+    const rot = attributes.rot === 'cw' || attributes.rot === 'ccw' ? attributes.rot : null;
+    if (kind === 'Curve' && centre && rot) return course.curve(start, end, centre, rot);
+    if (kind === 'Curve') this.tell(`a curve of “${of}” has no centre or no sense of rotation; it is drawn straight`);
+    if (kind === 'Spiral') {
+      const problem = rot ? this.spiral(course, start, end, rot, attributes) : 'has no sense of rotation';
+      if (problem === null) return;
+      this.tell(`a spiral of “${of}” ${problem}; it is drawn straight from its start to its end`);
+    }
+    course.straight(start, end);
   }
 
-  function endGeometry(): void {
-    for (const spatial of geometry?.lines() ?? []) keep(spatial);
-    geometry = null;
+  /** Why a spiral cannot be drawn as one; null where it is. */
+  private spiral(course: Course, start: Place, end: Place, rot: 'cw' | 'ccw', attributes: Attributes): string | null {
+    const { spiType = 'clothoid' } = attributes;
+    if (spiType !== 'clothoid') return `is a ${spiType.slice(0, 30)}, not a clothoid`;
+    const length = plainNumber(attributes.length ?? '');
+    const side = rot === 'ccw' ? 1 : -1;
+    const curvature = (of: string | undefined): number => /^\s*inf/i.test(of ?? '') ? 0 : side / plainNumber(of ?? ''); // prettier-ignore
+    const [k0, k1] = [curvature(attributes.radiusStart), curvature(attributes.radiusEnd)];
+    if (!(length > 0) || !Number.isFinite(k0 + k1)) return 'has no length or no radii';
+    return course.spiral(start, end, length, k0, k1) ? null : 'does not lead from its start to its end by its length and radii'; // prettier-ignore
   }
 
-  function endSurface(): void {
+  private endCourse(): void {
+    const { course } = this;
+    this.course = null;
+    if (!course) return;
+    for (const spatial of course.lines()) this.keep(spatial);
+    if (this.owner!.name === 'Alignment' && this.alignment) this.alignment.course = course;
+  }
+
+  private equation(attributes: Attributes): void {
+    const { alignment } = this;
+    if (!alignment) return;
+    const of = (name: string): number => this.said(attributes, name, 'a chainage equation') ?? NaN;
+    const [back, ahead] = [of('staBack'), of('staAhead')];
+    const along = (attributes.staInternal === undefined ? back : of('staInternal')) - alignment.start;
+    if (Number.isFinite(along + back + ahead)) alignment.equations.push({ along, back, ahead });
+    else this.tell(`a chainage equation of alignment “${alignment.name}” lacks a figure; it is left out`);
+  }
+
+  private intersection(element: OpenElement): void {
+    const what = `a vertical point of profile “${this.profileName}”`;
+    const read = this.numbers(element, what);
+    if (!read) return;
+    const [chainage, elevation] = read;
+    if (elevation === undefined) return this.tell(`${what} has no chainage and elevation`);
+    this.intersections.push({ chainage, elevation, curve: this.verticalCurve(element) });
+  }
+
+  private verticalCurve({ name, attributes }: OpenElement): Intersection['curve'] {
+    const of = (attribute: string): number => this.said(attributes, attribute, 'a vertical curve') ?? NaN;
+    if (name === 'PVI') return null;
+    const curve: Intersection['curve'] =
+      name === 'CircCurve'
+        ? { kind: 'circle', radius: Math.abs(of('radius')) }
+        : name === 'UnsymParaCurve'
+          ? { kind: 'parabola', before: of('lengthIn'), behind: of('lengthOut') }
+          : { kind: 'parabola', before: of('length') / 2, behind: of('length') / 2 };
+    const size = curve.kind === 'circle' ? curve.radius : curve.before + curve.behind;
+    if (Number.isFinite(size)) return curve;
+    this.tell(`a vertical curve of profile “${this.profileName}” has no length or radius; it is left out`);
+    return null;
+  }
+
+  private endProfile(): void {
+    const of = profileOf(this.intersections, this.sagitta, (what) => this.tell(`profile “${this.profileName}”: ${what}`)); // prettier-ignore
+    if (of) this.alignment?.profiles.push({ name: this.profileName, of });
+  }
+
+  private surfaceProfile(list: readonly number[]): void {
+    const of = straightProfile(list, (what) => this.tell(`profile “${this.profileName}”: ${what}`));
+    if (of) this.alignment?.profiles.push({ name: this.profileName, of });
+  }
+
+  private endSection({ attributes }: OpenElement): void {
+    if (!this.alignment || this.sectionList.length === 0) return;
+    if (Number.isNaN(this.sectionAt)) this.tell('a cross section has no chainage; it is left out');
+    else this.alignment.sections.push({ chainage: this.sectionAt, surface: attributes.name ?? '', list: this.sectionList }); // prettier-ignore
+  }
+
+  private endAlignment(): void {
+    const { alignment, out } = this;
+    this.alignment = null;
+    if (!alignment) return;
+    const tell = (what: string): void => this.tell(what);
+    for (const line of linesOfProfiles(alignment, tell)) out.profiles.push(line);
+    for (const line of linesOfSections(alignment, tell)) out.crossSections.push(line);
+    out.alignments.push(factsOf(alignment));
+  }
+
+  private invert(attributes: Attributes): void {
+    const elevation = this.said(attributes, 'elev', 'a pipe in a structure');
+    if (elevation !== null && attributes.refPipe !== undefined) this.chamber.inverts.set(attributes.refPipe, elevation);
+  }
+
+  private endChamber({ attributes }: OpenElement): void {
+    const { place, inverts } = this.chamber;
+    const { name = '', desc = '' } = attributes;
+    if (!place) return;
+    const of = (which: string): number => this.said(attributes, which, 'structure') ?? NaN;
+    const rim = attributes.elevRim === undefined ? place[2] : of('elevRim');
+    this.network.chamber({ name, desc, x: place[0], y: place[1], rim, sump: of('elevSump'), inverts });
+  }
+
+  private endNetwork(): void {
+    const { chambers, pipes } = this.network.finish((what) => this.tell(what));
+    for (const c of chambers) this.out.chambers.push(c);
+    for (const p of pipes) this.out.pipes.push(p);
+  }
+
+  private endSurface(): void {
     // One that only says what it was made of is no surface to take as it is.
-    if (px.length === 0) return;
-    out.surfaces.push({
-      name,
-      x: Float64Array.from(px),
-      y: Float64Array.from(py),
-      z: Float64Array.from(pz),
-      faces: Uint32Array.from(faces),
-    });
+    if (this.tin.vertices) this.out.surfaces.push(this.tin.tin());
+    this.tin = new TinBuilder('');
   }
+}
+
+const shown = (name: string | undefined): string => (name === undefined ? '?' : name.slice(0, 40));
+
+/** In pieces, so that a file stopped early is not read to its end. */
+const PIECE = 1 << 20;
+
+/** Reads LandXML 1.0 … 1.2 as text. */
+export function readLandXml(text: string): LandXmlRead {
+  const reader = new LandXmlReader();
+  for (let i = 0; i < text.length && !reader.walk.stopped; i += PIECE) reader.write(text.slice(i, i + PIECE));
+  return reader.end();
 }

@@ -1,7 +1,7 @@
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { orientation } from '#core/kernel';
 import { NO_POINT, linkNeighbours, type Surface } from '#core/terrain';
-import type { LandXmlTin } from './read.ts';
+import type { LandXmlTin } from './content.ts';
 
 /** A surface received ready-made, kept as received: its faces are turned counter-clockwise, nothing is triangulated again. */
 export function surfaceFromTin(tin: LandXmlTin, unit: FileUnit): Surface {

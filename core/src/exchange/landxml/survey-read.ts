@@ -7,34 +7,6 @@ import { METRES_IN_FILE } from '#core/measure';
 // the same bounds hold; what it refuses carries the line of the XML.
 
 const DEEPEST = 64;
-const SURVEY = /<(\w+:)?Survey[\s>]/;
-
-/** By its outermost element; a document type before it is seen past, so that the reader can refuse it with its reason. */
-export function isLandXml(text: string): boolean {
-  const head = text.slice(0, 4000);
-  let at = 0;
-  for (;;) {
-    while (at < head.length && /\s/.test(head[at])) at++;
-    const end = prologEnd(head, at);
-    if (end === null) break;
-    const to = head.indexOf(end, at + 2);
-    if (to < 0) return false;
-    at = to + end.length;
-  }
-  return /^<(?:\w{1,40}:)?LandXML[\s>]/.test(head.slice(at, at + 60));
-}
-
-/** What ends the comment, instruction or document type that begins at a place; null where none does. */
-function prologEnd(head: string, at: number): string | null {
-  if (head.startsWith('<!--', at)) return '-->';
-  if (head.startsWith('<?', at)) return '?>';
-  if (!head.startsWith('<!DOCTYPE', at)) return null;
-  const [open, close] = [head.indexOf('[', at), head.indexOf('>', at)];
-  return open >= 0 && open < close ? ']>' : '>';
-}
-
-/** Whether an XML text is LandXML with readings in it. */
-export const isLandXmlSurvey = (text: string): boolean => isLandXml(text) && SURVEY.test(text);
 
 type Attributes = Record<string, string>;
 
