@@ -1,11 +1,20 @@
-import { partOfDrawing } from '#core/exchange';
+import { asDrawing, partOfDrawing } from '#core/exchange';
 import type { FileUnit } from '#core/measure';
 import { CannotDo } from './problems.ts';
 import type { Loaded } from './load.ts';
 
+type LoadedDrawing = Extract<Loaded, { kind: 'dxf' }>;
+
+/** A file as a drawing, by layers and kinds; null of points in rows, and of longitude and latitude. */
+export function loadedDrawing(loaded: Loaded): LoadedDrawing | null {
+  const drawing = loaded.kind === 'points' ? null : asDrawing(loaded);
+  return drawing && { ...drawing, file: loaded.file };
+}
+
 /** What of a drawing is on some layers; of other files all of it. A layer that the drawing has not is refused, with those it has. */
-export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
-  if (wanted === undefined || loaded.kind === 'points' || loaded.kind === 'landxml') return loaded;
+export function onLayers(whole: Loaded, wanted: string | undefined): Loaded {
+  if (wanted === undefined || whole.kind === 'points') return whole;
+  const loaded = whole.kind === 'landxml' ? loadedDrawing(whole)! : whole;
   const names = wanted.split(',').map((l) => l.trim()).filter(Boolean); // prettier-ignore
   if (loaded.kind === 'dxf') {
     const { content } = loaded;
@@ -14,6 +23,7 @@ export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
     const on = (of: { layer: string }): boolean => names.some((n) => n.toUpperCase() === of.layer.toUpperCase());
     return {
       ...loaded,
+      surfaces: [],
       content: {
         ...content,
         points: content.points.filter(on),
@@ -34,16 +44,17 @@ export function onLayers(loaded: Loaded, wanted: string | undefined): Loaded {
 }
 
 /** What of a drawing is of some kinds, as the DXF reference names them, on what is left of its layers: symbols and texts that are elevations as points, areas as their rims. */
-export function ofKinds(loaded: Loaded, wanted: string | undefined, unit?: FileUnit): Loaded {
-  if (wanted === undefined) return loaded;
-  if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --kind chooses among the kinds of entities of a DXF.`); // prettier-ignore
+export function ofKinds(whole: Loaded, wanted: string | undefined, unit?: FileUnit): Loaded {
+  if (wanted === undefined) return whole;
+  const loaded = loadedDrawing(whole);
+  if (!loaded) throw new CannotDo(`${whole.file} is no drawing: --kind chooses among the kinds of things of a DXF, LandXML or GeoJSON.`); // prettier-ignore
   const names = wanted.split(',').map((k) => k.trim().toUpperCase()).filter(Boolean); // prettier-ignore
   const { rows } = partOfDrawing(loaded, {}).table;
   const there = [...new Set(rows.filter((r) => r.read).map((r) => r.kind))];
-  const missing = names.filter((n) => !there.includes(n));
+  const missing = names.filter((n) => !there.some((k) => k.toUpperCase() === n));
   if (missing.length) throw new CannotDo(`${loaded.file} has no ${missing.join(', ')}. It has ${there.join(', ')}.`);
-  const taken = rows.filter((r) => names.includes(r.kind)).map(({ layer, kind }) => ({ layer, kind }));
-  return { ...loaded, ...partOfDrawing(loaded, { taken, ...(unit ? { unit } : {}) }).file };
+  const taken = rows.filter((r) => names.includes(r.kind.toUpperCase())).map(({ layer, kind }) => ({ layer, kind }));
+  return { ...loaded, ...partOfDrawing(loaded, { taken, ...(unit ? { unit } : {}) }).file, surfaces: [] };
 }
 
 function needAll(file: string, names: readonly string[], there: readonly string[]): void {

@@ -17,7 +17,7 @@ import type { PublishedSystem } from '#core/basis';
 import type { Surface } from '#core/terrain';
 import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Places } from '../carry.ts';
-import { ofKinds, onLayers } from '../layers.ts';
+import { ofKinds, loadedDrawing, onLayers } from '../layers.ts';
 import {
   linesOf,
   load,
@@ -65,11 +65,12 @@ function cleanedLines(loaded: Loaded, options: Options): { loaded: Loaded; clean
     if (options.join !== undefined || options.straight !== undefined) throw new WrongUsage('--join and --straight say how --clean cleans.'); // prettier-ignore
     return { loaded, cleaned: null };
   }
-  if (loaded.kind !== 'dxf') throw new CannotDo(`${loaded.file} is no drawing: --clean cleans the lines of a DXF.`);
+  const drawing = loadedDrawing(loaded);
+  if (!drawing) throw new CannotDo(`${loaded.file} is no drawing: --clean cleans the lines of a drawing.`);
   const { join = USUAL_CLEANING.join, straight = USUAL_CLEANING.straight } = options;
-  const settings = cleaningInUnit({ ...USUAL_CLEANING, join, straight }, unitIn(options.unit) ?? loaded.unit ?? 'm');
-  const { lines, cleaned } = cleanLines(loaded.content.polylines, settings);
-  return { loaded: { ...loaded, content: { ...loaded.content, polylines: lines, texts: [], hatches: [] } }, cleaned };
+  const settings = cleaningInUnit({ ...USUAL_CLEANING, join, straight }, unitIn(options.unit) ?? drawing.unit ?? 'm');
+  const { lines, cleaned } = cleanLines(drawing.content.polylines, settings);
+  return { loaded: { ...drawing, content: { ...drawing.content, polylines: lines, texts: [], hatches: [] } }, cleaned };
 }
 
 /** Any readable file to any that can be written; what the target cannot hold is said. */
@@ -202,7 +203,7 @@ const cleanedText = ({ before, after, doubled, noLength, atZero, joined }: Clean
 /** The system that the file itself names; nothing is guessed. */
 function claimedSystem(loaded: Loaded): PublishedSystem {
   const claim =
-    loaded.kind === 'points' ? loaded.claims.system : loaded.kind === 'landxml' ? loaded.content.system : null;
+    loaded.kind === 'points' ? loaded.claims.system : loaded.kind === 'landxml' ? loaded.content.system : loaded.kind === 'dxf' ? (loaded.system ?? null) : null; // prettier-ignore
   const system = systemClaimed(claim);
   if (system) return system;
   throw new CannotDo(
@@ -236,18 +237,14 @@ async function carryContent(
   return carried;
 }
 
-function contentOf(loaded: Loaded, options: Options, degrees = false): Content {
-  if (degrees && loaded.kind !== 'points' && loaded.kind !== 'geojson')
-    throw new CannotDo(`${loaded.file} is in plane coordinates; latitude and longitude come as text or GeoJSON.`);
-  const surfaces =
-    loaded.kind === 'landxml'
-      ? loaded.content.surfaces.map((s) => ({
-          name: s.name,
-          surface: surfaceFromTin(s, unitOf(loaded, options)),
-        }))
-      : loaded.kind === 'dxf' && loaded.content.faces.length
-        ? [{ name: 'faces', surface: fromFaces(loaded, options) }]
-        : [];
+function contentOf(whole: Loaded, options: Options, degrees = false): Content {
+  if (degrees && whole.kind !== 'points' && whole.kind !== 'geojson')
+    throw new CannotDo(`${whole.file} is in plane coordinates; latitude and longitude come as text or GeoJSON.`);
+  // With its chambers, profiles and sections.
+  const loaded = whole.kind === 'landxml' ? loadedDrawing(whole)! : whole;
+  const tins = (loaded.kind === 'dxf' && loaded.surfaces) || [];
+  const surfaces = tins.map((s) => ({ name: s.name, surface: surfaceFromTin(s, unitOf(loaded as Extract<Loaded, { kind: 'dxf' }>, options)) })); // prettier-ignore
+  if (loaded.kind === 'dxf' && loaded.content.faces.length) surfaces.push({ name: 'faces', surface: fromFaces(loaded, options) }); // prettier-ignore
   return {
     points: pointsOf(loaded, options),
     lines: loaded.kind === 'points' ? [] : linesOf(loaded, options),

@@ -9,7 +9,7 @@ import type { Outcome } from '../verb.ts';
 
 const PIECE = 1 << 20;
 const HEAD = 8192;
-const MOST_ROWS = 60;
+export const MOST_ROWS = 60;
 
 /** Whether a file is a drawing: by its beginning, or by its name where it begins otherwise. */
 export function isDrawing(file: string): boolean {
@@ -79,7 +79,7 @@ export function inspectShapes(loaded: Extract<Loaded, { kind: 'dxf' }>, options:
   };
 }
 
-function inMetres({ rows, box }: ReturnType<DxfTally['table']>, factor: number) {
+export function inMetres({ rows, box }: ReturnType<DxfTally['table']>, factor: number) {
   const scaled = (list: Box): Box => list.map((v) => v * factor) as Box;
   const metres = (v: number | null): number | null => (v === null ? null : v * factor);
   return {
@@ -131,7 +131,7 @@ function* pieces(file: string, size: number): Generator<Uint8Array, void> {
 }
 
 /** A table of layers and kinds, as lines of text. */
-function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
+export function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
   const said = rows.slice(0, most).map((r) => [
     r.layer,
     r.kind,

@@ -1,6 +1,6 @@
 import { basename, extname } from 'node:path';
 import { geoidArea, isNtv2, readNtv2 } from '#core/basis';
-import { formatOf, formatOfEnding } from '#core/exchange';
+import { formatOf, formatOfEnding, tallyOf, type Box } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
@@ -8,7 +8,8 @@ import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
 import { load, unitIn, type Loaded } from '../load.ts';
 import { inspectPicture } from './inspect-picture.ts';
-import { inspectDrawing, inspectShapes, isDrawing } from './inspect-drawing.ts';
+import { loadedDrawing } from '../layers.ts';
+import { inMetres, inspectDrawing, inspectShapes, isDrawing, MOST_ROWS, rowsAsText } from './inspect-drawing.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { LAYOUT, READING } from '../options.ts';
 
@@ -50,7 +51,11 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
     text: [
       `${report.file}: ${report.kind}, unit ${report.unit ?? 'not stated'}`,
       ...Object.entries(report.counts).map(([k, v]) => `  ${v} ${k}`),
-      ...Object.entries(report.layers).map(([k, v]) => `  layer ${k}: ${v}`),
+      ...('rows' in report ? rowsAsText(report.rows, MOST_ROWS) : []),
+      ...('alignments' in report ? report.alignments.map(alignmentText) : []),
+      ...Object.entries(report.layers).map(
+        ([k, v]) => `  ${'rows' in report ? 'not read, element' : 'layer'} ${k}: ${v}`,
+      ),
       `  ${extent}`,
       `  basis claimed: ${basisText(report.basis)}`,
       ...report.notRead.slice(0, 20).map((p) => `  not read: ${p.where}: ${p.why}`),
@@ -58,13 +63,18 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
   };
 }
 
+const alignmentText = ({ name, length, start, equations }: { name: string; length: number; start: number; equations: readonly { back: number; ahead: number }[] }): string =>
+  `  alignment ${name}: ${length.toFixed(3)} m from chainage ${start.toFixed(3)}${equations.map((e) => `, ${e.back.toFixed(3)} back = ${e.ahead.toFixed(3)} ahead`).join('')}`; // prettier-ignore
+
 type LoadedRows = Exclude<Loaded, { kind: 'dxf' }>;
 
 const isNothing = (l: LoadedRows): boolean =>
   l.kind === 'points'
     ? l.read.x.length === 0
     : l.kind === 'landxml'
-      ? [l.content.points, l.content.breaklines, l.content.features, l.content.surfaces].every((of) => of.length === 0)
+      ? [l.content.points, l.content.breaklines, l.content.features, l.content.surfaces, l.content.chambers].every(
+          (of) => of.length === 0,
+        )
       : l.content.points.length + l.content.lines.length === 0;
 
 /** A table or tagged text that looks like readings: the layout proposed for it, to be looked at and given back. */
@@ -162,30 +172,7 @@ function of(loaded: LoadedRows) {
       notRead: read.refused.map((r) => ({ where: `row ${r.row}`, why: r.reason })),
     };
   }
-  if (loaded.kind === 'landxml') {
-    const { content, unit } = loaded;
-    const factor = METRES_IN_FILE[unit ?? 'm'];
-    const counts: Record<string, number> = {
-      points: content.points.length,
-      breaklines: content.breaklines.length,
-      'plan features': content.features.length,
-      surfaces: content.surfaces.length,
-    };
-    for (const s of content.surfaces) counts[`faces of ${s.name}`] = s.faces.length / 3;
-    const x = [...content.points.map((p) => p.x), ...content.surfaces.flatMap((s) => Array.from(s.x))].map(
-      (v) => v * factor,
-    );
-    const y = [...content.points.map((p) => p.y), ...content.surfaces.flatMap((s) => Array.from(s.y))].map(
-      (v) => v * factor,
-    );
-    return {
-      unit,
-      counts,
-      layers: content.unread,
-      extent: extentOf(x, y),
-      notRead: content.problems.map((p) => ({ where: `line ${p.line}`, why: p.what })),
-    };
-  }
+  if (loaded.kind === 'landxml') return ofLandXml(loaded);
   const { content } = loaded;
   const x = [...content.points.map((p) => p.x), ...content.lines.flatMap((l) => l.coordinates.map((c) => c[0]))];
   const y = [...content.points.map((p) => p.y), ...content.lines.flatMap((l) => l.coordinates.map((c) => c[1]))];
@@ -197,6 +184,38 @@ function of(loaded: LoadedRows) {
     notRead: content.problems,
   };
 }
+
+/** Counts of what LandXML holds, layer by layer and kind by kind as of a drawing, and how its alignments run. */
+function ofLandXml(loaded: Extract<Loaded, { kind: 'landxml' }>) {
+  const { content, unit } = loaded;
+  const drawing = loadedDrawing(loaded)!;
+  const factor = METRES_IN_FILE[unit ?? 'm'];
+  const { rows, extent } = inMetres(tallyOf(drawing.content).table(drawing.content), factor);
+  const counts: Record<string, number> = {
+    points: content.points.length,
+    breaklines: content.breaklines.length,
+    'plan features': content.features.length,
+    profiles: content.profiles.length,
+    'cross sections': content.crossSections.length,
+    chambers: content.chambers.length,
+    pipes: content.pipes.length,
+    surfaces: content.surfaces.length,
+  };
+  for (const s of content.surfaces) counts[`faces of ${s.name}`] = s.faces.length / 3;
+  const boxes = content.surfaces.map((s) => extentOf(s.x, s.y)).filter((b) => b !== null).map((b) => b.map((v) => v * factor) as Box); // prettier-ignore
+  const alignments = content.alignments.map(({ name, length, start, equations }) => ({ name, length: length * factor, start: start * factor, equations: equations.map((e) => ({ along: e.along * factor, back: e.back * factor, ahead: e.ahead * factor })) })); // prettier-ignore
+  return {
+    unit,
+    counts,
+    layers: content.unread,
+    rows,
+    alignments,
+    extent: [...boxes, ...(extent ? [extent] : [])].reduce<Box | null>(around, null),
+    notRead: content.problems.map((p) => ({ where: `line ${p.line}`, why: p.what })),
+  };
+}
+
+const around = (a: Box | null, b: Box): Box => a ? [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])] : b; // prettier-ignore
 
 function extentOf(x: ArrayLike<number>, y: ArrayLike<number>): [number, number, number, number] | null {
   const out: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];

@@ -2,7 +2,7 @@ import type { FileUnit } from '#core/measure';
 import type { DxfContent } from './dxf/content.ts';
 import { readDxf } from './dxf/read.ts';
 import { readGeoJson, type GeoJsonContent } from './geojson/geojson.ts';
-import type { LandXmlRead } from './landxml/content.ts';
+import type { LandXmlRead, LandXmlTin } from './landxml/content.ts';
 import { readLandXmlBytes } from './landxml/bytes.ts';
 import { unitOfLandXml } from './landxml/unit.ts';
 
@@ -18,6 +18,10 @@ export type FileContent =
       called?: string;
       /** The system that it says its numbers are in. */
       system?: string | null;
+      /** Where there is no elevation it says none: 0 is one. */
+      saysElevations?: boolean;
+      /** Ready-made surfaces besides its faces. */
+      surfaces?: LandXmlTin[];
     }
   | { kind: 'landxml'; content: LandXmlRead; unit: FileUnit | null }
   | { kind: 'geojson'; content: GeoJsonContent; unit: FileUnit | null };
@@ -52,7 +56,7 @@ export interface NamedPlace {
 
 /** Points of a file, in its own unit: of a drawing with their layers, of the others with what they say. */
 export function pointsIn(file: FileContent): NamedPlace[] {
-  if (file.kind === 'dxf') return [...file.content.points.map((p) => ({ ...p, number: p.number ?? '', description: p.layer })), ...(file.named ?? [])]; // prettier-ignore
+  if (file.kind === 'dxf') return [...file.content.points.map((p) => ({ ...p, number: p.number ?? '', description: p.description ?? p.layer })), ...(file.named ?? [])]; // prettier-ignore
   if (file.kind === 'landxml') return file.content.points.map((p) => ({ ...p, number: p.name, description: p.code }));
   return file.content.points.map(({ x, y, z, properties: said }) => ({ x, y, z, number: text(said.number), description: text(said.description) })); // prettier-ignore
 }

@@ -1,7 +1,7 @@
 import { codeOfName } from './code-of-name.ts';
 import type { DrawingTable } from './drawing-part.ts';
 import type { LayerKind } from './dxf/tally.ts';
-import { comesAsPoints, isTakenUnasked, keyOfTaken, type TakenAs, type TakenRow } from './taken.ts';
+import { comesAsPoints, hasOwnCode, isTakenUnasked, keyOfTaken, type TakenAs, type TakenRow } from './taken.ts';
 
 // What is ticked of a drawing before anybody ticks.
 
@@ -35,15 +35,23 @@ const FACES = new Set(['3DFACE', 'MESH']);
 export const canBeTaken = ({ read, kind }: Pick<LayerKind, 'read' | 'kind'>): boolean => read && !FACES.has(kind);
 
 /** What a kind of entities can become; the first is what it becomes unless somebody says otherwise. */
-export const choicesFor = (kind: string): readonly TakenAs[] =>
-  comesAsPoints(kind) ? ['points', 'ground points'] : ['lines', 'breaklines', 'contours', 'boundary'];
+export const choicesFor = (kind: string): readonly TakenAs[] => {
+  const choices: TakenAs[] = comesAsPoints(kind) ? ['points', 'ground points'] : ['lines', 'breaklines', 'contours', 'boundary']; // prettier-ignore
+  const usual = USUAL[kind];
+  return usual ? [usual, ...choices.filter((c) => c !== usual)] : choices;
+};
+
+/** What some elements are. */
+const USUAL: Readonly<Record<string, TakenAs>> = { Breakline: 'breaklines', Contour: 'contours', Boundary: 'boundary', DataPoint: 'ground points' }; // prettier-ignore
+/** What a surface was made of: it is there already where the surface is. */
+const OF_SURFACE = new Set(Object.keys(USUAL));
 
 /**
  * What an earlier issue of the drawing was taken as, where one is alike; else its points and lines, without layers that its
  * maker does not see, each with the code whose layer its own is.
  */
 export function chooseTaken(
-  { rows }: Pick<DrawingTable, 'rows'>,
+  { rows, surfaces = [] }: Pick<DrawingTable, 'rows' | 'surfaces'>,
   codes: readonly ListedCode[],
   kept: readonly KeptChoice[],
 ): DrawingChoice {
@@ -51,7 +59,7 @@ export function chooseTaken(
   const before = mostAlike(there, kept);
   if (before)
     return { taken: before.taken.filter((t) => there.has(keyOfTaken(t))), from: { id: before.id, name: before.name } };
-  const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind));
+  const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind) && !(surfaces.length && OF_SURFACE.has(r.kind))); // prettier-ignore
   const seen = usual.filter((r) => !r.hidden);
   return { taken: (seen.length ? seen : usual).slice(0, MOST_TAKEN).map((r) => takenRow(r, codes)), from: null };
 }
@@ -59,7 +67,7 @@ export function chooseTaken(
 /** A row as it is taken when it is ticked. */
 export function takenRow({ layer, kind }: Pick<LayerKind, 'layer' | 'kind'>, codes: readonly ListedCode[]): TakenRow {
   const [as] = choicesFor(kind);
-  const code = codeOfLayer(layer, comesAsPoints(kind), codes);
+  const code = hasOwnCode(kind) && kind !== 'INSERT' ? null : codeOfLayer(layer, comesAsPoints(kind), codes);
   return { layer, kind, as, ...(code ? { code } : {}) };
 }
 

@@ -14,6 +14,7 @@ import {
   type WrittenElevations,
   type WrittenWhere,
 } from './written-elevations.ts';
+import { tinsIn } from './tins.ts';
 import { codeOfTaken, isTakenUnasked, keyOfTaken, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
@@ -49,6 +50,8 @@ export interface DrawingTable {
   problems: string[];
   /** Whether it is a drawing that went out from here. */
   ours: SentWith;
+  /** Ready-made surfaces that it holds, as they are called. */
+  surfaces?: string[];
   /** What cleaning did, where it was asked for. */
   cleaned?: Cleaned;
   /** Contours that have no elevation of their own, what became of them, and how many would get one from where. */
@@ -72,8 +75,12 @@ export function partOfDrawing(
     const code = codeOf(of);
     return code === null ? of : { ...of, layer: code };
   };
-  // One that is at 0 is drawn in plan, as symbols and lines are.
-  const together = saysAs(taken);
+  const codedPoint = (p: DxfPoint): DxfPoint => {
+    const { description: _, ...without } = p;
+    return codeOf(p) === null ? p : coded(without);
+  };
+  // One that is at 0 is drawn in plan, as symbols and lines are, unless its file knows another way to say nothing.
+  const together = saysAs(taken) && !file.saysElevations;
   const inPlan = (p: DxfPoint): DxfPoint => (together && p.z === 0 ? { ...p, z: NaN } : p);
   const isGround = (of: LayerAndKind): boolean => wanted?.get(keyOfTaken(of))?.as === 'ground points';
   const elevationOf = (t: DxfText): number => (on(t) ? elevationSaid(t.text, unit) : NaN);
@@ -96,7 +103,7 @@ export function partOfDrawing(
   const cleaned = clean && cleanLines(lines, cleaningInUnit(clean, unit));
   const content: DxfContent = {
     ...file.content,
-    points: whole.points.filter((p) => on(p) && !isGround(p)).map((p) => coded(inPlan(p))),
+    points: whole.points.filter((p) => on(p) && !isGround(p)).map((p) => codedPoint(inPlan(p))),
     polylines: cleaned?.lines ?? lines,
     curves: whole.curves.filter(on).map(coded),
     faces: whole.faces.filter(on),
@@ -105,8 +112,9 @@ export function partOfDrawing(
     inserts: otherSymbols,
     hatches: otherAreas,
   };
+  const tins = file.surfaces ? tinsIn(file) : [];
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
+  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
   return { file: { ...file, content, named }, table };
 }
 

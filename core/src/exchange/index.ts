@@ -54,3 +54,4 @@ export * from './spreadsheet.ts';
 export * from './received.ts';
 export { writeGeoTiff } from './raster/geotiff.ts';
 export { writeGlb } from './gltf/write-glb.ts';
+export { asDrawing } from './rows.ts';

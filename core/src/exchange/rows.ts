@@ -1,4 +1,6 @@
 import { besidesPoints, notReadOf, pointsIn, type FileContent, type NamedPlace, type NotRead } from './content.ts';
+import { drawingOfGeoJson } from './geojson/as-drawing.ts';
+import { drawingOfLandXml } from './landxml/as-drawing.ts';
 import { linesIn, rowsOfLines } from './drawn-lines.ts';
 import { saysAs } from './taken.ts';
 import { NOTHING_LOST, type FileClaims, type FilePart, type Lost, type TabularFile } from './tabular-file.ts';
@@ -17,19 +19,26 @@ const NO_POINTS = {
  * between; or the vertices of a ready-made surface, the one that is named or the first of a file without points; or those of
  * its lines, where they are asked for or there is nothing else.
  */
-export function rowsOfContent(all: FileContent, encoding: string, part: FilePart = {}): TabularFile {
-  const drawing = all.kind === 'dxf' ? partOfDrawing(all, part) : undefined;
-  const file = drawing?.file ?? all;
-  const { notRead, count, whole } = notReadOf(file);
+export function rowsOfContent(
+  all: FileContent,
+  encoding: string,
+  part: FilePart,
+  /** The same as a drawing, where there is something to tick. */
+  drawn: Drawing | null,
+): TabularFile {
+  const drawing = drawn && partOfDrawing(drawn, part);
+  // Of a file that is no DXF the whole is what it was before anybody could tick: its points, its lines, a surface.
+  const file = drawing && (all.kind === 'dxf' || part.taken) ? drawing.file : all;
+  const { notRead, count, whole } = notReadOf(all);
   const points = pointsIn(file);
-  const name = (file.kind === 'dxf' ? file.called : undefined) ?? CALLED[file.kind];
+  const name = (all.kind === 'dxf' ? all.called : undefined) ?? CALLED[all.kind];
   const at = (p: { where: string; why: string }): string => `${name}, ${p.where}: ${p.why}`;
   if (!whole && notRead.length)
     return { ok: false, reason: points.length ? `${at(notRead[0])}. The file breaks off there; ask for it whole.` : `${at(notRead[0])}.` }; // prettier-ignore
   const besides = besidesPoints(file);
   // Every layer's faces are on offer, whatever else is taken.
   const tins = tinsIn(all);
-  const drawn = linesIn(file, part.unit);
+  const lineList = linesIn(file, part.unit);
   const { surface } = part;
   const tin =
     part.lines || (surface === undefined && (part.taken || points.length))
@@ -38,45 +47,56 @@ export function rowsOfContent(all: FileContent, encoding: string, part: FilePart
   if (surface !== undefined && !tin) return { ok: false, reason: `${name} holds no surface “${surface}” any more.` };
   const surfaces = tins.map((t) => ({ name: t.name, vertices: t.x.length, triangles: t.faces.length / 3 }));
   const hasPoints = points.length > 0;
-  const lines = { count: drawn.length, taken: false };
+  const lines = { count: lineList.length, taken: false };
   const taken = {
     encoding,
-    kind: file.kind,
-    claims: claimsOf(file),
+    kind: all.kind,
+    claims: claimsOf(all),
     lost: NOTHING_LOST,
     hasPoints,
     surfaces,
-    drawing: drawing?.table,
+    ...tableOf(drawing),
   } as const;
-  if (surface === undefined && saysAs(part.taken) && (points.length || drawn.length)) {
+  if (surface === undefined && saysAs(part.taken) && (points.length || lineList.length)) {
     const numbered = points.filter((p) => !p.ground);
     const pointRows = [...numbered, ...points.filter((p) => p.ground)].map(rowOfPoint);
-    const text = [headingOf(file), ...pointRows, ...rowsOfLines(drawn)].join('\n');
+    const text = [headingOf(all), ...pointRows, ...rowsOfLines(lineList)].join('\n');
     const together = { points: points.length, lightFrom: 2 + numbered.length };
-    return { ok: true, ...taken, besides: besidesPoints(withoutLines(file)), lost: lostOf(notRead, count), text, lines: { ...lines, taken: drawn.length > 0 }, together }; // prettier-ignore
+    return { ok: true, ...taken, besides: besidesPoints(withoutLines(file)), lost: lostOf(notRead, count), text, lines: { ...lines, taken: lineList.length > 0 }, together }; // prettier-ignore
   }
-  if (part.lines && drawn.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };
-  if (drawn.length && (part.lines || (!tin && !hasPoints)))
-    return { ok: true, ...taken, text: [headingOf(file), ...rowsOfLines(drawn)].join('\n'), lines: { ...lines, taken: true } }; // prettier-ignore
-  if (tin) return { ok: true, ...taken, text: verticesOf(file, tin), lines, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
+  if (part.lines && lineList.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };
+  if (lineList.length && (part.lines || (!tin && !hasPoints)))
+    return { ok: true, ...taken, text: [headingOf(all), ...rowsOfLines(lineList)].join('\n'), lines: { ...lines, taken: true } }; // prettier-ignore
+  if (tin) return { ok: true, ...taken, text: verticesOf(all, tin), lines, surface: { name: tin.name, faces: tin.faces } }; // prettier-ignore
   if (points.length === 0) {
-    const nothing = { ok: false, drawing: drawing?.table } as const;
+    const nothing = { ok: false, ...tableOf(drawing) } as const;
     if (part.taken) return { ...nothing, reason: `${name}: what is ticked of it holds no points and no lines. Tick what is wanted.` }; // prettier-ignore
     if (notRead.length) return { ...nothing, reason: `${at(notRead[0])}.` };
-    return { ...nothing, reason: `${NO_POINTS[file.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
+    return { ...nothing, reason: `${NO_POINTS[all.kind]}${besides ? ` It holds ${besides}, which are not imported as points.` : ''}` }; // prettier-ignore
   }
   return {
     ok: true,
-    kind: file.kind,
-    text: [headingOf(file), ...points.map(rowOfPoint)].join('\n'),
+    kind: all.kind,
+    text: [headingOf(all), ...points.map(rowOfPoint)].join('\n'),
     encoding,
-    claims: claimsOf(file),
+    claims: claimsOf(all),
     besides,
     lines,
     surfaces,
-    drawing: drawing?.table,
+    ...tableOf(drawing),
     lost: lostOf(notRead, count),
   };
+}
+
+const tableOf = (drawing: ReturnType<typeof partOfDrawing> | null): Pick<Extract<TabularFile, { ok: true }>, 'drawing'> => (drawing ? { drawing: drawing.table } : {}); // prettier-ignore
+
+type Drawing = Extract<FileContent, { kind: 'dxf' }>;
+
+/** What a file has to tick layer by layer and kind by kind; null where it has none, as of longitude and latitude. */
+export function asDrawing(file: FileContent): Drawing | null {
+  if (file.kind === 'landxml') return drawingOfLandXml(file);
+  if (file.kind === 'geojson') return isGeographic(file) || !file.content.whole ? null : drawingOfGeoJson(file);
+  return file;
 }
 
 /** Of a drawing whose lines are taken, the lines are not besides. */

@@ -1,7 +1,7 @@
 import { withoutTail } from '#core/kernel';
 import type { FileContent } from './content.ts';
 import { formatOf, insteadOf } from './format.ts';
-import { rowsOfContent } from './rows.ts';
+import { asDrawing, rowsOfContent } from './rows.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
 import { unitFromHeadings } from './text/headings.ts';
@@ -23,13 +23,18 @@ export function partsOfFile(bytes: Uint8Array): (part: FilePart) => TabularFile 
   const instead = insteadOf(bytes);
   if (instead) return () => ({ ok: false, reason: instead });
   const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
-  if (ofBytes) return (part) => rowsOfContent(ofBytes, encodingOf(ofBytes), part);
+  if (ofBytes) return partsOf(ofBytes, encodingOf(ofBytes));
   const decoded = decodeText(bytes);
   if (!decoded.ok) return () => decoded;
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
-  if (content) return (part) => rowsOfContent(content, decoded.encoding, part);
+  if (content) return partsOf(content, decoded.encoding);
   const { text, encoding } = decoded;
   return () => ({ ok: true, kind: 'text', text, encoding, claims: claimsOfText(text), lost: NOTHING_LOST });
+}
+
+function partsOf(content: FileContent, encoding: string): (part: FilePart) => TabularFile {
+  const drawn = asDrawing(content);
+  return (part) => rowsOfContent(content, encoding, part, drawn);
 }
 
 function rowsOfSheet(bytes: Uint8Array, sheet: string | undefined): TabularFile {

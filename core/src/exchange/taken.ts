@@ -24,10 +24,14 @@ export const keyOfTaken = ({ layer, kind }: LayerAndKind): string => `${kind}\u0
 /** Whether each row says what it becomes: then points and lines are read together. */
 export const saysAs = (taken: readonly TakenRow[] | undefined): boolean => taken?.some((t) => t.as) ?? false;
 
-/** The code of what a row is taken as: the one it was given, else made of its layer; null of symbols, which have their block's name. */
+/** Points with codes of their own: symbols have their block's name, points of LandXML and GeoJSON what they say. */
+const CODED = new Set('INSERT CgPoint Point'.split(' '));
+export const hasOwnCode = (kind: string): boolean => CODED.has(kind);
+
+/** The code of what a row is taken as: the one it was given, else made of its layer; null of points that have their own. */
 export function codeOfTaken({ layer, kind, as, code }: TakenRow): string | null {
   if (code) return codeOfName(code);
-  return as && !(kind === 'INSERT' && as === 'points') ? codeOfName(layer) : null;
+  return as && !(hasOwnCode(kind) && as === 'points') ? codeOfName(layer) : null;
 }
 
 /** Codes under which rows are taken as different things: a surface tells them by their code alone. */
@@ -43,10 +47,10 @@ export function mixedCodes(taken: readonly TakenRow[]): string[] {
   return [...mixed].sort();
 }
 
-/** Kinds that come as points; all others come as lines or faces. */
-const AS_POINTS = new Set('POINT INSERT TEXT MTEXT'.split(' '));
+/** Kinds that come as points; all others come as lines or faces. Of LandXML and GeoJSON, as their elements are called. */
+const AS_POINTS = new Set('POINT INSERT TEXT MTEXT CgPoint DataPoint Struct Sump Point'.split(' '));
 export const comesAsPoints = (kind: string): boolean => AS_POINTS.has(kind);
 
-/** Taken when somebody asks for them: symbols and texts as points, filled areas as their rims. */
-const ASKED_FOR = new Set('INSERT TEXT MTEXT HATCH SOLID TRACE'.split(' '));
+/** Taken when somebody asks for them: symbols, texts and lowest levels of chambers as points, filled areas as their rims, sections. */
+const ASKED_FOR = new Set('INSERT TEXT MTEXT HATCH SOLID TRACE Sump CrossSect'.split(' '));
 export const isTakenUnasked = (kind: string): boolean => !ASKED_FOR.has(kind);

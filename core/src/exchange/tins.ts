@@ -14,7 +14,12 @@ export interface ReceivedTin {
 
 /** Surfaces of a file: those that LandXML names, and the faces of a drawing, layer by layer. */
 export function tinsIn(file: FileContent): ReceivedTin[] {
-  const tins = file.kind === 'landxml' ? file.content.surfaces : file.kind === 'dxf' ? tinsOfFaces(file.content) : [];
+  const tins =
+    file.kind === 'landxml'
+      ? file.content.surfaces
+      : file.kind === 'dxf'
+        ? [...(file.surfaces ?? []), ...tinsOfFaces(file.content)]
+        : [];
   const seen = new Map<string, number>();
   return tins
     .filter((t) => t.faces.length >= 3)

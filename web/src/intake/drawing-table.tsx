@@ -23,7 +23,7 @@ import type { Opened } from '../work/intake.worker.ts';
 
 type Row = DrawingTable['rows'][number];
 
-/** What entities are called, and how they become what they become; kinds are those of the DXF reference. */
+/** What entities are called, and how they become what they become; kinds are those of the DXF reference, of LandXML's schema and of GeoJSON. */
 const KINDS: Record<string, readonly [name: string, how?: string]> = {
   POINT: ['points'],
   LINE: ['lines'],
@@ -47,11 +47,27 @@ const KINDS: Record<string, readonly [name: string, how?: string]> = {
   HATCH: ['hatched areas', 'the rims of the areas'],
   SOLID: ['filled areas', 'the rims of the areas'],
   TRACE: ['filled areas', 'the rims of the areas'],
+  CgPoint: ['points', 'with the codes that they have'],
+  DataPoint: ['data points'],
+  Breakline: ['breaklines'],
+  Contour: ['contours'],
+  Boundary: ['boundary lines'],
+  PlanFeature: ['plan features', 'curves as chords to 5 mm'],
+  Parcel: ['parcel lines', 'curves as chords to 5 mm'],
+  Alignment: ['alignments in plan', 'curves and transitions as chords to 5 mm'],
+  Profile: ['alignments in space', 'at the elevations of their profile; vertical curves as chords to 5 mm'],
+  CrossSect: ['cross sections', 'square across their alignment, in space'],
+  Struct: ['chambers', 'points at their cover level'],
+  Sump: ['chamber bottoms', 'points at the lowest level of each chamber'],
+  Pipe: ['pipes', 'at their inverts, from chamber to chamber'],
+  Point: ['points', 'with the descriptions that they have'],
+  LineString: ['lines'],
+  Polygon: ['areas', 'their rims'],
 };
 const nameOf = (kind: string): string => KINDS[kind]?.[0] ?? kind;
 const counted = ({ kind, count }: Row): string => {
   const name = nameOf(kind);
-  return `${count} ${count === 1 && KINDS[kind] ? name.slice(0, -1) : name}`;
+  return `${count} ${count === 1 && KINDS[kind] ? name.replace(/s( in |$)/, '$1') : name}`;
 };
 const SHOWN = 200;
 const MOST_TAKEN = 2000;
@@ -274,12 +290,13 @@ function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string
   const { code: _, ...unnamed } = of;
   const own = codeOfTaken(unnamed);
   const given = codeOfTaken(of);
+  const ownCode = row.kind === 'INSERT' ? 'the name of each block' : 'what each point says itself';
   const isKnown = given !== null && known.has(given.toUpperCase());
   return (
     <Field
       key={of.code ?? ''}
       aria-label={`${row.layer}, ${nameOf(row.kind)}: code`}
-      title={given === null ? 'the name of each block' : isKnown ? given : `${given} is not in the code list`}
+      title={given === null ? ownCode : isKnown ? given : `${given} is not in the code list`}
       list={CODES}
       width="84px"
       height="22px"
@@ -288,7 +305,7 @@ function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string
       fontSize="12px"
       maxLength={16}
       color={given === null || isKnown ? 'ink' : 'brass'}
-      placeholder={own ?? 'its block'}
+      placeholder={own ?? (row.kind === 'INSERT' ? 'its block' : 'its own')}
       defaultValue={of.code ?? ''}
       onKeyDown={(e) => {
         e.stopPropagation();

@@ -17,7 +17,7 @@ import { ReturnedDrawing } from './returned-drawing.tsx';
 import { Box, Flex } from '@chakra-ui/react';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { SavedLayout } from '#contract';
+import type { Job, SavedLayout } from '#contract';
 import { isPublished } from '#core/basis';
 import type { IntoSurface, NumberDecision } from '#core/project';
 import type { BookLayout } from '#core/book';
@@ -41,7 +41,7 @@ import { purposeOf } from './delivery/sort.ts';
 import { whatIsImported, windowOf } from './what-is-imported.ts';
 import { controlOf, keptChoices, numbersOf, placesOf, savedChoices } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
-import { intakeCame, takeInFile, type IntakePart } from './take-in.ts';
+import { intakeCame, takeInFile, takeInSent, type IntakePart, type SentFile } from './take-in.ts';
 
 interface IntakeProps {
   file: File;
@@ -67,6 +67,8 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
   const [filePart, setFilePart] = useState<FilePart>({});
   /** The part that is open: nothing is opened again for it. */
   const openPart = useRef<FilePart | null>(null);
+  /** Further surfaces of the file that are imported with the one that is looked at. */
+  const [also, setAlso] = useState<readonly string[]>([]);
   const sent = useRef<File | null>(null);
   const [said, setChosen] = useState<DrawingPurpose>({ purpose: 'survey', surface: null, name: '', alone: true });
   /** A drawing that went out from here is compared first; it may be imported as any other. */
@@ -164,6 +166,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
       if (!here) return;
       setFileBasis(stands);
       setFilePart(asked);
+      setAlso([]);
       setOpened(answer);
       if (answer.kind === 'book') return;
       const { sheet } = filePart;
@@ -248,9 +251,10 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
     try {
       setSending({ share: 0, what: 'sending' });
       const tell = (share: number): void => setSending({ share, what: 'sending' });
-      const { intake, job } = await takeInFile(id, file, part, more, tell, stop.current.signal, () =>
+      const { intake, job, sent } = await takeInFile(id, file, part, more, tell, stop.current.signal, () =>
         setSending({ share: 1, what: 'importing' }),
       );
+      await sendOthers(sent, part, { intake, job });
       // Its account is shown where the file is, as soon as the project has it.
       void intakeCame(intake, job).then((came) => came.ok && useProject.setState({ imported: intake }));
       onClose();
@@ -258,6 +262,18 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
       setSending(null);
       stop.current = new AbortController();
       setProblem(problemText(error));
+    }
+  };
+
+  /** The other surfaces that are ticked, one after another; what was refused is said with those that are in already. */
+  const sendOthers = async (sent: SentFile, part: IntakePart, first: { intake: string; job: Job }): Promise<void> => {
+    let before = first;
+    for (const [i, name] of also.entries()) {
+      setSending({ share: (i + 1) / (also.length + 1), what: `importing “${name}”` });
+      const came = await intakeCame(before.intake, before.job);
+      if (!came.ok) throw new Error(`${came.reason} What was ticked behind it is not imported.`);
+      const layout = { ...part.layout, surface: name };
+      before = await takeInSent(id, sent, { ...part, layout }, { into: intoOf({ ...chosen, surface: null, name }) });
     }
   };
 
@@ -352,7 +368,15 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
           </Act>
         ) : null}
         {opened && !comesBack && (opened.surfaces.length || opened.lines.count) ? (
-          <PartPick opened={opened} onChange={(of) => setFilePart({ ...drawingChoices(filePart), ...of })} />
+          <PartPick
+            opened={opened}
+            also={also}
+            onAlso={setAlso}
+            onChange={(of) => {
+              setAlso([]);
+              setFilePart({ ...drawingChoices(filePart), ...of });
+            }}
+          />
         ) : null}
         {opened?.drawing && opened.surface === null && !comesBack ? (
           <DrawingTablePick
@@ -514,7 +538,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
                         disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
                         onClick={() => void accept()}
                       >
-                        Import {whatIsImported(opened, tried.read, part)}
+                        Import {whatIsImported(opened, tried.read, part, also.length)}
                       </Act>
                       <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
                     </>

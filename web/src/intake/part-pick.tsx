@@ -1,13 +1,21 @@
 import { Flex } from '@chakra-ui/react';
 import type { FilePart } from '#core/exchange';
-import { Aside, Pick } from '../frame/controls.tsx';
+import { Aside, Pick, Tick } from '../frame/controls.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 // Names of surfaces stand behind a sign that these have not.
 const [POINTS, LINES, TICKED, SURFACE] = ['points', 'lines', 'ticked', 'surface:'];
 
-/** A file that holds more than points: its points are imported, its lines, or a ready-made surface as it is. */
-export function PartPick({ opened, onChange }: { opened: Opened; onChange: (part: FilePart) => void }) {
+interface PartPickProps {
+  opened: Opened;
+  /** Surfaces that are imported besides the one that is looked at. */
+  also: readonly string[];
+  onAlso: (names: readonly string[]) => void;
+  onChange: (part: FilePart) => void;
+}
+
+/** A file that holds more than points: its points are imported, its lines, or ready-made surfaces as they are. */
+export function PartPick({ opened, also, onAlso, onChange }: PartPickProps) {
   const { surfaces, surface, points, lines, drawing } = opened;
   const part = (value: string): FilePart =>
     value === POINTS || value === TICKED
@@ -31,12 +39,27 @@ export function PartPick({ opened, onChange }: { opened: Opened; onChange: (part
         ) : null}
         {surfaces.map((s) => (
           <option key={s.name} value={SURFACE + s.name}>
-            the surface “{s.name}”: {s.triangles} triangles
+            the surface “{s.name}”: {s.triangles === 1 ? '1 triangle' : `${s.triangles} triangles`}
           </option>
         ))}
       </Pick>
       {surface !== null ? (
         <Aside>as received: its triangles stay, nothing is triangulated again; the rows are its vertices</Aside>
+      ) : null}
+      {surface !== null && surfaces.length > 1 ? (
+        <Flex as="fieldset" gap="4px 14px" wrap="wrap" width="100%" aria-label="surfaces that are imported besides">
+          Besides, each as a surface of its own:
+          {surfaces
+            .filter((s) => s.name !== surface)
+            .map(({ name }) => (
+              <Tick
+                key={name}
+                label={name}
+                on={also.includes(name)}
+                set={(on) => onAlso(on ? [...also, name] : also.filter((n) => n !== name))}
+              />
+            ))}
+        </Flex>
       ) : null}
       {lines.taken && !drawing ? (
         <Aside>

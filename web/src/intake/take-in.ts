@@ -7,23 +7,43 @@ import { useProject } from '../project-state/store.ts';
 /** What an intake says of its file, beside which file it is. */
 export type IntakePart = Omit<Intake, 'id' | 'fileId' | 'fileName' | 'sha256' | 'on'>;
 
+/** A file that the server has. */
+export interface SentFile {
+  id: string;
+  sha256: string;
+  name: string;
+}
+
+type More = { into?: IntoSurface; codes?: readonly Code[] };
+
 /** Sends a file and begins its intake; what is begun goes on without the page. */
 export async function takeInFile(
   project: string,
   file: File,
   part: IntakePart,
-  { into, codes }: { into?: IntoSurface; codes?: readonly Code[] },
+  more: More,
   onProgress: (share: number) => void,
   signal: AbortSignal,
   onSent: () => void = () => undefined,
-): Promise<{ intake: string; job: Job }> {
-  const received = await api.upload(project, file, onProgress, signal);
+): Promise<{ intake: string; job: Job; sent: SentFile }> {
+  const sent = { ...(await api.upload(project, file, onProgress, signal)), name: file.name };
   onSent();
+  return { ...(await takeInSent(project, sent, part, more)), sent };
+}
+
+/** Begins the intake of a file that is there, or of another part of it. */
+export async function takeInSent(
+  project: string,
+  sent: SentFile,
+  part: IntakePart,
+  { into, codes }: More,
+): Promise<{ intake: string; job: Job }> {
+  // prettier-ignore
   const intake: Intake = {
     id: crypto.randomUUID().slice(0, 13),
-    fileId: received.id,
-    fileName: file.name,
-    sha256: received.sha256,
+    fileId: sent.id,
+    fileName: sent.name,
+    sha256: sent.sha256,
     on: true,
     ...part,
   };

@@ -16,8 +16,13 @@ export function windowOf({ unit, roles }: TextLayout, shift: Shift | null): File
 const several = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
 
 /** What the button says that is imported. */
-export function whatIsImported({ surface, lines, together }: Opened, points: number, isTrial: boolean): string {
-  if (surface !== null) return 'the surface';
+export function whatIsImported(
+  { surface, lines, together }: Opened,
+  points: number,
+  isTrial: boolean,
+  besides = 0,
+): string {
+  if (surface !== null) return besides ? `${besides + 1} surfaces` : 'the surface';
   if (together) return [together.points && several(together.points, 'point'), lines.taken && several(lines.count, 'line')].filter(Boolean).join(' and '); // prettier-ignore
   if (lines.taken) return several(lines.count, 'line');
   return isTrial ? 'the whole file' : `${points} points`;

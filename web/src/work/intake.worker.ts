@@ -183,7 +183,8 @@ const work = {
     if (plain?.ok && bookFormOf(plain.text)) return openBook(plain.text, bytes, context);
     if (received || !file) file = { bytes, parts: partsOfFile(bytes) };
     const { parts } = file;
-    const { part, decoded, from } = partFor(parts, asked, plain ? undefined : context.drawing);
+    const isDrawn = !plain || (plain.ok && formatOf(bytes, plain.text)?.content !== undefined);
+    const { part, decoded, from } = partFor(parts, asked, isDrawn ? context.drawing : undefined);
     if (!decoded.ok) return { ok: false, reason: decoded.reason, drawing: decoded.drawing };
     text = whole = decoded.text;
     ({ lost, together } = decoded);
@@ -326,7 +327,12 @@ function partFor(
   // Its table alone, before any row is made.
   const table = drawing && !asked.taken && asked.surface === undefined ? parts({ ...asked, taken: [] }).drawing : undefined; // prettier-ignore
   const choice = table && chooseTaken(table, drawing!.codes, drawing!.kept);
-  if (!choice?.taken.length) return { part: asked, decoded: parts(asked), from: null };
+  if (!choice?.taken.length) {
+    // Of a file with nothing else to tick, a ready-made surface as it is.
+    const surface = table?.surfaces?.[0];
+    const part = surface === undefined || asked.lines ? asked : { ...asked, surface };
+    return { part, decoded: parts(part), from: null };
+  }
   const part = { ...asked, taken: choice.taken };
   return { part, decoded: parts(part), from: choice.from };
 }

@@ -11,6 +11,8 @@ interface OfDrawing {
 export interface DxfPoint extends OfDrawing {
   /** Its number, where the file gives points one: a DXF does not. */
   number?: string;
+  /** What is said of it itself, whatever layer it is on. */
+  description?: string;
   x: number;
   y: number;
   z: number;

@@ -1,6 +1,7 @@
 import { before } from '#core/kernel';
 import { parseDbf, parseShp, type ShapeGeometry } from 'shpjs';
 import type { FileContent } from '../content.ts';
+import { drawingFrom } from '../drawing-from.ts';
 import type { DxfContent, DxfPoint, DxfPolyline } from '../dxf/content.ts';
 import type { GeoJsonContent } from '../geojson/geojson.ts';
 import { shapefileParts, type ShapefileParts } from './parts.ts';
@@ -139,22 +140,14 @@ function drawn(
   return { points, lines };
 }
 
-function contentOf(
+const contentOf = (
   points: DxfPoint[],
-  polylines: DxfPolyline[],
+  lines: DxfPolyline[],
   problems: { line: number; what: string }[],
   whole: boolean,
   encoding: string,
-): DxfContent {
-  const [kinds, layers]: Record<string, number>[] = [Object.create(null), Object.create(null)] as Record<string, number>[]; // prettier-ignore
-  for (const { kind, layer } of [...points, ...polylines]) {
-    kinds[kind] = (kinds[kind] ?? 0) + 1;
-    layers[layer] = (layers[layer] ?? 0) + 1;
-  }
-  const nothing = { curves: [], faces: [], texts: [], inserts: [], hatches: [] };
-  const about = { version: '', encoding, units: null, blocks: new Map(), layerStates: new Map(), unread: {}, unreadOn: new Map(), onPaper: 0 } as const; // prettier-ignore
-  return { ...nothing, ...about, points, polylines, kinds, layers, problems: problems.slice(0, 200), problemCount: problems.length, whole } as DxfContent; // prettier-ignore
-}
+): DxfContent =>
+  drawingFrom(points, lines, { encoding, unread: {}, problems: problems.slice(0, 200), problemCount: problems.length, whole }); // prettier-ignore
 
 /** Longitude and latitude, as GeoJSON has them. */
 const inDegrees = (

@@ -1,0 +1,40 @@
+import type { DxfContent, DxfPoint, DxfPolyline } from './dxf/content.ts';
+
+/** What a file that is no DXF says of itself. */
+export interface SaidOfFile {
+  encoding: string;
+  unread: Record<string, number>;
+  problems: { line: number; what: string }[];
+  problemCount: number;
+  whole: boolean;
+}
+
+/** Points and lines of any file as a drawing. */
+export function drawingFrom(
+  points: DxfPoint[],
+  polylines: DxfPolyline[],
+  { encoding, unread, problems, problemCount, whole }: SaidOfFile,
+): DxfContent {
+  const [kinds, layers]: Record<string, number>[] = [Object.create(null), Object.create(null)] as Record<string, number>[]; // prettier-ignore
+  for (const { kind, layer } of [...points, ...polylines]) {
+    kinds[kind] = (kinds[kind] ?? 0) + 1;
+    layers[layer] = (layers[layer] ?? 0) + 1;
+  }
+  const nothing = { curves: [], faces: [], texts: [], inserts: [], hatches: [] };
+  const about = { version: '', units: null, blocks: new Map(), layerStates: new Map(), unreadOn: new Map(), onPaper: 0 } as const; // prettier-ignore
+  return { ...nothing, ...about, points, polylines, kinds, layers, encoding, unread, problems, problemCount, whole } as DxfContent; // prettier-ignore
+}
+
+/** A line of straights; a vertex without an elevation has NaN. */
+export function polylineOf(
+  layer: string,
+  kind: string,
+  closed: boolean,
+  x: number[],
+  y: number[],
+  z: number[],
+): DxfPolyline {
+  // prettier-ignore
+  const spatial = z.some((v) => !Number.isNaN(v));
+  return { layer, kind, closed, spatial, x, y, z: spatial ? z : z.map(() => 0), bulge: z.map(() => 0) };
+}

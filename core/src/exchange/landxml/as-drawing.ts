@@ -1,0 +1,48 @@
+import { columnsOf, withoutTail } from '#core/kernel';
+import type { FileContent } from '../content.ts';
+import type { DxfPoint, DxfPolyline } from '../dxf/content.ts';
+import { drawingFrom, polylineOf } from '../drawing-from.ts';
+import type { LandXmlLine, LandXmlRead } from './content.ts';
+
+/** What has no name of its own. */
+const UNNAMED = 'UNNAMED';
+
+/**
+ * LandXML as a drawing, to be ticked layer by layer and kind by kind: kinds are its elements, layers the groups of points and
+ * the names of lines without the numbers behind them.
+ */
+export function drawingOfLandXml({
+  content,
+  unit,
+}: Extract<FileContent, { kind: 'landxml' }>): Extract<FileContent, { kind: 'dxf' }> {
+  // prettier-ignore
+  const { breaklines, features, profiles, crossSections, pipes, system } = content;
+  const lines = [...breaklines, ...features, ...profiles, ...crossSections, ...pipes].map(lineOf);
+  return {
+    kind: 'dxf',
+    content: drawingFrom(pointsOf(content), lines, content),
+    unit,
+    called: 'LandXML',
+    saysElevations: true,
+    system: system || null,
+    surfaces: content.surfaces,
+  };
+}
+
+function pointsOf({ points, chambers }: LandXmlRead): DxfPoint[] {
+  return [
+    ...points.map(({ name, code, desc, x, y, z, kind = 'CgPoint' }): DxfPoint => ({ layer: desc || (kind === 'CgPoint' ? 'POINTS' : 'GROUND'), kind, x, y, z, number: name, description: code || desc || '' })), // prettier-ignore
+    ...chambers.map(({ name, network, x, y, rim }): DxfPoint => ({ layer: `${network} chambers`.trim(), kind: 'Struct', x, y, z: rim, number: name })), // prettier-ignore
+    ...chambers.filter((c) => !Number.isNaN(c.sump)).map(({ name, network, x, y, sump }): DxfPoint => ({ layer: `${network} chambers`.trim(), kind: 'Sump', x, y, z: sump, number: `${name}-SUMP` })), // prettier-ignore
+  ];
+}
+
+function lineOf({ kind, name, code, spatial }: LandXmlLine): DxfPolyline {
+  const [x, y, z] = columnsOf(spatial);
+  const last = x.length - 1;
+  // The last vertex of a closed line is the first one again.
+  const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
+  const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
+  const layer = withoutTail(name, '0123456789').trim() || code || name || UNNAMED;
+  return polylineOf(layer, kind, closed, of(x), of(y), of(z));
+}
