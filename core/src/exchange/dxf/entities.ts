@@ -1,8 +1,8 @@
-import { columnsOf } from '#core/kernel';
 import { plainNumber } from '#core/measure';
 import { arcOf, circleOf } from './arcs.ts';
 import type { DxfInsert, DxfPolyline, DxfSink } from './content.ts';
 import type { EntityFields } from './entity-fields.ts';
+import { curveThrough, type EndTangents } from './fit-spline.ts';
 import { readHatch } from './hatch.ts';
 import { readMesh } from './mesh.ts';
 import { inPlane } from './open-polyline.ts';
@@ -179,16 +179,14 @@ function spline(of: EntityFields, sink: DxfSink): void {
   if (curve.weights.length === 0) curve.weights = new Array<number>(curve.control.length / 3).fill(1);
   const closed = (of.value(70) & CLOSED) !== 0;
   if (curve.control.length === 0 && through.length >= 6) {
-    of.note('a SPLINE says only the places that it goes through; it is drawn straight from one to the next');
-    sink.polyline(straight(of, through, closed));
+    const tangents: EndTangents = { ...(record.has(12) ? { start: of.places(12) } : {}), ...(record.has(13) ? { end: of.places(13) } : {}) }; // prettier-ignore
+    const fitted = curveThrough(through, closed, tangents);
+    if (of.spoilt) return;
+    if (fitted) sink.curve({ layer: of.layer, kind: of.kind, curve: fitted, closed });
+    else of.spoil('a SPLINE goes through one place alone');
     return;
   }
   const fault = faultOf(curve);
   if (fault) of.spoil(`a SPLINE ${fault}`);
   else sink.curve({ layer: of.layer, kind: of.kind, curve, closed });
-}
-
-function straight(of: EntityFields, places: readonly number[], closed: boolean): DxfPolyline {
-  const [x, y, z] = columnsOf(places);
-  return { layer: of.layer, closed, spatial: z.some((v) => v !== 0), x, y, z, bulge: x.map(() => 0), kind: of.kind };
 }
