@@ -1,4 +1,4 @@
-import { type FileUnit } from '#core/measure';
+import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { cleaningInUnit, cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
@@ -7,7 +7,9 @@ import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
 import { inWindow } from './dxf/window.ts';
 import {
+  atElevation,
   elevationSaid,
+  hasNoElevation,
   elevationsFromLayers,
   elevationsFromTexts,
   writtenNumbers,
@@ -94,9 +96,12 @@ export function partOfDrawing(
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
   const [contours, otherLines] = parted(whole.polylines.filter(on), (of) => wanted?.get(keyOfTaken(of))?.as === 'contours'); // prettier-ignore
-  const elevated = contours.length ? contoursWithElevations(contours, whole.texts, unit, written) : null;
+  const typedOf = (line: DxfPolyline): number | undefined => wanted?.get(keyOfTaken(line))?.elevation;
+  const [typed, untyped] = parted(contours, (line) => typedOf(line) !== undefined && hasNoElevation(line));
+  const elevated = untyped.length ? contoursWithElevations(untyped, whole.texts, unit, written) : null;
   const lines = [
     ...otherLines.map(coded),
+    ...typed.map((line) => coded(atElevation(line, typedOf(line)! / METRES_IN_FILE[unit]))),
     ...(elevated?.lines ?? []).map(coded),
     ...areas.flatMap((h) => rimsOf(h, codeOf(h))),
   ];

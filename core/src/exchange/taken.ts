@@ -16,6 +16,8 @@ export type TakenAs = (typeof TAKEN_AS)[number];
 export interface TakenRow extends LayerAndKind {
   as?: TakenAs;
   code?: string;
+  /** Of contours that are drawn in plan: their elevation as somebody typed it, m. */
+  elevation?: number;
 }
 
 /** Layer and kind as one text. */

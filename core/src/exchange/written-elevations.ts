@@ -46,8 +46,11 @@ export const writtenNumbers = (texts: readonly DxfText[], unit: FileUnit): Writt
 /** A text belongs to a line that is within so many times its letters' height of the middle of them. */
 const BESIDE = 1.5;
 
+/** A line drawn in plan at the elevation that it has; 0 is one. */
+export const atElevation = (line: DxfPolyline, elevation: number): DxfPolyline => ({ ...line, spatial: true, z: line.x.map(() => elevation) }); // prettier-ignore
+
 /** A line that is drawn in plan, or all at 0. */
-const hasNoElevation = (line: DxfPolyline): boolean => line.z.every((z) => z === 0 || Number.isNaN(z));
+export const hasNoElevation = (line: DxfPolyline): boolean => line.z.every((z) => z === 0 || Number.isNaN(z));
 
 /**
  * Lines without an elevation get the one that is written beside them. A text speaks of the line that is nearest to its
@@ -100,7 +103,7 @@ function given(
     if (elevations.length > 1) told.unclear.push({ x: line.x[0], y: line.y[0], elevations });
     if (elevations.length !== 1) continue;
     told.given++;
-    out[i] = { ...line, z: line.x.map(() => elevations[0]) };
+    out[i] = atElevation(line, elevations[0]);
   }
   return { lines: out, told };
 }

@@ -34,6 +34,25 @@ describe('elevations that are written beside contours', () => {
     expect(read(text, 'texts').lines.map((l) => l.z[0])).toEqual([61.5, 61.5, 0]);
   });
 
+  it('are 0 where 0 is written: a line along the sea has an elevation', () => {
+    const { lines, told } = read(drawing(line('CONTOURS', straight(0), false), label('0', 40, 0, 1, 0)), 'texts');
+    expect(lines[0]).toMatchObject({ spatial: true, z: [0, 0, 0] });
+    expect(told).toMatchObject({ without: 1, given: 1 });
+  });
+
+  it('are typed for all lines of a row that have none, whatever is written, and 0 is one', () => {
+    const text = drawing(line('CONTOURS', straight(0), false), line('CONTOURS', straight(20), false, 62), label('61', 40, 0, 1, 0)); // prettier-ignore
+    const typed = (elevation: number, unit: FileUnit = 'm') =>
+      read(text, 'texts', unit, [{ ...CONTOURS[0], elevation }]);
+    expect(typed(59.5).lines.map((l) => l.z[0])).toEqual([59.5, 62]);
+    expect(typed(59.5).told).toBeUndefined();
+    expect(typed(0).lines[0]).toMatchObject({ spatial: true, z: [0, 0, 0] });
+    // What is typed is in metres, whatever the drawing is in.
+    expect(typed(59.5, 'mm').lines[0].z[0]).toBeCloseTo(59_500, 6);
+    // Of lines that are no contours it says nothing.
+    expect(read(text, undefined, 'm', [{ ...CONTOURS[0], as: 'lines', elevation: 5 }]).lines.map((l) => l.z[0])).toEqual([0, 62]); // prettier-ignore
+  });
+
   it('that disagree are told with their place, and the line stays without', () => {
     const { lines, told } = read(drawing(line('CONTOURS', straight(7), false), label('61', 10, 7, 1, 0), label('62', 80, 7, 1, 0)), 'texts'); // prettier-ignore
     expect(lines[0].z).toEqual([0, 0, 0]);

@@ -1,8 +1,8 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
 import { USUAL_CLEANING, type Cleaned, type FilePart } from '#core/exchange';
-import { formatLength, readLength, UNIT_SIGN, type LengthUnit } from '#core/measure';
-import { Aside, Field, Tick } from '../frame/controls.tsx';
+import { UNIT_SIGN, type LengthUnit } from '#core/measure';
+import { Aside, Tick } from '../frame/controls.tsx';
+import { TypedLength } from '../frame/typed-length.tsx';
 
 type Clean = NonNullable<FilePart['clean']>;
 
@@ -68,27 +68,20 @@ function Length({
   unit: LengthUnit;
   set: (metres: number) => void;
 }) {
-  const [typed, setTyped] = useState(() => formatLength(value, unit, 3));
-  const read = readLength(typed, unit);
-  const good = read.ok && read.metres >= 0 && read.metres <= MOST;
-  const take = (): void => {
-    if (read.ok && good && read.metres !== value) set(read.metres);
-  };
   return (
     <label>
       <Aside>
         {name} {UNIT_SIGN[unit]}{' '}
       </Aside>
-      <Field
-        width="68px"
-        numeric
-        aria-label={`${name} ${UNIT_SIGN[unit]}`}
-        aria-invalid={!good}
-        title={good ? undefined : `A length from 0 to ${MOST} m.`}
-        value={typed}
-        onChange={(e) => setTyped(e.target.value)}
-        onBlur={take}
-        onKeyDown={(e) => (e.key === 'Enter' ? take() : undefined)}
+      <TypedLength
+        label={name}
+        value={value}
+        unit={unit}
+        least={0}
+        most={MOST}
+        must={`A length from 0 to ${MOST} m.`}
+        set={(metres) => set(metres!)}
+        field={{ width: '68px' }}
       />
     </label>
   );

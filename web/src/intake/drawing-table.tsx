@@ -16,6 +16,7 @@ import {
 } from '#core/exchange';
 import { UNIT_SIGN, type FileUnit, type LengthUnit } from '#core/measure';
 import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
+import { TypedLength } from '../frame/typed-length.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import { CleanLines } from './clean-lines.tsx';
 import { ContourElevations } from './contour-elevations.tsx';
@@ -211,7 +212,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
           rowStyle={(r) => (r.read ? {} : { color: 'slate' })}
           most={SHOWN}
           cellStyle={{ whiteSpace: 'nowrap', px: '6px', fontSize: '13px' }}
-          columns={columnsFor(unit, taken, codes, (r, on) => take([r], on), set)}
+          columns={columnsFor(unit, lengths, taken, codes, (r, on) => take([r], on), set)}
         />
       </Box>
       <datalist id={CODES}>
@@ -228,6 +229,7 @@ const CODES = 'codes-of-the-project';
 
 function columnsFor(
   unit: string,
+  lengths: LengthUnit,
   taken: ReadonlyMap<string, TakenRow>,
   codes: readonly ListedCode[],
   tick: (row: Row, on: boolean) => void,
@@ -251,7 +253,7 @@ function columnsFor(
     { id: 'kind', head: 'kind', words: true, by: (r) => nameOf(r.kind), title: 'as the drawing has it', cell: (r) => <span title={r.kind}>{counted(r)}</span> }, // prettier-ignore
     { id: 'as', head: 'as', words: true, cell: (r) => <As row={r} of={taken.get(keyOfTaken(r))} set={set} /> },
     { id: 'code', head: 'code', words: true, cell: (r) => <CodeOf row={r} of={taken.get(keyOfTaken(r))} known={known} set={set} /> }, // prettier-ignore
-    { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: elevations },
+    { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: (r) => <Elevations row={r} of={taken.get(keyOfTaken(r))} lengths={lengths} set={set} /> }, // prettier-ignore
     { id: 'note', head: 'to look at', words: true, by: (r) => r.far + (r.hidden ? 1 : 0) || undefined, cell: noteOf }, // prettier-ignore
   ];
 }
@@ -319,6 +321,36 @@ function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string
     />
   );
 }
+
+/** What the row says; of contours that are drawn in plan a field to type it in. */
+function Elevations({ row, of, lengths, set }: CellProps & { lengths: LengthUnit }) {
+  if (of?.as !== 'contours' || row.flat === 0) return <>{elevations(row)}</>;
+  const { elevation, ...without } = of;
+  return (
+    <TypedLength
+      key={elevation ?? ''}
+      label={`${row.layer}, ${nameOf(row.kind)}: elevation`}
+      value={elevation}
+      unit={lengths}
+      least={-HIGHEST}
+      most={HIGHEST}
+      optional
+      title={`the elevation of all lines of this row that have none, ${UNIT_SIGN[lengths]}`}
+      must="This is no elevation."
+      set={(metres) => set(without, metres === undefined ? {} : { elevation: metres })}
+      field={{
+        width: '104px',
+        height: '22px',
+        px: '4px',
+        fontSize: '12px',
+        placeholder: `elevation ${UNIT_SIGN[lengths]}`,
+      }}
+    />
+  );
+}
+
+/** m */
+const HIGHEST = 12_000;
 
 /** From the lowest to the highest, or the one that all have. */
 function elevations({ lowest, highest }: Row): string {

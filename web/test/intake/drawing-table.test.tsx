@@ -61,6 +61,31 @@ describe('the table of a drawing', () => {
     expect(after.told()).toEqual(KERBS);
   });
 
+  it('takes a typed elevation for contours that have none, in the unit of the project or one typed with it', async () => {
+    const contours: FilePart = { taken: [{ layer: 'KERB', kind: 'POLYLINE', as: 'contours', code: 'CT' }] };
+    const flat = { ...opened, drawing: { ...drawing, rows: [row('KERB', 'POLYLINE', { flat: 3 })] } };
+    const { told } = shown(contours, flat);
+    const field = screen.getByLabelText('KERB, polylines: elevation m');
+    await userEvent.type(field, '61.5{Enter}');
+    expect(told().taken).toEqual([{ layer: 'KERB', kind: 'POLYLINE', as: 'contours', code: 'CT', elevation: 61.5 }]);
+    await userEvent.clear(field);
+    await userEvent.type(field, '10ft{Enter}');
+    expect(told().taken![0].elevation).toBeCloseTo(3.048, 9);
+    await userEvent.clear(field);
+    await userEvent.type(field, 'high{Enter}');
+    expect(field.getAttribute('aria-invalid')).toBe('true');
+    expect(told().taken![0].elevation).toBeCloseTo(3.048, 9);
+    cleanup();
+    // Emptied, they have none again; contours with elevations of their own are not asked.
+    const given = shown({ taken: [{ ...contours.taken![0], elevation: 61.5 }] }, flat);
+    await userEvent.clear(screen.getByLabelText('KERB, polylines: elevation m'));
+    await userEvent.tab();
+    expect(given.told().taken![0]).not.toHaveProperty('elevation');
+    cleanup();
+    shown(contours);
+    expect(screen.queryByLabelText('KERB, polylines: elevation m')).toBeNull();
+  });
+
   it('names the unit that the file says, and that it says none', () => {
     shown();
     expect(screen.getByText(/elevations \[m\]/)).toBeTruthy();

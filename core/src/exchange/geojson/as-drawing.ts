@@ -5,6 +5,7 @@ import type { DxfPoint, DxfPolyline } from '../dxf/content.ts';
 /** Properties that say on which layer something is; the first that is there. */
 const LAYER = ['layer', 'code', 'type', 'kind', 'class'];
 const UNNAMED = 'UNNAMED';
+const LONGEST_LAYER = 120;
 
 /** GeoJSON in lengths as a drawing: its geometries are its kinds. */
 export function drawingOfGeoJson({
@@ -35,7 +36,7 @@ const textOf = (value: unknown): string =>
 
 function layerOf(properties: Record<string, unknown>): string | null {
   for (const name of LAYER) {
-    const said = textOf(properties[name]).trim();
+    const said = textOf(properties[name]).trim().slice(0, LONGEST_LAYER);
     if (said) return said;
   }
   return null;

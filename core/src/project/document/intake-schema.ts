@@ -35,6 +35,8 @@ export const layoutSchema = z.object({
         as: z.enum(TAKEN_AS).optional(),
         /** The code that they are given; absent: made of the name of the layer, of the block for symbols. */
         code: z.string().trim().min(1).max(16).optional(),
+        /** Of contours drawn in plan, their elevation, m. */
+        elevation: z.number().min(-12_000).max(12_000).optional(),
       }),
     )
     .max(2000)
