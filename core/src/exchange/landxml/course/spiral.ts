@@ -1,5 +1,5 @@
 import { atan2, distance, sinCos } from '#core/kernel';
-import type { Piece, Place, Pose } from './course.ts';
+import type { Piece, Place, Pose } from './piece.ts';
 
 /** A transition whose stated ends are farther apart or nearer than its radii and length make them, by more than this share of its length, is none. */
 const MISFIT = 1e-3;
