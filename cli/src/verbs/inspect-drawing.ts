@@ -1,6 +1,6 @@
 import { closeSync, openSync, readSync } from 'node:fs';
 import { basename } from 'node:path';
-import { DxfReader, DxfTally, decodeText, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, tallyOf, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
+import { DxfReader, DxfTally, decodeText, notReadOf, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, tallyOf, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
 import { METRES_IN_FILE } from '#core/measure';
 import { boundedBytes, unitIn, type Loaded, type TextOptions } from '../load.ts';
 import { systemClaimed } from '../registry.ts';
@@ -48,20 +48,20 @@ export function inspectDrawing(path: string, options: TextOptions): Outcome {
   };
 }
 
-/** A Shapefile as a table of layers and kinds. */
+/** A Shapefile or a GeoPackage as a table of layers and kinds. */
 export function inspectShapes(loaded: Extract<Loaded, { kind: 'dxf' }>, options: TextOptions): Outcome {
   const { file, content, called = 'drawing', system = null } = loaded;
   if (Object.keys(content.kinds).length === 0) throw new CannotDo(`${file} holds nothing that can be read: ${content.problems[0]?.what ?? 'no shapes'}.`); // prettier-ignore
   const unit = unitIn(options.unit) ?? loaded.unit;
   const tally = tallyOf(content);
   const { rows, extent } = inMetres(tally.table(content), METRES_IN_FILE[unit ?? 'm']);
-  const notRead = content.problems.map((p) => ({ where: p.line ? `shape ${p.line}` : 'file', why: p.what }));
+  const notRead = notReadOf(loaded).notRead;
   const known = systemClaimed(system);
   const basis = { unit, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees: false, insideArea: null }; // prettier-ignore
   return {
     json: {
       file,
-      kind: 'shapefile',
+      kind: called.toLowerCase(),
       unit,
       counts: content.kinds,
       layers: content.layers,

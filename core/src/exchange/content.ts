@@ -77,8 +77,8 @@ export function notReadOf(file: FileContent): NotRead {
   const { problemCount: count, whole } = file.content;
   if (file.kind === 'geojson') return { notRead: file.content.problems, count, unread: {}, whole };
   const { problems, unread } = file.content;
-  // A Shapefile counts its shapes; what is wrong with all of it is of none.
-  const place = file.kind === 'dxf' && file.called ? 'shape' : 'line';
+  // A Shapefile counts its shapes, a GeoPackage its features; what is wrong with all of it is of none.
+  const place = placeIn(file);
   return {
     notRead: problems.map((p) => ({ where: p.line ? `${place} ${p.line}` : 'file', why: p.what })),
     count,
@@ -86,6 +86,8 @@ export function notReadOf(file: FileContent): NotRead {
     whole,
   };
 }
+
+const placeIn = (file: FileContent): string => file.kind !== 'dxf' || !file.called ? 'line' : file.called === 'Shapefile' ? 'shape' : 'feature'; // prettier-ignore
 
 /** What a file holds besides its points, in words; null where it holds nothing else. */
 export function besidesPoints(file: FileContent): string | null {

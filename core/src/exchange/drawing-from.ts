@@ -1,3 +1,4 @@
+import type { GeoJsonContent } from './geojson/geojson.ts';
 import type { DxfContent, DxfPoint, DxfPolyline } from './dxf/content.ts';
 
 /** What a file that is no DXF says of itself. */
@@ -38,3 +39,18 @@ export function polylineOf(
   const spatial = z.some((v) => !Number.isNaN(v));
   return { layer, kind, closed, spatial, x, y, z: spatial ? z : z.map(() => 0), bulge: z.map(() => 0) };
 }
+
+/** Longitude and latitude, as GeoJSON has them. */
+export const inDegrees = (
+  points: readonly DxfPoint[],
+  lines: readonly DxfPolyline[],
+  called: string,
+  problems: readonly { what: string }[],
+): GeoJsonContent => ({
+  points: points.map(({ x, y, z, layer, number }) => ({ x, y, z, properties: { number: number ?? '', description: layer } })), // prettier-ignore
+  lines: lines.map((l) => ({ closed: l.closed, coordinates: l.x.map((x, i) => (l.spatial ? [x, l.y[i], l.z[i]] : [x, l.y[i]])), properties: { layer: l.layer } })), // prettier-ignore
+  problems: problems.slice(0, 200).map(({ what }) => ({ where: called, why: what })),
+  problemCount: problems.length,
+  whole: true,
+  system: null,
+});

@@ -2,6 +2,8 @@ import { isGtx, isNtv2, isTiff } from '#core/basis';
 import { isBookText } from '#core/book';
 import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './content.ts';
 import { isDxf } from './dxf/read.ts';
+import { geoPackageContent } from './geopackage/read.ts';
+import { isSqlite } from './geopackage/sqlite.ts';
 import { isGeoJson } from './geojson/geojson.ts';
 import { isLandXmlDrawing, isLandXmlSurvey } from './landxml/recognise.ts';
 import { isShapefile } from './shapefile/parts.ts';
@@ -22,6 +24,7 @@ export type FormatName =
   | 'geojson'
   | 'dxf'
   | 'shapefile'
+  | 'geopackage'
   | 'text'
   | 'gtx'
   | 'ntv2'
@@ -98,6 +101,14 @@ export const FORMATS: readonly Format[] = [
     holds: ['points', 'drawing'],
     recognise: (bytes) => isShapefile(bytes),
     contentOfBytes: shapefileContent,
+  },
+  {
+    name: 'geopackage',
+    called: 'GeoPackage',
+    endings: ['.gpkg'],
+    holds: ['points', 'drawing'],
+    recognise: (bytes) => isSqlite(bytes),
+    contentOfBytes: geoPackageContent,
   },
   {
     name: 'spreadsheet',

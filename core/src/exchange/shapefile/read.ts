@@ -1,20 +1,13 @@
-import { before } from '#core/kernel';
 import { parseDbf, parseShp, type ShapeGeometry } from 'shpjs';
 import type { FileContent } from '../content.ts';
-import { drawingFrom } from '../drawing-from.ts';
+import { clean, ELEVATION, LAYER, NUMBER, numberOf, textOf, type Attributes } from '../attributes.ts';
+import { drawingFrom, inDegrees } from '../drawing-from.ts';
 import type { DxfContent, DxfPoint, DxfPolyline } from '../dxf/content.ts';
-import type { GeoJsonContent } from '../geojson/geojson.ts';
 import { shapefileParts, type ShapefileParts } from './parts.ts';
 import { systemSaid } from './system.ts';
 
 // A Shapefile as a drawing: points, lines and rims by layer. Its own elevations count, else those of an attribute.
 
-type Attributes = Record<string, unknown>;
-
-/** Attributes that say on which layer something is, the number of a point, an elevation; the first that is there. */
-const LAYER = ['LAYER', 'CODE', 'TYPE', 'KIND', 'CLASS'];
-const NUMBER = ['NUMBER', 'POINT', 'NAME', 'ID'];
-const ELEVATION = ['ELEVATION', 'ELEV', 'Z', 'HEIGHT', 'CONTOUR', 'LEVEL'];
 const MOST_RECORDS = 5_000_000;
 
 /** Geometry and attributes of a Shapefile in its own unit; what of it cannot be read is said. */
@@ -34,7 +27,8 @@ export function shapefileContent(bytes: Uint8Array): FileContent {
   const attributes = attributesOf(parts, shapes.length, problems);
   const said = systemSaid(parts.prj && new TextDecoder().decode(parts.prj.subarray(0, 10_000)));
   const made = drawn(shapes, attributes, parts.name || 'SHAPES', problems);
-  if (said.degrees) return { kind: 'geojson', content: inDegrees(made, problems), unit: null };
+  if (said.degrees)
+    return { kind: 'geojson', content: inDegrees(made.points, made.lines, 'Shapefile', problems), unit: null };
   const content = contentOf(made.points, made.lines, problems, whole, lettersOf(parts));
   return { kind: 'dxf', content, unit: said.unit, called: 'Shapefile', system: said.name };
 }
@@ -87,9 +81,6 @@ function lettersOf({ dbf, cpg }: ShapefileParts): string {
   }
 }
 
-const clean = (text: string): string => before(text, '\0').trim();
-const textOf = (value: unknown): string => (typeof value === 'string' ? clean(value) : typeof value === 'number' && Number.isFinite(value) ? String(value) : ''); // prettier-ignore
-
 /** The first of some attributes that the rows have. */
 const fieldOf = (names: readonly string[], rows: readonly Attributes[]): string | null =>
   names.find((n) => rows.length > 0 && Object.hasOwn(rows[0], n)) ?? null;
@@ -108,8 +99,7 @@ function drawn(
     const of = (field: string | null): unknown => (field === null ? undefined : rows[i]?.[field]);
     const layer = textOf(of(layerField)) || name;
     const number = textOf(of(numberField));
-    const said = of(elevationField);
-    const elevation = typeof said === 'number' && Number.isFinite(said) ? said : NaN;
+    const elevation = numberOf(of(elevationField));
     const point = ([x, y, z = elevation]: number[]): void => {
       if (Number.isFinite(x) && Number.isFinite(y))
         points.push({ layer, kind: 'POINT', x, y, z, ...(number ? { number } : {}) }); // prettier-ignore
@@ -148,16 +138,3 @@ const contentOf = (
   encoding: string,
 ): DxfContent =>
   drawingFrom(points, lines, { encoding, unread: {}, problems: problems.slice(0, 200), problemCount: problems.length, whole }); // prettier-ignore
-
-/** Longitude and latitude, as GeoJSON has them. */
-const inDegrees = (
-  { points, lines }: { points: DxfPoint[]; lines: DxfPolyline[] },
-  problems: { line: number; what: string }[],
-): GeoJsonContent => ({
-  points: points.map(({ x, y, z, layer, number }) => ({ x, y, z, properties: { number: number ?? '', description: layer } })), // prettier-ignore
-  lines: lines.map((l) => ({ closed: l.closed, coordinates: l.x.map((x, i) => (l.spatial ? [x, l.y[i], l.z[i]] : [x, l.y[i]])), properties: { layer: l.layer } })), // prettier-ignore
-  problems: problems.slice(0, 200).map(({ what }) => ({ where: 'Shapefile', why: what })),
-  problemCount: problems.length,
-  whole: true,
-  system: null,
-});
