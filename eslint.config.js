@@ -32,7 +32,7 @@ const ALLOWED = {
   terrain: ['kernel', 'measure'],
   quantities: ['kernel', 'measure', 'terrain'],
   pictures: ['kernel', 'measure', 'basis'],
-  exchange: ['kernel', 'measure', 'basis', 'book', 'codes', 'terrain'],
+  exchange: ['kernel', 'measure', 'basis', 'book', 'codes', 'terrain', 'pictures'],
   ...Object.fromEntries(UPPER.map((room, i) => [room, [...LOWER, ...UPPER.slice(0, i)]])),
 };
 

@@ -80,6 +80,20 @@ test('a designer’s drawing is looked into, ticked, and becomes breaklines of a
   await expect(rows.filter({ hasText: 'circles' })).toContainText('GARDEN');
 });
 
+test('an elevation grid becomes a surface, its nodes as close as somebody wants them', async ({ page }) => {
+  await beginProject(page, 'From the air');
+  const rows = Array.from({ length: 40 }, (_, r) => Array.from({ length: 60 }, (_, c) => (r < 3 && c < 3 ? -9999 : 60 + ((r + c) % 10) / 10)).join(' ')); // prettier-ignore
+  await drop(page, 'valley_dtm.asc', `ncols 60\nnrows 40\nxllcorner 1000\nyllcorner 2000\ncellsize 2\nnodata_value -9999\n${rows.join('\n')}\n`); // prettier-ignore
+  const intake = page.getByLabel('intake');
+  await expect(intake).toContainText('2 391 ground points without numbers; 9 nodes have no elevation');
+  await intake.getByLabel('nodes of the grid that are taken').selectOption('2');
+  await expect(intake).toContainText('every 2nd node, 4.00 m apart');
+  await takeIn(page, 'Import 596 points', 1);
+  await go(page, 'ground');
+  const ledger = page.getByLabel('ledger: Ground');
+  await expect(ledger.getByRole('row').filter({ hasText: 'valley dtm' })).toContainText('596');
+});
+
 test('a ready-made surface of LandXML is imported as received, and is there to be compared', async ({ page }) => {
   await beginProject(page, 'A design came');
   const vertices = [[0, 0, 10], [0, 20, 10], [6, 22, 12], [6, 2, 12]].map((v, i) => `<P id="${i + 1}">${v.join(' ')}</P>`); // prettier-ignore

@@ -123,7 +123,7 @@ function withPartsBeside(file: string, shp: Uint8Array): Uint8Array {
 
 /** Text, or the first sheet of a spreadsheet, as points. */
 function loadRows(name: string, bytes: Uint8Array, options: TextOptions): Loaded {
-  const rows = rowsOfFile(bytes, { sheet: options.sheet });
+  const rows = rowsOfFile(bytes, { sheet: options.sheet, step: 1 });
   if (!rows.ok) throw new CannotDo(`${name}: ${rows.reason}`);
   const { text, encoding, claims, lost } = rows;
   const layout = textLayout(name, text, claims, options);

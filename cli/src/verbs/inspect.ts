@@ -1,6 +1,17 @@
 import { basename, extname } from 'node:path';
-import { geoidArea, isNtv2, readNtv2 } from '#core/basis';
-import { formatOf, formatOfEnding, tallyOf, type Box } from '#core/exchange';
+import { geoidArea, isNtv2, isTiff, readNtv2 } from '#core/basis';
+import {
+  decodeText,
+  extentOfGrid,
+  formatOf,
+  formatOfEnding,
+  isTextGrid,
+  isTiffGrid,
+  readTextGrid,
+  readTiffGrid,
+  tallyOf,
+  type Box,
+} from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
@@ -21,6 +32,9 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
   if (isDrawing(file)) return inspectDrawing(file, options);
   const bytes = readBytes(file);
   const format = formatOf(bytes, null) ?? formatOfEnding(file);
+  if (isTiff(bytes) && isTiffGrid(bytes)) return inspectElevations(file, readTiffGrid(bytes), options);
+  const text = extname(file).toLowerCase() === '.asc' ? decodeText(bytes) : null;
+  if (text?.ok && isTextGrid(text.text)) return inspectElevations(file, readTextGrid(text.text), options);
   if (format.holds.includes('picture')) {
     const picture = await inspectPicture(file, bytes, unitIn(options.unit) ?? 'm');
     if (picture) return picture;
@@ -134,6 +148,34 @@ const basisText = (b: ClaimedBasis): string =>
     ...(b.degrees ? ['latitude and longitude'] : []),
     ...(b.insideArea === false ? ['but its places lie outside that system’s area'] : []),
   ].join(', ');
+
+/** A grid of elevations: its nodes, how far they are apart, and how high. */
+function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, options: Options): Outcome {
+  const name = basename(file);
+  if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
+  const { columns, rows, values, unit: said, system, place } = read.grid;
+  const unit = unitIn(options.unit) ?? said;
+  const factor = METRES_IN_FILE[unit ?? 'm'];
+  let [lowest, highest, empty] = [Infinity, -Infinity, 0];
+  for (const v of values) {
+    if (Number.isNaN(v)) empty++;
+    else [lowest, highest] = [Math.min(lowest, v), Math.max(highest, v)];
+  }
+  if (empty === values.length) throw new CannotDo(`${name}: none of its nodes says an elevation.`);
+  const extent = extentOfGrid({ ...read.grid, unit });
+  const spacing = [Math.sqrt(place[0] ** 2 + place[3] ** 2), Math.sqrt(place[1] ** 2 + place[4] ** 2)].map((v) => v * factor); // prettier-ignore
+  const known = systemClaimed(system);
+  const basis = { unit: said, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees: false, insideArea: null }; // prettier-ignore
+  return {
+    json: { file: name, kind: 'elevation grid', unit, columns, rows, spacing, empty, lowest: lowest * factor, highest: highest * factor, extent, basis }, // prettier-ignore
+    text: [
+      `${name}: elevation grid, ${columns} × ${rows} nodes, ${spacing.map((v) => v.toFixed(3)).join(' × ')} m apart, unit ${unit ?? 'not stated'}`,
+      `  elevations ${(lowest * factor).toFixed(3)} … ${(highest * factor).toFixed(3)} m; ${empty} nodes have none`,
+      `  E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m`,
+      `  basis claimed: ${basisText(basis)}`,
+    ].join('\n'),
+  };
+}
 
 /** Geoid and datum grids: what they are and where they apply, or why they cannot be used. */
 async function inspectGrid(file: string, bytes: Uint8Array): Promise<Outcome> {

@@ -4,6 +4,7 @@ import { dxfContent, geoJsonContent, landXmlContent, type FileContent } from './
 import { isDxf } from './dxf/read.ts';
 import { geoPackageContent } from './geopackage/read.ts';
 import { isSqlite } from './geopackage/sqlite.ts';
+import { isTextGrid } from './grid/text-grid.ts';
 import { isGeoJson } from './geojson/geojson.ts';
 import { isLandXmlDrawing, isLandXmlSurvey } from './landxml/recognise.ts';
 import { isShapefile } from './shapefile/parts.ts';
@@ -25,6 +26,7 @@ export type FormatName =
   | 'dxf'
   | 'shapefile'
   | 'geopackage'
+  | 'grid'
   | 'text'
   | 'gtx'
   | 'ntv2'
@@ -154,6 +156,13 @@ export const FORMATS: readonly Format[] = [
     holds: ['points', 'drawing'],
     recognise: isDxf,
     contentOfBytes: dxfContent,
+  },
+  {
+    name: 'grid',
+    called: 'elevation grid',
+    endings: ['.asc'],
+    holds: ['points'],
+    recognise: (_, text) => text !== null && isTextGrid(text),
   },
   {
     name: 'text',

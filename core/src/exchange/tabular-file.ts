@@ -1,6 +1,7 @@
 import type { WrittenWhere } from './written-elevations.ts';
 import type { FileUnit } from '#core/measure';
 import type { CleanSettings } from './clean/clean.ts';
+import type { GridFacts } from './grid/elevation-grid.ts';
 import type { DrawingTable } from './drawing-part.ts';
 import type { TakenRow } from './taken.ts';
 import type { RefusedRow } from './text/read.ts';
@@ -15,7 +16,7 @@ export interface FileClaims {
 export type TabularFile =
   | {
       ok: true;
-      kind: 'text' | 'spreadsheet' | 'landxml' | 'dxf' | 'geojson';
+      kind: 'text' | 'spreadsheet' | 'landxml' | 'dxf' | 'geojson' | 'grid';
       text: string;
       encoding: string;
       claims: FileClaims;
@@ -35,6 +36,8 @@ export type TabularFile =
       surface?: { name: string; faces: Uint32Array };
       /** What a drawing holds, layer by layer and kind by kind. */
       drawing?: DrawingTable;
+      /** Where the rows are nodes of a grid. */
+      grid?: GridFacts;
     }
   /** `drawing`: what there is to tick of it. */
   | { ok: false; reason: string; drawing?: DrawingTable };
@@ -54,22 +57,26 @@ export interface FilePart {
   clean?: CleanSettings;
   /** Of a drawing: contours without an elevation get the one that is written there. */
   written?: WrittenWhere;
+  /** Of a grid: every so many-th node of every so many-th row. */
+  step?: number;
   /** The unit that it is read in; absent: what it says itself. */
   unit?: FileUnit;
 }
 
-/** What somebody chose of a drawing; a file's other parts exclude it. */
+/** What somebody chose of a drawing or a grid; a file's other parts exclude it. */
 export const drawingChoices = <T extends FilePart>({
   taken,
   blocks,
   within,
   clean,
   written,
-}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'clean' | 'written'> => ({
+  step,
+}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'clean' | 'written' | 'step'> => ({
   ...(taken ? { taken } : {}),
   ...(blocks ? { blocks } : {}),
   ...(clean ? { clean } : {}),
   ...(written ? { written } : {}),
+  ...(step ? { step } : {}),
   ...(within ? { within } : {}),
 });
 

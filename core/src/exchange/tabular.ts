@@ -1,7 +1,11 @@
+import { isTiff } from '#core/basis';
 import { withoutTail } from '#core/kernel';
 import type { FileContent } from './content.ts';
 import { formatOf, insteadOf } from './format.ts';
 import { asDrawing, rowsOfContent } from './rows.ts';
+import { rowsOfGrid, type ReadGrid } from './grid/elevation-grid.ts';
+import { isTextGrid, readTextGrid } from './grid/text-grid.ts';
+import { isTiffGrid, readTiffGrid } from './grid/tiff-grid.ts';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet.ts';
 import { decodeText } from './text/decode.ts';
 import { unitFromHeadings } from './text/headings.ts';
@@ -20,16 +24,28 @@ export const rowsOfFile = (bytes: Uint8Array, part: FilePart = {}): TabularFile 
 /** The same, read once for any number of parts that are asked for after one another. */
 export function partsOfFile(bytes: Uint8Array): (part: FilePart) => TabularFile {
   if (isSpreadsheet(bytes)) return ({ sheet }) => rowsOfSheet(bytes, sheet);
+  if (isTiff(bytes) && isTiffGrid(bytes)) return partsOfGrid(readTiffGrid(bytes));
   const instead = insteadOf(bytes);
   if (instead) return () => ({ ok: false, reason: instead });
   const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
   if (ofBytes) return partsOf(ofBytes, encodingOf(ofBytes));
   const decoded = decodeText(bytes);
   if (!decoded.ok) return () => decoded;
+  if (isTextGrid(decoded.text)) return partsOfGrid(readTextGrid(decoded.text));
   const content = formatOf(bytes, decoded.text)?.content?.(decoded.text);
   if (content) return partsOf(content, decoded.encoding);
   const { text, encoding } = decoded;
   return () => ({ ok: true, kind: 'text', text, encoding, claims: claimsOfText(text), lost: NOTHING_LOST });
+}
+
+function partsOfGrid(read: ReadGrid): (part: FilePart) => TabularFile {
+  if (!read.ok) return () => read;
+  const { unit, system } = read.grid;
+  return ({ step }) => {
+    const { text, facts } = rowsOfGrid(read.grid, step);
+    if (facts.taken === 0) return { ok: false, reason: 'None of the nodes of the grid says an elevation.' };
+    return { ok: true, kind: 'grid', text, encoding: 'grid', claims: { unit, system, geoid: null }, lost: NOTHING_LOST, hasPoints: true, grid: facts }; // prettier-ignore
+  };
 }
 
 function partsOf(content: FileContent, encoding: string): (part: FilePart) => TabularFile {

@@ -10,6 +10,7 @@ import {
 import { DrawingTablePick } from './drawing-table.tsx';
 import { EarlierIssue } from './earlier-issue.tsx';
 import { InItsPlace } from './in-its-place.tsx';
+import { GridNodes } from './grid-nodes.tsx';
 import { PartPick } from './part-pick.tsx';
 import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
@@ -148,8 +149,8 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
       setProblem(null);
       const { unit: _, ...asked } = answer.part;
       openPart.current = asked;
-      if (bytes === null && answer.drawing && answer.surface === null) {
-        // Another part of the same drawing: how it is read and what it is stay as somebody said it.
+      if (bytes === null && (answer.grid || (answer.drawing && answer.surface === null))) {
+        // Another part of the same drawing or grid: how it is read and what it is stay as somebody said it.
         setFilePart(asked);
         setOpened(answer);
         const { layout: guessed } = answer.guess;
@@ -285,7 +286,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
         purpose,
         ...(shift ? { placement: shiftPlacement(shift) } : {}),
         // Of a drawing each point says itself whether somebody needs a number for it.
-        ...((opened.surface === null && !opened.lines.taken) || opened.together ? {} : { light: true }),
+        ...((opened.surface === null && !opened.lines.taken && !opened.grid) || opened.together ? {} : { light: true }),
         ...(opened.lines.taken || opened.together ? { words: DRAWN_WORDS } : {}),
         numbers: { all: decision, each },
         ...standingOf(opened, fileBasis, saidOrNothing(said)),
@@ -378,6 +379,9 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
             }}
           />
         ) : null}
+        {opened?.grid && layout ? (
+          <GridNodes grid={opened.grid} unit={layout.unit} onChange={(step) => setFilePart({ step })} />
+        ) : null}
         {opened?.drawing && opened.surface === null && !comesBack ? (
           <DrawingTablePick
             opened={{ ...opened, drawing: opened.drawing }}
@@ -464,7 +468,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
               proposed={proposed}
               setProposed={setProposed}
             />
-            {opened.together ? null : (
+            {opened.together || opened.grid ? null : (
               <ColumnTable opened={opened} layout={layout} setLayout={setLayout} proposed={proposed} />
             )}
             {tried && !tried.problem && tried.placed && !fileBasis.system ? (

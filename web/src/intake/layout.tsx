@@ -66,6 +66,7 @@ export function keptFor(
     within: _____,
     clean: ______,
     written: _______,
+    step: ________,
     ...kept
   }: TextLayout,
   { guess, surface, lines }: Opened,
@@ -177,7 +178,7 @@ export function LayoutLine({
         <Box color="slate" fontSize="13px" mt="4px">
           {asRows ? `Separator: ${why.separator}. ` : ''}Unit: {unitWhy(layout, opened)}.
           {asRows ? ` Rows: ${why.skip}.` : ''}{' '}
-          {['utf-8', 'spreadsheet'].includes(opened.encoding) ? '' : `Text is ${opened.encoding}.`}
+          {['utf-8', 'spreadsheet', 'grid'].includes(opened.encoding) ? '' : `Text is ${opened.encoding}.`}
         </Box>
       ) : null}
     </Leaf>

@@ -1,7 +1,9 @@
 import { useEffect, useState } from 'react';
+import { isTiffGrid } from '#core/exchange';
 import { isWorldFile } from '#core/pictures';
 import { kindOfPicture } from '../work/picture/opened.ts';
 import { IntakePage } from './intake.tsx';
+import { MOST_BYTES } from './most-bytes.ts';
 import { PictureIntake } from './picture-intake.tsx';
 import type { ComponentProps } from 'react';
 
@@ -14,10 +16,8 @@ export function ReceivedFile({ beside, ...rest }: ComponentProps<typeof IntakePa
   const [isPicture, setIsPicture] = useState<boolean | null>(null);
   useEffect(() => {
     let here = true;
-    void file
-      .slice(0, HEAD)
-      .arrayBuffer()
-      .then((head) => here && setIsPicture(kindOfPicture(new Uint8Array(head)) !== null))
+    void isPictureFile(file)
+      .then((is) => here && setIsPicture(is))
       // A file that cannot be read says so where it is read whole.
       .catch(() => here && setIsPicture(false));
     return () => {
@@ -26,6 +26,13 @@ export function ReceivedFile({ beside, ...rest }: ComponentProps<typeof IntakePa
   }, [file]);
   if (isPicture === null) return null;
   return isPicture ? <PictureIntake file={file} beside={beside} onClose={onClose} /> : <IntakePage {...rest} />;
+}
+
+/** A TIFF of elevations is none; whether it is one stands anywhere in it. */
+async function isPictureFile(file: File): Promise<boolean> {
+  const kind = kindOfPicture(new Uint8Array(await file.slice(0, HEAD).arrayBuffer()));
+  if (kind !== 'TIFF' || file.size > MOST_BYTES) return kind !== null;
+  return !isTiffGrid(new Uint8Array(await file.arrayBuffer()));
 }
 
 const fileOf = (entry: FileSystemEntry | File): Promise<File> | File =>

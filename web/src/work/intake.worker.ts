@@ -29,6 +29,7 @@ import {
   type FileClaims,
   type FilePart,
   type FormatName,
+  type GridFacts,
   type GuessContext,
   type GuessedLayout,
   type KeptChoice,
@@ -70,6 +71,8 @@ export interface Opened {
   /** What a drawing holds, and which part of the file this is. */
   drawing?: DrawingTable;
   part: FilePart;
+  /** What is taken of a grid of elevations. */
+  grid?: GridFacts;
   /** The earlier drawing that the same was ticked of, where it is proposed. */
   tickedAs: DrawingChoice['from'];
   /** How many points are taken beside lines, where both are. */
@@ -203,13 +206,19 @@ const work = {
       surfaces: decoded.surfaces ?? [],
       surface: decoded.surface?.name ?? null,
       drawing: decoded.drawing,
+      grid: decoded.grid,
       part,
       tickedAs: from,
       together: decoded.together,
       points: decoded.hasPoints ?? true,
       lines: decoded.lines ?? { count: 0, taken: false },
       readings: isTable(decoded.kind) ? ofPart(guessBookLayout(rows), { sheet: part.sheet }) : undefined,
-      guess: ofPart(guess, { ...part, surface: decoded.surface?.name, lines: decoded.lines?.taken }),
+      guess: ofPart(guess, {
+        ...part,
+        surface: decoded.surface?.name,
+        lines: decoded.lines?.taken,
+        step: decoded.grid?.step,
+      }),
       sha256: hashBytes(bytes),
       signature: signatureOf(rows, guess.layout),
     };

@@ -47,6 +47,8 @@ export interface TextLayout {
   written?: WrittenWhere;
   /** With what its blocks draw. */
   blocks?: boolean;
+  /** Of a grid: every so many-th node of every so many-th row. */
+  step?: number;
   /** With its lines cleaned for a small screen; lengths in m. */
   clean?: { join: number; straight: number; atZero: boolean };
   /** Of a drawing what reaches into this window alone: west, south, east, north in its own unit. */

@@ -41,6 +41,8 @@ export const layoutSchema = z.object({
     )
     .max(2000)
     .optional(),
+  /** Of a grid: every so many-th node of every so many-th row. */
+  step: z.number().int().min(1).max(100_000).optional(),
   /** With what the drawing's blocks draw where they are put. */
   blocks: z.boolean().optional(),
   /** With the drawing's lines cleaned for a small screen; lengths in m. */

@@ -41,11 +41,11 @@ const bookPart = ({ opened, bookLayout }: Read): IntakePart => ({
 });
 
 function pointsPart({ opened, layout, basis }: Read, purpose: IntakePart['purpose']): IntakePart {
-  const { lines, surface } = opened!;
+  const { lines, surface, grid } = opened!;
   return {
     layout: layout!,
     purpose,
-    ...(surface === null && !lines.taken ? {} : { light: true }),
+    ...(surface === null && !lines.taken && !grid ? {} : { light: true }),
     ...(lines.taken ? { words: DRAWN_WORDS } : {}),
     numbers: { all: 'both', each: {} },
     ...standingOf(opened!, basis, null),

@@ -34,11 +34,17 @@ const isControlName = (name: string): boolean => /control|passpunkt|festpunkt|\b
 const isDesignName = (name: string): boolean => /pad|design|proposed/i.test(name);
 const PHOTOGRAPH = /\.(jpe?g|png|heic|tiff?|webp|gif)$/i;
 
+const plainName = (name: string): string => name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ');
+
 /** What a file's points are, by its name and what it holds. */
-export function purposeOf(name: string, opened: Pick<Opened, 'surface' | 'guess'>): { as: Purpose; surface?: string } {
+export function purposeOf(
+  name: string,
+  opened: Pick<Opened, 'surface' | 'guess' | 'grid'>,
+): { as: Purpose; surface?: string } {
   if (opened.surface !== null) return { as: 'design', surface: opened.surface };
+  if (opened.grid) return { as: 'design', surface: plainName(name) };
   if (isControlName(name) || opened.guess.control) return { as: 'control' };
-  if (isDesignName(name)) return { as: 'design', surface: name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ') };
+  if (isDesignName(name)) return { as: 'design', surface: plainName(name) };
   return { as: 'survey' };
 }
 
