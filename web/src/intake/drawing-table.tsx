@@ -116,7 +116,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
   };
   const mixed = mixedCodes(part.taken ?? []);
   const said = claims.unit ?? readIn;
-  const unit = said ? UNIT_SIGN[said] : 'drawing units';
+  const unit = said ? UNIT_SIGN[said] : 'no unit';
   return (
     <Box as="section" aria-label="what the drawing holds" mb="12px">
       <Flex gap="8px" align="center" wrap="wrap" mb="6px">
@@ -211,7 +211,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
           rowKey={keyOfTaken}
           rowStyle={(r) => (r.read ? {} : { color: 'slate' })}
           most={SHOWN}
-          cellStyle={{ whiteSpace: 'nowrap', px: '6px', fontSize: '13px' }}
+          cellStyle={{ whiteSpace: 'nowrap', px: '5px', fontSize: '13px' }}
           columns={columnsFor(unit, lengths, taken, codes, (r, on) => take([r], on), set)}
         />
       </Box>
@@ -273,6 +273,7 @@ function As({ row, of, set }: CellProps) {
       aria-label={`${row.layer}, ${nameOf(row.kind)}: as`}
       title={KINDS[row.kind]?.[1]}
       value={of.as}
+      width="94px"
       height="22px"
       px="2px"
       onChange={(e) => set(of, { as: e.target.value as TakenAs })}
@@ -300,7 +301,7 @@ function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string
       aria-label={`${row.layer}, ${nameOf(row.kind)}: code`}
       title={given === null ? ownCode : isKnown ? given : `${given} is not in the code list`}
       list={CODES}
-      width="84px"
+      width="76px"
       height="22px"
       px="4px"
       fontFamily="mono"
@@ -352,10 +353,14 @@ function Elevations({ row, of, lengths, set }: CellProps & { lengths: LengthUnit
 /** m */
 const HIGHEST = 12_000;
 
-/** From the lowest to the highest, or the one that all have. */
+/** From here on two decimals say nothing of an elevation: the drawing is in millimetres, or it is none. */
+const LARGE = 10_000;
+
+/** From the lowest to the highest, or the one that all have; to the centimetre, since it is to be recognised. */
 function elevations({ lowest, highest }: Row): string {
   if (lowest === null || highest === null) return '';
-  return lowest === highest ? lowest.toFixed(3) : `${lowest.toFixed(3)} to ${highest.toFixed(3)}`;
+  const decimals = Math.max(Math.abs(lowest), Math.abs(highest)) < LARGE ? 2 : 0;
+  return lowest === highest ? lowest.toFixed(decimals) : `${lowest.toFixed(decimals)} to ${highest.toFixed(decimals)}`;
 }
 
 /** Of these nobody expects an elevation. */

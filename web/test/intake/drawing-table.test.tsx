@@ -39,7 +39,7 @@ describe('the table of a drawing', () => {
   it('says of each row what it is, what it becomes, and what needs an eye', () => {
     shown();
     expect(rowOf('polylines').textContent).toContain('KERB6 polylines');
-    expect(rowOf('polylines').textContent).toContain('65.100 to 66.2501 far away');
+    expect(rowOf('polylines').textContent).toContain('65.10 to 66.251 far away');
     expect(rowOf('symbols').textContent).toBe('TREES3 symbolsno elevation');
     expect(rowOf('OLD').textContent).toContain('layer hidden');
     expect(within(rowOf('SIZES')).queryByRole('checkbox')).toBeNull();
@@ -90,7 +90,7 @@ describe('the table of a drawing', () => {
     shown();
     expect(screen.getByText(/elevations \[m\]/)).toBeTruthy();
     shown(KERBS, { ...opened, claims: { unit: null, system: null, geoid: null } });
-    expect(screen.getByText(/elevations \[drawing units\]/)).toBeTruthy();
+    expect(screen.getByText(/elevations \[no unit\]/)).toBeTruthy();
     // Or the one that somebody chose for it.
     cleanup();
     draw(<DrawingTablePick opened={{ ...opened, claims: { unit: null, system: null, geoid: null } }} part={KERBS} codes={CODES} readIn="mm" onChange={vi.fn()} />); // prettier-ignore
