@@ -48,7 +48,10 @@ describe.each(['R12', 'R2000', 'R2007', 'R2018'])('a drawing of %s', (version) =
       const own = places(asPolyline(curve, SAGITTA));
       expect(apart(curve.closed ? [...own, own[0]] : own, said), layer).toBeLessThan(2 * SAGITTA);
     }
-    expect(read.curves).toHaveLength(Object.keys(truth.curves).length);
+    // One says only the places that it goes through: what is drawn of it is held against ezdxf in fit-spline.test.ts.
+    expect(read.curves.map((c) => c.layer).sort()).toEqual(
+      [...Object.keys(truth.curves), ...(version === 'R12' ? [] : ['THROUGH'])].sort(),
+    );
   });
 
   it('draws blocks where they are put: nested, mirrored, tilted, in rows and columns', () => {

@@ -127,16 +127,10 @@ function lzw(packed: Uint8Array, size: number): Uint8Array {
   const [before, last, length] = [new Uint16Array(MOST_CODES), new Uint8Array(MOST_CODES), new Uint16Array(MOST_CODES)];
   for (let i = 0; i < 256; i++) [last[i], length[i]] = [i, 1];
   let [filled, next, bits, held, had, old] = [0, FIRST, 9, 0, 0, -1];
-  const put = (code: number): number => {
-    let at = filled + length[code];
-    filled = at;
-    let c = code;
-    while (at > filled - length[code]) {
-      if (--at < size) out[at] = last[c];
-      if (at === filled - length[code]) return last[c];
-      c = before[c];
-    }
-    return last[c];
+  const put = (code: number): void => {
+    const from = filled;
+    filled += length[code];
+    for (let at = filled - 1, c = code; at >= from; at--, c = before[c]) if (at < size) out[at] = last[c];
   };
   for (let i = 0; filled < size;) {
     while (had < bits && i < packed.length) [held, had] = [((held << 8) | packed[i++]) & 0xffffff, had + 8];

@@ -141,7 +141,7 @@ export function CodeListEditor() {
         list.codes[i].kind === 'line' ? <InkLine code={list.codes[i]} /> : <InkSymbol code={list.codes[i]} />,
     },
     { id: 'name', head: 'What it is', min: 110, max: 260, grow: 1.4, words: true, text: (i) => list.codes[i].name },
-    { id: 'group', head: 'Group', min: 80, max: 200, grow: 1, words: true, text: (i) => list.codes[i].group ?? '' },
+    { id: 'group', head: 'Group', min: 80, max: 128, grow: 1, words: true, text: (i) => list.codes[i].group ?? '' },
     { id: 'layer', head: 'Layer', max: 200, text: (i) => list.codes[i].layer },
     {
       id: 'ground',
