@@ -85,7 +85,9 @@ test('an elevation grid becomes a surface, its nodes as close as somebody wants 
   const rows = Array.from({ length: 40 }, (_, r) => Array.from({ length: 60 }, (_, c) => (r < 3 && c < 3 ? -9999 : 60 + ((r + c) % 10) / 10)).join(' ')); // prettier-ignore
   await drop(page, 'valley_dtm.asc', `ncols 60\nnrows 40\nxllcorner 1000\nyllcorner 2000\ncellsize 2\nnodata_value -9999\n${rows.join('\n')}\n`); // prettier-ignore
   const intake = page.getByLabel('intake');
-  await expect(intake).toContainText('2 391 ground points without numbers; 9 nodes have no elevation');
+  await expect(intake).toContainText(
+    '2 391 ground points without numbers, elevations in the unit of the plan; 9 nodes have no elevation',
+  );
   await intake.getByLabel('nodes of the grid that are taken').selectOption('2');
   await expect(intake).toContainText('every 2nd node, 4.00 m apart');
   await takeIn(page, 'Import 596 points', 1);

@@ -129,6 +129,17 @@ describe('cross sections', () => {
     ]); // prettier-ignore
     expect(problems.map((p) => p.what)).toEqual(['a cross section of alignment “Road” is beyond its ends']);
   });
+
+  it('of several lists are as many lines: nothing bridges what lies between them', () => {
+    const { crossSections } = alignment(`${STRAIGHT}<CrossSects><CrossSect sta="50"><CrossSectSurf name="existing"><PntList2D>-5 60 -2 61</PntList2D><PntList2D>2 61 5 60</PntList2D></CrossSectSurf></CrossSect></CrossSects>`); // prettier-ignore
+    expect(crossSections.map((c) => inThrees(c.spatial).length)).toEqual([2, 2]);
+  });
+
+  it('without a chainage, or of points that are half, are left out and named', () => {
+    const { crossSections, problems } = alignment(`${STRAIGHT}<CrossSects><CrossSect sta="here"><CrossSectSurf name="e"><PntList2D>0 1 1 1</PntList2D></CrossSectSurf></CrossSect><CrossSect sta="50"><CrossSectSurf name="e"><PntList2D>0 1 1</PntList2D></CrossSectSurf></CrossSect></CrossSects>`); // prettier-ignore
+    expect(crossSections).toEqual([]);
+    expect(problems.map((p) => p.what).join('; ')).toMatch(/not a number.*no chainage.*do not come in twos/);
+  });
 });
 
 describe('chainage', () => {
@@ -136,6 +147,11 @@ describe('chainage', () => {
     const { alignments, problems } = alignment(`<StaEquation staInternal="1080" staBack="1080" staAhead="2000"/><StaEquation staBack="x" staAhead="1"/>${STRAIGHT}`, 1000); // prettier-ignore
     expect(alignments).toEqual([{ name: 'Road', start: 1000, length: 200, equations: [{ along: 80, back: 1080, ahead: 2000 }] }]); // prettier-ignore
     expect(problems.map((p) => p.what)[1]).toContain('lacks a figure');
+  });
+
+  it('is counted from equation to equation where none says how far along it is', () => {
+    const { alignments } = alignment(`<StaEquation staBack="1080" staAhead="2000"/><StaEquation staBack="2050" staAhead="500"/>${STRAIGHT}`, 1000); // prettier-ignore
+    expect(alignments[0].equations.map((e) => e.along)).toEqual([80, 130]);
   });
 });
 
@@ -152,6 +168,9 @@ describe('pipe networks', () => {
       { kind: 'Pipe', name: 'Storm', code: '300 CONC', spatial: [200, 100, 60.1, 240, 100, 59.7] },
     ]);
     expect([points, features, unread]).toEqual([[], [], {}]);
+    const bare = read(network.replace('<Center>100 240 61.8</Center>', ''));
+    expect(bare.chambers.map((c) => c.name)).toEqual(['M1']);
+    expect(bare.problems[0].what).toContain('structure M2 has no place');
     expect(problems.map((p) => p.what)).toEqual(['pipe “P2” names chamber “M9”, which is not in its network']);
   });
 });

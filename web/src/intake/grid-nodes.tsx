@@ -35,7 +35,8 @@ export function GridNodes({
         ))}
       </Pick>
       <Aside>
-        {figure(taken)} ground points without numbers{empty ? `; ${figure(empty)} nodes have no elevation` : ''}
+        {figure(taken)} ground points without numbers, elevations in the unit of the plan
+        {empty ? `; ${figure(empty)} nodes have no elevation` : ''}
       </Aside>
     </Flex>
   );

@@ -18,7 +18,9 @@ describe('a grid of elevations at its intake', () => {
     const { container } = draw(<GridNodes grid={grid} unit="m" onChange={onChange} />);
     const said = container.textContent!.replaceAll(/\s/g, ' ');
     expect(said).toContain('An elevation grid of 1 200 × 900 nodes');
-    expect(said).toContain('118 000 ground points without numbers; 2 000 nodes have no elevation');
+    expect(said).toContain(
+      '118 000 ground points without numbers, elevations in the unit of the plan; 2 000 nodes have no elevation',
+    );
     expect(screen.getAllByRole('option').map((o) => o.textContent)).toEqual(['every node, 0.50 m apart', 'every 2nd node, 1.00 m apart', 'every 3rd node, 1.50 m apart', 'every 21st node, 10.50 m apart']); // prettier-ignore
     await userEvent.selectOptions(screen.getByLabelText('nodes of the grid that are taken'), '1');
     expect(onChange).toHaveBeenLastCalledWith(1);

@@ -68,7 +68,7 @@ export class LandXmlReader implements Visitor {
   private intersections: Intersection[] = [];
   private profileName = '';
   private sectionAt = NaN;
-  private sectionList: number[] = [];
+  private sectionPoints: number[] = [];
   private network = new PipeNetwork('');
   private chamber = { inverts: new Map<string, number>(), place: null as Place | null };
   /** Places by the names of their points. */
@@ -139,9 +139,8 @@ export class LandXmlReader implements Visitor {
       case 'CrossSect':
         this.sectionAt = this.said(attributes, 'sta', 'cross section') ?? NaN;
         break;
-      case 'CrossSectSurf':
       case 'DesignCrossSectSurf':
-        this.sectionList = [];
+        this.sectionPoints = [];
         break;
       case 'PipeNetwork':
         this.network = new PipeNetwork(attributes.name ?? '');
@@ -170,8 +169,8 @@ export class LandXmlReader implements Visitor {
     else if (VERTICAL.has(name)) this.intersection(element);
     else if (name === 'ProfAlign') this.endProfile();
     else if (name === 'CrossSectPnt')
-      this.sectionList.push(...(this.numbers(element, 'a place of a cross section') ?? []).slice(0, 2)); // prettier-ignore
-    else if (name === 'CrossSectSurf' || name === 'DesignCrossSectSurf') this.endSection(element);
+      this.sectionPoints.push(...(this.numbers(element, 'a place of a cross section') ?? []).slice(0, 2)); // prettier-ignore
+    else if (name === 'DesignCrossSectSurf') this.section(this.sectionPoints, element.attributes);
     else if (name === 'Alignment') this.endAlignment();
     else if (name === 'Struct') this.endChamber(element);
     else if (name === 'PipeNetwork') this.endNetwork();
@@ -279,7 +278,8 @@ export class LandXmlReader implements Visitor {
     if (read.length % size)
       return this.tell(`the places of ${what} do not come in ${size === 3 ? 'threes' : 'twos'}; it is left out`);
     if (isProfile) return this.surfaceProfile(read);
-    if (isSection) return void (this.sectionList = this.sectionList.concat(read));
+    // Of several lists of one surface each is a line of its own.
+    if (isSection) return this.section(read, parent!.attributes);
     const z = isOwn ? this.elevationOfOwner() : NaN;
     const spatial: number[] = [];
     for (let i = 0; i < read.length; i += size) spatial.push(read[i + 1], read[i], size === 3 ? read[i + 2] : z);
@@ -358,7 +358,10 @@ export class LandXmlReader implements Visitor {
     if (!alignment) return;
     const of = (name: string): number => this.said(attributes, name, 'a chainage equation') ?? NaN;
     const [back, ahead] = [of('staBack'), of('staAhead')];
-    const along = (attributes.staInternal === undefined ? back : of('staInternal')) - alignment.start;
+    const last = alignment.equations.at(-1);
+    // Back is counted in the chainage that the equation before it gave.
+    const counted = last ? last.along + back - last.ahead : back - alignment.start;
+    const along = attributes.staInternal === undefined ? counted : of('staInternal') - alignment.start;
     if (Number.isFinite(along + back + ahead)) alignment.equations.push({ along, back, ahead });
     else this.tell(`a chainage equation of alignment “${alignment.name}” lacks a figure; it is left out`);
   }
@@ -397,10 +400,11 @@ export class LandXmlReader implements Visitor {
     if (of) this.alignment?.profiles.push({ name: this.profileName, of });
   }
 
-  private endSection({ attributes }: OpenElement): void {
-    if (!this.alignment || this.sectionList.length === 0) return;
+  /** Offsets and elevations of a section, whether as a list or point by point. */
+  private section(list: readonly number[], { name: surface = '' }: Attributes): void {
+    if (!this.alignment || list.length === 0) return;
     if (Number.isNaN(this.sectionAt)) this.tell('a cross section has no chainage; it is left out');
-    else this.alignment.sections.push({ chainage: this.sectionAt, surface: attributes.name ?? '', list: this.sectionList }); // prettier-ignore
+    else this.alignment.sections.push({ chainage: this.sectionAt, surface, list });
   }
 
   private endAlignment(): void {
@@ -421,7 +425,7 @@ export class LandXmlReader implements Visitor {
   private endChamber({ attributes }: OpenElement): void {
     const { place, inverts } = this.chamber;
     const { name = '', desc = '' } = attributes;
-    if (!place) return;
+    if (!place) return this.tell(`structure ${shown(attributes.name)} has no place; it is left out`);
     const of = (which: string): number => this.said(attributes, which, 'structure') ?? NaN;
     const rim = attributes.elevRim === undefined ? place[2] : of('elevRim');
     this.network.chamber({ name, desc, x: place[0], y: place[1], rim, sump: of('elevSump'), inverts });
