@@ -134,7 +134,7 @@ function* pieces(file: string, size: number): Generator<Uint8Array, void> {
 export function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
   const said = rows.slice(0, most).map((r) => [
     r.layer,
-    r.kind,
+    r.block === undefined ? r.kind : `${r.kind} ${r.block}`,
     String(r.count),
     r.lowest === null ? (r.read ? 'no elevation' : 'not read') : `${r.lowest.toFixed(3)} … ${r.highest!.toFixed(3)} m`,
     [r.flat && r.lowest !== null ? `${r.flat} without elevation` : '', r.far ? `${r.far} far away` : '', r.hidden ? 'layer hidden' : ''].filter(Boolean).join(', '), // prettier-ignore

@@ -57,18 +57,20 @@ export function chooseTaken(
 ): DrawingChoice {
   const there = new Map(rows.filter(canBeTaken).map((r) => [keyOfTaken(r), r]));
   const before = mostAlike(there, kept);
-  if (before)
-    return { taken: before.taken.filter((t) => there.has(keyOfTaken(t))), from: { id: before.id, name: before.name } };
+  if (before) return { taken: before.taken.flatMap((t) => againIn(there, t)), from: { id: before.id, name: before.name } }; // prettier-ignore
   const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind) && !(surfaces.length && OF_SURFACE.has(r.kind))); // prettier-ignore
   const seen = usual.filter((r) => !r.hidden);
   return { taken: (seen.length ? seen : usual).slice(0, MOST_TAKEN).map((r) => takenRow(r, codes)), from: null };
 }
 
 /** A row as it is taken when it is ticked. */
-export function takenRow({ layer, kind }: Pick<LayerKind, 'layer' | 'kind'>, codes: readonly ListedCode[]): TakenRow {
+export function takenRow(
+  { layer, kind, block }: Pick<LayerKind, 'layer' | 'kind' | 'block'>,
+  codes: readonly ListedCode[],
+): TakenRow {
   const [as] = choicesFor(kind);
   const code = hasOwnCode(kind) && kind !== 'INSERT' ? null : codeOfLayer(layer, comesAsPoints(kind), codes);
-  return { layer, kind, as, ...(code ? { code } : {}) };
+  return { layer, kind, ...(block === undefined ? {} : { block }), as, ...(code ? { code } : {}) };
 }
 
 /** The one code whose things lie on a layer of this name; null where none does or several do. */
@@ -78,11 +80,20 @@ function codeOfLayer(layer: string, ofPoints: boolean, codes: readonly ListedCod
   return on.length === 1 && codeOfName(on[0].code) === on[0].code.toUpperCase() ? on[0].code : null;
 }
 
-function mostAlike(there: ReadonlyMap<string, unknown>, kept: readonly KeptChoice[]): KeptChoice | null {
+/** A row that was ticked as it is there again: symbols of a layer may be listed together in one issue and by block in another. */
+function againIn(there: ReadonlyMap<string, LayerKind>, t: TakenRow): TakenRow[] {
+  if (there.has(keyOfTaken(t))) return [t];
+  const { block, ...any } = t;
+  if (block !== undefined) return there.has(keyOfTaken(any)) ? [any] : [];
+  const blocks = [...there.values()].filter((r) => r.block !== undefined && r.layer === t.layer && r.kind === t.kind);
+  return blocks.map((r) => ({ ...t, block: r.block! }));
+}
+
+function mostAlike(there: ReadonlyMap<string, LayerKind>, kept: readonly KeptChoice[]): KeptChoice | null {
   let best: KeptChoice | null = null;
   let share = 0;
   for (const k of kept) {
-    const again = k.taken.filter((t) => t.as && there.has(keyOfTaken(t))).length / k.taken.length;
+    const again = k.taken.filter((t) => t.as && againIn(there, t).length > 0).length / k.taken.length;
     if (again >= ALIKE && again > share) [best, share] = [k, again];
   }
   return best;

@@ -17,7 +17,7 @@ import {
   type WrittenWhere,
 } from './written-elevations.ts';
 import { tinsIn } from './tins.ts';
-import { codeOfTaken, isTakenUnasked, keyOfTaken, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
+import { codeOfTaken, isTakenUnasked, keyOfTaken, rowFor, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
 
@@ -70,9 +70,12 @@ export function partOfDrawing(
   const { rows } = tallyOf(all).table(file.content);
   const whole = within ? inWindow(all, within) : all;
   const wanted = taken && new Map(taken.map((t) => [keyOfTaken(t), t]));
-  const on = (of: LayerAndKind): boolean => (wanted ? wanted.has(keyOfTaken(of)) : isTakenUnasked(of.kind));
-  const codes = new Map(taken?.map((t) => [keyOfTaken(t), codeOfTaken(t)]));
-  const codeOf = (of: LayerAndKind): string | null => codes.get(keyOfTaken(of)) ?? null;
+  const rowOf = (of: LayerAndKind): TakenRow | undefined => wanted && rowFor(wanted, of);
+  const on = (of: LayerAndKind): boolean => (wanted ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
+  const codeOf = (of: LayerAndKind): string | null => {
+    const row = rowOf(of);
+    return row ? codeOfTaken(row) : null;
+  };
   const coded = <T extends LayerAndKind>(of: T): T => {
     const code = codeOf(of);
     return code === null ? of : { ...of, layer: code };
@@ -84,7 +87,7 @@ export function partOfDrawing(
   // One that is at 0 is drawn in plan, as symbols and lines are, unless its file knows another way to say nothing.
   const together = saysAs(taken) && !file.saysElevations;
   const inPlan = (p: DxfPoint): DxfPoint => (together && p.z === 0 ? { ...p, z: NaN } : p);
-  const isGround = (of: LayerAndKind): boolean => wanted?.get(keyOfTaken(of))?.as === 'ground points';
+  const isGround = (of: LayerAndKind): boolean => rowOf(of)?.as === 'ground points';
   const elevationOf = (t: DxfText): number => (on(t) ? elevationSaid(t.text, unit) : NaN);
   const [elevations, words] = parted(whole.texts, (t) => !Number.isNaN(elevationOf(t)));
   const [symbols, otherSymbols] = parted(whole.inserts, on);
@@ -95,8 +98,8 @@ export function partOfDrawing(
     ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
-  const [contours, otherLines] = parted(whole.polylines.filter(on), (of) => wanted?.get(keyOfTaken(of))?.as === 'contours'); // prettier-ignore
-  const typedOf = (line: DxfPolyline): number | undefined => wanted?.get(keyOfTaken(line))?.elevation;
+  const [contours, otherLines] = parted(whole.polylines.filter(on), (of) => rowOf(of)?.as === 'contours'); // prettier-ignore
+  const typedOf = (line: DxfPolyline): number | undefined => rowOf(line)?.elevation;
   const [typed, untyped] = parted(contours, (line) => typedOf(line) !== undefined && hasNoElevation(line));
   const elevated = untyped.length ? contoursWithElevations(untyped, whole.texts, unit, written) : null;
   const lines = [

@@ -6,6 +6,8 @@ import { codeOfName } from './code-of-name.ts';
 export interface LayerAndKind {
   layer: string;
   kind: string;
+  /** Of symbols, the block that they put there; absent: any. */
+  block?: string;
 }
 
 /** What entities become: points with labels, points of the ground that nobody needs a number for, lines, or lines that make a surface. */
@@ -20,8 +22,12 @@ export interface TakenRow extends LayerAndKind {
   elevation?: number;
 }
 
-/** Layer and kind as one text. */
-export const keyOfTaken = ({ layer, kind }: LayerAndKind): string => `${kind}\u0000${layer}`;
+/** Layer, kind and block as one text. */
+export const keyOfTaken = ({ layer, kind, block }: LayerAndKind): string => `${kind}\u0000${layer}${block === undefined ? '' : `\u0000${block}`}`; // prettier-ignore
+
+/** The row that an entity belongs to: of its block, else of all blocks. */
+export const rowFor = <T>(rows: ReadonlyMap<string, T>, of: LayerAndKind): T | undefined =>
+  rows.get(keyOfTaken(of)) ?? (of.block === undefined ? undefined : rows.get(keyOfTaken({ layer: of.layer, kind: of.kind }))); // prettier-ignore
 
 /** Whether each row says what it becomes: then points and lines are read together. */
 export const saysAs = (taken: readonly TakenRow[] | undefined): boolean => taken?.some((t) => t.as) ?? false;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { partOfDrawing, readDxf, rowsOfFile, type FilePart } from '#core/exchange';
+import { chooseTaken, partOfDrawing, readDxf, rowsOfFile, type FilePart, type TakenRow } from '#core/exchange';
 
 const rows = (...lines: string[]): string => [...lines.flatMap((l) => l.split(' ')), '0', 'EOF', ''].join('\n');
 const TEXT = rows(
@@ -72,6 +72,29 @@ describe('what is taken of a drawing', () => {
   it('goes by layer and kind: the same layer may hold what is not taken', () => {
     const drawn = read({ lines: true, blocks: true, taken: [{ layer: 'GARDEN', kind: 'LINE' }] });
     expect(drawn.rows.map((r) => r.slice(1, 3))).toEqual([['18', '30'], ['22', '30']]); // prettier-ignore
+  });
+
+  it('is symbols by their block, where a layer has several and few enough; a row of none means all of them', () => {
+    const put = (block: string, x: number) => `0 INSERT 8 GARDEN 2 ${block} 10 ${x} 20 5`;
+    const block = (name: string) => `0 BLOCK 2 ${name} 70 0 10 0 20 0 0 POINT 8 0 10 0 20 0 0 ENDBLK`;
+    const of = (names: string[]) => rows('0 SECTION 2 BLOCKS', ...names.map(block), '0 ENDSEC 0 SECTION 2 ENTITIES', ...names.map(put), '0 ENDSEC'); // prettier-ignore
+    const few = of(['TREE', 'LAMP', 'TREE', 'BENCH']);
+    const part = (text: string, part: FilePart) => partOfDrawing({ kind: 'dxf', content: readDxf(text), unit: 'm' }, part); // prettier-ignore
+    const listed = part(few, {}).table.rows;
+    expect(listed.map((r) => [r.kind, r.block, r.count])).toEqual([['INSERT', 'BENCH', 1], ['INSERT', 'LAMP', 1], ['INSERT', 'TREE', 2]]); // prettier-ignore
+    const named = (taken: TakenRow[]) => part(few, { taken }).file.named!.map((p) => p.description);
+    expect(named([{ layer: 'GARDEN', kind: 'INSERT', block: 'TREE', as: 'points' }])).toEqual(['TREE', 'TREE']);
+    expect(named([{ layer: 'GARDEN', kind: 'INSERT', block: 'LAMP', as: 'points', code: 'LP' }])).toEqual(['LP']);
+    expect(named([{ layer: 'GARDEN', kind: 'INSERT', as: 'points' }])).toEqual(['TREE', 'LAMP', 'TREE', 'BENCH']);
+    // One block, or very many of them, are one row.
+    expect(part(of(['TREE', 'TREE']), {}).table.rows.map((r) => [r.block, r.count])).toEqual([[undefined, 2]]);
+    expect(part(of(Array.from({ length: 30 }, (_, i) => `B${i}`)), {}).table.rows.map((r) => [r.block, r.count])).toEqual([[undefined, 30]]); // prettier-ignore
+    // What was ticked of an issue is there again in the next one, listed otherwise.
+    const again = (text: string, taken: TakenRow[]) => chooseTaken(part(text, {}).table, [], [{ id: 'k', name: 'a', taken }]).taken.map((t) => t.block); // prettier-ignore
+    expect(again(few, [{ layer: 'GARDEN', kind: 'INSERT', as: 'points' }])).toEqual(['BENCH', 'LAMP', 'TREE']);
+    expect(again(of(['TREE']), [{ layer: 'GARDEN', kind: 'INSERT', block: 'TREE', as: 'points' }])).toEqual([
+      undefined,
+    ]);
   });
 
   it('that is no point and no line is said to be so', () => {

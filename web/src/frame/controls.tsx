@@ -142,12 +142,15 @@ const TwoName = chakra('span', { base: { color: 'slate', fontSize: '12px', align
 /** A box to tick, with its name. */
 export const Tick = ({
   label,
+  name,
   on,
   disabled,
   cut,
   set,
 }: {
   label: string;
+  /** What it is for a screen reader, where its label is that of others too. */
+  name?: string;
   on: boolean;
   disabled?: boolean;
   /** A long name is cut, with the whole of it in reach. */
@@ -155,7 +158,7 @@ export const Tick = ({
   set: (on: boolean) => void;
 }) => (
   <TickLabel>
-    <input type="checkbox" checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
+    <input type="checkbox" aria-label={name} checked={on} disabled={disabled} onChange={(e) => set(e.target.checked)} />
     {cut ? <Cut maxWidth="170px">{label}</Cut> : label}
   </TickLabel>
 );

@@ -66,6 +66,8 @@ const KINDS: Record<string, readonly [name: string, how?: string]> = {
   Polygon: ['areas', 'their rims'],
 };
 const nameOf = (kind: string): string => KINDS[kind]?.[0] ?? kind;
+/** What a row is called where it is spoken of. */
+const calledOf = ({ layer, kind, block }: Row): string => `${layer}, ${nameOf(kind)}${block === undefined ? '' : ` ${block}`}`; // prettier-ignore
 const counted = ({ kind, count }: Row): string => {
   const name = nameOf(kind);
   return `${count} ${count === 1 && KINDS[kind] ? name.replace(/s( in |$)/, '$1') : name}`;
@@ -94,7 +96,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
-  const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
+  const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind} ${r.block ?? ''}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
   const shown = drawing.rows.filter(has);
   const told = (next: ReadonlyMap<string, TakenRow>): void =>
     onChange({ ...part, taken: [...next.values()].slice(0, MOST_TAKEN) });
@@ -125,8 +127,8 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
           kind
         </Box>
         <Field
-          aria-label="layers or kinds that are listed"
-          placeholder="layer or kind"
+          aria-label="layers, kinds or blocks that are listed"
+          placeholder="layer, kind, block"
           value={wanted}
           width="150px"
           onChange={(e) => setWanted(e.target.value)}
@@ -243,20 +245,33 @@ function columnsFor(
       by: (r) => r.layer,
       cell: (r) =>
         canBeTaken(r) ? (
-          <Tick label={r.layer} cut on={taken.has(keyOfTaken(r))} set={(on) => tick(r, on)} />
+          <Tick
+            label={r.layer}
+            name={r.block === undefined ? undefined : calledOf(r)}
+            cut
+            on={taken.has(keyOfTaken(r))}
+            set={(on) => tick(r, on)}
+          />
         ) : (
           <Cut display="block" maxWidth="220px" pl="19px" fontSize="13px">
             {r.layer}
           </Cut>
         ),
     },
-    { id: 'kind', head: 'kind', words: true, by: (r) => nameOf(r.kind), title: 'as the drawing has it', cell: (r) => <span title={r.kind}>{counted(r)}</span> }, // prettier-ignore
+    { id: 'kind', head: 'kind', words: true, by: (r) => `${nameOf(r.kind)} ${r.block ?? ''}`, title: 'as the drawing has it', cell: kindOf }, // prettier-ignore
     { id: 'as', head: 'as', words: true, cell: (r) => <As row={r} of={taken.get(keyOfTaken(r))} set={set} /> },
     { id: 'code', head: 'code', words: true, cell: (r) => <CodeOf row={r} of={taken.get(keyOfTaken(r))} known={known} set={set} /> }, // prettier-ignore
     { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: (r) => <Elevations row={r} of={taken.get(keyOfTaken(r))} lengths={lengths} set={set} /> }, // prettier-ignore
     { id: 'note', head: 'to look at', words: true, by: (r) => r.far + (r.hidden ? 1 : 0) || undefined, cell: noteOf }, // prettier-ignore
   ];
 }
+
+/** How many of which kind; of symbols, of which block. */
+const kindOf = (r: Row) => (
+  <Cut display="block" maxWidth="150px" title={r.block === undefined ? r.kind : `${r.kind} ${r.block}`}>
+    {r.block === undefined ? counted(r) : `${counted(r)} ${r.block}`}
+  </Cut>
+);
 
 interface CellProps {
   row: Row;
@@ -270,7 +285,7 @@ function As({ row, of, set }: CellProps) {
   if (!of) return null;
   return (
     <Pick
-      aria-label={`${row.layer}, ${nameOf(row.kind)}: as`}
+      aria-label={`${calledOf(row)}: as`}
       title={KINDS[row.kind]?.[1]}
       value={of.as}
       width="94px"
@@ -298,7 +313,7 @@ function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string
   return (
     <Field
       key={of.code ?? ''}
-      aria-label={`${row.layer}, ${nameOf(row.kind)}: code`}
+      aria-label={`${calledOf(row)}: code`}
       title={given === null ? ownCode : isKnown ? given : `${given} is not in the code list`}
       list={CODES}
       width="76px"
@@ -330,7 +345,7 @@ function Elevations({ row, of, lengths, set }: CellProps & { lengths: LengthUnit
   return (
     <TypedLength
       key={elevation ?? ''}
-      label={`${row.layer}, ${nameOf(row.kind)}: elevation`}
+      label={`${calledOf(row)}: elevation`}
       value={elevation}
       unit={lengths}
       least={-HIGHEST}

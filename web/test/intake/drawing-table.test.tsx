@@ -117,12 +117,22 @@ describe('ticking', () => {
 
   it('of all rows takes those that are listed, and none that is not read', async () => {
     const { told } = shown({ taken: [] });
-    await userEvent.type(screen.getByLabelText('layers or kinds that are listed'), 'tree');
+    await userEvent.type(screen.getByLabelText('layers, kinds or blocks that are listed'), 'tree');
     await userEvent.click(screen.getByRole('button', { name: 'Tick these' }));
     expect(told().taken).toEqual([{ layer: 'TREES', kind: 'INSERT', as: 'points', code: 'TR' }]);
-    await userEvent.clear(screen.getByLabelText('layers or kinds that are listed'));
+    await userEvent.clear(screen.getByLabelText('layers, kinds or blocks that are listed'));
     await userEvent.click(screen.getByRole('button', { name: 'Tick all' }));
     expect(told().taken?.map((r) => r.kind)).toEqual(['POLYLINE', 'TEXT', 'LINE', 'INSERT']);
+  });
+
+  it('lists symbols by their block where there are several, found and ticked one by one', async () => {
+    const blocks = { ...opened, drawing: { ...drawing, rows: ['LAMP', 'TREE'].map((block) => row('GARDEN', 'INSERT', { block })) } }; // prettier-ignore
+    const { told } = shown({ taken: [] }, blocks);
+    expect(rowOf('TREE').textContent).toContain('3 symbols TREE');
+    await userEvent.type(screen.getByLabelText('layers, kinds or blocks that are listed'), 'lamp');
+    expect(screen.getAllByRole('row')).toHaveLength(2);
+    await userEvent.click(screen.getByRole('checkbox', { name: 'GARDEN, symbols LAMP' }));
+    expect(told().taken).toEqual([{ layer: 'GARDEN', kind: 'INSERT', block: 'LAMP', as: 'points' }]);
   });
 
   it('keeps what is ticked, and asks for what blocks draw', async () => {

@@ -9,6 +9,8 @@ export type Box = [number, number, number, number];
 export interface LayerKind {
   layer: string;
   kind: string;
+  /** Of symbols, their block, where a layer has several and few enough to choose among. */
+  block?: string;
   count: number;
   /** Null of what is not read. */
   box: Box | null;
@@ -26,6 +28,8 @@ export interface LayerKind {
   colour: number | null;
 }
 
+/** Blocks of a layer that are listed one by one at the most. */
+const MOST_BLOCKS = 20;
 /** Parts of all entities, from each end, that do not say how wide a drawing is. */
 const TAIL = 0.05;
 /** As many times as wide as nearly all of it is: what is farther from its middle lies away from it. */
@@ -78,6 +82,8 @@ export class DxfTally implements DxfSink {
   /** How often each block is put in model space. */
   readonly puts = new Map<string, number>();
   private readonly rows = new Map<string, Map<string, Row>>();
+  /** The same of symbols by their blocks, of each layer. */
+  private readonly blocks = new Map<string, Map<string, Row>>();
 
   point({ layer, kind, x, y, z }: DxfPoint): void {
     this.places(layer, kind, [x], [y], [z]);
@@ -114,6 +120,12 @@ export class DxfTally implements DxfSink {
   insert({ layer, kind, block, x, y, z, columns, rows }: DxfInsert): void {
     this.puts.set(block, (this.puts.get(block) ?? 0) + columns * rows);
     this.places(layer, kind, [x], [y], [z]);
+    const known = this.blocks.get(layer);
+    // One more than are listed says enough: a drawing may have a block for every symbol.
+    if (known && known.size > MOST_BLOCKS && !known.has(block)) return;
+    const row = rowIn(this.blocks, layer, block, kind);
+    row.place(x, y, z === 0 ? NaN : z);
+    this.counted(row, x, y, z === 0);
   }
 
   hatch({ layer, kind, rings }: DxfHatch): void {
@@ -135,35 +147,47 @@ export class DxfTally implements DxfSink {
   }
 
   private row(layer: string, kind: string): Row {
-    let of = this.rows.get(layer);
-    if (!of) this.rows.set(layer, (of = new Map<string, Row>()));
-    let row = of.get(kind);
-    if (!row) of.set(kind, (row = new Row(layer, kind)));
-    return row;
+    return rowIn(this.rows, layer, kind, kind);
   }
 
   /** Its rows by layer and kind, and how far nearly all of it goes; of what is not read the number alone. */
   table({ unreadOn, layerStates }: Pick<DxfFacts, 'unreadOn' | 'layerStates'>): { rows: LayerKind[]; box: Box | null } {
     const rows = [...this.rows.values()].flatMap((of) => [...of.values()]);
     const isFar = farFrom(rows.map((r) => r.places));
+    const listed = rows.flatMap((row): { row: Row; block?: string }[] => {
+      const blocks = row.kind === 'INSERT' ? this.blocks.get(row.layer) : undefined;
+      const areFew = blocks && blocks.size > 1 && blocks.size <= MOST_BLOCKS;
+      return areFew ? [...blocks].map(([block, of]) => ({ row: of, block })) : [{ row }];
+    });
     const stateOf = (layer: string): Pick<LayerKind, 'hidden' | 'colour'> => {
       const { hidden = false, colour = null } = layerStates.get(layer.toUpperCase()) ?? {};
       return { hidden, colour };
     };
-    const read = rows.map(({ layer, kind, count, box, lowest, highest, flat, places }): LayerKind => {
+    const read = listed.map(({ row, block }): LayerKind => {
+      const { layer, kind, count, box, lowest, highest, flat, places } = row;
       let far = 0;
       for (let i = 0; i < places.count; i++) if (isFar(places.xy[2 * i], places.xy[2 * i + 1])) far++;
       const said = highest >= lowest;
-      return { layer, kind, count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, ...stateOf(layer) }; // prettier-ignore
+      return { layer, kind, ...(block === undefined ? {} : { block }), count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, ...stateOf(layer) }; // prettier-ignore
     });
     const unread = [...unreadOn].flatMap(
       ([layer, kinds]) =>
       [...kinds].map(([kind, count]): LayerKind => ({ layer, kind, count, box: null, lowest: null, highest: null, flat: 0, far: 0, read: false, ...stateOf(layer) })), // prettier-ignore
     );
     const by = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
-    const all = [...read, ...unread].sort((a, b) => by(a.layer, b.layer) || by(a.kind, b.kind));
+    const all = [...read, ...unread].sort(
+      (a, b) => by(a.layer, b.layer) || by(a.kind, b.kind) || by(a.block ?? '', b.block ?? ''),
+    );
     return { rows: all, box: boxOf(rows.map((r) => r.box)) };
   }
+}
+
+function rowIn(rows: Map<string, Map<string, Row>>, layer: string, key: string, kind: string): Row {
+  let of = rows.get(layer);
+  if (!of) rows.set(layer, (of = new Map<string, Row>()));
+  let row = of.get(key);
+  if (!row) of.set(key, (row = new Row(layer, kind)));
+  return row;
 }
 
 function boxOf(boxes: readonly Box[]): Box | null {

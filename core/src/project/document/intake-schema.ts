@@ -31,6 +31,8 @@ export const layoutSchema = z.object({
       z.object({
         layer: z.string().max(255),
         kind: z.string().max(60),
+        /** Of symbols, the block that they put there; absent: any. */
+        block: z.string().max(255).optional(),
         /** What they become; where none says so, the layout says it of all. */
         as: z.enum(TAKEN_AS).optional(),
         /** The code that they are given; absent: made of the name of the layer, of the block for symbols. */
