@@ -33,3 +33,23 @@ test('a road of LandXML: its alignment in space, its chambers and all its surfac
   await expect(surfaces.getByRole('row').filter({ hasText: 'Formation' })).toContainText('design');
   await expect(surfaces.getByRole('row').filter({ hasText: 'Subgrade' })).toContainText('design');
 });
+
+test('what a surface was made of is there to be ticked, where the surface itself is proposed', async ({ page }) => {
+  await beginProject(page, 'A surface came');
+  const source = '<SourceData><Breaklines><Breakline name="EDGE1"><PntList3D>1100 3100 51 1100 3190 52</PntList3D></Breakline></Breaklines></SourceData>'; // prettier-ignore
+  await drop(page, 'ground.xml', `<LandXML><Units><Metric linearUnit="meter"/></Units><Surfaces>${tin('Formation', 51).replace('<Definition', `${source}<Definition`)}</Surfaces></LandXML>`); // prettier-ignore
+  const intake = page.getByLabel('intake');
+  const what = intake.getByLabel('what of the file is imported');
+  await expect(what).toHaveValue('surface:Formation');
+  await what.selectOption('ticked');
+  await expect(intake.getByRole('alert')).toContainText('Tick what is wanted');
+  await intake.getByRole('checkbox', { name: 'EDGE', exact: true }).check();
+  await expect(intake.getByLabel('EDGE, breaklines: as')).toHaveValue('breaklines');
+  // The code list draws ED on that layer.
+  await expect(intake.getByLabel('EDGE, breaklines: code')).toHaveValue('ED');
+  await takeIn(page, 'Import 1 line', 1);
+  await go(page, 'ground');
+  const ledger = page.getByLabel('ledger: Ground');
+  await ledger.getByText('Formation').first().click();
+  await expect(ledger.getByLabel('recipe of Formation')).toContainText('lines ED as breaklines');
+});

@@ -72,10 +72,8 @@ export function partOfDrawing(
   const wanted = taken && new Map(taken.map((t) => [keyOfTaken(t), t]));
   const rowOf = (of: LayerAndKind): TakenRow | undefined => wanted && rowFor(wanted, of);
   const on = (of: LayerAndKind): boolean => (wanted ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
-  const codeOf = (of: LayerAndKind): string | null => {
-    const row = rowOf(of);
-    return row ? codeOfTaken(row) : null;
-  };
+  const codes = new Map(taken?.map((t) => [t, codeOfTaken(t)]));
+  const codeOf = (of: LayerAndKind): string | null => codes.get(rowOf(of)!) ?? null;
   const coded = <T extends LayerAndKind>(of: T): T => {
     const code = codeOf(of);
     return code === null ? of : { ...of, layer: code };

@@ -143,7 +143,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
         // What there is to tick of it stays.
         setTried(null);
         const { drawing } = answer;
-        if (drawing) setOpened((was) => was && { ...was, drawing, part: filePart });
+        if (drawing) setOpened((was) => was && { ...was, drawing, surface: filePart.surface ?? null, part: filePart });
         return setProblem(`${file.name}: ${answer.reason}`);
       }
       setProblem(null);

@@ -18,11 +18,14 @@ interface PartPickProps {
 export function PartPick({ opened, also, onAlso, onChange }: PartPickProps) {
   const { surfaces, surface, points, lines, drawing } = opened;
   const part = (value: string): FilePart =>
-    value === POINTS || value === TICKED
+    value === POINTS
       ? {}
-      : value === LINES
-        ? { lines: true }
-        : { surface: value.slice(SURFACE.length) };
+      : value === TICKED
+        ? // Where nothing is proposed, nothing is ticked yet.
+          { taken: opened.part.taken ?? [] }
+        : value === LINES
+          ? { lines: true }
+          : { surface: value.slice(SURFACE.length) };
   return (
     <Flex gap="8px" align="center" mb="10px" wrap="wrap">
       Import

@@ -31,6 +31,18 @@ describe('what of a file is imported', () => {
     expect(onChange).toHaveBeenLastCalledWith({});
   });
 
+  it('is what is ticked of it, nothing where nothing was proposed', async () => {
+    const drawing = { rows: [] } as unknown as Opened['drawing'];
+    const { onChange } = shown(opened({ surface: 'Formation', drawing, part: { surface: 'Formation' } }));
+    await userEvent.selectOptions(screen.getByLabelText('what of the file is imported'), 'what is ticked below');
+    expect(onChange).toHaveBeenLastCalledWith({ taken: [] });
+    cleanup();
+    const taken = [{ layer: 'EDGE', kind: 'Breakline', as: 'breaklines' as const }];
+    const again = shown(opened({ surface: 'Formation', drawing, part: { surface: 'Formation', taken } }));
+    await userEvent.selectOptions(screen.getByLabelText('what of the file is imported'), 'what is ticked below');
+    expect(again.onChange).toHaveBeenLastCalledWith({ taken });
+  });
+
   it('asks for no other surfaces while its points are imported', () => {
     shown(opened({}));
     expect(screen.queryByRole('checkbox')).toBeNull();
