@@ -2,6 +2,8 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { strToU8, zipSync } from 'fflate';
 import { binaryDrawing, DRAWING } from './drawings.ts';
+import { elevationTiff } from './elevations.ts';
+import { geoPackage } from './geopackage.ts';
 import { shapefile } from './shapefile.ts';
 import { seeded } from '../../demo/src/random.ts';
 
@@ -14,6 +16,8 @@ const SMALL: string[] = [
   'book 1\nunit m\nangle dms\nsetup A hi=1.5\nback B circle=10-20-30 zenith=90-0-0 dist=10 th=1.5\nshot 1 circle=1-2-3 zenith=89-0-0 dist=5 th=1.5 code="KT1 BEG"\ngnss G 1 2 3 sp=0.01 sh=0.02 fix=fixed\nlevel back A reading=1.2 dist=10\nend\n',
   '  0\nSECTION\n  2\nHEADER\n  9\n$INSUNITS\n 70\n6\n  0\nENDSEC\n  0\nSECTION\n  2\nENTITIES\n  0\nPOLYLINE\n  8\nA\n 66\n1\n 70\n9\n  0\nVERTEX\n 10\n1.0\n 20\n2.0\n 30\n3.0\n  0\nSEQEND\n  0\nLWPOLYLINE\n 90\n2\n 10\n0\n 20\n0\n 42\n0.5\n 10\n1\n 20\n1\n  0\n3DFACE\n 10\n0\n 20\n0\n 30\n0\n  0\nENDSEC\n  0\nEOF\n',
   '<?xml version="1.0"?><!-- a --><LandXML><Units><Metric linearUnit="meter"/></Units><CgPoints><CgPoint name="1" code="GR">1 2 3</CgPoint></CgPoints><Surfaces><Surface name="S"><Definition surfType="TIN"><Pnts><P id="1">0 0 1</P><P id="2">0 1 1</P><P id="3">1 1 1</P></Pnts><Faces><F>1 2 3</F></Faces></Definition></Surface></Surfaces><Survey><InstrumentSetup id="s" stationName="A" instrumentHeight="1.5"><RawObservation horizAngle="10" zenithAngle="90" slopeDistance="5" targetHeight="1.5"><TargetPoint name="2">1 1</TargetPoint></RawObservation></InstrumentSetup></Survey></LandXML>',
+  '<LandXML><Units><Metric linearUnit="meter"/></Units><Alignments><Alignment name="A" staStart="1000"><StaEquation staBack="1040" staAhead="2000"/><CoordGeom><Line><Start>0 0</Start><End>0 50</End></Line><Spiral length="20" radiusStart="INF" radiusEnd="100" rot="ccw" spiType="clothoid"><Start>0 50</Start><PI>0 63</PI><End>0.666 69.98</End></Spiral><Curve rot="ccw"><Start>0.666 69.98</Start><Center>100.17 60</Center><End>20 120</End></Curve></CoordGeom><Profile><ProfAlign name="d"><PVI>1000 5</PVI><ParaCurve length="20">1040 7</ParaCurve><CircCurve radius="300" length="9">1070 6</CircCurve><PVI>1100 9</PVI></ProfAlign><ProfSurf name="g"><PntList2D>1000 4 1090 5</PntList2D></ProfSurf></Profile><CrossSects><CrossSect sta="1020"><CrossSectSurf name="g"><PntList2D>-5 4 5 4.5</PntList2D></CrossSectSurf></CrossSect></CrossSects></Alignment></Alignments><PipeNetworks><PipeNetwork name="S"><Structs><Struct name="M1" elevRim="5"><Center>0 0</Center><Invert elev="3" refPipe="P"/></Struct><Struct name="M2"><Center>0 9 5</Center></Struct></Structs><Pipes><Pipe name="P" refStart="M1" refEnd="M2"/></Pipes></PipeNetwork></PipeNetworks></LandXML>',
+  'ncols 3\nnrows 2\nxllcorner 4200\nyllcorner 7700\ncellsize 10\nNODATA_value -9999\n61 62.5 63\n60 -9999 64\n',
   '{"type":"FeatureCollection","features":[{"type":"Feature","properties":{},"geometry":{"type":"Polygon","coordinates":[[[0,0,1],[1,0,1],[1,1,1],[0,0,1]]]}}]}',
   'code;name;kind;layer;attributes;offsets\nKT;kerb top;line;KERB;height:number!;KF 0.1 -0.12\nTR;tree;point;TREE;;\n',
   'Punkt;Rechtswert;Hochwert;Höhe;Bemerkung\n;[m];[m];[m];\n1;4312,5;7741,2;61,8;"GR\nalt"\n2;4313,5;7742,2;61,9;TR\n',
@@ -40,6 +44,8 @@ export const CORPUS: readonly Uint8Array[] = [
   text.encode(DRAWING),
   binaryDrawing(),
   shapefile(),
+  geoPackage(),
+  elevationTiff(),
   sheet,
   gtx(),
   ...['ostrel-landing', 'kessa-bank', 'tarn-hollow'].flatMap((folder) => {

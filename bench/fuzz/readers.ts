@@ -2,7 +2,7 @@ import { readGtx, readNtv2, statedSizesProblem } from '#core/basis';
 import { guessBookLayout, readBookText } from '#core/book';
 import { newDocument, plainIntake } from '#core/project';
 import { readByPlan, readingPlan } from '#core/sources';
-import { bookFormOf, decodeText, guessLayout, linesIn, partOfDrawing, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlSurvey, readPoints, readSpreadsheet, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
+import { asDrawing, bookFormOf, decodeText, guessLayout, linesIn, partOfDrawing, readBookFile, readCodeTable, readDxf, readGeoJson, readLandXml, readLandXmlBytes, readLandXmlSurvey, readPoints, readSpreadsheet, readTextGrid, readTiffGrid, rowsOfFile, sampleRows } from '#core/exchange'; // prettier-ignore
 
 const context = {
   fileName: 'f',
@@ -35,6 +35,10 @@ export async function readByAll(bytes: Uint8Array): Promise<void> {
   const drawing = { kind: 'dxf' as const, content: readDxf(bytes), unit: null };
   linesIn(partOfDrawing(drawing, { blocks: true }).file);
   readLandXml(text);
+  const landXml = asDrawing({ kind: 'landxml', content: readLandXmlBytes(bytes), unit: 'm' })!;
+  linesIn(partOfDrawing(landXml, {}).file);
+  readTiffGrid(bytes);
+  readTextGrid(text);
   readLandXmlSurvey(text);
   readGeoJson(text);
   readCodeTable(text);
