@@ -51,7 +51,7 @@ describe('a picture before it is imported', () => {
     vi.spyOn(api, 'upload').mockResolvedValue({ id: 'f1', sha256: 'a'.repeat(64) });
     open(TIFF);
     expect(await screen.findByText('Its place comes from site.tif.')).toBeTruthy();
-    expect(shownMatrix()).toEqual(PLACED);
+    await vi.waitFor(() => expect(shownMatrix()).toEqual(PLACED));
     await userEvent.click(screen.getByRole('button', { name: 'Import the picture' }));
     const change = make.mock.lastCall![0] as Extract<Change, { op: 'picture.set' }>;
     expect(change.picture).toMatchObject({ name: 'site', fileId: 'f1', sha256: 'a'.repeat(64), width: 200, height: 100, matrix: PLACED, placed: { by: 'file', name: 'site.tif' } }); // prettier-ignore
@@ -63,7 +63,7 @@ describe('a picture before it is imported', () => {
     expect(await screen.findByText(/its tags name no unit/)).toBeTruthy();
     await userEvent.selectOptions(screen.getByLabelText('unit of the picture’s place'), 'ft');
     expect(await screen.findByText('Its place comes from site.tif.')).toBeTruthy();
-    expect(shownMatrix()).toEqual(PLACED.map((v, i) => (i < 6 ? v * 0.3048 : v)));
+    await vi.waitFor(() => expect(shownMatrix()).toEqual(PLACED.map((v, i) => (i < 6 ? v * 0.3048 : v))));
   });
 
   it('in another system than the project is not placed by its numbers; one in the same is', async () => {
@@ -77,7 +77,7 @@ describe('a picture before it is imported', () => {
   it('takes the place of the world file that came with it, or says why not', async () => {
     open({ ...TIFF, ...NO_PLACE }, { beside: worldFile('site.tfw', '2 0 0 -2 501 799') });
     expect(await screen.findByText('Its place comes from site.tfw.')).toBeTruthy();
-    expect(shownMatrix()).toEqual([2, 0, 500, 0, -2, 800, 0, 0, 1]);
+    await vi.waitFor(() => expect(shownMatrix()).toEqual([2, 0, 500, 0, -2, 800, 0, 0, 1]));
     open({ ...TIFF, ...NO_PLACE }, { beside: worldFile('short.tfw', '2 0 0') });
     expect((await screen.findByRole('alert')).textContent).toContain('short.tfw: A world file has six lines');
   });
