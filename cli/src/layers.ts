@@ -43,7 +43,7 @@ export function onLayers(whole: Loaded, wanted: string | undefined): Loaded {
   return { ...loaded, content: { ...content, points: content.points.filter(on), lines: content.lines.filter(on) } };
 }
 
-/** What of a drawing is of some kinds, as the DXF reference names them, on what is left of its layers: symbols and texts that are elevations as points, areas as their rims. */
+/** What of a drawing is of some kinds, as its table names them, on what is left of its layers: symbols and texts that are elevations as points, areas as their rims. */
 export function ofKinds(whole: Loaded, wanted: string | undefined, unit?: FileUnit): Loaded {
   if (wanted === undefined) return whole;
   const loaded = loadedDrawing(whole);

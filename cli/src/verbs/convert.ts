@@ -42,7 +42,10 @@ const OPTIONS = {
   ...TEXT_OUT,
   ...DXF,
   layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
-  kind: text('--kind <kinds>', 'of drawings only these kinds of entities, as DXF names them: POINT,LINE,TEXT,INSERT …'),
+  kind: text(
+    '--kind <kinds>',
+    'of drawings only these kinds, as inspect lists them: POINT,LINE,TEXT,INSERT …, of LandXML CgPoint,PlanFeature,Profile,Pipe …',
+  ),
   clean: flag(
     '--clean',
     'of a drawing lines alone, without doubles, lines of no length and lines at 0 among others, joined and straightened',
