@@ -1,8 +1,8 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { strToU8, zipSync } from 'fflate';
+import { writeGeoTiff } from '#core/exchange';
 import { binaryDrawing, DRAWING } from './drawings.ts';
-import { elevationTiff } from './elevations.ts';
 import { geoPackage } from './geopackage.ts';
 import { shapefile } from './shapefile.ts';
 import { seeded } from '../../demo/src/random.ts';
@@ -45,7 +45,7 @@ export const CORPUS: readonly Uint8Array[] = [
   binaryDrawing(),
   shapefile(),
   geoPackage(),
-  elevationTiff(),
+  writeGeoTiff({ west: 4200, north: 7800, cell: 10, columns: 3, rows: 2, values: Float32Array.of(61, 62.5, 63, 60, NaN, 64.25) }, 32735), // prettier-ignore
   sheet,
   gtx(),
   ...['ostrel-landing', 'kessa-bank', 'tarn-hollow'].flatMap((folder) => {

@@ -9,6 +9,7 @@ import {
   isTiffGrid,
   readTextGrid,
   readTiffGrid,
+  spacingOf,
   tallyOf,
   type Box,
 } from '#core/exchange';
@@ -153,7 +154,7 @@ const basisText = (b: ClaimedBasis): string =>
 function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, options: Options): Outcome {
   const name = basename(file);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
-  const { columns, rows, values, unit: said, system, place } = read.grid;
+  const { columns, rows, values, unit: said, system } = read.grid;
   const unit = unitIn(options.unit) ?? said;
   const factor = METRES_IN_FILE[unit ?? 'm'];
   let [lowest, highest, empty] = [Infinity, -Infinity, 0];
@@ -163,7 +164,7 @@ function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, 
   }
   if (empty === values.length) throw new CannotDo(`${name}: none of its nodes says an elevation.`);
   const extent = extentOfGrid({ ...read.grid, unit });
-  const spacing = [Math.sqrt(place[0] ** 2 + place[3] ** 2), Math.sqrt(place[1] ** 2 + place[4] ** 2)].map((v) => v * factor); // prettier-ignore
+  const spacing = spacingOf(read.grid).map((v) => v * factor);
   const known = systemClaimed(system);
   const basis = { unit: said, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees: false, insideArea: null }; // prettier-ignore
   return {

@@ -10,6 +10,12 @@ export interface SaidOfFile {
   whole: boolean;
 }
 
+/** As much of a name as a layer's has room for. */
+const LONGEST_LAYER = 120;
+
+/** A name as that of a layer. */
+export const layerNamed = (name: string, otherwise = 'UNNAMED'): string => name.trim().slice(0, LONGEST_LAYER).trim() || otherwise; // prettier-ignore
+
 /** Points and lines of any file as a drawing. */
 export function drawingFrom(
   points: DxfPoint[],
@@ -35,7 +41,6 @@ export function polylineOf(
   y: number[],
   z: number[],
 ): DxfPolyline {
-  // prettier-ignore
   const spatial = z.some((v) => !Number.isNaN(v));
   return { layer, kind, closed, spatial, x, y, z: spatial ? z : z.map(() => 0), bulge: z.map(() => 0) };
 }

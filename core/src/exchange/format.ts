@@ -173,12 +173,6 @@ export const FORMATS: readonly Format[] = [
   },
 ];
 
-/** What to tell of a file that no rows come of; null of all others. */
-export function insteadOf(bytes: Uint8Array): string | null {
-  const format = formatOf(bytes, null);
-  return format?.instead ? `This is a ${format.called}. ${format.instead}` : null;
-}
-
 /** The format of a file by what it holds; null of what no format knows. */
 export const formatOf = (bytes: Uint8Array, text: string | null): Format | null =>
   FORMATS.find((f) => f.recognise(bytes, text)) ?? null;

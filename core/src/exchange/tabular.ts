@@ -1,7 +1,7 @@
 import { isTiff } from '#core/basis';
 import { withoutTail } from '#core/kernel';
 import type { FileContent } from './content.ts';
-import { formatOf, insteadOf } from './format.ts';
+import { formatOf } from './format.ts';
 import { asDrawing, rowsOfContent } from './rows.ts';
 import { rowsOfGrid, type ReadGrid } from './grid/elevation-grid.ts';
 import { isTextGrid, readTextGrid } from './grid/text-grid.ts';
@@ -25,9 +25,9 @@ export const rowsOfFile = (bytes: Uint8Array, part: FilePart = {}): TabularFile 
 export function partsOfFile(bytes: Uint8Array): (part: FilePart) => TabularFile {
   if (isSpreadsheet(bytes)) return ({ sheet }) => rowsOfSheet(bytes, sheet);
   if (isTiff(bytes) && isTiffGrid(bytes)) return partsOfGrid(readTiffGrid(bytes));
-  const instead = insteadOf(bytes);
-  if (instead) return () => ({ ok: false, reason: instead });
-  const ofBytes = formatOf(bytes, null)?.contentOfBytes?.(bytes);
+  const format = formatOf(bytes, null);
+  if (format?.instead) return () => ({ ok: false, reason: `This is a ${format.called}. ${format.instead}` });
+  const ofBytes = format?.contentOfBytes?.(bytes);
   if (ofBytes) return partsOf(ofBytes, encodingOf(ofBytes));
   const decoded = decodeText(bytes);
   if (!decoded.ok) return () => decoded;

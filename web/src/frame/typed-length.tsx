@@ -33,7 +33,6 @@ export function TypedLength({
   set,
   field,
 }: TypedLengthProps) {
-  // prettier-ignore
   const [typed, setTyped] = useState(() => (value === undefined ? '' : formatLength(value, unit, 3)));
   const empty = typed.trim() === '';
   const read = readLength(typed, unit);

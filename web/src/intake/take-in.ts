@@ -38,7 +38,6 @@ export async function takeInSent(
   part: IntakePart,
   { into, codes }: More,
 ): Promise<{ intake: string; job: Job }> {
-  // prettier-ignore
   const intake: Intake = {
     id: crypto.randomUUID().slice(0, 13),
     fileId: sent.id,

@@ -19,7 +19,6 @@ export function curveThrough(
   closed: boolean,
   { start, end }: EndTangents,
 ): RationalCurve | null {
-  // prettier-ignore
   const at = differing(places);
   if (closed && at.length > 1 && apart(at[0], at[at.length - 1]) > 0) at.push(at[0]);
   if (at.length < 2) return null;

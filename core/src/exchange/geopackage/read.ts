@@ -1,6 +1,6 @@
 import { ELEVATION, LAYER, NUMBER, numberOf, textOf } from '../attributes.ts';
 import type { FileContent } from '../content.ts';
-import { drawingFrom, inDegrees } from '../drawing-from.ts';
+import { drawingFrom, inDegrees, layerNamed } from '../drawing-from.ts';
 import type { DxfFace, DxfPoint, DxfPolyline } from '../dxf/content.ts';
 import { systemSaid, type SaidSystem } from '../shapefile/system.ts';
 import { geometryOf, type Drawn } from './geometry.ts';
@@ -9,7 +9,6 @@ import { DamagedDatabase, SqliteFile, type Row } from './sqlite.ts';
 // A GeoPackage (OGC 12-128) as a drawing: the features of its tables by layer, in the system of the first of them.
 
 const MOST_PROBLEMS = 200;
-const LONGEST_LAYER = 120;
 const CALLED = 'GeoPackage';
 
 class GeoPackageReader {
@@ -76,7 +75,7 @@ class GeoPackageReader {
 
   private draw({ points, lines, triangles }: Drawn, row: Row, table: string): void {
     const first = (names: readonly string[]): unknown => row[names.find((n) => n.toLowerCase() in row)?.toLowerCase() ?? '']; // prettier-ignore
-    const layer = (textOf(first(LAYER)) || table).slice(0, LONGEST_LAYER);
+    const layer = layerNamed(textOf(first(LAYER)), layerNamed(table));
     const number = textOf(first(NUMBER));
     const elevation = numberOf(first(ELEVATION));
     const z = (own: number): number => (Number.isNaN(own) ? elevation : own);

@@ -186,7 +186,6 @@ function valueAt(
   size: number,
   letters: TextDecoder,
 ): Value {
-  // prettier-ignore
   if (type === 0) return null;
   if (type === 7) return view.getFloat64(at);
   if (type === 8 || type === 9) return type - 8;

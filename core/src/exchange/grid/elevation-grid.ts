@@ -56,12 +56,17 @@ export function rowsOfGrid(grid: ElevationGrid, asked?: number): { text: string;
       if (Number.isNaN(z)) empty++;
       else out.push(`\t${plain(a * c + b * r + x)}\t${plain(d * c + e * r + y)}\t${plain(z)}\t`);
     }
-  const spacing: [number, number] = [Math.sqrt(a * a + d * d), Math.sqrt(b * b + e * e)];
-  return { text: out.join('\n'), facts: { columns, rows, spacing, step, steps, taken: out.length - 1, empty } };
+  return {
+    text: out.join('\n'),
+    facts: { columns, rows, spacing: spacingOf(grid), step, steps, taken: out.length - 1, empty },
+  };
 }
 
 /** A node's place is a product: what its last digits say beyond a hundredth of a millimetre is rounding. */
 const plain = (value: number): number => Math.round(value * 1e5) / 1e5;
+
+/** How far two nodes of a row and of a column are apart, in the grid's unit. */
+export const spacingOf = ({ place: [a, b, , d, e] }: ElevationGrid): [number, number] => [Math.sqrt(a * a + d * d), Math.sqrt(b * b + e * e)]; // prettier-ignore
 
 /** West, south, east, north of its nodes, m. */
 export function extentOfGrid({ columns, rows, place, unit }: ElevationGrid): [number, number, number, number] {

@@ -86,7 +86,6 @@ function predicted(
   size: number,
   little: boolean,
 ): Uint8Array | null {
-  // prettier-ignore
   if (predictor === 1) return piece;
   if (predictor === 2) return size <= 4 ? differences(piece.slice(), wide, high, size, little) : null;
   return predictor === 3 ? floating(piece, wide, high, size) : null;

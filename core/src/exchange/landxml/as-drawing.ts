@@ -1,12 +1,8 @@
 import { columnsOf, withoutTail } from '#core/kernel';
 import type { FileContent } from '../content.ts';
 import type { DxfPoint, DxfPolyline } from '../dxf/content.ts';
-import { drawingFrom, polylineOf } from '../drawing-from.ts';
+import { drawingFrom, layerNamed, polylineOf } from '../drawing-from.ts';
 import type { LandXmlLine, LandXmlRead } from './content.ts';
-
-/** As much of a name as a layer's has room for. */
-const LONGEST_LAYER = 120;
-const named = (name: string, otherwise = 'UNNAMED'): string => name.trim().slice(0, LONGEST_LAYER).trim() || otherwise;
 
 /**
  * LandXML as a drawing, to be ticked layer by layer and kind by kind: kinds are its elements, layers the groups of points and
@@ -16,7 +12,6 @@ export function drawingOfLandXml({
   content,
   unit,
 }: Extract<FileContent, { kind: 'landxml' }>): Extract<FileContent, { kind: 'dxf' }> {
-  // prettier-ignore
   const { breaklines, features, profiles, crossSections, pipes, system } = content;
   const lines = [...breaklines, ...features, ...profiles, ...crossSections, ...pipes].map(lineOf);
   return {
@@ -32,9 +27,9 @@ export function drawingOfLandXml({
 
 function pointsOf({ points, chambers }: LandXmlRead): DxfPoint[] {
   return [
-    ...points.map(({ name, code, desc, x, y, z, kind = 'CgPoint' }): DxfPoint => ({ layer: named(desc ?? '', kind === 'CgPoint' ? 'POINTS' : 'GROUND'), kind, x, y, z, number: name, description: code || desc || '' })), // prettier-ignore
-    ...chambers.map(({ name, network, x, y, rim }): DxfPoint => ({ layer: named(`${network} chambers`), kind: 'Struct', x, y, z: rim, number: name })), // prettier-ignore
-    ...chambers.filter((c) => !Number.isNaN(c.sump)).map(({ name, network, x, y, sump }): DxfPoint => ({ layer: named(`${network} chambers`), kind: 'Sump', x, y, z: sump, number: `${name}-SUMP` })), // prettier-ignore
+    ...points.map(({ name, code, desc, x, y, z, kind = 'CgPoint' }): DxfPoint => ({ layer: layerNamed(desc ?? '', kind === 'CgPoint' ? 'POINTS' : 'GROUND'), kind, x, y, z, number: name, description: code || desc || '' })), // prettier-ignore
+    ...chambers.map(({ name, network, x, y, rim }): DxfPoint => ({ layer: layerNamed(`${network} chambers`), kind: 'Struct', x, y, z: rim, number: name })), // prettier-ignore
+    ...chambers.filter((c) => !Number.isNaN(c.sump)).map(({ name, network, x, y, sump }): DxfPoint => ({ layer: layerNamed(`${network} chambers`), kind: 'Sump', x, y, z: sump, number: `${name}-SUMP` })), // prettier-ignore
   ];
 }
 
@@ -44,6 +39,6 @@ function lineOf({ kind, name, code, spatial }: LandXmlLine): DxfPolyline {
   // The last vertex of a closed line is the first one again.
   const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
   const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
-  const layer = named(withoutTail(name, '0123456789').trim() || code || name);
+  const layer = layerNamed(withoutTail(name, '0123456789').trim() || code || name);
   return polylineOf(layer, kind, closed, of(x), of(y), of(z));
 }

@@ -37,7 +37,6 @@ export function profileOf(
   sagitta: number,
   problem: (what: string) => void,
 ): Profile | null {
-  // prettier-ignore
   if (points.length < 2) return null;
   const backwards = points.findIndex((p, i) => i > 0 && !(p.chainage > points[i - 1].chainage));
   if (backwards > 0) {
@@ -83,7 +82,6 @@ function verticalCurve(
   g2: number,
   sagitta: number,
 ): VerticalCurve | null {
-  // prettier-ignore
   if (!curve || g1 === g2) return null;
   return curve.kind === 'parabola'
     ? parabola(chainage, elevation, g1, g2, curve.before, curve.behind, sagitta)
@@ -103,7 +101,6 @@ function parabola(
   behind: number,
   sagitta: number,
 ): VerticalCurve | null {
-  // prettier-ignore
   if (!(before > 0) || !(behind > 0)) return null;
   const middle = (before * behind * (g2 - g1)) / (2 * (before + behind));
   const [from, to] = [at - before, at + behind];
