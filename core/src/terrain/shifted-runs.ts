@@ -174,7 +174,7 @@ export class ShiftedRuns {
    * is usual there, and a fifth of the shift at most. With `least`, any other shift from that size on counts too, where
    * lines or places measured twice show it.
    */
-  find(sequence: readonly number[], shifts: readonly number[], most: number, least = Infinity): ShiftedRun | null {
+  find(sequence: ArrayLike<number>, shifts: readonly number[], most: number, least = Infinity): ShiftedRun | null {
     const smallest = Math.min(least, ...shifts.map(Math.abs));
     if (!Number.isFinite(smallest)) return null;
     const { search } = this;
@@ -204,16 +204,16 @@ export class ShiftedRuns {
    * Whether points that something else sets apart (a height that is written for them alone) stand off by a shift: no
    * search is behind it, so that less evidence will do.
    */
-  standOff(points: readonly number[], shift: number): boolean {
-    for (const p of points) this.search.add(p);
+  standOff(points: ArrayLike<number>, shift: number): boolean {
+    for (let i = 0; i < points.length; i++) this.search.add(points[i]);
     const good = this.search.agrees(shift);
     this.search.clear();
     return good;
   }
 
   /** Takes a shift off points: what else stands off is looked for in what is left. */
-  mend(points: readonly number[], shift: number): void {
-    for (const p of points) this.search.add(p);
+  mend(points: ArrayLike<number>, shift: number): void {
+    for (let i = 0; i < points.length; i++) this.search.add(points[i]);
     this.search.take(shift);
     this.search.clear();
   }

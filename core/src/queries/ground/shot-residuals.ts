@@ -25,7 +25,7 @@ export function shotResiduals(
   work: Linework,
   ground: BuiltSurface,
   twice: readonly { a: number; b: number; sd: number }[],
-  asked: readonly number[],
+  asked: Uint32Array,
   keep: Keep = makeAnew,
 ): HeightResiduals {
   const { surface } = ground;
@@ -59,14 +59,18 @@ function patternOf(
   work: Linework,
   { surface }: BuiltSurface,
   pairs: readonly number[],
-  asked: readonly number[],
+  asked: Uint32Array,
 ): Pattern {
   const builder = new ResidualBuilder(points.x.length);
   const vertexOf = new Int32Array(points.x.length).fill(-1);
   surface.point.forEach((row, v) => {
     if (row !== NO_POINT) vertexOf[row] = v;
   });
-  const planes = fromPlanes(builder, surface, asked.flatMap((row) => (vertexOf[row] >= 0 ? [vertexOf[row]] : []))); // prettier-ignore
+  const planes = fromPlanes(
+    builder,
+    surface,
+    Array.from(asked, (row) => vertexOf[row]).filter((v) => v >= 0),
+  );
   const lines = coursesOf(points, work, (row) => vertexOf[row] >= 0);
   const { rows, along, ends } = lines;
   for (let i = 0; i < along.length; i++)
