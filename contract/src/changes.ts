@@ -15,7 +15,7 @@ export const changeRequestSchema = z.object({
 
 export const undoRequestSchema = z.object({
   revision: revisionNumber,
-  /** The revision of the change to take back, or to bring again; without it the newest of one’s own. */
+  /** The revision of the change to undo, or to redo; without it the newest of one’s own. */
   about: revisionNumber.optional(),
   /** Though somebody has changed the same since. */
   despite: z.boolean().default(false),

@@ -46,7 +46,7 @@ export interface ProjectState {
   settled: Settled | null;
   /** Why the newest revision could not be computed; null while it is, or was. */
   problem: { revision: number; text: string } | null;
-  /** What undo and redo would take back or bring again, in words. */
+  /** What would be undone and redone next, in words. */
   undo: string | null;
   redo: string | null;
   files: FileCard[];

@@ -354,7 +354,7 @@ function suspectText(suspects: readonly TraverseSuspect[]): string | null {
   return said.length === 1 ? said[0] : `${said.join(' or ')}, which its geometry cannot tell apart`;
 }
 
-/** Stations of traverses as a rule has them, for what hangs on them to follow. */
+/** Stations of traverses as a rule has them, for what depends on them to follow. */
 export function traverseStations(
   traverses: readonly Traverse[],
   rule: 'compass' | 'transit',

@@ -6,7 +6,7 @@ import { ranksOf, type Ranks } from './ranks.ts';
 import { upgradeDocument } from './upgrade.ts';
 
 // A document in parts: each is written, kept and sent by itself, so that a change costs what it touches and not what
-// the project holds. Parts of a list stand by their ranks; nothing hangs on the order in which parts are kept.
+// the project holds. Parts of a list stand by their ranks; nothing depends on the order in which parts are kept.
 
 /** Parts of which a document has one, several in an order of their own, or several by name. */
 const SINGLE = ['settings', 'basis', 'codes', 'register', 'drawing'] as const;

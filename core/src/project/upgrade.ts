@@ -113,7 +113,7 @@ type OldChange =
   | { op: 'comparison.set'; comparison: Comparison & OldComparison; at?: number }
   | { op: 'surface.add'; surface: OldRecipe; at?: number };
 
-/** Whether a change is one that an earlier version kept, and that hangs on the surfaces there are. */
+/** Whether a change is one that an earlier version kept, and that depends on the surfaces there are. */
 export const hangsOnSurfaces = (kept: Change): boolean => {
   const old = kept as unknown as OldChange;
   return old.op === 'intake.target' || (old.op === 'intake.add' && old.intake.target !== undefined);

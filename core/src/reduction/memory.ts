@@ -18,7 +18,7 @@ export interface KeptSetup {
   points: KeptPoints;
 }
 
-/** Setups of an earlier reduction, so that an edited reading reduces its own setup and what hangs on it. */
+/** Setups of an earlier reduction, so that an edited reading reduces its own setup and what depends on it. */
 export class ReductionMemory {
   private readonly kept = new Map<string, KeptSetup>();
   /** How many sightings were really reduced, over all runs. */

@@ -50,7 +50,7 @@ function bySign({ rows, sign }: Identities, which: number, isFound: (place: numb
 const identitiesOf = (read: ReadPoints): Identities => (read.book ? ofRecords(read.book.records) : ofPoints(read));
 
 function ofRecords(records: readonly BookRecord[]): Identities {
-  // A setup is which occupation of its station; a sighting hangs on its setup.
+  // A setup is which occupation of its station; a sighting depends on its setup.
   const occupations = new Map<string, number>();
   let setup = '';
   const from = records.map((r) => {

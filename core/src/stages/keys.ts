@@ -1,7 +1,7 @@
 import { hashOnce, hashValue } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 
-// What several stages hang on of the document, as parts of their keys.
+// What several stages depend on of the document, as parts of their keys.
 
 /** Edits file by file, in the order of their names, of the files that are asked for. */
 export const editsKey = (

@@ -22,7 +22,7 @@ export interface StageContext {
   progress: (share: number) => void;
 }
 
-/** One step of the chain: what it hangs on, how it is computed, and how its result is kept. */
+/** One step of the chain: what it depends on, how it is computed, and how its result is kept. */
 export interface Stage<R> {
   name: string;
   /** What it does, for whoever waits: “triangulating Existing ground”. */
@@ -33,10 +33,10 @@ export interface Stage<R> {
   subjects: (doc: ProjectDocument) => string[];
   /** Results that it is made from. */
   inputs: (doc: ProjectDocument, subject: string) => ResultRef[];
-  /** What else of the document it hangs on. */
+  /** What else of the document it depends on. */
   settings: (doc: ProjectDocument, subject: string) => unknown;
   run: (context: StageContext) => R;
-  /** What of a result others hang on, where it is not all of it. */
+  /** What of a result others depend on, where it is not all of it. */
   identity?(result: R): object;
   /** The result as it is kept, byte for byte the same for the same; a stage that has none is computed when it is asked for. */
   pack?(result: R): Uint8Array;

@@ -3,7 +3,7 @@ import { inCircle, orientation } from '#core/kernel';
 /**
  * Whether vertex d lies inside the circle through a, b, c (counter-clockwise), with no case undecided: four vertices on
  * one circle are told apart as if each were lifted by an infinitely small amount of its own, the larger the later it
- * comes by east, then north. What a set of places gives then hangs on their coordinates alone, not on the order in which
+ * comes by east, then north. What a set of places gives then depends on their coordinates alone, not on the order in which
  * they came in. Rule of Devillers and Teillaud, "Perturbations for Delaunay and weighted Delaunay 3D triangulations"
  * (2011), in plan.
  */

@@ -7,7 +7,7 @@ const ASKED = 2000;
 
 /**
  * The last decimal that coordinates were rounded to, m: of metres or feet, one to four decimals; a tenth of a millimetre
- * where they were not rounded at all. It hangs on the coordinates, not on how many decimals somebody wants to see.
+ * where they were not rounded at all. It depends on the coordinates, not on how many decimals somebody wants to see.
  */
 export function lastDecimalOf(x: Float64Array, y: Float64Array): number {
   const stride = Math.max(1, Math.floor(x.length / ASKED));

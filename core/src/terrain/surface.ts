@@ -99,7 +99,7 @@ export interface SurfacePlan {
   tooLong: number;
   thin: number;
   meetings: MeetingPlan[];
-  /** Ends of the breakline segments, by point, that meetings hang on. */
+  /** Ends of the breakline segments, by point, that meetings depend on. */
   segments: Uint32Array;
 }
 

@@ -196,7 +196,7 @@ describe('changes', () => {
     expect(after.surfaces[0].contours).toBeGreaterThan(before.surfaces[0].contours);
   });
 
-  it('recompute only what hangs on them', () => {
+  it('recompute only what depends on them', () => {
     const memory = new StageMemory();
     runChain(start, readOf, memory);
     const counts = { ...memory.computed };
@@ -235,12 +235,12 @@ describe('an input that comes out the same', () => {
     });
   });
 
-  it('leaves what hangs on another surface: one design’s point moves one surface and what is compared with it', () => {
+  it('leaves what depends on another surface: one design’s point moves one surface and what is compared with it', () => {
     const pad = start.intakes.findIndex((i) => i.purpose === 'design');
     const row = first.points.intake.indexOf(pad);
     const key = `${start.intakes[pad].id}:${first.points.fileRow[row]}`;
     const counts = counted({ op: 'points.edit', edits: { [key]: { set: { z: 64 }, undo: [] } } });
-    // Both surfaces are laid over the new table; the ground comes out as it was, and what hangs on it stands.
+    // Both surfaces are laid over the new table; the ground comes out as it was, and what depends on it stands.
     expect(counts).toMatchObject({ reduction: 0, points: 1, surfaces: 2, contours: 1, pieces: 1, 'lines built': 0 });
   });
 

@@ -10,7 +10,7 @@ describe('how a new code of a group is drawn', () => {
     expect(like('services', 'hydrant, post')).toMatchObject({ kind: 'point', layer: 'HYDRANT-POST', breakline: false });
   });
 
-  it('does not hang on how it is spelt', () => {
+  it('does not depend on how it is spelt', () => {
     const drawn = (code: string) => drawnLikeGroup('services', null, { code, name: 'hydrant' }, codes);
     expect(drawn('TRX')).toEqual(drawn('KTT'));
   });

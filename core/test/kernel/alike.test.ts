@@ -5,7 +5,7 @@ import { findSpikes, planeFits, planeResiduals, planSurface, raiseSurface, type 
 
 // What is kept must be what making it anew would give, for every input that differs and every one that does not.
 
-describe('what hangs on some columns alone', () => {
+describe('what depends on some columns alone', () => {
   const once = (keep = keepAlike()) => {
     let made = 0;
     const ask = (...inputs: unknown[]): number => keep('what', inputs, () => ++made);

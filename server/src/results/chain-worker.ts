@@ -18,7 +18,7 @@ import { blockOf, hashesOf, keepResult, NOTHING_HASH } from './kept-results.ts';
 // What runs on the server's worker threads: the same core that the page runs for its previews. A thread asks the
 // database itself, so that however much a project holds, nothing of it passes through the thread that answers requests.
 
-/** Kept between tasks of one thread, so that an edit recomputes only what hangs on it. */
+/** Kept between tasks of one thread, so that an edit recomputes only what depends on it. */
 const memory = new StageMemory(60);
 const reads = new Map<string, ReadPoints>();
 const { url, limits } = workerData as { url: string; limits: ChildLimits };

@@ -52,7 +52,7 @@ const CANCELLED = 'it was cancelled';
 
 const MOST_FAILURES = 60;
 
-/** Computes what hangs on a project's newest revision, on worker threads, and stores it under its keys. */
+/** Computes what depends on a project's newest revision, on worker threads, and stores it under its keys. */
 export class Settler {
   private readonly threads: Piscina;
   private readonly running = new Map<string, { run: Promise<void>; since: number; stop: AbortController }>();

@@ -19,10 +19,10 @@ import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard, TurnedBefore } from './record-card.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
-import { linesThrough, trianglesAt } from '../project-state/hangs-on.ts';
+import { linesThrough, trianglesAt } from '../project-state/used-by.ts';
 import { TypedRow } from './typed-row.tsx';
 
-/** The selected thing: its values, what it is made of, what hangs on it, what can be done with it. */
+/** The selected thing: its values, what it is made of, what depends on it, what can be done with it. */
 export function Card({ left }: { left: boolean }) {
   const { selection, tables, state, pending } = useParts('selection', 'tables', 'state', 'pending');
   if (!tables || !state) return null;

@@ -1,6 +1,6 @@
 import { rowsByRecord } from '#core/stages';
 import { sheetHandle } from './handle.ts';
-import { linesThrough } from '../project-state/hangs-on.ts';
+import { linesThrough } from '../project-state/used-by.ts';
 import { useProject } from '../project-state/store.ts';
 
 /** Selects the next or previous shot of the setup that the selected point was measured from. */

@@ -19,7 +19,7 @@ export interface Visitors {
   near: [number, number, number, number] | null;
 }
 
-/** What stands over the drawing for the moment hangs on the scene, on whether it is ready, and on the colours. */
+/** What stands over the drawing for the moment depends on the scene, on whether it is ready, and on the colours. */
 export interface Over {
   scene: RefObject<SheetScene | null>;
   ready: string;

@@ -19,7 +19,7 @@ import { rangeOfTints } from './tint-legend.tsx';
 import { surfaceLook } from './surfaces-shown.tsx';
 
 /**
- * A layer that a revision has: its name, how it is made, where it stands in the order of drawing, and what it hangs on;
+ * A layer that a revision has: its name, how it is made, where it stands in the order of drawing, and what it depends on;
  * while that stays the layer is not made again.
  */
 export type LayerMaker = [

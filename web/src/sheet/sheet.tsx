@@ -209,7 +209,7 @@ export function Sheet({
     return () => {
       wanted = false;
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the document only what labels hang on
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the document only what labels depend on
   }, [tables, look.plotted, state?.document.drawing, state?.document.settings.plotScale]);
 
   // The local origin follows the first data that comes.

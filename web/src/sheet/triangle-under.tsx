@@ -7,7 +7,7 @@ import type { SheetScene } from './scene.ts';
 /** Triangles smaller than this on the screen are not marked, CSS pixels². */
 const LEAST_AREA = 900;
 
-/** The triangle of the ground under the cursor, with the number and elevation of the three points it hangs on. */
+/** The triangle of the ground under the cursor, with the number and elevation of the three points it depends on. */
 export function TriangleUnder({ scene, at }: { scene: SheetScene; at: number }) {
   const { tables, state } = useParts('tables', 'state');
   const s = tables?.surfaces.get(tables.groundId);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { linesThrough, trianglesAt } from '../../src/project-state/hangs-on.ts';
+import { linesThrough, trianglesAt } from '../../src/project-state/used-by.ts';
 import { lineNear, snapAt } from '../../src/project-state/snap.ts';
 import { projectOf } from '../tables.ts';
 
@@ -52,7 +52,7 @@ describe('a place under the hand', () => {
   });
 });
 
-describe('what hangs on a point', () => {
+describe('what depends on a point', () => {
   it('is every line through it and every triangle that has it as a corner', () => {
     for (let row = 0; row < 5; row++) {
       expect(linesThrough(tables.linework, row)).toEqual(tables.linework.lines.filter((l) => l.rows.includes(row)));

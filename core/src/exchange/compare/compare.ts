@@ -208,7 +208,7 @@ class Comparing {
 
   /** All that a turn or a shift brings onto something of the same kind, layer and text. */
   private follow(turn: Turn): [i: number, j: number][] {
-    // How exact a turn is hangs on how long what it was found from is.
+    // How exact a turn is depends on how long what it was found from is.
     const within = this.settings.tolerance + FOLLOWS;
     const index = new ByPlace(this.b, within);
     const out: [number, number][] = [];

@@ -75,7 +75,7 @@ export function changeReads(change: Change): PartsWanted[] {
     case 'drawing.series':
       return [all('plot')];
     case 'surface.add':
-      // Whether it is made from itself hangs on what the others are made from.
+      // Whether it is made from itself depends on what the others are made from.
       return surfacesIn(change.surface).length ? [all('surface'), rowsOf(undefined)] : [all('surface')];
     case 'surface.remove':
       return [all('surface'), rowsOf(change.id), all('comparison')];

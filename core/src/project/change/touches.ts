@@ -45,7 +45,7 @@ export function changeTouches(change: Change): string[] {
     case 'basis.set':
       return Object.keys(change.basis).map((k) => `basis/${k}`);
     case 'boundary.set':
-      // Which surface is the ground hangs on all of them.
+      // Which surface is the ground depends on all of them.
       return change.surface === undefined ? ['surface', GROUND] : [`surface/${change.surface}/row`];
     case 'surface.add':
       return [`surface/${change.surface.id}`, ...(change.surface.role === 'ground' ? [GROUND] : [])];

@@ -107,7 +107,7 @@ function ofFlat(doc: ProjectDocument, b: BookAt): Draft[] {
   ];
 }
 
-/** The angles of a book as columns: what is seen of their form hangs on nothing else. */
+/** The angles of a book as columns: what is seen of their form depends on nothing else. */
 function anglesOf({ id, book, records }: BookAt, keep: Keep): { packed: boolean; other: string | null } {
   const { circle, zenith } = columnsOf(records);
   return keep(`angles of ${id}`, [book.angle, circle, zenith], () => ({

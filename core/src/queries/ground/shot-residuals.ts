@@ -42,7 +42,7 @@ function rowsOfLines(work: Linework): Int32Array {
 }
 const walked = new WeakMap<Linework, Int32Array>();
 
-/** What residuals there are, and in which of them each point has a part: it hangs on places in plan. */
+/** What residuals there are, and in which of them each point has a part: it depends on places in plan. */
 interface Pattern extends Pick<HeightResiduals, 'against' | 'start' | 'row' | 'part'> {
   /** Vertices beside their planes; first of the residuals. */
   planes: Uint32Array;

@@ -17,7 +17,7 @@ export function querySlips(doc: ProjectDocument, points: PointTable, work: Linew
   const { number, description, x, y, intake, fileRow } = points;
   const inPlan = [doc.codeList, doc.intakes, doc.accepted, doc.settings.unit, doc.handLines, number, description, x, y, intake, fileRow]; // prettier-ignore
   const about = keep('slips in plan', [asked, ...inPlan], () => asked.map((slip) => asker.ask(slip)));
-  // An exchange of two shots writes the elevations of its line; whatever else is asked about hangs on places in plan.
+  // An exchange of two shots writes the elevations of its line; whatever else is asked about depends on places in plan.
   const queries = asked.map((slip, i): Query => {
     if (!isExchange(slip)) return about[i];
     const inputs = [slip, ...inPlan, asker.elevationsOn(slip.line)];

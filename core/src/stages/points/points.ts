@@ -62,7 +62,7 @@ export function makePoints(
 ): PointTable {
   const reads = doc.intakes.map((intake) => (intake.on ? (books?.get(intake.id) ?? readOf(intake)) : null));
   const table = tableOf(doc, reads);
-  // Which of several points of one number are used hangs on numbers, and on nothing that an elevation changes.
+  // Which of several points of one number are used depends on numbers, and on nothing that an elevation changes.
   const { number, state, light, intake } = table;
   const files = doc.intakes.map((i) => [i.purpose, i.numbers]);
   const inputs = [number, state, light, intake, files, ...reads.map((r) => r?.number ?? null)];

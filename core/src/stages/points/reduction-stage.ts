@@ -6,7 +6,7 @@ import { ONE, readsOf, type Stage } from '../stage.ts';
 import { isBook, reduceBooks, type ReducedBooks } from './books.ts';
 import { packReduction } from './reduction-pack.ts';
 
-/** What a file says of itself and a person of it: whatever points hang on. */
+/** What a file says of itself and a person of it: whatever points depend on. */
 export const fileKey = (i: Intake): unknown[] => [
   i.id,
   i.purpose,

@@ -24,7 +24,7 @@ export const pointsStage: Stage<JudgedPoints> = {
     editsKey(doc),
     acceptedDoubts(doc),
     doc.basis,
-    // What books give is kept in part only: what else they hang on stands here too.
+    // What books give is kept in part only: what else they depend on stands here too.
     reductionStage.settings(doc, ''),
   ],
   run: ({ doc, readOf, result, memory }) => {

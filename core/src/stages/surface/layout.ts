@@ -22,7 +22,7 @@ import { bringSurface, drawnKey } from './other-surfaces.ts';
 export type PlanInput = Omit<SurfaceInput, 'z'>;
 
 /**
- * What a recipe brings in: points and breaklines in plan, and what is left out and why. It hangs on which points have
+ * What a recipe brings in: points and breaklines in plan, and what is left out and why. It depends on which points have
  * an elevation, not on how large it is.
  */
 export interface SurfaceLayout {

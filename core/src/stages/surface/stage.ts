@@ -39,7 +39,7 @@ function sourcesOf(doc: ProjectDocument, id: string): string[] {
   return named.filter((s) => order.indexOf(s) < order.indexOf(id));
 }
 
-/** What a surface hangs on besides points and lines. */
+/** What a surface depends on besides points and lines. */
 const settings = (doc: ProjectDocument, id: string): unknown => {
   const { coincidence, longestSide, sagitta, checkHeight } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);

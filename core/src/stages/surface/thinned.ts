@@ -3,7 +3,7 @@ import { claimOrder, onlyKept, thinPoints, type Thinned } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 import type { SurfaceLayout } from './layout.ts';
 
-/** Whoever keeps which points stay from one time to the next; what it hangs on is compared by what it holds. */
+/** Whoever keeps which points stay from one time to the next; what it depends on is compared by what it holds. */
 export type KeepThinned = (inputs: readonly unknown[], make: () => Thinned) => Thinned;
 
 /** A layout without the points that its surface does not need, and the elevations of those that are left. */

@@ -2,7 +2,7 @@ import type { LineColumns } from '#core/stages';
 import type { Line } from '#core/linework';
 import { NO_POINT, type Surface } from '#core/terrain';
 
-// What hangs on a point is asked at every step through a table: gone through once for a whole result, then looked up.
+// What depends on a point is asked at every step through a table: gone through once for a whole result, then looked up.
 
 const lines = new WeakMap<LineColumns, Map<number, Line[]>>();
 
