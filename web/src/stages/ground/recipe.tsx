@@ -13,7 +13,7 @@ import { EditByHand } from './by-hand.tsx';
 import { useRowEffect } from './row-effect.ts';
 
 /** So many rows are listed at once. */
-const PAGE = 200;
+const PAGE = 60;
 
 interface RecipeShape {
   doc: ProjectDocument;
