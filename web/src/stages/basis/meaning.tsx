@@ -12,6 +12,7 @@ import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { Act, Aside, Field, Leaf, Num } from '../../frame/controls.tsx';
 import { lengthWithin, numberWithin, Sentence, Typed } from '../../frame/sentence.tsx';
 import { useCanChange } from '../../project-state/can.ts';
+import { pointsNumbered, whyUnclear } from '../../project-state/points-numbered.ts';
 import { useParts, useProject } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
 import { GridLeaf } from './grids.tsx';
@@ -305,14 +306,12 @@ function readPlace(text: string, s: Settings) {
       };
     }
   }
+  const number = text.trim();
   const { points } = tables!;
-  for (let row = 0; row < points.x.length; row++)
-    if (points.number.get(row) === text.trim() && text.trim() !== '')
-      return {
-        ok: true as const,
-        value: { x: points.x[row], y: points.y[row] },
-        echo: `point ${text.trim()}`,
-      };
+  const rows = number === '' ? [] : pointsNumbered(points, [number]).get(number)!;
+  if (rows.length === 1)
+    return { ok: true as const, value: { x: points.x[rows[0]], y: points.y[rows[0]] }, echo: `point ${number}` };
+  if (rows.length > 1) return { ok: false as const, reason: whyUnclear(number, rows)! };
   return { ok: false as const, reason: `“${text.slice(0, 40)}” is neither two lengths nor the number of a point` };
 }
 

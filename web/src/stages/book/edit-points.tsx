@@ -8,6 +8,7 @@ import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { FieldProblem, Form } from '../../frame/form.tsx';
 import { keyOf } from '../../project-state/edit.ts';
 import { useParts } from '../../project-state/store.ts';
+import { pointsNumbered, whyUnclear } from '../../project-state/points-numbered.ts';
 import { fullPoints } from './full-points.ts';
 
 type Doing =
@@ -97,8 +98,8 @@ export function EditPoints({
     const move =
       doing === 'shift' || doing === 'turn' || doing === 'scale' || doing === 'fit' ? moveOf(rows, wanted) : null;
     if (typeof move === 'string') return move;
-    let number = Number(a);
-    const step = b ? Number(b) : 1;
+    let number = a.trim() ? Number(a) : NaN;
+    const step = b.trim() ? Number(b) : 1;
     if (doing === 'renumber' && !(Number.isInteger(number) && Number.isInteger(step) && number >= 0 && step !== 0)) return 'Numbers in a row begin with a whole number and go by whole steps.'; // prettier-ignore
     if (doing === 'prefix' && !a.trim()) return 'Type the prefix of the numbers.';
     const full = doing === 'full' ? fullPoints(points, rows, a, b) : null;
@@ -141,7 +142,7 @@ export function EditPoints({
       const shift = order === 'EN' ? { x: p, y: q, z } : { x: q, y: p, z };
       return (x, y, h) => movedByFigures({ ...none, shift }, 0, 1, x, y, h);
     }
-    if (doing === 'fit') return fitOf(a);
+    if (doing === 'fit') return fitOf(rows, a);
     if (doing === 'scale') {
       const scale = Number(a.replace(',', '.'));
       if (!(scale > 0.001 && scale < 1000)) return 'A scale factor is a number such as 0.99984.';
@@ -152,26 +153,26 @@ export function EditPoints({
     return (x, y, h) => movedByFigures(none, Math.sin(turn.radians), Math.cos(turn.radians), x, y, h);
   }
 
-  /** A similarity with a shift in height from pairs of numbers: the first goes where the second stands. */
-  function fitOf(pairs: string): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
+  /** Four parameters in plan with a shift in height, from pairs of numbers: the first goes where the second stands. */
+  function fitOf(
+    rows: readonly number[],
+    pairs: string,
+  ): string | ((x: number, y: number, z: number) => { x: number; y: number; z: number }) {
     const wanted = pairs
       .split(/[\s,;]+/)
       .filter(Boolean)
       .map((p) => p.split('='));
     if (wanted.length < 2 || wanted.some((p) => p.length !== 2)) return 'Two pairs at least: 12=KB1 14=KB2, the number that moves and the one that it goes to.'; // prettier-ignore
-    const sought = new Set(wanted.flat());
-    const at = new Map<string, number>();
-    for (let row = 0; row < points.x.length && at.size < sought.size; row++) {
-      const number = points.number.get(row);
-      if (sought.has(number) && !at.has(number)) at.set(number, row);
+    const isControl = (row: number): boolean => doc.intakes[points.intake[row]].purpose === 'control';
+    const from = pointsNumbered(points, wanted.map(([moves]) => moves), [new Set(rows)]); // prettier-ignore
+    const to = pointsNumbered(points, wanted.map(([, stays]) => stays), [{ has: isControl }]); // prettier-ignore
+    for (const [number, found] of [...from, ...to]) {
+      const unclear = whyUnclear(number, found);
+      if (unclear) return unclear;
     }
-    const place = (number: string) => {
-      const row = at.get(number)!;
-      return { x: points.x[row], y: points.y[row], z: points.z[row] };
-    };
-    for (const number of sought) if (!at.has(number)) return `No point has the number ${number}.`;
+    const place = ([row]: readonly number[]) => ({ x: points.x[row], y: points.y[row], z: points.z[row] });
     const fitted = fitPairs(
-      wanted.map(([from, to]) => ({ name: from, from: place(from), to: place(to), plan: true, height: true })),
+      wanted.map(([a, b]) => ({ name: a, from: place(from.get(a)!), to: place(to.get(b)!), plan: true, height: true })),
       { kind: 'plan', scale: 'free', height: 'shift' },
     );
     if (!fitted.ok) return fitted.reason;
