@@ -320,7 +320,7 @@ export function CodeEditor({
       />
       <Flex mt="8px">
         <Act look="quiet" disabled={disabled} onClick={remove}>
-          Take {code.code || 'it'} Delete from the list
+          Delete {code.code || 'it'} from the list
         </Act>
       </Flex>
     </chakra.fieldset>
