@@ -11,6 +11,7 @@ globalThis.ResizeObserver ??= class {
   disconnect(): void {}
 };
 globalThis.matchMedia ??= (query) => ({ matches: false, media: query }) as MediaQueryList;
+if (typeof Element !== 'undefined') Element.prototype.scrollIntoView ??= () => undefined;
 afterEach(cleanup);
 
 /** Draws a part of the page as the page has it: with its colours and type. */
