@@ -54,3 +54,9 @@ export const stateOf = (document: ProjectDocument, role: Role = 'surveyor'): Pro
 /** The changes that were written, in their order. */
 export const written = ({ make }: Pick<ReturnType<typeof opened>, 'make'>): Change[] =>
   make.mock.calls.map(([change]) => change);
+
+/** The edits of points and records that were proposed, each with its title and why. */
+export const editsProposed = ({ propose }: Pick<ReturnType<typeof opened>, 'propose'>) =>
+  propose.mock.calls.flatMap(([title, change]) =>
+    change.op === 'points.edit' ? [{ title, edits: change.edits, why: change.why }] : [],
+  );

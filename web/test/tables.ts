@@ -62,6 +62,8 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
   const surfaces = new Map(result.surfaces.map((g) => [g.id, g.surface]));
   const tables: Partial<Tables> = {
     revision: 1,
+    intakes: doc.intakes.map((i) => i.id),
+    stages: { points: '', reduction: '', lines: '', summary: '', reads: {}, surfaces: {}, contours: {}, pieces: {} },
     points,
     reduction: reducedOf(unpackReduction(packReduction(result))),
     books: new Map(

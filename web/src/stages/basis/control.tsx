@@ -209,12 +209,15 @@ function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: T
   const { propose } = useParts('propose');
   const { points } = tables;
   const found = useMemo(() => {
-    const known = new Map(rows.filter((r) => points.state[r] === STATE.used).map((r) => [points.number.get(r), r]));
+    // A number that control has twice tells no place.
+    const known = new Map<string, number | null>();
+    for (const r of rows)
+      if (points.state[r] === STATE.used) known.set(points.number.get(r), known.has(points.number.get(r)) ? null : r);
     const out: { row: number; control: number }[] = [];
     for (let row = 0; row < points.x.length; row++) {
       if (doc.intakes[points.intake[row]].purpose === 'control' || points.state[row] !== STATE.used) continue;
       const control = known.get(points.number.get(row));
-      if (control === undefined) continue;
+      if (control === undefined || control === null) continue;
       const away = distance(points.x[row] - points.x[control], points.y[row] - points.y[control]);
       const up = Math.abs(points.z[row] - points.z[control]);
       if (away > 5e-4 || up > 5e-4) out.push({ row, control });
@@ -226,7 +229,7 @@ function InPlaceOfTyped({ doc, tables, rows }: { doc: ProjectDocument; tables: T
   const change: Change = {
     op: 'points.edit',
     edits: Object.fromEntries(
-      found.slice(0, 2000).map(({ row, control }) => [
+      found.map(({ row, control }) => [
         keyOf(doc, tables, row),
         {
           set: {
