@@ -7,7 +7,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Query } from '#core/queries';
 import { orderedQueries, Queries } from '../../src/cards/queries.tsx';
 import { useProject, type PendingChange } from '../../src/project-state/store.ts';
-import { sheetHandle, type SheetHandle } from '../../src/sheet/handle.ts';
+import { sheetHandle } from '../../src/sheet/handle.ts';
 import { draw } from '../drawn.tsx';
 import { opened, written } from '../opened.ts';
 import { projectOf } from '../tables.ts';
@@ -35,7 +35,7 @@ const items = () => within(screen.getByRole('list')).queryAllByRole('listitem').
 beforeEach(() => {
   localStorage.clear();
   sheet.show.mockClear();
-  sheetHandle.current = sheet as unknown as SheetHandle;
+  sheetHandle.current = sheet as unknown as typeof sheetHandle.current;
 });
 
 describe('the queries of a stage', () => {

@@ -5,7 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { EditMarked } from '../../../src/stages/book/edit-marked.tsx';
 import { recordItems } from '../../../src/stages/book/record-items.ts';
 import { draw } from '../../drawn.tsx';
-import { opened } from '../../opened.ts';
+import { editsProposed, opened } from '../../opened.ts';
 import { projectOf } from '../../tables.ts';
 
 const project = projectOf({
@@ -36,7 +36,7 @@ async function change(marked: typeof items, what: string, value: string | null, 
   if (why) await userEvent.type(screen.getByLabelText('why'), why);
   await userEvent.click(screen.getByRole('button', { name: 'Preview' }));
 }
-const proposed = () => page.propose.mock.calls.map(([title, c]) => [title, c.op === 'points.edit' ? c.edits : c, 'why' in c ? c.why : undefined]); // prettier-ignore
+const proposed = () => editsProposed(page).map(({ title, edits, why }) => [title, edits, why] as const);
 
 describe('marked records', () => {
   it('get one height, those that have it already left alone, with why', async () => {
@@ -53,7 +53,7 @@ describe('marked records', () => {
 
   it('keep the face on which a vertical angle was read', async () => {
     await change(at('6'), 'vertical angle', '271-00-00');
-    const [[, edits]] = proposed() as [[string, Record<string, { set: { zenith: number } }>]];
+    const [[, edits]] = proposed();
     expect(edits[keyOf('6')].set.zenith).toBeCloseTo((271 * Math.PI) / 180, 12);
   });
 
@@ -81,7 +81,7 @@ describe('marked records', () => {
 
   it('are excluded as a choice that stands there at once', async () => {
     await change([...at('5'), ...at('6')], 'used or not', null);
-    expect(Object.values(proposed()[0][1]).map((e: { set: object }) => e.set)).toEqual([{ off: true }, { off: true }]);
+    expect(Object.values(proposed()[0][1]).map((e) => e.set)).toEqual([{ off: true }, { off: true }]);
   });
 
   it('nobody changed have nothing to go back to', async () => {

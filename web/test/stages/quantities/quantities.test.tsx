@@ -5,7 +5,7 @@ import { act } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Comparison, ProjectDocument } from '#core/project';
 import { useProject } from '../../../src/project-state/store.ts';
-import { sheetHandle, type SheetHandle } from '../../../src/sheet/handle.ts';
+import { sheetHandle } from '../../../src/sheet/handle.ts';
 import { Quantities } from '../../../src/stages/quantities/quantities.tsx';
 import { NewComparison } from '../../../src/stages/quantities/new-comparison.tsx';
 import { draw } from '../../drawn.tsx';
@@ -57,7 +57,7 @@ describe('comparisons', () => {
 
   it('that are chosen are brought into view, once, as soon as they are computed', () => {
     const fitTo = vi.fn();
-    sheetHandle.current = { fitTo } as unknown as SheetHandle;
+    sheetHandle.current = { fitTo } as unknown as typeof sheetHandle.current;
     quantities([CUT], {}, { selection: { kind: 'comparison', id: 'c' } });
     expect(fitTo).not.toHaveBeenCalled();
     const pieces = new Map([['c', Float64Array.of(0, 0, 2, 20, 0, 2, 0, 20, 2)]]);
@@ -103,7 +103,9 @@ describe('a new comparison', () => {
   it('begins with the ground, whatever comes first in the list, and leaves the compared one out of the other side', () => {
     form();
     expect(screen.getByLabelText<HTMLSelectElement>('surface that is compared').value).toBe('ground');
-    const against = within(screen.getByLabelText('against')).getAllByRole('option').map((o) => o.textContent);
+    const against = within(screen.getByLabelText('against'))
+      .getAllByRole('option')
+      .map((o) => o.textContent);
     expect(against).toEqual(['Pad', 'a level']);
   });
 
