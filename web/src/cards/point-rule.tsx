@@ -41,11 +41,13 @@ export function PointRuleFields({ of, rule, disabled, onChange }: RuleShape) {
               const both = [
                 ...e.target.closest('[data-rule]')!.querySelectorAll<HTMLInputElement>(`[data-pair="${name}"]`),
               ].map((f) => f.value.trim());
+              // Figures that are shown may be rounded: left as they stand, they are no other rule.
+              if (now && both.every((t, k) => t === show(now[k]))) return;
               if (both.every((t) => t === '')) return now ? take(undefined) : undefined;
               if (both.some((t) => t === '')) return;
               const values = both.map(read);
               if (values.some((v) => v === null)) return tell(`“${both.join(' … ')}” is not a range of ${name}.`);
-              if (JSON.stringify(values) !== JSON.stringify(now)) take(values as never);
+              take(values as never);
             }}
           />
         ))}

@@ -71,8 +71,17 @@ describe('a table', () => {
     expect(cell).toHaveProperty('value', 'far');
     await userEvent.clear(cell);
     await userEvent.type(cell, '1.7{Enter}');
-    expect(edit).toHaveBeenLastCalledWith(0, '1.7');
+    expect(edit.mock.calls.filter(([, typed]) => typed === '1.7')).toEqual([[0, '1.7']]);
     expect(screen.queryByRole('textbox')).toBeNull();
+  });
+
+  it('edits nothing by a cell that is left as it stands, whose figure may be a rounded one', async () => {
+    draw(<Table />);
+    screen.getByRole('grid', { name: 'shots' }).focus();
+    await userEvent.keyboard('{Enter}{Enter}');
+    await userEvent.keyboard('{Enter}{Tab}');
+    expect(screen.queryByRole('textbox')).toBeNull();
+    expect(edit).not.toHaveBeenCalled();
   });
 
   it('is sorted by its headings, from the keyboard too: up, down, not', async () => {

@@ -65,6 +65,7 @@ export function Grid({
   // The column where pasting begins: the one pointed at last.
   const [column, setColumn] = useState<string | null>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
+  const ended = useRef<Editing | null>(null);
   const rows = useWindow(scroller, count, ROW, HEAD);
   const rowAt = (i: number): number => (order ? order[i] : i);
   // Measured again with other rows, headings or figures; a row scrolled into sight changes no width.
@@ -122,9 +123,12 @@ export function Grid({
     if (column?.edit) setEditing({ row, column: column.id, text: column.text(row), problem: null });
   };
   const finish = (then: 'stay' | 'next'): void => {
-    if (!editing) return;
+    // Giving the focus back leaves the cell once more, which is then ended already.
+    if (!editing || ended.current === editing) return;
+    ended.current = editing;
     const column = columns.find((c) => c.id === editing.column)!;
-    const problem = column.edit!(editing.row, editing.text);
+    // What stands in a cell may be rounded: left as it stands, it is no edit.
+    const problem = editing.text === column.text(editing.row) ? null : column.edit!(editing.row, editing.text);
     if (problem) return setEditing({ ...editing, problem });
     setEditing(null);
     if (then === 'next') begin(editing.row, editable[editable.indexOf(column) + 1]);

@@ -290,14 +290,13 @@ export function CodeEditor({
                   aria-label={`choices of attribute ${i + 1}`}
                   disabled={disabled}
                   defaultValue={(a.choices ?? []).join(', ')}
-                  onBlur={(e) =>
-                    put({
-                      choices: e.target.value
-                        .split(',')
-                        .map((c) => c.trim())
-                        .filter(Boolean),
-                    })
-                  }
+                  onBlur={(e) => {
+                    const choices = e.target.value
+                      .split(',')
+                      .map((c) => c.trim())
+                      .filter(Boolean);
+                    if (choices.join() !== (a.choices ?? []).join()) put({ choices });
+                  }}
                 />
               ) : null}
               <Tick

@@ -29,6 +29,9 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
       />
     </Two>
   );
+  // As they are shown; a field that is left so changes nothing, though the figure behind it has more places.
+  const turned = String(Number(((plot.turn / Math.PI) * (angle === 'gon' ? 200 : 180)).toFixed(3)));
+  const spacing = plot.grid === null ? '' : String(Number(fromMetres(plot.grid, unit).toFixed(4)));
   const fit = (): void => {
     const e = extentOf(tables.points.x, tables.points.y, tables.points.state);
     if (!e) return;
@@ -90,7 +93,7 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
                 else tell('Show the plan on the drawing first.');
               }}
             >
-              Of the sheet
+              Of the view
             </Act>
             <Act disabled={disabled} onClick={fit}>
               Fit all
@@ -103,12 +106,13 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
             numeric
             aria-label="north rotated by"
             disabled={disabled}
-            defaultValue={String(Number(((plot.turn / Math.PI) * (angle === 'gon' ? 200 : 180)).toFixed(3)))}
+            defaultValue={turned}
             onBlur={(e) => {
+              if (e.target.value === turned) return;
               const read = readAngle(e.target.value, angle === 'dms' ? 'deg' : angle);
               if (!read.ok) return tell(read.reason);
               const turn = read.radians > Math.PI ? read.radians - 2 * Math.PI : read.radians;
-              if (turn !== plot.turn) set({ turn });
+              set({ turn });
             }}
           />
         </Two>
@@ -119,13 +123,13 @@ export function PlotForm({ plot, tables, disabled }: { plot: Plot; tables: Table
             aria-label="grid spacing"
             placeholder="to suit the scale"
             disabled={disabled}
-            defaultValue={plot.grid === null ? '' : String(fromMetres(plot.grid, unit))}
+            defaultValue={spacing}
             onBlur={(e) => {
+              if (e.target.value === spacing) return;
               const typed = e.target.value.trim().replace(',', '.');
               const grid = typed === '' ? null : Number(typed) * METRES_IN[unit];
-              if (grid === null || (grid >= 0 && grid <= 1e5)) {
-                if (grid !== plot.grid) set({ grid });
-              } else tell('A grid’s spacing is a length, or 0 for none.');
+              if (grid === null || (grid >= 0 && grid <= 1e5)) set({ grid });
+              else tell('A grid’s spacing is a length, or 0 for none.');
             }}
           />
         </Two>

@@ -43,6 +43,14 @@ describe('a rule for points', () => {
     expect(elevations![1]).toBeCloseTo(60.96, 9);
   });
 
+  it('stays as it is where a field is only passed through, though it shows rounded figures', async () => {
+    rule({ elevations: [10.12345678, 20] }, 'ft');
+    await userEvent.click(screen.getByLabelText('elevations ft, from'));
+    await userEvent.tab();
+    await userEvent.tab();
+    expect(change).not.toHaveBeenCalled();
+  });
+
   it('says what is no range, and keeps the rule as it was', async () => {
     const page = rule({ numbers: [1, 9] });
     await type('numbers, to', 'nine');
