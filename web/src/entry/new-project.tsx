@@ -175,7 +175,7 @@ export function NewProject({ account }: { account: Account }) {
           </Flex>
           {open ? <StartSettings start={start} onChange={setChanged} /> : null}
         </>
-      ) : (
+      ) : whole ? null : (
         <Aside>reading the start settings …</Aside>
       )}
     </Page>

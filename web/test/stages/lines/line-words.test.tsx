@@ -31,7 +31,9 @@ describe('the words of a crew', () => {
     words();
     await sample(CREW);
     expect(screen.getByText('9 descriptions; 9 of 9 codes are in the list')).toBeTruthy();
-    const rows = within(screen.getByRole('table', { name: 'unknown words' })).getAllByRole('row').slice(1);
+    const rows = within(screen.getByRole('table', { name: 'unknown words' }))
+      .getAllByRole('row')
+      .slice(1);
     expect(rows.map((r) => r.textContent.slice(0, 4))).toEqual(['OPN3', 'S3KT']);
     expect(screen.getByLabelText<HTMLSelectElement>('S means').value).toBe('end');
     expect(screen.getByLabelText<HTMLSelectElement>('OPN means').value).toBe('begin');
