@@ -1,16 +1,28 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { InvitationCard } from '#contract';
 import { when } from './page.tsx';
 import { Act, Aside, Cut, Field, Line } from './controls.tsx';
 
 /** The link of an invitation, shown once: only its hash is kept. */
 export function InvitationLink({ token, onClose }: { token: string; onClose: () => void }) {
-  const [copied, setCopied] = useState(false);
+  const [copied, setCopied] = useState<'yes' | 'no' | null>(null);
+  const field = useRef<HTMLInputElement>(null);
   const link = `${location.origin}/invited/${token}`;
+  const copy = async (): Promise<void> => {
+    try {
+      // A page that came without TLS has no clipboard.
+      await (navigator.clipboard as Clipboard | undefined)!.writeText(link);
+      setCopied('yes');
+    } catch {
+      setCopied('no');
+      field.current?.select();
+    }
+  };
   return (
     <Flex gap="8px" px="12px" py="6px" align="center" bg="wash" role="status">
       <Field
+        ref={field}
         readOnly
         aria-label="link of the invitation"
         flex="1"
@@ -19,18 +31,11 @@ export function InvitationLink({ token, onClose }: { token: string; onClose: () 
         value={link}
         onFocus={(e) => e.target.select()}
       />
-      <Act
-        onClick={() => {
-          void navigator.clipboard?.writeText(link);
-          setCopied(true);
-        }}
-      >
-        {copied ? 'Copied' : 'Copy'}
-      </Act>
+      <Act onClick={() => void copy()}>{copied === 'yes' ? 'Copied' : 'Copy'}</Act>
       <Act look="quiet" aria-label="close the link" onClick={onClose}>
         ×
       </Act>
-      <Aside>shown once</Aside>
+      <Aside>{copied === 'no' ? 'not copied: it is marked, copy it by hand' : 'shown once'}</Aside>
     </Flex>
   );
 }
