@@ -51,6 +51,8 @@ export function NewPackage({ tables }: { tables: Tables }) {
     textMm: 1.8,
   });
   const [coordinates, setCoordinates] = useState('grid');
+  /** Last time’s coordinates cannot be had any more. */
+  const [lost, setLost] = useState(false);
   const ways = waysOut(state!.document);
   const way = ways.find((w) => w.value === coordinates) ?? ways[0];
   const [kinds, setKinds] = useState({ csv: true, dxf: true, landxml: true });
@@ -62,9 +64,9 @@ export function NewPackage({ tables }: { tables: Tables }) {
   /** As the last package of this name was asked for. */
   const asBefore = (spec: PackageSpec): void => {
     setUnit(spec.unit);
-    setCoordinates(
-      ways.find((w) => JSON.stringify(w.coordinates) === JSON.stringify(spec.coordinates))?.value ?? 'grid',
-    );
+    const same = ways.find((w) => JSON.stringify(w.coordinates) === JSON.stringify(spec.coordinates));
+    setCoordinates(same?.value ?? 'grid');
+    setLost(!same);
     const of = <K extends FileSpec['kind']>(kind: K) =>
       spec.files.find((f): f is Extract<FileSpec, { kind: K }> => f.kind === kind);
     const [text, drawing, xml] = [of('csv'), of('dxf'), of('landxml')];
@@ -126,13 +128,23 @@ export function NewPackage({ tables }: { tables: Tables }) {
         <Aside>of revision {state!.revision}</Aside>
         {before ? <Act onClick={() => asBefore(before)}>As last time</Act> : null}
       </Row>
+      {lost ? (
+        <Row>
+          <Box role="status" color="brass">
+            Last time it went out in coordinates that this project no longer has. It would go out in {way.name}.
+          </Box>
+        </Row>
+      ) : null}
       {ways.length > 1 ? (
         <Row>
           In
           <Pick
             aria-label="coordinates of the package"
             value={way.value}
-            onChange={(e) => setCoordinates(e.target.value)}
+            onChange={(e) => {
+              setCoordinates(e.target.value);
+              setLost(false);
+            }}
           >
             {ways.map((w) => (
               <option key={w.value} value={w.value}>
