@@ -81,7 +81,7 @@ export function PreviewCard({ pending, side }: { pending: PendingChange; side: S
             ))}
             <Row name="queries">
               <span>
-                {p.queriesGone.length} would go{p.queriesNew.length ? `, ${p.queriesNew.length} come` : ''}
+                {p.queriesGone.length} would go{p.queriesNew.length ? `, ${p.queriesNew.length} would come` : ''}
               </span>
             </Row>
             <QueryList sign="−" name="queries that would go" list={p.queriesGone} />
@@ -142,7 +142,11 @@ function QueryList({
           </Box>
         </Box>
       ))}
-      {list.length > 5 ? <Aside fontSize="12px">and {list.length - 5} more</Aside> : null}
+      {list.length > 5 ? (
+        <li>
+          <Aside fontSize="12px">and {list.length - 5} more</Aside>
+        </li>
+      ) : null}
     </Box>
   );
 }

@@ -72,8 +72,8 @@ describe('a plot', () => {
   it('is fitted to all points, or to the middle of what the drawing shows', async () => {
     form();
     await userEvent.click(screen.getByRole('button', { name: 'Fit all' }));
-    // 60 m and a little round them are higher at 1 : 250 than the window of this paper; the next scale holds them.
-    expect(62_400 / 250).toBeGreaterThan(plotFrames(PLOT).window.height);
+    // 90 m and a little round them are wider at 1 : 250 than the window of this paper; the next scale holds them.
+    expect(93_600 / 250).toBeGreaterThan(plotFrames(PLOT).window.width);
     expect(set()[0]).toMatchObject({ x: 45, y: 30, scale: 500 });
     await userEvent.click(screen.getByRole('button', { name: 'Of the view' }));
     expect(page.tell).toHaveBeenCalledWith('Show the plan on the drawing first.');
