@@ -37,7 +37,9 @@ describe('the rows of a recipe', () => {
   it('stand in their order, each with what it did', () => {
     recipe(withRows([RAISE, SPOT]));
     const list = screen.getByRole('list', { name: /^recipe of/ });
-    const rows = within(list).getAllByRole('listitem').map((li) => li.textContent);
+    const rows = within(list)
+      .getAllByRole('listitem')
+      .map((li) => li.textContent);
     expect(rows.at(-2)).toMatch(/^area raised by 0\.250 m2 points/);
     expect(rows.at(-1)).toMatch(/^spot height 49\.500 m/);
   });
@@ -106,7 +108,9 @@ describe('what else comes in', () => {
   it('is another surface, by its id, but never itself', async () => {
     const other = { ...given.doc.surfaces[0], id: 'old', name: 'Ground of April', role: 'other' as const, rows: [] };
     recipe(withRows([], [other]));
-    expect(screen.queryByRole('option', { name: `points and breaklines of “${given.doc.surfaces[0].name}”` })).toBeNull();
+    expect(
+      screen.queryByRole('option', { name: `points and breaklines of “${given.doc.surfaces[0].name}”` }),
+    ).toBeNull();
     await add('points and breaklines of “Ground of April”');
     expect(written(page)).toMatchObject([{ op: 'surface.row', row: { kind: 'surface', surface: 'old', ring: null } }]);
   });

@@ -33,16 +33,17 @@ beforeEach(() => {
   page = opened(project);
 });
 const list = () => draw(<SurfaceList doc={doc} summary={project.tables.summary} />);
-const rows = (): (string | null)[] => screen.getAllByRole('row').slice(1).map((r) => r.textContent);
+const rows = (): (string | null)[] =>
+  screen
+    .getAllByRole('row')
+    .slice(1)
+    .map((r) => r.textContent);
 const shown = () => useShownStore.getState();
 
 describe('the surfaces of a project', () => {
   it('stand with their use and their figures', () => {
     list();
-    expect(rows()).toEqual([
-      expect.stringMatching(/ground42.*m²$/),
-      expect.stringMatching(/^A paddesign31200\.0 m²$/),
-    ]);
+    expect(rows()).toEqual([expect.stringMatching(/ground42.*m²$/), expect.stringMatching(/^A paddesign31200\.0 m²$/)]);
   });
 
   it('are drawn and hidden each on its own; the ground is drawn from the start', async () => {
