@@ -54,7 +54,9 @@ export function fittingScale(
 ): number {
   const needed = Math.max((width * 1000) / space[0], (height * 1000) / space[1]);
   const scales = unit === 'm' ? [...METRIC_SCALES] : FEET_PER_INCH.map((f) => f * 12);
-  return scales.find((s) => s >= needed) ?? Math.ceil(needed / 1000) * 1000;
+  // Beyond the usual ones: whole thousands, or whole hundreds of feet on an inch.
+  const step = unit === 'm' ? 1000 : 1200;
+  return scales.find((s) => s >= needed) ?? Math.ceil(needed / step) * step;
 }
 
 /** The size at which each face is set so that its capitals are as high as a mark’s size says: their height in the em. */
