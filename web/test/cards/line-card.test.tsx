@@ -40,7 +40,7 @@ describe('the card of a line', () => {
   it('says its length, its layer, and each point with its chainage and why it is in it', async () => {
     card();
     expect(screen.getByLabelText('selected line').textContent).toContain('20.00');
-    expect(points().map((p) => p.replace(/^(\d)(.*?)(\D+)$/, '$1'))).toHaveLength(3);
+    expect(points()).toHaveLength(3);
     expect(points()[1]).toMatch(/^2.*10\.00/);
     await userEvent.click(screen.getByRole('button', { name: '2' }));
     expect(useProject.getState().selection).toEqual({ kind: 'point', row: 1 });
