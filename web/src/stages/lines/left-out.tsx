@@ -2,6 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import type { Code } from '#core/codes';
 import { Act, Num } from '../../frame/controls.tsx';
 import { useParts } from '../../project-state/store.ts';
+import type { Tables } from '../../project-state/tables.ts';
 
 /** Codes of the list that a file in its place does not have. */
 export interface LeftOutCodes {
@@ -23,12 +24,8 @@ export function LeftOut({
   onClose: () => void;
 }) {
   const { linework } = useParts('tables').tables!;
-  const shots = new Map<string, number>();
-  for (const code of linework.pointCode) {
-    const name = linework.codeNames[code];
-    shots.set(name, (shots.get(name) ?? 0) + 1);
-  }
-  const used = (c: Code): number => shots.get(c.code.toUpperCase()) ?? 0;
+  const shots = shotsByCode(linework);
+  const used = (c: Code): number => shots.get(c.code.toUpperCase())?.size ?? 0;
   const codes = [...leftOut.codes].sort((a, b) => used(b) - used(a));
   const onShots = codes.filter((c) => used(c) > 0);
   const count = onShots.reduce((sum, c) => sum + used(c), 0);
@@ -65,4 +62,17 @@ export function LeftOut({
       </Act>
     </Flex>
   );
+}
+
+/** Rows of the shots that carry each code: those of symbols, and those that lines go through. */
+function shotsByCode(linework: Tables['linework']): Map<string, Set<number>> {
+  const out = new Map<string, Set<number>>();
+  const put = (code: string, row: number): void => {
+    const rows = out.get(code);
+    if (rows) rows.add(row);
+    else out.set(code, new Set([row]));
+  };
+  linework.pointCode.forEach((code, i) => put(linework.codeNames[code], linework.pointRow[i]));
+  for (const line of linework.lines) for (const row of line.rows) if (row >= 0) put(line.code, row);
+  return out;
 }
