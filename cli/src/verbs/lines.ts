@@ -12,6 +12,7 @@ import {
   type Slip,
 } from '#core/linework';
 import { readCodeTable, writeDxf, writeGeoJson, writeLandXml, type DrawnLine } from '#core/exchange';
+import { issueText } from '#core/measure';
 import { load, pointsOf } from '../load.ts';
 import { CannotDo } from '../problems.ts';
 import { save } from '../save.ts';
@@ -171,7 +172,7 @@ function codeList(options: Options): CodeList {
   const checked = codeListSchema.safeParse({ ...base, words: words ?? DEFAULT_CODE_LIST.words });
   if (!checked.success)
     throw new CannotDo(
-      `The code list is not valid: ${checked.error.issues[0].path.join('.')}: ${checked.error.issues[0].message}`,
+      `The code list is not valid: ${checked.error.issues[0].path.join('.')}: ${issueText(checked.error.issues[0])}`,
     );
   return checked.data;
 }

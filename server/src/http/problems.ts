@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, Request } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { issueText } from '#core/measure';
 import type { ChangeDetail } from '#core/project';
 import type { ChangeEntry, Problem } from '#contract';
 import { audit } from '../accounts/audit.ts';
@@ -44,7 +45,7 @@ function readBy<S extends z.ZodType>(schema: S, given: unknown): z.output<S> {
   if (read.success) return read.data;
   const issue = read.error.issues[0];
   const place = issue.path.join('.');
-  throw new Refusal(400, `${place ? `${place}: ` : ''}${issue.message}`);
+  throw new Refusal(400, `${place ? `${place}: ` : ''}${issueText(issue)}`);
 }
 
 /** What is written down: who was not allowed to, and the first attempt of too many. */

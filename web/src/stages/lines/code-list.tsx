@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { compareLists, type Code, type CodeList, codeListSchema, type Drawn } from '#core/codes';
 import { hashValue } from '#core/kernel';
 import { readCodeTable, writeCodeTable } from '#core/exchange';
+import { issueText } from '#core/measure';
 import { Act, Aside, Field, Pick } from '../../frame/controls.tsx';
 import { saveText } from '../../frame/download.ts';
 import { usePaper } from '../../frame/paper.tsx';
@@ -86,7 +87,7 @@ export function CodeListEditor() {
     if (!read.success) {
       const issue = read.error.issues[0];
       const where = typeof issue.path[1] === 'number' ? `${list.codes[issue.path[1]].code || 'the new code'}: ` : '';
-      return setProblem(where + issue.message);
+      return setProblem(where + issueText(issue));
     }
     await propose('Use this code list', { op: 'codes.set', codeList: read.data });
   };
@@ -104,7 +105,7 @@ export function CodeListEditor() {
       try {
         const read = codeListSchema.safeParse(JSON.parse(text));
         if (!read.success)
-          return setProblem(`${file.name}: ${read.error.issues[0].path.join('.')}: ${read.error.issues[0].message}`);
+          return setProblem(`${file.name}: ${read.error.issues[0].path.join('.')}: ${issueText(read.error.issues[0])}`);
         return takeList(file.name, read.data);
       } catch (error) {
         return setProblem(`${file.name} is not JSON: ${(error as Error).message}`);

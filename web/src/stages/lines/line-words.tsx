@@ -10,7 +10,7 @@ import {
   learnWords,
   wordsSchema,
 } from '#core/codes';
-import { UNIT_NAME } from '#core/measure';
+import { issueText, UNIT_NAME } from '#core/measure';
 import { Act, Aside, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { SmallTable } from '../../frame/small-table.tsx';
 import { useParts } from '../../project-state/store.ts';
@@ -71,7 +71,7 @@ export function LineWordsLeaf() {
   };
   const show = async (): Promise<void> => {
     const read = wordsSchema.safeParse(words);
-    if (!read.success) return setProblem(read.error.issues[0].message);
+    if (!read.success) return setProblem(issueText(read.error.issues[0]));
     if (intake)
       await propose(`Read ${intake.fileName} with these line words`, {
         op: 'intake.words',
