@@ -58,7 +58,8 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
   const found = open && state && tables ? findsOf(state.document, tables, doings, go, typed) : [];
   const options = typed.trim() ? [...points, ...found] : found;
   const choose = (i: number): void => {
-    options[i]?.run();
+    if (!options[i]) return;
+    options[i].run();
     setTyped('');
     setOpen(false);
     input.current?.blur();

@@ -5,7 +5,7 @@ import { removeFile, setPurpose, type Intake } from '#core/project';
 import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
 import { UNIT_SIGN } from '#core/measure';
-import { api } from '../../frame/api.ts';
+import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
 import { intoOf, PurposePick, type ChosenPurpose } from '../../intake/purpose-pick.tsx';
 import { Changing } from '../../project-state/changing.tsx';
@@ -56,7 +56,7 @@ function FileLine({
 }) {
   const { state, make, busy, id } = useParts('state', 'make', 'busy', 'id');
   const canChange = useCanChange();
-  const account = useIntakeAccount(intake, open);
+  const { account, problem } = useIntakeAccount(intake, open);
   const index = state!.document.intakes.indexOf(intake);
   const counts = useMemo(() => {
     let all = 0;
@@ -107,7 +107,7 @@ function FileLine({
         </chakra.button>
         {counts.waits ? (
           <Box color="brass" whiteSpace="nowrap">
-            {counts.waits} wait
+            {counts.waits} {counts.waits === 1 ? 'waits' : 'wait'}
           </Box>
         ) : null}
         <Num>{intake.on ? counts.all : 'off'}</Num>
@@ -118,8 +118,15 @@ function FileLine({
             {intake.form === 'book'
               ? 'a field book, read record by record'
               : `read as ${ORDER_NAME(intake)}, in ${UNIT_SIGN[intake.layout.unit]}`}
-            {account ? `; ${account.rows} rows, ${account.refusedCount} not read, ${account.blank} blank` : ''}
+            {account
+              ? `; ${account.rows} ${account.rows === 1 ? 'row' : 'rows'}, ${account.refusedCount} not read, ${account.blank} blank`
+              : ''}
           </Box>
+          {problem ? (
+            <Box role="alert" color="pole">
+              Its account could not be fetched: {problem}
+            </Box>
+          ) : null}
           {account?.refused.slice(0, 20).map((r) => (
             <Box key={r.row}>
               row {r.row}: {r.reason} <Num color="slate">{r.text.slice(0, 80)}</Num>
@@ -305,20 +312,22 @@ interface Account {
 }
 
 /** The account of an intake, out of what was read of it. */
-function useIntakeAccount(intake: Intake, wanted: boolean): Account | null {
+function useIntakeAccount(intake: Intake, wanted: boolean): { account: Account | null; problem: string | null } {
   const { tables, id } = useParts('tables', 'id');
   const [account, setAccount] = useState<Account | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const hash = tables?.stages.reads[intake.id];
   useEffect(() => {
     if (!wanted || !hash) return;
     let here = true;
-    void (async () => {
-      const columns = unpackColumns(await api.result(id, hash));
-      if (here) setAccount(JSON.parse(stringsOf(columns.account as StringColumn)[0]) as Account);
-    })();
+    setProblem(null);
+    api.result(id, hash).then(
+      (bytes) => here && setAccount(JSON.parse(stringsOf(unpackColumns(bytes).account as StringColumn)[0]) as Account),
+      (error: unknown) => here && setProblem(problemText(error)),
+    );
     return () => {
       here = false;
     };
   }, [wanted, hash, id]);
-  return account;
+  return { account, problem };
 }

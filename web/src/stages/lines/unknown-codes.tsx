@@ -59,7 +59,7 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
         return word ? (
           <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
             <Num fontWeight="700">{code}</Num>
-            <Aside>on {shots.length} shots: reads like a line word</Aside>
+            <Aside>{onShots(shots)}: reads like a line word</Aside>
             <Box flex="1" />
             {word.remedies.map((r) => (
               <Act key={r.label} disabled={disabled} onClick={() => void propose(r.label, r.change, word.key)}>
@@ -73,7 +73,7 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
         ) : (
           <Flex key={code} align="center" gap="8px" minHeight="30px" wrap="wrap">
             <Num fontWeight="700">{code}</Num>
-            <Aside>{shots.length === 1 ? 'on one shot' : `on ${shots.length} shots`}: unknown, on layer UNKNOWN</Aside>
+            <Aside>{onShots(shots)}: unknown, on layer UNKNOWN</Aside>
             <Box flex="1" />
             <Act disabled={disabled} onClick={() => add(code)}>
               Add {code}
@@ -98,3 +98,5 @@ export function UnknownCodes({ add, disabled }: { add: (code: string) => void; d
     </Box>
   );
 }
+
+const onShots = (shots: readonly number[]): string => (shots.length === 1 ? 'on one shot' : `on ${shots.length} shots`);
