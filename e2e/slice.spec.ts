@@ -77,7 +77,7 @@ test('from a coded point file to a checked handover', async ({ page }) => {
 test('a layout that was kept is proposed for the next file that begins like the first', async ({ page }) => {
   await beginProject(page, 'Next Friday');
   await drop(page, 'other-name.txt', demoFile('landing-day2.txt').toString().split('\r\n').slice(0, 60).join('\r\n'));
-  await expect(page.getByLabel('saved layout')).toHaveValue('crew two');
+  await expect(page.getByLabel('saved layout').locator('option:checked')).toHaveText('crew two');
   await expect(page.getByText('proposed, since its files began like this one')).toBeVisible();
   await expect(page.getByLabel('role of column 2')).toHaveValue('N');
 });

@@ -6,7 +6,7 @@ import { SEPARATOR_NAME } from '#core/exchange';
 import { FILE_UNITS, UNIT_NAME } from '#core/measure';
 import { Field, Leaf } from '../frame/controls.tsx';
 import { Choice } from '../frame/sentence.tsx';
-import { KeptLayout } from './layout.tsx';
+import { KeptLayout, type KeptChoice } from './layout.tsx';
 import { PlaceEditor, RuleEditor } from './book-row-rules.tsx';
 
 const ANGLE_FORMS = [
@@ -46,7 +46,7 @@ export function BookLayoutEditor({
   layouts,
   proposed,
   setProposed,
-}: Props & { layouts: SavedLayout[]; proposed: string | null; setProposed: (name: string | null) => void }) {
+}: Props & { layouts: SavedLayout[]; proposed: KeptChoice | null; setProposed: (kept: KeptChoice | null) => void }) {
   const rows = sample.slice(layout.skipRows);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- rows are cut from the sample by the layout
   const tags = useMemo(() => tagsOf(rows, layout), [sample, layout]);
@@ -68,12 +68,12 @@ export function BookLayoutEditor({
               layouts={layouts.filter((l) => 'split' in l.layout)}
               proposed={proposed}
               onPick={(kept) => {
-                setProposed(kept?.name ?? null);
+                setProposed(kept ? { id: kept.id, name: kept.name, alike: false } : null);
                 if (kept && 'split' in kept.layout) setLayout(kept.layout);
               }}
             />
           </Said>
-          {proposed ? <Box color="pine">its files began like this one</Box> : null}
+          {proposed?.alike ? <Box color="pine">its files began like this one</Box> : null}
         </Flex>
         <Flex gap="8px" wrap="wrap" align="center" px="12px" pt="6px">
           <Said word="fields stand">

@@ -32,7 +32,7 @@ import type { BookFacts, Opened, Tried } from '../work/intake.worker.ts';
 import { startIntakeWork } from '../work/workers.ts';
 import { BookIntake } from './book-intake.tsx';
 import { BookLayoutEditor } from './book-layout.tsx';
-import { ColumnTable, LayoutLine, SaveLayout, keptFor } from './layout.tsx';
+import { ColumnTable, LayoutLine, SaveLayout, keptFor, type KeptChoice } from './layout.tsx';
 import { saidOrNothing, useGivenForm } from './given.tsx';
 import { Coincident, Compared, PART, Result } from './outcome.tsx';
 import { intoOf, PurposePick } from './purpose-pick.tsx';
@@ -90,7 +90,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
   const [each, setEach] = useState<Record<string, NumberDecision>>({});
   const [sending, setSending] = useState<{ share: number; what: string } | null>(null);
   const [layouts, setLayouts] = useState<SavedLayout[]>([]);
-  const [proposed, setProposed] = useState<string | null>(null);
+  const [proposed, setProposed] = useState<KeptChoice | null>(null);
   const work = useRef<ReturnType<typeof startIntakeWork> | null>(null);
   const stop = useRef(new AbortController());
   const [fileBasis, setFileBasis] = useState<FileBasis>({ system: null, heights: null });
@@ -162,7 +162,8 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
         (l) => 'roles' in l.layout && l.layout.roles.length === answer.guess.layout.roles.length,
       );
       const knownBook = again.find((l) => 'split' in l.layout);
-      setProposed((knownBook ?? known)?.name ?? null);
+      const fits = knownBook ?? known;
+      setProposed(fits ? { id: fits.id, name: fits.name, alike: true } : null);
       const stands = await claimedBasis(answer, basis.system);
       if (!here) return;
       setFileBasis(stands);
@@ -432,7 +433,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
               setProposed={setProposed}
             />
             <Box mb="10px">
-              <SaveLayout layout={bookLayout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
+              <SaveLayout layout={bookLayout} signature={opened.signature} onSaved={setProposed} />
             </Box>
             {bookTried && 'problem' in bookTried ? (
               <Box role="alert" color="pole" mb="10px">
@@ -544,7 +545,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
                       >
                         Import {whatIsImported(opened, tried.read, part, also.length)}
                       </Act>
-                      <SaveLayout layout={layout} signature={opened.signature} onSaved={(name) => setProposed(name)} />
+                      <SaveLayout layout={layout} signature={opened.signature} onSaved={setProposed} />
                     </>
                   )}
                 </Flex>

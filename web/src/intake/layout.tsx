@@ -25,7 +25,15 @@ interface LayoutProps {
   layout: TextLayout;
   opened: Opened;
   setLayout: (layout: TextLayout) => void;
-  proposed: string | null;
+  proposed: KeptChoice | null;
+}
+
+/** The saved layout in force: two people of a team may have called theirs the same. */
+export interface KeptChoice {
+  id: string;
+  name: string;
+  /** Chosen because the files that it was made for began like this one. */
+  alike: boolean;
 }
 
 /** Layouts that were kept, one of them chosen or none; one kept just now is listed before the list is fetched again. */
@@ -35,23 +43,25 @@ export function KeptLayout({
   onPick,
 }: {
   layouts: readonly SavedLayout[];
-  proposed: string | null;
+  proposed: KeptChoice | null;
   onPick: (kept: SavedLayout | undefined) => void;
 }) {
   return (
     <Pick
       aria-label="saved layout"
-      value={proposed ?? ''}
-      onChange={(e) => onPick(layouts.find((l) => l.name === e.target.value))}
+      value={proposed?.id ?? ''}
+      onChange={(e) => onPick(layouts.find((l) => l.id === e.target.value))}
     >
       <option value="">none: as guessed</option>
       {layouts.map((l) => (
-        <option key={l.id} value={l.name}>
+        <option key={l.id} value={l.id}>
           {l.name}
           {l.team ? `, ${l.team}` : ''}
         </option>
       ))}
-      {proposed && !layouts.some((l) => l.name === proposed) ? <option value={proposed}>{proposed}</option> : null}
+      {proposed && !layouts.some((l) => l.id === proposed.id) ? (
+        <option value={proposed.id}>{proposed.name}</option>
+      ) : null}
     </Pick>
   );
 }
@@ -88,7 +98,7 @@ export function LayoutLine({
   layouts,
   proposed,
   setProposed,
-}: LayoutProps & { layouts: SavedLayout[]; setProposed: (name: string | null) => void }) {
+}: LayoutProps & { layouts: SavedLayout[]; setProposed: (kept: KeptChoice | null) => void }) {
   const { why } = opened.guess;
   const guessed = proposed === null;
   // The columns of a drawing are made here: of it only the unit can be another.
@@ -113,11 +123,11 @@ export function LayoutLine({
             layouts={layouts.filter((l) => 'roles' in l.layout)}
             proposed={proposed}
             onPick={(kept) => {
-              setProposed(kept?.name ?? null);
+              setProposed(kept ? { id: kept.id, name: kept.name, alike: false } : null);
               setLayout(kept && 'roles' in kept.layout ? keptFor(kept.layout, opened) : opened.guess.layout);
             }}
           />
-          {proposed ? <Box color="pine">proposed, since its files began like this one</Box> : null}
+          {proposed?.alike ? <Box color="pine">proposed, since its files began like this one</Box> : null}
         </Flex>
       ) : null}
       <Flex gap="8px" wrap="wrap" align="center" mt="6px">
@@ -234,7 +244,7 @@ export function ColumnTable({ opened, layout, setLayout, proposed }: LayoutProps
         minHeight="28px"
         whiteSpace="normal"
       >
-        {proposed ? `as in “${proposed}”` : (opened.guess.why.columns[i] ?? '')}
+        {proposed ? `as in “${proposed.name}”` : (opened.guess.why.columns[i] ?? '')}
       </Box>
     </>
   );
@@ -270,7 +280,7 @@ export function SaveLayout({
   signature: string;
   /** What the name is. */
   about?: string;
-  onSaved: (name: string) => void;
+  onSaved: (kept: KeptChoice) => void;
 }) {
   const [open, setOpen] = useState(false);
   const [said, setSaid] = useState('');
@@ -281,9 +291,9 @@ export function SaveLayout({
   const teams = useQuery({ queryKey: ['teams'], queryFn: api.teams, enabled: open });
   const submit = handleSubmit(({ name, team }) =>
     api.saveLayout(name, layout, signature, team || null).then(
-      () => {
+      ({ id }) => {
         setSaid(`saved as “${name}”`);
-        onSaved(name);
+        onSaved({ id, name, alike: false });
         setOpen(false);
         reset();
       },

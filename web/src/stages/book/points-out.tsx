@@ -46,7 +46,7 @@ export function PointsOut() {
   });
   const set = (part: Partial<Chosen>): void => setAll({ ...s, ...part });
   const kept = useQuery({ queryKey: ['layouts'], queryFn: api.layouts });
-  const recipients = (kept.data ?? []).flatMap((l) => ('out' in l.layout ? [{ name: l.name, out: l.layout.out }] : []));
+  const recipients = (kept.data ?? []).flatMap((l) => ('out' in l.layout ? [{ ...l, out: l.layout.out }] : []));
   const [first, setFirst] = useState<PointsFile | null>(null);
   const written = (most?: number): Promise<PointsFile> => {
     const { set: chosen, words, ending: _, sheet, ...settings } = s;
@@ -144,7 +144,7 @@ export function PointsOut() {
             aria-label="as it was kept for"
             value=""
             onChange={(e) => {
-              const found = recipients.find((r) => r.name === e.target.value);
+              const found = recipients.find((r) => r.id === e.target.value);
               if (found) set(found.out);
             }}
           >
@@ -152,7 +152,10 @@ export function PointsOut() {
               choose …
             </option>
             {recipients.map((r) => (
-              <option key={r.name}>{r.name}</option>
+              <option key={r.id} value={r.id}>
+                {r.name}
+                {r.team ? `, ${r.team}` : ''}
+              </option>
             ))}
           </Pick>
         </Flex>
