@@ -54,7 +54,7 @@ describe('points as a file for somebody else', () => {
     await userEvent.click(screen.getByLabelText('control too'));
     await choose('separated by', 'semicolon');
     await userEvent.click(screen.getByLabelText('a heading row'));
-    await shows(/^1;1010\.000;2000\.000;.*\s+2;1000\.000;2000\.000;50\.000;KT1 BEG\s+K1;/);
+    await shows(/^1;1010\.000;2000\.000;.*\r\n2;1000\.000;2000\.000;50\.000;KT1 BEG\r\nK1;/);
   });
 
   it('leave under a name for project, content and revision, with any ending', async () => {
