@@ -71,7 +71,7 @@ export function Grid({
   // Measured again with other rows, headings or figures; a row scrolled into sight changes no width.
   const probe = `${columns.map((c) => nameOf(c) + (count ? c.text(rowAt(0)).length : 0)).join('|')}`;
   // eslint-disable-next-line react-hooks/exhaustive-deps -- columns are made anew at every drawing; `probe` says whether they hold something else
-  const widths = useMemo(() => measureWidths(columns, count, rowAt), [probe, count]);
+  const widths = useMemo(() => measureWidths(columns, count, rowAt, sort?.id ?? null), [probe, count, sort?.id]);
   const inSight = useMemo(
     () => Array.from({ length: rows.to - rows.from }, (_, k) => (order ? order[rows.from + k] : rows.from + k)),
     [rows.from, rows.to, order],

@@ -209,7 +209,7 @@ export function useRecordColumns(
     {
       id: 'what',
       head: 'Record',
-      width: 88,
+      width: 82,
       pinned: true,
       words: true,
       sortable: true,
