@@ -162,13 +162,25 @@ function byHeadings(layout: BookLayout, { at, names }: { at: number; names: stri
     const unit = /[[(]\s*(m|ft|usft|gon|deg|dms)\s*[\])]/i.exec(name)?.[1]?.toLowerCase();
     if (unit === 'm' || unit === 'ft' || unit === 'usft') layout.unit = unit;
   });
+  const bare = names.findIndex((n) => /^(height|ht)$/.test(before(n.toLowerCase(), '[(').trim()));
+  const rule = (tag: string, kind: LayoutKind): RowRule => ({ tag, kind, fields: withHeight(fields, bare, kind) });
   if (!layout.tag) {
-    layout.rows = [{ tag: '', kind: 'shot', fields }];
+    layout.rows = [rule('', 'shot')];
     layout.backsight = 'first';
     return;
   }
-  layout.rows = tagsOf(rows.slice(1), layout).map(({ tag }): RowRule => ({ tag, kind: kindNamed(tag), fields }));
+  layout.rows = tagsOf(rows.slice(1), layout).map(({ tag }) => rule(tag, kindNamed(tag)));
 }
+
+/** Whose height a column called height alone holds: the instrument’s in a setup, the target’s in a sighting; else an elevation. */
+function withHeight(fields: readonly LayoutField[], column: number, kind: LayoutKind): LayoutField[] {
+  const role = kind === 'setup' ? 'hi' : kind === 'back' || kind === 'check' || kind === 'shot' ? 'th' : null;
+  const sighted = fields.some((f) => f.role === 'circle' || f.role === 'zenith');
+  if (column < 0 || role === null || !sighted || fields.some((f) => f.role === role)) return [...fields];
+  return [...fields.filter((f) => !isIn(f, column)), { role, at: { column } }];
+}
+
+const isIn = ({ at }: LayoutField, column: number): boolean => 'column' in at && at.column === column;
 
 /** Each row begins with its type: fields by keys where it holds them, by place else. */
 function byTags(layout: BookLayout, rows: readonly string[]): void {

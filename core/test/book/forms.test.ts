@@ -289,6 +289,25 @@ describe('layouts of tables and tagged text', () => {
     expect(points.likely).toBe(false);
   });
 
+  it('know whose height a column called height holds: the instrument’s, the target’s, or none of them', () => {
+    const rows = [
+      'type,number,circle,zenith,distance,height [m],code',
+      'ST,OL1,,,,1.552,',
+      'BS,OL2,34-12-10,89-58-04,74.210,1.500,',
+      'SS,901,40-01-30,90-10-20,21.334,1.700,GR',
+    ];
+    const { layout } = guessBookLayout(rows);
+    expect(readByLayout(rows.join('\n'), layout)!.records.map((r) => [r.kind, r.number, r.height])).toEqual([
+      ['setup', 'OL1', 1.552],
+      ['sighting', 'OL2', 1.5],
+      ['sighting', '901', 1.7],
+    ]);
+    const roles = (heading: string) => guessBookLayout([heading]).layout.rows[0].fields.map((f) => f.role);
+    expect(roles('Point;Hz;V;Dist;Height')).toEqual(['number', 'circle', 'zenith', 'dist', 'th']);
+    expect(roles('Point;Hz;V;Dist;HT;Height')).toEqual(['number', 'circle', 'zenith', 'dist', 'th', 'z']);
+    expect(roles('Point;East;North;Height')).toEqual(['number', 'x', 'y', 'z']);
+  });
+
   it('that cannot serve say why before anything is read', () => {
     const of = (part: Partial<BookLayout>): string | null => bookLayoutProblem({ ...STATION_TABLE, ...part });
     expect(of({})).toBeNull();

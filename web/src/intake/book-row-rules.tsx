@@ -157,7 +157,7 @@ export function RuleEditor({
   };
   return (
     <Leaf mb="8px" py="6px">
-      <Flex gap="10px" align="center" px="12px" minHeight="28px">
+      <Flex gap="2px 10px" align="center" px="12px" minHeight="28px" wrap="wrap">
         <Num fontWeight="600">{name}</Num>
         <Aside whiteSpace="nowrap">{count === 1 ? 'once' : `${count} times`} in the sample; is</Aside>
         <Pick
