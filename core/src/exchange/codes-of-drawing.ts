@@ -1,5 +1,5 @@
 import type { Code, Ink } from '#core/codes';
-import { codeOfTaken, comesAsPoints, keyOfTaken, type TakenRow } from './taken.ts';
+import { BY_LAYER, codeOfTaken, comesAsPoints, keyOfTaken, TRUE_COLOUR, type TakenRow } from './taken.ts';
 import type { LayerKind } from './dxf/tally.ts';
 
 /** Letters of a layer, and of the name of a code, at the most. */
@@ -18,7 +18,7 @@ export function codesOfDrawing(
   known: readonly Pick<Code, 'code'>[],
 ): Code[] {
   const there = new Set(known.map((c) => c.code.toUpperCase()));
-  const colours = new Map(rows.map((r) => [keyOfTaken(r), r.colour]));
+  const colours = new Map(rows.map((r) => [keyOfTaken(r), r.drawnIn === undefined || r.drawnIn === BY_LAYER ? r.colour : r.drawnIn])); // prettier-ignore
   const made = new Map<string, Code>();
   for (const t of taken) {
     const code = t.as ? codeOfTaken(t) : null;
@@ -51,11 +51,26 @@ const HUES: readonly (readonly [upTo: number, ink: Ink])[] = [[20, 'pole'], [70,
 /** Of the first colours, red yellow green cyan blue magenta, the same. */
 const FIRST: readonly Ink[] = ['ink', 'pole', 'brass', 'pine', 'lake', 'lake', 'plum', 'ink', 'slate', 'slate'];
 
-/** The ink nearest to a colour index (DXF reference: 1 to 9 by name, 10 to 249 by hue in steps of 15°, 250 to 255 grey). */
+/**
+ * The ink nearest to a colour: an index (DXF reference: 1 to 9 by name, 10 to 249 by hue in steps of 15°, 250 to 255 grey),
+ * or red, green and blue.
+ */
 export function inkOfColour(index: number | null): Ink {
+  if (index !== null && index >= TRUE_COLOUR) return inkOfMixed(index - TRUE_COLOUR);
   if (index === null || index < 1 || index > 255) return 'slate';
   if (index < 10) return FIRST[index];
   if (index >= 250) return 'slate';
-  const hue = (Math.floor(index / 10) - 1) * 15;
-  return HUES.find(([upTo]) => hue < upTo)![1];
+  return inkOfHue((Math.floor(index / 10) - 1) * 15);
+}
+
+const inkOfHue = (hue: number): Ink => HUES.find(([upTo]) => hue < upTo)![1];
+
+/** Of red, green and blue of eight bits each: by hue (hexcone model, Smith 1978), grey where they hardly differ. */
+function inkOfMixed(rgb: number): Ink {
+  const [r, g, b] = [rgb >> 16, (rgb >> 8) & 255, rgb & 255];
+  const [most, least] = [Math.max(r, g, b), Math.min(r, g, b)];
+  const range = most - least;
+  if (range < 32) return most < 64 ? 'ink' : 'slate';
+  const sixth = most === r ? (g - b) / range : most === g ? 2 + (b - r) / range : 4 + (r - g) / range;
+  return inkOfHue((sixth * 60 + 360) % 360);
 }

@@ -65,12 +65,12 @@ export function chooseTaken(
 
 /** A row as it is taken when it is ticked. */
 export function takenRow(
-  { layer, kind, block }: Pick<LayerKind, 'layer' | 'kind' | 'block'>,
+  { layer, kind, ...part }: Pick<LayerKind, 'layer' | 'kind' | 'block' | 'drawnIn'>,
   codes: readonly ListedCode[],
 ): TakenRow {
   const [as] = choicesFor(kind);
   const code = hasOwnCode(kind) && kind !== 'INSERT' ? null : codeOfLayer(layer, comesAsPoints(kind), codes);
-  return { layer, kind, ...(block === undefined ? {} : { block }), as, ...(code ? { code } : {}) };
+  return { layer, kind, ...partOfRow(part), as, ...(code ? { code } : {}) };
 }
 
 /** The one code whose things lie on a layer of this name; null where none does or several do. */
@@ -80,14 +80,22 @@ function codeOfLayer(layer: string, ofPoints: boolean, codes: readonly ListedCod
   return on.length === 1 && codeOfName(on[0].code) === on[0].code.toUpperCase() ? on[0].code : null;
 }
 
-/** A row that was ticked as it is there again: symbols of a layer may be listed together in one issue and by block in another. */
+/**
+ * A row that was ticked as it is there again: what a layer has may be listed together in one issue, and by block or by colour
+ * in another.
+ */
 function againIn(there: ReadonlyMap<string, LayerKind>, t: TakenRow): TakenRow[] {
   if (there.has(keyOfTaken(t))) return [t];
-  const { block, ...any } = t;
-  if (block !== undefined) return there.has(keyOfTaken(any)) ? [any] : [];
-  const blocks = [...there.values()].filter((r) => r.block !== undefined && r.layer === t.layer && r.kind === t.kind);
-  return blocks.map((r) => ({ ...t, block: r.block! }));
+  const { block, drawnIn, ...any } = t;
+  if (block !== undefined || drawnIn !== undefined) return there.has(keyOfTaken(any)) ? [any] : [];
+  const parts = [...there.values()].filter((r) => r.layer === t.layer && r.kind === t.kind);
+  return parts.map((r) => ({ ...any, ...partOfRow(r) }));
 }
+
+const partOfRow = ({ block, drawnIn }: Pick<LayerKind, 'block' | 'drawnIn'>): Pick<LayerKind, 'block' | 'drawnIn'> => ({
+  ...(block === undefined ? {} : { block }),
+  ...(drawnIn === undefined ? {} : { drawnIn }),
+});
 
 function mostAlike(there: ReadonlyMap<string, LayerKind>, kept: readonly KeptChoice[]): KeptChoice | null {
   let best: KeptChoice | null = null;

@@ -17,7 +17,16 @@ import {
   type WrittenWhere,
 } from './written-elevations.ts';
 import { tinsIn } from './tins.ts';
-import { codeOfTaken, isTakenUnasked, keyOfTaken, rowFor, saysAs, type LayerAndKind, type TakenRow } from './taken.ts';
+import {
+  BY_LAYER,
+  codeOfTaken,
+  isTakenUnasked,
+  keyOfTaken,
+  rowFinder,
+  saysAs,
+  type LayerAndKind,
+  type TakenRow,
+} from './taken.ts';
 
 // What is taken of a drawing: entities of chosen kinds on chosen layers, with or without what its blocks draw.
 
@@ -67,11 +76,10 @@ export function partOfDrawing(
 ): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const all = placed ? joined(file.content, placed.entities) : file.content;
-  const { rows } = tallyOf(all).table(file.content);
+  const { rows } = tallyOf(all, inSeveralColours(all)).table(file.content);
   const whole = within ? inWindow(all, within) : all;
-  const wanted = taken && new Map(taken.map((t) => [keyOfTaken(t), t]));
-  const rowOf = (of: LayerAndKind): TakenRow | undefined => wanted && rowFor(wanted, of);
-  const on = (of: LayerAndKind): boolean => (wanted ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
+  const rowOf = taken ? rowFinder(taken) : (): undefined => undefined;
+  const on = (of: LayerAndKind): boolean => (taken ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
   const codes = new Map(taken?.map((t) => [t, codeOfTaken(t)]));
   const codeOf = (of: LayerAndKind): string | null => codes.get(rowOf(of)!) ?? null;
   const coded = <T extends LayerAndKind>(of: T): T => {
@@ -160,9 +168,9 @@ function joined(content: DxfContent, placed: DxfEntities): DxfContent {
   };
 }
 
-/** What it holds, layer by layer and kind by kind. */
-export function tallyOf(content: DxfEntities): DxfTally {
-  const tally = new DxfTally();
+/** What it holds, layer by layer and kind by kind; of those named, colour by colour. */
+export function tallyOf(content: DxfEntities, byColour?: ReadonlySet<string>): DxfTally {
+  const tally = new DxfTally(byColour);
   for (const e of content.points) tally.point(e);
   for (const e of content.polylines) tally.polyline(e);
   for (const e of content.curves) tally.curve(e);
@@ -171,4 +179,20 @@ export function tallyOf(content: DxfEntities): DxfTally {
   for (const e of content.inserts) tally.insert(e);
   for (const e of content.hatches) tally.hatch(e);
   return tally;
+}
+
+/** Colours of a layer and kind that are listed one by one at the most. */
+const MOST_COLOURS = 12;
+
+/** Layers and kinds whose entities say several colours, and few enough to choose among. */
+function inSeveralColours({ points, polylines, curves, texts, hatches }: DxfEntities): ReadonlySet<string> {
+  const colours = new Map<string, Set<number>>();
+  for (const list of [points, polylines, curves, texts, hatches])
+    for (const { layer, kind, drawnIn = BY_LAYER } of list) {
+      const key = keyOfTaken({ layer, kind });
+      const said = colours.get(key);
+      if (!said) colours.set(key, new Set([drawnIn]));
+      else if (said.size <= MOST_COLOURS) said.add(drawnIn);
+    }
+  return new Set([...colours].flatMap(([key, { size }]) => (size > 1 && size <= MOST_COLOURS ? [key] : [])));
 }

@@ -8,7 +8,14 @@ export interface LayerAndKind {
   kind: string;
   /** Of symbols, the block that they put there; absent: any. */
   block?: string;
+  /** Of what is no symbol, the colour that it says itself, or BY_LAYER; absent: any. */
+  drawnIn?: number;
 }
+
+/** The index of what is drawn in the colour of its layer (DXF reference, group 62). */
+export const BY_LAYER = 256;
+/** From here on a colour is red, green and blue of eight bits each. */
+export const TRUE_COLOUR = 0x1000000;
 
 /** What entities become: points with labels, points of the ground that nobody needs a number for, lines, or lines that make a surface. */
 export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary'] as const;
@@ -22,12 +29,25 @@ export interface TakenRow extends LayerAndKind {
   elevation?: number;
 }
 
-/** Layer, kind and block as one text. */
-export const keyOfTaken = ({ layer, kind, block }: LayerAndKind): string => `${kind}\u0000${layer}${block === undefined ? '' : `\u0000${block}`}`; // prettier-ignore
+/** Layer and kind as one text, with the block of a symbol, the colour of anything else. */
+export function keyOfTaken({ layer, kind, block, drawnIn }: LayerAndKind): string {
+  const both = `${kind}\u0000${layer}`;
+  if (block !== undefined) return `${both}\u0000${block}`;
+  return drawnIn === undefined ? both : `${both}\u0000\u0000${drawnIn}`;
+}
 
-/** The row that an entity belongs to: of its block, else of all blocks. */
-export const rowFor = <T>(rows: ReadonlyMap<string, T>, of: LayerAndKind): T | undefined =>
-  rows.get(keyOfTaken(of)) ?? (of.block === undefined ? undefined : rows.get(keyOfTaken({ layer: of.layer, kind: of.kind }))); // prettier-ignore
+/** Finds the row that an entity belongs to: of its block or its colour, else of all of its layer and kind. */
+export function rowFinder<T extends LayerAndKind>(rows: readonly T[]): (of: LayerAndKind) => T | undefined {
+  const by = new Map(rows.map((r) => [keyOfTaken(r), r]));
+  // Colours are looked for only where a row names one: most drawings are of layers alone.
+  const byColour = rows.some((r) => r.drawnIn !== undefined);
+  return ({ layer, kind, block, drawnIn = BY_LAYER }) =>
+    (block !== undefined
+      ? by.get(keyOfTaken({ layer, kind, block }))
+      : byColour
+        ? by.get(keyOfTaken({ layer, kind, drawnIn }))
+        : undefined) ?? by.get(keyOfTaken({ layer, kind }));
+}
 
 /** Whether each row says what it becomes: then points and lines are read together. */
 export const saysAs = (taken: readonly TakenRow[] | undefined): boolean => taken?.some((t) => t.as) ?? false;

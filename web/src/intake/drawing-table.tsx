@@ -1,6 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import {
+  BY_LAYER,
   canBeTaken,
   choicesFor,
   codeOfTaken,
@@ -8,6 +9,7 @@ import {
   keyOfTaken,
   mixedCodes,
   takenRow,
+  TRUE_COLOUR,
   type DrawingTable,
   type FilePart,
   type ListedCode,
@@ -67,7 +69,20 @@ const KINDS: Record<string, readonly [name: string, how?: string]> = {
 };
 const nameOf = (kind: string): string => KINDS[kind]?.[0] ?? kind;
 /** What a row is called where it is spoken of. */
-const calledOf = ({ layer, kind, block }: Row): string => `${layer}, ${nameOf(kind)}${block === undefined ? '' : ` ${block}`}`; // prettier-ignore
+const calledOf = (r: Row): string => `${r.layer}, ${nameOf(r.kind)}${partOf(r)}`;
+/** Which part of a layer’s it is: symbols of one block, anything else in one colour. */
+const partOf = ({ block, drawnIn }: Row): string =>
+  block !== undefined ? ` ${block}` : drawnIn === undefined ? '' : ` ${colourName(drawnIn)}`;
+const isPart = ({ block, drawnIn }: Row): boolean => block !== undefined || drawnIn !== undefined;
+
+/** The first colours, as the DXF reference names them. */
+const COLOURS = ['', 'red', 'yellow', 'green', 'cyan', 'blue', 'magenta', 'black or white'];
+
+function colourName(drawnIn: number): string {
+  if (drawnIn === BY_LAYER) return 'by layer';
+  if (drawnIn >= TRUE_COLOUR) return `#${(drawnIn - TRUE_COLOUR).toString(16).padStart(6, '0')}`;
+  return COLOURS[drawnIn] || `colour ${drawnIn}`;
+}
 const counted = ({ kind, count }: Row): string => {
   const name = nameOf(kind);
   return `${count} ${count === 1 && KINDS[kind] ? name.replace(/s( in |$)/, '$1') : name}`;
@@ -96,7 +111,7 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
-  const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind} ${r.block ?? ''}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
+  const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind}${partOf(r)}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
   const shown = drawing.rows.filter(has);
   const told = (next: ReadonlyMap<string, TakenRow>): void =>
     onChange({ ...part, taken: [...next.values()].slice(0, MOST_TAKEN) });
@@ -127,8 +142,8 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
           kind
         </Box>
         <Field
-          aria-label="layers, kinds or blocks that are listed"
-          placeholder="layer, kind, block"
+          aria-label="layers, kinds, blocks or colours that are listed"
+          placeholder="layer, kind, colour"
           value={wanted}
           width="150px"
           onChange={(e) => setWanted(e.target.value)}
@@ -247,7 +262,7 @@ function columnsFor(
         canBeTaken(r) ? (
           <Tick
             label={r.layer}
-            name={r.block === undefined ? undefined : calledOf(r)}
+            name={isPart(r) ? calledOf(r) : undefined}
             cut
             on={taken.has(keyOfTaken(r))}
             set={(on) => tick(r, on)}
@@ -258,7 +273,7 @@ function columnsFor(
           </Cut>
         ),
     },
-    { id: 'kind', head: 'kind', words: true, by: (r) => `${nameOf(r.kind)} ${r.block ?? ''}`, title: 'as the drawing has it', cell: kindOf }, // prettier-ignore
+    { id: 'kind', head: 'kind', words: true, by: (r) => `${nameOf(r.kind)}${partOf(r)}`, title: 'as the drawing has it', cell: kindOf }, // prettier-ignore
     { id: 'as', head: 'as', words: true, cell: (r) => <As row={r} of={taken.get(keyOfTaken(r))} set={set} /> },
     { id: 'code', head: 'code', words: true, cell: (r) => <CodeOf row={r} of={taken.get(keyOfTaken(r))} known={known} set={set} /> }, // prettier-ignore
     { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: (r) => <Elevations row={r} of={taken.get(keyOfTaken(r))} lengths={lengths} set={set} /> }, // prettier-ignore
@@ -266,10 +281,10 @@ function columnsFor(
   ];
 }
 
-/** How many of which kind; of symbols, of which block. */
+/** How many of which kind; of symbols, of which block, of anything else in which colour where there are several. */
 const kindOf = (r: Row) => (
-  <Cut display="block" maxWidth="150px" title={r.block === undefined ? r.kind : `${r.kind} ${r.block}`}>
-    {r.block === undefined ? counted(r) : `${counted(r)} ${r.block}`}
+  <Cut display="block" maxWidth="170px" title={`${r.kind}${partOf(r)}`}>
+    {`${counted(r)}${partOf(r)}`}
   </Cut>
 );
 

@@ -47,6 +47,15 @@ describe('the table of a drawing', () => {
     expect(screen.getByText('block NEXT is kept in another file')).toBeTruthy();
   });
 
+  it('lists what a layer has in several colours by them, found by their names, ticked each on its own', async () => {
+    const several = [1, 256, 0x1123456].map((drawnIn) => row('KERB', 'LINE', { drawnIn }));
+    const { told } = shown({ taken: [] }, { ...opened, drawing: { ...drawing, rows: several } });
+    expect(screen.getAllByRole('row').slice(1).map((r) => r.textContent)).toEqual(['KERB3 lines red', 'KERB3 lines by layer', 'KERB3 lines #123456']); // prettier-ignore
+    await userEvent.type(screen.getByLabelText('layers, kinds, blocks or colours that are listed'), 'red');
+    await userEvent.click(screen.getByRole('checkbox', { name: 'KERB, lines red' }));
+    expect(told().taken).toEqual([{ layer: 'KERB', kind: 'LINE', drawnIn: 1, as: 'lines', code: 'KB' }]);
+  });
+
   it('offers where elevations of contours are written, and says what came of it', async () => {
     const contours = { without: 9, given: 0, unclear: [], from: { texts: 7, layers: 0 } };
     const { told } = shown(KERBS, { ...opened, drawing: { ...drawing, contours } });
@@ -117,10 +126,10 @@ describe('ticking', () => {
 
   it('of all rows takes those that are listed, and none that is not read', async () => {
     const { told } = shown({ taken: [] });
-    await userEvent.type(screen.getByLabelText('layers, kinds or blocks that are listed'), 'tree');
+    await userEvent.type(screen.getByLabelText('layers, kinds, blocks or colours that are listed'), 'tree');
     await userEvent.click(screen.getByRole('button', { name: 'Tick these' }));
     expect(told().taken).toEqual([{ layer: 'TREES', kind: 'INSERT', as: 'points', code: 'TR' }]);
-    await userEvent.clear(screen.getByLabelText('layers, kinds or blocks that are listed'));
+    await userEvent.clear(screen.getByLabelText('layers, kinds, blocks or colours that are listed'));
     await userEvent.click(screen.getByRole('button', { name: 'Tick all' }));
     expect(told().taken?.map((r) => r.kind)).toEqual(['POLYLINE', 'TEXT', 'LINE', 'INSERT']);
   });
@@ -129,7 +138,7 @@ describe('ticking', () => {
     const blocks = { ...opened, drawing: { ...drawing, rows: ['LAMP', 'TREE'].map((block) => row('GARDEN', 'INSERT', { block })) } }; // prettier-ignore
     const { told } = shown({ taken: [] }, blocks);
     expect(rowOf('TREE').textContent).toContain('3 symbols TREE');
-    await userEvent.type(screen.getByLabelText('layers, kinds or blocks that are listed'), 'lamp');
+    await userEvent.type(screen.getByLabelText('layers, kinds, blocks or colours that are listed'), 'lamp');
     expect(screen.getAllByRole('row')).toHaveLength(2);
     await userEvent.click(screen.getByRole('checkbox', { name: 'GARDEN, symbols LAMP' }));
     expect(told().taken).toEqual([{ layer: 'GARDEN', kind: 'INSERT', block: 'LAMP', as: 'points' }]);

@@ -6,6 +6,8 @@ interface OfDrawing {
   kind: string;
   /** What it was to us when we wrote it, as its extended data say. */
   own?: string;
+  /** The colour that it says itself: an index, or TRUE_COLOUR and red, green and blue; absent: that of its layer. */
+  drawnIn?: number;
 }
 
 export interface DxfPoint extends OfDrawing {

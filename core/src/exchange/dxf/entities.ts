@@ -19,7 +19,7 @@ type Reader = (of: EntityFields, sink: DxfSink) => void;
 export const ENTITY: Record<string, Reader> = {
   POINT: (of, sink) => {
     const [x, y, z] = of.places(10);
-    if (!of.spoilt) sink.point({ layer: of.layer, x, y, z, kind: of.kind, ...of.own() });
+    if (!of.spoilt) sink.point({ layer: of.layer, x, y, z, kind: of.kind, ...of.said() });
   },
   TEXT: (of, sink) => text(of, sink, textWords(of.record.text(1))),
   MTEXT: (of, sink) => text(of, sink, mtextWords(longText(of.record))),
@@ -27,7 +27,7 @@ export const ENTITY: Record<string, Reader> = {
     const [a, b] = [of.places(10), of.places(11)];
     const [x, y, z] = [0, 1, 2].map((k) => [a[k], b[k]]);
     // One that is at 0 from end to end is drawn in plan.
-    const line = { layer: of.layer, closed: false, spatial: z[0] !== 0 || z[1] !== 0, x, y, z, bulge: [0, 0], kind: of.kind, ...of.own() }; // prettier-ignore
+    const line = { layer: of.layer, closed: false, spatial: z[0] !== 0 || z[1] !== 0, x, y, z, bulge: [0, 0], kind: of.kind, ...of.said() }; // prettier-ignore
     if (!of.spoilt) sink.polyline(line);
   },
   CIRCLE: (of, sink) => round(of, sink),
@@ -53,7 +53,7 @@ export const ENTITY: Record<string, Reader> = {
     if (of.spoilt) return;
     const turn = 2 * Math.PI;
     const sweep = ((((to - from) % turn) + turn) % turn) || turn; // prettier-ignore
-    sink.curve({ layer: of.layer, kind: of.kind, curve: ellipse(centre, major, minor, from, from + sweep), closed: sweep > turn - 1e-9 }); // prettier-ignore
+    sink.curve({ layer: of.layer, kind: of.kind, curve: ellipse(centre, major, minor, from, from + sweep), closed: sweep > turn - 1e-9, ...of.said() }); // prettier-ignore
   },
   SPLINE: spline,
   MESH: readMesh,
@@ -84,7 +84,7 @@ export function insertOf(of: EntityFields): DxfInsert | null {
     spacing: [of.value(44), of.value(45)],
     normal: of.normal(),
     kind: of.kind,
-    ...of.own(),
+    ...of.said(),
   };
   return of.spoilt ? null : insert;
 }
@@ -104,7 +104,7 @@ function text(of: EntityFields, sink: DxfSink, words: string): void {
   const [x, y, z] = (of.kind === 'TEXT' ? of.plane()?.at(...own) : null) ?? own;
   // Only numbers are ever asked where they lie.
   const line = isNumber(words) ? textLine(of, words) : undefined;
-  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind, ...(line ? { line } : {}), ...of.own() }); // prettier-ignore
+  if (!of.spoilt) sink.text({ layer: of.layer, text: words, x, y, z, kind: of.kind, ...(line ? { line } : {}), ...of.said() }); // prettier-ignore
 }
 
 type Course = Pick<DxfPolyline, 'closed' | 'x' | 'y' | 'bulge'>;
@@ -137,7 +137,7 @@ function verticesOf(of: EntityFields): Course {
 function drawn(of: EntityFields, sink: DxfSink, course: Course, z: number): void {
   const { closed, x, y, bulge } = course;
   const heights = new Array<number>(x.length).fill(z);
-  const line = { layer: of.layer, closed, spatial: false, x, y, z: heights, bulge, kind: of.kind, ...of.own() };
+  const line = { layer: of.layer, closed, spatial: false, x, y, z: heights, bulge, kind: of.kind, ...of.said() };
   const within = of.plane();
   if (!of.spoilt) sink.polyline(inPlane(line, within));
 }
@@ -161,7 +161,7 @@ function filled(of: EntityFields, sink: DxfSink): void {
   const z = x.map(() => corners[0][2]);
   const ring = { layer: of.layer, kind: of.kind, closed: true, spatial: false, x, y, z, bulge: x.map(() => 0) };
   const within = of.plane();
-  if (!of.spoilt) sink.hatch({ layer: of.layer, kind: of.kind, rings: [inPlane(ring, within)] });
+  if (!of.spoilt) sink.hatch({ layer: of.layer, kind: of.kind, rings: [inPlane(ring, within)], ...of.said() });
 }
 
 const CLOSED = 1;
@@ -182,11 +182,11 @@ function spline(of: EntityFields, sink: DxfSink): void {
     const tangents: EndTangents = { ...(record.has(12) ? { start: of.places(12) } : {}), ...(record.has(13) ? { end: of.places(13) } : {}) }; // prettier-ignore
     const fitted = curveThrough(through, closed, tangents);
     if (of.spoilt) return;
-    if (fitted) sink.curve({ layer: of.layer, kind: of.kind, curve: fitted, closed });
+    if (fitted) sink.curve({ layer: of.layer, kind: of.kind, curve: fitted, closed, ...of.said() });
     else of.spoil('a SPLINE goes through one place alone');
     return;
   }
   const fault = faultOf(curve);
   if (fault) of.spoil(`a SPLINE ${fault}`);
-  else sink.curve({ layer: of.layer, kind: of.kind, curve, closed });
+  else sink.curve({ layer: of.layer, kind: of.kind, curve, closed, ...of.said() });
 }

@@ -1,5 +1,6 @@
 import { planeOf, type Plane } from './plane.ts';
 import { APPLICATION, APPLICATION_GROUP } from './own.ts';
+import { BY_LAYER, TRUE_COLOUR } from '../taken.ts';
 import type { DxfRecord } from './records.ts';
 import { unescaped } from './text.ts';
 
@@ -84,6 +85,22 @@ export class EntityFields {
       else if (ours && record.codes[i] === 1000) said.push(unescaped(record.textAt(i)));
     }
     return said.length ? { own: said.join('\n') } : {};
+  }
+
+  /** What it says of itself beside its shape: what it was to us, and the colour that it is drawn in. */
+  said(): { own?: string; drawnIn?: number } {
+    const drawnIn = this.drawnIn();
+    return drawnIn === null ? this.own() : { ...this.own(), drawnIn };
+  }
+
+  /** A colour of its own; null of one that is drawn as its layer is. One that can not be read says none. */
+  private drawnIn(): number | null {
+    const { record } = this;
+    const [whole, index] = [record.indexOf(420), record.indexOf(62)];
+    const rgb = whole < 0 ? NaN : record.numberAt(whole);
+    if (Number.isInteger(rgb) && rgb >= 0 && rgb < TRUE_COLOUR) return TRUE_COLOUR + rgb;
+    const said = index < 0 ? BY_LAYER : record.numberAt(index);
+    return Number.isInteger(said) && said >= 0 && said < BY_LAYER ? said : null;
   }
 
   /** The plane that it lies in; null for the ground's own. */

@@ -24,7 +24,7 @@ export function readHatch(of: EntityFields, sink: DxfSink): void {
     const course = flags & AS_POLYLINE ? polylinePath(walk) : edgePath(walk);
     if (course.x.length > 1 && !of.spoilt) rings.push(inPlane({ layer: of.layer, kind: of.kind, spatial: false, ...course, z: course.x.map(() => z) }, within)); // prettier-ignore
   }
-  if (!of.spoilt) sink.hatch({ layer: of.layer, kind: of.kind, rings });
+  if (!of.spoilt) sink.hatch({ layer: of.layer, kind: of.kind, rings, ...of.said() });
 }
 
 /** Goes through the groups of an entity in their order. */

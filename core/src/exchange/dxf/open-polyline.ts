@@ -34,6 +34,7 @@ export interface PolylineVertex {
 export interface PolylineHead {
   layer: string;
   own?: string;
+  drawnIn?: number;
   flags: number;
   /** Of a line drawn in plan. */
   elevation: number;
@@ -70,7 +71,7 @@ export class OpenPolyline {
   }
 
   private lineOf(layer: string): DxfPolyline {
-    const { flags, elevation, plane, own } = this.head;
+    const { flags, elevation, plane, own, drawnIn } = this.head;
     const on = flags & SPLINE ? this.vertices.filter((v) => !(v.flags & CONTROL)) : this.vertices;
     const spatial = (flags & SPATIAL) !== 0;
     return inPlane(
@@ -85,6 +86,7 @@ export class OpenPolyline {
         bulge: on.map((v) => v.bulge),
         kind: POLYLINE,
         ...(own === undefined ? {} : { own }),
+        ...(drawnIn === undefined ? {} : { drawnIn }),
       },
       spatial ? null : plane,
     );

@@ -75,7 +75,7 @@ export function placedBlocks(content: Pick<DxfContent, 'blocks' | 'inserts'>, mo
   const size = sizes(content.blocks);
   let left = most;
   const named = (block: string, what: string): void => void problems.set(block, problems.get(block) ?? what);
-  const draw = (insert: DxfInsert, within: Affine, layer: string): void => {
+  const draw = (insert: DxfInsert, within: Affine, as: Look): void => {
     const block = content.blocks.get(insert.block.toUpperCase());
     if (!block) return named(insert.block, 'is put in the drawing, which does not hold it');
     if (block.external !== null)
@@ -84,8 +84,8 @@ export function placedBlocks(content: Pick<DxfContent, 'blocks' | 'inserts'>, mo
     for (let k = 0; k < n; k++) {
       const [column, row] = [k % insert.columns, Math.floor(k / insert.columns)];
       const to = after(within, affineOf(insert, block.base, column * insert.spacing[0], row * insert.spacing[1]));
-      put(block.entities, to, layer, out);
-      for (const inner of block.entities.inserts) draw(inner, to, inner.layer === '0' ? layer : inner.layer);
+      put(block.entities, to, as, out);
+      for (const inner of block.entities.inserts) draw(inner, to, inBlock(inner, as));
     }
   };
   for (const insert of content.inserts) {
@@ -96,7 +96,7 @@ export function placedBlocks(content: Pick<DxfContent, 'blocks' | 'inserts'>, mo
       named(insert.block, `would be more than ${most.toLocaleString('en-GB')} entities where it is put`);
     else {
       left -= all;
-      draw(insert, STILL, insert.layer);
+      draw(insert, STILL, insert);
     }
   }
   return { entities: out, problems: [...problems].map(([block, what]) => ({ block, what })) };
@@ -130,9 +130,22 @@ function lineAt({ from, to, height }: TextLine, m: Affine): TextLine {
   return { from: put(from), to: put(to), height: height * Math.sqrt(Math.abs(m[0] * m[4] - m[1] * m[3])) };
 }
 
+/** The layer and the colour that an entity is drawn in. */
+type Look = Pick<DxfInsert, 'layer' | 'drawnIn'>;
+/** The colour of what takes that of its block where it is put (DXF reference, group 62). */
+const BY_BLOCK = 0;
+
+/** An entity of a block as it looks where that is put: on layer 0 it is on the block’s layer, and may take its colour. */
+function inBlock<T extends Look>(e: T, as: Look): T {
+  if (e.layer !== '0' && e.drawnIn !== BY_BLOCK) return e;
+  const { drawnIn, ...rest } = e;
+  const colour = drawnIn === BY_BLOCK ? as.drawnIn : drawnIn;
+  return { ...rest, layer: e.layer === '0' ? as.layer : e.layer, ...(colour === undefined ? {} : { drawnIn: colour }) } as T; // prettier-ignore
+}
+
 /** What a block draws, itself, where it is put. */
-function put(of: DxfEntities, m: Affine, layer: string, out: Gathered): void {
-  const on = <T extends { layer: string }>(e: T): T => (e.layer === '0' ? { ...e, layer } : e);
+function put(of: DxfEntities, m: Affine, as: Look, out: Gathered): void {
+  const on = <T extends Look>(e: T): T => inBlock(e, as);
   const at = <T extends { x: number; y: number; z: number }>(e: T): T => {
     const [x, y, z] = place(m, e.x, e.y, e.z);
     return { ...e, x, y, z };

@@ -246,7 +246,7 @@ export class DxfReader {
 function openPolyline(of: EntityFields): OpenPolyline {
   const [m, n, smoothM, smoothN, smoothed] = [71, 72, 73, 74, 75].map((code) => of.value(code));
   const size = { m, n, smoothM, smoothN, smoothed: smoothed !== 0 };
-  const head = { layer: of.layer, flags: of.value(70), elevation: of.value(30), plane: of.plane(), size, ...of.own() };
+  const head = { layer: of.layer, flags: of.value(70), elevation: of.value(30), plane: of.plane(), size, ...of.said() };
   return new OpenPolyline({ ...head, spoilt: of.spoilt }, of.record.line);
 }
 

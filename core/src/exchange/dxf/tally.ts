@@ -1,5 +1,6 @@
 import { columnsOf, nthSmallest } from '#core/kernel';
 import type { DxfCurve, DxfFace, DxfHatch, DxfInsert, DxfPoint, DxfPolyline, DxfSink, DxfText } from './content.ts';
+import { BY_LAYER, keyOfTaken, type LayerAndKind } from '../taken.ts';
 import type { DxfFacts } from './read.ts';
 
 /** West, south, east, north. */
@@ -11,6 +12,8 @@ export interface LayerKind {
   kind: string;
   /** Of symbols, their block, where a layer has several and few enough to choose among. */
   block?: string;
+  /** Of anything else, the colour that it says itself, BY_LAYER of what says none: where there are several, and few enough. */
+  drawnIn?: number;
   count: number;
   /** Null of what is not read. */
   box: Box | null;
@@ -47,6 +50,7 @@ class Row {
   constructor(
     readonly layer: string,
     readonly kind: string,
+    readonly drawnIn?: number,
   ) {}
 
   /** One place of the entity at hand. */
@@ -85,12 +89,16 @@ export class DxfTally implements DxfSink {
   /** The same of symbols by their blocks, of each layer. */
   private readonly blocks = new Map<string, Map<string, Row>>();
 
-  point({ layer, kind, x, y, z }: DxfPoint): void {
-    this.places(layer, kind, [x], [y], [z]);
+  /** `byColour`: keys of layers and kinds that are counted colour by colour. */
+  constructor(private readonly byColour: ReadonlySet<string> = new Set()) {}
+
+  point({ x, y, z, ...of }: DxfPoint): void {
+    this.places(of, [x], [y], [z]);
   }
 
-  polyline({ layer, kind, spatial, x, y, z }: DxfPolyline): void {
-    const row = this.row(layer, kind);
+  polyline(line: DxfPolyline): void {
+    const { spatial, x, y, z } = line;
+    const row = this.row(line);
     let flat = !spatial;
     for (let i = 0; i < x.length; i++) {
       // Drawn in plan, 0 says nothing.
@@ -101,40 +109,40 @@ export class DxfTally implements DxfSink {
     this.counted(row, x[0], y[0], flat);
   }
 
-  curve({ layer, kind, curve: { control } }: DxfCurve): void {
-    const [x, y, z] = columnsOf(control);
-    this.places(layer, kind, x, y, z);
+  curve(of: DxfCurve): void {
+    const [x, y, z] = columnsOf(of.curve.control);
+    this.places(of, x, y, z);
   }
 
   face({ layer, kind, corners }: DxfFace): void {
-    const row = this.row(layer, kind);
+    const row = this.row({ layer, kind });
     // Of a face 0 is an elevation as any other.
     for (let k = 0; k < 12; k += 3) row.place(corners[k], corners[k + 1], corners[k + 2]);
     this.counted(row, corners[0], corners[1], false);
   }
 
-  text({ layer, kind, x, y, z }: DxfText): void {
-    this.places(layer, kind, [x], [y], [z]);
+  text({ x, y, z, ...of }: DxfText): void {
+    this.places(of, [x], [y], [z]);
   }
 
   insert({ layer, kind, block, x, y, z, columns, rows }: DxfInsert): void {
     this.puts.set(block, (this.puts.get(block) ?? 0) + columns * rows);
-    this.places(layer, kind, [x], [y], [z]);
+    this.places({ layer, kind }, [x], [y], [z]);
     const known = this.blocks.get(layer);
     // One more than are listed says enough: a drawing may have a block for every symbol.
     if (known && known.size > MOST_BLOCKS && !known.has(block)) return;
-    const row = rowIn(this.blocks, layer, block, kind);
+    const row = rowIn(this.blocks, block, { layer, kind });
     row.place(x, y, z === 0 ? NaN : z);
     this.counted(row, x, y, z === 0);
   }
 
-  hatch({ layer, kind, rings }: DxfHatch): void {
-    const [x, y, z] = (['x', 'y', 'z'] as const).map((k) => rings.flatMap((r) => r[k]));
-    this.places(layer, kind, x, y, z);
+  hatch(of: DxfHatch): void {
+    const [x, y, z] = (['x', 'y', 'z'] as const).map((k) => of.rings.flatMap((r) => r[k]));
+    this.places(of, x, y, z);
   }
 
-  private places(layer: string, kind: string, x: number[], y: number[], z: number[]): void {
-    const row = this.row(layer, kind);
+  private places(of: LayerAndKind, x: number[], y: number[], z: number[]): void {
+    const row = this.row(of);
     const flat = z.every((v) => v === 0);
     for (let i = 0; i < x.length; i++) row.place(x[i], y[i], flat ? NaN : z[i]);
     this.counted(row, x[0], y[0], flat);
@@ -146,8 +154,9 @@ export class DxfTally implements DxfSink {
     if (x !== undefined) row.places.add(x, y);
   }
 
-  private row(layer: string, kind: string): Row {
-    return rowIn(this.rows, layer, kind, kind);
+  private row({ layer, kind, drawnIn = BY_LAYER }: LayerAndKind): Row {
+    const apart = this.byColour.size > 0 && this.byColour.has(keyOfTaken({ layer, kind }));
+    return apart ? rowIn(this.rows, `${kind} ${drawnIn}`, { layer, kind, drawnIn }) : rowIn(this.rows, kind, { layer, kind }); // prettier-ignore
   }
 
   /** Its rows by layer and kind, and how far nearly all of it goes; of what is not read the number alone. */
@@ -164,11 +173,11 @@ export class DxfTally implements DxfSink {
       return { hidden, colour };
     };
     const read = listed.map(({ row, block }): LayerKind => {
-      const { layer, kind, count, box, lowest, highest, flat, places } = row;
+      const { layer, kind, drawnIn, count, box, lowest, highest, flat, places } = row;
       let far = 0;
       for (let i = 0; i < places.count; i++) if (isFar(places.xy[2 * i], places.xy[2 * i + 1])) far++;
       const said = highest >= lowest;
-      return { layer, kind, ...(block === undefined ? {} : { block }), count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, ...stateOf(layer) }; // prettier-ignore
+      return { layer, kind, ...(block === undefined ? {} : { block }), ...(drawnIn === undefined ? {} : { drawnIn }), count, box: box[0] <= box[2] ? box : null, lowest: said ? lowest : null, highest: said ? highest : null, flat, far, read: true, ...stateOf(layer) }; // prettier-ignore
     });
     const unread = [...unreadOn].flatMap(
       ([layer, kinds]) =>
@@ -176,17 +185,18 @@ export class DxfTally implements DxfSink {
     );
     const by = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
     const all = [...read, ...unread].sort(
-      (a, b) => by(a.layer, b.layer) || by(a.kind, b.kind) || by(a.block ?? '', b.block ?? ''),
+      (a, b) =>
+        by(a.layer, b.layer) || by(a.kind, b.kind) || by(a.block ?? '', b.block ?? '') || (a.drawnIn ?? 0) - (b.drawnIn ?? 0), // prettier-ignore
     );
     return { rows: all, box: boxOf(rows.map((r) => r.box)) };
   }
 }
 
-function rowIn(rows: Map<string, Map<string, Row>>, layer: string, key: string, kind: string): Row {
+function rowIn(rows: Map<string, Map<string, Row>>, key: string, { layer, kind, drawnIn }: LayerAndKind): Row {
   let of = rows.get(layer);
   if (!of) rows.set(layer, (of = new Map<string, Row>()));
   let row = of.get(key);
-  if (!row) of.set(key, (row = new Row(layer, kind)));
+  if (!row) of.set(key, (row = new Row(layer, kind, drawnIn)));
   return row;
 }
 

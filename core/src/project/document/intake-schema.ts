@@ -33,6 +33,8 @@ export const layoutSchema = z.object({
         kind: z.string().max(60),
         /** Of symbols, the block that they put there; absent: any. */
         block: z.string().max(255).optional(),
+        /** Of anything else, the colour that it says itself: an index, 256 as its layer, from 0x1000000 on red, green, blue. */
+        drawnIn: z.number().int().min(0).max(0x1ffffff).optional(),
         /** What they become; where none says so, the layout says it of all. */
         as: z.enum(TAKEN_AS).optional(),
         /** The code that they are given; absent: made of the name of the layer, of the block for symbols. */
