@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { zipSync } from 'fflate';
 import { PDFDocument, StandardFonts } from 'pdf-lib';
 import { expect, test, type Page } from '@playwright/test';
 import { placeOf, type Projective } from '#core/pictures';
@@ -144,4 +145,29 @@ test('pictures come with their world file, a page of a PDF by its number; what i
   await go(page, 'basis');
   await leafOf(page, 'Originals');
   await expect(page.getByRole('list', { name: 'originals' })).toContainText('under the drawing, as sheets, page 2');
+});
+
+test('a folder with a picture and its world file: points and picture come in together, each where it lies', async ({
+  page,
+}) => {
+  await beginProject(page, 'A day with a picture');
+  const text = (t: string) => new TextEncoder().encode(t);
+  const zip = zipSync({
+    'friday/day.csv': text('1,1000,2000,5,GR\n2,1040,2000,5,GR\n3,1020,2030,6,GR'),
+    'friday/site.png': new Uint8Array(await scan(page)),
+    'friday/site.pgw': text('0.05\n0\n0\n-0.05\n1000.025\n2029.975\n'),
+    'friday/bench.png': new Uint8Array(await scan(page)),
+  });
+  await page.getByTestId('file').setInputFiles({ name: 'friday.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
+  const row = (name: string) => page.getByRole('row', { name });
+  await expect(row('friday.zip/friday/site.png')).toContainText('PNG, 800 × 600 pixels; placed by site.pgw, read in metres'); // prettier-ignore
+  await expect(row('friday.zip/friday/site.pgw')).toContainText('says where site.png lies');
+  await expect(row('friday.zip/friday/bench.png')).toContainText('a photograph');
+  await page.getByRole('button', { name: 'Import 3 files' }).click();
+  await expect(page.getByRole('status')).toContainText('4 of 4 files done', { timeout: 60_000 });
+  const { pictures, intakes } = (await stateOf(page)).document;
+  expect(intakes.map((i) => i.fileName)).toEqual(['day.csv']);
+  expect(pictures.map((p) => [p.name, p.placed])).toEqual([['site', { by: 'file', name: 'site.pgw' }]]);
+  const { x, y } = placeOf(pictures[0].matrix as Projective, 800, 600);
+  expect([x.toFixed(3), y.toFixed(3)]).toEqual(['1040.000', '2000.000']);
 });

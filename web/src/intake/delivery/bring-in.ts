@@ -21,6 +21,7 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
       await api.upload(id, file, tell, signal);
       return { done: true, said: 'kept among the originals' };
     }
+    if (treatment.as === 'picture') return await layUnder(r, tell, signal);
     if (treatment.as === 'replace') return await replace(r, treatment, tell, signal);
     const part = treatment.as === 'book' ? bookPart(r) : pointsPart(r, treatment.as);
     const into = treatment.as === 'design' ? intoOf({ purpose: 'design', surface: null, name: treatment.surface ?? '' }) : undefined; // prettier-ignore
@@ -30,6 +31,19 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
   } catch (error) {
     return { done: false, why: problemText(error) };
   }
+}
+
+/** A picture under the drawing, once. */
+async function layUnder({ file, picture }: Read, tell: (share: number) => void, signal: AbortSignal): Promise<Outcome> {
+  const { id, make } = useProject.getState();
+  const received = await api.upload(id, file!, tell, signal);
+  const { state } = useProject.getState();
+  if (state!.document.pictures.some((p) => p.sha256 === received.sha256)) return { done: true, said: 'is in the project already' }; // prettier-ignore
+  const { said: _, ...placed } = picture!;
+  const key = crypto.randomUUID().slice(0, 13);
+  const name = file!.name.replace(/\.[^.]*$/, '');
+  const made = await make({ op: 'picture.set', id: key, picture: { id: key, name, fileId: received.id, fileName: file!.name, sha256: received.sha256, ...placed, opacity: 1, brightness: 0, hidden: false } }); // prettier-ignore
+  return made ? { done: true, said: 'imported' } : { done: false, why: useProject.getState().problem ?? 'refused' };
 }
 
 const bookPart = ({ opened, bookLayout }: Read): IntakePart => ({

@@ -232,7 +232,7 @@ function ImportedAs({
   const earlier = useEarlier(r);
   const choices = [
     ...(r.later ? (['replace'] as const) : []),
-    ...(r.file ? choicesOf(r.opened) : ['nothing' as const]),
+    ...(r.file ? choicesOf(r.opened, r.picture !== null) : ['nothing' as const]),
   ];
   if (outcome)
     return <Box color={outcome.done ? 'pine' : 'pole'}>{outcome.done ? `✓ ${outcome.said}` : `▲ ${outcome.why}`}</Box>;

@@ -7,11 +7,14 @@ import { api } from '../../frame/api.ts';
 import { useProject } from '../../project-state/store.ts';
 import type { Matched } from '../../work/chain.worker.ts';
 import type { BookFacts, Opened, Tried } from '../../work/intake.worker.ts';
-import { chainWork, startIntakeWork } from '../../work/workers.ts';
+import { nameOf } from '../../work/open-zip.ts';
+import { kindOfPicture } from '../../work/picture/opened.ts';
+import { chainWork, startIntakeWork, startPictureWork } from '../../work/workers.ts';
 import { keptFor } from '../layout.tsx';
 import type { FileBasis } from '../standing.tsx';
 import { claimedBasis } from '../stands.ts';
 import { earlierOf, laterVersion, type Checked, type ProjectFacts } from './check.ts';
+import { pictureOfWorldFile, placeOfDelivered, worldFileFor, type DeliveredPicture } from './delivered-picture.ts';
 import type { Gathered } from './gather.ts';
 import { keptWhy, treatmentOf, type Treatment } from './sort.ts';
 
@@ -29,6 +32,8 @@ export interface Read extends Checked {
   bookLayout: BookLayout | null;
   basis: FileBasis;
   book: BookFacts | null;
+  /** A picture that says where it lies. */
+  picture: DeliveredPicture | null;
   /** The file of the project that this is a later export of, with what is new. */
   later: Later | null;
 }
@@ -66,14 +71,14 @@ export async function readDelivery(
   wanted: () => boolean,
 ): Promise<Read[]> {
   const { work, end } = startIntakeWork();
+  const saved = await api.layouts().catch((): SavedLayout[] => []);
+  const reader = new DeliveryReader(work, saved, facts);
   try {
-    const saved = await api.layouts().catch((): SavedLayout[] => []);
-    const reader = new DeliveryReader(work, saved, facts);
     const reads: Read[] = [];
     for (const [i, g] of gathered.entries()) {
       if (!wanted()) return [];
       tell(i);
-      reads.push(await reader.read(g, []));
+      reads.push(await reader.read(g, [], gathered));
     }
     // Control that came with the delivery tells the order of the rest, where the project had none.
     if (facts.control.length === 0) {
@@ -83,7 +88,7 @@ export async function readDelivery(
           if (!wanted()) return [];
           tell(i);
           const { treatment, tried } = reads[i];
-          if (tried && treatment.as !== 'control') reads[i] = await reader.read(g, facts.control);
+          if (tried && treatment.as !== 'control') reads[i] = await reader.read(g, facts.control, gathered);
         }
     }
     for (const r of reads) if (wanted()) r.later = await laterExport(r);
@@ -91,6 +96,7 @@ export async function readDelivery(
     return reads;
   } finally {
     end();
+    reader.end();
   }
 }
 
@@ -107,15 +113,20 @@ function settledTreatment(r: Read, all: readonly Read[], facts: ProjectFacts): T
 const addPlaces = (to: Place[], { x, y }: Tried): void => x.forEach((v, i) => void to.push({ x: v, y: y[i] }));
 
 class DeliveryReader {
+  /** Unpacks pictures; begun with the first of them. */
+  private pictures: ReturnType<typeof startPictureWork> | null = null;
+
   constructor(
     private readonly work: ReturnType<typeof startIntakeWork>['work'],
     private readonly saved: readonly SavedLayout[],
     private readonly facts: ReturnType<typeof projectFacts>,
   ) {}
 
-  async read({ path, file, why }: Gathered, control: Place[]): Promise<Read> {
-    const none: Read = { path, file, why, opened: null, tried: null, treatment: { as: file ? 'original' : 'nothing' }, rows: new Uint32Array(), layout: null, bookLayout: null, basis: { system: null, heights: null }, book: null, later: null }; // prettier-ignore
+  async read({ path, file, why }: Gathered, control: Place[], all: readonly Gathered[]): Promise<Read> {
+    const none: Read = { path, file, why, opened: null, tried: null, treatment: { as: file ? 'original' : 'nothing' }, rows: new Uint32Array(), layout: null, bookLayout: null, basis: { system: null, heights: null }, book: null, picture: null, later: null }; // prettier-ignore
     if (!file) return none;
+    const places = pictureOfWorldFile({ path, file, why }, all);
+    if (places) return { ...none, why: `says where ${nameOf(places.path)} lies`, treatment: { as: 'nothing' } };
     const { state } = useProject.getState();
     const { settings, basis, codeList } = state!.document;
     const answer = await this.work.open(new Uint8Array(await file.arrayBuffer()), {
@@ -125,7 +136,11 @@ class DeliveryReader {
       order: settings.order,
       codes: codeList.codes.map((c) => c.code.toUpperCase()),
     });
-    if (!answer.ok) return { ...none, why: keptWhy(file.name, answer.reason) };
+    if (!answer.ok) {
+      const picture = await this.picture(file, worldFileFor(path, all)?.file ?? null);
+      if (picture && !('why' in picture)) return { ...none, why: picture.said, picture, treatment: { as: 'picture' } };
+      return { ...none, why: picture?.why ?? keptWhy(file.name, answer.reason) };
+    }
     const rows = await this.work.rowHashes();
     const again = this.saved.filter((l) => l.signature === answer.signature);
     const stands = await claimedBasis(answer, basis.system);
@@ -144,7 +159,24 @@ class DeliveryReader {
     const tried = await this.work.try(layout, { numbers: [], mostRows: null, carry, control: null, shift: null });
     return { ...read, layout, tried };
   }
+
+  /** A picture and where it lies; null of what is none. */
+  private async picture(file: File, world: File | null): Promise<DeliveredPicture | { why: string } | null> {
+    const kind = kindOfPicture(new Uint8Array(await file.slice(0, PICTURE_HEAD).arrayBuffer()));
+    if (kind === null || kind === 'PDF') return null;
+    this.pictures ??= startPictureWork();
+    const opened = await this.pictures.work.open(file);
+    if ('problem' in opened) return { why: `${kind === 'JPEG' ? 'a photograph' : 'a picture'}; ${opened.problem}` };
+    return placeOfDelivered(file.name, opened, world, useProject.getState().state!.document);
+  }
+
+  end(): void {
+    this.pictures?.end();
+  }
 }
+
+/** What tells a picture from all else is within so many bytes. */
+const PICTURE_HEAD = 1100;
 
 function layoutOf(answer: Opened, saved: readonly SavedLayout[]): TextLayout {
   const known = saved.find((l) => 'roles' in l.layout && l.layout.roles.length === answer.guess.layout.roles.length);

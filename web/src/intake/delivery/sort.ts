@@ -7,6 +7,8 @@ export type Treatment =
   | { as: 'book' }
   /** A later export in the place of a file that the project has; rows of that file which remain in use. */
   | { as: 'replace'; intake: string; remaining: number[] }
+  /** A picture under the drawing, where its files say that it lies. */
+  | { as: 'picture' }
   /** Kept among the originals; nothing is read of it. */
   | { as: 'original' }
   | { as: 'nothing' };
@@ -17,12 +19,13 @@ export const TREATMENT_NAME: Record<Treatment['as'], string> = {
   survey: 'survey points',
   design: 'design',
   replace: 'later export',
+  picture: 'picture under the drawing',
   original: 'kept as an original',
   nothing: 'not imported',
 };
 
 /** The order in which files come in: what others are computed from first; replaced files before what is new. */
-const ORDER: Treatment['as'][] = ['replace', 'control', 'book', 'survey', 'design', 'original', 'nothing'];
+const ORDER: Treatment['as'][] = ['replace', 'control', 'book', 'survey', 'design', 'picture', 'original', 'nothing'];
 
 export const inOrder = <T extends { treatment: Treatment; path: string }>(files: readonly T[]): T[] =>
   [...files].sort(
@@ -59,7 +62,8 @@ export function treatmentOf(name: string, opened: Opened | null): Treatment {
 export const keptWhy = (name: string, reason: string): string => (PHOTOGRAPH.test(name) ? 'a photograph' : reason);
 
 /** Ways in which a file may be treated, as far as it could be read. */
-export function choicesOf(opened: Opened | null): Treatment['as'][] {
+export function choicesOf(opened: Opened | null, isPlaced = false): Treatment['as'][] {
+  if (isPlaced) return ['picture', 'original', 'nothing'];
   if (!opened) return ['original', 'nothing'];
   if (opened.kind === 'book') return ['book', 'original', 'nothing'];
   return [...(opened.readings ? (['book'] as const) : []), 'survey', 'control', 'design', 'original', 'nothing'];
