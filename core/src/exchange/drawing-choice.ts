@@ -57,7 +57,10 @@ export function chooseTaken(
 ): DrawingChoice {
   const there = new Map(rows.filter(canBeTaken).map((r) => [keyOfTaken(r), r]));
   const before = mostAlike(there, kept);
-  if (before) return { taken: before.taken.flatMap((t) => againIn(there, t)), from: { id: before.id, name: before.name } }; // prettier-ignore
+  if (before) {
+    const { id, name, taken } = before;
+    return { taken: onceEach(taken.flatMap((t) => againIn(there, t))), from: { id, name } };
+  }
   const usual = [...there.values()].filter((r) => isTakenUnasked(r.kind) && !(surfaces.length && OF_SURFACE.has(r.kind))); // prettier-ignore
   const seen = usual.filter((r) => !r.hidden);
   return { taken: (seen.length ? seen : usual).slice(0, MOST_TAKEN).map((r) => takenRow(r, codes)), from: null };
@@ -90,6 +93,13 @@ function againIn(there: ReadonlyMap<string, LayerKind>, t: TakenRow): TakenRow[]
   if (block !== undefined || drawnIn !== undefined) return there.has(keyOfTaken(any)) ? [any] : [];
   const parts = [...there.values()].filter((r) => r.layer === t.layer && r.kind === t.kind);
   return parts.map((r) => ({ ...any, ...partOfRow(r) }));
+}
+
+/** Parts that come as one row now were taken as several: as the first of them. */
+function onceEach(rows: readonly TakenRow[]): TakenRow[] {
+  const by = new Map<string, TakenRow>();
+  for (const r of rows) if (!by.has(keyOfTaken(r))) by.set(keyOfTaken(r), r);
+  return [...by.values()];
 }
 
 const partOfRow = ({ block, drawnIn }: Pick<LayerKind, 'block' | 'drawnIn'>): Pick<LayerKind, 'block' | 'drawnIn'> => ({

@@ -76,7 +76,7 @@ const partOf = ({ block, drawnIn }: Row): string =>
 const isPart = ({ block, drawnIn }: Row): boolean => block !== undefined || drawnIn !== undefined;
 
 /** The first colours, as the DXF reference names them. */
-const COLOURS = ['', 'red', 'yellow', 'green', 'cyan', 'blue', 'magenta', 'black or white'];
+const COLOURS = ['by block', 'red', 'yellow', 'green', 'cyan', 'blue', 'magenta', 'black or white'];
 
 function colourName(drawnIn: number): string {
   if (drawnIn === BY_LAYER) return 'by layer';

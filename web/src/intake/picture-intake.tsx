@@ -12,6 +12,7 @@ import { fitTo } from '../sheet/picture/fit-to.ts';
 import { usePictureDraft } from '../project-state/picture-draft.ts';
 import { useParts } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
+import { unitOfPlace } from './delivery/delivered-picture.ts';
 import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import type { OpenedPicture } from '../work/picture/opened.ts';
@@ -36,9 +37,7 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
   const [problem, setProblem] = useState<string | null>(null);
   const [page, setPage] = useState(1);
   const [world, setWorld] = useState<File | null>(beside);
-  const [unit, setUnit] = useState<FileUnit>(() =>
-    isPublished(basis.system) && basis.system.unit !== 'degree' ? basis.system.unit : settings.unit,
-  );
+  const [unit, setUnit] = useState<FileUnit>(() => unitOfPlace({ basis, settings }));
   const [place, setPlace] = useState<Place | null>(null);
   const [sending, setSending] = useState<number | null>(null);
   const key = useRef(crypto.randomUUID().slice(0, 13));

@@ -49,6 +49,8 @@ describe('where a picture of a delivery lies', () => {
   it('is said by the world file of its own folder and name, whatever the letters', () => {
     const all = [g('a/site.PNG'), g('a/SITE.pgw'), g('b/site.pgw'), g('a/other.pgw'), g('a/day.csv')];
     expect(worldFileFor('a/site.PNG', all)?.path).toBe('a/SITE.pgw');
+    const two = [g('a/site.wld'), g('a/site.pgw')];
+    expect([two, [...two].reverse()].map((list) => worldFileFor('a/site.png', list)?.path)).toEqual(['a/site.pgw', 'a/site.pgw']); // prettier-ignore
     expect(all.map((f) => pictureOfWorldFile(f, all)?.path)).toEqual([undefined, 'a/site.PNG', undefined, undefined, undefined]); // prettier-ignore
   });
 });

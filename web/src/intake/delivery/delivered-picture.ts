@@ -14,9 +14,11 @@ export interface DeliveredPicture extends Pick<Picture, 'width' | 'height' | 'ma
 
 const stemOf = (path: string): string => path.replace(/\.[^./]*$/, '').toLowerCase();
 
-/** The world file of a picture: beside it in its folder, under its name. */
+/** The world file of a picture: beside it in its folder, under its name; of several the first by their endings. */
 export const worldFileFor = (path: string, all: readonly Gathered[]): Gathered | undefined =>
-  all.find((g) => g.file !== null && isWorldFile(nameOf(g.path)) && stemOf(g.path) === stemOf(path));
+  all
+    .filter((g) => g.file !== null && isWorldFile(nameOf(g.path)) && stemOf(g.path) === stemOf(path))
+    .sort((a, b) => (a.path < b.path ? -1 : 1))[0];
 
 /** The picture that a world file places; undefined of one that places none. */
 export const pictureOfWorldFile = ({ path }: Gathered, all: readonly Gathered[]): Gathered | undefined =>
@@ -25,7 +27,7 @@ export const pictureOfWorldFile = ({ path }: Gathered, all: readonly Gathered[])
     : undefined;
 
 /** The unit of a place whose file says none: that of the project’s grid, else the project’s own. */
-function unitOfPlace({ basis, settings }: Pick<ProjectDocument, 'basis' | 'settings'>): FileUnit {
+export function unitOfPlace({ basis, settings }: Pick<ProjectDocument, 'basis' | 'settings'>): FileUnit {
   const { system } = basis;
   return isPublished(system) && system.unit !== 'degree' ? system.unit : settings.unit;
 }
