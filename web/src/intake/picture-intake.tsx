@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { isPublished } from '#core/basis';
 import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
-import { inMetres, placedInView, readWorldFile, type Projective } from '#core/pictures';
+import { placedInView } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { api, problemText } from '../frame/api.ts';
 import { Act, Aside, Pick } from '../frame/controls.tsx';
@@ -12,7 +12,7 @@ import { fitTo } from '../sheet/picture/fit-to.ts';
 import { usePictureDraft } from '../project-state/picture-draft.ts';
 import { useParts } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
-import { unitOfPlace } from './delivery/delivered-picture.ts';
+import { isElsewhere, placeSaid, unitOfPlace, type Place } from './picture-place.ts';
 import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import type { OpenedPicture } from '../work/picture/opened.ts';
@@ -20,11 +20,6 @@ import { startPictureWork } from '../work/workers.ts';
 
 /** What the drawing shows before it has anything, m. */
 const NO_VIEW = [0, 0, 100, 100] as const;
-
-interface Place {
-  matrix: Projective;
-  placed: Picture['placed'];
-}
 
 /** A picture before it is imported: what it is, where it says that it is, and how it would lie on the drawing. */
 export function PictureIntake({ file, beside, onClose }: { file: File; beside: File | null; onClose: () => void }) {
@@ -60,18 +55,16 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
   }, [file]);
 
   const size = opened?.sizes[page - 1] ?? null;
-  const isElsewhere = Boolean(opened?.system && own?.code && opened.system !== own.code);
-  const asksUnit = world !== null || (opened !== null && opened.matrix !== null && !opened.isUnitSaid && !isElsewhere);
+  const elsewhere = opened !== null && isElsewhere(opened, basis);
+  const asksUnit = world !== null || (opened !== null && opened.matrix !== null && !opened.isUnitSaid && !elsewhere);
   useEffect(() => {
     if (!opened || !size) return;
     let here = true;
     void (async () => {
-      const read = world && readWorldFile(await world.text(), unit);
+      const said = await placeSaid(file.name, opened, world, unit, basis);
       if (!here) return;
-      setProblem(read && !read.ok ? `${world!.name}: ${read.reason}` : null);
-      if (read?.ok) setPlace({ matrix: read.matrix, placed: { by: 'file', name: world!.name } });
-      else if (opened.matrix && !isElsewhere)
-        setPlace({ matrix: inMetres(opened.matrix, opened.isUnitSaid ? 1 : METRES_IN_FILE[unit]), placed: { by: 'file', name: file.name } }); // prettier-ignore
+      setProblem(said.problem);
+      if (said.place) setPlace(said.place);
       else
         setPlace(
           (now) =>
@@ -81,7 +74,7 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
     return () => {
       here = false;
     };
-  }, [opened, size, world, unit, file, isElsewhere]);
+  }, [opened, size, world, unit, file, basis]);
 
   const picture = (fileId: string, sha256: string): Picture | null =>
     place && size && {
@@ -162,7 +155,7 @@ export function PictureIntake({ file, beside, onClose }: { file: File; beside: F
             <PlaceSaid
               place={place}
               remark={
-                isElsewhere && !world
+                elsewhere && !world
                   ? `It is in ${opened.system}, the project in ${own!.code}: a picture is not transformed from one to the other. Fit it by marks.`
                   : opened.remark
               }

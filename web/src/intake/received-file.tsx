@@ -1,14 +1,11 @@
 import { useEffect, useState } from 'react';
 import { isTiffGrid } from '#core/exchange';
 import { isWorldFile } from '#core/pictures';
-import { kindOfPicture } from '../work/picture/opened.ts';
+import { kindOfFile } from '../work/picture/opened.ts';
 import { IntakePage } from './intake.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import { PictureIntake } from './picture-intake.tsx';
 import type { ComponentProps } from 'react';
-
-/** What tells a picture from all else stands within so many bytes. */
-const HEAD = 1100;
 
 /** The intake that a file asks for, by what it holds: pictures lie under the drawing, all else becomes points and lines. */
 export function ReceivedFile({ beside, ...rest }: ComponentProps<typeof IntakePage> & { beside: File | null }) {
@@ -30,7 +27,7 @@ export function ReceivedFile({ beside, ...rest }: ComponentProps<typeof IntakePa
 
 /** A TIFF of elevations is none; whether it is one stands anywhere in it. */
 async function isPictureFile(file: File): Promise<boolean> {
-  const kind = kindOfPicture(new Uint8Array(await file.slice(0, HEAD).arrayBuffer()));
+  const kind = await kindOfFile(file);
   if (kind !== 'TIFF' || file.size > MOST_BYTES) return kind !== null;
   return !isTiffGrid(new Uint8Array(await file.arrayBuffer()));
 }
@@ -46,6 +43,5 @@ export async function pictureWithPlace(
   const worldAt = entries.findIndex((e) => isWorldFile(e.name));
   if (worldAt < 0) return null;
   const [world, picture] = [await fileOf(entries[worldAt]), await fileOf(entries[1 - worldAt])];
-  const head = new Uint8Array(await picture.slice(0, HEAD).arrayBuffer());
-  return kindOfPicture(head) ? { picture, world } : null;
+  return (await kindOfFile(picture)) ? { picture, world } : null;
 }

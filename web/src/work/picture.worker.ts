@@ -2,7 +2,7 @@ import { expose, transfer } from 'comlink';
 import { openPdf, pageBitmap } from './picture/pdf.ts';
 import { openTiff, tiffBitmap } from './picture/tiff.ts';
 import { openBitmap, partOf } from './picture/bitmap.ts';
-import { kindOfPicture, type OpenedPicture, type Part } from './picture/opened.ts';
+import { kindOfFile, kindOfPicture, type OpenedPicture, type Part } from './picture/opened.ts';
 
 // Pictures are unpacked beside the page: what is shown of them comes back as one that the graphics card can take.
 
@@ -30,8 +30,7 @@ const work = {
    */
   async show(key: string, file: Blob, page: number | undefined, part: Part, most: number): Promise<ImageBitmap | null> {
     try {
-      const bytes = new Uint8Array(await file.slice(0, HEAD).arrayBuffer());
-      const kind = kindOfPicture(bytes);
+      const kind = await kindOfFile(file);
       const shown =
         kind === 'PDF'
           ? await pageBitmap(await bytesOf(file), page ?? 1, part, most)
@@ -45,7 +44,6 @@ const work = {
   },
 };
 
-const HEAD = 1100;
 const bytesOf = async (file: Blob): Promise<Uint8Array> => new Uint8Array(await file.arrayBuffer());
 
 export type PictureWork = typeof work;

@@ -92,8 +92,8 @@ export class DxfTally implements DxfSink {
   /** `byColour`: keys of layers and kinds that are counted colour by colour. */
   constructor(private readonly byColour: ReadonlySet<string> = new Set()) {}
 
-  point({ x, y, z, ...of }: DxfPoint): void {
-    this.places(of, [x], [y], [z]);
+  point(of: DxfPoint): void {
+    this.places(of, [of.x], [of.y], [of.z]);
   }
 
   polyline(line: DxfPolyline): void {
@@ -121,8 +121,8 @@ export class DxfTally implements DxfSink {
     this.counted(row, corners[0], corners[1], false);
   }
 
-  text({ x, y, z, ...of }: DxfText): void {
-    this.places(of, [x], [y], [z]);
+  text(of: DxfText): void {
+    this.places(of, [of.x], [of.y], [of.z]);
   }
 
   insert({ layer, kind, block, x, y, z, columns, rows }: DxfInsert): void {

@@ -55,6 +55,7 @@ export function queryHeightRuns(
 ): HeightRuns {
   const rows = new Set<number>();
   const queries: Query[] = [];
+  if (books.size === 0) return { queries, rows };
   const { stretches, asked } = stretchesOf(doc, points, ground, books);
   if (stretches.length === 0) return { queries, rows };
   const rowAt = rowsByRecord(doc, points);

@@ -1,9 +1,10 @@
 import { isPublished } from '#core/basis';
-import { METRES_IN_FILE, UNIT_NAME, type FileUnit } from '#core/measure';
-import { inMetres, isWorldFile, readWorldFile } from '#core/pictures';
+import { UNIT_NAME } from '#core/measure';
+import { isWorldFile } from '#core/pictures';
 import type { Picture, ProjectDocument } from '#core/project';
 import { nameOf } from '../../work/open-zip.ts';
 import type { OpenedPicture } from '../../work/picture/opened.ts';
+import { isElsewhere, placeSaid, unitOfPlace } from '../picture-place.ts';
 import type { Gathered } from './gather.ts';
 
 /** A picture of a delivery that says where it lies, itself or by the world file beside it. */
@@ -26,12 +27,6 @@ export const pictureOfWorldFile = ({ path }: Gathered, all: readonly Gathered[])
     ? all.find((g) => g.path !== path && /\.(png|jpe?g|tiff?)$/i.test(g.path) && stemOf(g.path) === stemOf(path))
     : undefined;
 
-/** The unit of a place whose file says none: that of the project’s grid, else the project’s own. */
-export function unitOfPlace({ basis, settings }: Pick<ProjectDocument, 'basis' | 'settings'>): FileUnit {
-  const { system } = basis;
-  return isPublished(system) && system.unit !== 'degree' ? system.unit : settings.unit;
-}
-
 /** Where a picture lies as its files say it; a sentence where they say nothing that serves. */
 export async function placeOfDelivered(
   name: string,
@@ -40,17 +35,13 @@ export async function placeOfDelivered(
   doc: Pick<ProjectDocument, 'basis' | 'settings'>,
 ): Promise<DeliveredPicture | { why: string }> {
   const [size] = opened.sizes;
-  const is = `${opened.kind}, ${size.width} × ${size.height} pixels`;
   const unit = unitOfPlace(doc);
-  if (world) {
-    const read = readWorldFile(await world.text(), unit);
-    if (!read.ok) return { why: `a picture; ${world.name}: ${read.reason}` };
-    return { ...size, matrix: read.matrix, placed: { by: 'file', name: world.name }, said: `${is}; placed by ${world.name}, read in ${UNIT_NAME[unit]}` }; // prettier-ignore
-  }
-  const own = isPublished(doc.basis.system) ? doc.basis.system.code : null;
-  if (opened.system && own && opened.system !== own) return { why: `a picture in ${opened.system}, the project is in ${own}` }; // prettier-ignore
-  if (!opened.matrix) return { why: 'a photograph' };
-  const matrix = inMetres(opened.matrix, opened.isUnitSaid ? 1 : METRES_IN_FILE[unit]);
-  const how = opened.isUnitSaid ? '' : `, read in ${UNIT_NAME[unit]}`;
-  return { ...size, matrix, placed: { by: 'file', name }, said: `${is}; placed as it says itself${how}` };
+  const { place, problem } = await placeSaid(name, opened, world, unit, doc.basis);
+  if (problem) return { why: `a picture; ${problem}` };
+  if (!place) return { why: isElsewhere(opened, doc.basis) ? `a picture in ${opened.system}, the project is in ${codeOf(doc)}` : 'a photograph' }; // prettier-ignore
+  const how = world ? `placed by ${world.name}` : 'placed as it says itself';
+  const inUnit = world || !opened.isUnitSaid ? `, read in ${UNIT_NAME[unit]}` : '';
+  return { ...size, ...place, said: `${opened.kind}, ${size.width} × ${size.height} pixels; ${how}${inUnit}` };
 }
+
+const codeOf = ({ basis: { system } }: Pick<ProjectDocument, 'basis'>): string => isPublished(system) ? (system.code ?? system.name) : 'none'; // prettier-ignore

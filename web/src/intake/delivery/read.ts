@@ -8,7 +8,7 @@ import { useProject } from '../../project-state/store.ts';
 import type { Matched } from '../../work/chain.worker.ts';
 import type { BookFacts, Opened, Tried } from '../../work/intake.worker.ts';
 import { nameOf } from '../../work/open-zip.ts';
-import { kindOfPicture } from '../../work/picture/opened.ts';
+import { kindOfFile } from '../../work/picture/opened.ts';
 import { chainWork, startIntakeWork, startPictureWork } from '../../work/workers.ts';
 import { keptFor } from '../layout.tsx';
 import type { FileBasis } from '../standing.tsx';
@@ -162,7 +162,7 @@ class DeliveryReader {
 
   /** A picture and where it lies; null of what is none. */
   private async picture(file: File, world: File | null): Promise<DeliveredPicture | { why: string } | null> {
-    const kind = kindOfPicture(new Uint8Array(await file.slice(0, PICTURE_HEAD).arrayBuffer()));
+    const kind = await kindOfFile(file);
     if (kind === null || kind === 'PDF') return null;
     this.pictures ??= startPictureWork();
     const opened = await this.pictures.work.open(file);
@@ -174,9 +174,6 @@ class DeliveryReader {
     this.pictures?.end();
   }
 }
-
-/** What tells a picture from all else is within so many bytes. */
-const PICTURE_HEAD = 1100;
 
 function layoutOf(answer: Opened, saved: readonly SavedLayout[]): TextLayout {
   const known = saved.find((l) => 'roles' in l.layout && l.layout.roles.length === answer.guess.layout.roles.length);

@@ -38,6 +38,13 @@ const PDF_SIGN = '%PDF-';
 /** The sign may stand behind some bytes (ISO 32000, the readers’ custom). */
 const SIGN_WITHIN = 1024;
 
+/** What tells a picture from all else is within so many bytes. */
+const HEAD = 1100;
+
+/** What a file is by its first bytes; null of what is no picture. */
+export const kindOfFile = async (file: Blob): Promise<OpenedPicture['kind'] | null> =>
+  kindOfPicture(new Uint8Array(await file.slice(0, HEAD).arrayBuffer()));
+
 /** What a file is by what it holds; null of what is no picture. */
 export function kindOfPicture(bytes: Uint8Array): OpenedPicture['kind'] | null {
   const image = pictureKind(bytes);
