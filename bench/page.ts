@@ -112,10 +112,11 @@ function longestScripts(trace: string): PageTask[] {
   return out.sort((a, b) => b.thread - a.thread);
 }
 
-/** From key to picture, ms: as a rule and at most. */
+/** From key to picture, ms: as a rule and at most; and what of it is script that answers the key, as a rule. */
 export interface StepFigure {
   median: number;
   longest: number;
+  script: number;
 }
 
 /**
@@ -131,10 +132,11 @@ export const measureSteps = (): Promise<Record<'rows' | 'stages' | 'bare', StepF
     await page.getByRole('grid').getByRole('row').nth(3).click();
     await page.waitForTimeout(3000);
     await page.evaluate(() => {
-      const steps: number[] = [];
-      (window as unknown as { steps: number[] }).steps = steps;
+      const steps: [number, number][] = [];
+      (window as unknown as { steps: typeof steps }).steps = steps;
       new PerformanceObserver((list) => {
-        for (const e of list.getEntries()) if (e.name === 'keydown') steps.push(e.duration);
+        for (const e of list.getEntries() as PerformanceEventTiming[])
+          if (e.name === 'keydown') steps.push([e.duration, e.processingEnd - e.processingStart]);
       }).observe({ type: 'event', durationThreshold: 16, buffered: false } as PerformanceObserverInit);
       const note = document.body.appendChild(document.createElement('div'));
       note.style.cssText = 'position: fixed; left: 400px; top: 4px';
@@ -147,10 +149,12 @@ export const measureSteps = (): Promise<Record<'rows' | 'stages' | 'bare', StepF
         await page.waitForTimeout(pause);
       }
       await page.waitForTimeout(1000);
-      const steps = await page.evaluate(() => (window as unknown as { steps: number[] }).steps);
+      const steps = await page.evaluate(() => (window as unknown as { steps: [number, number][] }).steps);
       // What takes less than 16 ms is not told.
-      const all = [...steps, ...Array<number>(Math.max(0, keys.length - steps.length)).fill(16)].sort((a, b) => a - b);
-      return { median: all[all.length >> 1], longest: all[all.length - 1] };
+      const untold = Array<number>(Math.max(0, keys.length - steps.length)).fill(16);
+      const all = [...steps.map(([duration]) => duration), ...untold].sort((a, b) => a - b);
+      const scripts = steps.map(([, script]) => script).sort((a, b) => a - b);
+      return { median: all[all.length >> 1], longest: all[all.length - 1], script: scripts[scripts.length >> 1] ?? 0 };
     };
     const bare = await pressed(Array<string>(30).fill('F9'), 150);
     const rows = await pressed(Array<string>(60).fill('ArrowDown'), 150);

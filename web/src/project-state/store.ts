@@ -57,7 +57,7 @@ export interface Sketch {
   about: string;
 }
 
-interface ProjectStore {
+export interface ProjectStore {
   id: string;
   /** The newest state, its intakes in the order of the tables: what is shown, selected and edited is of one revision. */
   state: ProjectState | null;

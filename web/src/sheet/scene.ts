@@ -4,6 +4,7 @@ import { Frames } from './frames.ts';
 import { colour } from './materials.ts';
 import { warmObjects } from './warm.ts';
 import type { Place } from './place.ts';
+import { isInTheClear, takenByCard, whereToShow } from './room.ts';
 import type { SheetViewed } from './view.ts';
 import { TINTED_BY } from '#core/project';
 import { FIRST_LOOK, towardsSun, type GroundLook } from './ground-look.ts';
@@ -14,11 +15,6 @@ export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines
 
 /** Sides shorter than this on the screen are not drawn, CSS pixels. */
 const FEWEST_PIXELS = 5;
-
-/** What a card at the upper right covers, CSS pixels. */
-const CARD = { width: 300, height: 400 };
-/** Less than this beside the card shows nothing worth keeping free, px. */
-const LEAST_BESIDE = 120;
 
 /** How many times the thinnest margin of a fit is left free around what is shown. */
 const FIT_MARGIN = 1.08;
@@ -273,7 +269,7 @@ export class SheetScene {
     }
     const width = Math.max(maxX - minX, 0.5);
     const height = Math.max(maxY - minY, 0.5);
-    const taken = beside ? this.taken : 0;
+    const taken = beside ? takenByCard(this.size) : 0;
     this.metresPerPixel =
       Math.max(width / (this.size.width - taken), height / Math.max(40, this.size.height - 40)) * FIT_MARGIN;
     this.centre = {
@@ -284,23 +280,16 @@ export class SheetScene {
     this.frames.afterPaint();
   }
 
-  /** What a card takes of the width, px; nothing where too little would be left beside it. */
-  private get taken(): number {
-    return this.size.width > CARD.width + LEAST_BESIDE ? CARD.width : 0;
-  }
-
-  /** Brings a place into view, clear of the card at the upper right, keeping a scale at which it can be read. */
+  /** Brings a place into view, clear of its card, keeping a scale at which it can be read. */
   show(x: number, y: number): void {
     const at = this.toScreen({ x, y, z: this.origin.z + this.meanElevation });
-    const margin = 50;
-    const underCard = at.x > this.size.width - CARD.width && at.y < CARD.height;
-    const inView =
-      at.x > margin && at.y > margin && at.x < this.size.width - margin && at.y < this.size.height - margin;
-    if (inView && !underCard && this.metresPerPixel < 0.3) return;
+    if (isInTheClear(at, this.size) && this.metresPerPixel < 0.3) return;
     this.metresPerPixel = Math.min(this.metresPerPixel, 0.12);
-    // Left of the middle, where no card stands.
-    const aside = (this.taken / 2) * this.metresPerPixel;
-    this.centre = { x: x - this.origin.x + aside, y: y - this.origin.y };
+    const to = whereToShow(at, this.size);
+    this.centre = {
+      x: x - this.origin.x + (this.size.width / 2 - to.x) * this.metresPerPixel,
+      y: y - this.origin.y - (this.size.height / 2 - to.y) * this.metresPerPixel,
+    };
     if (this.spatial) {
       this.orbit.target.set(x - this.origin.x, y - this.origin.y, this.meanElevation * this.stretch);
       this.orbit.update();

@@ -1,6 +1,7 @@
 import { Card } from '../cards/card.tsx';
 import { useParts, type Selection } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
+import { CARD } from '../sheet/room.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { Boundary } from '../frame/boundary.tsx';
 
@@ -27,7 +28,6 @@ function cardLeft(selection: Selection, tables: Tables | null): boolean {
   }
   return right > left;
 }
-const CARD = { width: 300, height: 380 };
 /** So many places of a thing tell where it lies. */
 const MOST_PLACES = 500;
 

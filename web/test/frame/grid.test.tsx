@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -54,9 +54,54 @@ describe('a table', () => {
   it('is stepped by arrows from end to end', async () => {
     const selected: number[] = [];
     draw(<Table onSelect={(row) => selected.push(row)} />);
-    screen.getByRole('grid', { name: 'shots' }).focus();
-    await userEvent.keyboard('{ArrowDown}{ArrowDown}{ArrowUp}{End}{ArrowDown}{Home}');
+    const grid = screen.getByRole('grid', { name: 'shots' });
+    grid.focus();
+    const stood: (string | null)[] = [];
+    for (const key of ['ArrowDown', 'ArrowDown', 'ArrowUp', 'End', 'ArrowDown', 'Home']) {
+      await userEvent.keyboard(`{${key}}`);
+      // The row answers at once, whatever follows the selection.
+      stood.push(grid.getAttribute('aria-activedescendant'));
+      await waitFor(() => expect(selected).toHaveLength(stood.length));
+    }
+    expect(stood).toEqual(['row-1', 'row-2', 'row-1', 'row-3', 'row-3', 'row-0']);
     expect(selected).toEqual([1, 2, 1, 3, 3, 0]);
+  });
+
+  it('selects the last of several steps, and before anything else is done with the row', async () => {
+    const selected: number[] = [];
+    draw(<Table onSelect={(row) => selected.push(row)} />);
+    const grid = screen.getByRole('grid', { name: 'shots' });
+    grid.focus();
+    fireEvent.keyDown(grid, { key: 'ArrowDown' });
+    fireEvent.keyDown(grid, { key: 'ArrowDown' });
+    expect(selected).toEqual([]);
+    fireEvent.keyDown(grid, { key: 'Enter' });
+    expect(selected).toEqual([2]);
+    expect(screen.getByRole('textbox')).toHaveProperty('value', '1.550');
+    await userEvent.keyboard('{Escape}');
+    fireEvent.keyDown(grid, { key: 'ArrowUp' });
+    fireEvent.click(screen.getByText('104'));
+    expect(selected).toEqual([2, 1, 3]);
+    expect(grid.getAttribute('aria-activedescendant')).toBe('row-3');
+  });
+
+  it('selects the row stepped to when it is left in the same moment', () => {
+    const selected: number[] = [];
+    const { unmount } = draw(<Table onSelect={(row) => selected.push(row)} />);
+    fireEvent.keyDown(screen.getByRole('grid', { name: 'shots' }), { key: 'End' });
+    unmount();
+    expect(selected).toEqual([3]);
+  });
+
+  it('draws only the rows anew that one leaves and comes to', () => {
+    const text = vi.fn((r: number) => numbers[r]);
+    const one: Column[] = [{ id: 'number', head: 'Number', text }];
+    draw(<Grid table="one" label="one" columns={one} order={null} count={4} selected={0} onSelect={() => undefined} />);
+    text.mockClear();
+    fireEvent.keyDown(screen.getByRole('grid', { name: 'one' }), { key: 'ArrowDown' });
+    const drawn = new Set(text.mock.calls.map(([r]) => r));
+    // Row 0 is asked once more for the widths of columns.
+    expect([...drawn].sort()).toEqual([0, 1]);
   });
 
   it('takes a typed value, says what it cannot read and keeps what was typed', async () => {

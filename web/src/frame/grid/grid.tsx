@@ -1,11 +1,14 @@
 import './grid.css';
 import { Box } from '@chakra-ui/react';
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from 'react';
-import { CellEditor, type Editing } from './cell-editor.tsx';
+import type { Editing } from './cell-editor.tsx';
 import type { ColumnChoice } from '#contract';
 import { useColumnChoices } from './choice.ts';
+import { useLatest } from '../latest.ts';
 import { nameOf, type Column, type Sort } from './column.ts';
 import { ColumnsButton } from './columns-panel.tsx';
+import { GridRow, type Place, type RowActs } from './grid-row.tsx';
+import { useStepping } from './stepping.ts';
 import { templateOf, useGridTable, type Laid } from './table.ts';
 import { measureWidths } from './widths.ts';
 import { useWindow } from './window.ts';
@@ -79,27 +82,34 @@ export function Grid({
   const { laid, rows: drawn } = useGridTable({ name: tableName, columns, widths, rows: inSight, sort, onSort });
   const chosen = useColumnChoices((s) => s.choices[tableName]) as ColumnChoice | undefined;
   const template = `${templateOf(laid, chosen?.widths)} ${SPARE}px`;
+  const layout = laid.map((l) => `${l.column.id} ${l.stays}`).join('|');
+  const places = useMemo(
+    () => laid.map(({ column, stays }): Place => ({ column, stays })),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- all that a place holds but its column is in `layout`
+    [columns, layout],
+  );
   const shown = laid.map((l) => l.column);
   const editable = shown.filter((c) => c.edit);
-  const selectedAt = useRef(-1);
+  const { current, step, settle } = useStepping(selected, onSelect);
+  const currentAt = useRef(-1);
 
   const indexOf = (row: number | null): number => {
     if (row === null) return -1;
     if (!order) return row < count ? row : -1;
-    if (order[selectedAt.current] === row) return selectedAt.current;
+    if (order[currentAt.current] === row) return currentAt.current;
     return order.indexOf(row);
   };
   useEffect(() => {
-    const at = indexOf(selected);
-    selectedAt.current = at;
+    const at = indexOf(current);
+    currentAt.current = at;
     if (at >= 0) rows.scrollTo(at);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- scrolls when another row is selected or the order is another, not whenever rows are drawn
-  }, [selected, order]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- scrolls when one stands on another row or the order is another, not whenever rows are drawn
+  }, [current, order]);
 
   /** Marks everything between the row where marking began and this one. */
   const markTo = (to: number): void => {
     if (!onMark) return;
-    if (anchor.current < 0) anchor.current = Math.max(0, indexOf(selected));
+    if (anchor.current < 0) anchor.current = Math.max(0, indexOf(current));
     const [a, b] = [Math.min(anchor.current, to), Math.max(anchor.current, to)];
     onMark(new Set(Array.from({ length: b - a + 1 }, (_, i) => rowAt(a + i))));
   };
@@ -108,6 +118,7 @@ export function Grid({
     if (marked.size) onMark?.(NOTHING);
   };
   const click = (e: MouseEvent, at: number): void => {
+    settle();
     const row = rowAt(at);
     if (onMark && e.shiftKey) markTo(at);
     else if (onMark && (e.ctrlKey || e.metaKey)) {
@@ -134,11 +145,12 @@ export function Grid({
     if (then === 'next') begin(editing.row, editable[editable.indexOf(column) + 1]);
     scroller.current?.focus();
   };
+  const acts = useLatest<RowActs>({ click, point: setColumn, begin, change: setEditing, finish });
   const onKeyDown = (e: KeyboardEvent): void => {
     if (editing || count === 0) return;
     // Buttons and lists in headings and cells answer to these keys themselves.
     if (e.target !== e.currentTarget && (e.key === 'Enter' || e.key === ' ')) return;
-    const at = indexOf(selected);
+    const at = indexOf(current);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
     const steps: Record<string, number> = {
       ArrowDown: at + 1,
@@ -153,8 +165,11 @@ export function Grid({
       const to = Math.min(count - 1, Math.max(0, steps[e.key]));
       if (e.shiftKey) markTo(to);
       else unmark();
-      onSelect(rowAt(to));
-    } else if (e.key === 'a' && (e.ctrlKey || e.metaKey) && onMark) {
+      step(rowAt(to));
+      return;
+    }
+    settle();
+    if (e.key === 'a' && (e.ctrlKey || e.metaKey) && onMark) {
       e.preventDefault();
       onMark(new Set(Array.from({ length: count }, (_, i) => rowAt(i))));
     } else if (e.key === 'Escape' && marked.size) {
@@ -165,13 +180,13 @@ export function Grid({
       e.preventDefault();
       const now = shown.findIndex((c) => c.id === column);
       setColumn(shown[Math.max(0, Math.min(shown.length - 1, now + (e.key === 'ArrowLeft' ? -1 : 1)))].id);
-    } else if ((e.key === 'Enter' || e.key === 'F2') && selected !== null && editable.length) {
+    } else if ((e.key === 'Enter' || e.key === 'F2') && current !== null && editable.length) {
       e.preventDefault();
-      begin(selected, editable.find((c) => c.id === 'description') ?? editable[0]);
-    } else if (e.key === 'c' && (e.ctrlKey || e.metaKey) && selected !== null) {
+      begin(current, editable.find((c) => c.id === 'description') ?? editable[0]);
+    } else if (e.key === 'c' && (e.ctrlKey || e.metaKey) && current !== null) {
       const rows = marked.size
         ? Array.from({ length: count }, (_, i) => rowAt(i)).filter((r) => marked.has(r))
-        : [selected];
+        : [current];
       void navigator.clipboard?.writeText(rows.map((r) => shown.map((c) => c.text(r)).join('\t')).join('\n'));
     }
   };
@@ -205,8 +220,9 @@ export function Grid({
         aria-label={label}
         aria-rowcount={count}
         aria-multiselectable={onMark !== undefined}
-        aria-activedescendant={selected !== null ? `row-${selected}` : undefined}
+        aria-activedescendant={current !== null ? `row-${current}` : undefined}
         onKeyDown={onKeyDown}
+        onBlur={settle}
         onPaste={paste}
       >
         <Box position="relative" minWidth="fit-content" style={{ height: rows.total }}>
@@ -235,47 +251,22 @@ export function Grid({
               ))}
             </div>
           ) : null}
-          {drawn.map((row, k) => {
-            const at = rows.from + k;
-            const isSelected = row === selected;
-            return (
-              <div
-                className={`grid-row${quiet?.(row) ? ' quiet' : ''}${marked.has(row) ? ' marked' : ''}`}
-                key={at}
-                id={`row-${row}`}
-                role="row"
-                aria-rowindex={at + 1}
-                aria-selected={isSelected || marked.has(row)}
-                style={{ top: HEAD + at * ROW, gridTemplateColumns: template }}
-                onClick={(e) => click(e, at)}
-              >
-                {laid.map(({ column: c, stays }) =>
-                  editing !== null && editing.row === row && editing.column === c.id ? (
-                    <CellEditor
-                      key={c.id}
-                      editing={editing}
-                      name={c.id}
-                      numeric={c.numeric ?? false}
-                      change={setEditing}
-                      finish={finish}
-                    />
-                  ) : (
-                    <div
-                      key={c.id}
-                      className={`grid-cell${c.numeric ? ' numeric' : c.words ? ' words' : ''}${stays === undefined ? '' : ' stays'}${onPaste && isSelected && column === c.id ? ' here' : ''}`}
-                      style={stays === undefined ? undefined : { left: stays }}
-                      role="gridcell"
-                      title={c.text(row)}
-                      onMouseDown={() => setColumn(c.id)}
-                      onDoubleClick={() => begin(row, c)}
-                    >
-                      {c.cell ? c.cell(row) : c.text(row)}
-                    </div>
-                  ),
-                )}
-              </div>
-            );
-          })}
+          {drawn.map((row, k) => (
+            <GridRow
+              key={rows.from + k}
+              row={row}
+              at={rows.from + k}
+              top={HEAD + (rows.from + k) * ROW}
+              places={places}
+              template={template}
+              selected={row === current}
+              marked={marked.has(row)}
+              quiet={quiet?.(row) ?? false}
+              editing={editing?.row === row ? editing : null}
+              here={onPaste && row === current ? column : null}
+              acts={acts}
+            />
+          ))}
         </Box>
       </Box>
       <ColumnsButton table={tableName} label={label} columns={columns} widths={widths} />

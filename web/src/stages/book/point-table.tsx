@@ -2,14 +2,14 @@ import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import type { Change } from '#core/project';
 import { STATE } from '#core/stages';
-import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Aside, Field, Pick } from '../../frame/controls.tsx';
-import { Grid, orderRows, type Column, type Sort } from '../../frame/grid/index.ts';
+import { Grid, orderRows, type Sort } from '../../frame/grid/index.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { editOf, keyOf, type Editable } from '../../project-state/edit.ts';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { EditPoints } from './edit-points.tsx';
+import { pointColumns } from './point-columns.tsx';
 import { filterRows } from './rows.ts';
 import { rowsOfSet } from '../../project-state/set-columns.ts';
 
@@ -37,111 +37,11 @@ export function PointTable() {
   const canEdit = useCanChange();
   const doc = state!.document;
   const { points } = tables!;
-  const { unit, decimals, elevationDecimals } = doc.settings;
-
-  const hasPrecision = useMemo(() => points.sdPlan.some((v) => !Number.isNaN(v)), [points]);
   const hasLight = useMemo(() => points.light.includes(1), [points]);
   const set = doc.pointSets.find((s) => s.id === inSet);
   // Rows of another revision are other points.
   useEffect(() => setMarked(new Set()), [points]);
-  const edit =
-    (field: Editable) =>
-    (row: number, typed: string): string | null => {
-      if (field !== 'number' && field !== 'description' && doc.intakes[points.intake[row]].form === 'book')
-        return 'This is computed from readings. Change the reading, not the result.';
-      const made = editOf(doc, tables!, row, field, typed);
-      if (made && 'problem' in made) return made.problem;
-      if (made) void propose(made.label, made.change);
-      return null;
-    };
-  const place =
-    (values: Float64Array, shown = decimals) =>
-    (row: number): string =>
-      formatLength(values[row], unit, shown);
-  const sign = UNIT_SIGN[unit];
-  const coordinates: Column[] = [
-    {
-      id: 'x',
-      head: `East ${sign}`,
-      numeric: true,
-      text: place(points.x),
-      value: (r) => points.x[r],
-      edit: edit('x'),
-      sortable: true,
-    },
-    {
-      id: 'y',
-      head: `North ${sign}`,
-      numeric: true,
-      text: place(points.y),
-      value: (r) => points.y[r],
-      edit: edit('y'),
-      sortable: true,
-    },
-  ];
-  if (doc.settings.order === 'NE') coordinates.reverse();
-  /** Standard deviations, where anything is known of them. */
-  const precision = (
-    [
-      ['sdPlan', `± plan ${sign}`, points.sdPlan],
-      ['sdHeight', `± h ${sign}`, points.sdHeight],
-    ] as const
-  )
-    .filter(([, , sd]) => hasPrecision && sd.length)
-    .map(([id, head, sd]): Column => ({
-      id,
-      head,
-      numeric: true,
-      sortable: true,
-      text: (r) => (Number.isNaN(sd[r]) ? '' : formatLength(sd[r], unit, 3)),
-      value: (r) => sd[r],
-    }));
-  const columns: Column[] = [
-    {
-      id: 'number',
-      head: 'Point',
-      max: 130,
-      pinned: true,
-      numeric: true,
-      text: (r) => points.number.get(r),
-      edit: edit('number'),
-      sortable: true,
-    },
-    {
-      id: 'description',
-      head: 'Code',
-      min: 90,
-      max: 260,
-      grow: 1,
-      text: (r) => points.description.get(r),
-      edit: edit('description'),
-      cell: (r) =>
-        points.edited[r] ? (
-          <span className="changed">{points.description.get(r) || '–'}</span>
-        ) : (
-          points.description.get(r)
-        ),
-    },
-    ...coordinates,
-    {
-      id: 'z',
-      head: `Elev ${sign}`,
-      numeric: true,
-      text: place(points.z, elevationDecimals),
-      value: (r) => points.z[r],
-      edit: edit('z'),
-      sortable: true,
-    },
-    ...precision,
-    { id: 'row', head: 'Row', numeric: true, text: (r) => String(points.fileRow[r]) },
-    {
-      id: 'file',
-      head: 'File',
-      max: 200,
-      words: true,
-      text: (r) => doc.intakes[points.intake[r]].fileName,
-    },
-  ];
+  const columns = useMemo(() => pointColumns(doc, tables!, propose), [doc, tables, propose]);
   useEffect(() => {
     let wanted = true;
     void (async () => {
