@@ -137,24 +137,31 @@ export function contoursAgain(
 
 /** Throws RangeError where an interval is meant for another surface. */
 function needFewLevels(s: Surface, interval: number): void {
+  // Mostly known without asking which vertices triangles stand on.
+  if (!(levelsBetween(s.z, s.z, interval) > MOST_LEVELS)) return;
   const { low, high } = heightBlocks(s);
-  const lowest = low.reduce((least, v) => Math.min(least, v), Infinity);
-  const highest = high.reduce((most, v) => Math.max(most, v), -Infinity);
-  if ((highest - lowest) / interval > MOST_LEVELS)
-    throw new RangeError(
-      `An interval of ${interval} m gives more than ${MOST_LEVELS} contours between ${lowest} m and ${highest} m; choose a larger one.`,
-    );
+  if (!(levelsBetween(low, high, interval) > MOST_LEVELS)) return;
+  const [lowest, highest] = [least(low), most(high)];
+  throw new RangeError(
+    `An interval of ${interval} m gives more than ${MOST_LEVELS} contours between ${lowest} m and ${highest} m; choose a larger one.`,
+  );
 }
+
+const least = (values: Float64Array): number => values.reduce((low, v) => Math.min(low, v), Infinity);
+const most = (values: Float64Array): number => values.reduce((high, v) => Math.max(high, v), -Infinity);
+const levelsBetween = (low: Float64Array, high: Float64Array, interval: number): number =>
+  (most(high) - least(low)) / interval;
 
 function trianglesByLevel(s: Surface, interval: number, only: ReadonlySet<number> | null): Map<number, number[]> {
   const levels = new Map<number, number[]>();
-  const elevations = only ? [...only].map((k) => k * interval) : null;
-  const { low, high } = heightBlocks(s);
   const count = s.triangles.length / 3;
-  for (let b = 0; b < low.length; b++) {
-    if (elevations?.every((e) => e > high[b] || e <= low[b])) continue;
-    collect(s, b * BLOCK, Math.min(count, (b + 1) * BLOCK), interval, only, levels);
-  }
+  if (only) {
+    const elevations = [...only].map((k) => k * interval);
+    const { low, high } = heightBlocks(s);
+    for (let b = 0; b < low.length; b++)
+      if (elevations.some((e) => e > low[b] && e <= high[b]))
+        collect(s, b * BLOCK, Math.min(count, (b + 1) * BLOCK), interval, only, levels);
+  } else collect(s, 0, count, interval, null, levels);
   return new Map([...levels].sort((a, b) => a[0] - b[0]));
 }
 
