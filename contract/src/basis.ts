@@ -1,4 +1,5 @@
 import { type GeographicArea, type GridFactors } from '#core/basis';
+import { FILE_UNITS } from '#core/measure';
 import { type GridRef } from '#core/project';
 import { name } from './fields.ts';
 import { z } from 'zod';
@@ -39,6 +40,20 @@ export const systemRequestSchema = z.union([
   z.object({ parameters: systemParametersSchema }),
   z.object({ name, definition: z.string().min(5).max(800) }),
 ]);
+
+/** m; a drawing in millimetres may be read in metres. */
+const far = z.number().min(-1e12).max(1e12);
+const extentSchema = z.tuple([far, far, far, far]);
+
+/** A file that lies elsewhere than the project, as it is read now, m: in which published systems it would lie there. */
+export const systemsThereRequestSchema = z.object({
+  file: extentSchema,
+  unit: z.enum(FILE_UNITS),
+  project: extentSchema,
+  /** The project's own system, as PROJ writes it. */
+  definition: z.string().min(5).max(800),
+});
+export type SystemsThereRequest = z.infer<typeof systemsThereRequestSchema>;
 
 export const gridRequestSchema = z.object({ fileId: z.string().min(1).max(40) });
 

@@ -51,6 +51,11 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['POST', '/code-lists', { name: 'x', list: { codes: [], words: {} } }],
   ['GET', '/systems?find=utm'],
   ['GET', '/systems/25833'],
+  [
+    'POST',
+    '/systems/there',
+    { file: [0, 0, 1, 1], unit: 'm', project: [0, 0, 1, 1], definition: '+proj=utm +zone=33 +ellps=GRS80' },
+  ],
   ['POST', '/systems', { name: 'x', definition: '+proj=utm +zone=33 +ellps=GRS80' }],
   ['GET', '/teams'],
   ['POST', '/teams', { name: 'x' }],

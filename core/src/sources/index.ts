@@ -7,3 +7,4 @@ export * from './read-pack.ts';
 export * from './reading-plan.ts';
 export * from './reading.ts';
 export * from './where-it-lies.ts';
+export * from './systems-there.ts';

@@ -1,7 +1,8 @@
 import { createRequire } from 'node:module';
 import { Router } from 'express';
 import { findSystems, systemByCode, systemFromParameters, makeSystem, type RegistryEntry } from '#core/basis';
-import { systemRequestSchema } from '#contract';
+import { systemsThere } from '#core/sources';
+import { systemRequestSchema, systemsThereRequestSchema } from '#contract';
 import { bodyOf, Refusal } from '../http/problems.ts';
 
 let list: RegistryEntry[] | null = null;
@@ -32,6 +33,13 @@ export function systemRoutes(): Router {
         : makeSystem({ name: body.name, code: null, definition: body.definition, area: null });
     if (!made.ok) throw new Refusal(422, made.reason);
     response.json(made.system);
+  });
+
+  router.post('/systems/there', (request, response) => {
+    const { file, unit, project, definition } = bodyOf(request, systemsThereRequestSchema);
+    const own = makeSystem({ name: 'the project', code: null, definition, area: null });
+    if (!own.ok) throw new Refusal(422, own.reason);
+    response.json(systemsThere(registry(), file, unit, project, own.system));
   });
 
   return router;

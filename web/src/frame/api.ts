@@ -27,12 +27,14 @@ import type {
   SavedLayout,
   SessionCard,
   SessionState,
+  SystemsThereRequest,
   TeamCard,
 } from '#contract';
 import type { z } from 'zod';
 import type { Code } from '#core/codes';
 import type { PublishedSystem, SystemParameters } from '#core/basis';
 import type { Change, Intake, Start, StartPart, IntoSurface } from '#core/project';
+import type { FoundThere } from '#core/sources';
 import type { Manifest, PackageSpec } from '#core/handover';
 
 /** Which change is undone or redone, the newest where nothing is said; `despite` what others did to the same since. */
@@ -132,6 +134,7 @@ export const api = {
 
   findSystems: (find: string) => call<FoundSystem[]>('GET', `/systems?find=${encodeURIComponent(find)}`),
   system: (code: string) => call<PublishedSystem>('GET', `/systems/${encodeURIComponent(code)}`),
+  systemsThere: (asked: SystemsThereRequest) => call<FoundThere>('POST', '/systems/there', asked),
   systemByParameters: (parameters: SystemParameters) => call<PublishedSystem>('POST', '/systems', { parameters }),
   systemByDefinition: (name: string, definition: string) =>
     call<PublishedSystem>('POST', '/systems', { name, definition }),

@@ -481,6 +481,13 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
                 setLayout={setLayout}
                 shift={shift}
                 setShift={setShift}
+                own={isPublished(basis.system) ? basis.system : null}
+                onSystem={({ code }) =>
+                  void api.system(code).then(
+                    (system) => setFileBasis({ ...fileBasis, system }),
+                    (error: unknown) => setProblem(problemText(error)),
+                  )
+                }
               />
             ) : null}
             <Result tried={tried} trying={trying} part={part} setPart={setPart} layout={layout} setLayout={setLayout} />

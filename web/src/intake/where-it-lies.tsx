@@ -1,9 +1,12 @@
 import { Box, Flex } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+import type { PublishedSystem } from '#core/basis';
 import type { TextLayout } from '#core/exchange';
 import { formatLength, UNIT_NAME, UNIT_SIGN, type LengthUnit } from '#core/measure';
 import type { Placement } from '#core/project';
-import { whereItLies, type Extent, type WayThere } from '#core/sources';
+import { whereItLies, type Extent, type SystemThere, type WayThere } from '#core/sources';
 import { Act } from '../frame/controls.tsx';
+import { OtherSystems } from './other-systems.tsx';
 
 /** East and north that are added to all of a file, m. */
 export type Shift = readonly [east: number, north: number];
@@ -34,6 +37,8 @@ export function WhereItLies({
   setLayout,
   shift,
   setShift,
+  own,
+  onSystem,
 }: {
   /** The file without what is far from it, m, as it is read. */
   near: Extent | null;
@@ -43,6 +48,9 @@ export function WhereItLies({
   setLayout: (layout: TextLayout) => void;
   shift: Shift | null;
   setShift: (shift: Shift | null) => void;
+  /** The project's published system; null where it has none, and nothing can be said of others. */
+  own: PublishedSystem | null;
+  onSystem: (there: SystemThere) => void;
 }) {
   const far = (m: number): string =>
     m >= 10_000 ? `${Math.round(m / 1000)} km` : `${formatLength(m, unit, 0)} ${UNIT_SIGN[unit]}`;
@@ -56,24 +64,40 @@ export function WhereItLies({
     );
   const lying = near && !layout.degrees ? whereItLies(near, layout.unit, project) : null;
   if (!lying) return null;
-  const read = (w: WayThere): void => {
-    if (w.shift) return setShift(w.shift);
+  const readAs = (w: Pick<WayThere, 'unit' | 'swapped'>): void => {
     const roles = w.swapped ? layout.roles.map((r) => (r === 'E' ? 'N' : r === 'N' ? 'E' : r)) : layout.roles;
     setLayout({ ...layout, unit: w.unit, roles });
   };
+  const read = (w: WayThere): void => (w.shift ? setShift(w.shift) : readAs(w));
   const name = (w: WayThere): string => {
     if (w.shift) return `Shift it by ${long(w.shift[0])} east, ${long(w.shift[1])} north`;
     const inUnit = w.unit === layout.unit ? '' : ` in ${UNIT_NAME[w.unit]}`;
     return `Read it${inUnit}${w.swapped ? `${inUnit ? ' and' : ''} with east and north swapped` : ''}`;
   };
   const [best] = lying.ways;
-  const why = !best
-    ? 'No unit, no swap of east and north and no missing digits would bring it there: it is on an origin of its own or in another system. Import it, then fit it by points under Basis, Fit.'
-    : best.shift
+  if (!best)
+    return (
+      <Found>
+        Read in {UNIT_NAME[layout.unit]} it lies {far(lying.off)} from the project’s points. No unit, no swap of east
+        and north and no missing digits would bring it there.{' '}
+        <OtherSystems
+          near={near!}
+          project={project!}
+          layout={layout}
+          own={own}
+          far={far}
+          onSystem={(there) => {
+            onSystem(there);
+            readAs(there);
+          }}
+        />
+      </Found>
+    );
+  const why = best.shift
       ? `With its leading digits missing it lies there, ${far(best.off)} between their middles.`
       : `Read ${best.unit === layout.unit ? '' : `in ${UNIT_NAME[best.unit]}`}${best.swapped ? ' with east and north swapped' : ''} it lies there, ${far(best.off)} between their middles.`; // prettier-ignore
   return (
-    <Box role="status" mb="10px" px="12px" py="5px" bg="mark" border="1px solid" borderColor="brass" borderRadius="4px">
+    <Found>
       Read in {UNIT_NAME[layout.unit]} it lies {far(lying.off)} from the project’s points. {why.replace(/ {2,}/g, ' ')}
       {lying.ways.length ? (
         <Flex gap="8px" wrap="wrap" mt="4px">
@@ -90,6 +114,12 @@ export function WhereItLies({
           {UNIT_SIGN[unit]} here: ask the sender which one it is.
         </Box>
       ) : null}
-    </Box>
+    </Found>
   );
 }
+
+const Found = ({ children }: { children: ReactNode }) => (
+  <Box role="status" mb="10px" px="12px" py="5px" bg="mark" border="1px solid" borderColor="brass" borderRadius="4px">
+    {children}
+  </Box>
+);

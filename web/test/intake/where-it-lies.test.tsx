@@ -3,7 +3,9 @@ import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { TextLayout } from '#core/exchange';
-import type { Extent } from '#core/sources';
+import type { PublishedSystem } from '#core/basis';
+import type { Extent, FoundThere } from '#core/sources';
+import { api } from '../../src/frame/api.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies } from '../../src/intake/where-it-lies.tsx';
 import { draw } from '../drawn.tsx';
 
@@ -11,11 +13,11 @@ const PROJECT: Extent = [431_200, 5_212_300, 431_420, 5_212_510];
 const LAYOUT: TextLayout = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' };
 
 function shown(near: Extent | null, more: Partial<Parameters<typeof WhereItLies>[0]> = {}) {
-  const [setLayout, setShift] = [vi.fn(), vi.fn()];
-  draw(
-    <WhereItLies near={near} project={PROJECT} unit="m" layout={LAYOUT} setLayout={setLayout} shift={null} setShift={setShift} {...more} />, // prettier-ignore
+  const [setLayout, setShift, onSystem] = [vi.fn(), vi.fn(), vi.fn()];
+  const { unmount } = draw(
+    <WhereItLies near={near} project={PROJECT} unit="m" layout={LAYOUT} setLayout={setLayout} shift={null} setShift={setShift} own={null} onSystem={onSystem} {...more} />, // prettier-ignore
   );
-  return { setLayout, setShift };
+  return { setLayout, setShift, onSystem, unmount };
 }
 
 describe('a file that lies elsewhere', () => {
@@ -53,6 +55,39 @@ describe('a file that lies elsewhere', () => {
     shown([-40, -30, 60, 40]);
     expect(screen.getByRole('status').textContent).toContain('fit it by points under Basis, Fit');
     expect(screen.queryByRole('button')).toBeNull();
+  });
+
+  it('is read in the published system that brings it there, and in the unit of it', async () => {
+    const systems = [
+      { code: 'EPSG:32634', name: 'WGS 84 / UTM zone 34N', unit: 'm', swapped: false, off: 41.2, sameDatum: true },
+      { code: 'EPSG:2039', name: 'An older grid', unit: 'ft', swapped: true, off: 143, sameDatum: false },
+    ];
+    const asked = vi.spyOn(api, 'systemsThere').mockResolvedValue({ systems, more: 3 } as FoundThere);
+    const own = { definition: '+proj=utm +zone=33 +datum=WGS84 +units=m' } as PublishedSystem;
+    const { onSystem, setLayout } = shown([-25_300, 5_230_100, -25_200, 5_230_200], { own });
+    expect(
+      await screen.findByText(/In 5 published systems it lies there; ask the sender which one it is/),
+    ).toBeTruthy();
+    expect(screen.getByText('WGS 84 / UTM zone 34N, 41 m between their middles, on the project’s datum')).toBeTruthy();
+    expect(asked).toHaveBeenCalledWith({ file: [-25_300, 5_230_100, -25_200, 5_230_200], unit: 'm', project: [...PROJECT], definition: own.definition }); // prettier-ignore
+    await userEvent.click(screen.getByRole('button', { name: 'Read it in EPSG:2039, in international feet, east and north swapped' })); // prettier-ignore
+    expect(onSystem).toHaveBeenCalledWith(systems[1]);
+    expect(setLayout).toHaveBeenCalledWith({ ...LAYOUT, unit: 'ft', roles: ['P', 'N', 'E', 'Z'] });
+  });
+
+  it('says so where no system brings it there, and where the list cannot be asked', async () => {
+    const own = { definition: '+proj=utm +zone=33 +datum=WGS84 +units=m' } as PublishedSystem;
+    vi.spyOn(api, 'systemsThere').mockResolvedValueOnce({ systems: [], more: 0 });
+    const { unmount } = shown([-25_300, 5_230_100, -25_200, 5_230_200], { own });
+    expect(
+      await screen.findByText(/Nor does any published system that is used in this area: it is on an origin of its own/),
+    ).toBeTruthy();
+    unmount();
+    vi.spyOn(api, 'systemsThere').mockRejectedValueOnce(new Error('The server does not answer.'));
+    shown([-25_300, 5_230_100, -25_200, 5_230_250], { own });
+    expect((await screen.findByRole('alert')).textContent).toMatch(
+      /^Whether another system brings it there is not known/,
+    );
   });
 
   it('says nothing where it lies there, where degrees are still degrees, and in a project without points', () => {
