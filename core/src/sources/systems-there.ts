@@ -36,8 +36,7 @@ const MOST = 8;
 
 /**
  * Published systems in which a file that lies elsewhere would lie where the project is: the file's numbers are read in each
- * system that is used near the site. Those on the project's datum first, then those in which nothing else has to be read
- * another way, then by how near the middles come.
+ * system that is used near the site. The likelier ones first, then by how near the middles come.
  * @param file without what lies far from all others, m, as it is read in `unit`
  * @param project its control or its points, m, in `own`
  */
@@ -48,29 +47,43 @@ export function systemsThere(
   project: Extent,
   own: PublishedSystem,
 ): FoundThere {
-  const site = carried(project, own, WGS84);
-  if (!site) return { systems: [], more: 0 };
-  const found: SystemThere[] = [];
+  const where = carried(project, own, WGS84);
+  if (!where) return { systems: [], more: 0 };
+  const found: { there: SystemThere; rank: number }[] = [];
   for (const entry of list) {
-    if (entry.kind !== 'CRS-PROJCRS' || !usedNear(entry, site)) continue;
+    if (entry.kind !== 'CRS-PROJCRS' || !usedNear(entry, where)) continue;
     const made = systemByCode(list, entry.code);
     if (!made.ok || made.system.definition === own.definition) continue;
-    const there = carried(project, own, made.system);
-    const way = there && wayIn(file, unit, there);
-    if (way) found.push({ code: `EPSG:${entry.code}`, name: entry.name, ...way, sameDatum: sameDatum(own, made.system) }); // prettier-ignore
+    const site = carried(project, own, made.system);
+    const way = site && wayIn(file, unit, site);
+    if (!way) continue;
+    const there: SystemThere = { code: `EPSG:${entry.code}`, name: entry.name, ...way, sameDatum: sameDatum(own, made.system) }; // prettier-ignore
+    found.push({ there, rank: rankOf(entry, there, unit) });
   }
-  const systems = found.sort(
-    (a, b) =>
-      Number(b.sameDatum) - Number(a.sameDatum) ||
-      Number(a.unit !== unit || a.swapped) - Number(b.unit !== unit || b.swapped) ||
-      Number(isOld(a)) - Number(isOld(b)) ||
-      a.off - b.off ||
-      a.code.localeCompare(b.code, 'en', { numeric: true }),
-  );
+  const systems = found
+    .sort(
+      (a, b) =>
+        a.rank - b.rank ||
+        a.there.off - b.there.off ||
+        a.there.code.localeCompare(b.there.code, 'en', { numeric: true }),
+    )
+    .map(({ there }) => there);
   return { systems: systems.slice(0, MOST), more: Math.max(0, systems.length - MOST) };
 }
 
-const isOld = ({ name }: SystemThere): boolean => /deprecated/i.test(name);
+/** Codes from here on are another register's names for systems that mostly have one before. */
+const SECOND_NAMES = 100_000;
+
+/** The likelier the lower: on the project's datum, nothing to be read another way, still in use, on a figure of the earth of today. */
+function rankOf({ code, name, proj4 }: RegistryEntry, there: SystemThere, unit: FileUnit): number {
+  const against = [
+    !there.sameDatum,
+    there.unit !== unit || there.swapped,
+    /deprecated/i.test(name) || Number(code) >= SECOND_NAMES,
+    !/\b(WGS84|GRS80|NAD83)\b/.test(proj4 ?? ''),
+  ];
+  return against.reduce((rank, is) => 2 * rank + Number(is), 0);
+}
 
 function usedNear({ bbox }: RegistryEntry, [west, south, east, north]: Extent): boolean {
   if (bbox?.length !== 4) return false;
