@@ -1,6 +1,19 @@
-import { describe, expect, it } from 'vitest';
-import { applyChange } from '#core/project';
-import { commonPairs, fitPairsOf, hasHeights, origins, targets, withTyped } from '../../src/stages/basis/fit-pairs.ts';
+import fc from 'fast-check';
+import { describe, expect, it, vi } from 'vitest';
+import { applyChange, type Intake, type Placement } from '#core/project';
+import type { Snapped } from '../../src/project-state/snap.ts';
+import { useProject } from '../../src/project-state/store.ts';
+import { placesOf, pointAtPair } from '../../src/stages/basis/point-at-pair.ts';
+import {
+  commonPairs,
+  fitPairsOf,
+  hasHeights,
+  origins,
+  pickedOrigin,
+  pickedTarget,
+  targets,
+  withTyped,
+} from '../../src/stages/basis/fit-pairs.ts';
 import { projectOf, tablesOf } from '../tables.ts';
 
 const project = projectOf({
@@ -69,5 +82,82 @@ describe('common points of a fit', () => {
     // A number that is there is meant first; what is no two lengths is no place.
     expect(withTyped(new Map([['1 2', { x: 9, y: 9, z: 9 }]]), settings).get('1 2')!.x).toBe(9);
     for (const no of ['', '5', 'a b', '1 2 3 4', '1e400 2']) expect(from.has(no)).toBe(false);
+  });
+});
+
+describe('a pair pointed at on the drawing', () => {
+  const named = origins(project.doc, reads);
+  const origin = { chosen: ['day'], reads, named };
+  const { points } = project.tables;
+  const rowOf = (x: number, y: number): number => points.x.findIndex((v, i) => v === x && points.y[i] === y);
+  const at = (x: number, y: number): Snapped => ({ x, y, by: 'point', row: rowOf(x, y) });
+
+  it('is called by its number where only one point of the files has it, else by its coordinates as received', () => {
+    expect(pickedOrigin(at(50, 50), project.doc, project.tables, origin)).toEqual({ name: '77' });
+    expect(pickedOrigin(at(300, 300), project.doc, project.tables, origin)).toEqual({
+      name: '300.0000 300.0000 1.0000',
+    });
+    expect(pickedOrigin(at(60, 60), project.doc, project.tables, origin)).toEqual({ name: '60.0000 60.0000 1.0000' });
+    expect(pickedOrigin(at(5000, 8000), project.doc, project.tables, origin)).toMatchObject({ problem: expect.stringContaining('stays where it is') as string }); // prettier-ignore
+  });
+
+  it('is a place of the file before it was transformed, whatever it was transformed by', () => {
+    const end = (x: number, y: number): Snapped => ({ x, y, by: 'end', row: -1 });
+    expect(pickedOrigin(end(12.5, 7), project.doc, project.tables, origin)).toEqual({ name: '12.5000 7.0000' });
+    const settings = { unit: 'm', order: 'EN' } as const;
+    const back = withTyped(new Map(), settings);
+    fc.assert(
+      fc.property(
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 0.5, max: 2, noNaN: true }),
+        fc.integer({ min: -1000, max: 1000 }),
+        fc.integer({ min: -1000, max: 1000 }),
+        (turn, scale, x, y) => {
+          const [c, s] = [scale * Math.cos(turn), scale * Math.sin(turn)];
+          const matrix = [c, -s, 0, 431_000, s, c, 0, 5_212_000, 0.001, 0.002, 1, 3];
+          const placed = (intake: Intake): Intake => intake.id === 'day' ? { ...intake, placement: { kind: 'plan', scale: 'free', height: 'plane', matrix, pairs: [], sigmaPlan: null, sigmaHeight: null } } : intake; // prettier-ignore
+          const doc = { ...project.doc, intakes: project.doc.intakes.map(placed) };
+          const picked = pickedOrigin(
+            end(c * x - s * y + 431_000, s * x + c * y + 5_212_000),
+            doc,
+            project.tables,
+            origin,
+          );
+          const place = 'name' in picked ? back.get(picked.name)! : { x: NaN, y: NaN };
+          // Typed to a tenth of a millimetre.
+          expect(Math.abs(place.x - x)).toBeLessThan(1e-4);
+          expect(Math.abs(place.y - y)).toBeLessThan(1e-4);
+        },
+      ),
+    );
+    const tilted = { ...project.doc, intakes: project.doc.intakes.map((i) => ({ ...i, placement: { matrix: [1, 0, 0.1, 0, 0, 1, 0, 0, 0, 0, 1, 0] } as Placement })) }; // prettier-ignore
+    expect(pickedOrigin(end(1, 1), tilted, project.tables, origin)).toMatchObject({ problem: expect.stringContaining('in space') as string }); // prettier-ignore
+  });
+
+  it('goes to control by its number, and to anything else by its coordinates', () => {
+    const to = targets(project.doc, project.tables, ['day']);
+    expect(pickedTarget(at(5100, 8100), project.doc, project.tables, to)).toBe('11');
+    // The 9 of the day has the number of control and is another point.
+    expect(pickedTarget(at(100, 0), project.doc, project.tables, to)).toBe('100.0000 0.0000 1.0000');
+    const north = { ...project.doc, settings: { ...project.doc.settings, order: 'NE' as const } };
+    expect(pickedTarget({ x: 1, y: 2, by: 'free', row: -1 }, north, project.tables, to)).toBe('2.0000 1.0000');
+  });
+
+  it('asks for the place of the files first, then for where it is, and says why it cannot be one', () => {
+    const then = vi.fn();
+    const told: string[] = [];
+    useProject.setState({ tell: (m: string) => told.push(m) } as never);
+    const asked = (): string => useProject.getState().traced!.purpose;
+    const pointed = (place: Snapped): void => useProject.getState().traced!.course!.finish([place]);
+    const start = (): void => pointAtPair({ name: 'a place of day.csv', at: placesOf(points, project.doc, (i) => i === 'day'), is: (p) => pickedOrigin(p, project.doc, project.tables, origin) }, { at: [], is: () => '11' }, then); // prettier-ignore
+    start();
+    expect(asked()).toBe('a place of day.csv');
+    pointed(at(50, 50));
+    expect(asked()).toBe('where 77 is: a point, a line’s end, or its coordinates');
+    pointed(at(5100, 8100));
+    expect(then.mock.calls).toEqual([['77', '11']]);
+    start();
+    pointed(at(5000, 8000));
+    expect([then.mock.calls.length, told.length]).toEqual([1, 1]);
   });
 });

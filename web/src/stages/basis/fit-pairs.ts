@@ -1,10 +1,11 @@
 import type { FitPair } from '#core/basis';
-import { readLength } from '#core/measure';
+import { fromMetres, readLength } from '#core/measure';
 import { editOf, type ProjectDocument, type Settings } from '#core/project';
 import { unpackRead } from '#core/sources';
 import { STATE } from '#core/stages';
 import type { ReadPoints } from '#core/exchange';
 import { api } from '../../frame/api.ts';
+import type { Snapped } from '../../project-state/snap.ts';
 import type { Tables } from '../../project-state/tables.ts';
 
 /** What files say of their points as received, by intake: what a fit begins from. */
@@ -118,4 +119,71 @@ export function fitPairsOf(
     if (!f || !t) return [];
     return [{ name: p.from === p.to ? p.from : `${p.from} → ${p.to}`, from: f, to: t, plan: p.plan, height: p.height }];
   });
+}
+
+/** A place as it is typed: its coordinates in the project's unit and order, and its elevation where it has one. */
+export function placeText({ x, y, z }: Place, { unit, order }: Pick<Settings, 'unit' | 'order'>): string {
+  const parts = [...(order === 'EN' ? [x, y] : [y, x]), ...(Number.isNaN(z) ? [] : [z])];
+  return parts.map((m) => fromMetres(m, unit).toFixed(4)).join(' ');
+}
+
+/** What a place on the drawing is called in a pair, or why it can be none of it. */
+export type Picked = { name: string } | { problem: string };
+
+/** What the files that are fitted are known by: their points as received, and the numbers that only one of them has. */
+interface Origin {
+  chosen: readonly string[];
+  reads: ReadonlyMap<string, ReadPoints>;
+  named: ReadonlyMap<string, Place>;
+}
+
+/** A place of the files, pointed at where they are drawn now: a number, else its coordinates as received. */
+export function pickedOrigin(
+  place: Snapped,
+  doc: ProjectDocument,
+  { points }: Tables,
+  { chosen, reads, named }: Origin,
+): Picked {
+  if (place.by === 'point') {
+    const intake = doc.intakes[points.intake[place.row]];
+    if (!chosen.includes(intake.id))
+      return { problem: `That point is of ${intake.fileName}, which stays where it is: point at one of the files that are transformed.` }; // prettier-ignore
+    const number = points.number.get(place.row);
+    if (named.has(number)) return { name: number };
+    const read = reads.get(intake.id);
+    const i = read ? read.row.indexOf(points.fileRow[place.row]) : -1;
+    if (read && i >= 0) return { name: placeText({ x: read.x[i], y: read.y[i], z: read.z[i] }, doc.settings) };
+  }
+  const placements = chosen.map((id) => doc.intakes.find((i) => i.id === id)?.placement ?? null);
+  const [first] = placements;
+  if (placements.some((p) => JSON.stringify(p?.matrix) !== JSON.stringify(first?.matrix)))
+    return { problem: 'The files are transformed in different ways now: point at one of their points.' };
+  if (!first) return { name: placeText({ x: place.x, y: place.y, z: NaN }, doc.settings) };
+  const back = planBefore(first.matrix, place);
+  if (!back) return { problem: 'The files are transformed in space now: point at one of their points.' };
+  return { name: placeText({ ...back, z: NaN }, doc.settings) };
+}
+
+/** The place in plan that a matrix, row by row, puts at another; null where elevations count in plan or nothing can be told. */
+function planBefore(m: readonly number[], to: { x: number; y: number }): { x: number; y: number } | null {
+  const determinant = m[0] * m[5] - m[1] * m[4];
+  if (m[2] !== 0 || m[6] !== 0 || !(Math.abs(determinant) > 0)) return null;
+  const [x, y] = [to.x - m[3], to.y - m[7]];
+  return { x: (m[5] * x - m[1] * y) / determinant, y: (m[0] * y - m[4] * x) / determinant };
+}
+
+/** Where a place of the files is: the number of control or of a point that stays, else its coordinates. */
+export function pickedTarget(
+  place: Snapped,
+  doc: ProjectDocument,
+  { points }: Tables,
+  to: ReadonlyMap<string, Place>,
+): string {
+  if (place.by !== 'point') return placeText({ x: place.x, y: place.y, z: NaN }, doc.settings);
+  const number = points.number.get(place.row);
+  const there = { x: points.x[place.row], y: points.y[place.row], z: points.z[place.row] };
+  const known = to.get(number);
+  // Another point may have the number as well.
+  if (known && known.x === there.x && known.y === there.y) return number;
+  return placeText(there, doc.settings);
 }

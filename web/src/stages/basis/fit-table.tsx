@@ -141,10 +141,13 @@ export function NewPair({
   from,
   to,
   onAdd,
+  onPoint,
 }: {
   from: Pick<NamedPlaces, 'has'>;
   to: Pick<NamedPlaces, 'has'>;
   onAdd: (pair: Pairing) => void;
+  /** Asks for both on the drawing. */
+  onPoint: () => void;
 }) {
   const pairSchema = z
     .object({ one: z.string().trim(), other: z.string().trim() })
@@ -187,6 +190,9 @@ export function NewPair({
       />
       <Act type="submit" disabled={!typed.trim()}>
         Add the pair
+      </Act>
+      <Act type="button" onClick={onPoint}>
+        Point at both …
       </Act>
       <FieldProblem id="pair-problem" error={errors.one ?? errors.other} />
     </Form>

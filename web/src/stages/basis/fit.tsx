@@ -16,12 +16,15 @@ import {
   fitPairsOf,
   hasHeights,
   origins,
+  pickedOrigin,
+  pickedTarget,
   readsOf,
   targets,
   withTyped,
   type Pairing,
 } from './fit-pairs.ts';
 import { FitTable, NewPair } from './fit-table.tsx';
+import { placesOf, pointAtPair } from './point-at-pair.ts';
 
 /** Files carried onto control as a whole, by points known in both. */
 export function Fit() {
@@ -155,7 +158,8 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
   });
   const named = useMemo(() => origins(doc, reads), [doc, reads]);
   const from = useMemo(() => withTyped(named, doc.settings), [named, doc.settings]);
-  const to = useMemo(() => withTyped(targets(doc, tables!, chosen), doc.settings), [doc, tables, chosen]);
+  const there = useMemo(() => targets(doc, tables!, chosen), [doc, tables, chosen]);
+  const to = useMemo(() => withTyped(there, doc.settings), [there, doc.settings]);
   const [pairs, setPairs] = useState<Pairing[]>([]);
   useEffect(() => {
     setPairs(kept?.pairs.length ? kept.pairs : commonPairs(doc, tables!, named));
@@ -172,6 +176,13 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
   );
   useSketch(result, fitted.list, reads);
   const names = doc.intakes.filter((i) => chosen.includes(i.id)).map((i) => i.fileName);
+  const add = (pair: Pairing): void => setPairs((all) => [...all, { ...pair, height: hasHeights(pair, from, to) }]);
+  const point = (): void =>
+    pointAtPair(
+      { name: `a place of ${names.length === 1 ? names[0] : 'the files'}`, at: placesOf(tables!.points, doc, (i) => chosen.includes(i)), is: (place) => pickedOrigin(place, doc, tables!, { chosen, reads, named }) }, // prettier-ignore
+      { at: [...there.values()], is: (place) => pickedTarget(place, doc, tables!, there) },
+      (one, other) => add({ from: one, to: other, plan: true, height: true }),
+    );
   const apply = (): void => {
     if (!result) return;
     const placement: Placement = {
@@ -246,7 +257,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
         settings={doc.settings}
         onChange={setPairs}
       />
-      <NewPair from={from} to={to} onAdd={(p) => setPairs([...pairs, { ...p, height: hasHeights(p, from, to) }])} />
+      <NewPair from={from} to={to} onAdd={add} onPoint={point} />
       {fitted.result && !fitted.result.ok ? (
         <Box role="alert" color="pole" px="12px" py="6px">
           {fitted.result.reason}
