@@ -39,7 +39,7 @@ export function OtherSystems({
     return (
       <>
         {own ? 'Nor does any published system that is used in this area: it is on an origin of its own.' : 'It is on an origin of its own or in another system.'}{' '}
-        Import it, then fit it by points under Basis, Fit.
+        Import it, then fit it by points under Basis, Local to grid.
       </>
     ); // prettier-ignore
   const how = (s: SystemThere): string =>

@@ -53,7 +53,7 @@ describe('a file that lies elsewhere', () => {
 
   it('on an origin of its own is left to a fit by points; one that lies there says nothing', () => {
     shown([-40, -30, 60, 40]);
-    expect(screen.getByRole('status').textContent).toContain('fit it by points under Basis, Fit');
+    expect(screen.getByRole('status').textContent).toContain('fit it by points under Basis, Local to grid');
     expect(screen.queryByRole('button')).toBeNull();
   });
 

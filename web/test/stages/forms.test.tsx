@@ -37,7 +37,7 @@ describe('a pair of common points', () => {
 
   it('is added by its numbers, one for both sides where they are the same', async () => {
     const add = vi.fn();
-    draw(<NewPair from={both('1', '2')} to={both('1', 'K2')} onAdd={add} onPoint={() => undefined} />);
+    draw(<NewPair from={both('1', '2')} to={both('1', 'K2')} order="NE" onAdd={add} onPoint={() => undefined} />);
     await userEvent.type(screen.getByLabelText('number in the files'), ' 1 ');
     await userEvent.click(screen.getByRole('button', { name: 'Add the pair' }));
     expect(add).toHaveBeenLastCalledWith({ from: '1', to: '1', plan: true, height: true });
@@ -49,7 +49,7 @@ describe('a pair of common points', () => {
 
   it('that one side does not have says which, at the field', async () => {
     const add = vi.fn();
-    draw(<NewPair from={both('1')} to={both('K1')} onAdd={add} onPoint={() => undefined} />);
+    draw(<NewPair from={both('1')} to={both('K1')} order="NE" onAdd={add} onPoint={() => undefined} />);
     const [files, other] = ['number in the files', 'number on the other side'].map((n) => screen.getByLabelText(n));
     await userEvent.type(files, '9{Enter}');
     expect(screen.getByRole('alert').textContent).toContain('The files have no point 9');

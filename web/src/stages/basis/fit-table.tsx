@@ -140,11 +140,14 @@ interface PairRow {
 export function NewPair({
   from,
   to,
+  order,
   onAdd,
   onPoint,
 }: {
   from: Pick<NamedPlaces, 'has'>;
   to: Pick<NamedPlaces, 'has'>;
+  /** In which coordinates are typed. */
+  order: Settings['order'];
   onAdd: (pair: Pairing) => void;
   /** Asks for both on the drawing. */
   onPoint: () => void;
@@ -166,6 +169,7 @@ export function NewPair({
   });
   const { errors } = formState;
   const typed = watch('one');
+  const typedAs = `number, or ${order === 'EN' ? 'E N' : 'N E'}`;
   const submit = handleSubmit(({ one, other }) => {
     reset();
     onAdd({ from: one, to: other, plan: true, height: true });
@@ -175,7 +179,7 @@ export function NewPair({
       Point
       <Field
         aria-label="number in the files"
-        placeholder="number, or E N"
+        placeholder={typedAs}
         width="150px"
         {...register('one')}
         {...described('pair-problem', errors.one)}
@@ -184,7 +188,7 @@ export function NewPair({
       <Field
         aria-label="number on the other side"
         width="150px"
-        placeholder={typed || 'number, or E N'}
+        placeholder={typed || typedAs}
         {...register('other')}
         {...described('pair-problem', errors.other)}
       />

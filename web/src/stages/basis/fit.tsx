@@ -257,7 +257,7 @@ function Fitting({ chosen, reads }: { chosen: string[]; reads: Map<string, ReadP
         settings={doc.settings}
         onChange={setPairs}
       />
-      <NewPair from={from} to={to} onAdd={add} onPoint={point} />
+      <NewPair from={from} to={to} order={doc.settings.order} onAdd={add} onPoint={point} />
       {fitted.result && !fitted.result.ok ? (
         <Box role="alert" color="pole" px="12px" py="6px">
           {fitted.result.reason}
