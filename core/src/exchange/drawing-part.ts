@@ -5,7 +5,7 @@ import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText 
 import { sentWith, type SentWith } from './dxf/own.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
-import { inWindow } from './dxf/window.ts';
+import { inFence, inWindow } from './dxf/reach.ts';
 import {
   atElevation,
   elevationSaid,
@@ -39,6 +39,8 @@ export interface DrawingPart {
   unit?: FileUnit;
   /** What reaches into this window alone, in the drawing's unit; a line that does is taken whole. */
   within?: Box;
+  /** What reaches into this fence alone, corners x, y, x, y … in the drawing's unit; a line that does is taken whole. */
+  fence?: readonly number[];
   /** Its lines are cleaned; lengths in m. */
   clean?: CleanSettings;
   /** Contours without an elevation get the one that is written there. */
@@ -72,12 +74,13 @@ export interface DrawingTable {
 /** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
 export function partOfDrawing(
   file: Drawing,
-  { taken, blocks, within, clean, written, unit = file.unit ?? 'm' }: DrawingPart,
+  { taken, blocks, within, fence, clean, written, unit = file.unit ?? 'm' }: DrawingPart,
 ): { file: Drawing; table: DrawingTable } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const all = placed ? joined(file.content, placed.entities) : file.content;
   const { rows } = tallyOf(all, inSeveralColours(all)).table(file.content);
-  const whole = within ? inWindow(all, within) : all;
+  const seen = within ? inWindow(all, within) : all;
+  const whole = fence ? inFence(seen, fence) : seen;
   const rowOf = taken ? rowFinder(taken) : (): undefined => undefined;
   const on = (of: LayerAndKind): boolean => (taken ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
   const codes = new Map(taken?.map((t) => [t, codeOfTaken(t)]));

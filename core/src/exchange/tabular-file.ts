@@ -53,6 +53,8 @@ export interface FilePart {
   blocks?: boolean;
   /** Of a drawing: what reaches into this window alone, west, south, east, north in its own unit. */
   within?: [number, number, number, number];
+  /** Of a drawing: what reaches into this fence alone, corners x, y, x, y … in its own unit and order. */
+  fence?: number[];
   /** Of a drawing: its lines cleaned for a small screen; lengths in m. */
   clean?: CleanSettings;
   /** Of a drawing: contours without an elevation get the one that is written there. */
@@ -68,16 +70,18 @@ export const drawingChoices = <T extends FilePart>({
   taken,
   blocks,
   within,
+  fence,
   clean,
   written,
   step,
-}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'clean' | 'written' | 'step'> => ({
+}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'fence' | 'clean' | 'written' | 'step'> => ({
   ...(taken ? { taken } : {}),
   ...(blocks ? { blocks } : {}),
   ...(clean ? { clean } : {}),
   ...(written ? { written } : {}),
   ...(step ? { step } : {}),
   ...(within ? { within } : {}),
+  ...(fence ? { fence } : {}),
 });
 
 export interface SurfaceInFile {

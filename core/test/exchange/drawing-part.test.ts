@@ -1,5 +1,15 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { chooseTaken, partOfDrawing, readDxf, rowsOfFile, type FilePart, type TakenRow } from '#core/exchange';
+import { distanceToSide, pointInRing } from '#core/kernel';
+import {
+  chooseTaken,
+  partOfDrawing,
+  readDxf,
+  rowsOfFile,
+  type DxfContent,
+  type FilePart,
+  type TakenRow,
+} from '#core/exchange';
 
 const rows = (...lines: string[]): string => [...lines.flatMap((l) => l.split(' ')), '0', 'EOF', ''].join('\n');
 const TEXT = rows(
@@ -127,3 +137,64 @@ describe('what is taken of a drawing', () => {
     expect([symbols([19, 29, 21, 31]), symbols([0, 0, 1, 1])]).toEqual([true, false]);
   });
 });
+
+describe('what reaches into a fence', () => {
+  const nothing = readDxf('0\nEOF\n');
+  const line = (x: number[], y: number[], closed = false) => ({ layer: '0', kind: 'LINE', x, y, z: x.map(() => 0), bulge: x.map(() => 0), closed, spatial: true }) as DxfContent['polylines'][number]; // prettier-ignore
+  const reaching = (content: Partial<DxfContent>, fence: readonly number[], taken?: FilePart['taken']): number => partOfDrawing({ kind: 'dxf', content: { ...nothing, ...content }, unit: 'm' }, { taken, fence }).file.content.polylines.length; // prettier-ignore
+  const lines = (list: DxfContent['polylines'], fence: readonly number[]): number =>
+    reaching({ polylines: list }, fence);
+  const L = [0, 0, 10, 0, 10, 4, 4, 4, 4, 10, 0, 10];
+
+  it('is a line that enters, crosses, or ends in it, and none that passes its inner corner or runs round it', () => {
+    expect(lines([line([2, 20], [2, 2])], L)).toBe(1);
+    expect(lines([line([-5, 5], [2, -5])], L)).toBe(0);
+    expect(lines([line([-5, 20], [2, 2])], L)).toBe(1);
+    // Within its box, off the fence itself.
+    expect(lines([line([6, 9], [6, 9])], L)).toBe(0);
+    expect(lines([line([-1, 20, 20, -1], [-1, -1, 20, 20], true)], L)).toBe(0);
+    // Its closing side crosses.
+    expect(lines([line([-2, -2, 12, 12], [2, 20, 20, 2], true)], L)).toBe(1);
+    expect(lines([line([-2, -2, 12, 12], [2, 20, 20, 2])], L)).toBe(0);
+  });
+
+  it('is an area that covers it, whose rim does not come near', () => {
+    const area = { layer: '0', kind: 'HATCH', rings: [{ x: [-9, 30, 30, -9], y: [-9, -9, 30, 30], z: [0, 0, 0, 0] }] } as never; // prettier-ignore
+    const taken = [{ layer: '0', kind: 'HATCH', as: 'lines' as const }];
+    expect(reaching({ hatches: [area] }, L, taken)).toBe(1);
+    expect(reaching({ hatches: [area] }, L.map((v) => v + 90), taken)).toBe(0); // prettier-ignore
+  });
+
+  it('is told like sampling the line closely, whichever way round the fence is drawn', () => {
+    const c = fc.integer({ min: -20, max: 20 });
+    const fence = fc.array(fc.tuple(fc.integer({ min: 2, max: 15 }), fc.integer({ min: 0, max: 359 })), { minLength: 3, maxLength: 9 }).map((all) => [...new Map(all.map(([r, a]) => [a, r])).entries()].sort((p, q) => p[0] - q[0]).flatMap(([a, r]) => [r * Math.cos((a * Math.PI) / 180), r * Math.sin((a * Math.PI) / 180)])).filter((f) => f.length >= 6); // prettier-ignore
+    fc.assert(
+      fc.property(fence, c, c, c, c, (f, ax, ay, bx, by) => {
+        const ring = Float64Array.from(f);
+        const touches = Array.from({ length: 2001 }, (_, i) => i / 2000).some((t) => pointInRing(ring, ax + t * (bx - ax), ay + t * (by - ay))); // prettier-ignore
+        const back = Array.from({ length: f.length / 2 }, (_, i) =>
+          f.slice(f.length - 2 * i - 2, f.length - 2 * i),
+        ).flat();
+        const reached = lines([line([ax, bx], [ay, by])], f);
+        expect(lines([line([ax, bx], [ay, by])], back)).toBe(reached);
+        // What it touches between two samples alone is the fence's to say.
+        if (touches) expect(reached).toBe(1);
+        const clear = Array.from({ length: 401 }, (_, i) => i / 400).every((t) => farFrom(f, ax + t * (bx - ax), ay + t * (by - ay)) > 0.2); // prettier-ignore
+        if (!touches && clear) expect(reached).toBe(0);
+      }),
+    );
+  });
+
+  it('is kept with the file, and read again the same', () => {
+    const taken = [{ layer: 'KERB', kind: 'LINE' }, { layer: 'OLD', kind: 'LINE' }].map((t) => ({ ...t, as: 'lines' as const })); // prettier-ignore
+    // KERB runs along y = 0, OLD along y = 5.
+    const rows = read({ taken, fence: [8, -1, 9, -1, 9, 1, 8, 1] }).rows;
+    expect([...new Set(rows.map((r) => r[4].split(' ')[0].replace(/\d$/, '')))]).toEqual(['KERB']);
+  });
+});
+
+/** How far a place is from the nearest side of a ring. */
+function farFrom(ring: readonly number[], x: number, y: number): number {
+  const at = (i: number): [number, number] => [ring[(2 * i) % ring.length], ring[(2 * i + 1) % ring.length]];
+  return Math.min(...Array.from({ length: ring.length / 2 }, (_, i) => distanceToSide([x, y], at(i), at(i + 1))));
+}

@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import {
   BY_LAYER,
   canBeTaken,
@@ -103,13 +103,29 @@ interface DrawingTableProps {
   lengths?: LengthUnit;
   /** What of the drawing is seen, in its own unit; null where it cannot be said. */
   seen?: () => FilePart['within'] | null;
+  /** Asks for a fence on the drawing; absent where it cannot be said. */
+  fenced?: (then: (fence: number[]) => void) => void;
   onChange: (part: FilePart) => void;
 }
 
 /** A drawing before it is imported: its layers by kind, with what each row is, ticked where it is taken, and as what. */
-export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', seen, onChange }: DrawingTableProps) {
+export function DrawingTablePick({
+  opened,
+  part,
+  codes,
+  readIn,
+  lengths = 'm',
+  seen,
+  fenced,
+  onChange,
+}: DrawingTableProps) {
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
+  // A fence takes its time to be drawn; what was ticked meanwhile stays.
+  const latest = useRef(part);
+  useEffect(() => {
+    latest.current = part;
+  });
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
   const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind}${partOf(r)}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
   const shown = drawing.rows.filter(has);
@@ -175,6 +191,18 @@ export function DrawingTablePick({ opened, part, codes, readIn, lengths = 'm', s
               onChange(window ? { ...everywhere, within: window } : everywhere);
             }}
           />
+        ) : null}
+        {part.fence ? (
+          <Tick
+            label={`only what reaches into the fence of ${part.fence.length / 2} corners`}
+            on
+            set={() => {
+              const { fence: _, ...everywhere } = part;
+              onChange(everywhere);
+            }}
+          />
+        ) : fenced ? (
+          <Act onClick={() => fenced((fence) => onChange({ ...latest.current, fence }))}>Draw a fence …</Act>
         ) : null}
         {drawing.symbols ? (
           <Tick

@@ -39,7 +39,7 @@ import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
-import { whatIsImported, windowOf } from './what-is-imported.ts';
+import { askFence, whatIsImported, windowOf } from './what-is-imported.ts';
 import { controlOf, keptChoices, numbersOf, placesOf, savedChoices } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, takeInSent, type IntakePart, type SentFile } from './take-in.ts';
@@ -107,6 +107,8 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
     return () => {
       mine.end();
       onVisitors(null);
+      // A fence that is being drawn is drawn for this file.
+      useProject.getState().trace(null);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- one thread for a file, which it keeps for whatever is asked of it
   }, [file]);
@@ -391,6 +393,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
             readIn={layout && layout.unit !== opened.guess.layout.unit ? layout.unit : null}
             lengths={settings.unit}
             seen={fileBasis.system || !layout ? undefined : () => windowOf(layout, shift)}
+            fenced={fileBasis.system || !layout ? undefined : (then) => askFence(layout, shift, then)}
             onChange={setFilePart}
           />
         ) : null}

@@ -77,6 +77,7 @@ export function keptFor(
     clean: ______,
     written: _______,
     step: ________,
+    fence: _________,
     ...kept
   }: TextLayout,
   { guess, surface, lines }: Opened,

@@ -1,16 +1,36 @@
 import type { FilePart, TextLayout } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
+import { useProject } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import type { Opened } from '../work/intake.worker.ts';
 import type { Shift } from './where-it-lies.tsx';
 
+/** A place of the project in a file's own unit and the order of its columns. */
+function placeInFile({ unit, roles }: TextLayout, shift: Shift | null): (x: number, y: number) => [number, number] {
+  const [dx, dy] = shift ?? [0, 0];
+  const inOrder = roles.indexOf('E') < roles.indexOf('N');
+  return (x, y) => {
+    const [e, n] = [(x - dx) / METRES_IN_FILE[unit], (y - dy) / METRES_IN_FILE[unit]];
+    return inOrder ? [e, n] : [n, e];
+  };
+}
+
 /** What is seen on the drawing, in a file's own unit and the order of its columns; null in 3D. */
-export function windowOf({ unit, roles }: TextLayout, shift: Shift | null): FilePart['within'] | null {
+export function windowOf(layout: TextLayout, shift: Shift | null): FilePart['within'] | null {
   const seen = sheetHandle.current?.window();
   if (!seen) return null;
-  const [dx, dy] = shift ?? [0, 0];
-  const [w, s, e, n] = seen.map((v, i) => (v - (i % 2 ? dy : dx)) / METRES_IN_FILE[unit]);
-  return roles.indexOf('E') < roles.indexOf('N') ? [w, s, e, n] : [s, w, n, e];
+  const place = placeInFile(layout, shift);
+  return [...place(seen[0], seen[1]), ...place(seen[2], seen[3])];
+}
+
+/** Asks on the drawing for a fence; its corners in a file's own unit and the order of its columns. */
+export function askFence(layout: TextLayout, shift: Shift | null, then: (fence: number[]) => void): void {
+  const place = placeInFile(layout, shift);
+  useProject.getState().trace({
+    purpose: 'the fence',
+    places: [],
+    finish: (ring) => then(ring.flatMap((v, i) => (i % 2 ? [] : place(v, ring[i + 1])))),
+  });
 }
 
 const several = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;

@@ -172,6 +172,22 @@ describe('a window', () => {
   });
 });
 
+describe('a fence', () => {
+  it('is drawn, kept with what was ticked meanwhile, and goes again', async () => {
+    const onChange = vi.fn();
+    let drawn: (fence: number[]) => void = () => undefined;
+    const table = (part: FilePart) => <DrawingTablePick opened={opened} part={part} codes={CODES} fenced={(then) => (drawn = then)} onChange={onChange} />; // prettier-ignore
+    const { rerender } = draw(table(KERBS));
+    await userEvent.click(screen.getByRole('button', { name: 'Draw a fence …' }));
+    rerender(table({ ...KERBS, blocks: true }));
+    drawn([0, 0, 5, 0, 5, 5]);
+    expect(onChange).toHaveBeenLastCalledWith({ ...KERBS, blocks: true, fence: [0, 0, 5, 0, 5, 5] });
+    rerender(table({ ...KERBS, fence: [0, 0, 5, 0, 5, 5] }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'only what reaches into the fence of 3 corners' }));
+    expect(onChange).toHaveBeenLastCalledWith(KERBS);
+  });
+});
+
 describe('what a row becomes', () => {
   it('is chosen by row, from what its kind can be', async () => {
     const { told } = shown();

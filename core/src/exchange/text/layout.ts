@@ -53,6 +53,8 @@ export interface TextLayout {
   clean?: { join: number; straight: number; atZero: boolean };
   /** Of a drawing what reaches into this window alone: west, south, east, north in its own unit. */
   within?: [number, number, number, number];
+  /** Of a drawing what reaches into this fence alone: corners x, y, x, y … in its own unit. */
+  fence?: number[];
 }
 
 /** Why a layout cannot be used as it stands, or null. */

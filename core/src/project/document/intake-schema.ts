@@ -6,6 +6,8 @@ import { wordsSchema } from '#core/codes';
 import { systemSchema } from './basis-schema.ts';
 import { sha256 } from './fields.ts';
 
+/** Corners of a fence at the most. */
+const MOST_FENCE = 500;
 const windowSide = z.number().min(-1e12).max(1e12);
 
 export const layoutSchema = z.object({
@@ -57,6 +59,13 @@ export const layoutSchema = z.object({
   written: z.enum(WRITTEN_WHERE).optional(),
   /** What of it reaches into this window alone: west, south, east, north in the drawing's unit. */
   within: z.tuple([windowSide, windowSide, windowSide, windowSide]).optional(),
+  /** What of it reaches into this fence alone: corners x, y, x, y … in the drawing's unit. */
+  fence: z
+    .array(windowSide)
+    .min(6)
+    .max(2 * MOST_FENCE)
+    .refine((f) => f.length % 2 === 0, 'A fence has as many eastings as northings.')
+    .optional(),
 });
 
 const fieldPlace = z.union([
