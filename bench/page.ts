@@ -112,6 +112,34 @@ function longestScripts(trace: string): PageTask[] {
   return out.sort((a, b) => b.thread - a.thread);
 }
 
+/** A large drawing dropped on the page: s until its first lines are drawn, its table stands, all of it can be imported. */
+export interface DrawingFigure {
+  first: number;
+  table: number;
+  whole: number;
+  longest: PageTask;
+}
+
+export const measureDrawing = (file: string, layers: number, lines: number): Promise<DrawingFigure> =>
+  withPage(async (page) => {
+    await page
+      .context()
+      .browser()!
+      .startTracing(page, { categories: ['devtools.timeline'] });
+    await page.evaluate(() => console.timeStamp('frame'));
+    const start = performance.now();
+    const at = (): number => (performance.now() - start) / 1000;
+    await page.getByTestId('file').setInputFiles(file);
+    await page.getByText('Its first lines are on the drawing').waitFor({ timeout: 120_000 });
+    const first = at();
+    await page.getByText(`${layers} layers by kind`).waitFor({ timeout: 240_000 });
+    const table = at();
+    await page.locator(`button:enabled:has-text("Import ${lines} lines")`).waitFor({ timeout: 240_000 });
+    const whole = at();
+    const trace = (await page.context().browser()!.stopTracing()).toString();
+    return { first, table, whole, longest: longestScripts(trace)[0] };
+  });
+
 /** From key to picture, ms: as a rule and at most; and what of it is script that answers the key, as a rule. */
 export interface StepFigure {
   median: number;

@@ -19,7 +19,7 @@ import { growthFigure } from './growth.ts';
 import { groundFaultsFigure } from './ground-faults.ts';
 import { contourFaultsFigure } from './contour-faults.ts';
 import { comparedDrawingsFigure } from './compared-drawings.ts';
-import { drawingFigure } from './drawing.ts';
+import { drawingFigure, pageDrawingFigure } from './drawing.ts';
 import { landXmlFigure } from './landxml.ts';
 import { papersFigure } from './papers.ts';
 import { storeFigure } from './store.ts';
@@ -28,7 +28,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, landxml, compared-drawings, contour-faults, memory, page, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, landxml, compared-drawings, contour-faults, memory, page, page-drawing, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -314,6 +314,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   constraints,
   outside: () => outsideConstrainedFigure(),
   drawing: drawingFigure,
+  'page-drawing': pageDrawingFigure,
   landxml: landXmlFigure,
   'compared-drawings': comparedDrawingsFigure,
   'contour-faults': () => contourFaultsFigure(),

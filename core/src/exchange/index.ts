@@ -31,6 +31,7 @@ export * from './geojson/geojson.ts';
 export * from './clean/clean.ts';
 export * from './content.ts';
 export { isShapefilePart, packShapefile, shapefileStem } from './shapefile/parts.ts';
+export * from './first-lines.ts';
 export { asPolyline, DRAWN_WORDS, drawnElevation, linesIn, sidesOfRows } from './drawn-lines.ts';
 export { partOfDrawing, tallyOf, type DrawingTable } from './drawing-part.ts';
 export * from './taken.ts';

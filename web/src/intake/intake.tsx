@@ -16,7 +16,7 @@ import { IntakeHead } from './intake-head.tsx';
 import { MOST_BYTES } from './most-bytes.ts';
 import { ReturnedDrawing } from './returned-drawing.tsx';
 import { Box, Flex } from '@chakra-ui/react';
-import { proxy } from 'comlink';
+import { proxy, transfer } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Job, SavedLayout } from '#contract';
 import { isPublished } from '#core/basis';
@@ -52,10 +52,13 @@ interface IntakeProps {
   onClose: () => void;
 }
 
+const sizeOf = ({ size }: File): string => (size < 1e6 ? 'the file' : `${Math.round(size / 1e6)} MB`);
+
 /** A file before it is taken in: its columns with their roles and why, its points on the drawing, what would be left out. */
 export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) {
   const { state, tables, id } = useParts('state', 'tables', 'id');
   const [opened, setOpened] = useState<Opened | null>(null);
+  const [glanced, setGlanced] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [layout, setLayout] = useState<TextLayout | null>(null);
   const [tried, setTried] = useState<Tried | null>(null);
@@ -128,8 +131,14 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
       const saved = bytes ? await api.layouts().catch(() => []) : layouts;
       if (!here) return;
       const { codes } = state!.document.codeList;
+      if (bytes) {
+        const first = await mine.work.glance(transfer(bytes, [bytes.buffer]), settings.unit);
+        if (!here) return;
+        setGlanced(first !== null);
+        if (first) onVisitors(first);
+      }
       const answer = await mine.work.open(
-        bytes,
+        bytes ? 'arrived' : 'open',
         {
           fileName: file.name,
           unit: settings.unit,
@@ -327,7 +336,11 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
             {problem}
           </Box>
         ) : null}
-        {!opened && !problem ? <Box color="slate">reading the first rows …</Box> : null}
+        {!opened && !problem ? (
+          <Box role="status" color="slate">
+            Reading {sizeOf(file)} …{glanced ? ' Its first lines are on the drawing.' : ''}
+          </Box>
+        ) : null}
         {same ? (
           <Box
             role="status"

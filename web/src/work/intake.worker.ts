@@ -9,6 +9,7 @@ import {
   bookFormOf,
   decodeText,
   formatOf,
+  firstLines,
   guessLayout,
   layoutProblem,
   readBookFile,
@@ -47,6 +48,8 @@ import {
 let text = '';
 /** The file that is open, read once for whatever is asked of it. */
 let file: { bytes: Uint8Array; parts: ReturnType<typeof partsOfFile> } | null = null;
+/** A file that is to be opened next. */
+let arrived: Uint8Array | null = null;
 /** All of the file as text, a book's too. */
 let whole = '';
 let lost: Lost = { list: [], count: 0 };
@@ -146,6 +149,9 @@ export interface ComparedControl {
   differ: { number: string; plan: number; height: number }[];
 }
 
+/** Places and sides of lines for the sheet, m, and their extent without what lies far from all others. */
+export type Glance = Pick<Tried, 'x' | 'y' | 'sides' | 'near'>;
+
 export interface TrySettings {
   /** Numbers that the project has. */
   numbers: string[];
@@ -173,12 +179,25 @@ function hashOfRow(row: string): number {
 const isTable = (kind: FormatName): boolean => kind === 'text' || kind === 'spreadsheet';
 
 const work = {
-  /** @param received null: the file that is open, another part of it */
+  /** Keeps a file to be opened; what a large drawing draws first, to be looked at meanwhile, null of any other file. */
+  glance(bytes: Uint8Array, unit: FileUnit): Glance | null {
+    arrived = bytes;
+    const first = firstLines(bytes, unit);
+    if (!first) return null;
+    const { sides, x, y } = first;
+    const ends = { x: sides.filter((_, i) => i % 2 === 0), y: sides.filter((_, i) => i % 2 === 1) };
+    const { near } = sides.length ? nearExtent(ends.x, ends.y) : nearExtent(x, y);
+    return transfer({ x, y, sides, near }, [x.buffer, y.buffer, sides.buffer]);
+  },
+
+  /** @param from the file, the one that was glanced at, or another part of the one that is open */
   open(
-    received: Uint8Array | null,
+    from: Uint8Array | 'arrived' | 'open',
     context: OpenContext,
     asked: FilePart = {},
   ): Opened | { ok: false; reason: string; drawing?: DrawingTable } {
+    const received = from === 'arrived' ? arrived : from === 'open' ? null : from;
+    arrived = null;
     const bytes = received ?? file!.bytes;
     // A drawing is read from its bytes: it is no book, whatever its text.
     const plain = formatOf(bytes, null)?.contentOfBytes ? null : decodeText(bytes);
@@ -187,7 +206,7 @@ const work = {
     if (received || !file) file = { bytes, parts: partsOfFile(bytes) };
     const { parts } = file;
     const isDrawn = !plain || (plain.ok && formatOf(bytes, plain.text)?.content !== undefined);
-    const { part, decoded, from } = partFor(parts, asked, isDrawn ? context.drawing : undefined);
+    const { part, decoded, from: tickedAs } = partFor(parts, asked, isDrawn ? context.drawing : undefined);
     if (!decoded.ok) return { ok: false, reason: decoded.reason, drawing: decoded.drawing };
     text = whole = decoded.text;
     ({ lost, together } = decoded);
@@ -208,7 +227,7 @@ const work = {
       drawing: decoded.drawing,
       grid: decoded.grid,
       part,
-      tickedAs: from,
+      tickedAs,
       together: decoded.together,
       points: decoded.hasPoints ?? true,
       lines: decoded.lines ?? { count: 0, taken: false },
