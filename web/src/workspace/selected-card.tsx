@@ -1,7 +1,7 @@
 import { Card } from '../cards/card.tsx';
 import { useParts, type Selection } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
-import { CARD } from '../sheet/room.ts';
+import { CARD_WIDTH } from '../sheet/room.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { Boundary } from '../frame/boundary.tsx';
 
@@ -22,9 +22,8 @@ function cardLeft(selection: Selection, tables: Tables | null): boolean {
   let [left, right] = [0, 0];
   for (const [x, y] of placesOf(selection, tables)) {
     const at = sheet.screen(x, y);
-    if (at.y < 0 || at.y > CARD.height) continue;
-    if (at.x >= 0 && at.x < CARD.width) left++;
-    else if (at.x <= at.width && at.x > at.width - CARD.width) right++;
+    if (at.x >= 0 && at.x < CARD_WIDTH) left++;
+    else if (at.x <= at.width && at.x > at.width - CARD_WIDTH) right++;
   }
   return right > left;
 }

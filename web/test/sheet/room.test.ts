@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CARD, isInTheClear, takenByCard, whereToShow } from '../../src/sheet/room.ts';
+import { CARD_WIDTH, isInTheClear, takenByCard, whereToShow } from '../../src/sheet/room.ts';
 
 const size = fc.record({ width: fc.integer({ min: 200, max: 2600 }), height: fc.integer({ min: 300, max: 1600 }) });
 
@@ -13,9 +13,8 @@ describe('where the drawing shows a place', () => {
         fc.double({ min: -1e6, max: 1e6, noNaN: true }),
         (s, x, y) => {
           const to = whereToShow({ x, y }, s);
-          // A drawing too small for a card has no room beside it: there the place is at least in view.
-          const small = s.width < CARD.width + 200 && s.height < CARD.height + 200;
-          if (!small) expect(isInTheClear(to, s)).toBe(true);
+          // A drawing too narrow for a card has no room beside it: there the place is at least in view.
+          if (takenByCard(s)) expect(isInTheClear(to, s)).toBe(true);
           expect(to.x > 0 && to.x < s.width && to.y > 0 && to.y < s.height).toBe(true);
         },
       ),
@@ -29,7 +28,8 @@ describe('where the drawing shows a place', () => {
     expect(isInTheClear({ x: 880, y: 200 }, wide)).toBe(false);
     // Both sides of a narrow one are under a card.
     expect(isInTheClear({ x: 250, y: 200 }, { width: 500, height: 700 })).toBe(false);
-    expect(isInTheClear({ x: 250, y: 500 }, { width: 500, height: 700 })).toBe(true);
+    expect(isInTheClear({ x: 100, y: 200 }, { width: 500, height: 700 })).toBe(true);
+    expect(isInTheClear({ x: 400, y: 650 }, { width: 500, height: 720 })).toBe(true);
   });
 
   it('leaves room for the next steps of somebody who walks along a line', () => {
@@ -50,7 +50,7 @@ describe('where the drawing shows a place', () => {
 
   it('goes to the middle of the room for a place far away', () => {
     expect(whereToShow({ x: -90_000, y: 3 }, { width: 1000, height: 700 })).toEqual({ x: 50 + 650 / 2, y: 350 });
-    expect(takenByCard({ width: 1000, height: 700 })).toBe(CARD.width);
-    expect(takenByCard({ width: 400, height: 700 })).toBe(0);
+    expect(takenByCard({ width: 1000 })).toBe(CARD_WIDTH);
+    expect(takenByCard({ width: 400 })).toBe(0);
   });
 });
