@@ -40,6 +40,8 @@ export interface TextOptions {
   unit?: string;
   /** Plan columns are longitude and latitude. */
   degrees?: boolean;
+  /** Longitudes and latitudes are read as well: whoever asks for none would take them for metres. */
+  geographic?: boolean;
   /** The sheet of a spreadsheet. */
   sheet?: string;
   /** Takes what is not read. */
@@ -79,6 +81,8 @@ export function boundedBytes(file: string): Uint8Array {
 /** Reads a file of any kind by its ending; what cannot be read of it goes into the account. */
 export function load(file: string, options: TextOptions = {}): Loaded {
   const loaded = loadAny(file, options);
+  if (isInDegrees(loaded) && !options.geographic)
+    throw new CannotDo(`${loaded.file} is in degrees of longitude and latitude. Bring it to a plane system first: convert ${loaded.file} OUT --to EPSG:32735, for example.`); // prettier-ignore
   const { notRead, count, unread, whole } = refusedOf(loaded);
   if (!whole && !options.partly) {
     const [first] = notRead;
@@ -90,6 +94,8 @@ export function load(file: string, options: TextOptions = {}): Loaded {
   for (const [kind, n] of Object.entries(unread)) account?.add(loaded.file, kind, `${n} of this kind are not read`, n);
   return loaded;
 }
+
+export const isInDegrees = (l: Loaded): boolean => l.kind === 'points' && l.layout.degrees === true;
 
 /** What a file says that could not be read, where, and why. */
 function refusedOf(l: Loaded): NotRead {

@@ -63,3 +63,27 @@ describe('an elevation grid on the command line', () => {
     expect(dunrik('surface', at('short.asc'), '--unit', 'm', '-o', at('dtm.xml')).err).toContain('cut short');
   });
 });
+
+describe('a grid of elevations in degrees', () => {
+  it('is told as such, brought to a plane system by its own, and no surface before', () => {
+    writeFileSync(at('d.asc'), 'ncols 3\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 1\n1 2 3\n4 5 6\n');
+    execFileSync('gdal_translate', ['-q', '-ot', 'Float32', '-a_srs', 'EPSG:4326', '-a_ullr', '-28', '46', '-27.997', '45.998', at('d.asc'), at('d.tif')]); // prettier-ignore
+    const told = json<{ extent: number[]; spacing: number[]; basis: object }>('inspect', at('d.tif'));
+    expect(told).toMatchObject({ kind: 'elevation grid', unit: 'm', lowest: 1, highest: 6, basis: { system: 'EPSG:4326', degrees: true } }); // prettier-ignore
+    told.extent.forEach((v, i) => expect(v).toBeCloseTo([-27.9995, 45.9985, -27.9975, 45.9995][i], 9));
+    expect(dunrik('surface', at('d.tif'), '-o', at('d.xml'))).toMatchObject({ code: 1 });
+    json('convert', at('d.tif'), at('d.csv'), '--to', 'EPSG:32626');
+    const rows = readFileSync(at('d.csv'), 'utf8').trim().split('\n').slice(1).map((r) => r.split(',').slice(1, 4).map(Number)); // prettier-ignore
+    // PROJ's cs2cs (Debian proj-bin) on the same nodes.
+    const nodes = [45.9995, 45.9985].flatMap((lat) => [-27.9995, -27.9985, -27.9975].map((lon) => `${lon} ${lat}`));
+    const theirs = execFileSync('cs2cs', ['-f', '%.4f', '+proj=longlat +datum=WGS84', '+to', '+proj=utm +zone=26 +datum=WGS84'], { input: nodes.join('\n'), encoding: 'utf8' }); // prettier-ignore
+    theirs.trim().split('\n').map((r) => r.split(/\s+/).map(Number)).forEach(([x, y], i) => {
+      expect(Math.abs(rows[i][0] - x)).toBeLessThan(6e-4);
+      expect(Math.abs(rows[i][1] - y)).toBeLessThan(6e-4);
+      expect(rows[i][2]).toBe(i + 1);
+    }); // prettier-ignore
+    // Without a system it stays what it is, and says so.
+    json('convert', at('d.tif'), at('still.csv'));
+    expect(readFileSync(at('still.csv'), 'utf8')).toMatch(/^Number,Longitude,Latitude,/);
+  });
+});

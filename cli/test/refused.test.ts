@@ -8,6 +8,12 @@ describe('what cannot be done', () => {
   const cases: [string[], number, string][] = [
     [['surface', at('one.csv'), '-o', at('no.xml')], 1, 'a surface needs three'],
     [['surface', at('line.csv'), '-o', at('no.xml')], 1, 'in one line'],
+    [
+      ['surface', at('degrees.csv'), '-o', at('no.xml')],
+      1,
+      'degrees of longitude and latitude. Bring it to a plane system first: convert degrees.csv OUT --to',
+    ],
+    [['heights', at('volcano.xml'), '--at', at('degrees.csv')], 1, 'degrees of longitude and latitude'],
     [['inspect', at('empty.csv')], 1, 'empty'],
     [['inspect', at('native.csv')], 1, 'closed native drawing'],
     [['inspect', at('missing.csv')], 1, 'there is no such file'],
@@ -25,6 +31,7 @@ describe('what cannot be done', () => {
   beforeAll(() => {
     writeFileSync(at('one.csv'), 'Number,East [m],North [m],Elevation [m]\n1,1,2,3\n');
     writeFileSync(at('line.csv'), 'Number,East [m],North [m],Elevation [m]\n1,1,1,3\n2,2,2,3\n3,3,3,3\n');
+    writeFileSync(at('degrees.csv'), 'Number,Longitude,Latitude,Elevation [m]\n1,-27.999,45.999,1\n2,-27.997,45.999,2\n3,-27.998,45.997,3\n'); // prettier-ignore
     writeFileSync(at('empty.csv'), '');
     writeFileSync(at('native.csv'), 'AC1027\0\0\0');
   });

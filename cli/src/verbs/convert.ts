@@ -19,6 +19,7 @@ import { convertBook, isBookFile } from '../books.ts';
 import { carry, type Carried, type Places } from '../carry.ts';
 import { ofKinds, loadedDrawing, onLayers } from '../layers.ts';
 import {
+  isInDegrees,
   linesOf,
   load,
   pointsOf,
@@ -82,7 +83,8 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   if (['.book', '.xml'].includes(extname(to).toLowerCase()) && (options.layout || isBookFile(from)))
     return convertBook(from, to, options);
   const given = options.from ? systemNamed(options.from) : null;
-  const all = load(from, given ? { ...options, degrees: given.kind === 'geographic' } : options);
+  const reading = { ...options, geographic: true };
+  const all = load(from, given ? { ...reading, degrees: given.kind === 'geographic' } : reading);
   const chosen = ofKinds(onLayers(all, options.layer), options.kind, unitIn(options.unit));
   const { loaded, cleaned } = cleanedLines(chosen, options);
   const content = contentOf(loaded, options, given?.kind === 'geographic');
@@ -90,7 +92,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
   const carried = target ? await carryContent(content, given ?? claimedSystem(loaded), target, options) : null;
   if (!carried && (options.geoid || options.heights))
     throw new WrongUsage('A geoid needs a system: give that of the file by --from.');
-  const degrees = target?.kind === 'geographic';
+  const degrees = target ? target.kind === 'geographic' : isInDegrees(loaded);
   if (degrees && !['.csv', '.txt', '.geojson'].includes(extname(to).toLowerCase()))
     throw new CannotDo(
       'Latitude and longitude are written as .csv, .txt or .geojson; drawings and LandXML hold plane coordinates.',

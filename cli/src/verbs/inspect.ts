@@ -18,7 +18,7 @@ import { inspectBook, isBookFile, proposedLayout } from '../books.ts';
 import { geoidFrom, readBytes } from '../carry.ts';
 import { CannotDo } from '../problems.ts';
 import { systemClaimed } from '../registry.ts';
-import { load, unitIn, type Loaded } from '../load.ts';
+import { isInDegrees, load, unitIn, type Loaded } from '../load.ts';
 import { inspectPicture } from './inspect-picture.ts';
 import { loadedDrawing } from '../layers.ts';
 import { inMetres, inspectDrawing, inspectShapes, isDrawing, MOST_ROWS, rowsAsText } from './inspect-drawing.ts';
@@ -47,7 +47,7 @@ async function inspect([file]: string[], options: Options): Promise<Outcome> {
     ? proposedLayout(file)
     : null;
   if (proposed) return inspectReadings(file, proposed);
-  const loaded = load(file, { ...options, partly: true });
+  const loaded = load(file, { ...options, partly: true, geographic: true });
   if (loaded.kind === 'dxf') return loaded.called ? inspectShapes(loaded, options) : inspectDrawing(file, options);
   const part = of(loaded);
   if (isNothing(loaded)) {
@@ -125,7 +125,7 @@ function claimedBasis(loaded: LoadedRows, extent: [number, number, number, numbe
       : loaded.kind === 'landxml'
         ? { system: loaded.content.system || null, geoid: loaded.content.verticalDatum || null }
         : { system: null, geoid: null };
-  const degrees = loaded.kind === 'points' && loaded.layout.degrees === true;
+  const degrees = isInDegrees(loaded);
   const known = systemClaimed(claims.system);
   const box = known?.extent;
   return {
@@ -154,7 +154,8 @@ const basisText = (b: ClaimedBasis): string =>
 function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, options: Options): Outcome {
   const name = basename(file);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
-  const { columns, rows, values, unit: said, system } = read.grid;
+  const { columns, rows, values, system, degrees } = read.grid;
+  const said = degrees ? 'm' : read.grid.unit;
   const unit = unitIn(options.unit) ?? said;
   const factor = METRES_IN_FILE[unit ?? 'm'];
   let [lowest, highest, empty] = [Infinity, -Infinity, 0];
@@ -164,15 +165,17 @@ function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, 
   }
   if (empty === values.length) throw new CannotDo(`${name}: none of its nodes says an elevation.`);
   const extent = extentOfGrid({ ...read.grid, unit });
-  const spacing = spacingOf(read.grid).map((v) => v * factor);
+  const spacing = spacingOf(read.grid).map((v) => (degrees ? v : v * factor));
   const known = systemClaimed(system);
-  const basis = { unit: said, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees: false, insideArea: null }; // prettier-ignore
+  const basis = { unit: said, system, known: known ? { code: known.code, name: known.name } : null, geoid: null, degrees, insideArea: null }; // prettier-ignore
   return {
     json: { file: name, kind: 'elevation grid', unit, columns, rows, spacing, empty, lowest: lowest * factor, highest: highest * factor, extent, basis }, // prettier-ignore
     text: [
-      `${name}: elevation grid, ${columns} × ${rows} nodes, ${spacing.map((v) => v.toFixed(3)).join(' × ')} m apart, unit ${unit ?? 'not stated'}`,
+      `${name}: elevation grid, ${columns} × ${rows} nodes, ${degrees ? 'about ' : ''}${spacing.map((v) => v.toFixed(degrees ? 0 : 3)).join(' × ')} m apart, unit ${unit ?? 'not stated'}`,
       `  elevations ${(lowest * factor).toFixed(3)} … ${(highest * factor).toFixed(3)} m; ${empty} nodes have none`,
-      `  E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m`,
+      degrees
+        ? `  longitude ${extent[0].toFixed(6)}° … ${extent[2].toFixed(6)}°, latitude ${extent[1].toFixed(6)}° … ${extent[3].toFixed(6)}°`
+        : `  E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m`,
       `  basis claimed: ${basisText(basis)}`,
     ].join('\n'),
   };

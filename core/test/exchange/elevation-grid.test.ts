@@ -3,7 +3,15 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isTiffGrid, readTextGrid, readTiffGrid, rowsOfFile, type FilePart } from '#core/exchange';
+import {
+  guessLayout,
+  isTiffGrid,
+  readTextGrid,
+  readTiffGrid,
+  rowsOfFile,
+  sampleRows,
+  type FilePart,
+} from '#core/exchange';
 import { seeded } from '../../../demo/src/random.ts';
 
 // Grids that GDAL wrote (Debian gdal-bin), in the ways in which it packs them, and what gdal_translate says of their nodes.
@@ -104,10 +112,41 @@ describe('a GeoTIFF of elevations', () => {
     });
   });
 
-  it('in degrees is no grid of a plane, a picture is none, and one without a place is asked for', () => {
-    gdal('-ot', 'Float32', '-a_srs', 'EPSG:4326', '-a_ullr', '27', '-27', '27.1', '-27.1', file('hill.asc'), file('degrees.tif')); // prettier-ignore
-    expect(isTiffGrid(bytesOf('degrees.tif'))).toBe(false);
-    expect(reasonOf(bytesOf('degrees.tif'))).toContain('GeoTIFF grid');
+  it('in degrees gives longitudes and latitudes that are known as such, and their system', () => {
+    gdal('-ot', 'Float64', '-a_srs', 'EPSG:4326', '-a_ullr', '27', '-27', '27.1', '-27.05', file('hill.asc'), file('degrees.tif')); // prettier-ignore
+    gdal('-of', 'XYZ', file('degrees.tif'), file('degrees.xyz'));
+    const theirs = readFileSync(file('degrees.xyz'), 'utf8').trim().split('\n').map((r) => r.split(' ').map(Number)).filter((r) => r[2] !== -9999); // prettier-ignore
+    const { nodes, claims, grid, text } = taken(bytesOf('degrees.tif'));
+    expect(nodes).toHaveLength(theirs.length);
+    nodes.forEach(([lon, lat, z], i) => {
+      expect(Math.abs(lon - theirs[i][0])).toBeLessThan(1e-9);
+      expect(Math.abs(lat - theirs[i][1])).toBeLessThan(1e-9);
+      expect(z).toBeCloseTo(theirs[i][2], 5);
+    });
+    expect(claims).toMatchObject({ unit: 'm', system: 'EPSG:4326' });
+    // A degree is some 111.19 km on a sphere of 6371 km, along a parallel by the cosine of its latitude.
+    const [east, north] = grid!.spacing;
+    expect(north).toBeCloseTo((0.05 / ROWS) * 111_195, 0);
+    expect(east).toBeCloseTo((0.1 / COLUMNS) * 111_195 * Math.cos((27.025 * Math.PI) / 180), 0);
+    const { layout } = guessLayout(sampleRows(text), { fileName: 'degrees.tif', unit: 'ft', near: [], order: 'NE', knownCodes: new Set(), unitSaid: claims.unit }); // prettier-ignore
+    expect(layout).toMatchObject({ degrees: true, unit: 'm', roles: ['P', 'E', 'N', 'Z', 'D'] });
+    gdal(
+      '-ot',
+      'Float32',
+      '-a_srs',
+      'EPSG:4807',
+      '-a_ullr',
+      '2',
+      '50',
+      '2.1',
+      '49.9',
+      file('hill.asc'),
+      file('grads.tif'),
+    );
+    expect(reasonOf(bytesOf('grads.tif'))).toContain('angles in another unit than degrees');
+  });
+
+  it('is none where it is a picture, and one without a place is asked for', () => {
     gdal('-ot', 'Byte', file('hill.asc'), file('grey.tif'));
     expect(isTiffGrid(bytesOf('grey.tif'))).toBe(false);
     gdal('-ot', 'Float32', '-co', 'PROFILE=BASELINE', file('hill.asc'), file('nowhere.tif'));

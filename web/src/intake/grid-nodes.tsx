@@ -15,10 +15,10 @@ export function GridNodes({
   unit: FileUnit;
   onChange: (step: number) => void;
 }) {
-  const { columns, rows, spacing, step, steps, taken, empty } = grid;
+  const { columns, rows, spacing, step, steps, taken, empty, degrees } = grid;
   const apart = (by: number): string => {
-    const [a, b] = spacing.map((v) => (v * by).toFixed(2));
-    return `${a === b ? a : `${a} × ${b}`} ${UNIT_SIGN[unit]}`;
+    const [a, b] = spacing.map((v) => (v * by).toFixed(degrees ? 0 : 2));
+    return `${degrees ? 'about ' : ''}${a === b ? a : `${a} × ${b}`} ${degrees ? 'm' : UNIT_SIGN[unit]}`;
   };
   return (
     <Flex gap="8px" align="center" mb="10px" wrap="wrap">
@@ -35,7 +35,8 @@ export function GridNodes({
         ))}
       </Pick>
       <Aside>
-        {figure(taken)} ground points without numbers, elevations in the unit of the plan
+        {figure(taken)} ground points without numbers,{' '}
+        {degrees ? 'in degrees, elevations in metres' : 'elevations in the unit of the plan'}
         {empty ? `; ${figure(empty)} nodes have no elevation` : ''}
       </Aside>
     </Flex>

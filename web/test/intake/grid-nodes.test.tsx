@@ -32,6 +32,12 @@ describe('a grid of elevations at its intake', () => {
     expect(document.body.textContent).not.toContain('no elevation');
   });
 
+  it('in degrees says about how many metres its nodes are apart', () => {
+    draw(<GridNodes grid={{ ...grid, spacing: [27.4, 30.9], degrees: true, empty: 0 }} unit="m" onChange={vi.fn()} />);
+    expect(screen.getByRole('option', { name: 'every node, about 27 × 31 m apart' })).toBeTruthy();
+    expect(document.body.textContent).toContain('in degrees, elevations in metres');
+  });
+
   it('is taken for a surface of its own name', () => {
     expect(purposeOf('valley_dtm-2.tif', { surface: null, grid, guess: {} as Opened['guess'] })).toEqual({ as: 'design', surface: 'valley dtm 2' }); // prettier-ignore
   });

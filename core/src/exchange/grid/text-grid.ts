@@ -47,5 +47,5 @@ export function readTextGrid(text: string): ReadGrid {
     if (Number.isNaN(value) && !/^nan$/i.test(found[0])) return { ok: false, reason: `Value ${i + 1} of the grid is “${found[0].slice(0, 30)}”, which is not a number.` }; // prettier-ignore
     if (value !== none) values[i] = value;
   }
-  return { ok: true, grid: { columns, rows, place: [dx, 0, west, 0, -dy, south + (rows - 1) * dy], values, unit: null, system: null } }; // prettier-ignore
+  return { ok: true, grid: { columns, rows, place: [dx, 0, west, 0, -dy, south + (rows - 1) * dy], values, unit: null, system: null, degrees: false } }; // prettier-ignore
 }
