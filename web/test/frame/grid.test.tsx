@@ -93,6 +93,19 @@ describe('a table', () => {
     expect(selected).toEqual([3]);
   });
 
+  it('passes over rows that only head others, and stays where nothing else follows', async () => {
+    const selected: number[] = [];
+    const heads = (row: number): boolean => row === 0 || row === 2;
+    draw(<Grid table="folded" label="folded" columns={columns} order={null} count={4} selected={1} onSelect={(row) => selected.push(row)} heads={heads} />); // prettier-ignore
+    const grid = screen.getByRole('grid', { name: 'folded' });
+    const stood = (key: string): string | null => {
+      fireEvent.keyDown(grid, { key });
+      return grid.getAttribute('aria-activedescendant');
+    };
+    expect(['ArrowDown', 'ArrowDown', 'ArrowUp', 'ArrowUp', 'End', 'Home'].map(stood)).toEqual(['row-3', 'row-3', 'row-1', 'row-1', 'row-3', 'row-1']); // prettier-ignore
+    await waitFor(() => expect(selected).toEqual([1]));
+  });
+
   it('draws only the rows anew that one leaves and comes to', () => {
     const text = vi.fn((r: number) => numbers[r]);
     const one: Column[] = [{ id: 'number', head: 'Number', text }];

@@ -35,6 +35,8 @@ interface GridProps {
   onPaste?: (rows: number[], columns: string[], cells: string[][]) => void;
   /** Draws a row quietly: left out, or waiting. */
   quiet?: (row: number) => boolean;
+  /** A row that only heads others: steps pass over it. */
+  heads?: (row: number) => boolean;
 }
 
 const ROW = 28;
@@ -61,6 +63,7 @@ export function Grid({
   onMark,
   onPaste,
   quiet,
+  heads,
 }: GridProps) {
   const HEAD = filters ? HEAD_ROW + 32 : HEAD_ROW;
   const anchor = useRef(-1);
@@ -105,6 +108,13 @@ export function Grid({
     if (at >= 0) rows.scrollTo(at);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- scrolls when one stands on another row or the order is another, not whenever rows are drawn
   }, [current, order]);
+
+  /** Where a step ends: on the row itself or the next that one can stand on; where there is none, where one stood. */
+  const standing = (wanted: number, by: 1 | -1, at: number): number => {
+    let to = Math.min(count - 1, Math.max(0, wanted));
+    while (to >= 0 && to < count && heads?.(rowAt(to))) to += by;
+    return to >= 0 && to < count ? to : at;
+  };
 
   /** Marks everything between the row where marking began and this one. */
   const markTo = (to: number): void => {
@@ -152,17 +162,18 @@ export function Grid({
     if (e.target !== e.currentTarget && (e.key === 'Enter' || e.key === ' ')) return;
     const at = indexOf(current);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
-    const steps: Record<string, number> = {
-      ArrowDown: at + 1,
-      ArrowUp: at - 1,
-      PageDown: at + page,
-      PageUp: at - page,
-      Home: 0,
-      End: count - 1,
+    const steps: Record<string, readonly [to: number, by: 1 | -1]> = {
+      ArrowDown: [at + 1, 1],
+      ArrowUp: [at - 1, -1],
+      PageDown: [at + page, 1],
+      PageUp: [at - page, -1],
+      Home: [0, 1],
+      End: [count - 1, -1],
     };
     if (e.key in steps) {
       e.preventDefault();
-      const to = Math.min(count - 1, Math.max(0, steps[e.key]));
+      const to = standing(...steps[e.key], at);
+      if (to < 0) return;
       if (e.shiftKey) markTo(to);
       else unmark();
       step(rowAt(to));

@@ -172,6 +172,7 @@ export function Records() {
           onFilter={(id, typed) => setFilters({ ...filters, [id]: typed })}
           marked={marked}
           onMark={canChange ? setMarked : undefined}
+          heads={(i) => items[i].head !== null}
           quiet={(i) =>
             !items[i].head && recordValues(items[i].book, items[i].at, editAt(doc, keyOfItem(items[i]))).off
           }
