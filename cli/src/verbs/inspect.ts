@@ -154,8 +154,7 @@ const basisText = (b: ClaimedBasis): string =>
 function inspectElevations(file: string, read: ReturnType<typeof readTiffGrid>, options: Options): Outcome {
   const name = basename(file);
   if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
-  const { columns, rows, values, system, degrees } = read.grid;
-  const said = degrees ? 'm' : read.grid.unit;
+  const { columns, rows, values, unit: said, system, degrees } = read.grid;
   const unit = unitIn(options.unit) ?? said;
   const factor = METRES_IN_FILE[unit ?? 'm'];
   let [lowest, highest, empty] = [Infinity, -Infinity, 0];

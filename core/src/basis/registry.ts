@@ -75,10 +75,16 @@ export function systemByCode(list: readonly RegistryEntry[], code: string): Made
   if (!digits) return { ok: false, reason: `“${code.slice(0, 40)}” is not a code. Type it as EPSG:28356.` };
   const entry = list.find((e) => e.code === digits);
   if (!entry) return { ok: false, reason: `The list has no system with the code EPSG:${digits}.` };
+  return systemOfEntry(entry);
+}
+
+/** The system of an entry of the list. */
+export function systemOfEntry(entry: RegistryEntry): MadeSystem {
+  const code = `EPSG:${entry.code}`;
   if (!usable(entry))
     return {
       ok: false,
-      reason: `EPSG:${digits}, ${entry.name}, is not a plane or geographic system that can be computed here.`,
+      reason: `${code}, ${entry.name}, is not a plane or geographic system that can be computed here.`,
     };
-  return makeSystem({ name: entry.name, code: `EPSG:${digits}`, definition: entry.proj4!, area: areaOf(entry) });
+  return makeSystem({ name: entry.name, code, definition: entry.proj4!, area: areaOf(entry) });
 }

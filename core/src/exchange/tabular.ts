@@ -40,9 +40,7 @@ export function partsOfFile(bytes: Uint8Array): (part: FilePart) => TabularFile 
 
 function partsOfGrid(read: ReadGrid): (part: FilePart) => TabularFile {
   if (!read.ok) return () => read;
-  const { system, degrees } = read.grid;
-  // Elevations beside degrees are metres.
-  const unit = degrees ? 'm' : read.grid.unit;
+  const { unit, system } = read.grid;
   return ({ step }) => {
     const { text, facts } = rowsOfGrid(read.grid, step);
     if (facts.taken === 0) return { ok: false, reason: 'None of the nodes of the grid says an elevation.' };

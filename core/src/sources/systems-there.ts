@@ -1,14 +1,13 @@
 import {
   sameDatum,
-  systemByCode,
+  systemOfEntry,
   transformBetween,
   WGS84,
   type PublishedSystem,
   type RegistryEntry,
 } from '#core/basis';
-import { distance } from '#core/kernel';
 import type { FileUnit } from '#core/measure';
-import { whereItLies, type Extent } from './where-it-lies.ts';
+import { betweenMiddles, whereItLies, type Extent } from './where-it-lies.ts';
 
 /** A published system in which a file lies where the project is. */
 export interface SystemThere {
@@ -52,7 +51,7 @@ export function systemsThere(
   const found: { there: SystemThere; rank: number }[] = [];
   for (const entry of list) {
     if (entry.kind !== 'CRS-PROJCRS' || !usedNear(entry, where)) continue;
-    const made = systemByCode(list, entry.code);
+    const made = systemOfEntry(entry);
     if (!made.ok || made.system.definition === own.definition) continue;
     const site = carried(project, own, made.system);
     const way = site && wayIn(file, unit, site);
@@ -110,13 +109,7 @@ function carried([west, south, east, north]: Extent, from: PublishedSystem, to: 
 /** How a file is read so that it lies at an extent; null where no unit and no exchange of its axes brings it there. */
 function wayIn(file: Extent, unit: FileUnit, there: Extent): Pick<SystemThere, 'unit' | 'swapped' | 'off'> | null {
   const lying = whereItLies(file, unit, there);
-  const middle = (e: Extent, from: 0 | 1): number => (e[from] + e[from + 2]) / 2;
-  if (!lying)
-    return {
-      unit,
-      swapped: false,
-      off: distance(middle(file, 0) - middle(there, 0), middle(file, 1) - middle(there, 1)),
-    };
+  if (!lying) return { unit, swapped: false, off: betweenMiddles(file, there) };
   const way = lying.ways.find((w) => !w.shift);
   return way ? { unit: way.unit, swapped: way.swapped, off: way.off } : null;
 }

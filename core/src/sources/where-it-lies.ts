@@ -43,14 +43,14 @@ export function whereItLies(file: Extent, unit: FileUnit, project: Extent | null
   for (const swapped of [false, true])
     for (const to of FILE_UNITS) {
       const there = readAs(inFile, to, swapped);
-      if (liesAt(there, project)) ways.push({ unit: to, swapped, shift: null, off: between(there, project) });
+      if (liesAt(there, project)) ways.push({ unit: to, swapped, shift: null, off: betweenMiddles(there, project) });
     }
   if (ways.length === 0) {
     const shift = cutOff(file, project);
-    if (shift) ways.push({ unit, swapped: false, shift, off: between(moved(file, shift), project) });
+    if (shift) ways.push({ unit, swapped: false, shift, off: betweenMiddles(moved(file, shift), project) });
   }
   return {
-    off: between(file, project),
+    off: betweenMiddles(file, project),
     ways: ways.sort((a, b) => Number(a.swapped) - Number(b.swapped) || a.off - b.off),
   };
 }
@@ -63,7 +63,8 @@ const readAs = ([w, s, e, n]: Extent, unit: FileUnit, swapped: boolean): Extent 
 const sizeOf = ([w, s, e, n]: Extent): number => Math.max(e - w, n - s);
 const middleOf = ([w, s, e, n]: Extent): [number, number] => [(w + e) / 2, (s + n) / 2];
 
-function between(a: Extent, b: Extent): number {
+/** m between the middles of two extents. */
+export function betweenMiddles(a: Extent, b: Extent): number {
   const [[ax, ay], [bx, by]] = [middleOf(a), middleOf(b)];
   return distance(ax - bx, ay - by);
 }

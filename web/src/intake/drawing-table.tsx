@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import {
   BY_LAYER,
   canBeTaken,
@@ -18,6 +18,7 @@ import {
 } from '#core/exchange';
 import { UNIT_SIGN, type FileUnit, type LengthUnit } from '#core/measure';
 import { Act, Aside, Cut, Field, Pick, Tick } from '../frame/controls.tsx';
+import { useLatest } from '../frame/latest.ts';
 import { TypedLength } from '../frame/typed-length.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import { CleanLines } from './clean-lines.tsx';
@@ -122,10 +123,7 @@ export function DrawingTablePick({
   const { drawing, claims, tickedAs } = opened;
   const [wanted, setWanted] = useState('');
   // A fence takes its time to be drawn; what was ticked meanwhile stays.
-  const latest = useRef(part);
-  useEffect(() => {
-    latest.current = part;
-  });
+  const { takeFence } = useLatest({ takeFence: (fence: number[]) => onChange({ ...part, fence }) });
   const taken = new Map((part.taken ?? []).map((t) => [keyOfTaken(t), t]));
   const has = (r: Row): boolean => `${r.layer} ${nameOf(r.kind)} ${r.kind}${partOf(r)}`.toUpperCase().includes(wanted.trim().toUpperCase()); // prettier-ignore
   const shown = drawing.rows.filter(has);
@@ -202,7 +200,7 @@ export function DrawingTablePick({
             }}
           />
         ) : fenced ? (
-          <Act onClick={() => fenced((fence) => onChange({ ...latest.current, fence }))}>Draw a fence …</Act>
+          <Act onClick={() => fenced(takeFence)}>Draw a fence …</Act>
         ) : null}
         {drawing.symbols ? (
           <Tick

@@ -7,9 +7,9 @@ export interface ElevationGrid {
   rows: number;
   /** East and north of the node in a column and a row: a c + b r + x, d c + e r + y. */
   place: readonly [a: number, b: number, x: number, d: number, e: number, y: number];
-  /** Row by row; NaN where none is said. In the unit of its places; in metres where those are in degrees. */
+  /** Row by row; NaN where none is said. */
   values: Float32Array | Float64Array;
-  /** Of its places; null where it does not say which, or they are in degrees. */
+  /** Of its elevations, and of its places unless those are in degrees; null where it does not say which. */
   unit: FileUnit | null;
   system: string | null;
   /** Its places are longitude and latitude. */

@@ -29,7 +29,7 @@ export function readTiffGrid(bytes: Uint8Array): ReadGrid {
   const degrees = tags.key(KEY.model) === IN_DEGREES;
   const angle = tags.key(KEY.angle) || DEGREE;
   if (degrees && angle !== DEGREE) return { ok: false, reason: `The places of the grid are angles in another unit than degrees (EPSG ${angle}). Ask for it in degrees or in a plane system.` }; // prettier-ignore
-  const unit = degrees ? null : (UNIT_OF[tags.key(KEY.unit)] ?? null);
+  const unit = degrees ? 'm' : (UNIT_OF[tags.key(KEY.unit)] ?? null);
   const place = tiffPlace({
     tie: tags.numbers(TAG.tie),
     scale: tags.numbers(TAG.scale),
@@ -46,9 +46,8 @@ export function readTiffGrid(bytes: Uint8Array): ReadGrid {
   const { values, columns, rows } = read;
   const none = Number(tags.text(TAG.none).trim() || NaN);
   const vertical = UNIT_OF[tags.key(KEY.verticalUnit)];
-  // Elevations in the unit of the places, where both are said; beside degrees in metres.
-  const of = degrees ? 'm' : unit;
-  const factor = vertical && of ? METRES_IN_FILE[vertical] / METRES_IN_FILE[of] : 1;
+  // Elevations in the unit of the places, where both are said.
+  const factor = vertical && unit ? METRES_IN_FILE[vertical] / METRES_IN_FILE[unit] : 1;
   for (let i = 0; i < values.length; i++) {
     const v = values[i];
     values[i] = v === none || Math.abs(v) > HIGHEST ? NaN : v * factor;
