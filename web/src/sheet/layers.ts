@@ -1,7 +1,4 @@
 import * as THREE from 'three';
-import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
-import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
-import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import { LINE_STYLES, SYMBOLS, type Code, type LineStyle, type Stroke } from '#core/codes';
 import { CONTROL_LAYER, layerLooks } from '#core/drawing';
 import { drawnPieces, elevationsAlong, layerOf, pointLayerOf, type Line } from '#core/linework';
@@ -21,6 +18,7 @@ import {
   tintMaterial,
 } from './materials.ts';
 import type { Place } from './place.ts';
+import { thinLines, wideLines } from './segments.ts';
 
 // Each layer is one object, or a few, whatever the number of things in it.
 
@@ -82,52 +80,10 @@ export function contourLayer(
           place[at++] = c.line[i + k + 1] - origin.y;
           place[at++] = c.elevation - origin.z;
         }
-    if (index) group.add(wide(place, ink, 1.5, style, 0.95));
-    else {
-      const geometry = new THREE.BufferGeometry();
-      geometry.setAttribute('position', new THREE.BufferAttribute(place, 3));
-      group.add(
-        new THREE.LineSegments(
-          geometry,
-          new THREE.LineBasicMaterial({ color: colour(ink), transparent: true, opacity: 0.5 }),
-        ),
-      );
-    }
+    if (index) group.add(wideLines(place, ink, 1.5, style, 0.95));
+    else group.add(thinLines(place, ink, 0.5));
   }
   return group;
-}
-
-const DASHES: Record<LineStyle, [dash: number, gap: number] | null> = {
-  solid: null,
-  dashed: [7, 5],
-  dotted: [1.6, 4.4],
-  'long-dashed': [14, 5],
-  'dash-dot': [11, 7],
-};
-
-function wide(
-  place: Float32Array,
-  name: ColourName | null,
-  width: number,
-  style: LineStyle,
-  opacity = 1,
-  colours?: Float32Array,
-): LineSegments2 {
-  const geometry = new LineSegmentsGeometry();
-  geometry.setPositions(place);
-  if (colours) geometry.setColors(colours);
-  const dash = DASHES[style];
-  const material = new LineMaterial({
-    linewidth: width,
-    transparent: true,
-    opacity,
-    vertexColors: colours !== undefined,
-    ...(dash ? { dashed: true, dashSize: dash[0], gapSize: dash[1] } : {}),
-  });
-  if (name) material.color = colour(name);
-  const lines = new LineSegments2(geometry, material);
-  if (dash) lines.computeLineDistances();
-  return lines;
 }
 
 /** The pieces of a line as drawn, arcs as fine chords: x, y, z, x, y, z … in project coordinates. */
@@ -166,7 +122,7 @@ export async function lineLayer(tables: Tables, doc: ProjectDocument, origin: Pl
   }
   const group = new THREE.Group();
   for (const [style, { place, colours }] of drawn)
-    if (place.length) group.add(wide(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
+    if (place.length) group.add(wideLines(Float32Array.from(place), null, 1.7, style, 1, Float32Array.from(colours)));
   return group.children.length ? group : null;
 }
 
@@ -174,7 +130,7 @@ export async function lineLayer(tables: Tables, doc: ProjectDocument, origin: Pl
 export function wideLayer(): THREE.Object3D[] {
   const place = Float32Array.of(0, 0, 0, 1, 1, 0);
   const colours = Float32Array.of(0, 0, 0, 0, 0, 0);
-  return [wide(place, null, 1.7, 'solid', 1, colours), wide(place, null, 1.7, 'dashed', 1, colours)];
+  return [wideLines(place, null, 1.7, 'solid', 1, colours), wideLines(place, null, 1.7, 'dashed', 1, colours)];
 }
 
 /** One line drawn heavily, for what is selected. */
@@ -189,7 +145,7 @@ export function courseLayer(
     for (let i = 0; i + 5 < course.length; i += 3)
       for (let k = 0; k < 6; k += 3)
         place.push(course[i + k] - origin.x, course[i + k + 1] - origin.y, course[i + k + 2] - origin.z);
-  return place.length ? wide(Float32Array.from(place), name, width, 'solid') : null;
+  return place.length ? wideLines(Float32Array.from(place), name, width, 'solid') : null;
 }
 
 /** Sides in plan, x and y of both ends, at one elevation. */
@@ -201,7 +157,7 @@ export function sideLayer(
 ): THREE.Object3D | null {
   const place = new Float32Array((sides.length / 2) * 3);
   for (let i = 0; i < sides.length / 2; i++) place.set([sides[2 * i] - x, sides[2 * i + 1] - y, elevation - z], 3 * i);
-  return place.length ? wide(place, name, 1.7, 'solid') : null;
+  return place.length ? wideLines(place, name, 1.7, 'solid') : null;
 }
 
 /** The shape of a point whose layer is not shown. */

@@ -9,6 +9,7 @@ import type { SheetViewed } from './view.ts';
 import { TINTED_BY } from '#core/project';
 import { FIRST_LOOK, towardsSun, type GroundLook } from './ground-look.ts';
 import { onFirst, showSurfaces, sidesOf, type Side } from './sides.ts';
+import { Tiled } from './tiles.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
 export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
@@ -394,7 +395,10 @@ export class SheetScene {
       layer.visible = !this.hidden.has(name) && (finest === undefined || this.spatial || finest > FEWEST_PIXELS * m);
       showSurfaces(layer, second ? [second.surface] : this.first);
     }
+    const camera = this.spatial ? this.space : this.plan;
+    const inView = this.takenInBy(camera);
     this.root.traverse((o) => {
+      if (o instanceof Tiled) o.showIn(inView);
       if (!('material' in o)) return;
       const material = o.material as THREE.Material & {
         resolution?: THREE.Vector2;
@@ -408,7 +412,15 @@ export class SheetScene {
       if (material.uniforms?.tintedBy) this.tint(material.uniforms, second?.look ?? this.groundLook);
       if (material.dashScale !== undefined) material.dashScale = 1 / (this.spatial ? 0.15 : m);
     });
-    this.renderer.render(this.scene, this.spatial ? this.space : this.plan);
+    this.renderer.render(this.scene, camera);
+  }
+
+  /** What of the layers a camera takes in, in their own coordinates. */
+  private takenInBy(camera: THREE.Camera): THREE.Frustum {
+    camera.updateMatrixWorld();
+    this.root.updateMatrixWorld();
+    const seen = new THREE.Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+    return new THREE.Frustum().setFromProjectionMatrix(seen.multiply(this.root.matrixWorld));
   }
 
   private tint(uniforms: Record<string, THREE.IUniform>, { tintedBy, shaded, sun }: GroundLook): void {
