@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { beginProject, drop, go, leafOf, settled, takeIn } from './steps.ts';
+import { bandOf, beginProject, drop, go, leafOf, settled, takeIn } from './steps.ts';
 
 // Files that lie elsewhere than the project, or of which only a part is wanted.
 
@@ -52,4 +52,40 @@ test('of a drawing only what reaches into a fence comes in', async ({ page }) =>
   await go(page, 'lines');
   await expect(page.getByLabel('ledger: Lines')).toContainText('1 line');
   await settled(page);
+});
+
+test('a drawing taken as an underlay is seen under the drawing, and is nothing else', async ({ page }) => {
+  await beginProject(page, 'Under the drawing');
+  const line = (y: number): (string | number)[] => [0, 'LINE', 8, 'KERB', 10, 1000, 20, y, 30, 5, 11, 1030, 21, y + 10, 31, 5]; // prettier-ignore
+  const drawing = [0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, 6, 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES', ...line(2000), ...line(2020), 0, 'TEXT', 8, 'LOTS', 1, 'Lot 7', 10, 1010, 20, 2010, 0, 'ENDSEC', 0, 'EOF', ''].join('\n'); // prettier-ignore
+  await drop(page, 'design.dxf', drawing);
+  const intake = page.getByLabel('intake');
+  await intake.getByRole('button', { name: 'Tick all' }).click();
+  await intake.getByLabel('all listed rows as').selectOption('underlay');
+  await expect(intake).toContainText('0 points read, 0 rows not read; 3 entities under the drawing');
+  await takeIn(page, 'Import 3 as underlay', 1);
+  await go(page, 'book');
+  await expect(bandOf(page, 'book')).toContainText('1 file, 0 points');
+  await expect(page.getByText('Under the drawing: 2 lines, 1 text.')).toBeVisible();
+  await go(page, 'lines');
+  await expect(bandOf(page, 'lines')).toContainText('0 lines');
+  // The whole of it is in view, and gone where it is not wanted.
+  await page.keyboard.press('f');
+  const sheet = page.getByRole('region', { name: 'sheet' });
+  await page.getByRole('button', { name: /^drawn:/ }).click();
+  const shown = page.getByRole('checkbox', { name: 'underlay' });
+  await expect(shown).toBeChecked();
+  const middle = (await sheet.boundingBox())!;
+  const picture = (): Promise<Buffer> => page.screenshot({ clip: { x: middle.x + 20, y: middle.y + 60, width: middle.width / 2, height: middle.height - 160 } }); // prettier-ignore
+  const still = async (): Promise<Buffer> => {
+    let before = await picture();
+    await expect.poll(async () => { const now = await picture(); const same = now.equals(before); before = now; return same; }, { intervals: [500] }).toBe(true); // prettier-ignore
+    return before;
+  };
+  const seen = await still();
+  await shown.uncheck();
+  await expect.poll(async () => (await picture()).equals(seen)).toBe(false);
+  await still();
+  await shown.check();
+  await expect.poll(async () => (await picture()).equals(seen)).toBe(true);
 });

@@ -71,6 +71,7 @@ export function tablesOf(doc: ProjectDocument, readOf: ReadOf): Tables {
     ),
     linework: unpackLineColumns(packLines(result.linework)),
     surfaces,
+    underlays: new Map(doc.intakes.flatMap((i) => (i.on && readOf(i).underlay ? [[i.id, readOf(i).underlay!] as const] : []))), // prettier-ignore
     contours: new Map([...result.contours].map(([id, { list }]) => [id, list])),
     pieces: new Map(),
     summary: result.summary,

@@ -17,6 +17,7 @@ import {
   type WrittenWhere,
 } from './written-elevations.ts';
 import { tinsIn } from './tins.ts';
+import { rowsOfUnderlay } from './underlay-rows.ts';
 import {
   BY_LAYER,
   codeOfTaken,
@@ -71,18 +72,20 @@ export interface DrawingTable {
   contours?: WrittenElevations & { from: Record<WrittenWhere, number> };
 }
 
-/** A drawing's table, and what is taken of it: points by name, lines with the rims of areas among them. */
+/** A drawing's table, what is taken of it (points by name, lines with the rims of areas among them), and what of it lies under the drawing. */
 export function partOfDrawing(
   file: Drawing,
   { taken, blocks, within, fence, clean, written, unit = file.unit ?? 'm' }: DrawingPart,
-): { file: Drawing; table: DrawingTable } {
+): { file: Drawing; table: DrawingTable; under: ReturnType<typeof rowsOfUnderlay> | null } {
   const placed = blocks ? placedBlocks(file.content) : null;
   const all = placed ? joined(file.content, placed.entities) : file.content;
   const { rows } = tallyOf(all, inSeveralColours(all)).table(file.content);
   const seen = within ? inWindow(all, within) : all;
   const whole = fence ? inFence(seen, fence) : seen;
   const rowOf = taken ? rowFinder(taken) : (): undefined => undefined;
-  const on = (of: LayerAndKind): boolean => (taken ? rowOf(of) !== undefined : isTakenUnasked(of.kind));
+  const isUnder = (of: LayerAndKind): boolean => rowOf(of)?.as === 'underlay';
+  const on = (of: LayerAndKind): boolean => (taken ? rowOf(of) !== undefined && !isUnder(of) : isTakenUnasked(of.kind));
+  const isLeft = (of: LayerAndKind): boolean => !isUnder(of);
   const codes = new Map(taken?.map((t) => [t, codeOfTaken(t)]));
   const codeOf = (of: LayerAndKind): string | null => codes.get(rowOf(of)!) ?? null;
   const coded = <T extends LayerAndKind>(of: T): T => {
@@ -125,14 +128,15 @@ export function partOfDrawing(
     curves: whole.curves.filter(on).map(coded),
     faces: whole.faces.filter(on),
     // What is left is told as what is not imported.
-    texts: words,
-    inserts: otherSymbols,
-    hatches: otherAreas,
+    texts: words.filter(isLeft),
+    inserts: otherSymbols.filter(isLeft),
+    hatches: otherAreas.filter(isLeft),
   };
   const tins = file.surfaces ? tinsIn(file) : [];
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
   const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
-  return { file: { ...file, content, named }, table };
+  const under = taken?.some((t) => t.as === 'underlay') ? rowsOfUnderlay(whole, isUnder, unit) : null;
+  return { file: { ...file, content, named }, table, under };
 }
 
 /** Contours with what is written of their elevations, and what each way would give. */

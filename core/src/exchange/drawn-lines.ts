@@ -4,7 +4,7 @@ import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { chords, SAGITTA } from './chords.ts';
 import { codeOfName } from './code-of-name.ts';
-import type { DxfCurve, DxfPolyline } from './dxf/content.ts';
+import type { DxfContent, DxfCurve, DxfPolyline } from './dxf/content.ts';
 import { chordsOf } from './dxf/rational-curve.ts';
 
 /** A line of a drawing in its own unit; a vertex without an elevation has NaN. */
@@ -29,10 +29,7 @@ export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): D
   const sagitta = SAGITTA / METRES_IN_FILE[unit];
   const lines =
     file.kind === 'dxf'
-      ? [
-          ...file.content.polylines.map((p) => ofPolyline(p, sagitta)),
-          ...file.content.curves.map((c) => ofPolyline(asPolyline(c, sagitta), sagitta)),
-        ]
+      ? drawnLines(file.content, sagitta)
       : file.kind === 'landxml'
         ? [...file.content.breaklines, ...file.content.features].map(ofSpatial)
         : file.content.lines.map(({ closed, coordinates, properties: { code, layer } }): DrawnLine => {
@@ -41,6 +38,15 @@ export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): D
           });
   return lines.filter((l) => l.x.length > 1);
 }
+
+/** Lines of a drawing, as those of a file. */
+export const linesOfDrawing = (content: Pick<DxfContent, 'polylines' | 'curves'>, unit: FileUnit): DrawnLine[] =>
+  drawnLines(content, SAGITTA / METRES_IN_FILE[unit]).filter((l) => l.x.length > 1);
+
+const drawnLines = ({ polylines, curves }: Pick<DxfContent, 'polylines' | 'curves'>, sagitta: number): DrawnLine[] => [
+  ...polylines.map((p) => ofPolyline(p, sagitta)),
+  ...curves.map((c) => ofPolyline(asPolyline(c, sagitta), sagitta)),
+];
 
 /** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
 function ofSpatial({ name, spatial }: { name: string; spatial: readonly number[] }): DrawnLine {

@@ -56,6 +56,8 @@ export * from './received.ts';
 export { writeGeoTiff } from './raster/geotiff.ts';
 export { writeGlb } from './gltf/write-glb.ts';
 export { asDrawing } from './rows.ts';
+export { sidesOfUnderlay, UNDER, type Underlay } from './underlay.ts';
+export { withoutUnderlay } from './underlay-rows.ts';
 export { extentOfGrid, spacingOf, type GridFacts } from './grid/elevation-grid.ts';
 export { isTiffGrid, readTiffGrid } from './grid/tiff-grid.ts';
 export { isTextGrid, readTextGrid } from './grid/text-grid.ts';

@@ -57,11 +57,14 @@ export function rowsOfContent(
     surfaces,
     ...tableOf(drawing),
   } as const;
-  if (surface === undefined && saysAs(part.taken) && (points.length || lineList.length)) {
+  const under = drawing?.under?.count ? drawing.under : null;
+  if (surface === undefined && saysAs(part.taken) && (points.length || lineList.length || under)) {
     const numbered = points.filter((p) => !p.ground);
     const pointRows = [...numbered, ...points.filter((p) => p.ground)].map(rowOfPoint);
-    const text = [headingOf(all), ...pointRows, ...rowsOfLines(lineList)].join('\n');
-    const together = { points: points.length, lightFrom: 2 + numbered.length };
+    const before = [headingOf(all), ...pointRows, ...rowsOfLines(lineList)];
+    const text = [...before, ...(under?.rows ?? [])].join('\n');
+    const underlay = under ? { underlay: { from: before.length + 1, count: under.count } } : {};
+    const together = { points: points.length, lightFrom: 2 + numbered.length, ...underlay };
     return { ok: true, ...taken, besides: besidesPoints(withoutLines(file)), lost: lostOf(notRead, count), text, lines: { ...lines, taken: lineList.length > 0 }, together }; // prettier-ignore
   }
   if (part.lines && lineList.length === 0) return { ok: false, reason: `${name} holds no lines any more.` };

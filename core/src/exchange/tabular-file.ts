@@ -28,8 +28,8 @@ export type TabularFile =
       hasPoints?: boolean;
       /** How many lines it holds, and whether the rows are their vertices. */
       lines?: { count: number; taken: boolean };
-      /** Where points and lines are rows together: how many are points, and the first row that needs no number. */
-      together?: { points: number; lightFrom: number };
+      /** Where points and lines are rows together: how many are points, the first row that needs no number, and where an underlay begins, of how many things. */
+      together?: { points: number; lightFrom: number; underlay?: { from: number; count: number } };
       /** Ready-made surfaces that it holds. */
       surfaces?: SurfaceInFile[];
       /** Where the rows are the vertices of one of them: its name, and its faces, three vertices each, counted from the first row under the heading. */

@@ -17,8 +17,8 @@ export const BY_LAYER = 256;
 /** From here on a colour is red, green and blue of eight bits each. */
 export const TRUE_COLOUR = 0x1000000;
 
-/** What entities become: points with labels, points of the ground that nobody needs a number for, lines, or lines that make a surface. */
-export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary'] as const;
+/** What entities become: points with labels, points of the ground that nobody needs a number for, lines, lines that make a surface, or what is seen under the drawing alone. */
+export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary', 'underlay'] as const; // prettier-ignore
 export type TakenAs = (typeof TAKEN_AS)[number];
 
 /** What is ticked, as what, with which code; absent: as points or lines, whichever the whole is read as, by its layer. */
@@ -56,8 +56,9 @@ export const saysAs = (taken: readonly TakenRow[] | undefined): boolean => taken
 const CODED = new Set('INSERT CgPoint Point'.split(' '));
 export const hasOwnCode = (kind: string): boolean => CODED.has(kind);
 
-/** The code of what a row is taken as: the one it was given, else made of its layer; null of points that have their own. */
+/** The code of what a row is taken as: the one it was given, else made of its layer; null of points that have their own, and of an underlay, which has none. */
 export function codeOfTaken({ layer, kind, as, code }: TakenRow): string | null {
+  if (as === 'underlay') return null;
   if (code) return codeOfName(code);
   return as && !(hasOwnCode(kind) && as === 'points') ? codeOfName(layer) : null;
 }

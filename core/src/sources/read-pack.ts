@@ -1,5 +1,5 @@
 import { packColumns, stringColumn, stringsOf, unpackColumns, type Columns, type StringColumn } from '#core/kernel';
-import type { ReadPoints } from '#core/exchange';
+import type { ReadPoints, Underlay } from '#core/exchange';
 import { bookColumns, bookOfColumns } from './book-pack.ts';
 
 // What was read of a file, as one block of typed columns.
@@ -11,7 +11,7 @@ const json = (value: unknown): StringColumn => stringColumn([JSON.stringify(valu
 const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) as T;
 
 export function packRead(read: ReadPoints): Uint8Array {
-  const { number, x, y, z, description, row, book, triangles, ...account } = read;
+  const { number, x, y, z, description, row, book, triangles, underlay, ...account } = read;
   return packColumns({
     x,
     y,
@@ -21,6 +21,7 @@ export function packRead(read: ReadPoints): Uint8Array {
     description: stringColumn(description),
     account: json(account),
     ...(triangles ? { triangles } : {}),
+    ...(underlay ? underlayColumns(underlay) : {}),
     ...(book ? bookColumns(book) : {}),
   });
 }
@@ -31,6 +32,7 @@ export function unpackRead(block: Uint8Array): ReadPoints {
   return {
     ...(book ? { book } : {}),
     ...('triangles' in c ? { triangles: u32(c, 'triangles') } : {}),
+    ...('underStarts' in c ? { underlay: underlayOf(c) } : {}),
     x: f64(c, 'x'),
     y: f64(c, 'y'),
     z: f64(c, 'z'),
@@ -40,3 +42,21 @@ export function unpackRead(block: Uint8Array): ReadPoints {
     ...unjson<Omit<ReadPoints, 'x' | 'y' | 'z' | 'row' | 'number' | 'description'>>(c, 'account'),
   };
 }
+
+const underlayColumns = ({ x, y, z, starts, kinds, names }: Underlay): Columns => ({
+  underX: x,
+  underY: y,
+  underZ: z,
+  underStarts: starts,
+  underKinds: kinds,
+  underNames: stringColumn(names),
+});
+
+const underlayOf = (c: Columns): Underlay => ({
+  x: f64(c, 'underX'),
+  y: f64(c, 'underY'),
+  z: f64(c, 'underZ'),
+  starts: u32(c, 'underStarts'),
+  kinds: c.underKinds as Uint8Array,
+  names: text(c, 'underNames'),
+});

@@ -1,5 +1,5 @@
 import { isPublished } from '#core/basis';
-import { readPoints, rowsOfFile, withLost, type ReadOptions, type ReadPoints } from '#core/exchange';
+import { readPoints, rowsOfFile, withLost, withoutUnderlay, type ReadOptions, type ReadPoints } from '#core/exchange';
 import { carryOver } from './carry-over.ts';
 import { readBook } from './reading-books.ts';
 import type { GridBytes, Reading, ReadingPlan } from './reading-plan.ts';
@@ -53,7 +53,9 @@ export async function readByPlan(
     };
   const carried = await carryOver(read, plan, grids);
   if (!carried.ok) return carried;
-  const whole = withoutLost(rows.together ? { ...read, lightFrom: rows.together.lightFrom } : read, plan);
+  const { together } = rows;
+  const there = withoutLost(together ? { ...read, lightFrom: together.lightFrom } : read, plan);
+  const whole = together?.underlay ? withoutUnderlay(there, together.underlay.from) : there;
   return { ok: true, read: rows.surface ? { ...whole, triangles: trianglesOf(rows.surface.faces, whole.row) } : whole }; // prettier-ignore
 }
 

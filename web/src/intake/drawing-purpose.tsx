@@ -16,11 +16,17 @@ const IN_SURFACE = new Set(['ground points', 'breaklines', 'contours', 'boundary
 export const makesSurface = (taken: readonly TakenRow[] | undefined): boolean =>
   saysAs(taken) && taken!.some((t) => IN_SURFACE.has(t.as ?? ''));
 
+/** Whether all of what is ticked lies under the drawing. */
+export const isUnderlay = (taken: readonly TakenRow[] | undefined): boolean =>
+  (taken?.length ?? 0) > 0 && taken!.every((t) => t.as === 'underlay');
+
 /** What a drawing is taken as: a design of the surface that was chosen, or whatever was said of it. */
 export const purposeOfDrawing = (taken: readonly TakenRow[] | undefined, chosen: DrawingPurpose): DrawingPurpose =>
   makesSurface(taken)
     ? { ...chosen, purpose: 'design', alone: false }
-    : { ...chosen, surface: null, alone: chosen.alone || chosen.purpose === 'design' };
+    : isUnderlay(taken)
+      ? { ...chosen, purpose: 'design', surface: null, alone: true }
+      : { ...chosen, surface: null, alone: chosen.alone || chosen.purpose === 'design' };
 
 /** The surface that they go into, as somebody chose it. */
 export const intoOfDrawing = (chosen: DrawingPurpose): IntoSurface | undefined =>
@@ -40,6 +46,8 @@ export function DrawingPurposePick({
 }) {
   const surface = makesSurface(taken);
   const value = surface ? (chosen.surface ?? 'new') : chosen.alone ? 'alone' : chosen.purpose;
+  if (isUnderlay(taken))
+    return <Aside>It lies under the drawing: it is seen, and is no point, no line and part of no surface.</Aside>;
   if (!surface)
     return (
       <>

@@ -90,7 +90,7 @@ const counted = ({ kind, count }: Row): string => {
 };
 const SHOWN = 200;
 const MOST_TAKEN = 2000;
-/** As what all listed lines can be taken at once. */
+/** As what all listed lines can be taken at once; as an underlay, everything. */
 const ALL_AS: readonly TakenAs[] = choicesFor('LINE');
 
 interface DrawingTableProps {
@@ -140,9 +140,11 @@ export function DrawingTablePick({
   };
   const set = (of: TakenRow, to: Partial<TakenRow>): void => told(new Map(taken).set(keyOfTaken(of), { ...of, ...to }));
   const listedLines = shown.filter((r) => taken.has(keyOfTaken(r)) && !comesAsPoints(r.kind));
+  const ticked = shown.filter((r) => taken.has(keyOfTaken(r)));
   const setAll = (as: TakenAs): void => {
     const next = new Map(taken);
-    for (const r of listedLines) next.set(keyOfTaken(r), { ...next.get(keyOfTaken(r))!, as });
+    for (const r of as === 'underlay' ? ticked : listedLines)
+      next.set(keyOfTaken(r), { ...next.get(keyOfTaken(r))!, as });
     told(next);
   };
   const mixed = mixedCodes(part.taken ?? []);
@@ -164,17 +166,17 @@ export function DrawingTablePick({
         />
         <Act onClick={() => take(shown, true)}>Tick {wanted ? 'these' : 'all'}</Act>
         <Act onClick={() => take(shown, false)}>Tick none{wanted ? ' of these' : ''}</Act>
-        {listedLines.length > 1 ? (
+        {ticked.length > 1 ? (
           <Pick
-            aria-label="all listed lines as"
+            aria-label="all listed rows as"
             value=""
             maxWidth="170px"
             onChange={(e) => setAll(e.target.value as TakenAs)}
           >
-            <option value="">{wanted ? 'these lines as …' : 'all lines as …'}</option>
+            <option value="">{wanted ? 'these as …' : 'all as …'}</option>
             {ALL_AS.map((as) => (
-              <option key={as} value={as}>
-                {as}
+              <option key={as} value={as} disabled={as !== 'underlay' && listedLines.length === 0}>
+                {as === 'underlay' ? 'all as underlay' : `lines as ${as}`}
               </option>
             ))}
           </Pick>
@@ -345,7 +347,7 @@ function As({ row, of, set }: CellProps) {
 
 /** The code that a row is given; empty, as its layer or its block is called. One that the list does not know is told by its colour and its hint. */
 function CodeOf({ row, of, known, set }: CellProps & { known: ReadonlySet<string> }) {
-  if (!of) return null;
+  if (!of || of.as === 'underlay') return null;
   const { code: _, ...unnamed } = of;
   const own = codeOfTaken(unnamed);
   const given = codeOfTaken(of);

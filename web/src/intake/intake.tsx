@@ -563,7 +563,11 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
                       <Act
                         look="solid"
                         size="tall"
-                        disabled={trying !== null || tried.read === 0 || (layout.degrees === true && !fileBasis.system)}
+                        disabled={
+                          trying !== null ||
+                          tried.read + tried.underlay === 0 ||
+                          (layout.degrees === true && !fileBasis.system)
+                        }
                         onClick={() => void accept()}
                       >
                         Import {whatIsImported(opened, tried.read, part, also.length)}

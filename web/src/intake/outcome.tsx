@@ -59,6 +59,9 @@ export function Result({
             <Num>{tried.read}</Num> {tried.read === 1 ? 'point' : 'points'} read, <Num>{tried.refusedCount}</Num>{' '}
             {tried.refusedCount === 1 ? 'row' : 'rows'} not read
             {tried.withoutElevation ? `, ${tried.withoutElevation} without elevation` : ''}
+            {tried.underlay
+              ? `; ${tried.underlay} ${tried.underlay === 1 ? 'entity' : 'entities'} under the drawing`
+              : ''}
             {tried.extent ? (
               <Aside display="block">
                 {tried.placed ? (
@@ -97,7 +100,7 @@ export function Result({
               </Act>
             </Box>
           ) : null}
-          {tried.far && !tried.exchanged ? (
+          {tried.far && tried.read > 0 && !tried.exchanged ? (
             <Box color="brass">
               {tried.far === 1 ? '1 point lies' : `${tried.far} points lie`} far from all others and{' '}
               {tried.far === 1 ? 'is' : 'are'} outside the drawing; {tried.far === 1 ? 'it' : 'they'} will be asked

@@ -43,7 +43,11 @@ export function whatIsImported(
   besides = 0,
 ): string {
   if (surface !== null) return besides ? `${besides + 1} surfaces` : 'the surface';
-  if (together) return [together.points && several(together.points, 'point'), lines.taken && several(lines.count, 'line')].filter(Boolean).join(' and '); // prettier-ignore
+  if (together) {
+    const { points: n, underlay } = together;
+    const parts = [n && several(n, 'point'), lines.taken && several(lines.count, 'line')].filter(Boolean);
+    return `${parts.join(' and ')}${underlay ? `${parts.length ? ', ' : ''}${underlay.count} as underlay` : ''}`;
+  }
   if (lines.taken) return several(lines.count, 'line');
   return isTrial ? 'the whole file' : `${points} points`;
 }

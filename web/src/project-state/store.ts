@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import type { ChangeEntry, Job, LiveEvent, Presence, ProjectState, Settling } from '#contract';
 import type { ChangePreview } from '#core/chain';
-import { asksWhy, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
+import { asksWhy, hasUnderlay, plainIntake, type Change, type ChangeDetail, type Stage } from '#core/project';
 import type { Query } from '#core/queries';
 import { api, ApiProblem, problemText, type UndoOf } from '../frame/api.ts';
 import { chainWork } from '../work/workers.ts';
@@ -159,7 +159,8 @@ export const useProject = create<ProjectStore>((set, get) => ({
       set({ received, state: inOrderOf(get().tables, state, get().state), jobs: state.jobs });
       if (state.settled && state.settled.revision !== get().tables?.revision) {
         const books = state.document.intakes.filter((i) => i.form === 'book').map((i) => i.id);
-        const loaded = await loadTables(id, state.settled, books);
+        const under = state.document.intakes.filter(hasUnderlay).map((i) => i.id);
+        const loaded = await loadTables(id, state.settled, books, under);
         const newest = get().received;
         // Of results from before the order was kept with them, the newest order is the best that is known.
         const tables = { ...loaded, intakes: state.settled.stages.intakes ?? state.document.intakes.map((i) => i.id) };

@@ -12,6 +12,8 @@ import {
 } from '#core/stages';
 import type { SetupResult } from '#core/reduction';
 import { groundFinder, type Contour, type GroundFinder, type Surface } from '#core/terrain';
+import type { Underlay } from '#core/exchange';
+import { unpackRead } from '#core/sources';
 import type { Settled, Summary } from '#contract';
 import { api } from '../frame/api.ts';
 import { bookColumnsOf, type BookColumns } from '../work/book-columns.ts';
@@ -30,6 +32,8 @@ export interface Tables {
   reduction: Reduced;
   books: Map<string, BookColumns>;
   linework: LineColumns;
+  /** What of files lies under the drawing, as read, by intake. */
+  underlays: ReadonlyMap<string, Underlay>;
   /** Surfaces and their contours, by the surface's id. */
   surfaces: Map<string, Surface>;
   contours: Map<string, Contour[]>;
@@ -89,26 +93,33 @@ export async function loadTables(
   project: string,
   { revision, stages }: Settled,
   bookIntakes: readonly string[],
+  underIntakes: readonly string[],
 ): Promise<Omit<Tables, 'intakes'>> {
   const get = <T>(hash: string, unpack: (block: Uint8Array) => T): Promise<T> =>
     once(hash, async () => unpack(await api.result(project, hash)));
   const surfaces = Object.entries(stages.surfaces);
   const pieces = Object.entries(stages.pieces);
   const contourLists = Object.entries(stages.contours);
-  const [points, reduction, bookList, linework, contours, summary, surfaceList, pieceList] = await Promise.all([
-    get(stages.points, pointColumns),
-    get(stages.reduction, (block) => reducedOf(unpackReduction(block))),
-    Promise.all(
-      bookIntakes
+  const [points, reduction, bookList, underlays, linework, contours, summary, surfaceList, pieceList] =
+    await Promise.all([
+      get(stages.points, pointColumns),
+      get(stages.reduction, (block) => reducedOf(unpackReduction(block))),
+      Promise.all(
+        bookIntakes
+          .filter((i) => stages.reads[i])
+          .map(async (i) => [i, await get(stages.reads[i], bookColumnsOf)] as const),
+      ),
+      Promise.all(
+        underIntakes
         .filter((i) => stages.reads[i])
-        .map(async (i) => [i, await get(stages.reads[i], bookColumnsOf)] as const),
-    ),
-    get(stages.lines, unpackLineColumns),
-    Promise.all(contourLists.map(async ([id, hash]) => [id, await get(hash, unpackContours)] as const)),
-    get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
-    Promise.all(surfaces.map(([, hash]) => get(hash, unpackSurface))),
-    Promise.all(pieces.map(([, hash]) => get(hash, unpackPieces))),
-  ]);
+        .map(async (i) => [i, await once(`underlay:${stages.reads[i]}`, async () => unpackRead(await api.result(project, stages.reads[i])).underlay)] as const), // prettier-ignore
+      ),
+      get(stages.lines, unpackLineColumns),
+      Promise.all(contourLists.map(async ([id, hash]) => [id, await get(hash, unpackContours)] as const)),
+      get(stages.summary, (block) => JSON.parse(new TextDecoder().decode(block)) as Summary),
+      Promise.all(surfaces.map(([, hash]) => get(hash, unpackSurface))),
+      Promise.all(pieces.map(([, hash]) => get(hash, unpackPieces))),
+    ]);
   const surfaceMap = new Map(surfaces.map(([name], i) => [name, surfaceList[i]]));
   // By what it is for: a store gives names back in an order of its own, and a design may come first.
   const groundId = (summary.surfaces.find((s) => s.role === 'ground') ?? summary.surfaces[0]).id;
@@ -137,6 +148,7 @@ export async function loadTables(
     reduction,
     books: new Map(bookList.flatMap(([i, b]) => (b ? [[i, b] as const] : []))),
     linework,
+    underlays: new Map(underlays.flatMap(([i, u]) => (u ? [[i, u] as const] : []))),
     contours: new Map(contours),
     summary,
     surfaces: surfaceMap,

@@ -3,6 +3,7 @@ import { extentOfPicture } from '#core/pictures';
 import type { Picture } from '#core/project';
 import { useProject } from '../project-state/store.ts';
 import { extentOf } from './extent.ts';
+import { extentOfUnderlays, underlaysShown } from './underlay.ts';
 import { useLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
 import type { SheetViewed } from './view.ts';
@@ -38,7 +39,10 @@ export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: strin
       fit() {
         const { tables: t, state } = useProject.getState();
         // A project that has nothing but pictures is all of those.
-        const extent = (t && extentOf(t.points.x, t.points.y, t.points.state)) ?? extentOfPictures(state?.document.pictures ?? []); // prettier-ignore
+        const extent =
+          (t && extentOf(t.points.x, t.points.y, t.points.state)) ??
+          (t && state && extentOfUnderlays(underlaysShown(t, state.document))) ??
+          extentOfPictures(state?.document.pictures ?? []);
         if (extent) scene.current?.fit(...extent);
       },
       show: (x, y) => scene.current?.show(x, y),

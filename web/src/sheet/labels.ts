@@ -4,6 +4,7 @@ import { formatLength } from '#core/measure';
 import type { Contour } from '#core/terrain';
 import { COLOURS, type ColourName } from '../frame/colours.ts';
 import { isNight } from '../frame/night.ts';
+import type { Underlay } from '#core/exchange';
 import type { Tables } from '../project-state/tables.ts';
 import { EM } from '#core/drawing';
 import { fallArrows } from './fall-arrows.ts';
@@ -12,6 +13,7 @@ import type { SheetLabels } from '../work/plot.worker.ts';
 import type { SheetLook } from './look.ts';
 import type { SheetScene } from './scene.ts';
 import { onEachSide } from './sides.ts';
+import { textsIn } from './underlay.ts';
 
 /** Most points whose labels are considered in one frame; beyond it the sheet is too small for any. */
 const MOST_LABELLED = 4000;
@@ -37,6 +39,8 @@ export function drawLabels(
   plotted: SheetLabels | null = null,
   /** Surfaces that each side of the drawing shows, with the inks of their contours. */
   shown: readonly (readonly ShownSurface[])[] = [],
+  /** What lies under the drawing: its texts are read. */
+  underlays: readonly Underlay[] = [],
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
@@ -44,7 +48,7 @@ export function drawLabels(
   context.clearRect(0, 0, canvas.width, canvas.height);
   if (!tables) return;
   const { sides } = scene;
-  onEachSide(context, sides, canvas.height / ratio, (side) => drawSide(context, scene, tables, look, settings, plotted, shown[side] ?? [])); // prettier-ignore
+  onEachSide(context, sides, canvas.height / ratio, (side) => drawSide(context, scene, tables, look, settings, plotted, shown[side] ?? [], underlays)); // prettier-ignore
 }
 
 function drawSide(
@@ -55,6 +59,7 @@ function drawSide(
   settings: Settings,
   plotted: SheetLabels | null,
   shown: readonly ShownSurface[],
+  underlays: readonly Underlay[],
 ): void {
   const taken = new RBush<{ minX: number; minY: number; maxX: number; maxY: number }>();
   const free = (x: number, y: number, width: number, height: number): boolean => {
@@ -69,6 +74,7 @@ function drawSide(
   if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
   else if (look.points && (look.numbers || look.elevations || look.codes))
     pointLabels(context, scene, tables, look, settings, free);
+  underlayLabels(context, scene, underlays, free);
 }
 
 /** Smaller letters cannot be read, CSS pixels. */
@@ -143,6 +149,29 @@ function pointLabels(
     if (!free(at.x + 6, at.y - 13, width, 12)) continue;
     context.fillStyle = ink(points.state[row] === 0 ? 'slate' : 'brass');
     context.fillText(text, at.x + 7, at.y - 7);
+  }
+}
+
+/** Texts of drawings that lie under this one, where there is room beside what is the project's. */
+function underlayLabels(
+  context: CanvasRenderingContext2D,
+  scene: SheetScene,
+  underlays: readonly Underlay[],
+  free: Free,
+): void {
+  if (underlays.length === 0) return;
+  context.font = "11px 'Atkinson Hyperlegible Next', sans-serif";
+  context.textBaseline = 'alphabetic';
+  context.fillStyle = ink('slate');
+  for (const { x, y, z, text } of textsIn(
+    underlays,
+    scene.isSpatial ? [-1e9, -1e9, 1e9, 1e9] : scene.view(),
+    MOST_LABELLED,
+  )) {
+    // prettier-ignore
+    const at = scene.toScreen({ x, y, z: Number.isNaN(z) ? scene.origin.z + scene.meanElevation : z });
+    if (!at.behind && free(at.x, at.y - 10, context.measureText(text).width + 2, 12))
+      context.fillText(text, at.x, at.y);
   }
 }
 

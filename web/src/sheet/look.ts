@@ -9,6 +9,8 @@ export interface SheetLook {
   /** Points in an ink for each file, with a key of them. */
   files: boolean;
   lines: boolean;
+  /** What of drawings lies under what is the project’s. */
+  underlay: boolean;
   triangles: boolean;
   contours: boolean;
   tints: boolean;
@@ -28,6 +30,7 @@ export const LOOK_NAME: Record<keyof SheetLook, string> = {
   codes: 'codes',
   files: 'points by file',
   lines: 'lines',
+  underlay: 'underlay',
   triangles: 'triangles',
   contours: 'contours',
   tints: 'tints',
@@ -46,6 +49,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: false,
     contours: false,
     tints: false,
@@ -61,6 +65,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: false,
     contours: true,
     tints: false,
@@ -76,6 +81,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: false,
     contours: false,
     tints: false,
@@ -91,6 +97,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: true,
     contours: true,
     tints: true,
@@ -106,6 +113,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: false,
     contours: true,
     tints: false,
@@ -121,6 +129,7 @@ const FIRST: Record<Stage, SheetLook> = {
     codes: false,
     files: false,
     lines: true,
+    underlay: true,
     triangles: false,
     contours: true,
     tints: false,
@@ -147,8 +156,12 @@ const kept = ((): Partial<Record<Stage, SheetLook>> => {
   }
 })();
 
+/** What this person chose, with what has come since as it is at first. */
+const looksKept = (): Record<Stage, SheetLook> =>
+  Object.fromEntries(Object.entries(FIRST).map(([stage, look]) => [stage, { ...look, ...kept[stage as Stage] }])) as Record<Stage, SheetLook>; // prettier-ignore
+
 export const useLook = create<LookStore>((set, get) => ({
-  looks: { ...FIRST, ...kept },
+  looks: looksKept(),
   spatial: false,
   toggle(stage, what) {
     const looks = { ...get().looks, [stage]: { ...get().looks[stage], [what]: !get().looks[stage][what] } };

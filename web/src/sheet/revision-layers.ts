@@ -17,6 +17,7 @@ import {
 import { ORDER, type SheetScene } from './scene.ts';
 import { rangeOfTints } from './tint-legend.tsx';
 import { surfaceLook } from './surfaces-shown.tsx';
+import { underlayKey, underlayLayer, underlaysShown } from './underlay.ts';
 
 /**
  * A layer that a revision has: its name, how it is made, where it stands in the order of drawing, and what it depends on;
@@ -76,6 +77,12 @@ export function layersOf(
       () => (state ? lineLayer(tables, state.document, s.origin) : null),
       ORDER.lines,
       `${stages.lines} ${stages.points} ${look}`,
+    ],
+    [
+      'underlay',
+      () => (doc ? underlayLayer(underlaysShown(tables, doc), s.origin, s.meanElevation) : null),
+      ORDER.underlay,
+      doc ? underlayKey(tables, doc, (id) => tables.underlays.has(id)) : '',
     ],
     [
       'contours',

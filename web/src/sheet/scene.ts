@@ -12,7 +12,16 @@ import { onFirst, showSurfaces, sidesOf, type Side } from './sides.ts';
 import { Tiled } from './tiles.ts';
 
 /** Draw order in plan: what stands later covers what stands earlier. */
-export const ORDER = { tints: 0, difference: 1, triangles: 2, contours: 3, lines: 4, points: 5, marks: 6 } as const;
+export const ORDER = {
+  tints: 0,
+  underlay: 0.5,
+  difference: 1,
+  triangles: 2,
+  contours: 3,
+  lines: 4,
+  points: 5,
+  marks: 6,
+} as const;
 
 /** Sides shorter than this on the screen are not drawn, CSS pixels. */
 const FEWEST_PIXELS = 5;

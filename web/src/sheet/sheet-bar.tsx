@@ -24,6 +24,7 @@ const LOOKS: (keyof SheetLook)[] = [
   'codes',
   'files',
   'lines',
+  'underlay',
   'triangles',
   'contours',
   'tints',

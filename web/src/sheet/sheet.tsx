@@ -47,6 +47,7 @@ import { ViewButtons } from './view-buttons.tsx';
 import { TriangleUnder } from './triangle-under.tsx';
 import { FirstLegend, OtherCursor, SecondSideHead, useBesideStore, useSecondSide } from './beside.tsx';
 import { SurfaceKey, surfaceLook, useSurfacesShown } from './surfaces-shown.tsx';
+import { extentOfUnderlays, underlaysShown } from './underlay.ts';
 
 /** A canvas over the drawing that the pointer goes through. */
 const Over = chakra('canvas', {
@@ -188,7 +189,8 @@ export function Sheet({
         const drawn = state
           ? [first, beside ? [beside] : []].map((ids) => ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink }))) // prettier-ignore
           : [];
-        drawLabels(labels.current, s, tables, look, settings, plotted, drawn);
+        const under = tables && state && look.underlay ? underlaysShown(tables, state.document) : [];
+        drawLabels(labels.current, s, tables, look, settings, plotted, drawn, under);
       }
     };
     s.draw();
@@ -216,7 +218,9 @@ export function Sheet({
   useEffect(() => {
     const s = scene.current;
     if (!s || !tables) return;
-    const extent = extentOf(tables.points.x, tables.points.y, tables.points.state);
+    const extent =
+      extentOf(tables.points.x, tables.points.y, tables.points.state) ??
+      (state && extentOfUnderlays(underlaysShown(tables, state.document)));
     const ground = tables.summary.surfaces.find((g) => g.id === tables.groundId)!;
     const key = state?.project.id ?? '';
     if (extent && fitted.current !== key) {
@@ -266,7 +270,7 @@ export function Sheet({
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    for (const name of ['points', 'lines', 'triangles', 'contours', 'tints', 'flow', 'difference'] as const)
+    for (const name of ['points', 'lines', 'underlay', 'triangles', 'contours', 'tints', 'flow', 'difference'] as const)
       s.showLayer(name, look[name]);
   }, [look, tables, colours, ready]);
 

@@ -19,6 +19,7 @@ import {
   sampleRows,
   withLost,
   sidesOfRows,
+  sidesOfUnderlay,
   splitRow,
   compareThings,
   contentOfFile,
@@ -41,6 +42,8 @@ import {
   type Sheet,
   type SurfaceInFile,
   type TextLayout,
+  type Underlay,
+  withoutUnderlay,
 } from '#core/exchange';
 
 // Reads a dropped file on a thread of its own, so that the page answers while hundreds of thousands of rows go by.
@@ -53,8 +56,8 @@ let arrived: Uint8Array | null = null;
 /** All of the file as text, a book's too. */
 let whole = '';
 let lost: Lost = { list: [], count: 0 };
-/** Where points and lines are rows together: how many of the first are points. */
-let together: { points: number } | undefined;
+/** Where points and lines are rows together: how many of the first are points, and where an underlay begins. */
+let together: Opened['together'];
 
 export interface Opened {
   ok: true;
@@ -78,8 +81,8 @@ export interface Opened {
   grid?: GridFacts;
   /** The earlier drawing that the same was ticked of, where it is proposed. */
   tickedAs: DrawingChoice['from'];
-  /** How many points are taken beside lines, where both are. */
-  together?: { points: number };
+  /** How many points are taken beside lines, and how many things as an underlay from which row on, where there are several. */
+  together?: { points: number; underlay?: { from: number; count: number } };
   /** What a field book holds. */
   book?: BookFacts;
   /** How its rows could be readings, of a table or of tagged text. */
@@ -117,6 +120,8 @@ export interface BookFacts {
 export interface Tried {
   problem: string | null;
   read: number;
+  /** Things that lie under the drawing. */
+  underlay: number;
   refusedCount: number;
   refused: RefusedRow[];
   blank: number;
@@ -279,15 +284,18 @@ const work = {
       mostRows: mostRows ?? undefined,
       onProgress: onProgress ? (share) => onProgress(share) : undefined,
     })!;
-    const read = withLost(found, lost);
+    const all = withLost(found, lost);
     const area = carry?.to.area ?? null;
-    const exchanged = Boolean(layout.degrees && area && degreesExchanged(area, read.x, read.y));
-    const placed = bringOver(read, layout, carry);
+    const exchanged = Boolean(layout.degrees && area && degreesExchanged(area, all.x, all.y));
+    const placed = bringOver(all, layout, carry);
     if (shift)
-      for (let i = 0; i < read.x.length; i++) {
-        read.x[i] += shift[0];
-        read.y[i] += shift[1];
+      for (let i = 0; i < all.x.length; i++) {
+        all.x[i] += shift[0];
+        all.y[i] += shift[1];
       }
+    const { underlay, ...read } = together?.underlay
+      ? withoutUnderlay(all, together.underlay.from)
+      : { ...all, underlay: undefined };
     const inProject = new Set(numbers);
     const seen = new Set<string>();
     const known = new Set<string>();
@@ -302,20 +310,23 @@ const work = {
     let highest = -Infinity;
     let withoutElevation = 0;
     const extent: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-    for (let i = 0; i < read.x.length; i++) {
-      if (Number.isNaN(read.z[i])) withoutElevation++;
+    for (const z of read.z) {
+      if (Number.isNaN(z)) withoutElevation++;
       else {
-        lowest = Math.min(lowest, read.z[i]);
-        highest = Math.max(highest, read.z[i]);
+        lowest = Math.min(lowest, z);
+        highest = Math.max(highest, z);
       }
-      extent[0] = Math.min(extent[0], read.x[i]);
-      extent[1] = Math.min(extent[1], read.y[i]);
-      extent[2] = Math.max(extent[2], read.x[i]);
-      extent[3] = Math.max(extent[3], read.y[i]);
+    }
+    // Where it lies is told by all of it, an underlay too.
+    for (let i = 0; i < all.x.length; i++) {
+      extent[0] = Math.min(extent[0], all.x[i]);
+      extent[1] = Math.min(extent[1], all.y[i]);
+      extent[2] = Math.max(extent[2], all.x[i]);
+      extent[3] = Math.max(extent[3], all.y[i]);
     }
     // Vertices of lines are shown by their sides.
     const alone = together ? read.row.findIndex((row) => row >= together!.points + 2) : -1;
-    const sides = alone < 0 ? new Float64Array() : sidesOfRows(read, alone, SHOWN);
+    const sides = joined(alone < 0 ? new Float64Array() : sidesOfRows(read, alone, SHOWN), underlay);
     const shown = alone < 0 ? read.x.length : alone;
     const step = Math.max(1, Math.ceil(shown / SHOWN));
     const x = read.x.filter((_, i) => i < shown && i % step === 0);
@@ -324,14 +335,15 @@ const work = {
       {
         problem: layoutProblem(layout),
         read: read.x.length,
+        underlay: underlay?.kinds.length ?? 0,
         refusedCount: read.refusedCount,
         refused: read.refused.slice(0, 200),
         blank: read.blank,
         withoutElevation,
         lowest,
         highest,
-        extent: read.x.length ? extent : null,
-        ...nearExtent(read.x, read.y),
+        extent: all.x.length ? extent : null,
+        ...nearExtent(all.x, all.y),
         compared: control && placed ? compareControl(read, control) : null,
         placed,
         exchanged,
@@ -345,6 +357,16 @@ const work = {
     );
   },
 };
+
+/** Sides of lines (x, y of both ends), and behind them those of an underlay. */
+function joined(sides: Float64Array, underlay: Underlay | undefined): Float64Array {
+  if (!underlay) return sides;
+  const { x, y } = sidesOfUnderlay(underlay, SHOWN);
+  const out = new Float64Array(sides.length + 2 * x.length);
+  out.set(sides);
+  x.forEach((v, i) => out.set([v, y[i]], sides.length + 2 * i));
+  return out;
+}
 
 /** The part that is asked for; of a drawing nobody has ticked yet, the one that is proposed. */
 function partFor(

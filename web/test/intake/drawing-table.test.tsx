@@ -192,7 +192,7 @@ describe('what a row becomes', () => {
   it('is chosen by row, from what its kind can be', async () => {
     const { told } = shown();
     const as = screen.getByLabelText('KERB, polylines: as');
-    expect(within(as).getAllByRole('option').map((o) => o.textContent)).toEqual(['lines', 'breaklines', 'contours', 'boundary']); // prettier-ignore
+    expect(within(as).getAllByRole('option').map((o) => o.textContent)).toEqual(['lines', 'breaklines', 'contours', 'boundary', 'underlay']); // prettier-ignore
     await userEvent.selectOptions(as, 'breaklines');
     expect(told().taken).toEqual([{ layer: 'KERB', kind: 'POLYLINE', as: 'breaklines', code: 'KB' }]);
     // What is not ticked has nothing to choose.
@@ -202,8 +202,17 @@ describe('what a row becomes', () => {
   it('is chosen for all lines that are listed at once, points left as they are', async () => {
     const taken = [...KERBS.taken!, { layer: 'OLD', kind: 'LINE', as: 'lines' as const }, { layer: 'TREES', kind: 'INSERT', as: 'points' as const }]; // prettier-ignore
     const { told } = shown({ taken });
-    await userEvent.selectOptions(screen.getByLabelText('all listed lines as'), 'contours');
+    await userEvent.selectOptions(screen.getByLabelText('all listed rows as'), 'contours');
     expect(told().taken?.map((t) => t.as)).toEqual(['contours', 'contours', 'points']);
+    // An underlay is of everything, without codes.
+    await userEvent.selectOptions(screen.getByLabelText('all listed rows as'), 'underlay');
+    expect(told().taken?.map((t) => t.as)).toEqual(['underlay', 'underlay', 'underlay']);
+  });
+
+  it('has no code under the drawing', () => {
+    shown({ taken: [{ layer: 'TREES', kind: 'INSERT', as: 'underlay' }] });
+    expect(screen.getByLabelText<HTMLSelectElement>('TREES, symbols: as').value).toBe('underlay');
+    expect(screen.queryByLabelText('TREES, symbols: code')).toBeNull();
   });
 
   it('is asked about where one code means two things', () => {

@@ -10,7 +10,7 @@ import { opened } from '../opened.ts';
 import { projectOf } from '../tables.ts';
 
 const given = projectOf({ points: [['1', 0, 0, 1]] }); // prettier-ignore
-const TRIED = { problem: null, read: 3, refusedCount: 0, refused: [], blank: 0, withoutElevation: 0, lowest: 1, highest: 2, extent: [0, 0, 10, 20], near: null, far: 0, known: [], twice: [], compared: null, placed: true, exchanged: false, x: new Float64Array(), y: new Float64Array(), sides: new Float64Array() } as Tried; // prettier-ignore
+const TRIED = { problem: null, read: 3, underlay: 0, refusedCount: 0, refused: [], blank: 0, withoutElevation: 0, lowest: 1, highest: 2, extent: [0, 0, 10, 20], near: null, far: 0, known: [], twice: [], compared: null, placed: true, exchanged: false, x: new Float64Array(), y: new Float64Array(), sides: new Float64Array() } as Tried; // prettier-ignore
 const LAYOUT = { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z'], unit: 'm' } as unknown as TextLayout; // prettier-ignore
 const plain = (text: string): string => text.replace(/[\u2009\u00a0]/g, ' ');
 
@@ -29,6 +29,11 @@ describe('what a trial shows', () => {
 
   it('is one point and one row as one, and points without elevation', () => {
     expect(result({ read: 1, refusedCount: 1, withoutElevation: 1 })).toContain('1 point read, 1 row not read, 1 without elevation'); // prettier-ignore
+  });
+
+  it('says what lies under the drawing besides', () => {
+    expect(result({ read: 0, underlay: 1 })).toContain('0 rows not read; 1 entity under the drawing');
+    expect(result({ underlay: 310 })).toContain('; 310 entities under the drawing');
   });
 
   it('is why a row was not read, with its number and what stands in it', () => {

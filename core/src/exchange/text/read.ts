@@ -1,5 +1,6 @@
 import { NONE_SIGNS } from './none.ts';
 import type { Book } from '#core/book';
+import type { Underlay } from '../underlay.ts';
 import { METRES_IN_FILE, readAngle } from '#core/measure';
 import { endsInQuotes, layoutProblem, readNumber, splitRow, type TextLayout } from './layout.ts';
 
@@ -39,6 +40,8 @@ export interface ReadPoints {
   lightFrom?: number;
   /** Day of the observation, year month day as one number; 0 where none was said. */
   date?: Uint32Array;
+  /** What of it lies under the drawing, and is no point. */
+  underlay?: Underlay;
 }
 
 /** A read that brought nothing, and why. */

@@ -185,6 +185,10 @@ export const intakeSchema = z.object({
 });
 export type Intake = z.infer<typeof intakeSchema>;
 
+/** Whether something of a file lies under the drawing. */
+export const hasUnderlay = ({ layout }: Pick<Intake, 'layout'>): boolean =>
+  layout.taken?.some((t) => t.as === 'underlay') ?? false;
+
 /** A file as it is before anybody says anything of it: points of the ground by number, east, north and elevation, in metres. */
 export const plainIntake = (id: string, said: Partial<Intake> = {}): Intake => ({
   id,

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { removeFile, setPurpose, type Intake } from '#core/project';
 import { STATE } from '#core/stages';
 import { stringsOf, unpackColumns, type StringColumn } from '#core/kernel';
+import { UNDER, type Underlay } from '#core/exchange';
 import { UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../../frame/api.ts';
 import { Act, Aside, Cut, Field, Leaf, Num, Pick } from '../../frame/controls.tsx';
@@ -68,6 +69,7 @@ function FileLine({
     }
     return { all, waits };
   }, [tables, index]);
+  const underlay = tables.underlays.get(intake.id);
   useMarkedPoints(tables, index, open, counts.all);
   return (
     <Box borderBottom="1px solid" borderColor="rule" _last={{ borderBottom: 0 }} opacity={intake.on ? 1 : 0.65}>
@@ -102,7 +104,9 @@ function FileLine({
                 ? 'survey'
                 : intake.purpose === 'control'
                   ? 'control'
-                  : 'design'}
+                  : underlay && counts.all === 0
+                    ? 'underlay'
+                    : 'design'}
           </Aside>
         </chakra.button>
         {counts.waits ? (
@@ -110,7 +114,7 @@ function FileLine({
             {counts.waits} {counts.waits === 1 ? 'waits' : 'wait'}
           </Box>
         ) : null}
-        <Num>{intake.on ? counts.all : 'off'}</Num>
+        <Num>{intake.on ? counts.all || (underlay?.kinds.length ?? 0) : 'off'}</Num>
       </Flex>
       {open ? (
         <Box px="34px" pb="8px" fontSize="13px">
@@ -122,6 +126,7 @@ function FileLine({
               ? `; ${account.rows} ${account.rows === 1 ? 'row' : 'rows'}, ${account.refusedCount} not read, ${account.blank} blank`
               : ''}
           </Box>
+          {underlay ? <Box>{underlaySaid(underlay)}</Box> : null}
           {problem ? (
             <Box role="alert" color="pole">
               Its account could not be fetched: {problem}
@@ -302,6 +307,16 @@ function NumberDecision({ intake }: { intake: Intake }) {
       </Pick>
     </chakra.label>
   );
+}
+
+/** What of a file lies under the drawing. */
+function underlaySaid({ kinds }: Underlay): string {
+  const of = (one: string, ...those: number[]): string[] => {
+    const n = kinds.filter((k) => those.includes(k)).length;
+    return n ? [`${n} ${n === 1 ? one : `${one}s`}`] : [];
+  };
+  const all = [...of('line', UNDER.line, UNDER.closed), ...of('mark', UNDER.point), ...of('text', UNDER.text)];
+  return `Under the drawing: ${all.join(', ')}.`;
 }
 
 interface Account {
