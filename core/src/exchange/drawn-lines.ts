@@ -1,9 +1,10 @@
 import { DEFAULT_WORDS, PLAIN_FORM, type LineWords } from '#core/codes';
-import { columnsOf, withoutTail } from '#core/kernel';
+import { columnsOf, distance, withoutTail } from '#core/kernel';
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { FileContent } from './content.ts';
 import { chords, SAGITTA } from './chords.ts';
 import { codeOfName } from './code-of-name.ts';
+import { halfOf } from './dxf/arcs.ts';
 import type { DxfContent, DxfCurve, DxfPolyline } from './dxf/content.ts';
 import { chordsOf } from './dxf/rational-curve.ts';
 
@@ -15,21 +16,23 @@ export interface DrawnLine {
   x: number[];
   y: number[];
   z: number[];
+  /** Of arcs that are kept: the vertices that are middles of one, from the vertex before to the one behind. */
+  middle?: boolean[];
 }
 
 /** The words that lines of a drawing are written with, whatever words the project's crews use. */
-export const DRAWN_WORDS: LineWords = { ...DEFAULT_WORDS, form: PLAIN_FORM };
+export const DRAWN_WORDS: LineWords & typeof DEFAULT_WORDS = { ...DEFAULT_WORDS, form: PLAIN_FORM };
 
 /** Elevation of a vertex of a drawn line, NaN where none is said: what is drawn in plan says 0 where it says nothing. */
 export const drawnElevation = ({ spatial, z }: Pick<DxfPolyline, 'spatial' | 'z'>, i: number): number =>
   spatial || z[i] !== 0 ? z[i] : NaN;
 
-/** Lines of a file in their order; those of one vertex are none. Arcs become chords, by the unit that the file is read in. */
-export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): DrawnLine[] {
-  const sagitta = SAGITTA / METRES_IN_FILE[unit];
+/** Lines of a file in their order; those of one vertex are none. Arcs stay arcs, or become chords by the unit that the file is read in. */
+export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm', arcs = false): DrawnLine[] {
+  const fine = finenessIn(unit, arcs);
   const lines =
     file.kind === 'dxf'
-      ? drawnLines(file.content, sagitta)
+      ? drawnLines(file.content, fine)
       : file.kind === 'landxml'
         ? [...file.content.breaklines, ...file.content.features].map(ofSpatial)
         : file.content.lines.map(({ closed, coordinates, properties: { code, layer } }): DrawnLine => {
@@ -41,11 +44,26 @@ export function linesIn(file: FileContent, unit: FileUnit = file.unit ?? 'm'): D
 
 /** Lines of a drawing, as those of a file. */
 export const linesOfDrawing = (content: Pick<DxfContent, 'polylines' | 'curves'>, unit: FileUnit): DrawnLine[] =>
-  drawnLines(content, SAGITTA / METRES_IN_FILE[unit]).filter((l) => l.x.length > 1);
+  drawnLines(content, finenessIn(unit, false)).filter((l) => l.x.length > 1);
 
-const drawnLines = ({ polylines, curves }: Pick<DxfContent, 'polylines' | 'curves'>, sagitta: number): DrawnLine[] => [
-  ...polylines.map((p) => ofPolyline(p, sagitta)),
-  ...curves.map((c) => ofPolyline(asPolyline(c, sagitta), sagitta)),
+/** How finely curves are drawn, in a file's unit; arcs that rise less than `flat` are straight. */
+interface Fineness {
+  sagitta: number;
+  flat: number;
+  arcs: boolean;
+}
+
+/** m; so little rises no arc that somebody meant. */
+const FLAT = 0.0001;
+
+const finenessIn = (unit: FileUnit, arcs: boolean): Fineness => {
+  const metre = METRES_IN_FILE[unit];
+  return { sagitta: SAGITTA / metre, flat: FLAT / metre, arcs };
+};
+
+const drawnLines = ({ polylines, curves }: Pick<DxfContent, 'polylines' | 'curves'>, fine: Fineness): DrawnLine[] => [
+  ...polylines.map((p) => ofPolyline(p, fine)),
+  ...curves.map((c) => ofPolyline(asPolyline(c, fine.sagitta), fine)),
 ];
 
 /** Whether the last vertex is the first one again, as closed lines of LandXML have it. */
@@ -68,58 +86,57 @@ export function asPolyline({ layer, kind, curve, closed }: DxfCurve, sagitta: nu
   return { layer, kind, closed, spatial: z.some((v) => v !== 0), x, y, z, bulge: x.map(() => 0) };
 }
 
-function ofPolyline(line: DxfPolyline, sagitta: number): DrawnLine {
+function ofPolyline(line: DxfPolyline, { sagitta, flat, arcs }: Fineness): DrawnLine {
   const { layer, closed, x, y, bulge } = line;
   const z = x.map((_, i) => drawnElevation(line, i));
   const out: DrawnLine = { code: codeOfName(layer), closed, x: [], y: [], z: [] };
-  const add = (px: number, py: number, pz: number): void => {
+  const add = (px: number, py: number, pz: number): number => {
     out.x.push(px);
     out.y.push(py);
-    out.z.push(pz);
+    return out.z.push(pz);
   };
   for (let i = 0; i < x.length; i++) {
     add(x[i], y[i], z[i]);
     const k = (i + 1) % x.length;
     if (!bulge[i] || (k === 0 && !closed)) continue;
-    for (const { at, share } of chords(x[i], y[i], x[k], y[k], bulge[i], sagitta))
-      add(at[0], at[1], z[i] + share * (z[k] - z[i]));
+    if (!arcs) {
+      for (const { at, share } of chords(x[i], y[i], x[k], y[k], bulge[i], sagitta))
+        add(at[0], at[1], z[i] + share * (z[k] - z[i]));
+    } else if (Math.abs(bulge[i]) * distance(x[k] - x[i], y[k] - y[i]) > 2 * flat) {
+      const { mx, my } = halfOf(x[i], y[i], x[k], y[k], bulge[i]);
+      (out.middle ??= [])[add(mx, my, (z[i] + z[k]) / 2) - 1] = true;
+    }
   }
-  return out;
+  return out.middle ? endingStraight(out) : out;
+}
+
+/**
+ * A closed line whose last side is an arc, begun so that a straight one is the last; where all are arcs, its first vertex
+ * stands once more behind the last arc: words of a line can say no arc beyond its last vertex.
+ */
+function endingStraight(line: DrawnLine): DrawnLine {
+  const { closed, x, y, z } = line;
+  const middle = line.middle!;
+  const n = x.length;
+  if (!closed || !middle[n - 1]) return line;
+  const start = x.findIndex((_, i) => i > 0 && !middle[i] && !middle[i - 1]);
+  const order = Array.from({ length: start < 0 ? n + 1 : n }, (_, i) => (Math.max(0, start) + i) % n);
+  const of = (v: number[]): number[] => order.map((i) => v[i]);
+  return { ...line, x: of(x), y: of(y), z: of(z), middle: order.map((i) => middle[i] ?? false) };
 }
 
 /** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own. */
 export function rowsOfLines(lines: readonly DrawnLine[]): string[] {
   const rows: string[] = [];
-  lines.forEach(({ code, closed, x, y, z }, n) => {
+  lines.forEach(({ code, closed, x, y, z, middle = [] }, n) => {
     for (let i = 0; i < x.length; i++) {
-      const word = i === 0 ? ` ${DRAWN_WORDS.begin}` : i < x.length - 1 ? '' : ` ${closed ? DRAWN_WORDS.close : DRAWN_WORDS.end}`; // prettier-ignore
-      rows.push(`\t${x[i]}\t${y[i]}\t${Number.isNaN(z[i]) ? '' : z[i]}\t${code}${n + 1}${word}`);
+      const words: string[] = [];
+      if (i === 0) words.push(DRAWN_WORDS.begin);
+      if (middle[i + 1] && !middle[i - 1]) words.push(DRAWN_WORDS.curveBegin);
+      if (middle[i - 1] && !middle[i + 1]) words.push(DRAWN_WORDS.curveEnd);
+      if (i > 0 && i === x.length - 1) words.push(closed ? DRAWN_WORDS.close : DRAWN_WORDS.end);
+      rows.push(`\t${x[i]}\t${y[i]}\t${Number.isNaN(z[i]) ? '' : z[i]}\t${[`${code}${n + 1}`, ...words].join(' ')}`);
     }
   });
   return rows;
-}
-
-/**
- * Sides of lines among rows that were read of `rowsOfLines`, as x, y of their two ends; at most so many lines, evenly taken.
- * Rows whose description ends in no word of a line are points.
- */
-export function sidesOfRows(
-  { x, y, row, description }: { x: ArrayLike<number>; y: ArrayLike<number>; row: ArrayLike<number>; description: readonly string[] }, // prettier-ignore
-  from: number,
-  mostSides: number,
-): Float64Array {
-  const step = Math.max(1, Math.ceil((x.length - from) / mostSides));
-  const out: number[] = [];
-  const [begins, closes] = [` ${DRAWN_WORDS.begin}`, ` ${DRAWN_WORDS.close}`];
-  let begin = from;
-  for (let i = from, line = 0; i < x.length; i++) {
-    if (description[i].endsWith(begins)) {
-      begin = i;
-      line++;
-    } else if (line % step === 0 && row[i] === row[i - 1] + 1) {
-      out.push(x[i - 1], y[i - 1], x[i], y[i]);
-      if (description[i].endsWith(closes)) out.push(x[i], y[i], x[begin], y[begin]);
-    }
-  }
-  return Float64Array.from(out);
 }

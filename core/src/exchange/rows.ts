@@ -38,7 +38,7 @@ export function rowsOfContent(
   const besides = besidesPoints(file);
   // Every layer's faces are on offer, whatever else is taken.
   const tins = tinsIn(all);
-  const lineList = linesIn(file, part.unit);
+  const lineList = linesIn(file, part.unit, part.arcs);
   const { surface } = part;
   const tin =
     part.lines || (surface === undefined && (part.taken || points.length))

@@ -49,6 +49,8 @@ export interface FilePart {
   lines?: boolean;
   /** Of a drawing: entities of these kinds on these layers; absent: all that are points, lines or faces. */
   taken?: readonly TakenRow[];
+  /** Of a drawing: its arcs stay arcs; absent: chords of 5 mm. */
+  arcs?: boolean;
   /** Of a drawing: with what its blocks draw where they are put. */
   blocks?: boolean;
   /** Of a drawing: what reaches into this window alone, west, south, east, north in its own unit. */
@@ -68,14 +70,16 @@ export interface FilePart {
 /** What somebody chose of a drawing or a grid; a file's other parts exclude it. */
 export const drawingChoices = <T extends FilePart>({
   taken,
+  arcs,
   blocks,
   within,
   fence,
   clean,
   written,
   step,
-}: T): Pick<T, 'taken' | 'blocks' | 'within' | 'fence' | 'clean' | 'written' | 'step'> => ({
+}: T): Pick<T, 'taken' | 'arcs' | 'blocks' | 'within' | 'fence' | 'clean' | 'written' | 'step'> => ({
   ...(taken ? { taken } : {}),
+  ...(arcs ? { arcs } : {}),
   ...(blocks ? { blocks } : {}),
   ...(clean ? { clean } : {}),
   ...(written ? { written } : {}),

@@ -112,6 +112,7 @@ class Shaper {
       if (at + 2 < line.x.length) this.curves.push({ kind: 'through', from: at, to: at + 2 });
       else this.cannot(line.rows[at], 'one arc needs two more shots');
     }
+    this.endAtBegin();
     // A curve that nobody ended is drawn straight: wrong by a sagitta, never wild.
     if (open)
       this.slips.push({
@@ -121,6 +122,15 @@ class Shaper {
         likelyEndRow: line.rows[this.likelyEnd(open.at)],
         rows: line.rows.filter((r) => r >= 0),
       });
+  }
+
+  /** A closed course that comes back to its first place by an arc ends there: the place is told once. */
+  private endAtBegin(): void {
+    const { line, course } = this;
+    const last = line.x.length - 1;
+    const arrives = this.curves.some((c) => c.kind === 'through' && c.to === last);
+    if (!course.closed || !arrives || last < 3 || line.x[last] !== line.x[0] || line.y[last] !== line.y[0]) return;
+    for (const column of [line.x, line.y, line.rows, line.why, line.bulges, line.sides]) column.pop();
   }
 
   private cannot(row: number, reason: string): void {
@@ -176,7 +186,7 @@ class Shaper {
   /** Arcs through vertices from … to, three at a time; an even number left over ends with the arc of the last three. */
   private bendThrough(from: number, to: number): void {
     const { bulges } = this.line;
-    const at = (i: number): Place => vertex(this.line, i);
+    const at = (i: number): Place => vertex(this.line, i % this.line.x.length);
     let i = from;
     for (; i + 2 <= to; i += 2) [bulges[i], bulges[i + 1]] = bulgesOfParts(at(i), at(i + 1), at(i + 2));
     if (i + 1 === to && i - 1 >= from) bulges[i] = bulgesOfParts(at(i - 1), at(i), at(i + 1))[1];

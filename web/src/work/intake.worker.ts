@@ -211,7 +211,9 @@ const work = {
     if (received || !file) file = { bytes, parts: partsOfFile(bytes) };
     const { parts } = file;
     const isDrawn = !plain || (plain.ok && formatOf(bytes, plain.text)?.content !== undefined);
-    const { part, decoded, from: tickedAs } = partFor(parts, asked, isDrawn ? context.drawing : undefined);
+    // What comes in from now on keeps its arcs; what was read with chords is read so again.
+    const wanted = isDrawn ? { arcs: true, ...asked } : asked;
+    const { part, decoded, from: tickedAs } = partFor(parts, wanted, isDrawn ? context.drawing : undefined);
     if (!decoded.ok) return { ok: false, reason: decoded.reason, drawing: decoded.drawing };
     text = whole = decoded.text;
     ({ lost, together } = decoded);

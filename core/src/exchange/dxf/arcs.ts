@@ -40,6 +40,13 @@ export function halfOf(ax: number, ay: number, bx: number, by: number, bulge: nu
   };
 }
 
+/** The bulge of an arc from a to b by its middle: what `halfOf` comes from. */
+export function bulgeThroughMiddle(ax: number, ay: number, mx: number, my: number, bx: number, by: number): number {
+  const [dx, dy] = [bx - ax, by - ay];
+  const square = dx * dx + dy * dy;
+  return square === 0 ? 0 : (2 * ((mx - (ax + bx) / 2) * dy - (my - (ay + by) / 2) * dx)) / square;
+}
+
 /** Bulge of an arc of 5.6°: what lies in a tilted plane has chords no longer than that, for its arcs are none in plan. */
 const SHORT = 0.0246;
 

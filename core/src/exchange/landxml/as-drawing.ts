@@ -33,12 +33,19 @@ function pointsOf({ points, chambers }: LandXmlRead): DxfPoint[] {
   ];
 }
 
-function lineOf({ kind, name, code, spatial }: LandXmlLine): DxfPolyline {
+function lineOf({ kind, name, code, spatial, arcs = [] }: LandXmlLine): DxfPolyline {
   const [x, y, z] = columnsOf(spatial);
   const last = x.length - 1;
   // The last vertex of a closed line is the first one again.
   const closed = last > 2 && x[0] === x[last] && y[0] === y[last];
-  const of = (v: number[]): number[] => (closed ? v.slice(0, -1) : v);
+  // Of an arc its ends are enough.
+  const within = new Uint8Array(x.length);
+  for (const { from, to } of arcs) within.fill(1, from + 1, to);
+  const of = (v: number[]): number[] => v.filter((_, i) => !within[i] && !(closed && i === last));
   const layer = layerNamed(withoutTail(name, '0123456789').trim() || code || name);
-  return polylineOf(layer, kind, closed, of(x), of(y), of(z));
+  const line = polylineOf(layer, kind, closed, of(x), of(y), of(z));
+  if (arcs.length === 0) return line;
+  const bulge = x.map(() => 0);
+  for (const a of arcs) bulge[a.from] = a.bulge;
+  return { ...line, bulge: of(bulge) };
 }

@@ -1,3 +1,4 @@
+import type { ArcInLine } from './course/piece.ts';
 // What a LandXML file holds, in the file's own unit. East before north, whatever the file's order; an elevation that is not
 // said is NaN.
 
@@ -42,8 +43,10 @@ export interface LandXmlLine {
   name: string;
   /** Its description, where it has one. */
   code?: string;
-  /** x y z, x y z … */
+  /** x y z, x y z …; arcs as chords. */
   spatial: number[];
+  /** Which of its vertices stand for an arc. */
+  arcs?: ArcInLine[];
 }
 
 /** An alignment and how its chainage runs. */

@@ -3,7 +3,7 @@ import { SAGITTA } from '../chords.ts';
 import type { LandXmlLineKind, LandXmlRead } from './content.ts';
 import { factsOf, linesOfProfiles, linesOfSections, type OpenAlignment } from './course/alignment.ts';
 import { Course } from './course/course.ts';
-import type { Place } from './course/piece.ts';
+import type { ArcInLine, Place } from './course/piece.ts';
 import { profileOf, straightProfile, type Intersection } from './course/profile.ts';
 import { PipeNetwork } from './pipes.ts';
 import { idOf, TinBuilder } from './tin.ts';
@@ -298,10 +298,10 @@ export class LandXmlReader implements Visitor {
     return z;
   }
 
-  private keep(spatial: number[]): void {
+  private keep(spatial: number[], arcs: ArcInLine[] = []): void {
     const { name, attributes } = this.owner!;
     const code = attributes.desc ?? (this.featureCode || undefined);
-    const line = { kind: name as LandXmlLineKind, name: this.ownerName, ...(code === undefined ? {} : { code }), spatial }; // prettier-ignore
+    const line = { kind: name as LandXmlLineKind, name: this.ownerName, ...(code === undefined ? {} : { code }), spatial, ...(arcs.length ? { arcs } : {}) }; // prettier-ignore
     (name === 'Breakline' ? this.out.breaklines : this.out.features).push(line);
   }
 
@@ -349,7 +349,7 @@ export class LandXmlReader implements Visitor {
     const { course } = this;
     this.course = null;
     if (!course) return;
-    for (const spatial of course.lines()) this.keep(spatial);
+    for (const { spatial, arcs } of course.lines()) this.keep(spatial, arcs);
     if (this.owner!.name === 'Alignment' && this.alignment) this.alignment.course = course;
   }
 

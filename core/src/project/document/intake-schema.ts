@@ -49,6 +49,8 @@ export const layoutSchema = z.object({
     .optional(),
   /** Of a grid: every so many-th node of every so many-th row. */
   step: z.number().int().min(1).max(100_000).optional(),
+  /** The drawing's arcs stay arcs; absent, as in projects from before: chords of 5 mm. */
+  arcs: z.boolean().optional(),
   /** With what the drawing's blocks draw where they are put. */
   blocks: z.boolean().optional(),
   /** With the drawing's lines cleaned for a small screen; lengths in m. */

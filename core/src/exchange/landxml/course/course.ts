@@ -1,7 +1,7 @@
 import { atan2, distance, sinCos } from '#core/kernel';
 import { chords } from '../../chords.ts';
 import { lastAtMost } from './lookup.ts';
-import type { Piece, Place, Pose } from './piece.ts';
+import type { ArcInLine, Piece, Place, Pose } from './piece.ts';
 import { clothoid } from './spiral.ts';
 
 /** What stands in a CoordGeom, piece after piece. */
@@ -34,6 +34,7 @@ export class Course {
       start,
       end,
       length: radius * Math.abs(angle),
+      bulge,
       inner: chords(start[0], start[1], end[0], end[1], bulge, this.sagitta),
       pose: (s) => {
         const [sin, cos] = sinCos(from + (side * s) / radius);
@@ -55,15 +56,17 @@ export class Course {
       this.straight([places[i - 3], places[i - 2], places[i - 1]], [places[i], places[i + 1], places[i + 2]]);
   }
 
-  /** Its lines, x, y, z …: one goes on while each piece begins where the last one ended. */
-  lines(): number[][] {
-    const out: number[][] = [];
+  /** Its lines, x, y, z …, and where they are arcs: one goes on while each piece begins where the last one ended. */
+  lines(): { spatial: number[]; arcs: ArcInLine[] }[] {
+    const out: { spatial: number[]; arcs: ArcInLine[] }[] = [];
     let at: number[] = [];
-    for (const { start, end, inner } of this.pieces) {
+    for (const { start, end, inner, bulge } of this.pieces) {
       const n = at.length;
-      if (!n || at[n - 3] !== start[0] || at[n - 2] !== start[1]) out.push((at = [...start]));
+      if (!n || at[n - 3] !== start[0] || at[n - 2] !== start[1]) out.push({ spatial: (at = [...start]), arcs: [] });
+      const from = at.length / 3 - 1;
       for (const { at: place, share } of inner) at.push(place[0], place[1], start[2] + share * (end[2] - start[2]));
       at.push(...end);
+      if (bulge) out.at(-1)!.arcs.push({ from, to: at.length / 3 - 1, bulge });
     }
     return out;
   }

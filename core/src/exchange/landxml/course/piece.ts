@@ -15,6 +15,15 @@ export interface Piece {
   length: number;
   /** Places between its ends, near enough to draw it, each with its share of the way. */
   inner: readonly { at: readonly [number, number]; share: number }[];
+  /** Of an arc: the tangent of a quarter of its angle, > 0 to the left. */
+  bulge?: number;
   /** `along`: from its start. */
   pose: (along: number) => Pose;
+}
+
+/** Vertices of a line that stand for one arc, from the one where it starts to the one where it ends. */
+export interface ArcInLine {
+  from: number;
+  to: number;
+  bulge: number;
 }
