@@ -36,7 +36,7 @@ export const canBeTaken = ({ read, kind }: Pick<LayerKind, 'read' | 'kind'>): bo
 
 /** What a kind of entities can become; the first is what it becomes unless somebody says otherwise. */
 export const choicesFor = (kind: string): readonly TakenAs[] => {
-  const choices: TakenAs[] = comesAsPoints(kind) ? ['points', 'ground points', 'underlay'] : ['lines', 'breaklines', 'contours', 'boundary', 'underlay']; // prettier-ignore
+  const choices: TakenAs[] = comesAsPoints(kind) ? ['points', 'ground points', 'underlay'] : ['lines', 'breaklines', 'contours', 'boundary', 'footprints', 'underlay']; // prettier-ignore
   const usual = USUAL[kind];
   return usual ? [usual, ...choices.filter((c) => c !== usual)] : choices;
 };

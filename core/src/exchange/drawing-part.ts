@@ -2,6 +2,7 @@ import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { cleaningInUnit, cleanLines, type Cleaned, type CleanSettings } from './clean/clean.ts';
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
+import { footprintsOf, type Footprints } from './footprints.ts';
 import { sentWith, type SentWith } from './dxf/own.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
@@ -66,6 +67,8 @@ export interface DrawingTable {
   ours: SentWith;
   /** Ready-made surfaces that it holds, as they are called. */
   surfaces?: string[];
+  /** What became of lines that are taken as footprints. */
+  footprints?: Footprints;
   /** What cleaning did, where it was asked for. */
   cleaned?: Cleaned;
   /** Contours that have no elevation of their own, what became of them, and how many would get one from where. */
@@ -110,11 +113,21 @@ export function partOfDrawing(
     ...elevations.map((t) => ({ number: '', x: t.x, y: t.y, z: elevationOf(t), description: codeOf(t) ?? t.layer, ground: isGround(t) })), // prettier-ignore
     ...whole.points.filter((p) => on(p) && isGround(p)).map((p) => ({ number: '', x: p.x, y: p.y, z: inPlan(p).z, description: codeOf(p) ?? p.layer, ground: true })), // prettier-ignore
   ];
-  const [contours, otherLines] = parted(whole.polylines.filter(on), (of) => rowOf(of)?.as === 'contours'); // prettier-ignore
+  const [plans, notPlans] = parted(whole.polylines.filter(on), (of) => rowOf(of)?.as === 'footprints');
+  const [contours, otherLines] = parted(notPlans, (of) => rowOf(of)?.as === 'contours');
+  const footprints = plans.length
+    ? footprintsOf(
+        plans.map(coded),
+        whole.texts,
+        all.polylines.filter((l) => rowOf(l)?.as !== 'footprints'),
+        unit,
+      )
+    : null;
   const typedOf = (line: DxfPolyline): number | undefined => rowOf(line)?.elevation;
   const [typed, untyped] = parted(contours, (line) => typedOf(line) !== undefined && hasNoElevation(line));
   const elevated = untyped.length ? contoursWithElevations(untyped, whole.texts, unit, written) : null;
   const lines = [
+    ...(footprints?.lines ?? []),
     ...otherLines.map(coded),
     ...typed.map((line) => coded(atElevation(line, typedOf(line)! / METRES_IN_FILE[unit]))),
     ...(elevated?.lines ?? []).map(coded),
@@ -134,7 +147,7 @@ export function partOfDrawing(
   };
   const tins = file.surfaces ? tinsIn(file) : [];
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
+  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(footprints ? { footprints: footprints.told } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
   const under = taken?.some((t) => t.as === 'underlay') ? rowsOfUnderlay(whole, isUnder, unit) : null;
   return { file: { ...file, content, named }, table, under };
 }

@@ -13,6 +13,8 @@ export interface DrawnLine {
   /** Its layer, feature or code, as codes are written. */
   code: string;
   closed: boolean;
+  /** Its own name, by which its corners are numbered. */
+  name?: string;
   x: number[];
   y: number[];
   z: number[];
@@ -87,9 +89,9 @@ export function asPolyline({ layer, kind, curve, closed }: DxfCurve, sagitta: nu
 }
 
 function ofPolyline(line: DxfPolyline, { sagitta, flat, arcs }: Fineness): DrawnLine {
-  const { layer, closed, x, y, bulge } = line;
+  const { layer, closed, name, x, y, bulge } = line;
   const z = x.map((_, i) => drawnElevation(line, i));
-  const out: DrawnLine = { code: codeOfName(layer), closed, x: [], y: [], z: [] };
+  const out: DrawnLine = { code: codeOfName(layer), closed, ...(name ? { name } : {}), x: [], y: [], z: [] };
   const add = (px: number, py: number, pz: number): number => {
     out.x.push(px);
     out.y.push(py);
@@ -125,17 +127,21 @@ function endingStraight(line: DrawnLine): DrawnLine {
   return { ...line, x: of(x), y: of(y), z: of(z), middle: order.map((i) => middle[i] ?? false) };
 }
 
-/** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own. */
+/** Vertices as rows of text, number, east, north, elevation, code with tabs between: line by line, each with a number of its own; corners of a line with a name are numbered after it. */
 export function rowsOfLines(lines: readonly DrawnLine[]): string[] {
   const rows: string[] = [];
-  lines.forEach(({ code, closed, x, y, z, middle = [] }, n) => {
+  lines.forEach(({ code, closed, name, x, y, z, middle = [] }, n) => {
+    let corners = 0;
     for (let i = 0; i < x.length; i++) {
       const words: string[] = [];
       if (i === 0) words.push(DRAWN_WORDS.begin);
       if (middle[i + 1] && !middle[i - 1]) words.push(DRAWN_WORDS.curveBegin);
       if (middle[i - 1] && !middle[i + 1]) words.push(DRAWN_WORDS.curveEnd);
       if (i > 0 && i === x.length - 1) words.push(closed ? DRAWN_WORDS.close : DRAWN_WORDS.end);
-      rows.push(`\t${x[i]}\t${y[i]}\t${Number.isNaN(z[i]) ? '' : z[i]}\t${[`${code}${n + 1}`, ...words].join(' ')}`);
+      const number = name && !middle[i] ? `${name}-${++corners}` : '';
+      rows.push(
+        `${number}\t${x[i]}\t${y[i]}\t${Number.isNaN(z[i]) ? '' : z[i]}\t${[`${code}${n + 1}`, ...words].join(' ')}`,
+      );
     }
   });
   return rows;

@@ -36,6 +36,7 @@ export { asPolyline, DRAWN_WORDS, drawnElevation, linesIn } from './drawn-lines.
 export { sidesOfRows } from './sides-of-rows.ts';
 export { partOfDrawing, tallyOf, type DrawingTable } from './drawing-part.ts';
 export * from './taken.ts';
+export type { Footprints } from './footprints.ts';
 export * from './drawing-choice.ts';
 export * from './codes-of-drawing.ts';
 export * from './format.ts';

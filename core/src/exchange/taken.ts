@@ -17,8 +17,8 @@ export const BY_LAYER = 256;
 /** From here on a colour is red, green and blue of eight bits each. */
 export const TRUE_COLOUR = 0x1000000;
 
-/** What entities become: points with labels, points of the ground that nobody needs a number for, lines, lines that make a surface, or what is seen under the drawing alone. */
-export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary', 'underlay'] as const; // prettier-ignore
+/** What entities become: points with labels, points of the ground that nobody needs a number for, lines, lines that make a surface, plans of buildings, or what is seen under the drawing alone. */
+export const TAKEN_AS = ['points', 'ground points', 'lines', 'breaklines', 'contours', 'boundary', 'footprints', 'underlay'] as const; // prettier-ignore
 export type TakenAs = (typeof TAKEN_AS)[number];
 
 /** What is ticked, as what, with which code; absent: as points or lines, whichever the whole is read as, by its layer. */

@@ -47,7 +47,7 @@ describe('LandXML as a table to tick', () => {
     expect(as.has('Storm chambers Sump')).toBe(false);
     const [first] = choicesFor('Breakline');
     expect(first).toBe('breaklines');
-    expect(choicesFor('Contour')).toHaveLength(5);
+    expect(choicesFor('Contour')).toHaveLength(6);
   });
 
   it('keeps the codes of its points unless somebody gives them one, and 0 as an elevation', () => {

@@ -23,6 +23,7 @@ import { TypedLength } from '../frame/typed-length.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import { CleanLines } from './clean-lines.tsx';
 import { ContourElevations } from './contour-elevations.tsx';
+import { FootprintsSaid } from './footprints-said.tsx';
 import type { Opened } from '../work/intake.worker.ts';
 
 type Row = DrawingTable['rows'][number];
@@ -233,6 +234,7 @@ export function DrawingTablePick({
           }}
         />
       ) : null}
+      {drawing.footprints ? <FootprintsSaid footprints={drawing.footprints} unit={unit} /> : null}
       {tickedAs ? (
         <Box color="pine" mb="4px">
           Ticked as for {tickedAs.name}, whose layers are the same.

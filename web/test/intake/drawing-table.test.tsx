@@ -192,7 +192,7 @@ describe('what a row becomes', () => {
   it('is chosen by row, from what its kind can be', async () => {
     const { told } = shown();
     const as = screen.getByLabelText('KERB, polylines: as');
-    expect(within(as).getAllByRole('option').map((o) => o.textContent)).toEqual(['lines', 'breaklines', 'contours', 'boundary', 'underlay']); // prettier-ignore
+    expect(within(as).getAllByRole('option').map((o) => o.textContent)).toEqual(['lines', 'breaklines', 'contours', 'boundary', 'footprints', 'underlay']); // prettier-ignore
     await userEvent.selectOptions(as, 'breaklines');
     expect(told().taken).toEqual([{ layer: 'KERB', kind: 'POLYLINE', as: 'breaklines', code: 'KB' }]);
     // What is not ticked has nothing to choose.

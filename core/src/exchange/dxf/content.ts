@@ -22,6 +22,8 @@ export interface DxfPoint extends OfDrawing {
 
 export interface DxfPolyline extends OfDrawing {
   closed: boolean;
+  /** What it is called itself, as a footprint after its lot. */
+  name?: string;
   /** Whether z of each vertex means something. */
   spatial: boolean;
   x: number[];

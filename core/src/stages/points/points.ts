@@ -111,7 +111,8 @@ function tableOf(doc: ProjectDocument, reads: (ReadPoints | null)[]): PointTable
       table.number[at + i] = read.number[i];
       table.description[at + i] = read.description[i];
       if (read.waits?.[i]) table.state[at + i] = STATE.waits;
-      if (read.row[i] >= (read.lightFrom ?? Infinity)) table.light[at + i] = 1;
+      // Corners with numbers of their own, as of footprints, are full points.
+      if (read.row[i] >= (read.lightFrom ?? Infinity) && read.number[i] === '') table.light[at + i] = 1;
     }
     for (const [i, edit] of editedPlaces(read.row, edits)) layEdit(table, at + i, edit, read.waits !== undefined);
     if (intake.prefix)
