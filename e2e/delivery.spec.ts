@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, test, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { bandOf, beginProject, settled } from './steps.ts';
+import { bandOf, beginProject, drop, settled, takeIn } from './steps.ts';
 
 const kessa = (name: string): Buffer =>
   readFileSync(fileURLToPath(new URL(`../demo/kessa-bank/${name}`, import.meta.url)));
@@ -87,4 +87,35 @@ test('a folder in one drop: from control, raw books and coded points to a settle
   await settled(page);
   await expect(bandOf(page, 'book')).toContainText('6 files, 141 points');
   rmSync(root, { recursive: true });
+});
+
+test('drawings of a delivery come by their layers as an earlier issue was ticked, or under the drawing', async ({
+  page,
+}) => {
+  await beginProject(page, 'Drawings in a zip');
+  const line = (layer: string, y: number): (string | number)[] => [0, 'LINE', 8, layer, 10, 1000, 20, y, 30, 5, 11, 1010, 21, y, 31, 5]; // prettier-ignore
+  const dxf = (...entities: (string | number)[]): string => [0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, 6, 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES', ...entities, 0, 'ENDSEC', 0, 'EOF', ''].join('\n'); // prettier-ignore
+  await drop(page, 'issue-a.dxf', dxf(...line('KERB', 2000), ...line('ROAD', 2004)));
+  await page.getByLabel('intake').getByLabel('KERB, lines: as').selectOption('breaklines');
+  await takeIn(page, 'Import 2 lines', 1);
+  const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+  const zip = zipSync({
+    'issue-b.dxf': bytes(dxf(...line('KERB', 2010), ...line('ROAD', 2014), ...line('ROAD', 2015))),
+    'neighbour.dxf': bytes(dxf(...line('HOUSE', 2020), 0, 'TEXT', 8, 'NAMES', 1, 'No. 4', 10, 1003, 20, 2021)),
+    'shots.csv': bytes('Number,East [m],North [m],Elevation [m],Code\n1,1000,2000,5,GR\n2,1010,2000,5,GR\n3,1005,2012,6,GR\n'), // prettier-ignore
+  });
+  await page.getByTestId('file').setInputFiles({ name: 'thursday.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }); // prettier-ignore
+  const delivery = page.getByLabel('delivery', { exact: true });
+  await expect(row(page, 'issue-b.dxf').getByRole('combobox')).toHaveValue('layers', { timeout: 60_000 });
+  await expect(row(page, 'issue-b.dxf')).toContainText('3 entities on 2 layers by kind, ticked as for issue-a.dxf');
+  await expect(row(page, 'neighbour.dxf').getByRole('combobox')).toHaveValue('underlay');
+  await expect(row(page, 'neighbour.dxf')).toContainText('2 entities on 2 layers by kind');
+  await delivery.getByRole('button', { name: 'Import 3 files' }).click();
+  await expect(delivery.getByRole('status')).toContainText('3 of 3 files done', { timeout: 90_000 });
+  await delivery.getByRole('button', { name: 'Close' }).click();
+  await settled(page);
+  // Lines of both issues with their codes, the shots, and nothing of the neighbour's.
+  await expect(bandOf(page, 'lines')).toContainText('5 lines');
+  await page.getByRole('button', { name: /neighbour\.dxf/ }).click();
+  await expect(page.getByText('Under the drawing: 1 line, 1 text.')).toBeVisible();
 });

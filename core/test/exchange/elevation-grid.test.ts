@@ -51,6 +51,24 @@ describe('a grid of elevations as text', () => {
     expect(grid).toMatchObject({ columns: COLUMNS, rows: ROWS, spacing: [CELL, CELL], step: 1, taken: NODES.length, empty: EMPTY }); // prettier-ignore
   });
 
+  it('as text in degrees are told by their cells, which would be smaller than millimetres', () => {
+    const head = (west: number, south: number, cell: number): string => `ncols 3\nnrows 2\nxllcenter ${west}\nyllcenter ${south}\ncellsize ${cell}\n1 2 3\n4 5 6\n`; // prettier-ignore
+    const rows = rowsOfFile(new TextEncoder().encode(head(27.1, -27.05, 0.0003)), { step: 1 });
+    expect(rows.ok && rows.text.split('\n').slice(0, 2)).toEqual(['number\tlongitude\tlatitude\televation [m]\tcode', '\t27.1\t-27.0497\t1\t']); // prettier-ignore
+    expect(
+      rows.ok &&
+        guessLayout(sampleRows(rows.text), {
+          fileName: 'g.asc',
+          unit: 'm',
+          near: [],
+          order: 'NE',
+          knownCodes: new Set(),
+        }).layout.degrees,
+    ).toBe(true);
+    for (const metres of [head(27.1, -27.05, 0.5), head(4100, 7600, 0.001), head(27.1, 95, 0.0003)])
+      expect(readTextGrid(metres)).toMatchObject({ grid: { degrees: false, unit: null } });
+  });
+
   it('may say the middle of its first cell, and cells that are not square', () => {
     const read = readTextGrid('nrows 2\nncols 2\nxllcenter 10\nyllcenter 20\ndx 2\ndy 5\n1 2\n3 nan\n');
     expect(read.ok && [...read.grid.values]).toEqual([1, 2, 3, NaN]);

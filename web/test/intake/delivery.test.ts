@@ -56,6 +56,17 @@ describe('what a delivery is sorted into', () => {
     expect(inOrder(all).map((f) => f.treatment.as)).toEqual(['replace', 'control', 'book', 'survey', 'design', 'original', 'nothing']); // prettier-ignore
   });
 
+  it('drawings under the drawing, or by their layers as an earlier issue was ticked; LandXML by what it holds', () => {
+    const drawn = opened({ kind: 'dxf' });
+    const again = opened({ kind: 'dxf', tickedAs: { id: 'a', name: 'design-a.dxf' } });
+    expect(treatmentOf('design-b.dxf', drawn, drawn).as).toBe('underlay');
+    expect(treatmentOf('design-b.dxf', drawn, again).as).toBe('layers');
+    expect(treatmentOf('mesh.dxf', opened({ kind: 'dxf', surface: 'TIN' }), drawn).as).toBe('design');
+    expect(treatmentOf('day.xml', opened({ kind: 'landxml' }), opened({ kind: 'landxml' })).as).toBe('survey');
+    expect(choicesOf(drawn, false, true).slice(0, 2)).toEqual(['layers', 'underlay']);
+    expect(choicesOf(opened())).not.toContain('layers');
+  });
+
   it('never as what cannot be read of it', () => {
     expect(choicesOf(null)).toEqual(['original', 'nothing']);
     expect(choicesOf(opened())).not.toContain('book');

@@ -18,6 +18,9 @@ export interface ElevationGrid {
 
 export type ReadGrid = { ok: true; grid: ElevationGrid } | { ok: false; reason: string };
 
+/** Degrees; ground is measured closer than this, a geoid is given by nodes farther apart. */
+export const FAR_APART = 0.005;
+
 /** Nodes of a grid at the most. */
 export const MOST_NODES = 64_000_000;
 /** So many are taken where nobody says how close they are wanted. */

@@ -1,5 +1,5 @@
 import { plainNumber } from '#core/measure';
-import { MOST_NODES, type ReadGrid } from './elevation-grid.ts';
+import { FAR_APART, MOST_NODES, type ReadGrid } from './elevation-grid.ts';
 
 // A grid of elevations as text: some rows of a word and a number, then the values from the north-west row by row (as GDAL
 // documents the format AAIGrid).
@@ -47,5 +47,8 @@ export function readTextGrid(text: string): ReadGrid {
     if (Number.isNaN(value) && !/^nan$/i.test(found[0])) return { ok: false, reason: `Value ${i + 1} of the grid is “${found[0].slice(0, 30)}”, which is not a number.` }; // prettier-ignore
     if (value !== none) values[i] = value;
   }
-  return { ok: true, grid: { columns, rows, place: [dx, 0, west, 0, -dy, south + (rows - 1) * dy], values, unit: null, system: null, degrees: false } }; // prettier-ignore
+  // It says no unit: nodes that would be millimetres apart, where degrees can be, are in degrees.
+  const [east, north] = [west + (columns - 1) * dx, south + (rows - 1) * dy];
+  const degrees = Math.max(dx, dy) < FAR_APART && west >= -180 && east <= 180 && south >= -90 && north <= 90;
+  return { ok: true, grid: { columns, rows, place: [dx, 0, west, 0, -dy, north], values, unit: degrees ? 'm' : null, system: null, degrees } }; // prettier-ignore
 }

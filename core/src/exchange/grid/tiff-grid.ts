@@ -1,6 +1,6 @@
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { tiffPlace } from '#core/pictures';
-import { MOST_NODES, type ReadGrid } from './elevation-grid.ts';
+import { FAR_APART, MOST_NODES, type ReadGrid } from './elevation-grid.ts';
 import { tiffTags } from './tiff-tags.ts';
 import { holdsNumbers, tiffValues } from './tiff-values.ts';
 
@@ -10,9 +10,6 @@ const IN_DEGREES = 2;
 /** The unit of angles (EPSG). */
 const DEGREE = 9102;
 const UNIT_OF: Readonly<Record<number, FileUnit>> = { 9001: 'm', 9002: 'ft', 9003: 'usft' };
-
-/** Degrees; ground is measured closer than this, a geoid is given by nodes farther apart. */
-const FAR_APART = 0.005;
 
 /** Whether a TIFF holds elevations: one number a pixel, and in degrees nodes that are so close that they tell of ground. */
 export function isTiffGrid(bytes: Uint8Array): boolean {

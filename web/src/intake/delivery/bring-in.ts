@@ -1,9 +1,12 @@
 import { api, problemText } from '../../frame/api.ts';
-import { DRAWN_WORDS } from '#core/exchange';
+import type { Code } from '#core/codes';
+import { canBeTaken, codesOfDrawing, DRAWN_WORDS, keyOfTaken } from '#core/exchange';
+import type { IntoSurface } from '#core/project';
 import { useProject } from '../../project-state/store.ts';
 import { chainWork } from '../../work/workers.ts';
 import { standingOf } from '../stands.ts';
 import { intakeCame, takeInFile, type IntakePart } from '../take-in.ts';
+import { makesSurface } from '../drawing-purpose.tsx';
 import { intoOf } from '../purpose-pick.tsx';
 import type { Read } from './read.ts';
 import type { Treatment } from './sort.ts';
@@ -23,9 +26,8 @@ export async function bringIn(r: Read, tell: (share: number) => void, signal: Ab
     }
     if (treatment.as === 'picture') return await layUnder(r, tell, signal);
     if (treatment.as === 'replace') return await replace(r, treatment, tell, signal);
-    const part = treatment.as === 'book' ? bookPart(r) : pointsPart(r, treatment.as);
-    const into = treatment.as === 'design' ? intoOf({ purpose: 'design', surface: null, name: treatment.surface ?? '' }) : undefined; // prettier-ignore
-    const { intake, job } = await takeInFile(id, file, part, { into }, tell, signal);
+    const { part, ...more } = asked(r, treatment);
+    const { intake, job } = await takeInFile(id, file, part, more, tell, signal);
     const came = await intakeCame(intake, job);
     return came.ok ? { done: true, said: 'imported' } : { done: false, why: came.reason };
   } catch (error) {
@@ -45,6 +47,39 @@ async function layUnder({ file, picture }: Read, tell: (share: number) => void, 
   const made = await make({ op: 'picture.set', id: key, picture: { id: key, name, fileId: received.id, fileName: file!.name, sha256: received.sha256, ...placed, opacity: 1, brightness: 0, hidden: false } }); // prettier-ignore
   return made ? { done: true, said: 'imported' } : { done: false, why: useProject.getState().problem ?? 'refused' };
 }
+
+/** What is asked for of a file, into which surface, with which codes of its own. */
+function asked(
+  r: Read,
+  treatment: Exclude<Treatment, { as: 'nothing' | 'original' | 'picture' | 'replace' }>,
+): { part: IntakePart; into?: IntoSurface; codes?: readonly Code[] } {
+  if (treatment.as === 'book') return { part: bookPart(r) };
+  if (treatment.as === 'layers' || treatment.as === 'underlay') return byLayers(r, treatment.as);
+  const part = pointsPart(r, treatment.as);
+  return treatment.as === 'design' ? { part, into: newSurface(treatment.surface ?? '') } : { part };
+}
+
+const newSurface = (name: string): IntoSurface | undefined => intoOf({ purpose: 'design', surface: null, name });
+
+/** A drawing by its layers, with the codes that the list lacks; or all of it under the drawing. */
+function byLayers({ ticked, basis, file }: Read, as: 'layers' | 'underlay'): ReturnType<typeof asked> {
+  const { drawing, guess } = ticked!;
+  const rows = drawing!.rows.filter(canBeTaken).map(({ layer, kind }) => ({ layer, kind, as: 'underlay' as const }));
+  const everything = [...new Map(rows.map((r) => [keyOfTaken(r), r])).values()].slice(0, MOST_TAKEN);
+  const taken = as === 'underlay' ? everything : guess.layout.taken!;
+  const part: IntakePart = {
+    layout: { ...guess.layout, taken },
+    purpose: 'design',
+    words: DRAWN_WORDS,
+    numbers: { all: 'both', each: {} },
+    ...standingOf(ticked!, basis, null),
+  };
+  const codes = codesOfDrawing(drawing!.rows, taken, useProject.getState().state!.document.codeList.codes);
+  return makesSurface(taken) ? { part, codes, into: newSurface(file!.name.replace(/\.[^.]*$/, '')) } : { part, codes };
+}
+
+/** Rows that a file's layout holds at the most. */
+const MOST_TAKEN = 2000;
 
 const bookPart = ({ opened, bookLayout }: Read): IntakePart => ({
   layout: opened!.guess.layout,

@@ -232,7 +232,7 @@ function ImportedAs({
   const earlier = useEarlier(r);
   const choices = [
     ...(r.later ? (['replace'] as const) : []),
-    ...(r.file ? choicesOf(r.opened, r.picture !== null) : ['nothing' as const]),
+    ...(r.file ? choicesOf(r.opened, r.picture !== null, r.ticked !== null) : ['nothing' as const]),
   ];
   if (outcome)
     return <Box color={outcome.done ? 'pine' : 'pole'}>{outcome.done ? `✓ ${outcome.said}` : `▲ ${outcome.why}`}</Box>;
@@ -287,8 +287,15 @@ function treatmentAs(as: Treatment['as'], r: Read): Treatment {
 }
 
 /** What a file holds, in a line. */
-function holdsOf({ why, book, tried, opened, treatment, layout }: Read): string {
+function holdsOf({ why, book, tried, opened, ticked, treatment, layout }: Read): string {
   if (why) return why;
+  if (ticked?.drawing && (treatment.as === 'layers' || treatment.as === 'underlay')) {
+    const { rows, more } = ticked.drawing;
+    const count = rows.reduce((sum, r) => sum + r.count, 0);
+    const layers = rows.length + more;
+    const as = ticked.tickedAs && treatment.as === 'layers' ? `, ticked as for ${ticked.tickedAs.name}` : '';
+    return `${count} ${count === 1 ? 'entity' : 'entities'} on ${layers === 1 ? '1 layer' : `${layers} layers`} by kind${as}`;
+  }
   if (book && !['survey', 'control', 'design'].includes(treatment.as)) {
     const records = Object.values(book.counts).reduce((s, n) => s + n, 0);
     return `${records} records, ${book.stations.length} ${book.stations.length === 1 ? 'station' : 'stations'}${book.problemCount ? `, ${book.problemCount} rows cannot be read` : ''}`; // prettier-ignore

@@ -6,11 +6,12 @@ import type { SavedLayout } from '#contract';
 import { api } from '../../frame/api.ts';
 import { useProject } from '../../project-state/store.ts';
 import type { Matched } from '../../work/chain.worker.ts';
-import type { BookFacts, Opened, Tried } from '../../work/intake.worker.ts';
+import type { BookFacts, OpenContext, Opened, Tried } from '../../work/intake.worker.ts';
 import { nameOf } from '../../work/open-zip.ts';
 import { kindOfFile } from '../../work/picture/opened.ts';
 import { chainWork, startIntakeWork, startPictureWork } from '../../work/workers.ts';
 import { keptFor } from '../layout.tsx';
+import { keptChoices, savedChoices } from '../project-facts.ts';
 import type { FileBasis } from '../standing.tsx';
 import { claimedBasis } from '../stands.ts';
 import { earlierOf, laterVersion, type Checked, type ProjectFacts } from './check.ts';
@@ -29,6 +30,8 @@ export interface Read extends Checked {
   /** Why nothing is read of it. */
   why: string | null;
   layout: TextLayout | null;
+  /** The same by its layers, where it is a drawing. */
+  ticked: Opened | null;
   bookLayout: BookLayout | null;
   basis: FileBasis;
   book: BookFacts | null;
@@ -123,19 +126,22 @@ class DeliveryReader {
   ) {}
 
   async read({ path, file, why }: Gathered, control: Place[], all: readonly Gathered[]): Promise<Read> {
-    const none: Read = { path, file, why, opened: null, tried: null, treatment: { as: file ? 'original' : 'nothing' }, rows: new Uint32Array(), layout: null, bookLayout: null, basis: { system: null, heights: null }, book: null, picture: null, later: null }; // prettier-ignore
+    const none: Read = { path, file, why, opened: null, tried: null, treatment: { as: file ? 'original' : 'nothing' }, rows: new Uint32Array(), layout: null, ticked: null, bookLayout: null, basis: { system: null, heights: null }, book: null, picture: null, later: null }; // prettier-ignore
     if (!file) return none;
     const places = pictureOfWorldFile({ path, file, why }, all);
     if (places) return { ...none, why: `says where ${nameOf(places.path)} lies`, treatment: { as: 'nothing' } };
     const { state } = useProject.getState();
     const { settings, basis, codeList } = state!.document;
-    const answer = await this.work.open(new Uint8Array(await file.arrayBuffer()), {
+    const context = {
       fileName: file.name,
       unit: settings.unit,
       near: control.length ? control : this.facts.control,
       order: settings.order,
       codes: codeList.codes.map((c) => c.code.toUpperCase()),
-    });
+    };
+    const plain = await this.work.open(new Uint8Array(await file.arrayBuffer()), context);
+    const ticked = plain.drawing ? await this.byLayers(context) : null;
+    const answer = plain.ok ? plain : (ticked ?? plain);
     if (!answer.ok) {
       const picture = await this.picture(file, worldFileFor(path, all)?.file ?? null);
       if (picture && !('why' in picture)) return { ...none, why: picture.said, picture, treatment: { as: 'picture' } };
@@ -144,20 +150,37 @@ class DeliveryReader {
     const rows = await this.work.rowHashes();
     const again = this.saved.filter((l) => l.signature === answer.signature);
     const stands = await claimedBasis(answer, basis.system);
-    const treatment = treatmentOf(file.name, answer);
-    const read: Read = { ...none, opened: answer, rows, treatment, basis: stands, book: answer.book ?? null };
+    const treatment = treatmentOf(file.name, answer, ticked);
+    const read: Read = { ...none, opened: answer, ticked, rows, treatment, basis: stands, book: answer.book ?? null };
     if (answer.kind === 'book') return read;
     const own = again.find((l) => 'split' in l.layout);
     const bookLayout = own && 'split' in own.layout ? own.layout : treatment.as === 'book' ? answer.readings!.layout : null; // prettier-ignore
-    const layout = layoutOf(answer, again);
+    const byLayers = ticked !== null && (treatment.as === 'layers' || treatment.as === 'underlay');
+    const layout = byLayers ? answer.guess.layout : layoutOf(answer, again);
     if (bookLayout) {
       const facts = await this.work.tryBook(bookLayout);
       return { ...read, treatment: { as: 'book' }, bookLayout, layout, book: 'problem' in facts ? null : facts };
     }
     const carried = stands.system && isPublished(basis.system) && stands.system.definition !== basis.system.definition;
     const carry = carried && isPublished(basis.system) ? { from: stands.system!, to: basis.system } : null;
-    const tried = await this.work.try(layout, { numbers: [], mostRows: null, carry, control: null, shift: null });
+    // What is tried is what was opened last.
+    if (ticked && !byLayers) await this.work.open('open', context);
+    const tried = await this.work.try(byLayers ? ticked.guess.layout : layout, {
+      numbers: [],
+      mostRows: null,
+      carry,
+      control: null,
+      shift: null,
+    });
     return { ...read, layout, tried };
+  }
+
+  /** The drawing that is open by its layers, as an earlier issue was ticked or as is usual; null where nothing can be. */
+  private async byLayers(context: OpenContext): Promise<Opened | null> {
+    const { codeList, intakes } = useProject.getState().state!.document;
+    const kept = [...keptChoices(intakes), ...savedChoices(this.saved)];
+    const ticked = await this.work.open('open', { ...context, drawing: { codes: codeList.codes, kept } });
+    return ticked.ok && ticked.part.taken ? ticked : null;
   }
 
   /** A picture and where it lies; null of what is none. */
