@@ -7,8 +7,9 @@ import {
   type ColumnDef,
   type SortingState,
 } from '@tanstack/react-table';
+import { Fragment, memo, useCallback, useEffect, useState, type ReactNode } from 'react';
+import { afterPaint } from './after-paint.ts';
 import { Cut } from './controls.tsx';
-import { Fragment, useState, type ReactNode } from 'react';
 
 type Style = HTMLChakraProps<'td'>;
 
@@ -45,6 +46,8 @@ interface SmallTableShape<T> {
   headless?: boolean;
   /** How many are drawn, the first of the order in force; how many more there are is said below them. */
   most?: number;
+  /** Of rows with much in them, so many are drawn at once: more come after each painting, until all are there. */
+  atOnce?: number;
 }
 
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
@@ -91,7 +94,8 @@ const SortButton = chakra('button', {
  * something to sort by sort up, down, and back to the order that was given.
  */
 export function SmallTable<T>(props: SmallTableShape<T>) {
-  const { label, columns, rows, rowKey, cellStyle, headless, most = Infinity } = props;
+  const { label, columns, rows, rowKey, cellStyle, headless, most = Infinity, atOnce } = props;
+  const drawn = useGrowing(Math.min(rows.length, most), atOnce);
   const [sorting, setSorting] = useState<SortingState>([]);
   const defs = columns.map((c): ColumnDef<typeof features, { of: T }> => ({
     id: c.id,
@@ -113,7 +117,7 @@ export function SmallTable<T>(props: SmallTableShape<T>) {
     sortDescFirst: false,
     enableMultiSort: false,
   });
-  const wordsIn = (i: number): boolean => i === 0 || (columns[i].words ?? false);
+  const wordsIn = useCallback((i: number): boolean => i === 0 || (columns[i].words ?? false), [columns]);
   return (
     <chakra.table css={rulesWith(cellStyle)} aria-label={label}>
       {headless ? null : (
@@ -134,9 +138,9 @@ export function SmallTable<T>(props: SmallTableShape<T>) {
       <tbody>
         {table
           .getRowModel()
-          .rows.slice(0, most)
+          .rows.slice(0, drawn)
           .map(({ id, original: { of } }) => (
-            <SmallRow key={id} row={of} wordsIn={wordsIn} {...props} />
+            <Row key={id} row={of} wordsIn={wordsIn} {...props} />
           ))}
         {rows.length > most ? (
           <tr>
@@ -148,6 +152,13 @@ export function SmallTable<T>(props: SmallTableShape<T>) {
       </tbody>
     </chakra.table>
   );
+}
+
+/** How many of so many are drawn now: all, or with each painting so many more. */
+function useGrowing(all: number, atOnce = Infinity): number {
+  const [most, setMost] = useState(atOnce);
+  useEffect(() => (most < all ? afterPaint(() => setMost(most + atOnce)) : undefined), [most, all, atOnce]);
+  return Math.min(most, all);
 }
 
 interface HeadingShape<T> {
@@ -222,6 +233,9 @@ function SmallRow<T>({ row, columns, wordsIn, rowStyle, onRow, below }: SmallRow
     </Fragment>
   );
 }
+
+/** Rows that are drawn already are not drawn again while others come. */
+const Row = memo(SmallRow) as typeof SmallRow;
 
 /** The name of a row that can be chosen, as a button: the one that is chosen stands out. */
 export const RowName = ({ on, children }: { on: boolean; children: string }) => (

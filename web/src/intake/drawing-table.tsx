@@ -90,6 +90,8 @@ const counted = ({ kind, count }: Row): string => {
   return `${count} ${count === 1 && KINDS[kind] ? name.replace(/s( in |$)/, '$1') : name}`;
 };
 const SHOWN = 200;
+/** Each row has a tick, a choice and fields: more of them at once would hold the page up. */
+const AT_ONCE = 12;
 const MOST_TAKEN = 2000;
 /** As what all listed lines can be taken at once; as an underlay, everything. */
 const ALL_AS: readonly TakenAs[] = choicesFor('LINE');
@@ -258,6 +260,7 @@ export function DrawingTablePick({
           rowKey={keyOfTaken}
           rowStyle={(r) => (r.read ? {} : { color: 'slate' })}
           most={SHOWN}
+          atOnce={AT_ONCE}
           cellStyle={{ whiteSpace: 'nowrap', px: '5px', fontSize: '13px' }}
           columns={columnsFor(unit, lengths, taken, codes, (r, on) => take([r], on), set)}
         />

@@ -156,7 +156,11 @@ export function sideLayer(
   elevation: number,
 ): THREE.Object3D | null {
   const place = new Float32Array((sides.length / 2) * 3);
-  for (let i = 0; i < sides.length / 2; i++) place.set([sides[2 * i] - x, sides[2 * i + 1] - y, elevation - z], 3 * i);
+  for (let i = 0, at = 0; i < sides.length; i += 2) {
+    place[at++] = sides[i] - x;
+    place[at++] = sides[i + 1] - y;
+    place[at++] = elevation - z;
+  }
   return place.length ? wideLines(place, name, 1.7, 'solid') : null;
 }
 

@@ -55,14 +55,25 @@ function geometryOf(
   along: Float32Array | null,
 ): LineSegmentsGeometry {
   const geometry = new LineSegmentsGeometry();
-  geometry.setPositions(place);
-  if (colours) geometry.setColors(colours);
-  if (along) {
-    const buffer = new THREE.InstancedInterleavedBuffer(along, 2, 1);
-    geometry.setAttribute('instanceDistanceStart', new THREE.InterleavedBufferAttribute(buffer, 1, 0));
-    geometry.setAttribute('instanceDistanceEnd', new THREE.InterleavedBufferAttribute(buffer, 1, 1));
-  }
+  // Not by setPositions: it works out how far they reach, which nobody asks.
+  setPair(geometry, ['instanceStart', 'instanceEnd'], place, 3);
+  if (colours) setPair(geometry, ['instanceColorStart', 'instanceColorEnd'], colours, 3);
+  if (along) setPair(geometry, ['instanceDistanceStart', 'instanceDistanceEnd'], along, 1);
+  geometry.instanceCount = place.length / 6;
   return geometry;
+}
+
+/** Values of both ends of each segment, one behind the other. */
+function setPair(
+  geometry: LineSegmentsGeometry,
+  [start, end]: [string, string],
+  values: Float32Array,
+  size: number,
+): void {
+  // prettier-ignore
+  const buffer = new THREE.InstancedInterleavedBuffer(values, 2 * size, 1);
+  geometry.setAttribute(start, new THREE.InterleavedBufferAttribute(buffer, size, 0));
+  geometry.setAttribute(end, new THREE.InterleavedBufferAttribute(buffer, size, size));
 }
 
 /** Where each segment begins and ends along all of them, m. */

@@ -21,21 +21,9 @@ export interface Tile {
 export function tilesOf(place: Float32Array): { order: Uint32Array; tiles: Tile[] } | null {
   const n = place.length / 6;
   if (n < LEAST_SEGMENTS) return null;
-  const middles = new THREE.Box2();
-  const middle = new THREE.Vector2();
-  const at = (i: number): THREE.Vector2 =>
-    middle.set((place[6 * i] + place[6 * i + 3]) / 2, (place[6 * i + 1] + place[6 * i + 4]) / 2);
-  for (let i = 0; i < n; i++) middles.expandByPoint(at(i));
-  const { min, max } = middles;
-  const along = (v: number, from: number, to: number): number =>
-    to > from ? Math.min(ALONG - 1, Math.floor(((v - from) / (to - from)) * ALONG)) : 0;
-  const tileOf = new Uint8Array(n);
+  const tileOf = tileOfEach(place, n);
   const starts = new Uint32Array(ALONG * ALONG + 1);
-  for (let i = 0; i < n; i++) {
-    const { x, y } = at(i);
-    tileOf[i] = along(y, min.y, max.y) * ALONG + along(x, min.x, max.x);
-    starts[tileOf[i] + 1]++;
-  }
+  for (let i = 0; i < n; i++) starts[tileOf[i] + 1]++;
   for (let t = 0; t < ALONG * ALONG; t++) starts[t + 1] += starts[t];
   const order = new Uint32Array(n);
   const next = starts.slice();
@@ -43,23 +31,54 @@ export function tilesOf(place: Float32Array): { order: Uint32Array; tiles: Tile[
   const tiles: Tile[] = [];
   for (let t = 0; t < ALONG * ALONG; t++) {
     const [from, count] = [starts[t], starts[t + 1] - starts[t]];
-    if (count > 0) tiles.push({ from, count, box: boxOf(place, order.subarray(from, from + count)) });
+    if (count > 0) tiles.push({ from, count, box: boxOf(place, order, from, count) });
   }
   return { order, tiles };
 }
 
-function boxOf(place: Float32Array, segments: Uint32Array): THREE.Box3 {
-  const box = new THREE.Box3();
-  const end = new THREE.Vector3();
-  for (const i of segments) for (let k = 0; k < 6; k += 3) box.expandByPoint(end.fromArray(place, 6 * i + k));
-  return box;
+/** The tile of each segment, by its middle: of tens of thousands in one task, so that no object is made of each. */
+function tileOfEach(place: Float32Array, n: number): Uint8Array {
+  // Twice the middles serve as well.
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let at = 0; at < 6 * n; at += 6) {
+    const x = place[at] + place[at + 3];
+    const y = place[at + 1] + place[at + 4];
+    if (x < minX) minX = x;
+    if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    if (y > maxY) maxY = y;
+  }
+  const [across, up] = [maxX > minX ? ALONG / (maxX - minX) : 0, maxY > minY ? ALONG / (maxY - minY) : 0];
+  const tileOf = new Uint8Array(n);
+  for (let i = 0, at = 0; i < n; i++, at += 6) {
+    const column = Math.min(ALONG - 1, Math.floor((place[at] + place[at + 3] - minX) * across));
+    const row = Math.min(ALONG - 1, Math.floor((place[at + 1] + place[at + 4] - minY) * up));
+    tileOf[i] = row * ALONG + column;
+  }
+  return tileOf;
+}
+
+function boxOf(place: Float32Array, order: Uint32Array, from: number, count: number): THREE.Box3 {
+  let [minX, minY, minZ, maxX, maxY, maxZ] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (let k = from; k < from + count; k++)
+    for (let at = 6 * order[k]; at < 6 * order[k] + 6; at += 3) {
+      const [x, y, z] = [place[at], place[at + 1], place[at + 2]];
+      if (x < minX) minX = x;
+      if (x > maxX) maxX = x;
+      if (y < minY) minY = y;
+      if (y > maxY) maxY = y;
+      if (z < minZ) minZ = z;
+      if (z > maxZ) maxZ = z;
+    }
+  return new THREE.Box3(new THREE.Vector3(minX, minY, minZ), new THREE.Vector3(maxX, maxY, maxZ));
 }
 
 /** Values of each segment in the order of tiles. */
 export function inOrder(values: Float32Array, order: Uint32Array): Float32Array {
   const each = values.length / order.length;
   const out = new Float32Array(values.length);
-  order.forEach((i, to) => out.set(values.subarray(each * i, each * (i + 1)), each * to));
+  for (let to = 0, at = 0; to < order.length; to++)
+    for (let from = each * order[to], end = from + each; from < end;) out[at++] = values[from++];
   return out;
 }
 

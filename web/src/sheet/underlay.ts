@@ -63,8 +63,11 @@ export function underlayLayer(list: readonly Underlay[], origin: Place, meanElev
   for (const u of list) {
     const sides = sidesOfUnderlay(u);
     const place = new Float32Array((sides.x.length / 2) * 6);
-    for (let i = 0; i < sides.x.length; i++)
-      place.set([sides.x[i] - origin.x, sides.y[i] - origin.y, Number.isNaN(sides.z[i]) ? meanElevation : sides.z[i] - origin.z], 3 * i); // prettier-ignore
+    for (let i = 0, at = 0; i < sides.x.length; i++) {
+      place[at++] = sides.x[i] - origin.x;
+      place[at++] = sides.y[i] - origin.y;
+      place[at++] = Number.isNaN(sides.z[i]) ? meanElevation : sides.z[i] - origin.z;
+    }
     if (place.length) group.add(thinLines(place, 'slate', 0.85));
     const marks: number[] = [];
     u.kinds.forEach((kind, t) => {

@@ -93,3 +93,20 @@ describe('a small table', () => {
     expect(onRow).toHaveBeenCalledExactlyOnceWith(RUNS[1]);
   });
 });
+
+describe('a table of rows with much in them', () => {
+  it('is drawn so many rows at once until all are there, in the order in force; rows that stand are not drawn again', async () => {
+    const drawn = new Map<string, number>();
+    const rows = Array.from({ length: 30 }, (_, i) => ({ name: `row ${i + 1}` }));
+    const cell = ({ name }: { name: string }): string => {
+      drawn.set(name, (drawn.get(name) ?? 0) + 1);
+      return name;
+    };
+    draw(<SmallTable label="layers" rows={rows} columns={[{ id: 'name', head: 'name', cell }]} rowKey={(r) => r.name} atOnce={12} most={28} />); // prettier-ignore
+    const count = (): number => screen.getAllByRole('row').length - 1;
+    expect(count()).toBeLessThan(28);
+    await vi.waitFor(() => expect(screen.getByText('row 28')).toBeTruthy());
+    expect(screen.getByText('and 2 more')).toBeTruthy();
+    expect([...drawn.values()].every((times) => times === drawn.get('row 28'))).toBe(true);
+  });
+});
