@@ -2,21 +2,12 @@ import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { guessBookLayout, writeBookText, type Book, type BookLayout, type BookRecord } from '#core/book';
 import { bookLayoutSchema } from '#core/project';
-import { bookFormOf, decodeText, isSpreadsheet, readBookFile, rowsOfFile, writeLandXmlSurvey } from '#core/exchange';
-import { boundedBytes } from './load.ts';
+import { bookFormOf, readBookFile, writeLandXmlSurvey } from '#core/exchange';
+import { textOf } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import { save } from './save.ts';
 import type { Common, Outcome, Values } from './verb.ts';
 import type { LAYOUT } from './options.ts';
-
-/** The text of a file, a spreadsheet's sheet as rows. */
-function textOf(file: string, sheet?: string): string {
-  const name = basename(file);
-  const bytes = boundedBytes(file);
-  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes, { sheet }) : decodeText(bytes);
-  if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
-  return read.text;
-}
 
 /** A layout from its JSON file, as docs/formats/book-layout.md has it. */
 function layoutOf(file: string): BookLayout {

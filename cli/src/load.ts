@@ -3,6 +3,7 @@ import { basename, dirname, extname, join } from 'node:path';
 import {
   asPolyline,
   isShapefilePart,
+  isSpreadsheet,
   packShapefile,
   shapefileStem,
   decodeText,
@@ -76,6 +77,15 @@ export function boundedBytes(file: string): Uint8Array {
     if (error instanceof CannotDo) throw error;
     throw cannotOpen(file, error);
   }
+}
+
+/** The text of a file, a spreadsheet's sheet as rows. */
+export function textOf(file: string, sheet?: string): string {
+  const name = basename(file);
+  const bytes = boundedBytes(file);
+  const read = isSpreadsheet(bytes) ? rowsOfFile(bytes, { sheet }) : decodeText(bytes);
+  if (!read.ok) throw new CannotDo(`${name}: ${read.reason}`);
+  return read.text;
 }
 
 /** Reads a file of any kind by its ending; what cannot be read of it goes into the account. */

@@ -13,6 +13,7 @@ import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
 import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
+import { sectionsGiven } from '../given-sections.ts';
 import { save } from '../save.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { DXF, flag, length, OUTPUT, READING, text, whole } from '../options.ts';
@@ -42,6 +43,7 @@ const COMPARING = {
   method: text('--method <name>', 'exact, grid, sections or all; exact otherwise'),
   cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
   spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
+  sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
 };
 
 /** Contours of a surface. */
@@ -166,11 +168,20 @@ function heights([file]: string[], options: Values<typeof PLACES> & Common): Out
   };
 }
 
+/** Cells of a grid at the most. */
+const MOST_CELLS = 20_000_000;
+
 const METHODS = ['exact', 'grid', 'sections', 'all'] as const;
 
 /** Volume of a surface against a level or another surface, by one method or all. */
 function volume([file]: string[], options: Values<typeof COMPARING> & Common): Outcome {
-  const { against, level } = options;
+  const { against, level, sections } = options;
+  if (sections !== undefined) {
+    if (file !== undefined || against !== undefined || level !== undefined)
+      throw new WrongUsage('volume takes either a surface or --sections.');
+    return sectionsGiven(sections, options);
+  }
+  if (file === undefined) throw new WrongUsage('volume needs a surface, or --sections.');
   if ((against === undefined) === (level === undefined))
     throw new WrongUsage('volume needs either --level or --against.');
   const method = options.method ?? 'exact';
@@ -194,6 +205,9 @@ function volume([file]: string[], options: Values<typeof COMPARING> & Common): O
     };
     const { extent } = measureSurface(ground);
     const cell = options.cell ?? 1;
+    const [width, height] = [extent[2] - extent[0], extent[3] - extent[1]];
+    if (method !== 'sections' && (width / cell) * (height / cell) > MOST_CELLS)
+      throw new CannotDo(`Cells of ${cell} m would be more than ${MOST_CELLS} over ${width.toFixed(0)} × ${height.toFixed(0)} m. Give a larger --cell.`); // prettier-ignore
     const spacing = options.spacing ?? 10;
     if (method !== 'sections') {
       const r = gridVolume(at, extent, cell);
@@ -246,8 +260,8 @@ export const HEIGHTS = defineVerb({
 
 export const VOLUME = defineVerb({
   name: 'volume',
-  about: 'compares a surface with another or with a level: cut and fill',
-  files: SURFACE_FILE,
+  about: 'compares a surface with another or with a level, or adds up sections: cut and fill',
+  files: { ...SURFACE_FILE, least: 0 },
   options: COMPARING,
   run: volume,
 });

@@ -1,2 +1,4 @@
 export * from './volume.ts';
 export * from './hand-methods.ts';
+export * from './given-sections.ts';
+export { readSectionTable } from './section-table.ts';
