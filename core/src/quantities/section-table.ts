@@ -11,7 +11,7 @@ type Column = (typeof COLUMNS)[number];
 const HEADS: Record<Column, RegExp> = { chainage: /chain|station|^ch\b|^sta\b/i, cut: /cut|excavat/i, fill: /fill|embank/i }; // prettier-ignore
 
 /** A unit in the brackets of a heading, of an area as of a length: m, ft, m², ft2 … */
-const UNIT_IN = /[[(]\s*(us ?ft|usft|mm|cm|m|ft|in)\s*[²2]?\s*[\])]/i;
+const UNIT_IN = /[[(] ?(us ?ft|mm|cm|m|ft|in) ?[²2]? ?[\])]/i;
 
 export type SectionTable = { ok: true; sections: GivenSection[]; unit: FileUnit } | { ok: false; reason: string };
 
