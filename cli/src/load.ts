@@ -274,6 +274,22 @@ export function ringsOf(file: string, options: TextOptions): Float64Array[] {
   return rings.map((r) => checkedRing(loaded.file, r));
 }
 
+/** Closed lines of a file with their layers as names; a second one of a layer has its number behind. */
+export function namedRingsOf(file: string, options: TextOptions): { name: string; ring: Float64Array }[] {
+  const loaded = load(file, options);
+  const closed = linesOf(loaded, options).filter(isClosed);
+  const times = new Map<string, number>();
+  const rings = closed.map((line) => {
+    const own = line.layer || 'zone';
+    const n = (times.get(own) ?? 0) + 1;
+    times.set(own, n);
+    return { name: n === 1 ? own : `${own} ${n}`, ring: checkedRing(loaded.file, ringOfLine(line)) };
+  });
+  const usable = rings.filter((r) => r.ring.length >= 6);
+  if (usable.length === 0) throw new CannotDo(`${loaded.file} holds no closed line that could be a zone.`);
+  return usable;
+}
+
 /** The boundary in a file: its largest closed course, and the others as holes of it. */
 export function boundaryOf(file: string, options: TextOptions): Boundary {
   const rings = ringsOf(file, options).sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)));

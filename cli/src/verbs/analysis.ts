@@ -6,15 +6,24 @@ import {
   measureSurface,
   NSSDA_SHOTS,
   verticalAccuracy,
+  type Surface,
   type VerticalAccuracy,
 } from '#core/terrain';
-import { gridVolume, sectionVolume, volumeBetween, volumeToLevel, type DifferenceAt } from '#core/quantities';
+import {
+  gridVolume,
+  sectionVolume,
+  volumeBetween,
+  volumeToLevel,
+  type DifferenceAt,
+  type Volume,
+} from '#core/quantities';
 import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
 import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { sectionsGiven } from '../given-sections.ts';
 import { save } from '../save.ts';
+import { volumesByZone, zonesText } from '../zones.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { DXF, flag, length, OUTPUT, READING, text, whole } from '../options.ts';
 
@@ -40,6 +49,7 @@ const COMPARING = {
   against: text('--against <surface>', 'the other surface'),
   level: length('--level <elevation>', 'a level'),
   within: text('--within <file>', 'closed line round what is compared, with its holes'),
+  zones: text('--zones <file>', 'closed lines, each a zone by the name of its layer'),
   method: text('--method <name>', 'exact, grid, sections or all; exact otherwise'),
   cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
   spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
@@ -191,7 +201,8 @@ function volume([file]: string[], options: Values<typeof COMPARING> & Common): O
   const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
   if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
   const design = against ? surfaceOf(against, options) : null;
-  const { cut, fill, cutArea, fillArea, area } = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
+  const volumeOf = (part: Surface): Volume => (design ? volumeBetween(part, design) : volumeToLevel(part, level!));
+  const { cut, fill, cutArea, fillArea, area } = volumeOf(ground);
   if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
   const methods: Record<string, Record<string, number>> = {};
   if (method === 'exact' || method === 'all') methods.exact = { cut, fill, net: cut - fill };
@@ -219,12 +230,14 @@ function volume([file]: string[], options: Values<typeof COMPARING> & Common): O
     }
   }
   const reach = boundary ? reachOf(boundary, area) : null;
+  const zones = options.zones ? volumesByZone(options.zones, ground, volumeOf, area, options) : null;
   const report = {
     against: design ? { surface: against } : { level },
     area,
     cutArea,
     fillArea,
     ...(reach ? { boundary: reach } : {}),
+    ...(zones ?? {}),
     methods,
   };
   return {
@@ -236,6 +249,7 @@ function volume([file]: string[], options: Values<typeof COMPARING> & Common): O
       ),
       `area      ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
       ...(reach ? reachText(reach) : []),
+      ...(zones ? zonesText(zones, area) : []),
     ].join('\n'),
   };
 }
