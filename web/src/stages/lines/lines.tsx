@@ -153,6 +153,12 @@ function LineTable({ tables }: { tables: Tables }) {
       </Empty>
     );
   const nameOf = (row: number): string => (row >= 0 ? points.number.get(row) || `row ${points.fileRow[row]}` : '·');
+  const hasNoNumber = (row: number): boolean => row >= 0 && !points.number.get(row);
+  /** Ends of a line by their numbers; of a drawing's line by its rows, said once, so that the column stays narrow. */
+  const endsOf = (from: number, to: number): string =>
+    hasNoNumber(from) && hasNoNumber(to)
+      ? `rows ${points.fileRow[from]} – ${points.fileRow[to]}`
+      : `${nameOf(from)} – ${nameOf(to)}`;
   const columns: Column[] = [
     { id: 'key', head: 'Line', max: 160, pinned: true, text: (i) => linework.lines[i].key },
     {
@@ -181,7 +187,7 @@ function LineTable({ tables }: { tables: Tables }) {
     {
       id: 'through',
       head: 'From – to',
-      text: (i) => `${nameOf(linework.lines[i].rows[0])} – ${nameOf(linework.lines[i].rows.at(-1)!)}`,
+      text: (i) => endsOf(linework.lines[i].rows[0], linework.lines[i].rows.at(-1)!),
     },
     {
       id: 'length',

@@ -30,6 +30,11 @@ describe('lines by code', () => {
     expect(kerb.slice(3)).toEqual(['2', '1 – 2', '50.00', 'yes']);
   });
 
+  it('of a drawing, whose vertices have no numbers, are told by their rows', () => {
+    lines(projectOf({ points: [['', 0, 0, 50, 'KT1 BEG'], ['', 30, 40, 50, 'KT1 END'], ['7', 0, 9, 50, 'BT1 BEG'], ['', 5, 9, 50, 'BT1 END']] })); // prettier-ignore
+    expect(rows().map((r) => r[4])).toEqual(['7 – row 4', 'rows 1 – 2']);
+  });
+
   it('are found by their code or by what it means', async () => {
     lines();
     const { name } = given.doc.codeList.codes.find((c) => c.code === 'BT')!;
