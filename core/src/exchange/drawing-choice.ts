@@ -1,7 +1,15 @@
 import { codeOfName } from './code-of-name.ts';
 import type { DrawingTable } from './drawing-part.ts';
 import type { LayerKind } from './dxf/tally.ts';
-import { comesAsPoints, hasOwnCode, isTakenUnasked, keyOfTaken, type TakenAs, type TakenRow } from './taken.ts';
+import {
+  comesAsPoints,
+  hasOwnCode,
+  isTakenUnasked,
+  keyOfTaken,
+  MOST_TAKEN,
+  type TakenAs,
+  type TakenRow,
+} from './taken.ts';
 
 // What is ticked of a drawing before anybody ticks.
 
@@ -27,8 +35,6 @@ export interface DrawingChoice {
 
 /** At least so many of the rows ticked earlier are there again in another issue of a drawing. */
 const ALIKE = 0.6;
-/** Rows ticked at the most. */
-const MOST_TAKEN = 2000;
 const FACES = new Set(['3DFACE', 'MESH']);
 
 /** Whether a row can be ticked: faces come as a surface, as they are. */

@@ -1,4 +1,5 @@
 import { besidesPoints, notReadOf, pointsIn, type FileContent, type NamedPlace, type NotRead } from './content.ts';
+import { cell } from './cell-text.ts';
 import { drawingOfGeoJson } from './geojson/as-drawing.ts';
 import { drawingOfLandXml } from './landxml/as-drawing.ts';
 import { linesIn, rowsOfLines } from './drawn-lines.ts';
@@ -106,7 +107,6 @@ export function asDrawing(file: FileContent): Drawing | null {
 const withoutLines = (file: FileContent): FileContent =>
   file.kind === 'dxf' ? { ...file, content: { ...file.content, polylines: [], curves: [] } } : file;
 
-const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
 const rowOfPoint = (p: NamedPlace): string => [cell(p.number), p.x, p.y, Number.isNaN(p.z) ? '' : p.z, cell(p.description)].join('\t'); // prettier-ignore
 
 const lostOf = (notRead: NotRead['notRead'], count: number): Lost => ({

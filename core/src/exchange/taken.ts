@@ -29,6 +29,9 @@ export interface TakenRow extends LayerAndKind {
   elevation?: number;
 }
 
+/** Rows ticked of a drawing at the most. */
+export const MOST_TAKEN = 2000;
+
 /** Layer and kind as one text, with the block of a symbol, the colour of anything else. */
 export function keyOfTaken({ layer, kind, block, drawnIn }: LayerAndKind): string {
   const both = `${kind}\u0000${layer}`;

@@ -3,11 +3,10 @@ import type { DxfEntities } from './dxf/content.ts';
 import { linesOfDrawing } from './drawn-lines.ts';
 import type { LayerAndKind } from './taken.ts';
 import type { ReadPoints } from './text/read.ts';
-
+import { cell } from './cell-text.ts';
 import { UNDER, type Underlay } from './underlay.ts';
 
 const NAMES = Object.keys(UNDER) as (keyof typeof UNDER)[];
-const cell = (value: string): string => value.replace(/[\t\r\n"]+/g, ' ').trim();
 
 /**
  * What of a drawing's entities lies under the project's, as rows of text (what it is, east, north, elevation, layer or

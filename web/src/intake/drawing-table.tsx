@@ -8,6 +8,7 @@ import {
   comesAsPoints,
   keyOfTaken,
   mixedCodes,
+  MOST_TAKEN,
   takenRow,
   TRUE_COLOUR,
   type DrawingTable,
@@ -92,7 +93,6 @@ const counted = ({ kind, count }: Row): string => {
 const SHOWN = 200;
 /** Each row has a tick, a choice and fields: more of them at once would hold the page up. */
 const AT_ONCE = 12;
-const MOST_TAKEN = 2000;
 /** As what all listed lines can be taken at once; as an underlay, everything. */
 const ALL_AS: readonly TakenAs[] = choicesFor('LINE');
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TAKEN_AS, WRITTEN_WHERE } from '#core/exchange';
+import { MOST_TAKEN, TAKEN_AS, WRITTEN_WHERE } from '#core/exchange';
 import { LAYOUT_KINDS, LAYOUT_ROLES } from '#core/book';
 import { FILE_UNITS } from '#core/measure';
 import { wordsSchema } from '#core/codes';
@@ -45,7 +45,7 @@ export const layoutSchema = z.object({
         elevation: z.number().min(-12_000).max(12_000).optional(),
       }),
     )
-    .max(2000)
+    .max(MOST_TAKEN)
     .optional(),
   /** Of a grid: every so many-th node of every so many-th row. */
   step: z.number().int().min(1).max(100_000).optional(),

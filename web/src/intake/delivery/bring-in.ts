@@ -1,6 +1,6 @@
 import { api, problemText } from '../../frame/api.ts';
 import type { Code } from '#core/codes';
-import { canBeTaken, codesOfDrawing, DRAWN_WORDS, keyOfTaken } from '#core/exchange';
+import { canBeTaken, codesOfDrawing, DRAWN_WORDS, keyOfTaken, MOST_TAKEN } from '#core/exchange';
 import type { IntoSurface } from '#core/project';
 import { useProject } from '../../project-state/store.ts';
 import { chainWork } from '../../work/workers.ts';
@@ -77,9 +77,6 @@ function byLayers({ ticked, basis, file }: Read, as: 'layers' | 'underlay'): Ret
   const codes = codesOfDrawing(drawing!.rows, taken, useProject.getState().state!.document.codeList.codes);
   return makesSurface(taken) ? { part, codes, into: newSurface(file!.name.replace(/\.[^.]*$/, '')) } : { part, codes };
 }
-
-/** Rows that a file's layout holds at the most. */
-const MOST_TAKEN = 2000;
 
 const bookPart = ({ opened, bookLayout }: Read): IntakePart => ({
   layout: opened!.guess.layout,
