@@ -7,6 +7,7 @@ import { ScaleBar } from './furniture.tsx';
 import { GroundLookFields } from './ground-look-fields.tsx';
 import { LOOK_NAME, useLook, type SheetLook } from './look.ts';
 import type { Snapped } from '../project-state/snap.ts';
+import { useProject } from '../project-state/store.ts';
 
 const HELD_NAME: Record<Snapped['by'], string> = {
   point: 'a point',
@@ -59,6 +60,9 @@ export function SheetBar({
   const { looks, toggle } = useLook();
   const [choosing, setChoosing] = useState(false);
   const look = looks[stage];
+  const hasUnderlay = useProject((p) => (p.tables?.underlays.size ?? 0) > 0);
+  // What there is none of is not named as drawn.
+  const drawn = LOOKS.filter((k) => look[k] && (k !== 'underlay' || hasUnderlay));
   return (
     <Flex
       align="center"
@@ -102,11 +106,11 @@ export function SheetBar({
           onKeyDown={(e) => e.key === 'Escape' && setChoosing(false)}
         >
           drawn:{' '}
-          {LOOKS.filter((k) => look[k])
+          {drawn
             .map((k) => LOOK_NAME[k])
             .slice(0, 3)
             .join(' · ') || 'nothing'}
-          {LOOKS.filter((k) => look[k]).length > 3 ? ' …' : ''}
+          {drawn.length > 3 ? ' …' : ''}
         </Act>
         {choosing ? (
           <Box
