@@ -87,6 +87,8 @@ const LAYERS: readonly [name: string, colour: number, frozen?: boolean][] = [
   ['RAMP', 4],
   ['EARLIER SCHEME', 9, true],
   ['NOTES', 7],
+  // Sent with nothing on it.
+  ['SERVICES', 4],
 ];
 
 /** The drawing, and the slips in it by name. */

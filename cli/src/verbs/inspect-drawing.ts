@@ -1,6 +1,6 @@
 import { closeSync, openSync, readSync } from 'node:fs';
 import { basename } from 'node:path';
-import { DxfReader, DxfTally, decodeText, notReadOf, drawingUnit, feedWhole, formatOfEnding, isDxf, isPlainFile, tallyOf, type Box, type LayerKind } from '#core/exchange'; // prettier-ignore
+import { DxfReader, DxfTally, decodeText, notReadOf, drawingUnit, emptyLayers, feedWhole, formatOfEnding, isDxf, isPlainFile, tallyOf, type Box, type EmptyLayers, type LayerKind } from '#core/exchange'; // prettier-ignore
 import { METRES_IN_FILE } from '#core/measure';
 import { boundedBytes, unitIn, type Loaded, type TextOptions } from '../load.ts';
 import { systemClaimed } from '../registry.ts';
@@ -30,16 +30,18 @@ export function inspectDrawing(path: string, options: TextOptions): Outcome {
   }
   const unit = unitIn(options.unit) ?? drawingUnit(units);
   const { rows, extent } = inMetres(tally.table(reader.facts), METRES_IN_FILE[unit ?? 'm']);
+  const empty = emptyLayers(reader.facts);
   const external = [...blocks.values()].flatMap(({ name, external: of }) => (of === null ? [] : [{ where: `block ${name}`, why: `it is kept in another file, ${of}` }])); // prettier-ignore
   const notRead = [...problems.map((p) => ({ where: `line ${p.line}`, why: p.what })), ...external];
   const put = [...tally.puts].map(([name, count]) => ({ name, count }));
   const basis = { unit, system: null, known: null, geoid: null, degrees: false, insideArea: null };
   return {
-    json: { file, kind: 'dxf', unit, version, inPaperSpace: onPaper, counts: kinds, layers, extent, rows, blocks: put, notRead, basis }, // prettier-ignore
+    json: { file, kind: 'dxf', unit, version, inPaperSpace: onPaper, counts: kinds, layers, emptyLayers: empty.names, extent, rows, blocks: put, notRead, basis }, // prettier-ignore
     text: [
       `${file}: dxf ${version}, unit ${unit ?? 'not stated'}`,
       ...rowsAsText(rows, MOST_ROWS),
       ...(put.length ? [`  blocks: ${put.slice(0, 20).map(({ name, count }) => `${name} × ${count}`).join(', ')}${put.length > 20 ? ' …' : ''}`] : []), // prettier-ignore
+      ...(empty.count ? [`  ${emptyText(empty)}`] : []),
       ...(onPaper ? [`  ${onPaper} in paper space, on sheets: no part of the site`] : []),
       `  ${extent ? `E ${extent[0].toFixed(3)} … ${extent[2].toFixed(3)}, N ${extent[1].toFixed(3)} … ${extent[3].toFixed(3)} m` : 'no extent'}`, // prettier-ignore
       `  basis claimed: ${unit ? `unit ${unit}` : 'no unit'}, no system, no geoid`,
@@ -130,6 +132,11 @@ function* pieces(file: string, size: number): Generator<Uint8Array, void> {
   }
 }
 
+const emptyText = ({ names, count }: EmptyLayers): string =>
+  `empty layers: ${names.slice(0, 20).join(', ')}${count > 20 ? ` and ${count - 20} more` : ''}`;
+
+const extentText = ([w, s, e, n]: Box): string => `E ${w.toFixed(1)} … ${e.toFixed(1)}, N ${s.toFixed(1)} … ${n.toFixed(1)} m`; // prettier-ignore
+
 /** A table of layers and kinds, as lines of text. */
 export function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
   const said = rows.slice(0, most).map((r) => [
@@ -137,9 +144,10 @@ export function rowsAsText(rows: readonly LayerKind[], most: number): string[] {
     r.block === undefined ? r.kind : `${r.kind} ${r.block}`,
     String(r.count),
     r.lowest === null ? (r.read ? 'no elevation' : 'not read') : `${r.lowest.toFixed(3)} … ${r.highest!.toFixed(3)} m`,
+    r.box ? extentText(r.box) : '',
     [r.flat && r.lowest !== null ? `${r.flat} without elevation` : '', r.far ? `${r.far} far away` : '', r.hidden ? 'layer hidden' : ''].filter(Boolean).join(', '), // prettier-ignore
   ]);
-  const wide = [0, 1, 2, 3].map((k) => Math.max(0, ...said.map((row) => row[k].length)));
-  const lines = said.map((row) => `  ${row.map((cell, k) => (k === 2 ? cell.padStart(wide[k]) : k < 4 ? cell.padEnd(wide[k]) : cell)).join('  ').trimEnd()}`); // prettier-ignore
+  const wide = [0, 1, 2, 3, 4].map((k) => Math.max(0, ...said.map((row) => row[k].length)));
+  const lines = said.map((row) => `  ${row.map((cell, k) => (k === 2 ? cell.padStart(wide[k]) : k < 5 ? cell.padEnd(wide[k]) : cell)).join('  ').trimEnd()}`); // prettier-ignore
   return rows.length > most ? [...lines, `  … and ${rows.length - most} more layers and kinds`] : lines;
 }

@@ -28,7 +28,7 @@ export function drawingFrom(
     layers[layer] = (layers[layer] ?? 0) + 1;
   }
   const nothing = { curves: [], faces: [], texts: [], inserts: [], hatches: [] };
-  const about = { version: '', units: null, blocks: new Map(), layerStates: new Map(), unreadOn: new Map(), onPaper: 0 } as const; // prettier-ignore
+  const about = { version: '', units: null, blocks: new Map(), layerStates: new Map(), layersElsewhere: new Set(), unreadOn: new Map(), onPaper: 0 } as const; // prettier-ignore
   return { ...nothing, ...about, points, polylines, kinds, layers, encoding, unread, problems, problemCount, whole } as DxfContent; // prettier-ignore
 }
 

@@ -3,6 +3,7 @@ import { cleaningInUnit, cleanLines, type Cleaned, type CleanSettings } from './
 import type { FileContent, NamedPlace } from './content.ts';
 import type { DxfContent, DxfEntities, DxfHatch, DxfPoint, DxfPolyline, DxfText } from './dxf/content.ts';
 import { footprintsOf, type Footprints } from './footprints.ts';
+import { emptyLayers, type EmptyLayers } from './dxf/empty-layers.ts';
 import { sentWith, type SentWith } from './dxf/own.ts';
 import { placedBlocks } from './dxf/placed-blocks.ts';
 import { DxfTally, type Box, type LayerKind } from './dxf/tally.ts';
@@ -59,6 +60,8 @@ export interface DrawingTable {
   rows: LayerKind[];
   /** Layers and kinds beyond those. */
   more: number;
+  /** Layers that hold nothing. */
+  empty?: EmptyLayers;
   /** Blocks that are put in it. */
   symbols: number;
   /** Blocks that are not drawn, and why. */
@@ -147,7 +150,9 @@ export function partOfDrawing(
   };
   const tins = file.surfaces ? tinsIn(file) : [];
   const problems = placed ? placed.problems.map((p) => `block ${p.block} ${p.what}`) : [];
-  const table = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(footprints ? { footprints: footprints.told } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
+  const table: DrawingTable = { rows: rows.slice(0, MOST_ROWS), more: Math.max(0, rows.length - MOST_ROWS), symbols: file.content.inserts.length, problems, ours: sentWith(file.content), ...(tins.length ? { surfaces: tins.map((t) => t.name) } : {}), ...(cleaned ? { cleaned: cleaned.cleaned } : {}), ...(footprints ? { footprints: footprints.told } : {}), ...(elevated && elevated.told.without ? { contours: elevated.told } : {}) }; // prettier-ignore
+  const empty = emptyLayers(file.content);
+  if (empty.count) table.empty = empty;
   const under = taken?.some((t) => t.as === 'underlay') ? rowsOfUnderlay(whole, isUnder, unit) : null;
   return { file: { ...file, content, named }, table, under };
 }

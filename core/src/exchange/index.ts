@@ -17,6 +17,7 @@ export * from './dxf/content.ts';
 export * from './dxf/own.ts';
 export * from './dxf/read.ts';
 export * from './dxf/tally.ts';
+export { emptyLayers, type EmptyLayers } from './dxf/empty-layers.ts';
 export { placedBlocks } from './dxf/placed-blocks.ts';
 export * from './landxml/write.ts';
 export { readLandXml } from './landxml/read.ts';

@@ -13,7 +13,7 @@ import {
 
 const rows = (...lines: string[]): string => [...lines.flatMap((l) => l.split(' ')), '0', 'EOF', ''].join('\n');
 const TEXT = rows(
-  '0 SECTION 2 TABLES 0 TABLE 2 LAYER 0 LAYER 2 OLD 70 1 62 7 0 LAYER 2 KERB 70 0 62 1 0 ENDTAB 0 ENDSEC',
+  '0 SECTION 2 TABLES 0 TABLE 2 LAYER 0 LAYER 2 OLD 70 1 62 7 0 LAYER 2 KERB 70 0 62 1 0 LAYER 2 Spare 0 LAYER 2 CENTRE 0 LAYER 2 FRAME 0 LAYER 2 0 0 ENDTAB 0 ENDSEC',
   '0 SECTION 2 BLOCKS 0 BLOCK 2 TREE 70 0 10 0 20 0 0 LINE 8 0 10 -1 20 0 11 1 21 0 0 POINT 8 CENTRE 10 0 20 0 0 ENDBLK 0 ENDSEC',
   '0 SECTION 2 ENTITIES',
   '0 LINE 8 KERB 10 0 20 0 30 5 11 10 21 0 31 6',
@@ -24,6 +24,7 @@ const TEXT = rows(
   '0 INSERT 8 GARDEN 2 TREE 10 20 20 30 41 2 42 2 43 2',
   '0 SOLID 8 PAVED 10 0 20 0 11 4 21 0 12 0 22 3 13 4 23 3',
   '0 DIMENSION 8 SIZES 10 0 20 0',
+  '0 LINE 8 FRAME 67 1 10 0 20 0 11 9 21 0',
   '0 ENDSEC',
 );
 const read = (part: FilePart) => {
@@ -52,6 +53,10 @@ describe('a drawing as a table', () => {
       ['SIZES', 'DIMENSION', 1, false, false],
     ]);
     expect(table().rows[1]).toMatchObject({ lowest: 5, highest: 6, flat: 0, box: [0, 0, 10, 0] });
+  });
+
+  it('names the layers that hold nothing: not those of blocks and sheets, nor the one that every drawing has', () => {
+    expect(table().empty).toEqual({ names: ['Spare'], count: 1 });
   });
 
   it('counts what blocks draw as drawn there, where that is wanted', () => {

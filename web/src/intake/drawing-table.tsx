@@ -11,6 +11,7 @@ import {
   MOST_TAKEN,
   takenRow,
   TRUE_COLOUR,
+  type Box as Extent,
   type DrawingTable,
   type FilePart,
   type ListedCode,
@@ -23,6 +24,7 @@ import { useLatest } from '../frame/latest.ts';
 import { TypedLength } from '../frame/typed-length.tsx';
 import { SmallTable, type SmallColumn } from '../frame/small-table.tsx';
 import { CleanLines } from './clean-lines.tsx';
+import { EmptyLayersSaid, Extents } from './drawing-extents.tsx';
 import { ContourElevations } from './contour-elevations.tsx';
 import { FootprintsSaid } from './footprints-said.tsx';
 import type { Opened } from '../work/intake.worker.ts';
@@ -109,6 +111,8 @@ interface DrawingTableProps {
   seen?: () => FilePart['within'] | null;
   /** Asks for a fence on the drawing; absent where it cannot be said. */
   fenced?: (then: (fence: number[]) => void) => void;
+  /** Shows an extent, in the drawing's own unit, on the drawing; absent where its place cannot be said. */
+  show?: (extent: Extent) => void;
   onChange: (part: FilePart) => void;
 }
 
@@ -121,6 +125,7 @@ export function DrawingTablePick({
   lengths = 'm',
   seen,
   fenced,
+  show,
   onChange,
 }: DrawingTableProps) {
   const { drawing, claims, tickedAs } = opened;
@@ -262,7 +267,7 @@ export function DrawingTablePick({
           most={SHOWN}
           atOnce={AT_ONCE}
           cellStyle={{ whiteSpace: 'nowrap', px: '5px', fontSize: '13px' }}
-          columns={columnsFor(unit, lengths, taken, codes, (r, on) => take([r], on), set)}
+          columns={columnsFor(unit, lengths, taken, codes, (r, on) => take([r], on), set, show)}
         />
       </Box>
       <datalist id={CODES}>
@@ -270,6 +275,7 @@ export function DrawingTablePick({
           <option key={c.code} value={c.code} />
         ))}
       </datalist>
+      {drawing.empty ? <EmptyLayersSaid {...drawing.empty} /> : null}
       {drawing.more ? <Aside>{drawing.more} more are not listed and not imported</Aside> : null}
     </Box>
   );
@@ -284,6 +290,7 @@ function columnsFor(
   codes: readonly ListedCode[],
   tick: (row: Row, on: boolean) => void,
   set: (of: TakenRow, to: Partial<TakenRow>) => void,
+  show?: (extent: Extent) => void,
 ): SmallColumn<Row>[] {
   const known = new Set(codes.map((c) => c.code.toUpperCase()));
   return [
@@ -310,6 +317,7 @@ function columnsFor(
     { id: 'as', head: 'as', words: true, cell: (r) => <As row={r} of={taken.get(keyOfTaken(r))} set={set} /> },
     { id: 'code', head: 'code', words: true, cell: (r) => <CodeOf row={r} of={taken.get(keyOfTaken(r))} known={known} set={set} /> }, // prettier-ignore
     { id: 'elevations', head: `elevations [${unit}]`, mono: true, by: (r) => r.lowest ?? undefined, cell: (r) => <Elevations row={r} of={taken.get(keyOfTaken(r))} lengths={lengths} set={set} /> }, // prettier-ignore
+    { id: 'extents', head: `extents [${unit}]`, title: 'east–west × north–south; shows the row on the drawing', mono: true, by: (r) => (r.box ? Math.max(r.box[2] - r.box[0], r.box[3] - r.box[1]) : undefined), cell: (r) => (r.box ? <Extents called={calledOf(r)} extent={r.box} show={show} /> : null) }, // prettier-ignore
     { id: 'note', head: 'to look at', words: true, by: (r) => r.far + (r.hidden ? 1 : 0) || undefined, cell: noteOf }, // prettier-ignore
   ];
 }

@@ -39,7 +39,7 @@ import { intoOf, PurposePick } from './purpose-pick.tsx';
 import { Standing, type FileBasis } from './standing.tsx';
 import { claimedBasis, standingOf } from './stands.ts';
 import { purposeOf } from './delivery/sort.ts';
-import { askFence, whatIsImported, windowOf } from './what-is-imported.ts';
+import { askFence, showBox, whatIsImported, windowOf } from './what-is-imported.ts';
 import { controlOf, keptChoices, numbersOf, placesOf, savedChoices } from './project-facts.ts';
 import { extentOfPlaces, shiftPlacement, WhereItLies, type Shift } from './where-it-lies.tsx';
 import { intakeCame, takeInFile, takeInSent, type IntakePart, type SentFile } from './take-in.ts';
@@ -407,6 +407,7 @@ export function IntakePage({ file, onVisitors, onOther, onClose }: IntakeProps) 
             lengths={settings.unit}
             seen={fileBasis.system || !layout ? undefined : () => windowOf(layout, shift)}
             fenced={fileBasis.system || !layout ? undefined : (then) => askFence(layout, shift, then)}
+            show={fileBasis.system || !layout ? undefined : (box) => showBox(layout, shift, box)}
             onChange={setFilePart}
           />
         ) : null}

@@ -1,4 +1,4 @@
-import type { FilePart, TextLayout } from '#core/exchange';
+import type { Box, FilePart, TextLayout } from '#core/exchange';
 import { METRES_IN_FILE } from '#core/measure';
 import { useProject } from '../project-state/store.ts';
 import { sheetHandle } from '../sheet/handle.ts';
@@ -21,6 +21,18 @@ export function windowOf(layout: TextLayout, shift: Shift | null): FilePart['wit
   if (!seen) return null;
   const place = placeInFile(layout, shift);
   return [...place(seen[0], seen[1]), ...place(seen[2], seen[3])];
+}
+
+/** Shows on the drawing what of a file lies between two corners, in its own unit and the order of its columns. */
+export function showBox({ unit, roles }: TextLayout, shift: Shift | null, [a, b, c, d]: Box): void {
+  const [dx, dy] = shift ?? [0, 0];
+  const [x, y] = roles.indexOf('E') < roles.indexOf('N') ? [[a, c], [b, d]] : [[b, d], [a, c]]; // prettier-ignore
+  const metres = METRES_IN_FILE[unit];
+  sheetHandle.current?.fitTo(
+    x.map((v) => v * metres + dx),
+    y.map((v) => v * metres + dy),
+    false,
+  );
 }
 
 /** Asks on the drawing for a fence; its corners in a file's own unit and the order of its columns. */

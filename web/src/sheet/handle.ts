@@ -18,8 +18,8 @@ export const sheetHandle: {
   current: {
     fit: () => void;
     show: (x: number, y: number) => void;
-    /** Shows all of something beside its card. */
-    fitTo: (x: ArrayLike<number>, y: ArrayLike<number>) => void;
+    /** Shows all of something; `beside`: clear of its card. */
+    fitTo: (x: ArrayLike<number>, y: ArrayLike<number>, beside?: boolean) => void;
     screen: (x: number, y: number) => { x: number; y: number; width: number };
     /** Shows what was shown before. */
     look: (view: SheetViewed) => void;
@@ -46,9 +46,9 @@ export function useSheetHandle(scene: RefObject<SheetScene | null>, ready: strin
         if (extent) scene.current?.fit(...extent);
       },
       show: (x, y) => scene.current?.show(x, y),
-      fitTo(x, y) {
+      fitTo(x, y, beside = true) {
         const extent = extentOf(x, y, null);
-        if (extent) scene.current?.fit(...extent, true);
+        if (extent) scene.current?.fit(...extent, beside);
       },
       look(view) {
         useLook.getState().setSpatial(view.kind === '3d');

@@ -39,18 +39,30 @@ describe('the table of a drawing', () => {
   it('says of each row what it is, what it becomes, and what needs an eye', () => {
     shown();
     expect(rowOf('polylines').textContent).toContain('KERB6 polylines');
-    expect(rowOf('polylines').textContent).toContain('65.10 to 66.251 far away');
-    expect(rowOf('symbols').textContent).toBe('TREES3 symbolsno elevation');
+    expect(rowOf('polylines').textContent).toContain('65.10 to 66.259.0 × 9.01 far away');
+    expect(rowOf('symbols').textContent).toBe('TREES3 symbols9.0 × 9.0no elevation');
     expect(rowOf('OLD').textContent).toContain('layer hidden');
     expect(within(rowOf('SIZES')).queryByRole('checkbox')).toBeNull();
     expect(rowOf('SIZES').textContent).toContain('is not read');
     expect(screen.getByText('block NEXT is kept in another file')).toBeTruthy();
   });
 
+  it('says how far each row reaches, shows it on the drawing, and names the layers that are empty', async () => {
+    const show = vi.fn();
+    const part = row('KERB', 'POLYLINE', { box: [4311.6, 7708.7, 4372.1, 7750.2] });
+    const of = { ...opened, drawing: { ...drawing, rows: [part, row('ONE', 'POINT', { box: [1, 2, 1, 2] })], empty: { names: ['SPARE', 'XREF'], count: 2 } } }; // prettier-ignore
+    draw(<DrawingTablePick opened={of} part={{}} codes={CODES} show={show} onChange={vi.fn()} />);
+    expect(rowOf('KERB').textContent).toContain('60.5 × 41.5');
+    expect(rowOf('ONE').textContent).toContain('one place');
+    await userEvent.click(screen.getByRole('button', { name: 'KERB, polylines: E 4311.6 to 4372.1, N 7708.7 to 7750.2; show on the drawing' })); // prettier-ignore
+    expect(show).toHaveBeenCalledWith(part.box);
+    expect(screen.getByText('2 layers are empty: SPARE, XREF')).toBeTruthy();
+  });
+
   it('lists what a layer has in several colours by them, found by their names, ticked each on its own', async () => {
     const several = [1, 256, 0x1123456].map((drawnIn) => row('KERB', 'LINE', { drawnIn }));
     const { told } = shown({ taken: [] }, { ...opened, drawing: { ...drawing, rows: several } });
-    expect(screen.getAllByRole('row').slice(1).map((r) => r.textContent)).toEqual(['KERB3 lines red', 'KERB3 lines by layer', 'KERB3 lines #123456']); // prettier-ignore
+    expect(screen.getAllByRole('row').slice(1).map((r) => r.textContent)).toEqual(['red', 'by layer', '#123456'].map((c) => `KERB3 lines ${c}9.0 × 9.0`)); // prettier-ignore
     await userEvent.type(screen.getByLabelText('layers, kinds, blocks or colours that are listed'), 'red');
     await userEvent.click(screen.getByRole('checkbox', { name: 'KERB, lines red' }));
     expect(told().taken).toEqual([{ layer: 'KERB', kind: 'LINE', drawnIn: 1, as: 'lines', code: 'KB' }]);

@@ -105,6 +105,8 @@ export interface DxfBlock {
 }
 
 export interface DxfLayerState {
+  /** As it is written. */
+  name: string;
   /** Turned off or frozen: its maker does not see it. */
   hidden: boolean;
   /** Index of colour; null where none is said. */
@@ -121,6 +123,8 @@ export interface DxfContent extends DxfEntities {
   blocks: Map<string, DxfBlock>;
   /** Layers as its table has them, by their names in capitals. */
   layerStates: Map<string, DxfLayerState>;
+  /** Layers, in capitals, of what stands in blocks or in paper space. */
+  layersElsewhere: Set<string>;
   /** Entities met, by kind and by layer. */
   kinds: Record<string, number>;
   layers: Record<string, number>;

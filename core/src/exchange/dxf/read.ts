@@ -43,6 +43,7 @@ const nothingYet = (): DxfFacts => ({
   units: null,
   blocks: new Map(),
   layerStates: new Map(),
+  layersElsewhere: new Set(),
   kinds: counts(),
   layers: counts(),
   unread: counts(),
@@ -143,11 +144,13 @@ export class DxfReader {
     if (record.kind === 'TABLE') this.table = record.name(2);
     else if (record.kind === 'LAYER' && this.table === 'LAYER') {
       const [flags, colour] = [record.indexOf(70), record.indexOf(62)].map((i) => (i < 0 ? 0 : record.numberAt(i)));
+      const name = unescaped(record.name(2));
       const state: DxfLayerState = {
+        name,
         hidden: (flags & 1) !== 0 || colour < 0,
         colour: colour ? Math.abs(colour) : null,
       };
-      this.facts.layerStates.set(unescaped(record.name(2)).toUpperCase(), state);
+      this.facts.layerStates.set(name.toUpperCase(), state);
     }
   }
 
@@ -224,8 +227,12 @@ export class DxfReader {
     const { facts } = this;
     const { kind, layer } = of;
     const known = kind === 'POLYLINE' || Object.hasOwn(ENTITY, kind);
-    if (this.section === 'BLOCKS') return !this.into || !known;
+    if (this.section === 'BLOCKS') {
+      facts.layersElsewhere.add(layer.toUpperCase());
+      return !this.into || !known;
+    }
     if (of.value(67) === 1) {
+      facts.layersElsewhere.add(layer.toUpperCase());
       facts.onPaper++;
       return true;
     }
