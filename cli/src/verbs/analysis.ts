@@ -1,29 +1,15 @@
 import { extname } from 'node:path';
 import {
-  clipToRing,
   contours as contoursOf,
   groundFinder,
-  measureSurface,
   NSSDA_SHOTS,
   verticalAccuracy,
-  type Surface,
   type VerticalAccuracy,
 } from '#core/terrain';
-import {
-  gridVolume,
-  sectionVolume,
-  volumeBetween,
-  volumeToLevel,
-  type DifferenceAt,
-  type Volume,
-} from '#core/quantities';
 import { writeDxf, writeGeoJson, writeText } from '#core/exchange';
-import { boundaryOf, load, pointsOf, surfaceOf } from '../load.ts';
-import { reachOf, reachText } from '../reach.ts';
+import { load, pointsOf, surfaceOf } from '../load.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
-import { sectionsGiven } from '../given-sections.ts';
 import { save } from '../save.ts';
-import { volumesByZone, zonesText } from '../zones.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { DXF, flag, length, OUTPUT, READING, text, whole } from '../options.ts';
 
@@ -44,18 +30,6 @@ const PLACES = {
   check: flag('--check', 'takes the places as check shots: how far the surface is from their elevations'),
   ...OUTPUT,
 };
-const COMPARING = {
-  ...READING,
-  against: text('--against <surface>', 'the other surface'),
-  level: length('--level <elevation>', 'a level'),
-  within: text('--within <file>', 'closed line round what is compared, with its holes'),
-  zones: text('--zones <file>', 'closed lines, each a zone by the name of its layer'),
-  method: text('--method <name>', 'exact, grid, sections or all; exact otherwise'),
-  cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
-  spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
-  sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
-};
-
 /** Contours of a surface. */
 function contours([file]: string[], options: Values<typeof CONTOURING> & Common): Outcome {
   if (options.interval === undefined) throw new WrongUsage('contours needs --interval, in metres.');
@@ -178,82 +152,6 @@ function heights([file]: string[], options: Values<typeof PLACES> & Common): Out
   };
 }
 
-/** Cells of a grid at the most. */
-const MOST_CELLS = 20_000_000;
-
-const METHODS = ['exact', 'grid', 'sections', 'all'] as const;
-
-/** Volume of a surface against a level or another surface, by one method or all. */
-function volume([file]: string[], options: Values<typeof COMPARING> & Common): Outcome {
-  const { against, level, sections } = options;
-  if (sections !== undefined) {
-    if (file !== undefined || against !== undefined || level !== undefined)
-      throw new WrongUsage('volume takes either a surface or --sections.');
-    return sectionsGiven(sections, options);
-  }
-  if (file === undefined) throw new WrongUsage('volume needs a surface, or --sections.');
-  if ((against === undefined) === (level === undefined))
-    throw new WrongUsage('volume needs either --level or --against.');
-  const method = options.method ?? 'exact';
-  if (!METHODS.includes(method as 'exact')) throw new WrongUsage(`--method is one of ${METHODS.join(', ')}.`);
-  const whole = surfaceOf(file, options);
-  const boundary = options.within ? boundaryOf(options.within, options) : null;
-  const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
-  if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
-  const design = against ? surfaceOf(against, options) : null;
-  const volumeOf = (part: Surface): Volume => (design ? volumeBetween(part, design) : volumeToLevel(part, level!));
-  const { cut, fill, cutArea, fillArea, area } = volumeOf(ground);
-  if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
-  const methods: Record<string, Record<string, number>> = {};
-  if (method === 'exact' || method === 'all') methods.exact = { cut, fill, net: cut - fill };
-  if (method !== 'exact') {
-    const below = groundFinder(ground);
-    const above = design ? groundFinder(design) : null;
-    const at: DifferenceAt = (x, y) => {
-      const g = below.at(x, y);
-      const d = above ? (above.at(x, y)?.elevation ?? null) : level!;
-      return g === null || d === null ? null : d - g.elevation;
-    };
-    const { extent } = measureSurface(ground);
-    const cell = options.cell ?? 1;
-    const [width, height] = [extent[2] - extent[0], extent[3] - extent[1]];
-    if (method !== 'sections' && (width / cell) * (height / cell) > MOST_CELLS)
-      throw new CannotDo(`Cells of ${cell} m would be more than ${MOST_CELLS} over ${width.toFixed(0)} × ${height.toFixed(0)} m. Give a larger --cell.`); // prettier-ignore
-    const spacing = options.spacing ?? 10;
-    if (method !== 'sections') {
-      const r = gridVolume(at, extent, cell);
-      methods.grid = { cut: r.cut, fill: r.fill, net: r.cut - r.fill, cell, cells: r.cells };
-    }
-    if (method !== 'grid') {
-      const r = sectionVolume(at, extent, spacing, spacing / 20);
-      methods.sections = { cut: r.cut, fill: r.fill, net: r.cut - r.fill, spacing, sections: r.sections };
-    }
-  }
-  const reach = boundary ? reachOf(boundary, area) : null;
-  const zones = options.zones ? volumesByZone(options.zones, ground, volumeOf, area, options) : null;
-  const report = {
-    against: design ? { surface: against } : { level },
-    area,
-    cutArea,
-    fillArea,
-    ...(reach ? { boundary: reach } : {}),
-    ...(zones ?? {}),
-    methods,
-  };
-  return {
-    json: report,
-    text: [
-      ...Object.entries(methods).map(
-        ([name, v]) =>
-          `${name.padEnd(9)} cut ${v.cut.toFixed(3)} m³, fill ${v.fill.toFixed(3)} m³, cut − fill ${v.net.toFixed(3)} m³`,
-      ),
-      `area      ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
-      ...(reach ? reachText(reach) : []),
-      ...(zones ? zonesText(zones, area) : []),
-    ].join('\n'),
-  };
-}
-
 const SURFACE_FILE = { name: 'SURFACE', least: 1, most: 1 };
 
 export const CONTOURS = defineVerb({
@@ -270,12 +168,4 @@ export const HEIGHTS = defineVerb({
   files: SURFACE_FILE,
   options: PLACES,
   run: heights,
-});
-
-export const VOLUME = defineVerb({
-  name: 'volume',
-  about: 'compares a surface with another or with a level, or adds up sections: cut and fill',
-  files: { ...SURFACE_FILE, least: 0 },
-  options: COMPARING,
-  run: volume,
 });

@@ -2,13 +2,14 @@ import type { Verb } from '../verb.ts';
 import { ADJUST } from './adjust.ts';
 import { CHECK_CONTOURS } from './check-contours.ts';
 import { COMPARE_DRAWINGS } from './compare-drawings.ts';
-import { CONTOURS, HEIGHTS, VOLUME } from './analysis.ts';
+import { CONTOURS, HEIGHTS } from './analysis.ts';
 import { FACTORS, FIT } from './basis.ts';
 import { CONVERT } from './convert.ts';
 import { INSPECT } from './inspect.ts';
 import { LINES } from './lines.ts';
 import { REDUCE } from './reduce.ts';
 import { SURFACE } from './surface.ts';
+import { VOLUME } from './volume.ts';
 
 /** Every verb, in the order in which the work goes. */
 export const VERBS: readonly Verb[] = [

@@ -1,25 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildSurface, clipToRing, groundFinder, type Surface } from '#core/terrain';
-import { gridVolume, sectionVolume, volumeBetween, volumeToLevel } from '#core/quantities';
-
-const surfaceOf = (points: number[][], segments: number[] = []): Surface =>
-  buildSurface({
-    x: Float64Array.from(points, (p) => p[0]),
-    y: Float64Array.from(points, (p) => p[1]),
-    z: Float64Array.from(points, (p) => p[2]),
-    segments: Uint32Array.from(segments),
-    longestSide: null,
-    coincidence: 0,
-  }).surface;
-
-const square = (half: number, z: number): number[][] => [
-  [-half, -half, z],
-  [half, -half, z],
-  [half, half, z],
-  [-half, half, z],
-];
-const edges = (from: number): number[] => [0, 1, 1, 2, 2, 3, 3, 0].map((k) => from + k);
+import { clipToRing, type Surface } from '#core/terrain';
+import { volumeBetween, volumeToLevel } from '#core/quantities';
+import { edges, square, surfaceOf } from './bodies.ts';
 
 // Closed forms of the textbook bodies.
 describe('volume to a level', () => {
@@ -103,26 +86,5 @@ describe('volume between surfaces', () => {
     const other = surfaceOf(square(3, 0.1));
     const [near, away] = [volumeBetween(ground, other), volumeBetween(far(ground), far(other))];
     expect(away.cut).toBeCloseTo(near.cut, 5);
-  });
-});
-
-describe('hand methods, common practice', () => {
-  it('agree with the exact volume where they must: planes for cells, wedges for end areas', () => {
-    const plane = surfaceOf([
-      [0, 0, 0],
-      [10, 0, 10],
-      [10, 10, 10],
-      [0, 10, 0],
-    ]);
-    const finder = groundFinder(plane);
-    const at = (x: number, y: number): number | null => {
-      const g = finder.at(x, y);
-      return g ? -1 - g.elevation : null;
-    };
-    const exact = volumeToLevel(plane, -1).cut;
-    expect(exact).toBeCloseTo(600, 9);
-    expect(gridVolume(at, [0, 0, 10, 10], 1)).toMatchObject({ cells: 100 });
-    expect(gridVolume(at, [0, 0, 10, 10], 1).cut).toBeCloseTo(exact, 9);
-    expect(sectionVolume(at, [0, 0, 10, 10], 2.5, 0.5).cut).toBeCloseTo(exact, 9);
   });
 });

@@ -1,0 +1,160 @@
+import { clipToRing, type Surface } from '#core/terrain';
+import {
+  influenceOf,
+  VOLUME_METHODS,
+  volumeBetween,
+  volumesByMethod,
+  volumeSd,
+  volumeToLevel,
+  WITHIN_95,
+  type MethodSettings,
+  type MethodVolume,
+  type VolumeMethod,
+  type VolumeResult,
+  type VolumeSd,
+} from '#core/quantities';
+import { courseIn } from '../course.ts';
+import { boundaryOf, surfaceOf } from '../load.ts';
+import { reachOf, reachText } from '../reach.ts';
+import { CannotDo, WrongUsage } from '../problems.ts';
+import { sectionsGiven } from '../given-sections.ts';
+import { volumesByZone, zonesText } from '../zones.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { length, READING, text } from '../options.ts';
+
+const COMPARING = {
+  ...READING,
+  against: text('--against <surface>', 'the other surface'),
+  level: length('--level <elevation>', 'a level'),
+  within: text('--within <file>', 'closed line round what is compared, with its holes'),
+  zones: text('--zones <file>', 'closed lines, each a zone by the name of its layer'),
+  method: text('--method <name>', `${VOLUME_METHODS.join(', ')} or all; exact otherwise`),
+  cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
+  spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
+  along: text('--along <file>', 'line across which sections stand; otherwise they run north'),
+  interval: length('--interval <length>', 'between depth contours; 0.5 m otherwise', 1e-3),
+  sdPlan: length('--sd-plan <length>', 'standard deviation of the surface’s points in east and in north', 0),
+  sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
+  sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
+};
+
+type Options = Values<typeof COMPARING> & Common;
+
+/** Volume of a surface against a level or another surface, by one method or all. */
+function volume([file]: string[], options: Options): Outcome {
+  const { against, level, sections } = options;
+  if (sections !== undefined) {
+    if (file !== undefined || against !== undefined || level !== undefined)
+      throw new WrongUsage('volume takes either a surface or --sections.');
+    return sectionsGiven(sections, options);
+  }
+  if (file === undefined) throw new WrongUsage('volume needs a surface, or --sections.');
+  if ((against === undefined) === (level === undefined))
+    throw new WrongUsage('volume needs either --level or --against.');
+  const asked = methodsAsked(options.method);
+  const whole = surfaceOf(file, options);
+  const boundary = options.within ? boundaryOf(options.within, options) : null;
+  const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
+  if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
+  const design = against ? surfaceOf(against, options) : null;
+  const volumeOf = (part: Surface): VolumeResult =>
+    design ? volumeBetween(part, design) : volumeToLevel(part, level!);
+  const result = volumeOf(ground);
+  const { cutArea, fillArea, area } = result;
+  if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
+  const found = byMethod(result, asked, options);
+  const methods = Object.fromEntries(found.map((m) => [m.method, reported(m, options)]));
+  const reach = boundary ? reachOf(boundary, area) : null;
+  const zones = options.zones ? volumesByZone(options.zones, ground, volumeOf, area, options) : null;
+  const sd = precisionOf(result, whole, design, boundary === null, options);
+  const report = {
+    against: design ? { surface: against } : { level },
+    area,
+    cutArea,
+    fillArea,
+    ...(sd ? { sd } : {}),
+    ...(reach ? { boundary: reach } : {}),
+    ...(zones ?? {}),
+    methods,
+  };
+  return {
+    json: report,
+    text: [
+      ...found.map(methodText),
+      `area       ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
+      ...(sd ? [sdText(sd)] : []),
+      ...(reach ? reachText(reach) : []),
+      ...(zones ? zonesText(zones, area) : []),
+    ].join('\n'),
+  };
+}
+
+function methodsAsked(method = 'exact'): readonly VolumeMethod[] {
+  if (method === 'all') return VOLUME_METHODS;
+  const found = VOLUME_METHODS.find((m) => m === method);
+  if (!found) throw new WrongUsage(`--method is one of ${VOLUME_METHODS.join(', ')}, all.`);
+  return [found];
+}
+
+const settingsOf = ({ cell = 1, spacing = 10, interval = 0.5, along, ...options }: Options): MethodSettings => ({
+  cell,
+  spacing,
+  interval,
+  along: along ? courseIn(along, options) : null,
+});
+
+function byMethod(result: VolumeResult, asked: readonly VolumeMethod[], options: Options): MethodVolume[] {
+  try {
+    return volumesByMethod(result, result.pieces, settingsOf(options), asked);
+  } catch (error) {
+    if (error instanceof RangeError) throw new CannotDo(error.message);
+    throw error;
+  }
+}
+
+/** What each method counts its parts in. */
+const PARTS: Record<VolumeMethod, string> = { exact: 'pieces', grid: 'cells', sections: 'sections', prismoidal: 'sections', contours: 'contours' }; // prettier-ignore
+
+function reported(
+  { method, cut, fill, parts, leftOut, worst }: MethodVolume,
+  { cell = 1, spacing = 10, interval = 0.5 }: Options,
+) {
+  // prettier-ignore
+  const how = { exact: {}, grid: { cell }, sections: { spacing }, prismoidal: { spacing }, contours: { interval } };
+  return {
+    cut,
+    fill,
+    net: cut - fill,
+    ...how[method],
+    [PARTS[method]]: parts,
+    ...(leftOut === undefined ? {} : { leftOut }),
+    ...(worst ? { worst } : {}),
+  };
+}
+
+const methodText = ({ method, cut, fill, leftOut = 0 }: MethodVolume): string =>
+  `${method.padEnd(10)} cut ${cut.toFixed(3)} m³, fill ${fill.toFixed(3)} m³, cut − fill ${(cut - fill).toFixed(3)} m³${leftOut > 0.0005 ? `; leaves out ${leftOut.toFixed(3)} m² at the rim` : ''}`; // prettier-ignore
+
+/** Standard deviations from the precision of the surface’s points; null where none is stated. What it is compared with counts as exact. */
+function precisionOf(
+  { pieces }: VolumeResult,
+  surface: Surface,
+  design: Surface | null,
+  ownRim: boolean,
+  { sdPlan, sdHeight }: Options,
+): VolumeSd | null {
+  if (sdPlan === undefined && sdHeight === undefined) return null;
+  const influence = influenceOf(pieces, surface, -1, design, ownRim);
+  return volumeSd([{ influence, sd: { plan: sdPlan ?? 0, height: sdHeight ?? 0 } }]);
+}
+
+const sdText = (sd: VolumeSd): string =>
+  `measuring: cut ± ${(WITHIN_95 * sd.cut).toFixed(3)}, fill ± ${(WITHIN_95 * sd.fill).toFixed(3)}, cut − fill ± ${(WITHIN_95 * sd.net).toFixed(3)} m³ (95 %), points independent of each other, what they are compared with exact`; // prettier-ignore
+
+export const VOLUME = defineVerb({
+  name: 'volume',
+  about: 'compares a surface with another or with a level, or adds up sections: cut and fill',
+  files: { name: 'SURFACE', least: 0, most: 1 },
+  options: COMPARING,
+  run: volume,
+});

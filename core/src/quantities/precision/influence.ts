@@ -1,0 +1,117 @@
+import { triangleWalk, type Surface } from '#core/terrain';
+import type { DifferencePieces } from '../volume.ts';
+
+/** By how much cut and fill change as a vertex moves: m³ a metre, or m². */
+export interface Influence {
+  /** Of a vertex raised. */
+  cutByZ: Float64Array;
+  fillByZ: Float64Array;
+  /** Of one shifted east and north. */
+  cutByX: Float64Array;
+  cutByY: Float64Array;
+  fillByX: Float64Array;
+  fillByY: Float64Array;
+}
+
+/**
+ * How cut and fill hang on each vertex of a surface that is compared. V = ∫ d over what is compared, d = design − ground; a vertex
+ * raised by a metre raises its surface by its own hat function φ, so that ∫ φ is what V changes by, apart over cut and fill (where
+ * d passes through zero it adds nothing). Shifted in plan by a metre east it changes its surface, at a place that stays, by
+ * −φ ∂z/∂x; where what is compared ends at the rim of the surface itself, the rim goes along and d ∂φ/∂x is added (Reynolds).
+ * @param pieces of the comparison
+ * @param s the whole surface, before any boundary cuts it
+ * @param sign of s in d: 1 of the design, −1 of the ground
+ * @param other the other surface; null where it is a level
+ * @param ownRim whether what is compared ends where the surface does
+ */
+export function influenceOf(
+  pieces: DifferencePieces,
+  s: Surface,
+  sign: 1 | -1,
+  other: Surface | null,
+  ownRim: boolean,
+): Influence {
+  const n = s.x.length;
+  const column = (): Float64Array => new Float64Array(n);
+  const out: Influence = { cutByZ: column(), fillByZ: column(), cutByX: column(), cutByY: column(), fillByX: column(), fillByY: column() }; // prettier-ignore
+  const find = triangleWalk(s);
+  const findOther = other && ownRim ? triangleWalk(other) : null;
+  eachPart(pieces, (part, isFill) => {
+    const [ax, ay, da, bx, by, db, cx, cy, dc] = part;
+    const area = ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
+    if (!(area > 0)) return;
+    const [mx, my] = [(ax + bx + cx) / 3, (ay + by + cy) / 3];
+    const t = find(mx, my);
+    if (t < 0) return;
+    const plane = shapesOf(s, t);
+    if (!plane) return;
+    const { vertices, px, py, gx, gy } = plane;
+    let [ox, oy] = [0, 0];
+    if (findOther) {
+      const u = findOther(mx, my);
+      const beside = u < 0 ? null : shapesOf(other!, u);
+      if (beside) [ox, oy] = [beside.gx, beside.gy];
+    }
+    const mean = (da + db + dc) / 3;
+    const [byZ, byX, byY] = isFill ? [out.fillByZ, out.fillByX, out.fillByY] : [out.cutByZ, out.cutByX, out.cutByY];
+    // Fill is ∫ d, cut −∫ d.
+    const way = isFill ? 1 : -1;
+    for (let k = 0; k < 3; k++) {
+      const v = vertices[k];
+      // Linear over the part: its value at the part's middle.
+      const phi = plane.phi(k, mx, my);
+      byZ[v] += way * sign * phi * area;
+      if (ownRim) {
+        // Its own elevations go along; those of the other stay where they are.
+        byX[v] += way * (mean * px[k] - sign * phi * ox) * area;
+        byY[v] += way * (mean * py[k] - sign * phi * oy) * area;
+      } else {
+        byX[v] -= way * sign * phi * gx * area;
+        byY[v] -= way * sign * phi * gy * area;
+      }
+    }
+  });
+  return out;
+}
+
+/** Parts of pieces on one side of zero: x, y, d of three corners. */
+function eachPart(p: DifferencePieces, visit: (part: readonly number[], isFill: boolean) => void): void {
+  for (let i = 0; i < p.length; i += 9) {
+    const corner = (k: number): number[] => [p[i + 3 * k], p[i + 3 * k + 1], p[i + 3 * k + 2]];
+    const [a, b, c] = [corner(0), corner(1), corner(2)];
+    const signs = [a, b, c].map((v) => Math.sign(v[2]));
+    if (signs.every((v) => v >= 0)) visit([...a, ...b, ...c], true);
+    else if (signs.every((v) => v <= 0)) visit([...a, ...b, ...c], false);
+    else {
+      const alone = signs[0] !== signs[1] && signs[0] !== signs[2] ? 0 : signs[1] !== signs[0] && signs[1] !== signs[2] ? 1 : 2; // prettier-ignore
+      const [q, r, s] = alone === 0 ? [a, b, c] : alone === 1 ? [b, c, a] : [c, a, b];
+      const zero = (to: number[]): number[] => {
+        const f = q[2] / (q[2] - to[2]);
+        return [q[0] + f * (to[0] - q[0]), q[1] + f * (to[1] - q[1]), 0];
+      };
+      const [u, v] = [zero(r), zero(s)];
+      visit([...q, ...u, ...v], q[2] > 0);
+      visit([...u, ...r, ...s], q[2] < 0);
+      visit([...u, ...s, ...v], q[2] < 0);
+    }
+  }
+}
+
+/** The hat functions of a triangle's corners with their gradients, and the gradient of its plane; null where it has no area. */
+function shapesOf(s: Surface, t: number) {
+  const vertices = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
+  const [a, b, c] = vertices;
+  const det = (s.x[b] - s.x[a]) * (s.y[c] - s.y[a]) - (s.x[c] - s.x[a]) * (s.y[b] - s.y[a]);
+  if (!(det > 0)) return null;
+  const px = [s.y[b] - s.y[c], s.y[c] - s.y[a], s.y[a] - s.y[b]].map((v) => v / det);
+  const py = [s.x[c] - s.x[b], s.x[a] - s.x[c], s.x[b] - s.x[a]].map((v) => v / det);
+  const along = (g: number[]): number => vertices.reduce((sum, v, k) => sum + g[k] * s.z[v], 0);
+  return {
+    vertices,
+    px,
+    py,
+    gx: along(px),
+    gy: along(py),
+    phi: (k: number, x: number, y: number): number => (k === 0 ? 1 : 0) + px[k] * (x - s.x[a]) + py[k] * (y - s.y[a]),
+  };
+}
