@@ -5,6 +5,7 @@ import { COMPARE_DRAWINGS } from './compare-drawings.ts';
 import { CONTOURS, HEIGHTS } from './analysis.ts';
 import { FACTORS, FIT } from './basis.ts';
 import { CONVERT } from './convert.ts';
+import { HEAP } from './heap.ts';
 import { INSPECT } from './inspect.ts';
 import { LINES } from './lines.ts';
 import { REDUCE } from './reduce.ts';
@@ -24,6 +25,7 @@ export const VERBS: readonly Verb[] = [
   CONTOURS,
   HEIGHTS,
   VOLUME,
+  HEAP,
   COMPARE_DRAWINGS,
   CONVERT,
 ];

@@ -7,3 +7,5 @@ export * from './methods/methods.ts';
 export { cutSections, type CutSections, type DifferenceSection } from './methods/sections.ts';
 export { influenceOf, type Influence } from './precision/influence.ts';
 export * from './precision/volume-sd.ts';
+export { findHeap, toeOf } from './heap/toe.ts';
+export * from './heap/heap.ts';

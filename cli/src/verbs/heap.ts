@@ -1,0 +1,140 @@
+import { atan2, ringArea, ringCrossesItself } from '#core/kernel';
+import { buildSurface, clipToRing, type Surface } from '#core/terrain';
+import { findHeap, HEAP_BASES, measureHeap, type Heap, type HeapBase } from '#core/quantities';
+import { boundaryOf, load, pointsOf, type PlainPoints } from '../load.ts';
+import { onLayers } from '../layers.ts';
+import { reachOf, reachText } from '../reach.ts';
+import { CannotDo, WrongUsage } from '../problems.ts';
+import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
+import { choice, READING, text } from '../options.ts';
+
+const OPTIONS = {
+  ...READING,
+  layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
+  toe: text('--toe <file>', 'closed line round the heap; found by itself otherwise'),
+  toeCode: text('--toe-code <code>', 'code of the points of the toe, in their order round the heap'),
+  base: choice('--base <which>', 'what it is measured down to', [...HEAP_BASES, 'all'] as const, 'all'),
+};
+type Options = Values<typeof OPTIONS> & Common;
+
+type Shots = Pick<PlainPoints, 'x' | 'y' | 'z' | 'description'>;
+
+/** How the toe came about, and what besides is to be said of it. */
+interface FoundHeap {
+  surface: Surface;
+  from: 'found' | 'drawn' | 'code';
+  said: string[];
+}
+
+/** The volume of a heap from the shots of it. */
+function heap([file]: string[], options: Options): Outcome {
+  if (options.toe !== undefined && options.toeCode !== undefined)
+    throw new WrongUsage('heap takes either --toe or --toe-code.');
+  const { shots, without } = shotsOf(file, options);
+  const { surface, from, said } = foundIn(shots, options);
+  if (without)
+    said.unshift(`${without === 1 ? '1 point has' : `${without} points have`} no elevation and no part in it`);
+  const measured = measureHeap(surface);
+  const asked = options.base === 'all' ? HEAP_BASES : [options.base];
+  if (asked.length === 1 && !measured.volumes[asked[0]])
+    throw new CannotDo('The points of the toe lie in one line: no plane can be fitted to them. Choose another --base.');
+  const { toe, planArea, slopeArea, lowest, mean, highest, top } = measured;
+  const volumes = Object.fromEntries(asked.map((base) => [base, measured.volumes[base]]));
+  return {
+    json: {
+      points: shots.x.length,
+      toe,
+      toeFrom: from,
+      lowest,
+      mean,
+      highest,
+      top,
+      planArea,
+      slopeArea,
+      volumes,
+      said,
+    },
+    text: [
+      `toe ${from === 'found' ? 'found by itself' : from === 'drawn' ? 'as drawn' : 'by its code'}: ${toe.length} corners, ${planArea.toFixed(3)} m² in plan, elevations ${lowest.toFixed(3)} to ${highest.toFixed(3)} m, mean ${mean.toFixed(3)}; top ${top.toFixed(3)} m`, // prettier-ignore
+      ...asked.map((base) => baseText(base, measured)),
+      ...said,
+    ].join('\n'),
+  };
+}
+
+const BASE_WORDS: Record<HeapBase, string> = {
+  lowest: 'lowest of the toe',
+  mean: 'mean of the toe',
+  plane: 'plane fitted to the toe',
+  toe: 'triangles from the toe',
+};
+
+function baseText(base: HeapBase, { volumes }: Heap): string {
+  const v = volumes[base];
+  return `${BASE_WORDS[base].padEnd(24)} ${v ? `above ${v.above.toFixed(3)} m³, below ${v.below.toFixed(3)} m³, net ${v.net.toFixed(3)} m³` : 'the toe lies in one line'}`; // prettier-ignore
+}
+
+function shotsOf(file: string, options: Options): { shots: Shots; without: number } {
+  const all = pointsOf(onLayers(load(file, options), options.layer), options);
+  const has = Array.from(all.z, (_, i) => i).filter((i) => !Number.isNaN(all.z[i]));
+  if (has.length < 4)
+    throw new CannotDo(`${file} has ${has.length} points with an elevation; a heap needs four at least.`);
+  const of = (column: Float64Array): Float64Array => Float64Array.from(has, (i) => column[i]);
+  const shots = { x: of(all.x), y: of(all.y), z: of(all.z), description: has.map((i) => all.description[i]) };
+  return { shots, without: all.z.length - has.length };
+}
+
+function foundIn({ x, y, z, description }: Shots, options: Options): FoundHeap {
+  const triangulated = (segments: Uint32Array): Surface => {
+    const { surface } = buildSurface({ x, y, z, segments, longestSide: null, coincidence: 0 });
+    if (surface.triangles.length === 0) throw new CannotDo('The points lie in one line: there is no heap in them.');
+    return surface;
+  };
+  const said: string[] = [];
+  if (options.toeCode !== undefined) {
+    const wanted = options.toeCode.trim().toUpperCase();
+    const rows = description.flatMap((d, i) => (d.trim().split(/\s+/)[0].toUpperCase() === wanted ? [i] : []));
+    if (rows.length < 3)
+      throw new CannotDo(`${rows.length === 1 ? '1 point has' : `${rows.length} points have`} the code ${wanted}; a toe needs three at least.`); // prettier-ignore
+    const order = roundInOrder(rows, x, y, said);
+    const ring = ringOf(order, x, y);
+    const surface = clipToRing(triangulated(Uint32Array.from(order.flatMap((i, k) => [i, order[(k + 1) % order.length]]))), ring); // prettier-ignore
+    return { surface, from: 'code', said };
+  }
+  if (options.toe !== undefined) {
+    const boundary = boundaryOf(options.toe, options);
+    const surface = clipToRing(triangulated(new Uint32Array(0)), boundary.ring, boundary.holes);
+    if (surface.triangles.length === 0) throw new CannotDo('Nothing of the survey lies inside the toe.');
+    said.push(...reachText(reachOf(boundary, measureHeap(surface).planArea)).map((line) => line.trim()));
+    return { surface, from: 'drawn', said };
+  }
+  const { surface, takenOff, others } = findHeap(triangulated(new Uint32Array(0)));
+  if (takenOff === 0) said.push('no ground round the heap is told from it: the toe is the rim of the survey');
+  if (others) said.push(`${others === 1 ? 'another heap is' : `${others} other heaps are`} in the survey; this is the largest. Choose one by --toe`); // prettier-ignore
+  return { surface, from: 'found', said };
+}
+
+const ringOf = (rows: readonly number[], x: Float64Array, y: Float64Array): Float64Array => Float64Array.from(rows.flatMap((i) => [x[i], y[i]])); // prettier-ignore
+
+/** Points of a toe in their order round the heap: as they were taken, or by direction from their middle where that crosses itself. */
+function roundInOrder(rows: readonly number[], x: Float64Array, y: Float64Array, said: string[]): readonly number[] {
+  const usable = (list: readonly number[]): boolean => {
+    const ring = ringOf(list, x, y);
+    return !ringCrossesItself(ring) && ringArea(ring) !== 0;
+  };
+  if (usable(rows)) return rows;
+  const mean = (of: Float64Array): number => rows.reduce((sum, i) => sum + of[i], 0) / rows.length;
+  const [mx, my] = [mean(x), mean(y)];
+  const byDirection = [...rows].sort((a, b) => atan2(y[a] - my, x[a] - mx) - atan2(y[b] - my, x[b] - mx) || a - b);
+  if (!usable(byDirection)) throw new CannotDo('The points of the toe make no ring, neither as they were taken nor by direction from their middle. Give a closed line: --toe.'); // prettier-ignore
+  said.push('the points of the toe cross in the order in which they were taken; they are joined by direction from their middle'); // prettier-ignore
+  return byDirection;
+}
+
+export const HEAP = defineVerb({
+  name: 'heap',
+  about: 'measures a heap from its shots: its toe, and its volume down to every base',
+  files: { name: 'POINTS', least: 1, most: 1 },
+  options: OPTIONS,
+  run: heap,
+});

@@ -1,0 +1,75 @@
+import { meanOf } from '#core/kernel';
+import { buildSurface, clipToRing, fittedPlane, measureSurface, type Surface } from '#core/terrain';
+import { volumeBetween, volumeToLevel, type VolumeResult } from '../volume.ts';
+import { toeOf } from './toe.ts';
+
+/** What a heap is measured down to: the lowest level of its toe, the mean of its corners, a plane fitted to them, or triangles from corner to corner. */
+export const HEAP_BASES = ['lowest', 'mean', 'plane', 'toe'] as const;
+export type HeapBase = (typeof HEAP_BASES)[number];
+
+/** What of a heap lies above its base and below it, m³. */
+export interface HeapVolume {
+  above: number;
+  below: number;
+  net: number;
+}
+
+export interface Heap {
+  /** x, y, z of its corners, counter-clockwise, m. */
+  toe: number[][];
+  /** m² inside the toe, in plan and along the slope. */
+  planArea: number;
+  slopeArea: number;
+  /** Elevations of the toe and of the top, m. */
+  lowest: number;
+  mean: number;
+  highest: number;
+  top: number;
+  /** Null where the toe cannot say it: its corners in one line have no plane. */
+  volumes: Record<HeapBase, HeapVolume | null>;
+}
+
+/** A heap, its own triangles from toe to top, down to every base. */
+export function measureHeap(surface: Surface): Heap {
+  const toe = toeOf(surface);
+  const z = toe.map((c) => c[2]);
+  const { planArea, slopeArea, highest: top } = measureSurface(surface);
+  const volumes = Object.fromEntries(
+    HEAP_BASES.map((base) => {
+      const v = heapDownTo(surface, base, toe);
+      return [base, v && { above: v.cut, below: v.fill, net: v.cut - v.fill }];
+    }),
+  ) as Heap['volumes'];
+  return { toe, planArea, slopeArea, lowest: Math.min(...z), mean: meanOf(z), highest: Math.max(...z), top, volumes };
+}
+
+/** A heap above one of its bases: cut is what lies above it. Null where the toe cannot say it. */
+export function heapDownTo(s: Surface, base: HeapBase, toe = toeOf(s)): VolumeResult | null {
+  const z = toe.map((c) => c[2]);
+  switch (base) {
+    case 'lowest':
+      return volumeToLevel(s, Math.min(...z));
+    case 'mean':
+      return volumeToLevel(s, meanOf(z));
+    case 'plane': {
+      const plane = fittedPlane(toe);
+      // Above a plane as above a level, once the plane is taken off: both are straight over every triangle.
+      return plane && volumeToLevel({ ...s, z: s.z.map((v, i) => v - plane.at(s.x[i], s.y[i])) }, 0);
+    }
+    case 'toe':
+      return volumeBetween(s, baseFromToe(toe));
+  }
+}
+
+/** The surface between the corners of a toe, from side to side. */
+export function baseFromToe(toe: readonly number[][]): Surface {
+  const n = toe.length;
+  const column = (k: number): Float64Array => Float64Array.from(toe, (c) => c[k]);
+  const segments = Uint32Array.from({ length: 2 * n }, (_, i) => ((i + 1) >> 1) % n);
+  const [x, y] = [column(0), column(1)];
+  const { surface } = buildSurface({ x, y, z: column(2), segments, longestSide: null, coincidence: 0 });
+  return clipToRing(
+    surface,
+    Float64Array.from({ length: 2 * n }, (_, i) => (i % 2 ? y : x)[i >> 1]),
+  );
+}

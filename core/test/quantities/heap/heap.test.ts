@@ -1,0 +1,123 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { fittedPlane } from '#core/terrain';
+import { ringArea } from '#core/kernel';
+import { findHeap, measureHeap, toeOf, volumeToLevel } from '#core/quantities';
+import { surfaceOf } from '../bodies.ts';
+
+/** Corners of a regular polygon. */
+const around = (n: number, radius: number, z: (a: number) => number, start = 0): number[][] =>
+  Array.from({ length: n }, (_, i) => {
+    const a = start + (2 * Math.PI * i) / n;
+    return [100 + radius * Math.cos(a), 200 + radius * Math.sin(a), z(a)];
+  });
+const polygonArea = (n: number, r: number): number => (n / 2) * r * r * Math.sin((2 * Math.PI) / n);
+
+describe('a heap down to its bases', () => {
+  it('on level ground is the same above all of them: a cone of 24 sides, by its closed form', () => {
+    const cone = surfaceOf([...around(24, 9, () => 61), [100, 200, 66]]);
+    const { volumes, planArea, toe, lowest, top } = measureHeap(cone);
+    const body = (polygonArea(24, 9) * 5) / 3;
+    for (const v of Object.values(volumes)) {
+      expect(v!.above).toBeCloseTo(body, 8);
+      expect(v!.below).toBeCloseTo(0, 8);
+    }
+    expect(planArea).toBeCloseTo(polygonArea(24, 9), 9);
+    expect([toe.length, lowest, top]).toEqual([24, 61, 66]);
+  });
+
+  it('on a slope: the plane and the toe give the heap itself, its lowest level the wedge below it too', () => {
+    const slope = (x: number): number => 61 + 0.1 * (x - 100);
+    const cone = surfaceOf([...around(24, 9, (a) => slope(100 + 9 * Math.cos(a))), [100, 200, slope(100) + 5]]);
+    const { volumes, lowest } = measureHeap(cone);
+    const body = (polygonArea(24, 9) * 5) / 3;
+    expect(volumes.plane!.net).toBeCloseTo(body, 8);
+    expect(volumes.toe!.net).toBeCloseTo(body, 8);
+    expect(volumes.mean!.net).toBeCloseTo(body, 8);
+    expect(volumes.mean!.below).toBeGreaterThan(1);
+    expect(lowest).toBeCloseTo(slope(91), 9);
+    expect(volumes.lowest!.net).toBeCloseTo(body + polygonArea(24, 9) * 0.9, 8);
+  });
+
+  it('has no plane where its toe is one line, and says so', () => {
+    expect(fittedPlane([[0, 0, 1], [5, 5, 2], [9, 9, 3]])).toBeNull(); // prettier-ignore
+    expect(fittedPlane([[0, 0, 1], [4, 0, 3], [0, 4, 1]])!.at(2, 2)).toBeCloseTo(2, 12); // prettier-ignore
+  });
+});
+
+/** An invented heap: lobes about a middle, a top that is pointed or flat, shots on toe, flank and top, ground round it or none. */
+const site = fc.record({
+  radius: fc.double({ min: 4, max: 25, noNaN: true }),
+  lobes: fc.integer({ min: 0, max: 3 }),
+  depth: fc.double({ min: 0, max: 0.25, noNaN: true }),
+  repose: fc.double({ min: 0.45, max: 0.8, noNaN: true }),
+  flat: fc.double({ min: 0, max: 0.5, noNaN: true }),
+  slope: fc.double({ min: 0, max: 0.08, noNaN: true }),
+  toward: fc.double({ min: 0, max: 6.28, noNaN: true }),
+  apron: fc.boolean(),
+  noise: fc.array(fc.double({ min: -0.02, max: 0.02, noNaN: true }), { minLength: 211, maxLength: 211 }),
+});
+type Site = typeof site extends fc.Arbitrary<infer T> ? T : never;
+
+function surveyOf({ radius, lobes, depth, repose, flat, slope, toward, apron, noise }: Site): {
+  shots: number[][];
+  toe: number[][];
+  body: number;
+} {
+  // prettier-ignore
+  const rim = (a: number): number => radius * (1 + depth * Math.cos(lobes * a));
+  const ground = (x: number, y: number): number => 50 + slope * (x * Math.cos(toward) + y * Math.sin(toward));
+  const rise = radius * (1 - flat) * repose;
+  let k = 0;
+  const shot = (a: number, share: number): number[] => {
+    const r = share * rim(a);
+    const [x, y] = [r * Math.cos(a), r * Math.sin(a)];
+    const up = share >= 1 ? 0 : rise * Math.min(1, (1 - share) / (1 - flat));
+    return [x, y, ground(x, y) + up + noise[k++ % noise.length]];
+  };
+  const turn = Array.from({ length: 36 }, (_, i) => (2 * Math.PI * i) / 36);
+  const toe = turn.map((a) => shot(a, 1));
+  const top = flat > 0.05 ? turn.filter((_, i) => i % 3 === 0).map((a) => shot(a, flat)) : [];
+  const flanks = turn.filter((_, i) => i % 2 === 0).map((a) => shot(a, (1 + flat) / 2));
+  const beside = apron ? [1.15, 1.4, 1.8].flatMap((share) => turn.filter((_, i) => i % 2 === 0).map((a) => shot(a, share))) : []; // prettier-ignore
+  const shots = [...toe, ...top, ...flanks, shot(0, 0), ...beside];
+  // Exactly as the shots have it, without any ground round them.
+  const body = measureHeap(findHeap(surfaceOf([...toe, ...top, ...flanks, shots[toe.length + top.length + flanks.length]])).surface); // prettier-ignore
+  return { shots, toe, body: body.volumes.toe!.net };
+}
+
+const RUNS = Number(process.env.HEAPS ?? 150);
+
+describe('the toe of a heap', () => {
+  it('is found among hundreds of invented heaps, with ground round them and without', () => {
+    const count = { right: 0, wrong: 0 };
+    fc.assert(
+      fc.property(site, (of) => {
+        const { shots, toe, body } = surveyOf(of);
+        const found = findHeap(surfaceOf(shots)).surface;
+        const area = Math.abs(ringArea(toe.flatMap(([x, y]) => [x, y])));
+        const isRight = Math.abs(ringArea(toeOf(found).flatMap(([x, y]) => [x, y])) / area - 1) < 0.04 && Math.abs(measureHeap(found).volumes.toe!.net / body - 1) < 0.03; // prettier-ignore
+        count[isRight ? 'right' : 'wrong']++;
+        if (!isRight && process.env.HEAPS) console.log(JSON.stringify({ ...of, noise: 0 }), ringArea(toeOf(found).flatMap(([x, y]) => [x, y])) / area, measureHeap(found).volumes.toe!.net / body); // prettier-ignore
+      }),
+      { numRuns: RUNS },
+    );
+    if (process.env.HEAPS) console.log(count);
+    expect(count.right / (count.right + count.wrong)).toBeGreaterThan(0.97);
+  });
+
+  it('of ground without a heap is its own rim: nothing is taken off', () => {
+    const gentle = surfaceOf(
+      Array.from({ length: 80 }, (_, i) => [(i * 37) % 79, (i * 53) % 71, 0.05 * ((i * 37) % 79)]),
+    );
+    expect(findHeap(gentle)).toMatchObject({ takenOff: 0, others: 0 });
+  });
+
+  it('is that of the larger of two heaps, and the other is told', () => {
+    const cone = (x: number, r: number): number[][] => [...around(16, r, () => 0).map(([px, py]) => [px - 100 + x, py - 200, 0]), [x, 0, r * 0.6]]; // prettier-ignore
+    const floor = [[-20, -20, 0], [70, -20, 0], [70, 20, 0], [-20, 20, 0]]; // prettier-ignore
+    const { surface, others } = findHeap(surfaceOf([...cone(0, 10), ...cone(40, 6), ...floor]));
+    expect(others).toBe(1);
+    expect(volumeToLevel(surface, 0).cut).toBeCloseTo((polygonArea(16, 10) * 6) / 3, 6);
+  });
+});
