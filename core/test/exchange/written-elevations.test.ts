@@ -34,6 +34,14 @@ describe('elevations that are written beside contours', () => {
     expect(read(text, 'texts').lines.map((l) => l.z[0])).toEqual([61.5, 61.5, 0]);
   });
 
+  it('are of the nearest of several lines beside them, whichever the file has first', () => {
+    // Texts a little above each of two contours that run 1.3 m apart.
+    const [low, high] = [line('CONTOURS', straight(0), false), line('CONTOURS', straight(1.3), false)];
+    const texts = [label('61', 40, 0.6, 0.5, 0), label('62', 60, 1.95, 0.5, 0)];
+    expect(read(drawing(low, high, ...texts), 'texts').lines.map((l) => l.z[0])).toEqual([61, 62]);
+    expect(read(drawing(high, low, ...texts), 'texts').lines.map((l) => l.z[0])).toEqual([62, 61]);
+  });
+
   it('are 0 where 0 is written: a line along the sea has an elevation', () => {
     const { lines, told } = read(drawing(line('CONTOURS', straight(0), false), label('0', 40, 0, 1, 0)), 'texts');
     expect(lines[0]).toMatchObject({ spatial: true, z: [0, 0, 0] });
