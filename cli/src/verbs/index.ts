@@ -8,6 +8,7 @@ import { CONVERT } from './convert.ts';
 import { HEAP } from './heap.ts';
 import { INSPECT } from './inspect.ts';
 import { LINES } from './lines.ts';
+import { PAD } from './pad.ts';
 import { REDUCE } from './reduce.ts';
 import { SURFACE } from './surface.ts';
 import { VOLUME } from './volume.ts';
@@ -26,6 +27,7 @@ export const VERBS: readonly Verb[] = [
   HEIGHTS,
   VOLUME,
   HEAP,
+  PAD,
   COMPARE_DRAWINGS,
   CONVERT,
 ];

@@ -9,3 +9,6 @@ export { influenceOf, type Influence } from './precision/influence.ts';
 export * from './precision/volume-sd.ts';
 export { findHeap, toeOf } from './heap/toe.ts';
 export * from './heap/heap.ts';
+export * from './pad/pad.ts';
+export { padCorners, type PadShape } from './pad/pad-shape.ts';
+export { balancedPad, type Balance } from './pad/balance.ts';
