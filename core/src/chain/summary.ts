@@ -20,6 +20,7 @@ import {
   STATE,
   surfaceIds,
   surfaceStage,
+  type Compared,
   type PointTable,
   type Stage,
   type StageContext,
@@ -45,7 +46,10 @@ export interface ChainSummary {
     contourProblem: string | null;
   })[];
   comparisons: ({ id: string } & (
-    | { ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number }
+    | ({ ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number } & Pick<
+        Compared,
+        'deepest' | 'byHand' | 'heap' | 'sd'
+      >)
     | { ok: false; reason: string }
   ))[];
   /** What was read of each file, in the order of the document. */
@@ -74,7 +78,7 @@ const MOST_REASONS = 5;
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 22,
+  version: 23,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),
@@ -116,7 +120,8 @@ function summarise(context: StageContext): ChainSummary {
       const c = result(comparisonStage, id);
       if (!c.ok) return c;
       const { cut, fill, cutArea, fillArea, area } = c.volume;
-      return { id, ok: true as const, cut, fill, cutArea, fillArea, area };
+      const { deepest, byHand, heap, sd } = c;
+      return { id, ok: true as const, cut, fill, cutArea, fillArea, area, deepest, byHand, heap, sd };
     }),
     files: doc.intakes.map((i) => accountOf(i.id, context.readOf(i))),
     queries: askAll(context),

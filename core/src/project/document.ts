@@ -1,21 +1,17 @@
 import { z } from 'zod';
 import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
 import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
+import { comparisonSchema } from './document/comparison-schema.ts';
 import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
 import { pictureSchema } from './document/picture-schema.ts';
 import { pointSetSchema } from './document/point-set-schema.ts';
 import { coordinate, elevation, shortText } from './document/fields.ts';
-import {
-  groundRecipe,
-  FIRST_SURFACE,
-  ringSchema,
-  surfaceSchema,
-  type SurfaceRecipe,
-} from './document/surface-schema.ts';
+import { groundRecipe, FIRST_SURFACE, surfaceSchema, type SurfaceRecipe } from './document/surface-schema.ts';
 import { settingsSchema, START_SETTINGS, type Settings } from './document/settings-schema.ts';
 
 export * from './document/basis-schema.ts';
+export * from './document/comparison-schema.ts';
 export * from './document/intake-schema.ts';
 export * from './document/settings-schema.ts';
 export * from './document/surface-schema.ts';
@@ -48,16 +44,6 @@ export const pointEditSchema = z.object({
  */
 export const decisionSchema = z.enum(['used', 'aside', 'undecided', 'direction', 'distance', 'turned']);
 export type PointEdit = z.infer<typeof pointEditSchema>;
-
-export const comparisonSchema = z.object({
-  id: z.string().min(1).max(40),
-  name: shortText,
-  /** The surface that is compared, by its id. */
-  surface: z.string().min(1).max(40),
-  against: z.union([z.object({ level: elevation }), z.object({ surface: z.string().min(1).max(40) })]),
-  within: ringSchema.nullable(),
-});
-export type Comparison = z.infer<typeof comparisonSchema>;
 
 export const acceptedSchema = z.object({
   evidence: z.string().max(80),

@@ -18,7 +18,7 @@ const OLD_CONTROL = 'Control';
 type OldIntake = Omit<Intake, 'purpose'> & { target?: string; purpose?: Intake['purpose'] };
 interface OldComparison {
   ground?: string;
-  against: { level: number } | { surface: string };
+  against: Comparison['against'];
 }
 
 const idOfName = (name: string): string =>

@@ -36,12 +36,12 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
     const pieces = id ? tables.pieces.get(id) : undefined;
     const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
     s.setLayer('difference', pieces && shown ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
-    const within = state?.document.comparisons.find((c) => c.id === id)?.within;
-    s.setLayer(
-      'within',
-      within && shown ? courseLayer([ringCourse(within, s.meanElevation + s.origin.z)], s.origin, 'plum', 2) : null,
-      ORDER.marks,
-    );
+    const figures = tables.summary.comparisons.find((c) => c.id === id);
+    const toe = figures?.ok && figures.heap?.toe;
+    // A heap's toe is drawn where it runs, a boundary at the usual elevation.
+    const within = toe ? null : state?.document.comparisons.find((c) => c.id === id)?.within;
+    const rim = toe ? [...toe, toe[0]].flat() : within ? ringCourse(within, s.meanElevation + s.origin.z) : null;
+    s.setLayer('within', rim && shown ? courseLayer([rim], s.origin, 'plum', 2) : null, ORDER.marks);
   }, [scene, tables, id, shown, colours, ready, state]);
 }
 

@@ -1,7 +1,6 @@
-import { meanOf } from '#core/kernel';
-import { buildSurface, clipToRing, fittedPlane, measureSurface, type Surface } from '#core/terrain';
+import { meanOf, ringArea } from '#core/kernel';
+import { buildSurface, clipToRing, fittedPlane, measureSurface, rimLoops, type Surface } from '#core/terrain';
 import { volumeBetween, volumeToLevel, type VolumeResult } from '../volume.ts';
-import { toeOf } from './toe.ts';
 
 /** What a heap is measured down to: the lowest level of its toe, the mean of its corners, a plane fitted to them, or triangles from corner to corner. */
 export const HEAP_BASES = ['lowest', 'mean', 'plane', 'toe'] as const;
@@ -72,4 +71,11 @@ export function baseFromToe(toe: readonly number[][]): Surface {
     surface,
     Float64Array.from({ length: 2 * n }, (_, i) => (i % 2 ? y : x)[i >> 1]),
   );
+}
+
+/** The outer rim of a heap: x, y, z of its corners, counter-clockwise; of several the largest. */
+export function toeOf(s: Surface): number[][] {
+  const loops = rimLoops(s).map((loop) => loop.map((v) => [s.x[v], s.y[v], s.z[v]]));
+  const area = (loop: number[][]): number => ringArea(loop.flatMap(([x, y]) => [x, y]));
+  return loops.sort((a, b) => area(b) - area(a))[0] ?? [];
 }

@@ -1,54 +1,95 @@
-import { distance, ringArea } from '#core/kernel';
-import { fittedPlane, planeOf, rimLoops, without, type Surface } from '#core/terrain';
+import { distance } from '#core/kernel';
+import { heapDownTo, toeOf } from './heap.ts';
+import { measureSurface, planeOf, without, type Surface } from '#core/terrain';
 
 /** Classes of steepness that are told apart. */
 const BINS = 128;
-/** Rise over run; steeper than this is one class. */
-const STEEPEST = 2;
-/** Flanks are this many times as steep as the ground beside them at least, and this steep; otherwise all of it is the heap. */
+/** Rise over run; walls and what else is steeper than heaped ground ever lies are one class with it. */
+const STEEPEST = 1;
+/** Flanks are this many times as steep as the ground beside them at least, and this steep. */
 const TIMES_STEEPER = 2.5;
 const LEAST_STEEP = 0.12;
+/** Where a heap is too small among its ground to make a class of its own: flatter than this is no flank. */
+const USUAL_LIMIT = 0.25;
+/** Parts that are looked at, the largest first. */
+const MOST_PARTS = 30;
+
+export interface FoundHeap {
+  /** The heap's own triangles. */
+  surface: Surface;
+  /** Flat triangles round it. */
+  takenOff: number;
+  /** Other heaps in the survey, of a tenth of its volume at least. */
+  others: number;
+}
 
 /**
  * The heap in a survey: what is left where flat triangles are taken off from the rim inwards; a flat top stays, since flanks lie
  * round it. Flat and steep are parted where the classes of steepness are most apart (Otsu, 1979), after the slope of the ground
- * itself, a plane through the rim. Of several parts that are left the largest is the heap.
- * @returns the heap's own triangles, how many were taken off, and how many parts besides were left
+ * itself, the middle one of all triangles by their area. Of several parts that are left the one that rises most above its own toe is the heap: banks
+ * and walls run between two levels and hold nothing. Where no part rises above its toe all of the survey is taken.
  */
-export function findHeap(s: Surface): { surface: Surface; takenOff: number; others: number } {
-  const limit = flatLimit(s);
-  const count = s.triangles.length / 3;
-  const gone = new Uint8Array(count);
-  if (limit) {
-    const open: number[] = [];
-    for (let e = 0; e < s.neighbours.length; e++) if (s.neighbours[e] < 0) open.push(Math.floor(e / 3));
-    while (open.length) {
-      const t = open.pop()!;
-      if (gone[t] || limit.slope[t] >= limit.below) continue;
-      gone[t] = 1;
-      for (let e = 3 * t; e < 3 * t + 3; e++) if (s.neighbours[e] >= 0) open.push(Math.floor(s.neighbours[e] / 3));
-    }
+export function findHeap(s: Surface): FoundHeap {
+  const { slope, below } = flatLimit(s);
+  const gone = new Uint8Array(s.triangles.length / 3);
+  const open: number[] = [];
+  for (let e = 0; e < s.neighbours.length; e++) if (s.neighbours[e] < 0) open.push(Math.floor(e / 3));
+  while (open.length) {
+    const t = open.pop()!;
+    if (gone[t] || slope[t] >= below) continue;
+    gone[t] = 1;
+    for (let e = 3 * t; e < 3 * t + 3; e++) if (s.neighbours[e] >= 0) open.push(Math.floor(s.neighbours[e] / 3));
   }
   const takenOff = gone.reduce((n, g) => n + g, 0);
-  if (takenOff === count) return { surface: s, takenOff: 0, others: 0 };
   const left = takenOff ? without(s, gone) : s;
   const parts = partsOf(left);
-  const [largest] = [...parts.areas.keys()].sort((a, b) => parts.areas[b] - parts.areas[a] || a - b);
-  const surface = parts.areas.length > 1 ? without(left, Uint8Array.from(parts.of, (p) => (p === largest ? 0 : 1))) : left; // prettier-ignore
-  return { surface, takenOff, others: parts.areas.length - 1 };
+  const largest = [...parts.areas.keys()].sort((a, b) => parts.areas[b] - parts.areas[a] || a - b).slice(0, MOST_PARTS);
+  const heaps = largest.map((part) => {
+    const surface = parts.areas.length > 1 ? without(left, Uint8Array.from(parts.of, (p) => (p === part ? 0 : 1))) : left; // prettier-ignore
+    return { surface, holds: heldAboveToe(surface) };
+  });
+  const best = heaps.reduce<(typeof heaps)[number] | null>(
+    (most, h) => (h.holds > (most?.holds ?? 0) ? h : most),
+    null,
+  );
+  if (!best) return { surface: s, takenOff: 0, others: 0 };
+  const others = heaps.filter((h) => h !== best && h.holds > best.holds * WORTH_NAMING).length;
+  return { surface: best.surface, takenOff, others };
+}
+const WORTH_NAMING = 0.1;
+
+/** From its lowest toe to its top, a heap rises at least this share above its highest toe; a bank ends where it is highest. */
+const ABOVE_TOE = 0.25;
+
+/** m³ above the triangles from corner to corner of a part's toe; 0 where it does not rise above it all round. */
+function heldAboveToe(s: Surface): number {
+  const z = toeOf(s).map((c) => c[2]);
+  const { highest } = measureSurface(s);
+  if (highest - Math.max(...z) < ABOVE_TOE * (highest - Math.min(...z))) return 0;
+  const volume = heapDownTo(s, 'toe');
+  return volume ? volume.cut - volume.fill : 0;
 }
 
-/** Steepness of every triangle above the ground's own slope, and below which one is flat; null where there are no two classes. */
-function flatLimit(s: Surface): { slope: Float64Array; below: number } | null {
-  const rim = rimLoops(s).flat();
-  const ground = fittedPlane(rim.map((v) => [s.x[v], s.y[v], s.z[v]])) ?? { dx: 0, dy: 0 };
+/** Steepness of every triangle above the ground's own slope, and below which one is flat. */
+function flatLimit(s: Surface): { slope: Float64Array; below: number } {
   const count = s.triangles.length / 3;
+  const planes = Array.from({ length: count }, (_, t) => planeOf(s, t));
+  const areas = planes.map((_, t) => areaOf(s, t));
+  const ground = {
+    dx: middleOf(
+      planes.map((p) => p.dx),
+      areas,
+    ),
+    dy: middleOf(
+      planes.map((p) => p.dy),
+      areas,
+    ),
+  };
   const slope = new Float64Array(count);
   const weight = new Float64Array(BINS);
   for (let t = 0; t < count; t++) {
-    const { dx, dy } = planeOf(s, t);
-    slope[t] = distance(dx - ground.dx, dy - ground.dy);
-    weight[Math.min(BINS - 1, Math.floor((slope[t] / STEEPEST) * BINS))] += areaOf(s, t);
+    slope[t] = distance(planes[t].dx - ground.dx, planes[t].dy - ground.dy);
+    weight[Math.min(BINS - 1, Math.floor((slope[t] / STEEPEST) * BINS))] += areas[t];
   }
   const middle = (bin: number): number => ((bin + 0.5) / BINS) * STEEPEST;
   let [total, moment] = [0, 0];
@@ -66,8 +107,16 @@ function flatLimit(s: Surface): { slope: Float64Array; below: number } | null {
     const apart = below * (total - below) * (steep - flat) ** 2;
     if (apart > best.apart) best = { apart, flat, steep };
   }
-  if (best.steep < LEAST_STEEP || best.steep < TIMES_STEEPER * best.flat) return null;
-  return { slope, below: (best.flat + best.steep) / 2 };
+  const areTwo = best.steep >= LEAST_STEEP && best.steep >= TIMES_STEEPER * best.flat;
+  return { slope, below: areTwo ? (best.flat + best.steep) / 2 : USUAL_LIMIT };
+}
+
+/** The value that half of all weight lies below. */
+function middleOf(values: readonly number[], weights: readonly number[]): number {
+  const order = values.map((_, i) => i).sort((a, b) => values[a] - values[b]);
+  let left = weights.reduce((sum, w) => sum + w, 0) / 2;
+  for (const i of order) if ((left -= weights[i]) <= 0) return values[i];
+  return 0;
 }
 
 function areaOf({ x, y, triangles }: Surface, t: number): number {
@@ -98,11 +147,4 @@ function partsOf(s: Surface): { of: Int32Array; areas: number[] } {
     areas.push(area);
   }
   return { of, areas };
-}
-
-/** The outer rim of a heap: x, y, z of its corners, counter-clockwise; of several the largest. */
-export function toeOf(s: Surface): number[][] {
-  const loops = rimLoops(s).map((loop) => loop.map((v) => [s.x[v], s.y[v], s.z[v]]));
-  const area = (loop: number[][]): number => ringArea(loop.flatMap(([x, y]) => [x, y]));
-  return loops.sort((a, b) => area(b) - area(a))[0] ?? [];
 }

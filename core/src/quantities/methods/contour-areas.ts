@@ -6,7 +6,7 @@ const MOST_LEVELS = 20_000;
 
 /**
  * Volumes by the areas that depth contours enclose (common practice): between two contours the mean of their areas times the
- * interval, above the last one a cone up to the greatest depth. Areas are those of the surfaces themselves, exactly.
+ * interval, above the last one a frustum up to what is level at the greatest depth, a cone where nothing is. Areas are those of the surfaces themselves, exactly.
  * @param interval m
  * Throws RangeError beyond 20,000 contours.
  */
@@ -25,9 +25,23 @@ function heap(pieces: DifferencePieces, interval: number, sign: 1 | -1): { volum
   const areas = areasAbove(pieces, interval, sign, count);
   let volume = 0;
   for (let k = 1; k < count; k++) volume += (interval * (areas[k - 1] + areas[k])) / 2;
-  volume += (areas[count - 1] * (top - (count - 1) * interval)) / 3;
+  const [last, level] = [areas[count - 1], levelAt(pieces, top, sign)];
+  volume += ((last + level + Math.sqrt(last * level)) * (top - (count - 1) * interval)) / 3;
   return { volume, contours: count - 1 };
 }
+
+/** m by which a level part may be off the greatest depth. */
+const LEVEL = 1e-6;
+
+/** m² in plan that is level at the greatest depth. */
+function levelAt(p: DifferencePieces, top: number, sign: 1 | -1): number {
+  let area = 0;
+  for (let i = 0; i < p.length; i += 9)
+    if (Math.min(sign * p[i + 2], sign * p[i + 5], sign * p[i + 8]) > top - LEVEL) area += areaOf(p, i);
+  return area;
+}
+
+const areaOf = (p: DifferencePieces, i: number): number => ((p[i + 3] - p[i]) * (p[i + 7] - p[i + 1]) - (p[i + 6] - p[i]) * (p[i + 4] - p[i + 1])) / 2; // prettier-ignore
 
 /** m² in plan that is deeper than each multiple of the interval, from 0 on. */
 function areasAbove(p: DifferencePieces, interval: number, sign: 1 | -1, count: number): Float64Array {
@@ -35,7 +49,7 @@ function areasAbove(p: DifferencePieces, interval: number, sign: 1 | -1, count: 
   const whole = new Float64Array(count);
   const areas = new Float64Array(count);
   for (let i = 0; i < p.length; i += 9) {
-    const area = ((p[i + 3] - p[i]) * (p[i + 7] - p[i + 1]) - (p[i + 6] - p[i]) * (p[i + 4] - p[i + 1])) / 2;
+    const area = areaOf(p, i);
     const [low, middle, high] = [sign * p[i + 2], sign * p[i + 5], sign * p[i + 8]].sort((a, b) => a - b);
     if (!(high > 0)) continue;
     let k = 0;

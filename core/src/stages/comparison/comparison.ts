@@ -1,24 +1,88 @@
-import { volumeBetween, volumeToLevel, type VolumeResult } from '#core/quantities';
-import { clipToRing } from '#core/terrain';
+import {
+  deepestOf,
+  extentOfPieces,
+  findHeap,
+  heapDownTo,
+  influenceOf,
+  measureHeap,
+  usualSizes,
+  volumeBetween,
+  volumesByMethod,
+  volumeSd,
+  volumeToLevel,
+  type Deepest,
+  type Heap,
+  type MethodSizes,
+  type MethodVolume,
+  type VolumeResult,
+  type VolumeSd,
+} from '#core/quantities';
+import { METRES_IN, type LengthUnit } from '#core/measure';
+import { clipToRing, type Surface } from '#core/terrain';
 import type { Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
 
-export type ComparisonResult =
-  { id: string; ok: true; volume: VolumeResult } | { id: string; ok: false; reason: string };
+/** What hand methods make of it, how they went, or why there are none. */
+export type ByHand = { ok: true; sizes: MethodSizes; methods: MethodVolume[] } | { ok: false; reason: string };
 
-/** Quantities between a surface and another, or a level, inside a boundary; or why there are none. */
-export function compare(c: Comparison, surfaces: readonly BuiltSurface[]): ComparisonResult {
+export interface Compared {
+  id: string;
+  ok: true;
+  volume: VolumeResult;
+  deepest: { cut: Deepest | null; fill: Deepest | null };
+  byHand: ByHand;
+  /** Of a heap: its toe and what it holds above every base. */
+  heap: Heap | null;
+  /** Null where nobody says how precise the points are. */
+  sd: VolumeSd | null;
+}
+
+export type ComparisonResult = Compared | { id: string; ok: false; reason: string };
+
+/** Pieces beyond which hand methods are not worked out unasked. */
+const MOST_PIECES = 400_000;
+
+/** Quantities between a surface and another, a level, or the base of a heap, inside a boundary; or why there are none. */
+export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: LengthUnit): ComparisonResult {
   const no = (reason: string): ComparisonResult => ({ id: c.id, ok: false, reason });
   const from = surfaces.find((s) => s.id === c.surface);
   if (!from) return no('The surface that is compared is no longer in the project.');
   if (from.surface.triangles.length === 0) return no(`The surface “${from.name}” has no triangles yet.`);
-  const inside = c.within ? clipToRing(from.surface, Float64Array.from(c.within)) : from.surface;
-  if (inside.triangles.length === 0) return no(`Nothing of the surface “${from.name}” lies inside the boundary.`);
   const { against } = c;
-  if ('level' in against) return { id: c.id, ok: true, volume: volumeToLevel(inside, against.level) };
-  const to = surfaces.find((s) => s.id === against.surface);
-  if (!to) return no(`The surface that “${from.name}” is compared with is no longer in the project.`);
-  const volume = volumeBetween(inside, to.surface);
-  if (volume.area === 0) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
-  return { id: c.id, ok: true, volume };
+  const inside = insideOf(c, from.surface);
+  if (inside.triangles.length === 0) return no(`Nothing of the surface “${from.name}” lies inside the boundary.`);
+  const to = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : null;
+  if (to === undefined) return no(`The surface that “${from.name}” is compared with is no longer in the project.`);
+  const volume = volumeOf(c, inside, to?.surface ?? null);
+  if (!volume) return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
+  if (volume.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
+  const deepest = deepestOf(volume.pieces);
+  const heap = 'base' in against ? measureHeap(inside) : null;
+  const sd = c.sd ? volumeSd([{ influence: influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, !c.within), sd: c.sd }]) : null; // prettier-ignore
+  return { id: c.id, ok: true, volume, deepest, byHand: byHand(c, volume, deepest, unit), heap, sd };
+}
+
+/** The surface inside the boundary; of a heap without one, the heap that is found. */
+function insideOf({ within, against }: Comparison, surface: Surface): Surface {
+  if (within) return clipToRing(surface, Float64Array.from(within));
+  return 'base' in against ? findHeap(surface).surface : surface;
+}
+
+function volumeOf({ against }: Comparison, inside: Surface, to: Surface | null): VolumeResult | null {
+  if ('level' in against) return volumeToLevel(inside, against.level);
+  if ('base' in against) return heapDownTo(inside, against.base);
+  return volumeBetween(inside, to!);
+}
+
+function byHand(c: Comparison, volume: VolumeResult, deepest: Compared['deepest'], unit: LengthUnit): ByHand {
+  const { pieces } = volume;
+  if (pieces.length / 9 > MOST_PIECES && !c.methods) return { ok: false, reason: 'The surfaces are large: hand methods are worked out once somebody says their sizes.' }; // prettier-ignore
+  const deep = Math.max(deepest.cut?.depth ?? 0, deepest.fill?.depth ?? 0);
+  const sizes = { ...usualSizes(extentOfPieces(pieces), deep, METRES_IN[unit]), ...c.methods };
+  try {
+    return { ok: true, sizes, methods: volumesByMethod(volume, pieces, { ...sizes, along: null }) };
+  } catch (error) {
+    if (error instanceof RangeError) return { ok: false, reason: error.message };
+    throw error;
+  }
 }

@@ -17,15 +17,15 @@ function comparedIn(doc: ProjectDocument, id: string): string[] {
 export const comparisonStage: Stage<ComparisonResult> = {
   name: 'pieces',
   doing: (doc, id) => `computing the quantities of ${comparisonOf(doc, id).name}`,
-  version: 18,
+  version: 19,
   subjects: (doc) => doc.comparisons.map((c) => c.id),
   inputs: (doc, id) => each(surfaceStage, comparedIn(doc, id)),
   settings: (doc, id) => {
-    const { surface, against, within } = comparisonOf(doc, id);
-    return [id, surface, against, within, comparedIn(doc, id).map((s) => recipeOf(doc, s).name)];
+    const { name: _, ...comparison } = comparisonOf(doc, id);
+    return [comparison, doc.settings.unit, comparedIn(doc, id).map((s) => recipeOf(doc, s).name)];
   },
   run: ({ doc, subject: id, result }) =>
-    compare(comparisonOf(doc, id), comparedIn(doc, id).map((s) => result(surfaceStage, s))), // prettier-ignore
+    compare(comparisonOf(doc, id), comparedIn(doc, id).map((s) => result(surfaceStage, s)), doc.settings.unit), // prettier-ignore
   pack: (compared) => (compared.ok ? packPieces(compared.volume.pieces) : NOTHING),
 };
 const NOTHING = new Uint8Array(0);

@@ -55,11 +55,12 @@ const site = fc.record({
   slope: fc.double({ min: 0, max: 0.08, noNaN: true }),
   toward: fc.double({ min: 0, max: 6.28, noNaN: true }),
   apron: fc.boolean(),
+  wall: fc.boolean(),
   noise: fc.array(fc.double({ min: -0.02, max: 0.02, noNaN: true }), { minLength: 211, maxLength: 211 }),
 });
 type Site = typeof site extends fc.Arbitrary<infer T> ? T : never;
 
-function surveyOf({ radius, lobes, depth, repose, flat, slope, toward, apron, noise }: Site): {
+function surveyOf({ radius, lobes, depth, repose, flat, slope, toward, apron, wall, noise }: Site): {
   shots: number[][];
   toe: number[][];
   body: number;
@@ -80,7 +81,10 @@ function surveyOf({ radius, lobes, depth, repose, flat, slope, toward, apron, no
   const top = flat > 0.05 ? turn.filter((_, i) => i % 3 === 0).map((a) => shot(a, flat)) : [];
   const flanks = turn.filter((_, i) => i % 2 === 0).map((a) => shot(a, (1 + flat) / 2));
   const beside = apron ? [1.15, 1.4, 1.8].flatMap((share) => turn.filter((_, i) => i % 2 === 0).map((a) => shot(a, share))) : []; // prettier-ignore
-  const shots = [...toe, ...top, ...flanks, shot(0, 0), ...beside];
+  // Along one side of the ground a wall, and a bank that falls beyond it.
+  const drop = (off: number, down: number): number[][] => Array.from({ length: 9 }, (_, i) => [(i - 4) * radius * 0.6, radius * (2.2 + off), ground((i - 4) * radius * 0.6, radius * 2.2) - down]); // prettier-ignore
+  const edge = apron && wall ? [...drop(0, 0), ...drop(0.01, 4), ...drop(0.8, 4), ...drop(1.3, 6)] : [];
+  const shots = [...toe, ...top, ...flanks, shot(0, 0), ...beside, ...edge];
   // Exactly as the shots have it, without any ground round them.
   const body = measureHeap(findHeap(surfaceOf([...toe, ...top, ...flanks, shots[toe.length + top.length + flanks.length]])).surface); // prettier-ignore
   return { shots, toe, body: body.volumes.toe!.net };

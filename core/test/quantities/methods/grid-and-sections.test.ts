@@ -136,6 +136,11 @@ describe('contour areas', () => {
     expect([fill, contours]).toEqual([0, 3]);
   });
 
+  it('of a slab are the slab: a flat top is no cone', () => {
+    const { pieces } = volumeToLevel(surfaceOf(square(5, 2)), 0);
+    for (const interval of [0.3, 0.5, 5]) expect(contourAreaVolume(pieces, interval).cut).toBeCloseTo(200, 8);
+  });
+
   it('come to the exact volume as their interval goes to nothing, whatever lies above and below', () => {
     const bumps = Array.from({ length: 60 }, (_, i) => [(i * 37) % 59, (i * 53) % 61, ((i * 17) % 13) - 6]);
     const { pieces, cut, fill } = volumeToLevel(surfaceOf(bumps), 0.3);

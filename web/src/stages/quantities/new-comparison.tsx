@@ -7,6 +7,9 @@ import { Act, Aside, Field, Leaf, Pick } from '../../frame/controls.tsx';
 import { described, FieldProblem, Form } from '../../frame/form.tsx';
 import { useParts } from '../../project-state/store.ts';
 
+/** Stands for the base of the heap that a surface is; surfaces have other ids. */
+const OWN_BASE = '*base';
+
 /** A surface against another, or against a level typed in the project's unit; `against` is empty for a level. */
 const comparisonFormSchema = (unit: LengthUnit) =>
   z
@@ -31,13 +34,17 @@ export function NewComparison({ onClose }: { onClose: () => void }) {
   const [from, against, level] = watch(['from', 'against', 'level']);
   const read = level.trim() ? readLength(level, unit) : null;
   const nameOf = (id: string): string => surfaces.find((s) => s.id === id)?.name ?? '';
+  const usualName = (v: { from: string; against: string; level: string }): string =>
+    v.against === OWN_BASE
+      ? `Heap in ${nameOf(v.from)}`
+      : `${nameOf(v.from)} to ${v.against ? nameOf(v.against) : v.level}`;
   const submit = handleSubmit(async (v) => {
     const typed = readLength(v.level, unit);
     const comparison: Comparison = {
       id: crypto.randomUUID().slice(0, 8),
-      name: v.name || `${nameOf(v.from)} to ${v.against ? nameOf(v.against) : v.level}`.slice(0, 120),
+      name: v.name || usualName(v).slice(0, 120),
       surface: v.from,
-      against: v.against || !typed.ok ? { surface: v.against } : { level: typed.metres },
+      against: v.against === OWN_BASE ? { base: 'toe' } : v.against || !typed.ok ? { surface: v.against } : { level: typed.metres }, // prettier-ignore
       within: null,
     };
     if (!(await make({ op: 'comparison.set', comparison }))) return;
@@ -73,6 +80,7 @@ export function NewComparison({ onClose }: { onClose: () => void }) {
               </option>
             ))}
           <option value="">a level</option>
+          <option value={OWN_BASE}>the base of its heap</option>
         </Pick>
         {against ? null : (
           <>

@@ -1,12 +1,14 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import type { Comparison } from '#core/project';
-import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
+import { Act, Leaf, Num } from '../../frame/controls.tsx';
 import { RowName, SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
+import { comparedText } from './compared-text.ts';
+import { ComparisonDetail } from './comparison-detail.tsx';
+import { Hatch } from './hatch.tsx';
+import { MeasureHeap } from './measure-heap.tsx';
 import { NewComparison } from './new-comparison.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -34,14 +36,11 @@ export function Quantities() {
       </Ledger>
     );
   const doc = state.document;
-  const { unit, volumeUnit } = doc.settings;
+  const { volumeUnit } = doc.settings;
   const results = new Map(tables.summary.comparisons.map((c) => [c.id, c]));
   const current = selection?.kind === 'comparison' ? selection.id : doc.comparisons[0]?.id;
   const shown = doc.comparisons.find((c) => c.id === current);
   const go = (c: Comparison): void => select({ kind: 'comparison', id: c.id });
-  const nameOf = (id: string): string => doc.surfaces.find((s) => s.id === id)?.name ?? 'a surface that is gone';
-  const about = (c: Comparison): string =>
-    `${nameOf(c.surface)} to ${'level' in c.against ? `level ${formatLength(c.against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${nameOf(c.against.surface)}”`}${c.within ? ', inside its boundary' : ''}`;
   const volume = (
     id: string,
     head: React.ReactNode,
@@ -98,6 +97,7 @@ export function Quantities() {
       about="exact, by the planes of the triangles"
       tools={
         <Changing>
+          <MeasureHeap />
           <Act look="solid" onClick={() => setAdding(true)}>
             Compare …
           </Act>
@@ -107,8 +107,8 @@ export function Quantities() {
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
       {doc.comparisons.length === 0 && !adding ? (
         <Empty>
-          Volumes: the ground against a level, or against a design that was imported as a surface of its own. Begin with
-          “Compare”.
+          Volumes: the ground against a level, or against a design that was imported as a surface of its own, and heaps
+          above their base. Begin with “Compare” or “Measure a heap”.
         </Empty>
       ) : null}
       {doc.comparisons.length ? (
@@ -123,86 +123,7 @@ export function Quantities() {
           />
         </Leaf>
       ) : null}
-      {shown ? <Detail comparison={shown} about={about(shown)} /> : null}
+      {shown ? <ComparisonDetail key={shown.id} comparison={shown} about={comparedText(shown, doc)} /> : null}
     </Ledger>
   );
 }
-
-function Detail({ comparison, about }: { comparison: Comparison; about: string }) {
-  const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
-  const { settings } = state!.document;
-  const { volumeUnit } = settings;
-  const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
-  const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
-  return (
-    <Leaf mt="12px" p="12px">
-      <Box fontWeight="600">{comparison.name}</Box>
-      <Box color="slate" fontSize="13px" mb="8px">
-        {about}; revision {tables!.revision}
-      </Box>
-      {r?.ok ? (
-        <Flex gap="10px" mb="10px" wrap="wrap">
-          {(
-            [
-              ['area of cut', formatArea(r.cutArea, settings.areaUnit, settings.unit)],
-              ['area of fill', formatArea(r.fillArea, settings.areaUnit, settings.unit)],
-              ['whole area', formatArea(r.area, settings.areaUnit, settings.unit)],
-              [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, settings, other)],
-              [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, settings, other)],
-            ] as const
-          ).map(([name, value]) => (
-            <Box key={name} borderTop="1px solid" borderColor="ink" pt="4px" flex="1" minWidth="88px">
-              <Aside display="block" fontSize="12px">
-                {name}
-              </Aside>
-              <Num whiteSpace="nowrap">{value}</Num>
-            </Box>
-          ))}
-        </Flex>
-      ) : null}
-      <Changing>
-        <Flex gap="8px" wrap="wrap">
-          <Act
-            disabled={traced !== null}
-            onClick={() =>
-              trace({
-                purpose: `the boundary of “${comparison.name}”`,
-                places: [],
-                finish: (ring) => void make({ op: 'comparison.set', comparison: { ...comparison, within: ring } }),
-              })
-            }
-          >
-            {comparison.within ? 'Draw its boundary again' : 'Draw a boundary'}
-          </Act>
-          {comparison.within ? (
-            <Act onClick={() => void make({ op: 'comparison.set', comparison: { ...comparison, within: null } })}>
-              Without boundary
-            </Act>
-          ) : null}
-          <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
-        </Flex>
-      </Changing>
-    </Leaf>
-  );
-}
-
-/** The hatch that stands for cut or fill on the drawing. */
-const Hatch = ({ kind }: { kind: 'cut' | 'fill' }) => (
-  <chakra.svg
-    width="12px"
-    height="12px"
-    viewBox="0 0 12 12"
-    display="inline-block"
-    verticalAlign="-2px"
-    mr="3px"
-    color={kind}
-    aria-hidden="true"
-  >
-    <rect x="0.5" y="0.5" width="11" height="11" fill="none" stroke="currentColor" />
-    <path
-      d={kind === 'cut' ? 'M0 12 12 0M-3 9 9-3M3 15 15 3' : 'M0 0l12 12M-3 3l12 12M3-3l12 12'}
-      stroke="currentColor"
-      strokeWidth="1.3"
-    />
-  </chakra.svg>
-);

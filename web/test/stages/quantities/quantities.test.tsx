@@ -32,8 +32,10 @@ describe('comparisons', () => {
 
   it('stand with cut, fill and cut − fill apart, in the unit of the project', () => {
     quantities([CUT, FILL]);
-    const rows = screen.getAllByRole('row').slice(1).map((r) => thin(r.textContent)); // prettier-ignore
-    expect(rows).toEqual(['Down to 48800.00.0800.0', 'Up to 50.50.0200.0−200.0']);
+    const rows = within(screen.getByRole('table', { name: 'comparisons' }))
+      .getAllByRole('row')
+      .slice(1);
+    expect(rows.map((r) => thin(r.textContent))).toEqual(['Down to 48800.00.0800.0', 'Up to 50.50.0200.0−200.0']);
     expect(screen.getByRole('columnheader', { name: /Cut m³/ })).toBeTruthy();
   });
 
@@ -106,7 +108,7 @@ describe('a new comparison', () => {
     const against = within(screen.getByLabelText('against'))
       .getAllByRole('option')
       .map((o) => o.textContent);
-    expect(against).toEqual(['Pad', 'a level']);
+    expect(against).toEqual(['Pad', 'a level', 'the base of its heap']);
   });
 
   it('with itself cannot be asked for: the other side falls back to a level', async () => {

@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import { HEAP_BASES } from '#core/quantities';
+import { elevation, shortText } from './fields.ts';
+import { ringSchema } from './surface-schema.ts';
+
+/** m */
+const methodLength = z.number().min(0.001).max(1e5);
+
+/** What is compared with what, and inside what. */
+export const comparisonSchema = z.object({
+  id: z.string().min(1).max(40),
+  name: shortText,
+  /** The surface that is compared, by its id. */
+  surface: z.string().min(1).max(40),
+  /** A level, another surface, or the base of the heap that the surface is. */
+  against: z.union([
+    z.object({ level: elevation }),
+    z.object({ surface: z.string().min(1).max(40) }),
+    z.object({ base: z.enum(HEAP_BASES) }),
+  ]),
+  /** What is compared; round a heap, its toe as drawn. */
+  within: ringSchema.nullable(),
+  /** How the hand methods go, m; what is not said is chosen by the size of what is compared. */
+  methods: z.object({ cell: methodLength, spacing: methodLength, interval: methodLength }).partial().optional(),
+  /** Standard deviations of the surface's points, m: of east and of north each, and of elevation. */
+  sd: z.object({ plan: z.number().min(0).max(100), height: z.number().min(0).max(100) }).optional(),
+});
+export type Comparison = z.infer<typeof comparisonSchema>;

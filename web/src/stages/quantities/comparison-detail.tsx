@@ -1,0 +1,83 @@
+import { Box, Flex } from '@chakra-ui/react';
+import type { ChainSummary } from '#core/chain';
+import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
+import type { Comparison } from '#core/project';
+import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
+import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
+import { Changing } from '../../project-state/changing.tsx';
+import { useParts } from '../../project-state/store.ts';
+import { HeapBases } from './heap-bases.tsx';
+import { HowSure } from './how-sure.tsx';
+import { MethodsTable } from './methods-table.tsx';
+
+export type ComparisonFigures = Extract<ChainSummary['comparisons'][number], { ok: true }>;
+
+/** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
+export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {
+  const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
+  const { settings } = state!.document;
+  const { unit, volumeUnit, areaUnit } = settings;
+  const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
+  const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
+  const set = (to: Partial<Comparison>): void =>
+    void make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
+  const isHeap = 'base' in comparison.against;
+  const ring = isHeap ? 'the toe' : 'a boundary';
+  return (
+    <Leaf mt="12px" p="12px">
+      <Box fontWeight="600">{comparison.name}</Box>
+      <Box color="slate" fontSize="13px" mb="8px">
+        {about}; revision {tables!.revision}
+      </Box>
+      {r?.ok ? (
+        <>
+          <Flex gap="10px" mb="10px" wrap="wrap">
+            {(
+              [
+                ['area of cut', formatArea(r.cutArea, areaUnit, unit)],
+                ['area of fill', formatArea(r.fillArea, areaUnit, unit)],
+                ['whole area', formatArea(r.area, areaUnit, unit)],
+                [`deepest cut ${UNIT_SIGN[unit]}`, r.deepest.cut && formatLength(r.deepest.cut.depth, unit, 2)],
+                [`deepest fill ${UNIT_SIGN[unit]}`, r.deepest.fill && formatLength(r.deepest.fill.depth, unit, 2)],
+                [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, settings, other)],
+                [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, settings, other)],
+              ] as const
+            ).map(([name, value]) =>
+              value === null ? null : (
+                <Box key={name} borderTop="1px solid" borderColor="ink" pt="4px" flex="1" minWidth="88px">
+                  <Aside display="block" fontSize="12px" whiteSpace="nowrap">
+                    {name}
+                  </Aside>
+                  <Num whiteSpace="nowrap">{value}</Num>
+                </Box>
+              ),
+            )}
+          </Flex>
+          {r.heap ? <HeapBases comparison={comparison} heap={r.heap} set={set} /> : null}
+          <MethodsTable comparison={comparison} figures={r} set={set} />
+          <HowSure comparison={comparison} figures={r} set={set} />
+        </>
+      ) : null}
+      <Changing>
+        <Flex gap="8px" wrap="wrap">
+          <Act
+            disabled={traced !== null}
+            onClick={() =>
+              trace({
+                purpose: `${isHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`,
+                places: [],
+                finish: (within) => set({ within }),
+              })
+            }
+          >
+            {comparison.within ? `Draw ${isHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
+          </Act>
+          {comparison.within ? (
+            <Act onClick={() => set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
+          ) : null}
+          <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
+        </Flex>
+      </Changing>
+    </Leaf>
+  );
+}

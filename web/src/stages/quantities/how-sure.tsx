@@ -1,0 +1,72 @@
+import { Box } from '@chakra-ui/react';
+import { UNIT_SIGN } from '#core/measure';
+import type { Comparison } from '#core/project';
+import { WITHIN_95 } from '#core/quantities';
+import { Act, Aside, Num } from '../../frame/controls.tsx';
+import { TypedLength } from '../../frame/typed-length.tsx';
+import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
+import { useCanChange } from '../../project-state/can.ts';
+import { useParts } from '../../project-state/store.ts';
+import type { ComparisonFigures } from './comparison-detail.tsx';
+
+interface HowSureProps {
+  comparison: Comparison;
+  figures: ComparisonFigures;
+  set: (to: Partial<Comparison>) => void;
+}
+
+/** m; what ordinary shots are good for, to begin with. */
+const USUAL = { plan: 0.02, height: 0.02 };
+const MOST = 100;
+
+/** How far measuring alone makes the volumes uncertain, from how precise the surface's points are. */
+export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSureProps) {
+  const { state } = useParts('state');
+  const can = useCanChange();
+  const { settings } = state!.document;
+  const { unit, volumeUnit } = settings;
+  const given = comparison.sd;
+  if (!given)
+    return can ? (
+      <Box mb="10px">
+        <Act onClick={() => set({ sd: USUAL })}>How sure is it …</Act>
+      </Box>
+    ) : null;
+  const field = (of: 'plan' | 'height', label: string) =>
+    can ? (
+      <TypedLength
+        key={given[of]}
+        label={label}
+        value={given[of]}
+        unit={unit}
+        least={0}
+        most={MOST}
+        must="A length of 0 or more."
+        set={(metres) => set({ sd: { ...given, [of]: metres! } })}
+        field={{ width: '66px', height: '22px', px: '4px', fontSize: '12px' }}
+      />
+    ) : null;
+  const within = (volume: number, of: number) => (
+    <Num whiteSpace="nowrap">
+      {formatVolume(volume, settings)} ± {formatVolume(WITHIN_95 * of, settings)}
+    </Num>
+  );
+  return (
+    <Box mb="10px" fontSize="13px" display="flex" gap="6px" alignItems="center" flexWrap="wrap">
+      Points good to {field('plan', 'standard deviation in plan')} {UNIT_SIGN[unit]} in plan,{' '}
+      {field('height', 'standard deviation in height')} {UNIT_SIGN[unit]} in height (one standard deviation):
+      {sd ? (
+        <span>
+          cut {within(cut, sd.cut)}, fill {within(fill, sd.fill)}, cut − fill {within(cut - fill, sd.net)}{' '}
+          {VOLUME_SIGN[volumeUnit]} (95 %), by measuring alone.
+        </span>
+      ) : null}
+      <Aside>What it is compared with counts as exact; how well the points describe the ground is not in it.</Aside>
+      {can ? (
+        <Act look="quiet" height="22px" onClick={() => set({ sd: undefined })}>
+          Hide
+        </Act>
+      ) : null}
+    </Box>
+  );
+}
