@@ -10,7 +10,7 @@ export * from './precision/volume-sd.ts';
 export { findHeap } from './heap/toe.ts';
 export * from './heap/heap.ts';
 export * from './pad/pad.ts';
-export { padCorners, type PadShape } from './pad/pad-shape.ts';
+export { LEAST_SLOPE, MOST_SLOPE, padCorners, type PadShape } from './pad/pad-shape.ts';
 export { balancedPad, type Balance } from './pad/balance.ts';
 export { usualSizes, type MethodSizes } from './methods/usual-sizes.ts';
 export { deepestOf, type Deepest } from './deepest.ts';

@@ -16,7 +16,8 @@ export interface Volume {
 /** Plan pieces with the height difference at their corners: x, y, design − ground, three corners a piece. For painting. */
 export type DifferencePieces = Float64Array;
 
-class Tally {
+/** Adds up cut and fill, triangle by triangle. */
+export class Tally {
   readonly cut = new CompensatedSum();
   readonly fill = new CompensatedSum();
   readonly cutArea = new CompensatedSum();

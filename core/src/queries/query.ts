@@ -86,7 +86,8 @@ export type QueryKind =
   | 'check-shots'
   | 'contour-uneven'
   | 'contour-fault'
-  | 'recipe-source-gone';
+  | 'recipe-source-gone'
+  | 'pad-off-survey';
 
 export interface Remedy {
   label: string;

@@ -80,6 +80,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return `points and breaklines of ${surfaceName(doc, row.surface)}${row.ring ? ', inside an area' : ''}`;
     case 'lay-in':
       return `${surfaceName(doc, row.surface)} laid in${row.ring ? ' inside an area' : ''}`;
+    case 'pad':
+      return `pad at ${length(row.level)}${row.gradient ? `, rising ${(100 * row.gradient).toFixed(2)} %` : ''}, batters 1 : ${row.cutSlope} in cut, 1 : ${row.fillSlope} in fill`;
     case 'found-boundary':
       return `boundary found: no side at the rim over ${length(row.longest)}`;
     case 'meeting':
@@ -117,7 +119,8 @@ export function effectText(
   if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'line-boundary')
     return `${formatArea(n, areaUnit, unit)} less`;
   if (row.kind === 'found-boundary') return `${many('triangle')} less`;
-  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in') return many('triangle');
+  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in' || row.kind === 'pad')
+    return many('triangle');
   if (row.kind === 'thin') return `${many('point')} less`;
   if (row.kind === 'fill-level') return `${many('point')} more`;
   return many(

@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
+import { balancedPad, type PadShape } from '#core/quantities';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
 import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom } from './live-edit.ts';
@@ -30,6 +31,15 @@ const work = {
   changeHeld: (edit: HeldEdit): LiveChange | null => held?.change(edit) ?? null,
   letGo(): void {
     held = null;
+  },
+  /** The level at which a pad's cut, times a factor, is its fill. */
+  balance(
+    ground: Surface,
+    shape: PadShape,
+    factor: number,
+  ): { ok: true; level: number } | { ok: false; reason: string } {
+    const made = balancedPad(ground, shape, factor);
+    return made.ok ? { ok: true, level: made.balance.pad.level } : made;
   },
   /** What a surface is worth, from its triangles alone. */
   fitness: (surface: Surface): SurfaceFitness => surfaceFitness(surface),

@@ -52,6 +52,7 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   'raise-lines': 'lines raised',
   surface: 'the points of another surface',
   'lay-in': 'a surface laid in',
+  pad: 'a pad',
   'found-boundary': 'the boundary by longest side at the rim',
 };
 export const SURFACE_FIELD: Record<string, string> = {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { KEEP_RULES, MEETING_RULES } from '#core/terrain';
-import { coordinate, shortText } from './fields.ts';
+import { LEAST_SLOPE, MOST_SLOPE } from '#core/quantities';
+import { coordinate, elevation, shortText } from './fields.ts';
 import { pointRuleSchema } from './point-set-schema.ts';
 
 export const ringSchema = z
@@ -81,6 +82,25 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('surface'), surface: id, ring: ringSchema.nullable() }),
   /** Another surface takes the place of this one, inside a ring or over all that it covers. */
   z.object({ ...row, kind: z.literal('lay-in'), surface: id, ring: ringSchema.nullable() }),
+  /**
+   * A pad with batters in another surface, m and radians; the surface is all pads of its recipe, each laid into the ground as
+   * the ones before leave it, whatever other rows bring.
+   */
+  z.object({
+    ...row,
+    kind: z.literal('pad'),
+    surface: id,
+    ring: ringSchema,
+    level: elevation,
+    levelAt: z.enum(['centre', 'first']),
+    gradient: z.number().min(0).max(10),
+    direction: z.number().min(-7).max(7),
+    cutSlope: z.number().min(LEAST_SLOPE).max(MOST_SLOPE),
+    fillSlope: z.number().min(LEAST_SLOPE).max(MOST_SLOPE),
+    corners: z.enum(['mitred', 'rounded']),
+    sagitta: z.number().min(1e-4).max(1),
+    batter: z.enum(['square', 'steepest']),
+  }),
   /** Triangles with a side at the rim that is longer, m, from outside inwards; breaklines stay. */
   z.object({ ...row, kind: z.literal('found-boundary'), longest: z.number().min(0.01).max(1e6) }),
   /** The side between two places swapped for the other diagonal; triangles at places deleted. */
@@ -97,6 +117,7 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 export type SurfaceRow = z.infer<typeof surfaceRowSchema>;
+export type PadRow = Extract<SurfaceRow, { kind: 'pad' }>;
 
 /** How a surface is made: its rows in order; null stands for what the project's settings say. */
 export const surfaceSchema = z.object({
@@ -164,6 +185,15 @@ export const designRecipe = (
     ...intakes.map((intake) => ({ id: `file-${intake}`.slice(0, 40), on: true, kind: 'file' as const, intake })),
     { id: 'lines', on: true, kind: 'lines' as const, codes: null },
   ],
+});
+
+/** Proposed ground: a pad in another surface. */
+export const padRecipe = (
+  surface: Pick<SurfaceRecipe, 'id' | 'name'>,
+  pad: Omit<PadRow, 'id' | 'on' | 'kind'>,
+): SurfaceRecipe => ({
+  ...designRecipe(surface, []),
+  rows: [{ id: 'pad', on: true, kind: 'pad', ...pad }],
 });
 
 /** A surface that came ready-made, kept as received. */

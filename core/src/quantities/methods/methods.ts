@@ -5,6 +5,7 @@ import type { DifferencePieces, Volume } from '../volume.ts';
 import { contourAreaVolume } from './contour-areas.ts';
 import { gridVolume, type Extent } from './grid.ts';
 import { cutSections, type CutSections } from './sections.ts';
+import { volumesBetween } from './stretches.ts';
 
 export const VOLUME_METHODS = ['exact', 'grid', 'sections', 'prismoidal', 'contours'] as const;
 export type VolumeMethod = (typeof VOLUME_METHODS)[number];
@@ -72,7 +73,7 @@ export function volumesByMethod(
         return { method, cut: grid.cut, fill: grid.fill, parts: grid.cells, leftOut: Math.max(0, area - grid.area) };
       }
       case 'sections':
-        return { method, ...sections().averageEndArea, parts: sections().sections.length, ...worstOf(finder, course, sections(), reach) }; // prettier-ignore
+        return { method, ...sections().averageEndArea, parts: sections().sections.length, ...worstOf(finder, pieces, along, course, sections(), reach) }; // prettier-ignore
       case 'prismoidal':
         return { method, ...sections().prismoidal, parts: 2 * sections().sections.length - 1 };
       case 'contours': {
@@ -84,29 +85,31 @@ export function volumesByMethod(
   return methods.map(of);
 }
 
-/** As many sections stand for what lies between two. */
+/** As many sections stand for what lies between two, where they follow a line. */
 const FINE = 8;
 
-/** The stretch between two sections whose ends say least of it. */
+/** The stretch between two sections whose ends say least of it: held against what lies there, exactly where they run north. */
 function worstOf(
   finder: ReturnType<typeof groundFinder>,
+  pieces: DifferencePieces,
+  along: readonly number[] | null,
   course: readonly number[],
   { between }: CutSections,
   reach: number,
 ): Pick<MethodVolume, 'worst'> {
+  const there = along
+    ? between.map(
+        ({ from, to }) => cutSections(finder, stretch(course, from, to), (to - from) / FINE, reach).prismoidal,
+      )
+    : volumesBetween(pieces, [course[0], ...between.map(({ to }) => course[0] + to)]);
   let worst: MethodVolume['worst'];
-  const off = (w: NonNullable<MethodVolume['worst']>): number => Math.abs(w.cut) + Math.abs(w.fill);
-  for (const { from, to, cut, fill, prismoidal } of between) {
-    const here = { from, to, x: 0, y: 0, cut: cut - prismoidal.cut, fill: fill - prismoidal.fill };
-    if (!worst || off(here) > off(worst)) worst = here;
-  }
-  if (!worst || off(worst) === 0) return {};
-  const { from, to } = worst;
-  const part = stretch(course, from, to);
-  const fine = cutSections(finder, part, (to - from) / FINE, reach).prismoidal;
-  const stated = between.find((b) => b.from === from)!;
-  const middle = stretch(course, (from + to) / 2, to);
-  return { worst: { from, to, x: middle[0], y: middle[1], cut: stated.cut - fine.cut, fill: stated.fill - fine.fill } };
+  between.forEach(({ from, to, cut, fill }, i) => {
+    const [dCut, dFill] = [cut - there[i].cut, fill - there[i].fill];
+    if (worst && Math.abs(dCut) + Math.abs(dFill) <= Math.abs(worst.cut) + Math.abs(worst.fill)) return;
+    const [x, y] = stretch(course, (from + to) / 2, to);
+    worst = { from, to, x, y, cut: dCut, fill: dFill };
+  });
+  return worst && (worst.cut !== 0 || worst.fill !== 0) ? { worst } : {};
 }
 
 /** The part of a course between two chainages, m. */

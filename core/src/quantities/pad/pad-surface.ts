@@ -1,5 +1,5 @@
 import { pointInRing } from '#core/kernel';
-import { buildSurface, groundFinder, ofTriangles, without, type Surface } from '#core/terrain';
+import { buildSurface, groundFinder, NO_POINT, ofTriangles, without, type Surface } from '#core/terrain';
 import type { BatterTile } from './batters.ts';
 import { placeOn, type FoundBatters } from './daylight.ts';
 import { PlaceNumbers } from './place-numbers.ts';
@@ -63,7 +63,8 @@ export function surfaceOfPad(plane: Surface, ring: Float64Array, sides: readonly
     const [x, y] = [surface.x, surface.y].map((of) => (of[a] + of[b] + of[c]) / 3);
     if (!pointInRing(ring, x, y) && !batters?.at(x, y)) gone[t] = 1;
   }
-  return without(surface, gone);
+  // Its vertices are nobody's points.
+  return { ...without(surface, gone), point: new Uint32Array(surface.x.length).fill(NO_POINT) };
 }
 
 /** The lines that pairs of places make, x, y, z …; a closed one says its first place again. */

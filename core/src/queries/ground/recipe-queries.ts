@@ -1,5 +1,7 @@
 import type { ProjectDocument, SurfaceRow } from '#core/project';
 import type { BuiltSurface } from '#core/stages';
+import { formatArea } from '#core/measure';
+import { placeText } from '../place-text.ts';
 import { queryContours } from './contour-queries.ts';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 
@@ -32,8 +34,36 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
       );
     }
   }
-  return [...out, ...surfaces.flatMap((s) => queryContours(doc, s))];
+  return [...out, ...surfaces.flatMap((s) => [...queryContours(doc, s), ...queryPads(doc, s)])];
 }
+
+/** Pads whose batters do not meet the ground, or that lie beyond it: their volumes are too small. */
+function queryPads(doc: ProjectDocument, { id, name, account }: BuiltSurface): Query[] {
+  const { unit, areaUnit } = doc.settings;
+  return (account.pads ?? []).flatMap((pad): Query[] => {
+    if (!pad.ok || (pad.offSurvey.length === 0 && pad.beyond < LEAST_BEYOND)) return [];
+    const [off] = pad.offSurvey;
+    const text = off
+      ? `Batters of the pad in “${name}” run off the survey before they meet the ground, first near ${placeText(doc, off[0], off[1])}. Cut and fill end there and are too small. Survey farther out, or make the batters steeper.`
+      : `${formatArea(pad.beyond, areaUnit, unit)} of the pad in “${name}” lie beyond the ground. What is cut and filled there is not known.`;
+    return [
+      settleQuery(doc, {
+        key: `pad-off-survey:${id}:${pad.row}`,
+        kind: 'pad-off-survey',
+        stage: 'quantities',
+        weight: 'look',
+        text,
+        evidence: [pad.offSurvey, pad.beyond],
+        place: off ? { x: off[0], y: off[1] } : null,
+        rows: [],
+        lines: [],
+        remedies: [],
+      }),
+    ];
+  });
+}
+/** m² */
+const LEAST_BEYOND = 0.01;
 
 /** What a row has lost, and what to do. */
 function lostText(surface: string, row: SurfaceRow): string {
@@ -47,6 +77,8 @@ function lostText(surface: string, row: SurfaceRow): string {
       return `“${surface}” is made from a surface that is no longer in the project. Undo its deletion, or delete the row.`;
     case 'lay-in':
       return `Another surface is laid into “${surface}”, and is gone or has nothing in common with it. Delete the row, or lay it in again.`;
+    case 'pad':
+      return `A pad of “${surface}” cannot be made: its ground is gone, is not under it, or its boundary or slopes make no pad. Set it anew, or delete the row.`;
     case 'move':
     case 'omit':
       return `Points of “${surface}” were ${row.kind === 'move' ? 'moved' : 'deleted'} by hand, and are no longer in the project. Delete the row.`;

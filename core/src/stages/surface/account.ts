@@ -54,6 +54,8 @@ export interface SurfaceAccount {
   meetings: LineMeeting[];
   /** Places where they meet and agree. */
   joined: number;
+  /** Of a surface of pads: each row that is one, where its batters run off the survey, x y, and its area beyond the ground, m². */
+  pads?: ({ row: string } & ({ ok: true; offSurvey: number[][]; beyond: number } | { ok: false; reason: string }))[];
   /** Check shots, by the row of the recipe that says which. */
   checks: CheckShots[];
   /** Points or lines that each row of the recipe brought in or kept out, m² that a boundary or void cut off, by the row; null where its source is gone. */

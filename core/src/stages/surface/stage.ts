@@ -9,6 +9,7 @@ import { one, readsOf, type Stage } from '../stage.ts';
 import { buildReceived, buildSurface, type BuiltSurface } from './build.ts';
 import { layOutSurface } from './layout.ts';
 import { packSurface } from './pack.ts';
+import { buildPads, padRows } from './pads.ts';
 import { planReceived, trianglesRow } from './received.ts';
 
 export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);
@@ -68,6 +69,11 @@ export const surfaceStage: Stage<BuiltSurface> = {
     const linework = result(linesStage);
     const recipe = recipeOf(doc, id);
     const others = new Map(sourcesOf(doc, id).map((s) => [s, result(surfaceStage, s).surface]));
+    const pads = padRows(recipe);
+    if (pads.length) {
+      const built = buildPads(recipe, pads, others);
+      return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
+    }
     const received = trianglesRow(doc, recipe);
     if (received) {
       const { file, row } = received;

@@ -91,7 +91,12 @@ describe('sections', () => {
     const { pieces, ...volume } = volumeToLevel(ridge, 0);
     const [sections] = volumesByMethod(volume, pieces, METHODS, ['sections']);
     expect(sections).toMatchObject({ cut: 0, worst: { from: 20, to: 30, x: 25, y: 5 } });
-    expect(sections.worst!.cut).toBeLessThan(-30);
+    expect(sections.worst!.cut).toBeCloseTo(-60, 8);
+    // A narrow one, off the middle too.
+    const narrow = surfaceOf([[0, 0, 0], [40, 0, 0], [40, 10, 0], [0, 10, 0], [22, 0, 0], [22, 10, 0], [22.1, 0, 6], [22.1, 10, 6], [22.2, 0, 0], [22.2, 10, 0]], [4, 5, 6, 7, 8, 9]); // prettier-ignore
+    const thin = volumeToLevel(narrow, 0);
+    const [missed] = volumesByMethod(thin, thin.pieces, METHODS, ['sections']);
+    expect(missed.worst!.cut).toBeCloseTo(-thin.cut, 8);
   });
 
   it('along a curve count its outer side for more: a bank of one section, by the theorem of Pappus', () => {

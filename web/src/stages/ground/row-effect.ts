@@ -119,6 +119,8 @@ async function effectOf(
       return { ...EMPTY, courses: [row.course.flatMap((p) => [p.x, p.y])] };
     case 'raise-lines':
       return courses((key) => row.lines.includes(key));
+    case 'pad':
+      return { ...EMPTY, courses: [[...row.ring, row.ring[0], row.ring[1]]] };
     case 'surface':
     case 'lay-in': {
       const of = tables.surfaces.get(row.surface);

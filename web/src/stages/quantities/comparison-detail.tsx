@@ -1,7 +1,8 @@
 import { Box, Flex } from '@chakra-ui/react';
 import type { ChainSummary } from '#core/chain';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import type { Comparison } from '#core/project';
+import type { Comparison, PadRow, SurfaceRecipe } from '#core/project';
+import type { Deepest } from '#core/quantities';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { Changing } from '../../project-state/changing.tsx';
@@ -9,19 +10,32 @@ import { useParts } from '../../project-state/store.ts';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
+import { PadFields } from './pad-fields.tsx';
+
+/** m; less is no depth. */
+const LEAST_DEPTH = 0.005;
+
+/** The pad that a comparison is with, where its surface is one. */
+function padOf({ against }: Comparison, surfaces: readonly SurfaceRecipe[]): { surface: string; row: PadRow } | null {
+  const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
+  const row = recipe?.rows.find((r) => r.kind === 'pad' && r.on);
+  return recipe && row?.kind === 'pad' ? { surface: recipe.id, row } : null;
+}
 
 export type ComparisonFigures = Extract<ChainSummary['comparisons'][number], { ok: true }>;
 
 /** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
 export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {
   const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
-  const { settings } = state!.document;
+  const { settings, surfaces } = state!.document;
   const { unit, volumeUnit, areaUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
   const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
   const set = (to: Partial<Comparison>): void =>
     void make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
+  const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
   const isHeap = 'base' in comparison.against;
+  const pad = padOf(comparison, surfaces);
   const ring = isHeap ? 'the toe' : 'a boundary';
   return (
     <Leaf mt="12px" p="12px">
@@ -29,6 +43,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
       <Box color="slate" fontSize="13px" mb="8px">
         {about}; revision {tables!.revision}
       </Box>
+      {pad ? <PadFields surface={pad.surface} row={pad.row} /> : null}
       {r?.ok ? (
         <>
           <Flex gap="10px" mb="10px" wrap="wrap">
@@ -37,8 +52,8 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
                 ['area of cut', formatArea(r.cutArea, areaUnit, unit)],
                 ['area of fill', formatArea(r.fillArea, areaUnit, unit)],
                 ['whole area', formatArea(r.area, areaUnit, unit)],
-                [`deepest cut ${UNIT_SIGN[unit]}`, r.deepest.cut && formatLength(r.deepest.cut.depth, unit, 2)],
-                [`deepest fill ${UNIT_SIGN[unit]}`, r.deepest.fill && formatLength(r.deepest.fill.depth, unit, 2)],
+                [`deepest cut ${UNIT_SIGN[unit]}`, depth(r.deepest.cut)],
+                [`deepest fill ${UNIT_SIGN[unit]}`, depth(r.deepest.fill)],
                 [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, settings, other)],
                 [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, settings, other)],
               ] as const

@@ -35,7 +35,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
   const field = (of: 'plan' | 'height', label: string) =>
     can ? (
       <TypedLength
-        key={given[of]}
+        key={`${of} ${given[of]}`}
         label={label}
         value={given[of]}
         unit={unit}

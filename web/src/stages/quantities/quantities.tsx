@@ -10,6 +10,7 @@ import { ComparisonDetail } from './comparison-detail.tsx';
 import { Hatch } from './hatch.tsx';
 import { MeasureHeap } from './measure-heap.tsx';
 import { NewComparison } from './new-comparison.tsx';
+import { NewPad } from './new-pad.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 
@@ -94,10 +95,11 @@ export function Quantities() {
   return (
     <Ledger
       name="Quantities"
-      about="exact, by the planes of the triangles"
+      about=""
       tools={
         <Changing>
           <MeasureHeap />
+          <NewPad />
           <Act look="solid" onClick={() => setAdding(true)}>
             Compare …
           </Act>
@@ -108,7 +110,7 @@ export function Quantities() {
       {doc.comparisons.length === 0 && !adding ? (
         <Empty>
           Volumes: the ground against a level, or against a design that was imported as a surface of its own, and heaps
-          above their base. Begin with “Compare” or “Measure a heap”.
+          above their base, pads with batters. Begin with “Compare”, “Measure a heap” or “Lay a pad”.
         </Empty>
       ) : null}
       {doc.comparisons.length ? (

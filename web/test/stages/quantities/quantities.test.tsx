@@ -1,9 +1,9 @@
 // @vitest-environment jsdom
-import { screen, within } from '@testing-library/react';
+import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { act } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Comparison, ProjectDocument } from '#core/project';
+import { padRecipe, type Comparison, type ProjectDocument } from '#core/project';
 import { useProject } from '../../../src/project-state/store.ts';
 import { sheetHandle } from '../../../src/sheet/handle.ts';
 import { Quantities } from '../../../src/stages/quantities/quantities.tsx';
@@ -89,6 +89,138 @@ describe('comparisons', () => {
   it('that do not exist yet are offered', () => {
     quantities([]);
     expect(screen.getByText(/Begin with “Compare”/)).toBeTruthy();
+  });
+});
+
+describe('what every method makes of a comparison', () => {
+  beforeEach(() => localStorage.clear());
+  const methods = () => within(screen.getByRole('table', { name: 'what every method makes of it' }));
+  // A ridge of 2 m between two sections, on level ground at 50 m.
+  const ridge = projectOf({ points: [['1', 0, 0, 50], ['2', 40, 0, 50], ['3', 0, 20, 50], ['4', 40, 20, 50], ['5', 24, 0, 50], ['6', 24, 20, 50], ['7', 25, 0, 52], ['8', 25, 20, 52], ['9', 26, 0, 50], ['10', 26, 20, 50], ['11', 12, 0, 50], ['12', 12, 20, 50]] }); // prettier-ignore
+  const shownFor = (comparison: Comparison, more = {}): void => {
+    const doc = { ...ridge.doc, comparisons: [comparison] };
+    page = opened({ doc, tables: tablesOf(doc, ridge.readOf) }, more);
+    draw(<Quantities />);
+  };
+
+  it('stands side by side, with the spread and the stretch that sections miss', async () => {
+    const show = vi.fn();
+    sheetHandle.current = { show } as unknown as typeof sheetHandle.current;
+    shownFor({ ...CUT, against: { level: 50 }, methods: { spacing: 10 } });
+    const rows = methods().getAllByRole('row').slice(1).map((r) => thin(r.textContent)); // prettier-ignore
+    // 2 m high, 2 m wide, 20 m long.
+    expect(rows[0]).toContain('40.0');
+    expect(rows[2]).toMatch(/0\.0.*100\.00$/);
+    expect(screen.getByText(/^Spread of cut − fill:/).textContent).toContain('% of cut + fill');
+    expect(thin(screen.getByRole('button', { name: 'Show it' }).parentElement!.textContent)).toMatch(/10\.00 m apart miss 40\.\d m³ between 20\.0 and 30\.0/); // prettier-ignore
+    await userEvent.click(screen.getByRole('button', { name: 'Show it' }));
+    expect(show).toHaveBeenCalledWith(25, 10);
+    sheetHandle.current = null;
+  });
+
+  it('takes a size that is typed, and keeps the others as they are', async () => {
+    shownFor({ ...CUT, against: { level: 50 }, methods: { cell: 2 } });
+    const field = screen.getByLabelText('sections every m');
+    await userEvent.clear(field);
+    await userEvent.type(field, '2,5{Enter}');
+    expect(written(page)).toMatchObject([{ op: 'comparison.set', comparison: { methods: { cell: 2, spacing: 2.5 } } }]);
+  });
+
+  it('says how sure it is once somebody says how precise the points are', async () => {
+    shownFor({ ...CUT, against: { level: 50 } });
+    await userEvent.click(screen.getByRole('button', { name: 'How sure is it …' }));
+    expect(written(page)).toMatchObject([{ comparison: { sd: { plan: 0.02, height: 0.02 } } }]);
+    cleanup();
+    shownFor({ ...CUT, against: { level: 50 }, sd: { plan: 0, height: 0.05 } });
+    expect(thin(screen.getByText(/by measuring alone/).textContent)).toMatch(/cut 40\.0 ± \d+\.\d/);
+  });
+
+  it('is read by everybody and changed by those who may', () => {
+    shownFor({ ...CUT, against: { level: 50 } }, { role: 'viewer' });
+    expect(methods().queryAllByRole('textbox')).toEqual([]);
+    expect(screen.queryByRole('button', { name: /How sure|Measure a heap|Lay a pad/ })).toBeNull();
+  });
+});
+
+describe('a heap', () => {
+  // A pyramid of 10 m square, 3 m high, on ground at 50 m that reaches 10 m farther.
+  const heap = projectOf({ points: [['1', 10, 10, 50], ['2', 20, 10, 50], ['3', 20, 20, 50], ['4', 10, 20, 50], ['5', 15, 15, 53], ['6', 0, 0, 50], ['7', 30, 0, 50], ['8', 30, 30, 50], ['9', 0, 30, 50]] }); // prettier-ignore
+  const HEAP: Comparison = { id: 'h', name: 'Heap', surface: 'ground', against: { base: 'toe' }, within: null };
+  const shownWith = (comparisons: Comparison[]): void => {
+    const doc = { ...heap.doc, comparisons };
+    page = opened({ doc, tables: tablesOf(doc, heap.readOf) });
+    draw(<Quantities />);
+  };
+
+  it('is measured in one action, under a name that is free', async () => {
+    shownWith([HEAP]);
+    await userEvent.click(screen.getByRole('button', { name: 'Measure a heap' }));
+    expect(written(page)).toMatchObject([{ op: 'comparison.set', comparison: { name: 'Heap 2', surface: 'ground', against: { base: 'toe' }, within: null } }]); // prettier-ignore
+  });
+
+  it('stands above every base, and another one can be chosen', async () => {
+    shownWith([HEAP]);
+    const bases = within(screen.getByRole('table', { name: 'the heap above every base' }));
+    const rows = bases.getAllByRole('row').slice(1).map((r) => thin(r.textContent)); // prettier-ignore
+    expect(rows).toEqual(['lowest of the toe', 'mean of the toe', 'plane fitted to the toe', 'triangles from the toe'].map((b) => `${b}100.00.0100.00.0`)); // prettier-ignore
+    expect(screen.getByText(/^heap in “Ground” above the triangles from the toe, toe found by itself/)).toBeTruthy();
+    await userEvent.click(bases.getByLabelText('plane fitted to the toe'));
+    expect(written(page)).toMatchObject([{ comparison: { id: 'h', against: { base: 'plane' } } }]);
+  });
+
+  it('gets a toe that is drawn', async () => {
+    shownWith([HEAP]);
+    await userEvent.click(screen.getByRole('button', { name: 'Draw the toe' }));
+    const ring = [9, 9, 21, 9, 21, 21, 9, 21];
+    act(() => useProject.getState().traced!.finish(ring));
+    expect(written(page)).toMatchObject([{ comparison: { id: 'h', within: ring } }]);
+  });
+});
+
+describe('a pad', () => {
+  it('is laid where it is drawn, at the mean of the ground there, and compared at once', async () => {
+    quantities([]);
+    await userEvent.click(screen.getByRole('button', { name: 'Lay a pad …' }));
+    await act(async () => useProject.getState().traced!.finish([5, 5, 15, 5, 15, 15, 5, 15]));
+    const [change] = written(page);
+    expect(change).toMatchObject({ op: 'several', changes: [{ op: 'surface.add', surface: { name: 'Pad 1', rows: [{ kind: 'pad', level: 50, surface: 'ground' }] } }, { op: 'comparison.set', comparison: { name: 'Pad 1', surface: 'ground' } }] }); // prettier-ignore
+  });
+
+  it('off the ground is not laid, and said so', async () => {
+    quantities([]);
+    await userEvent.click(screen.getByRole('button', { name: 'Lay a pad …' }));
+    await act(async () => useProject.getState().traced!.finish([500, 5, 515, 5, 515, 15]));
+    expect(written(page)).toEqual([]);
+    expect(page.tell).toHaveBeenCalledWith(expect.stringContaining('No corner of the pad lies on the ground'));
+  });
+
+  it('is set by its level, slopes, gradient and corners', async () => {
+    const pad = padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [5, 5, 15, 5, 15, 15, 5, 15], level: 51, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
+    const doc = {
+      ...given.doc,
+      surfaces: [...given.doc.surfaces, pad],
+      comparisons: [{ ...CUT, against: { surface: 'pad' } }],
+    };
+    page = opened({ doc, tables: tablesOf(doc, given.readOf) });
+    draw(<Quantities />);
+    // 10 × 10 m, 1 m up, batters of 1 : 2.
+    expect(thin(rowOf('Down to 48'))).toContain((100 + (40 * 2) / 2 + (4 * 4) / 3).toFixed(1));
+    const type = async (label: string, text: string): Promise<void> => {
+      await userEvent.clear(screen.getByLabelText(label));
+      await userEvent.type(screen.getByLabelText(label), `${text}{Enter}`);
+    };
+    await type('level of the pad m', '50.5');
+    await type('slope in fill, horizontal to 1 vertical', '3');
+    await type('gradient of the pad %', '1,5');
+    await userEvent.selectOptions(screen.getByLabelText('corners of the batters'), 'rounded');
+    const rows = written(page).map((c) => c.op === 'surface.row' && c.row);
+    for (const set of [{ level: 50.5 }, { fillSlope: 3 }, { gradient: 0.015 }, { corners: 'rounded' }])
+      expect(rows).toContainEqual(expect.objectContaining(set));
+    await type('slope in cut, horizontal to 1 vertical', '0');
+    expect(written(page).some((c) => c.op === 'surface.row' && c.row.kind === 'pad' && c.row.cutSlope === 0)).toBe(
+      false,
+    );
+    expect(screen.getByLabelText('slope in cut, horizontal to 1 vertical').getAttribute('aria-invalid')).toBe('true');
   });
 });
 

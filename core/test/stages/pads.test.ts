@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import { applyChange, padRecipe, type Change, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
+import { surveyOf } from './survey-of.ts';
+
+const apply = (doc: ProjectDocument, ...changes: Change[]): ProjectDocument =>
+  changes.reduce((d, change) => {
+    const applied = applyChange(d, change);
+    if (!applied.ok) throw new Error(applied.reason);
+    return applied.document;
+  }, doc);
+
+// Level ground at 10 m, 80 m square; a pad of 20 × 10 m in its middle.
+const GROUND = Array.from({ length: 25 }, (_, i) => `${i + 1},${(i % 5) * 20},${Math.floor(i / 5) * 20},10,GR`);
+const PAD: Omit<PadRow, 'id' | 'on' | 'kind'> = { surface: 'ground', ring: [30, 35, 50, 35, 50, 45, 30, 45], level: 13, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }; // prettier-ignore
+const COMPARED: Comparison = { id: 'c', name: 'Pad', surface: 'ground', against: { surface: 'pad' }, within: null };
+/** A pad 3 m up, with batters of 1 : 2: a prismatoid. */
+const FILL = 200 * 3 + (60 * 2 * 9) / 2 + (4 * 4 * 27) / 3;
+
+const laid = (pad: Partial<typeof PAD> = {}, rows = GROUND) => {
+  const { doc, run } = surveyOf(rows);
+  const with_ = apply(doc, { op: 'surface.add', surface: padRecipe({ id: 'pad', name: 'Pad' }, { ...PAD, ...pad }) }, { op: 'comparison.set', comparison: COMPARED }); // prettier-ignore
+  return { doc: with_, run };
+};
+const figures = (run: ReturnType<typeof laid>['run'], doc: ProjectDocument) => {
+  const [c] = run(doc).comparisons;
+  if (!c.ok) throw new Error(c.reason);
+  return c;
+};
+
+describe('a surface that is a pad', () => {
+  it('is laid into its ground, and compared with it exactly', () => {
+    const { doc, run } = laid();
+    const { volume, deepest, byHand } = figures(run, doc);
+    expect(volume.fill).toBeCloseTo(FILL, 6);
+    expect([volume.cut, deepest.cut]).toEqual([expect.closeTo(0, 9), null]);
+    expect(deepest.fill!.depth).toBeCloseTo(3, 9);
+    // With a section where it bends the prismoidal formula is exact.
+    const methods = byHand.ok && Object.fromEntries(byHand.methods.map((m) => [m.method, m.fill]));
+    expect(methods && methods.prismoidal / FILL).toBeCloseTo(1, 2);
+  });
+
+  it('follows the ground when it is surveyed anew, and its own level', () => {
+    const { doc, run } = laid();
+    const raised = apply(doc, { op: 'points.edit', edits: Object.fromEntries(GROUND.map((_, i) => [`f0:${i + 1}`, { set: { z: 11 }, undo: [] }])) }); // prettier-ignore
+    expect(figures(run, raised).volume.fill).toBeCloseTo(200 * 2 + (60 * 2 * 4) / 2 + (4 * 4 * 8) / 3, 6);
+    const row = doc.surfaces.find((s) => s.id === 'pad')!.rows[0] as PadRow;
+    const higher = apply(doc, { op: 'surface.row', surface: 'pad', row: { ...row, level: 12 } });
+    expect(figures(run, higher).volume.fill).toBeCloseTo(200 * 2 + (60 * 2 * 4) / 2 + (4 * 4 * 8) / 3, 6);
+  });
+
+  it('of several pads is all of them, in their order', () => {
+    const { doc, run } = laid();
+    const row = doc.surfaces.find((s) => s.id === 'pad')!.rows[0] as PadRow;
+    const far = apply(doc, { op: 'surface.row', surface: 'pad', row: { ...row, id: 'second', level: 11, ring: [5, 5, 15, 5, 15, 15, 5, 15] } }); // prettier-ignore
+    expect(figures(run, far).volume.fill).toBeCloseTo(FILL + 100 + (40 * 2) / 2 + (4 * 4) / 3, 6);
+  });
+
+  it('whose batters run off the survey is asked about, with the place', () => {
+    const { doc, run } = laid({ level: 40 });
+    const [query] = run(doc).queries.filter((q) => q.kind === 'pad-off-survey');
+    expect(query).toMatchObject({ stage: 'quantities', weight: 'look' });
+    expect(query.text).toContain('run off the survey before they meet the ground');
+    expect(query.place).not.toBeNull();
+  });
+
+  it('that cannot be made has no triangles, and says why', () => {
+    const { doc, run } = laid({ ring: [900, 900, 910, 900, 910, 910] });
+    expect(run(doc).surfaces.find((s) => s.id === 'pad')!.account.pads).toMatchObject([{ ok: false, reason: 'There is no ground under the pad.' }]); // prettier-ignore
+    expect(run(doc).queries.some((q) => q.kind === 'recipe-source-gone' && q.text.includes('A pad of “Pad”'))).toBe(
+      true,
+    );
+    expect(run(doc).comparisons[0].ok).toBe(false);
+  });
+});
+
+describe('a heap in the ground', () => {
+  it('is found, and measured down to the base that is chosen', () => {
+    const cone = Array.from({ length: 12 }, (_, k) => `t${k},${40 + 8 * Math.cos((k * Math.PI) / 6)},${40 + 8 * Math.sin((k * Math.PI) / 6)},10,GR`); // prettier-ignore
+    const { doc, run } = surveyOf([...GROUND.filter((_, i) => i !== 12), ...cone, 'top,40,40,15,GR']);
+    const body = (6 * 64 * Math.sin(Math.PI / 6) * 5) / 3;
+    for (const base of ['lowest', 'mean', 'plane', 'toe'] as const) {
+      const heap = figures(run, apply(doc, { op: 'comparison.set', comparison: { ...COMPARED, against: { base } } }));
+      expect(heap.volume.cut).toBeCloseTo(body, 6);
+      expect(heap.heap!.toe).toHaveLength(12);
+    }
+    const drawn = { ...COMPARED, against: { base: 'toe' as const }, within: [31, 31, 49, 31, 49, 49, 31, 49] };
+    const { volume, sd } = figures(run, apply(doc, { op: 'comparison.set', comparison: { ...drawn, sd: { plan: 0, height: 0.02 } } })); // prettier-ignore
+    expect(volume.cut).toBeCloseTo(body, 6);
+    expect(sd!.cut).toBeGreaterThan(0.1);
+  });
+});
