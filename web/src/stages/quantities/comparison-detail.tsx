@@ -31,8 +31,8 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
   const { unit, volumeUnit, areaUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
   const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
-  const set = (to: Partial<Comparison>): void =>
-    void make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
+  const set = (to: Partial<Comparison>): Promise<boolean> =>
+    make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
   const isHeap = 'base' in comparison.against;
   const pad = padOf(comparison, surfaces);
@@ -68,7 +68,14 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
               ),
             )}
           </Flex>
-          {r.heap ? <HeapBases comparison={comparison} heap={r.heap} set={set} /> : null}
+          {r.heap ? (
+            <HeapBases
+              key={'base' in comparison.against ? comparison.against.base : ''}
+              comparison={comparison}
+              heap={r.heap}
+              set={set}
+            />
+          ) : null}
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
@@ -81,14 +88,14 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
               trace({
                 purpose: `${isHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`,
                 places: [],
-                finish: (within) => set({ within }),
+                finish: (within) => void set({ within }),
               })
             }
           >
             {comparison.within ? `Draw ${isHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
           </Act>
           {comparison.within ? (
-            <Act onClick={() => set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
+            <Act onClick={() => void set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
           ) : null}
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>

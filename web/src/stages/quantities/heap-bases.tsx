@@ -1,4 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
+import { useState } from 'react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
 import { HEAP_BASES, type Heap, type HeapBase } from '#core/quantities';
@@ -12,7 +13,7 @@ import { BASE_NAME } from './compared-text.ts';
 interface HeapBasesProps {
   comparison: Comparison;
   heap: Heap;
-  set: (to: Partial<Comparison>) => void;
+  set: (to: Partial<Comparison>) => Promise<boolean>;
 }
 
 /** What a heap holds above every base, and what choosing another one costs. */
@@ -22,6 +23,12 @@ export function HeapBases({ comparison, heap, set }: HeapBasesProps) {
   const { settings } = state!.document;
   const { unit, areaUnit } = settings;
   const chosen = 'base' in comparison.against ? comparison.against.base : null;
+  // What the hand chose stands at once; refused, it goes back.
+  const [picked, setPicked] = useState(chosen);
+  const choose = async (base: HeapBase): Promise<void> => {
+    setPicked(base);
+    if (!(await set({ against: { base } }))) setPicked(chosen);
+  };
   const net = chosen && heap.volumes[chosen]?.net;
   const volume = (id: string, head: string, of: (base: HeapBase) => number | undefined): SmallColumn<HeapBase> => ({
     id,
@@ -42,9 +49,9 @@ export function HeapBases({ comparison, heap, set }: HeapBasesProps) {
           <input
             type="radio"
             name={`base of ${comparison.id}`}
-            checked={base === chosen}
+            checked={base === picked}
             disabled={!can || heap.volumes[base] === null}
-            onChange={() => set({ against: { base } })}
+            onChange={() => void choose(base)}
           />
           {BASE_NAME[base]}
         </chakra.label>

@@ -12,7 +12,7 @@ import type { ComparisonFigures } from './comparison-detail.tsx';
 interface HowSureProps {
   comparison: Comparison;
   figures: ComparisonFigures;
-  set: (to: Partial<Comparison>) => void;
+  set: (to: Partial<Comparison>) => Promise<boolean>;
 }
 
 /** m; what ordinary shots are good for, to begin with. */
@@ -29,7 +29,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
   if (!given)
     return can ? (
       <Box mb="10px">
-        <Act onClick={() => set({ sd: USUAL })}>How sure is it …</Act>
+        <Act onClick={() => void set({ sd: USUAL })}>How sure is it …</Act>
       </Box>
     ) : null;
   const field = (of: 'plan' | 'height', label: string) =>
@@ -42,7 +42,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
         least={0}
         most={MOST}
         must="A length of 0 or more."
-        set={(metres) => set({ sd: { ...given, [of]: metres! } })}
+        set={(metres) => void set({ sd: { ...given, [of]: metres! } })}
         field={{ width: '66px', height: '22px', px: '4px', fontSize: '12px' }}
       />
     ) : null;
@@ -63,7 +63,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
       ) : null}
       <Aside>What it is compared with counts as exact; how well the points describe the ground is not in it.</Aside>
       {can ? (
-        <Act look="quiet" height="22px" onClick={() => set({ sd: undefined })}>
+        <Act look="quiet" height="22px" onClick={() => void set({ sd: undefined })}>
           Hide
         </Act>
       ) : null}

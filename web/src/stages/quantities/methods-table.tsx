@@ -29,7 +29,7 @@ const WORTH_SAYING = 0.001;
 interface MethodsTableProps {
   comparison: Comparison;
   figures: ComparisonFigures;
-  set: (to: Partial<Comparison>) => void;
+  set: (to: Partial<Comparison>) => Promise<boolean>;
 }
 
 /** What every method makes of a comparison, the spread between them, and why they differ. */
@@ -53,7 +53,7 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
         least={LEAST}
         most={MOST}
         must="A length greater than 0."
-        set={(metres) => set({ methods: { ...comparison.methods, [of]: metres } })}
+        set={(metres) => void set({ methods: { ...comparison.methods, [of]: metres } })}
         field={{ width: '66px', height: '22px', px: '4px', fontSize: '12px' }}
       />
     ) : (

@@ -1,0 +1,64 @@
+import { expect, test } from '@playwright/test';
+import { beginProject, drop, go, openDemo, settled, takeIn } from './steps.ts';
+
+// Heaps and pads as their users meet them: from bare shots to a volume, from a drawn boundary to a balanced level.
+
+/** A pyramid of 24 sides, 9 m to its corners and 6 m high, on level ground at 61 m that is shot round it. */
+const SIDES = 24;
+const round = (radius: number, z: number, turn = 0): string[] => Array.from({ length: SIDES }, (_, k) => [500 + radius * Math.cos((2 * Math.PI * (k + turn)) / SIDES), 900 + radius * Math.sin((2 * Math.PI * (k + turn)) / SIDES), z].map((v) => v.toFixed(4)).join(' ')); // prettier-ignore
+const SHOTS = [...round(9, 61), ...round(4.5, 64), '500.0000 900.0000 67.0000', ...round(14, 61, 0.5)];
+const BODY = ((SIDES / 2) * 81 * Math.sin((2 * Math.PI) / SIDES) * 6) / 3;
+
+test('a bare file of heap shots is a volume in five actions, above every base', async ({ page }) => {
+  await beginProject(page, 'Heap');
+  let actions = 0;
+  const act = async (does: () => Promise<unknown>): Promise<void> => {
+    actions++;
+    await does();
+  };
+  await act(() => drop(page, 'heap.xyz', SHOTS.join('\n')));
+  await act(() => takeIn(page, /^Import /, 1));
+  await act(() => go(page, 'quantities'));
+  await act(() => page.getByRole('button', { name: 'Measure a heap' }).click());
+  expect(actions).toBeLessThan(6);
+  const bases = page.getByRole('table', { name: 'the heap above every base' });
+  for (const base of ['lowest of the toe', 'mean of the toe', 'plane fitted to the toe', 'triangles from the toe'])
+    await expect(bases.getByRole('row', { name: new RegExp(`^${base}`) })).toContainText(BODY.toFixed(1));
+  const methods = page.getByRole('table', { name: 'what every method makes of it' });
+  await expect(methods.getByRole('row')).toHaveCount(6);
+
+  // Another base is one change, and one undo.
+  await bases.getByLabel('mean of the toe').check();
+  await settled(page);
+  await expect(page.getByText(/above the mean of the toe, toe found by itself/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/above the triangles from the toe, toe found by itself/)).toBeVisible();
+
+  // How sure it is, from what the points are good for.
+  await page.getByRole('button', { name: 'How sure is it …' }).click();
+  await expect(page.getByText(/\(95 %\), by measuring alone/)).toContainText(`cut ${BODY.toFixed(1)} ± `);
+});
+
+test('a pad is drawn, laid with its batters, and raised to where cut and fill balance', async ({ page }) => {
+  await openDemo(page, 'quantities');
+  await page.getByRole('button', { name: 'Lay a pad …' }).click();
+  const sheet = page.getByRole('region', { name: 'sheet' });
+  const box = (await sheet.boundingBox())!;
+  for (const [x, y] of [[0.48, 0.33], [0.55, 0.345], [0.54, 0.4], [0.475, 0.385]]) await page.mouse.click(box.x + x * box.width, box.y + y * box.height); // prettier-ignore
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const list = page.getByRole('table', { name: 'comparisons' });
+  const row = list.getByRole('row', { name: /^Pad 1/ });
+  await expect(row).toContainText(/\d\.\d/);
+  await page.getByRole('button', { name: 'Balance' }).click();
+  // Cut − fill to the decimal that is shown.
+  await expect(row.getByRole('cell').last()).toHaveText('0.0');
+  await page.getByLabel('slope in fill, horizontal to 1 vertical').fill('3');
+  await page.getByLabel('slope in fill, horizontal to 1 vertical').press('Enter');
+  await settled(page);
+  await expect(row.getByRole('cell').last()).not.toHaveText('0.0');
+  // What it is made from stands with the surfaces, and follows their ground.
+  await go(page, 'ground');
+  await page.getByRole('table', { name: 'surfaces' }).getByRole('button', { name: 'Pad 1' }).click();
+  await expect(page.getByLabel('recipe of Pad 1')).toContainText('batters 1 : 2 in cut, 1 : 3 in fill');
+});
