@@ -20,7 +20,7 @@ export function Ledger({
     <Flex as="section" direction="column" height="100%" minHeight="0" aria-label={`ledger: ${name}`}>
       <Flex align="center" gap="12px" px="16px" py="8px" minHeight="44px" flexShrink="0" wrap="wrap">
         <StageHead>{name}</StageHead>
-        <Aside flex="1" minWidth="120px">
+        <Aside flex="1" minWidth={about ? '120px' : 0}>
           {about}
         </Aside>
         {tools}

@@ -1,5 +1,4 @@
 import { Box, Flex } from '@chakra-ui/react';
-import type { ChainSummary } from '#core/chain';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Comparison, PadRow, SurfaceRecipe } from '#core/project';
 import type { Deepest } from '#core/quantities';
@@ -21,8 +20,6 @@ function padOf({ against }: Comparison, surfaces: readonly SurfaceRecipe[]): { s
   const row = recipe?.rows.find((r) => r.kind === 'pad' && r.on);
   return recipe && row?.kind === 'pad' ? { surface: recipe.id, row } : null;
 }
-
-export type ComparisonFigures = Extract<ChainSummary['comparisons'][number], { ok: true }>;
 
 /** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
 export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {

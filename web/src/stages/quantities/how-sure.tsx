@@ -7,7 +7,7 @@ import { TypedLength } from '../../frame/typed-length.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
-import type { ComparisonFigures } from './comparison-detail.tsx';
+import type { ComparisonFigures } from './comparison-figures.ts';
 
 interface HowSureProps {
   comparison: Comparison;

@@ -9,7 +9,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import type { ComparisonFigures } from './comparison-detail.tsx';
+import type { ComparisonFigures } from './comparison-figures.ts';
 
 /** How each method goes: words before and after its size. */
 const METHODS: Record<VolumeMethod, { before: string; size?: keyof MethodSizes; after?: string }> = {
