@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
+import { wordsOfPdf } from './pdf.ts';
 import { beginProject, drop, go, openDemo, settled, takeIn } from './steps.ts';
 
 // Heaps and pads as their users meet them: from bare shots to a volume, from a drawn boundary to a balanced level.
@@ -37,6 +39,16 @@ test('a bare file of heap shots is a volume in five actions, above every base', 
   // How sure it is, from what the points are good for.
   await page.getByRole('button', { name: 'How sure is it …' }).click();
   await expect(page.getByText(/\(95 %\), by measuring alone/)).toContainText(`cut ${BODY.toFixed(1)} ± `);
+  await settled(page);
+
+  // The report that goes out with it.
+  const paper = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Report as PDF' }).click();
+  const words = wordsOfPdf(readFileSync(await (await paper).path()));
+  for (const said of ['Quantities: Heap', `${BODY.toFixed(1)}`, 'plane fitted to the toe', 'Toe', 'Checked by']) expect(words).toContain(said); // prettier-ignore
+  const table = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Report as CSV' }).click();
+  expect((await table).suggestedFilename()).toMatch(/^Heap.*quantities-r\d+\.csv$/);
 });
 
 test('a pad is drawn, laid with its batters, and raised to where cut and fill balance', async ({ page }) => {

@@ -1,9 +1,11 @@
 export * from './book-report.ts';
 export * from './code-report.ts';
+export { BASE_NAME, comparedText } from './compared-text.ts';
 export * from './control-report.ts';
 export * from './csv.ts';
 export * from './files-table.ts';
 export * from './hand-edits.ts';
+export { quantityReport } from './quantity-report.ts';
 export * from './recipe-text.ts';
 export * from './report-points.ts';
 export * from './rule-text.ts';

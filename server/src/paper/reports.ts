@@ -1,6 +1,7 @@
 import type { Router } from 'express';
+import type { ChainSummary } from '#core/chain';
 import { groundOf } from '#core/project';
-import { codeReport, controlReport, REPORT_LEVELS } from '#core/report';
+import { codeReport, controlReport, quantityReport, REPORT_LEVELS } from '#core/report';
 import { changeList } from '../projects/history.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { allow, membershipOf } from '../accounts/membership.ts';
@@ -9,6 +10,8 @@ import { newestDocument } from '../projects/documents.ts';
 import type { ProjectServices } from '../projects/services.ts';
 import { paperName, settledProject } from '../projects/settled-project.ts';
 import { markOf, mayHaveBoxes, sendPaper } from './papers.ts';
+
+const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
 
 /** Reports on paper, laid out on a thread: the books, the control, the codes and line words for the crew. */
 export function reportRoutes(router: Router, services: ProjectServices): void {
@@ -71,6 +74,20 @@ export function reportRoutes(router: Router, services: ProjectServices): void {
       triangles: await block(stages.surfaces[wanted]),
     });
     sendPaper(response, made, paperName(settled, `${surface.name} fit to use`));
+  });
+
+  router.get('/quantity-report', allow('see'), async (request, response) => {
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
+    const { document, name, revision, stages, block } = settled;
+    const comparison = document.comparisons.find((c) => c.id === String(request.query.comparison ?? ''));
+    if (!comparison) throw new Refusal(404, 'The project has no such comparison.');
+    const summary = JSON.parse(new TextDecoder().decode(await block(stages.summary))) as ChainSummary;
+    const figures = summary.comparisons.find((c) => c.id === comparison.id);
+    if (!figures?.ok) throw new Refusal(409, figures?.reason ?? 'The comparison is still being computed. Try again in a moment.'); // prettier-ignore
+    const report = quantityReport(document, comparison, figures, summary, { name, revision, date: DAY.format(new Date()) }); // prettier-ignore
+    const made = await services.settler.paper({ report, mark: markOf(settled), boxes: mayHaveBoxes(request) });
+    sendPaper(response, made, paperName(settled, `${comparison.name} quantities`));
   });
 
   router.get('/code-sheet', allow('see'), async (request, response) => {

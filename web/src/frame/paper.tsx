@@ -41,7 +41,7 @@ export function PaperAct({
 }: {
   project: string;
   path: string;
-  look?: 'quiet' | 'solid';
+  look?: 'quiet' | 'plain' | 'solid';
   children: ReactNode;
 }) {
   const { fetchPaper, isPending, problem } = usePaper(project);

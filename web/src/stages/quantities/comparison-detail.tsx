@@ -10,6 +10,7 @@ import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { PadFields } from './pad-fields.tsx';
+import { ReportActs } from './report-acts.tsx';
 
 /** m; less is no depth. */
 const LEAST_DEPTH = 0.005;
@@ -77,6 +78,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
       ) : null}
+      {r?.ok ? <ReportActs comparison={comparison} figures={r} /> : null}
       <Changing>
         <Flex gap="8px" wrap="wrap">
           <Act

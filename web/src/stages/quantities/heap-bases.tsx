@@ -8,7 +8,7 @@ import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
-import { BASE_NAME } from './compared-text.ts';
+import { BASE_NAME } from '#core/report';
 
 interface HeapBasesProps {
   comparison: Comparison;

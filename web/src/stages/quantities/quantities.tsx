@@ -5,7 +5,7 @@ import { RowName, SmallTable, type SmallColumn } from '../../frame/small-table.t
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
-import { comparedText } from './compared-text.ts';
+import { comparedText } from '#core/report';
 import { ComparisonDetail } from './comparison-detail.tsx';
 import { Hatch } from './hatch.tsx';
 import { MeasureHeap } from './measure-heap.tsx';

@@ -1,0 +1,225 @@
+import type { ChainSummary } from '#core/chain';
+import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
+import type { Comparison, PadRow, ProjectDocument } from '#core/project';
+import { HEAP_BASES, WITHIN_95, type MethodSizes, type MethodVolume, type VolumeMethod } from '#core/quantities';
+import { BASE_NAME, comparedText } from './compared-text.ts';
+import { formsOf, type Forms } from './forms.ts';
+import { rowText } from './recipe-text.ts';
+import { column, row, type Report, type ReportColumn, type ReportTable } from './table.ts';
+
+type Figures = Extract<ChainSummary['comparisons'][number], { ok: true }>;
+
+/** What of a project is reported on, and when. */
+export interface ReportedOn {
+  name: string;
+  revision: number;
+  /** The day on which the report is made, as the reader writes it. */
+  date: string;
+}
+
+const MOST_QUERIES = 200;
+const MOST_CORNERS = 5000;
+/** How each method goes; its size stands behind it. */
+const METHOD_NAME: Record<VolumeMethod, { name: string; size?: keyof MethodSizes }> = {
+  exact: { name: 'Exact, by the planes of the triangles' },
+  grid: { name: 'Grid cells, mean of four corners', size: 'cell' },
+  sections: { name: 'Sections, mean of their ends', size: 'spacing' },
+  prismoidal: { name: 'Sections, prismoidal formula', size: 'spacing' },
+  contours: { name: 'Areas inside depth contours', size: 'interval' },
+};
+const WHICH_IS: Record<VolumeMethod, string> = {
+  exact: '',
+  grid: 'V = mean of four corner depths × area of the cell',
+  sections: 'V = L (A1 + A2) / 2',
+  prismoidal: 'V = L (A1 + 4 Am + A2) / 6',
+  contours: 'V = interval × (A1 + A2) / 2, above the last a frustum',
+};
+
+/** A comparison for whoever has to rely on it: what against what, inside what, by which methods, how sure, and what is open. */
+export function quantityReport(
+  doc: ProjectDocument,
+  comparison: Comparison,
+  figures: Figures,
+  summary: Pick<ChainSummary, 'surfaces' | 'queries'>,
+  of: ReportedOn,
+): Report {
+  const forms = formsOf(doc);
+  const pad = padOf(doc, comparison);
+  const open = summary.queries.filter((q) => !q.accepted && (q.stage === 'ground' || q.stage === 'quantities' || q.weight === 'stop')); // prettier-ignore
+  const rim = figures.heap?.toe ?? cornersOf(comparison.within);
+  return {
+    title: `Quantities: ${comparison.name}`,
+    about: [
+      `${comparedText(comparison, doc)}. ${of.name}, revision ${of.revision}, ${of.date}.`,
+      'Cut is ground above what it is compared with, fill below it; net is cut − fill. By the planes of both surfaces, exactly.',
+      open.length ? `${open.length} ${open.length === 1 ? 'query is' : 'queries are'} open: see below.` : 'No query is open.', // prettier-ignore
+    ],
+    wide: false,
+    tables: [
+      volumes(figures),
+      measures(doc, figures, forms),
+      ...(figures.heap ? [bases(figures.heap)] : []),
+      ...(pad ? [padTable(doc, pad)] : []),
+      ...(figures.byHand.ok ? [methods(figures, figures.byHand, forms)] : []),
+      madeFrom(doc, comparison, summary),
+      ...(rim.length ? [corners(rim, figures.heap ? 'Toe' : 'Boundary', forms)] : []),
+      ...(open.length ? [queries(open)] : []),
+      signed(of),
+    ],
+  };
+}
+
+const cubic = (m3: number): string => formatFixed(m3, 1);
+const VOLUME = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'm³');
+const YARDS = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'yd³');
+const yards = (m3: number): string => formatFixed(m3 / CUBIC_METRES_IN_CUBIC_YARD, 1);
+
+function volumes({ cut, fill, sd }: Figures): ReportTable {
+  const net = cut - fill;
+  const of = (name: string, volume: number, precision: number | undefined) =>
+    row([name, cubic(volume), precision === undefined ? '' : cubic(WITHIN_95 * precision), yards(volume)]);
+  return {
+    kind: 'volumes',
+    title: 'Volumes',
+    about: sd
+      ? ['± is 95 %, from the precision of the points alone, independent of each other; what they are compared with counts as exact, and how well they describe the ground is not in it.'] // prettier-ignore
+      : ['The precision of the points was not stated, so that none of the volumes is.'],
+    marked: false,
+    columns: [column('', 'words', 30), VOLUME('Volume'), VOLUME('±'), YARDS('Volume')],
+    rows: [of('Cut', cut, sd?.cut), of('Fill', fill, sd?.fill), of('Cut − fill', net, sd?.net)],
+  };
+}
+
+function measures(doc: ProjectDocument, f: Figures, forms: Forms): ReportTable {
+  const { areaUnit, unit } = doc.settings;
+  const area = (m2: number): string => formatArea(m2, areaUnit, unit);
+  const deepest = (of: Figures['deepest']['cut']): string => (of ? `${forms.length(of.depth, 2)} ${forms.sign} at ${forms.plan(of.x, of.y).join(', ')}` : 'none'); // prettier-ignore
+  return {
+    kind: 'measures',
+    title: 'Areas and depths',
+    about: [],
+    marked: false,
+    columns: [column('', 'words', 40), column('', 'words', 60)],
+    rows: [
+      row(['Area of cut, in plan', area(f.cutArea)]),
+      row(['Area of fill, in plan', area(f.fillArea)]),
+      row(['Area that is compared', area(f.area)]),
+      row(['Deepest cut', deepest(f.deepest.cut)]),
+      row(['Deepest fill', deepest(f.deepest.fill)]),
+    ],
+  };
+}
+
+function bases(heap: NonNullable<Figures['heap']>): ReportTable {
+  return {
+    kind: 'bases',
+    title: 'The heap above every base',
+    about: [],
+    marked: false,
+    columns: [column('Base', 'words', 34), VOLUME('Above'), VOLUME('Below'), VOLUME('Net'), YARDS('Net')],
+    rows: HEAP_BASES.map((base) => {
+      const v = heap.volumes[base];
+      return row([BASE_NAME[base], ...(v ? [cubic(v.above), cubic(v.below), cubic(v.net), yards(v.net)] : ['no plane', '', '', ''])]); // prettier-ignore
+    }),
+  };
+}
+
+function padOf({ surfaces }: ProjectDocument, { against }: Comparison): PadRow[] | null {
+  const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
+  const rows = recipe?.rows.filter((r): r is PadRow => r.kind === 'pad' && r.on) ?? [];
+  return rows.length ? rows : null;
+}
+
+const padTable = (doc: ProjectDocument, pads: readonly PadRow[]): ReportTable => ({
+  kind: 'pads',
+  title: pads.length === 1 ? 'The pad' : 'The pads',
+  about: ['Batters are horizontal to 1 vertical.'],
+  marked: false,
+  columns: [column('', 'words', 60), column('Corners', 'words', 20), column('Slope', 'words', 20)],
+  rows: pads.map((p) =>
+    row([rowText(doc, p), p.corners, p.batter === 'square' ? 'square to the side' : 'where steepest']),
+  ),
+});
+
+function methods(
+  { cut, fill }: Figures,
+  { methods: all, sizes }: Extract<Figures['byHand'], { ok: true }>,
+  forms: Forms,
+): ReportTable {
+  // prettier-ignore
+  const whole = cut + fill;
+  const off = (m: MethodVolume): number => (whole ? (Math.abs(m.cut - cut) + Math.abs(m.fill - fill)) / whole : 0);
+  const nets = all.map((m) => m.cut - m.fill);
+  const spread = Math.max(...nets) - Math.min(...nets);
+  const worst = all.find((m) => m.worst)?.worst;
+  return {
+    kind: 'methods',
+    title: 'Every method',
+    about: [
+      `Spread of cut − fill: ${cubic(spread)} m³${whole ? `, ${((100 * spread) / whole).toFixed(2)} % of cut + fill` : ''}. Hand methods are common practice, as a check beside the exact volume.`, // prettier-ignore
+      ...(worst
+        ? [`Sections say least between ${forms.length(worst.from, 1)} and ${forms.length(worst.to, 1)} ${forms.sign} from the west side: they are off by ${cubic(Math.abs(worst.cut) + Math.abs(worst.fill))} m³ there.`] // prettier-ignore
+        : []),
+    ],
+    marked: false,
+    columns: [column('Method', 'words', 30), column('Formula', 'words', 28), forms.lengthColumn('Size', 9), VOLUME('Cut', 11), VOLUME('Fill', 11), VOLUME('Cut − fill', 11), column('Off', 'number', 8, '%')], // prettier-ignore
+    rows: all.map((m) => {
+      const { name, size } = METHOD_NAME[m.method];
+      return row([name, WHICH_IS[m.method], size ? forms.length(sizes[size], 3) : '', cubic(m.cut), cubic(m.fill), cubic(m.cut - m.fill), m.method === 'exact' ? '' : (100 * off(m)).toFixed(2)]); // prettier-ignore
+    }),
+  };
+}
+
+function madeFrom(
+  doc: ProjectDocument,
+  { surface, against }: Comparison,
+  { surfaces }: Pick<ChainSummary, 'surfaces'>,
+): ReportTable {
+  // prettier-ignore
+  const ids = [surface, ...('surface' in against ? [against.surface] : [])];
+  return {
+    kind: 'surfaces',
+    title: 'Made from',
+    about: [],
+    marked: false,
+    columns: [column('Surface', 'words', 24), column('Points', 'number', 10), column('Triangles', 'number', 10), column('Recipe', 'words', 56)], // prettier-ignore
+    rows: ids.flatMap((id) => {
+      const recipe = doc.surfaces.find((s) => s.id === id);
+      const built = surfaces.find((s) => s.id === id);
+      if (!recipe) return [];
+      const text = recipe.rows.filter((r) => r.on).map((r) => rowText(doc, r)); // prettier-ignore
+      return [row([recipe.name, String(built?.points ?? ''), String(built?.triangles ?? ''), text.join('; ')])];
+    }),
+  };
+}
+
+const cornersOf = (ring: readonly number[] | null): number[][] =>
+  ring ? Array.from({ length: ring.length / 2 }, (_, i) => [ring[2 * i], ring[2 * i + 1]]) : [];
+
+const corners = (rim: readonly number[][], title: string, forms: Forms): ReportTable => ({
+  kind: 'boundary',
+  title,
+  about: rim.length > MOST_CORNERS ? [`The first ${MOST_CORNERS} of ${rim.length} corners.`] : [],
+  marked: false,
+  columns: [column('Corner', 'sign', 10), ...forms.planColumns(20), forms.lengthColumn('Elevation', 20)],
+  rows: rim.slice(0, MOST_CORNERS).map(([x, y, z], i) => row([String(i + 1), ...forms.plan(x, y), z === undefined ? '' : forms.elevation(z)])), // prettier-ignore
+});
+
+const queries = (open: ChainSummary['queries']): ReportTable => ({
+  kind: 'queries',
+  title: 'Open queries',
+  about: open.length > MOST_QUERIES ? [`The first ${MOST_QUERIES} of ${open.length}.`] : [],
+  marked: open.some((q) => q.weight === 'stop'),
+  columns: [column('Weight', 'words', 10), column('Query', 'words', 90)],
+  rows: open.slice(0, MOST_QUERIES).map((q) => row([q.weight, q.text], q.weight === 'stop')),
+});
+
+/** For whoever stands for it by hand; a later revision is not what they signed. */
+const signed = ({ revision }: ReportedOn): ReportTable => ({
+  kind: 'signed',
+  title: 'Signed',
+  about: [`For revision ${revision} alone.`],
+  marked: false,
+  columns: [column('', 'words', 20), column('Name', 'words', 50), column('Date', 'words', 30)],
+  rows: [row(['Made by', '', '']), row(['Checked by', '', ''])],
+});

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import { applyChange, padRecipe, type Change, type Comparison, type ProjectDocument } from '#core/project';
+import { quantityReport, reportCsv, type Report } from '#core/report';
+import { surveyOf } from '../stages/survey-of.ts';
+
+// Level ground at 10 m, 80 m square.
+const GROUND = Array.from({ length: 25 }, (_, i) => `${i + 1},${(i % 5) * 20},${Math.floor(i / 5) * 20},10,GR`);
+const OF = { name: 'Wharf', revision: 7, date: '30 November 2026' };
+
+function reportOf(comparison: Comparison, ...changes: Change[]): Report {
+  const { doc, run } = surveyOf(GROUND);
+  const all = [...changes, { op: 'comparison.set' as const, comparison }].reduce<ProjectDocument>((d, change) => {
+    const applied = applyChange(d, change);
+    if (!applied.ok) throw new Error(applied.reason);
+    return applied.document;
+  }, doc);
+  const { summary } = run(all);
+  const figures = summary.comparisons[0];
+  if (!figures.ok) throw new Error(figures.reason);
+  return quantityReport(all, comparison, figures, summary, OF);
+}
+const table = (r: Report, kind: string): string[][] => r.tables.find((t) => t.kind === kind)!.rows.map((row) => row.cells.map((c) => c.text)); // prettier-ignore
+const DOWN: Comparison = { id: 'c', name: 'Down to 8', surface: 'ground', against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] }; // prettier-ignore
+
+describe('the report of a comparison', () => {
+  it('says what against what, at which revision and when, and every volume in both units', () => {
+    const report = reportOf(DOWN);
+    expect(report.about[0]).toBe('Ground to level 8.000 m, inside its boundary. Wharf, revision 7, 30 November 2026.');
+    // 20 × 10 × 2 m; 400 / 0.9144³ yd³.
+    expect(table(report, 'volumes')).toEqual([['Cut', '400.0', '', '523.2'], ['Fill', '0.0', '', '0.0'], ['Cut − fill', '400.0', '', '523.2']]); // prettier-ignore
+    expect(report.tables[0].about[0]).toContain('was not stated');
+    expect(table(report, 'methods').map((r) => r[0])).toHaveLength(5);
+    expect(table(report, 'boundary')).toEqual([['1', '10.000', '10.000', ''], ['2', '30.000', '10.000', ''], ['3', '30.000', '20.000', ''], ['4', '10.000', '20.000', '']]); // prettier-ignore
+    expect(table(report, 'surfaces')[0].slice(0, 3)).toEqual(['Ground', '25', '32']);
+    expect(table(report, 'signed').map((r) => r[0])).toEqual(['Made by', 'Checked by']);
+  });
+
+  it('has the precision of each volume where that of the points is stated', () => {
+    const [cut] = table(reportOf({ ...DOWN, sd: { plan: 0, height: 0.02 } }), 'volumes');
+    // 200 m² on a few points good to 2 cm: between what one point would give, and what they would if all erred alike.
+    expect(Number(cut[2])).toBeGreaterThan(1);
+    expect(Number(cut[2])).toBeLessThan(1.96 * 0.02 * 200);
+  });
+
+  it('says of a pad how it is set, and what of it is open', () => {
+    const pad = padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [30, 35, 50, 35, 50, 45, 30, 45], level: 40, levelAt: 'centre', gradient: 0.02, direction: 0, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
+    const report = reportOf(
+      { ...DOWN, against: { surface: 'pad' }, within: null },
+      { op: 'surface.add', surface: pad },
+    );
+    expect(table(report, 'pads')[0]).toEqual(['pad at 40.000 m, rising 2.00 %, batters 1 : 1.5 in cut, 1 : 2 in fill', 'mitred', 'square to the side']); // prettier-ignore
+    expect(table(report, 'queries').some(([, text]) => text.includes('run off the survey'))).toBe(true);
+    expect(report.about[2]).toMatch(/quer(y is|ies are) open/);
+  });
+
+  it('is a table for a spreadsheet, whole', () => {
+    const csv = reportCsv(reportOf({ ...DOWN, name: 'Down, to "8"' }), 'deg');
+    expect(csv).toContain('523.2');
+    expect(csv).toContain('V = L (A1 + 4 Am + A2) / 6');
+  });
+});
