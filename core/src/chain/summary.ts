@@ -48,7 +48,7 @@ export interface ChainSummary {
   comparisons: ({ id: string } & (
     | ({ ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number } & Pick<
         Compared,
-        'deepest' | 'byHand' | 'heap' | 'sd'
+        'deepest' | 'neither' | 'stripped' | 'byHand' | 'heap' | 'weighty' | 'sd'
       >)
     | { ok: false; reason: string }
   ))[];
@@ -120,8 +120,23 @@ function summarise(context: StageContext): ChainSummary {
       const c = result(comparisonStage, id);
       if (!c.ok) return c;
       const { cut, fill, cutArea, fillArea, area } = c.volume;
-      const { deepest, byHand, heap, sd } = c;
-      return { id, ok: true as const, cut, fill, cutArea, fillArea, area, deepest, byHand, heap, sd };
+      const { deepest, neither, stripped, byHand, heap, weighty, sd } = c;
+      return {
+        id,
+        ok: true as const,
+        cut,
+        fill,
+        cutArea,
+        fillArea,
+        area,
+        deepest,
+        neither,
+        stripped,
+        byHand,
+        heap,
+        weighty,
+        sd,
+      };
     }),
     files: doc.intakes.map((i) => accountOf(i.id, context.readOf(i))),
     queries: askAll(context),

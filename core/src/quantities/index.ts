@@ -14,3 +14,5 @@ export { LEAST_SLOPE, MOST_SLOPE, type PadShape } from './pad/pad-shape.ts';
 export { balancedPad } from './pad/balance.ts';
 export { usualSizes, type MethodSizes } from './methods/usual-sizes.ts';
 export { deepestOf, type Deepest } from './deepest.ts';
+export { withoutBand } from './band.ts';
+export { weightiest, type WeightyPoint } from './precision/weightiest.ts';

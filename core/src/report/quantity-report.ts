@@ -57,7 +57,7 @@ export function quantityReport(
     wide: false,
     tables: [
       volumes(figures),
-      measures(doc, figures, forms),
+      measures(doc, comparison, figures, forms),
       ...(figures.heap ? [bases(figures.heap)] : []),
       ...(pad ? [padTable(doc, pad)] : []),
       ...(figures.byHand.ok ? [methods(figures, figures.byHand, forms)] : []),
@@ -90,8 +90,9 @@ function volumes({ cut, fill, sd }: Figures): ReportTable {
   };
 }
 
-function measures(doc: ProjectDocument, f: Figures, forms: Forms): ReportTable {
+function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, forms: Forms): ReportTable {
   const { areaUnit, unit } = doc.settings;
+  const { strip, neither, voids = [], factors } = comparison;
   const area = (m2: number): string => formatArea(m2, areaUnit, unit);
   const deepest = (of: Figures['deepest']['cut']): string => (of ? `${forms.length(of.depth, 2)} ${forms.sign} at ${forms.plan(of.x, of.y).join(', ')}` : 'none'); // prettier-ignore
   return {
@@ -106,6 +107,10 @@ function measures(doc: ProjectDocument, f: Figures, forms: Forms): ReportTable {
       row(['Area that is compared', area(f.area)]),
       row(['Deepest cut', deepest(f.deepest.cut)]),
       row(['Deepest fill', deepest(f.deepest.fill)]),
+      ...(strip && f.stripped !== null ? [row([`Topsoil, ${forms.length(strip, 3)} ${forms.sign} that go first`, `${cubic(f.stripped)} m³, not in the cut`])] : []), // prettier-ignore
+      ...(neither ? [row([`No deeper than ${forms.length(neither, 3)} ${forms.sign}`, `${area(f.neither)}, neither cut nor fill`])] : []), // prettier-ignore
+      ...(voids.length ? [row(['Voids', `${voids.length}, not compared`])] : []),
+      ...(factors ? [row([`Cut × ${factors.cut}, loose`, `${cubic(f.cut * factors.cut)} m³`]), row([`Fill × ${factors.fill}, to bring`, `${cubic(f.fill * factors.fill)} m³`])] : []), // prettier-ignore
     ],
   };
 }

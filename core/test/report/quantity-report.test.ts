@@ -42,6 +42,15 @@ describe('the report of a comparison', () => {
     expect(Number(cut[2])).toBeLessThan(1.96 * 0.02 * 200);
   });
 
+  it('says what was taken off and added', () => {
+    const report = reportOf({ ...DOWN, strip: 0.25, factors: { cut: 1.2, fill: 1 }, voids: [[12, 12, 22, 12, 22, 18, 12, 18]] }); // prettier-ignore
+    const said = table(report, 'measures');
+    // 140 m² are left: 35 m³ of topsoil, 1.75 m of cut below it.
+    expect(said).toContainEqual(['Topsoil, 0.250 m that go first', '35.0 m³, not in the cut']);
+    expect(said).toContainEqual(['Cut × 1.2, loose', '294.0 m³']);
+    expect(said).toContainEqual(['Voids', '1, not compared']);
+  });
+
   it('says of a pad how it is set, and what of it is open', () => {
     const pad = padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [30, 35, 50, 35, 50, 45, 30, 45], level: 40, levelAt: 'centre', gradient: 0.02, direction: 0, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
     const report = reportOf(

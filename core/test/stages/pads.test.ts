@@ -89,3 +89,31 @@ describe('a heap in the ground', () => {
     expect(sd!.cut).toBeGreaterThan(0.1);
   });
 });
+
+describe('what a comparison takes off', () => {
+  const down: Comparison = { ...COMPARED, against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] };
+  const of = (over: Partial<Comparison>) => {
+    const { doc, run } = surveyOf(GROUND);
+    return figures(run, apply(doc, { op: 'comparison.set', comparison: { ...down, ...over } }));
+  };
+
+  it('weighs every point: all of them a metre too high are all of the area', () => {
+    const { weighty, volume } = of({ within: null });
+    expect(weighty).toHaveLength(10);
+    expect(weighty[0].row).toBeGreaterThanOrEqual(0);
+    expect(Math.abs(weighty[0].byMetre)).toBeGreaterThanOrEqual(Math.abs(weighty[9].byMetre));
+    expect(weighty.reduce((sum, p) => sum + p.byMetre, 0)).toBeLessThan(volume.area);
+  });
+
+  it('topsoil first, over all that is compared', () => {
+    const { volume, stripped } = of({ strip: 0.3 });
+    expect([stripped, volume.cut]).toEqual([expect.closeTo(60, 9), expect.closeTo(340, 9)]);
+  });
+
+  it('voids, and what is no deeper than a band', () => {
+    expect(of({ voids: [[12, 12, 22, 12, 22, 18, 12, 18]] }).volume.cut).toBeCloseTo(400 - 60 * 2, 9);
+    const { volume, neither, byHand } = of({ neither: 2.5 });
+    expect([volume.cut, volume.area, neither]).toEqual([0, expect.closeTo(200, 9), expect.closeTo(200, 9)]);
+    expect(byHand).toMatchObject({ ok: false, reason: expect.stringContaining('neither') });
+  });
+});

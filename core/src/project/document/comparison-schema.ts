@@ -20,6 +20,14 @@ export const comparisonSchema = z.object({
   ]),
   /** What is compared; round a heap, its toe as drawn. */
   within: ringSchema.nullable(),
+  /** What lies inside these is not compared. */
+  voids: z.array(ringSchema).max(100).optional(),
+  /** m of topsoil that go first, over all that is compared. */
+  strip: z.number().min(0).max(10).optional(),
+  /** m; where the difference is no deeper it counts as neither cut nor fill. */
+  neither: z.number().min(0).max(10).optional(),
+  /** What a cubic metre of cut becomes once it is loose, and how many of it a cubic metre of fill takes. */
+  factors: z.object({ cut: z.number().min(0.1).max(10), fill: z.number().min(0.1).max(10) }).optional(),
   /** How the hand methods go, m; what is not said is chosen by the size of what is compared. */
   methods: z.object({ cell: methodLength, spacing: methodLength, interval: methodLength }).partial().optional(),
   /** Standard deviations of the surface's points, m: of east and of north each, and of elevation. */

@@ -10,15 +10,18 @@ import {
   volumesByMethod,
   volumeSd,
   volumeToLevel,
+  weightiest,
+  withoutBand,
   type Deepest,
   type Heap,
   type MethodSizes,
   type MethodVolume,
   type VolumeResult,
   type VolumeSd,
+  type WeightyPoint,
 } from '#core/quantities';
 import { METRES_IN, type LengthUnit } from '#core/measure';
-import { clipToRing, type Surface } from '#core/terrain';
+import { clipToRing, cutVoid, type Surface } from '#core/terrain';
 import type { Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
 
@@ -31,13 +34,22 @@ export interface Compared {
   volume: VolumeResult;
   deepest: { cut: Deepest | null; fill: Deepest | null };
   byHand: ByHand;
+  /** m² that are compared and count as neither cut nor fill. */
+  neither: number;
+  /** m³ of topsoil that go first; null where none does. */
+  stripped: number | null;
   /** Of a heap: its toe and what it holds above every base. */
   heap: Heap | null;
+  /** The points of the compared surface that weigh most in it; empty where it is too large to ask. */
+  weighty: WeightyPoint[];
   /** Null where nobody says how precise the points are. */
   sd: VolumeSd | null;
 }
 
 export type ComparisonResult = Compared | { id: string; ok: false; reason: string };
+
+/** So many points are told. */
+const MOST_WEIGHTY = 10;
 
 /** Pieces beyond which hand methods are not worked out unasked. */
 const MOST_PIECES = 400_000;
@@ -53,19 +65,40 @@ export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: 
   if (inside.triangles.length === 0) return no(`Nothing of the surface “${from.name}” lies inside the boundary.`);
   const to = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : null;
   if (to === undefined) return no(`The surface that “${from.name}” is compared with is no longer in the project.`);
-  const volume = volumeOf(c, inside, to?.surface ?? null);
-  if (!volume) return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
-  if (volume.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
+  const whole = volumeOf(
+    c,
+    c.strip ? { ...inside, z: inside.z.map((v) => v - c.strip!) } : inside,
+    to?.surface ?? null,
+  );
+  if (!whole) return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
+  if (whole.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
+  const volume = c.neither ? withoutBand(whole, c.neither) : whole;
+  const neither = Math.max(0, volume.area - volume.cutArea - volume.fillArea);
+  const stripped = c.strip ? c.strip * volume.area : null;
   const deepest = deepestOf(volume.pieces);
   const heap = 'base' in against ? measureHeap(inside) : null;
-  const sd = c.sd ? volumeSd([{ influence: influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, !c.within), sd: c.sd }]) : null; // prettier-ignore
-  return { id: c.id, ok: true, volume, deepest, byHand: byHand(c, volume, deepest, unit), heap, sd };
+  const isLarge = volume.pieces.length / 9 > MOST_PIECES && !c.sd;
+  const influence = isLarge ? null : influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, !c.within && !c.voids?.length); // prettier-ignore
+  const sd = influence && c.sd ? volumeSd([{ influence, sd: c.sd }]) : null;
+  const weighty = influence ? weightiest(from.surface, influence, MOST_WEIGHTY) : [];
+  return {
+    id: c.id,
+    ok: true,
+    volume,
+    deepest,
+    neither,
+    stripped,
+    byHand: byHand(c, volume, deepest, unit),
+    heap,
+    weighty,
+    sd,
+  };
 }
 
 /** The surface inside the boundary; of a heap without one, the heap that is found. */
-function insideOf({ within, against }: Comparison, surface: Surface): Surface {
-  if (within) return clipToRing(surface, Float64Array.from(within));
-  return 'base' in against ? findHeap(surface).surface : surface;
+function insideOf({ within, voids = [], against }: Comparison, surface: Surface): Surface {
+  const inside = within ? clipToRing(surface, Float64Array.from(within)) : 'base' in against ? findHeap(surface).surface : surface; // prettier-ignore
+  return voids.reduce((left, ring) => cutVoid(left, Float64Array.from(ring)), inside);
 }
 
 function volumeOf({ against }: Comparison, inside: Surface, to: Surface | null): VolumeResult | null {
@@ -76,6 +109,7 @@ function volumeOf({ against }: Comparison, inside: Surface, to: Surface | null):
 
 function byHand(c: Comparison, volume: VolumeResult, deepest: Compared['deepest'], unit: LengthUnit): ByHand {
   const { pieces } = volume;
+  if (pieces.length === 0) return { ok: false, reason: 'Nothing is deeper than what counts as neither.' };
   if (pieces.length / 9 > MOST_PIECES && !c.methods) return { ok: false, reason: 'The surfaces are large: hand methods are worked out once somebody says their sizes.' }; // prettier-ignore
   const deep = Math.max(deepest.cut?.depth ?? 0, deepest.fill?.depth ?? 0);
   const sizes = { ...usualSizes(extentOfPieces(pieces), deep, METRES_IN[unit]), ...c.methods };

@@ -6,12 +6,16 @@ import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
+import { Adjustments } from './adjustments.tsx';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { PadFields } from './pad-fields.tsx';
 import { ReportActs } from './report-acts.tsx';
+import { WeightyPoints } from './weighty-points.tsx';
 
+/** m²; less is what rounding leaves. */
+const LEAST_AREA = 0.005;
 /** m; less is no depth. */
 const LEAST_DEPTH = 0.005;
 
@@ -32,6 +36,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
   const set = (to: Partial<Comparison>): Promise<boolean> =>
     make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
+  const { factors } = comparison;
   const isHeap = 'base' in comparison.against;
   const pad = padOf(comparison, surfaces);
   const ring = isHeap ? 'the toe' : 'a boundary';
@@ -52,11 +57,15 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
                 ['whole area', formatArea(r.area, areaUnit, unit)],
                 [`deepest cut ${UNIT_SIGN[unit]}`, depth(r.deepest.cut)],
                 [`deepest fill ${UNIT_SIGN[unit]}`, depth(r.deepest.fill)],
+                ['area of neither', r.neither > LEAST_AREA ? formatArea(r.neither, areaUnit, unit) : null],
+                [`topsoil ${VOLUME_SIGN[volumeUnit]}`, r.stripped && formatVolume(r.stripped, settings)],
+                [`cut, loose ${VOLUME_SIGN[volumeUnit]}`, factors && formatVolume(r.cut * factors.cut, settings)],
+                [`fill, to bring ${VOLUME_SIGN[volumeUnit]}`, factors && formatVolume(r.fill * factors.fill, settings)],
                 [`cut ${VOLUME_SIGN[other]}`, formatVolume(r.cut, settings, other)],
                 [`fill ${VOLUME_SIGN[other]}`, formatVolume(r.fill, settings, other)],
               ] as const
             ).map(([name, value]) =>
-              value === null ? null : (
+              value === null || value === undefined ? null : (
                 <Box key={name} borderTop="1px solid" borderColor="ink" pt="4px" flex="1" minWidth="88px">
                   <Aside display="block" fontSize="12px" whiteSpace="nowrap">
                     {name}
@@ -75,6 +84,8 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
             />
           ) : null}
           <MethodsTable comparison={comparison} figures={r} set={set} />
+          <Adjustments comparison={comparison} set={set} />
+          <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
       ) : null}

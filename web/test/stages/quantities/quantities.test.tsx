@@ -118,6 +118,22 @@ describe('what every method makes of a comparison', () => {
     sheetHandle.current = null;
   });
 
+  it('tells which points weigh most, and shows them', async () => {
+    const show = vi.fn();
+    sheetHandle.current = { show } as unknown as typeof sheetHandle.current;
+    shownFor({ ...CUT, against: { level: 50 } });
+    await userEvent.click(screen.getByRole('button', { name: 'Which points weigh most …' }));
+    const rows = within(screen.getByRole('table', { name: 'points that weigh most' }))
+      .getAllByRole('row')
+      .slice(1);
+    expect(rows).toHaveLength(10);
+    // Of the corners of the long side, by the triangles that they have.
+    expect(thin(rows[0].textContent)).toMatch(/^\d+50\.000\+\d+\.\d$/);
+    await userEvent.click(rows[0].querySelector('td')!);
+    expect(show).toHaveBeenCalledOnce();
+    sheetHandle.current = null;
+  });
+
   it('takes a size that is typed, and keeps the others as they are', async () => {
     shownFor({ ...CUT, against: { level: 50 }, methods: { cell: 2 } });
     const field = screen.getByLabelText('sections every m');
@@ -139,6 +155,31 @@ describe('what every method makes of a comparison', () => {
     shownFor({ ...CUT, against: { level: 50 } }, { role: 'viewer' });
     expect(methods().queryAllByRole('textbox')).toEqual([]);
     expect(screen.queryByRole('button', { name: /How sure|Measure a heap|Lay a pad/ })).toBeNull();
+  });
+});
+
+describe('what a comparison takes off or adds', () => {
+  it('is typed: topsoil, a band, factors; voids are drawn', async () => {
+    quantities([CUT]);
+    await userEvent.click(screen.getByRole('button', { name: 'Topsoil, factors, voids …' }));
+    const type = async (label: string, text: string): Promise<void> => {
+      await userEvent.clear(screen.getByLabelText(label));
+      await userEvent.type(screen.getByLabelText(label), `${text}{Enter}`);
+    };
+    await type('topsoil that goes first m', '0,3');
+    await type('factor of cut, loose', '1.25');
+    await userEvent.click(screen.getByRole('button', { name: 'Draw a void' }));
+    act(() => useProject.getState().traced!.finish([1, 1, 9, 1, 9, 9]));
+    const set = written(page).map((c) => c.op === 'comparison.set' && c.comparison);
+    for (const to of [{ strip: 0.3 }, { factors: { cut: 1.25, fill: 1 } }, { voids: [[1, 1, 9, 1, 9, 9]] }])
+      expect(set).toContainEqual(expect.objectContaining(to));
+  });
+
+  it('stands among the figures', () => {
+    quantities([{ ...CUT, strip: 0.5, factors: { cut: 1.25, fill: 1.1 } }]);
+    // 400 m², half a metre of topsoil, the other metre and a half loose.
+    expect(screen.getByText('topsoil m³').parentElement!.textContent).toContain('200.0');
+    expect(screen.getByText('cut, loose m³').parentElement!.textContent).toContain('750.0');
   });
 });
 
