@@ -54,7 +54,8 @@ describe('a document from before surfaces were recipes', () => {
     // Sums in another order differ in their last bits.
     const rounded = (v: unknown): unknown => JSON.parse(JSON.stringify(v), (_, n: unknown) => (typeof n === 'number' ? Number(n.toPrecision(10)) : n)) as unknown; // prettier-ignore
     expect(rounded(s.surfaces.map((g) => [g.name, g.points, g.triangles, g.planArea]))).toEqual(rounded(kept.figures.surfaces)); // prettier-ignore
-    expect(rounded(s.comparisons)).toEqual(rounded(kept.figures.comparisons));
+    // What more is told of a comparison by now is not held against what was.
+    expect(rounded(s.comparisons)).toMatchObject(rounded(kept.figures.comparisons) as object);
     expect(s.surfaces[0].contours).toBe(kept.figures.contours);
     // What somebody accepted stays in the document; that a side was excluded is another question than which elevation counts.
     expect(Object.keys(now.accepted)).toEqual(['crossing-breaklines:ground:HM1:RG1:510,509']);
