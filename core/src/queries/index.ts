@@ -16,3 +16,4 @@ export * from './lines/pairs.ts';
 export * from './lines/slip-queries.ts';
 export * from './query.ts';
 export * from './remedies.ts';
+export { placeText } from './place-text.ts';

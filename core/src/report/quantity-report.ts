@@ -2,6 +2,7 @@ import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
 import type { Comparison, PadRow, ProjectDocument } from '#core/project';
 import { HEAP_BASES, WITHIN_95, type MethodSizes, type MethodVolume, type VolumeMethod } from '#core/quantities';
+import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { rowText } from './recipe-text.ts';
@@ -94,7 +95,7 @@ function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, form
   const { areaUnit, unit } = doc.settings;
   const { strip, neither, voids = [], factors } = comparison;
   const area = (m2: number): string => formatArea(m2, areaUnit, unit);
-  const deepest = (of: Figures['deepest']['cut']): string => (of ? `${forms.length(of.depth, 2)} ${forms.sign} at ${forms.plan(of.x, of.y).join(', ')}` : 'none'); // prettier-ignore
+  const deepest = (of: Figures['deepest']['cut']): string => (of ? `${forms.length(of.depth, 2)} ${forms.sign} at ${placeText(doc, of.x, of.y)}` : 'none'); // prettier-ignore
   return {
     kind: 'measures',
     title: 'Areas and depths',
@@ -201,14 +202,17 @@ function madeFrom(
 const cornersOf = (ring: readonly number[] | null): number[][] =>
   ring ? Array.from({ length: ring.length / 2 }, (_, i) => [ring[2 * i], ring[2 * i + 1]]) : [];
 
-const corners = (rim: readonly number[][], title: string, forms: Forms): ReportTable => ({
-  kind: 'boundary',
-  title,
-  about: rim.length > MOST_CORNERS ? [`The first ${MOST_CORNERS} of ${rim.length} corners.`] : [],
-  marked: false,
-  columns: [column('Corner', 'sign', 10), ...forms.planColumns(20), forms.lengthColumn('Elevation', 20)],
-  rows: rim.slice(0, MOST_CORNERS).map(([x, y, z], i) => row([String(i + 1), ...forms.plan(x, y), z === undefined ? '' : forms.elevation(z)])), // prettier-ignore
-});
+function corners(rim: readonly number[][], title: string, forms: Forms): ReportTable {
+  const haveElevations = rim.some((c) => c.length > 2);
+  return {
+    kind: 'boundary',
+    title,
+    about: rim.length > MOST_CORNERS ? [`The first ${MOST_CORNERS} of ${rim.length} corners.`] : [],
+    marked: false,
+    columns: [column('Corner', 'sign', 10), ...forms.planColumns(20), ...(haveElevations ? [forms.lengthColumn('Elevation', 20)] : [])], // prettier-ignore
+    rows: rim.slice(0, MOST_CORNERS).map(([x, y, z], i) => row([String(i + 1), ...forms.plan(x, y), ...(haveElevations ? [forms.elevation(z)] : [])])), // prettier-ignore
+  };
+}
 
 const queries = (open: ChainSummary['queries']): ReportTable => ({
   kind: 'queries',

@@ -205,4 +205,5 @@ function reachOf(
   return [Math.max(reach[0] - 1, outer[0]), Math.max(reach[1] - 1, outer[1]), Math.min(reach[2] + 1, outer[2]), Math.min(reach[3] + 1, outer[3])]; // prettier-ignore
 }
 
-const around = (a: Readonly<PlanBox>, b: Readonly<PlanBox>): PlanBox => [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])]; // prettier-ignore
+/** The box round two. */
+export const around = (a: Readonly<PlanBox>, b: Readonly<PlanBox>): PlanBox => [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])]; // prettier-ignore

@@ -1,10 +1,10 @@
-import { clipToRing, measureSurface, without, type Surface } from '#core/terrain';
+import { clipToRing, measureSurface, type Surface } from '#core/terrain';
 import { baseFromToe } from '../heap/heap.ts';
 import { volumeBetween } from '../volume.ts';
-import { fallingBatters, type PlanBox } from './batters.ts';
+import { around, fallingBatters, type PlanBox } from './batters.ts';
 import { battersToGround } from './daylight.ts';
 import { joinedLines, surfaceOfPad, type OneSide } from './pad-surface.ts';
-import { padCorners, type PadCorners, type PadShape } from './pad-shape.ts';
+import { padCorners, type PadShape } from './pad-shape.ts';
 
 /** A pad with its batters in the ground. */
 export interface Pad {
@@ -37,17 +37,26 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
   const checked = padCorners(shape);
   if (!checked.ok) return checked;
   const pad = checked.corners;
-  const near = shifted(ground, -pad.ox, -pad.oy);
-  const fill = sideOfGround(near, pad, shape, 1);
-  if (!fill.ok) return fill;
-  const cut = sideOfGround(near, pad, shape, -1);
-  if (!cut.ok) return cut;
+  // Of the whole ground once: whoever lays many pads into it asks again and again.
+  const { extent, lowest, highest } = measureSurface(ground);
+  const reach: PlanBox = [extent[0] - pad.ox, extent[1] - pad.oy, extent[2] - pad.ox, extent[3] - pad.oy];
+  const turned = { ...pad, z: pad.z.map((v) => -v) };
+  const falling = fallingBatters(pad, shape.fillSlope, shape, reach, lowest);
+  if (!falling.ok) return falling;
+  const rising = fallingBatters(turned, shape.cutSlope, shape, reach, -highest);
+  if (!rising.ok) return rising;
+  const near = croppedAbout(ground, around(falling.box, rising.box), pad.ox, pad.oy);
+  const upsideDown = { ...near, z: near.z.map((v) => -v) };
+  const sides: OneSide[] = [
+    { sign: 1, tiles: falling.tiles, found: battersToGround(near, falling.tiles, pad) },
+    { sign: -1, tiles: rising.tiles, found: battersToGround(upsideDown, rising.tiles, turned) },
+  ];
+  const [fill, cut] = sides.map(({ found }) => found);
   const ring = Float64Array.from(pad.x.flatMap((x, i) => [x, pad.y[i]]));
   const plane = baseFromToe(pad.x.map((x, i) => [x, pad.y[i], pad.z[i]]));
   const under = clipToRing(near, ring);
   if (under.triangles.length === 0) return { ok: false, reason: 'There is no ground under the pad.' };
   const inside = volumeBetween(under, plane);
-  const sides = [fill.side, cut.side];
   const daylight = sides.flatMap(({ sign, found }) => found.daylight.map((pair) => pair.map((v, i) => (i % 3 === 2 ? sign * v : v)))); // prettier-ignore
   const back = (list: readonly number[][], step: number): number[][] =>
     list.map((line) => line.map((v, i) => v + (i % step === 0 ? pad.ox : i % step === 1 ? pad.oy : 0)));
@@ -55,12 +64,12 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
     ok: true,
     pad: {
       level: shape.level,
-      cut: inside.cut + cut.side.found.volume,
-      fill: inside.fill + fill.side.found.volume,
+      cut: inside.cut + cut.volume,
+      fill: inside.fill + fill.volume,
       padArea: inside.area,
       beyond: Math.max(0, measureSurface(plane).planArea - inside.area),
-      cutArea: inside.cutArea + cut.side.found.planArea,
-      fillArea: inside.fillArea + fill.side.found.planArea,
+      cutArea: inside.cutArea + cut.planArea,
+      fillArea: inside.fillArea + fill.planArea,
       daylight: back(joinedLines(daylight), 3),
       offSurvey: back(sides.flatMap(({ found }) => found.offSurvey), 2), // prettier-ignore
       surface: () => shifted(surfaceOfPad(plane, ring, sides), pad.ox, pad.oy),
@@ -68,35 +77,41 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
   };
 }
 
-/** Batters in fill; in cut the same with elevations turned over. */
-function sideOfGround(
-  ground: Surface,
-  pad: PadCorners,
-  shape: PadShape,
-  sign: 1 | -1,
-): { ok: true; side: OneSide } | { ok: false; reason: string } {
-  // prettier-ignore
-  const turned = sign === 1 ? ground : { ...ground, z: ground.z.map((v) => -v) };
-  const corners = sign === 1 ? pad : { ...pad, z: pad.z.map((v) => -v) };
-  const { extent, lowest } = measureSurface(turned);
-  const batters = fallingBatters(corners, sign === 1 ? shape.fillSlope : shape.cutSlope, shape, extent, lowest);
-  if (!batters.ok) return batters;
-  const { tiles, box } = batters;
-  return { ok: true, side: { sign, tiles, found: battersToGround(within(turned, box), tiles, corners) } };
-}
-
-/** The triangles of a surface that reach into a box. */
-function within(s: Surface, [west, south, east, north]: PlanBox): Surface {
-  const gone = new Uint8Array(s.triangles.length / 3);
-  for (let t = 0; t < gone.length; t++) {
-    const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
-    const [xs, ys] = [s.x, s.y].map((of) => [of[a], of[b], of[c]]);
-    if (Math.max(...xs) < west || Math.min(...xs) > east || Math.max(...ys) < south || Math.min(...ys) > north) gone[t] = 1; // prettier-ignore
+/** The triangles of a surface that reach into a box about an origin, as a surface of its own about it. */
+function croppedAbout(s: Surface, box: Readonly<PlanBox>, ox: number, oy: number): Surface {
+  const [west, south, east, north] = [box[0] + ox, box[1] + oy, box[2] + ox, box[3] + oy];
+  const { x, y, triangles } = s;
+  const number = new Int32Array(triangles.length / 3).fill(-1);
+  const kept: number[] = [];
+  for (let t = 0; t < number.length; t++) {
+    const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
+    if (x[a] < west && x[b] < west && x[c] < west) continue;
+    if (x[a] > east && x[b] > east && x[c] > east) continue;
+    if (y[a] < south && y[b] < south && y[c] < south) continue;
+    if (y[a] > north && y[b] > north && y[c] > north) continue;
+    number[t] = kept.length;
+    kept.push(t);
   }
-  return without(s, gone);
+  const vertex = new Int32Array(x.length).fill(-1);
+  const from: number[] = [];
+  const of = (v: number): number => (vertex[v] >= 0 ? vertex[v] : (vertex[v] = from.push(v) - 1));
+  const sides = kept.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]);
+  return {
+    triangles: Uint32Array.from(sides, (e) => of(triangles[e])),
+    neighbours: Int32Array.from(sides, (e) => {
+      const beside = s.neighbours[e];
+      const t = beside < 0 ? -1 : number[Math.floor(beside / 3)];
+      return t < 0 ? -1 : 3 * t + (beside % 3);
+    }),
+    breakSides: Uint8Array.from(sides, (e) => s.breakSides[e]),
+    x: Float64Array.from(from, (v) => x[v] - ox),
+    y: Float64Array.from(from, (v) => y[v] - oy),
+    z: Float64Array.from(from, (v) => s.z[v]),
+    point: Uint32Array.from(from, (v) => s.point[v]),
+  };
 }
 
-/** A surface of its own: what is remembered of the triangles of another holds for where those lie. */
+/** A surface elsewhere, of its own: what is remembered of the triangles of another holds for where those lie. */
 const shifted = (s: Surface, dx: number, dy: number): Surface => ({
   ...s,
   triangles: s.triangles.slice(),
