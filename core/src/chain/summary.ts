@@ -3,6 +3,7 @@ import { hashOnce, onceFor } from '#core/kernel';
 import type { Linework } from '#core/linework';
 import { measureSurface, type Surface, type SurfaceMeasures } from '#core/terrain';
 import type { ProjectDocument, SurfaceRole } from '#core/project';
+import type { Volume } from '#core/quantities';
 import type { Query } from '#core/queries';
 import {
   codedLinesStage,
@@ -45,13 +46,7 @@ export interface ChainSummary {
     contours: number;
     contourProblem: string | null;
   })[];
-  comparisons: ({ id: string } & (
-    | ({ ok: true; cut: number; fill: number; cutArea: number; fillArea: number; area: number } & Pick<
-        Compared,
-        'deepest' | 'neither' | 'stripped' | 'byHand' | 'heap' | 'weighty' | 'sd'
-      >)
-    | { ok: false; reason: string }
-  ))[];
+  comparisons: ((Omit<Compared, 'volume'> & Volume) | { id: string; ok: false; reason: string })[];
   /** What was read of each file, in the order of the document. */
   files: FileAccount[];
   queries: Query[];
@@ -119,24 +114,10 @@ function summarise(context: StageContext): ChainSummary {
     comparisons: doc.comparisons.map(({ id }) => {
       const c = result(comparisonStage, id);
       if (!c.ok) return c;
-      const { cut, fill, cutArea, fillArea, area } = c.volume;
-      const { deepest, neither, stripped, byHand, heap, weighty, sd } = c;
-      return {
-        id,
-        ok: true as const,
-        cut,
-        fill,
-        cutArea,
-        fillArea,
-        area,
-        deepest,
-        neither,
-        stripped,
-        byHand,
-        heap,
-        weighty,
-        sd,
-      };
+      // Its pieces are kept as columns.
+      const { volume, ...rest } = c;
+      const { pieces: _, ...figures } = volume;
+      return { ...rest, ...figures };
     }),
     files: doc.intakes.map((i) => accountOf(i.id, context.readOf(i))),
     queries: askAll(context),

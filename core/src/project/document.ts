@@ -1,13 +1,20 @@
 import { z } from 'zod';
 import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
 import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
-import { comparisonSchema } from './document/comparison-schema.ts';
+import { comparisonSchema, type Comparison } from './document/comparison-schema.ts';
 import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
 import { pictureSchema } from './document/picture-schema.ts';
 import { pointSetSchema } from './document/point-set-schema.ts';
 import { coordinate, elevation, shortText } from './document/fields.ts';
-import { groundRecipe, FIRST_SURFACE, surfaceSchema, type SurfaceRecipe } from './document/surface-schema.ts';
+import {
+  groundRecipe,
+  FIRST_SURFACE,
+  surfaceSchema,
+  type SurfaceRecipe,
+  padRows,
+  type PadRow,
+} from './document/surface-schema.ts';
 import { settingsSchema, START_SETTINGS, type Settings } from './document/settings-schema.ts';
 
 export * from './document/basis-schema.ts';
@@ -157,6 +164,16 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   pictures: [],
   drawing: structuredClone(START_DRAWING),
 });
+
+/** The pads that a comparison is with, and the surface whose rows they are; null of one that is with none. */
+export function padsCompared(
+  { surfaces }: Pick<ProjectDocument, 'surfaces'>,
+  { against }: Comparison,
+): { surface: string; rows: PadRow[] } | null {
+  const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
+  const rows = recipe ? padRows(recipe) : [];
+  return recipe && rows.length ? { surface: recipe.id, rows } : null;
+}
 
 /**
  * The surface that is meant where none is named: the first that is ground. A project always has one; where a document

@@ -1,7 +1,7 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
-import type { Comparison, PadRow, ProjectDocument } from '#core/project';
-import { HEAP_BASES, WITHIN_95, type MethodSizes, type MethodVolume, type VolumeMethod } from '#core/quantities';
+import { padsCompared, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
+import { HEAP_BASES, offShare, spreadOf, WITHIN_95, type MethodSizes, type VolumeMethod } from '#core/quantities';
 import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
@@ -45,7 +45,7 @@ export function quantityReport(
   of: ReportedOn,
 ): Report {
   const forms = formsOf(doc);
-  const pad = padOf(doc, comparison);
+  const pads = padsCompared(doc, comparison)?.rows;
   const open = summary.queries.filter((q) => !q.accepted && (q.stage === 'ground' || q.stage === 'quantities' || q.weight === 'stop')); // prettier-ignore
   const rim = figures.heap?.toe ?? cornersOf(comparison.within);
   return {
@@ -60,7 +60,7 @@ export function quantityReport(
       volumes(figures),
       measures(doc, comparison, figures, forms),
       ...(figures.heap ? [bases(figures.heap)] : []),
-      ...(pad ? [padTable(doc, pad)] : []),
+      ...(pads ? [padTable(doc, pads)] : []),
       ...(figures.byHand.ok ? [methods(figures, figures.byHand, forms)] : []),
       madeFrom(doc, comparison, summary),
       ...(rim.length ? [corners(rim, figures.heap ? 'Toe' : 'Boundary', forms)] : []),
@@ -130,12 +130,6 @@ function bases(heap: NonNullable<Figures['heap']>): ReportTable {
   };
 }
 
-function padOf({ surfaces }: ProjectDocument, { against }: Comparison): PadRow[] | null {
-  const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
-  const rows = recipe?.rows.filter((r): r is PadRow => r.kind === 'pad' && r.on) ?? [];
-  return rows.length ? rows : null;
-}
-
 const padTable = (doc: ProjectDocument, pads: readonly PadRow[]): ReportTable => ({
   kind: 'pads',
   title: pads.length === 1 ? 'The pad' : 'The pads',
@@ -154,9 +148,7 @@ function methods(
 ): ReportTable {
   // prettier-ignore
   const whole = cut + fill;
-  const off = (m: MethodVolume): number => (whole ? (Math.abs(m.cut - cut) + Math.abs(m.fill - fill)) / whole : 0);
-  const nets = all.map((m) => m.cut - m.fill);
-  const spread = Math.max(...nets) - Math.min(...nets);
+  const spread = spreadOf(all);
   const worst = all.find((m) => m.worst)?.worst;
   return {
     kind: 'methods',
@@ -171,7 +163,7 @@ function methods(
     columns: [column('Method', 'words', 30), column('Formula', 'words', 28), forms.lengthColumn('Size', 9), VOLUME('Cut', 11), VOLUME('Fill', 11), VOLUME('Cut − fill', 11), column('Off', 'number', 8, '%')], // prettier-ignore
     rows: all.map((m) => {
       const { name, size } = METHOD_NAME[m.method];
-      return row([name, WHICH_IS[m.method], size ? forms.length(sizes[size], 3) : '', cubic(m.cut), cubic(m.fill), cubic(m.cut - m.fill), m.method === 'exact' ? '' : (100 * off(m)).toFixed(2)]); // prettier-ignore
+      return row([name, WHICH_IS[m.method], size ? forms.length(sizes[size], 3) : '', cubic(m.cut), cubic(m.fill), cubic(m.cut - m.fill), m.method === 'exact' ? '' : (100 * offShare(m, { cut, fill })).toFixed(2)]); // prettier-ignore
     }),
   };
 }

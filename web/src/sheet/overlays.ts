@@ -3,7 +3,7 @@ import { useRef, useEffect, useState, type RefObject } from 'react';
 import { snapAt, type Snapped } from '../project-state/snap.ts';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useParts, useProject } from '../project-state/store.ts';
-import type { Comparison, ProjectDocument } from '#core/project';
+import { padsCompared } from '#core/project';
 import { ringCourse } from './extent.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer, sideLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
@@ -27,14 +27,6 @@ export interface Over {
   colours: number;
 }
 
-/** Boundaries of the pads that a comparison is with. */
-function padRings(comparison: Comparison | undefined, doc: ProjectDocument | undefined): number[][] {
-  if (!comparison || !doc || !('surface' in comparison.against)) return [];
-  const { surface } = comparison.against;
-  const rows = doc.surfaces.find((s) => s.id === surface)?.rows ?? [];
-  return rows.flatMap((r) => (r.kind === 'pad' && r.on ? [r.ring] : []));
-}
-
 /** Cut and fill of the comparison that is selected, or of the first one. */
 export function useDifference({ scene, ready, colours }: Over, shown: boolean): void {
   const { state, tables, selection } = useParts('state', 'tables', 'selection');
@@ -51,7 +43,8 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
     const comparison = state?.document.comparisons.find((c) => c.id === id);
     const usual = (ring: number[]): number[] => ringCourse(ring, s.meanElevation + s.origin.z);
     const rims = toe ? [[...toe, toe[0]].flat()] : comparison?.within ? [usual(comparison.within)] : [];
-    rims.push(...padRings(comparison, state?.document).map(usual));
+    const pads = comparison && state ? padsCompared(state.document, comparison) : null;
+    rims.push(...(pads?.rows ?? []).map((pad) => usual(pad.ring)));
     s.setLayer('within', rims.length && shown ? courseLayer(rims, s.origin, 'plum', 2) : null, ORDER.marks);
   }, [scene, tables, id, shown, colours, ready, state]);
 }

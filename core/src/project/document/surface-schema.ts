@@ -146,6 +146,9 @@ export const surfacesIn = ({ rows }: Pick<SurfaceRecipe, 'rows'>): string[] => [
   ...new Set(rows.flatMap((r) => ('surface' in r ? [r.surface] : []))),
 ];
 
+/** The pads of a surface that is pads; none of any other. */
+export const padRows = ({ rows }: Pick<SurfaceRecipe, 'rows'>): PadRow[] => rows.filter((r): r is PadRow => r.kind === 'pad' && r.on); // prettier-ignore
+
 /** The surface that every project begins with. */
 export const FIRST_SURFACE = 'ground';
 

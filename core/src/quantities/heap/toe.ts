@@ -63,10 +63,11 @@ const ABOVE_TOE = 0.25;
 
 /** m³ above the triangles from corner to corner of a part's toe; 0 where it does not rise above it all round. */
 function heldAboveToe(s: Surface): number {
-  const z = toeOf(s).map((c) => c[2]);
+  const toe = toeOf(s);
+  const z = toe.map((c) => c[2]);
   const { highest } = measureSurface(s);
   if (highest - Math.max(...z) < ABOVE_TOE * (highest - Math.min(...z))) return 0;
-  const volume = heapDownTo(s, 'toe');
+  const volume = heapDownTo(s, 'toe', toe);
   return volume ? volume.cut - volume.fill : 0;
 }
 

@@ -33,6 +33,18 @@ export interface MethodVolume extends CutAndFill {
   worst?: { from: number; to: number; x: number; y: number; cut: number; fill: number };
 }
 
+/** By how much a method is off the exact figures: cut and fill each, of cut + fill. */
+export function offShare(m: CutAndFill, { cut, fill }: CutAndFill): number {
+  const whole = cut + fill;
+  return whole ? (Math.abs(m.cut - cut) + Math.abs(m.fill - fill)) / whole : 0;
+}
+
+/** How far methods are apart in cut − fill, m³. */
+export function spreadOf(methods: readonly CutAndFill[]): number {
+  const nets = methods.map((m) => m.cut - m.fill);
+  return Math.max(...nets) - Math.min(...nets);
+}
+
 /** West, south, east and north of pieces, m. */
 export function extentOfPieces(pieces: DifferencePieces): Extent {
   const extent: Extent = [Infinity, Infinity, -Infinity, -Infinity];

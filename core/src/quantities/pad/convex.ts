@@ -1,3 +1,5 @@
+import { ringArea } from '#core/kernel';
+
 /** A convex area in plan: x, y of its corners, counter-clockwise. */
 export type Convex = readonly number[];
 
@@ -25,14 +27,6 @@ export function cutBy(area: Convex, a: number, b: number, c: number): number[] {
   return out.length >= 6 ? out : [];
 }
 
-/** m²; counter-clockwise positive. */
-export function areaOf(area: Convex): number {
-  let twice = 0;
-  for (let i = 2; i + 3 < area.length; i += 2)
-    twice += (area[i] - area[0]) * (area[i + 3] - area[1]) - (area[i + 2] - area[0]) * (area[i + 1] - area[1]);
-  return twice / 2;
-}
-
 /** Areas smaller than this are none, m². */
 const NO_AREA = 1e-9;
 
@@ -40,7 +34,7 @@ const NO_AREA = 1e-9;
 export function common(a: Convex, b: Convex): number[] {
   let out: number[] = [...a];
   for (let i = 0; i < b.length && out.length; i += 2) out = cutBy(out, ...inwards(b, i));
-  return areaOf(out) > NO_AREA ? out : [];
+  return ringArea(out) > NO_AREA ? out : [];
 }
 
 /** An area without another, in convex parts. */
@@ -50,7 +44,7 @@ export function minus(a: Convex, b: Convex): number[][] {
   for (let i = 0; i < b.length && rest.length; i += 2) {
     const [c0, c1, c2] = inwards(b, i);
     const off = cutBy(rest, -c0, -c1, -c2);
-    if (areaOf(off) > NO_AREA) parts.push(off);
+    if (ringArea(off) > NO_AREA) parts.push(off);
     rest = cutBy(rest, c0, c1, c2);
   }
   return parts;

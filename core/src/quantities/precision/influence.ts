@@ -1,4 +1,5 @@
 import { triangleWalk, type Surface } from '#core/terrain';
+import { cornersAt, eachTriangle, partWhere, type PieceCorner } from '../piece-parts.ts';
 import type { DifferencePieces } from '../volume.ts';
 
 /** By how much cut and fill change as a vertex moves: m³ a metre, or m². */
@@ -36,11 +37,8 @@ export function influenceOf(
   const out: Influence = { cutByZ: column(), fillByZ: column(), cutByX: column(), cutByY: column(), fillByX: column(), fillByY: column() }; // prettier-ignore
   const find = triangleWalk(s);
   const findOther = other && ownRim ? triangleWalk(other) : null;
-  eachPart(pieces, (part, isFill) => {
-    const [ax, ay, da, bx, by, db, cx, cy, dc] = part;
-    const area = ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
-    if (!(area > 0)) return;
-    const [mx, my] = [(ax + bx + cx) / 3, (ay + by + cy) / 3];
+  eachPart(pieces, (area, [a, b, c], isFill) => {
+    const [mx, my, mean] = [0, 1, 2].map((k) => (a[k] + b[k] + c[k]) / 3);
     const t = find(mx, my);
     if (t < 0) return;
     const plane = shapesOf(s, t);
@@ -52,7 +50,6 @@ export function influenceOf(
       const beside = u < 0 ? null : shapesOf(other!, u);
       if (beside) [ox, oy] = [beside.gx, beside.gy];
     }
-    const mean = (da + db + dc) / 3;
     const [byZ, byX, byY] = isFill ? [out.fillByZ, out.fillByX, out.fillByY] : [out.cutByZ, out.cutByX, out.cutByY];
     // Fill is ∫ d, cut −∫ d.
     const way = isFill ? 1 : -1;
@@ -74,26 +71,21 @@ export function influenceOf(
   return out;
 }
 
-/** Parts of pieces on one side of zero: x, y, d of three corners. */
-function eachPart(p: DifferencePieces, visit: (part: readonly number[], isFill: boolean) => void): void {
-  for (let i = 0; i < p.length; i += 9) {
-    const corner = (k: number): number[] => [p[i + 3 * k], p[i + 3 * k + 1], p[i + 3 * k + 2]];
-    const [a, b, c] = [corner(0), corner(1), corner(2)];
-    const signs = [a, b, c].map((v) => Math.sign(v[2]));
-    if (signs.every((v) => v >= 0)) visit([...a, ...b, ...c], true);
-    else if (signs.every((v) => v <= 0)) visit([...a, ...b, ...c], false);
-    else {
-      const alone = signs[0] !== signs[1] && signs[0] !== signs[2] ? 0 : signs[1] !== signs[0] && signs[1] !== signs[2] ? 1 : 2; // prettier-ignore
-      const [q, r, s] = alone === 0 ? [a, b, c] : alone === 1 ? [b, c, a] : [c, a, b];
-      const zero = (to: number[]): number[] => {
-        const f = q[2] / (q[2] - to[2]);
-        return [q[0] + f * (to[0] - q[0]), q[1] + f * (to[1] - q[1]), 0];
-      };
-      const [u, v] = [zero(r), zero(s)];
-      visit([...q, ...u, ...v], q[2] > 0);
-      visit([...u, ...r, ...s], q[2] < 0);
-      visit([...u, ...s, ...v], q[2] < 0);
-    }
+/** Triangles of pieces on one side of zero, with their areas in plan, m². */
+function eachPart(
+  pieces: DifferencePieces,
+  visit: (area: number, corners: readonly PieceCorner[], isFill: boolean) => void,
+): void {
+  for (let i = 0; i < pieces.length; i += 9) {
+    const corners = cornersAt(pieces, i);
+    const side = (isFill: boolean): void =>
+      eachTriangle(
+        partWhere(corners, (c) => (isFill ? c[2] : -c[2])),
+        (area, ...of) => visit(area, of, isFill),
+      );
+    side(true);
+    // What is zero all over is fill alone.
+    if (corners.some((c) => c[2] < 0)) side(false);
   }
 }
 

@@ -4,10 +4,6 @@ import { layIn, ofTriangles, type Surface } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 import type { BuiltSurface } from './build.ts';
 
-/** Rows that make a surface of pads. */
-export const padRows = (recipe: SurfaceRecipe): PadRow[] =>
-  recipe.rows.filter((r): r is PadRow => r.kind === 'pad' && r.on);
-
 /** A surface of pads with their batters, each laid into its ground as the ones before leave it. */
 export function buildPads(
   recipe: SurfaceRecipe,

@@ -1,5 +1,5 @@
 import { hashOnce, hashValue, isThere, sameColumn } from '#core/kernel';
-import { surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
+import { padRows, surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import type { Surface } from '#core/terrain';
 import { codesKey } from '../keys.ts';
 import { tiedFrom } from '../lines/hand-lines.ts';
@@ -9,7 +9,7 @@ import { one, readsOf, type Stage } from '../stage.ts';
 import { buildReceived, buildSurface, type BuiltSurface } from './build.ts';
 import { layOutSurface } from './layout.ts';
 import { packSurface } from './pack.ts';
-import { buildPads, padRows } from './pads.ts';
+import { buildPads } from './pads.ts';
 import { planReceived, trianglesRow } from './received.ts';
 
 export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);

@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import type { Comparison, PadRow, SurfaceRecipe } from '#core/project';
+import { padsCompared, type Comparison } from '#core/project';
 import type { Deepest } from '#core/quantities';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -19,17 +19,10 @@ const LEAST_AREA = 0.005;
 /** m; less is no depth. */
 const LEAST_DEPTH = 0.005;
 
-/** The pad that a comparison is with, where its surface is one. */
-function padOf({ against }: Comparison, surfaces: readonly SurfaceRecipe[]): { surface: string; row: PadRow } | null {
-  const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
-  const row = recipe?.rows.find((r) => r.kind === 'pad' && r.on);
-  return recipe && row?.kind === 'pad' ? { surface: recipe.id, row } : null;
-}
-
 /** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
 export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {
   const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
-  const { settings, surfaces } = state!.document;
+  const { settings } = state!.document;
   const { unit, volumeUnit, areaUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
   const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
@@ -38,7 +31,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
   const { factors } = comparison;
   const isHeap = 'base' in comparison.against;
-  const pad = padOf(comparison, surfaces);
+  const pads = padsCompared(state!.document, comparison);
   const ring = isHeap ? 'the toe' : 'a boundary';
   return (
     <Leaf mt="12px" p="12px">
@@ -46,7 +39,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
       <Box color="slate" fontSize="13px" mb="8px">
         {about}; revision {tables!.revision}
       </Box>
-      {pad ? <PadFields surface={pad.surface} row={pad.row} /> : null}
+      {pads ? <PadFields surface={pads.surface} row={pads.rows[0]} /> : null}
       {r?.ok ? (
         <>
           <Flex gap="10px" mb="10px" wrap="wrap">

@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
-import type { MethodSizes, MethodVolume, VolumeMethod } from '#core/quantities';
+import { offShare, spreadOf, type MethodSizes, type MethodVolume, type VolumeMethod } from '#core/quantities';
 import { Act, Aside, Num } from '../../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
@@ -42,7 +42,7 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
   if (!byHand.ok) return <Box color="brass" mb="8px">{byHand.reason}</Box>; // prettier-ignore
   const { sizes, methods } = byHand;
   const whole = cut + fill;
-  const off = (m: MethodVolume): number => (whole ? (Math.abs(m.cut - cut) + Math.abs(m.fill - fill)) / whole : 0);
+  const off = (m: MethodVolume): number => offShare(m, figures);
   const size = (of: keyof MethodSizes, label: string) =>
     can ? (
       <TypedLength
@@ -92,8 +92,7 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
       cell: (m) => (m.method === 'exact' ? '' : (100 * off(m)).toFixed(2)),
     },
   ];
-  const least = Math.min(...methods.map((m) => m.cut - m.fill));
-  const most = Math.max(...methods.map((m) => m.cut - m.fill));
+  const spread = spreadOf(methods);
   return (
     <Box mb="12px">
       <SmallTable
@@ -104,8 +103,8 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
         cellStyle={{ px: '5px', fontSize: '13px' }}
       />
       <Aside display="block" mt="4px">
-        Spread of cut − fill: <Num>{formatVolume(most - least, settings)}</Num> {VOLUME_SIGN[volumeUnit]}
-        {whole ? `, ${((100 * (most - least)) / whole).toFixed(2)} % of cut + fill` : ''}.
+        Spread of cut − fill: <Num>{formatVolume(spread, settings)}</Num> {VOLUME_SIGN[volumeUnit]}
+        {whole ? `, ${((100 * spread) / whole).toFixed(2)} % of cut + fill` : ''}.
       </Aside>
       {methods
         .filter((m) => off(m) > WORTH_SAYING)
