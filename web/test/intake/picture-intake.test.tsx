@@ -69,7 +69,7 @@ describe('a picture before it is imported', () => {
   it('in another system than the project is not placed by its numbers; one in the same is', async () => {
     open({ ...TIFF, system: 'EPSG:32633' }, { system: GRID });
     expect(await screen.findByText(/It is in EPSG:32633, the project in EPSG:32735/)).toBeTruthy();
-    expect(usePictureDraft.getState().draft?.placed).toEqual({ by: 'view' });
+    await vi.waitFor(() => expect(usePictureDraft.getState().draft?.placed).toEqual({ by: 'view' }));
     open({ ...TIFF, system: 'EPSG:32735' }, { system: GRID });
     expect(await screen.findByText('Its place comes from site.tif.')).toBeTruthy();
   });
