@@ -1,12 +1,15 @@
 import { clipToRing, type Surface } from '#core/terrain';
 import {
+  depthSlices,
   influenceOf,
+  slopeAreas,
   VOLUME_METHODS,
   volumeBetween,
   volumesByMethod,
   volumeSd,
   volumeToLevel,
   WITHIN_95,
+  type DepthSlice,
   type MethodSettings,
   type MethodVolume,
   type VolumeMethod,
@@ -32,6 +35,7 @@ const COMPARING = {
   cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
   spacing: length('--spacing <length>', 'between sections; 10 m otherwise', 1e-3),
   along: text('--along <file>', 'line across which sections stand; otherwise they run north'),
+  slice: length('--slice <length>', 'cut and fill by depth, in slices so thick', 1e-3),
   interval: length('--interval <length>', 'between depth contours; 0.5 m otherwise', 1e-3),
   sdPlan: length('--sd-plan <length>', 'standard deviation of the surface’s points in east and in north', 0),
   sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
@@ -57,15 +61,15 @@ function volume([file]: string[], options: Options): Outcome {
   const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
   if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
   const design = against ? surfaceOf(against, options) : null;
-  const volumeOf = (part: Surface): VolumeResult =>
-    design ? volumeBetween(part, design) : volumeToLevel(part, level!);
-  const result = volumeOf(ground);
+  const result = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
   const { cutArea, fillArea, area } = result;
   if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
   const found = byMethod(result, asked, options);
   const methods = Object.fromEntries(found.map((m) => [m.method, reported(m, options)]));
   const reach = boundary ? reachOf(boundary, area) : null;
-  const zones = options.zones ? volumesByZone(options.zones, ground, volumeOf, area, options) : null;
+  const zones = options.zones ? volumesByZone(options.zones, result, options) : null;
+  const slices = options.slice ? whereSizesSuit(() => depthSlices(result.pieces, options.slice!)) : null;
+  const slope = slopeAreas(result.pieces, ground);
   const sd = precisionOf(result, whole, design, boundary === null, options);
   const report = {
     against: design ? { surface: against } : { level },
@@ -74,7 +78,9 @@ function volume([file]: string[], options: Options): Outcome {
     fillArea,
     ...(sd ? { sd } : {}),
     ...(reach ? { boundary: reach } : {}),
-    ...(zones ?? {}),
+    slope,
+    ...(zones ? { zones: zones.zones, outside: zones.outside.area } : {}),
+    ...(slices ? { slices } : {}),
     methods,
   };
   return {
@@ -84,7 +90,9 @@ function volume([file]: string[], options: Options): Outcome {
       `area       ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
       ...(sd ? [sdText(sd)] : []),
       ...(reach ? reachText(reach) : []),
+      `as it lies cut ${slope.cut.toFixed(3)} m², fill ${slope.fill.toFixed(3)} m²`,
       ...(zones ? zonesText(zones, area) : []),
+      ...(slices ?? []).map(sliceText),
     ].join('\n'),
   };
 }
@@ -104,8 +112,15 @@ const settingsOf = ({ cell = 1, spacing = 10, interval = 0.5, along, ...options 
 });
 
 function byMethod(result: VolumeResult, asked: readonly VolumeMethod[], options: Options): MethodVolume[] {
+  return whereSizesSuit(() => volumesByMethod(result, result.pieces, settingsOf(options), asked));
+}
+
+const sliceText = ({ from, to, cut, fill }: DepthSlice): string =>
+  `${from.toFixed(2)} to ${to.toFixed(2)} m deep: cut ${cut.toFixed(3)} m³, fill ${fill.toFixed(3)} m³`;
+
+function whereSizesSuit<T>(work: () => T): T {
   try {
-    return volumesByMethod(result, result.pieces, settingsOf(options), asked);
+    return work();
   } catch (error) {
     if (error instanceof RangeError) throw new CannotDo(error.message);
     throw error;

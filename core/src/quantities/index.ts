@@ -16,3 +16,7 @@ export { usualSizes, type MethodSizes } from './methods/usual-sizes.ts';
 export { deepestOf, type Deepest } from './deepest.ts';
 export { withoutBand } from './band.ts';
 export { weightiest, type WeightyPoint } from './precision/weightiest.ts';
+export * from './zones.ts';
+export { depthSlices, type DepthSlice } from './depth-slices.ts';
+export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
+export { zeroLines } from './zero-line.ts';

@@ -1,7 +1,16 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
 import { padsCompared, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
-import { HEAP_BASES, offShare, spreadOf, WITHIN_95, type MethodSizes, type VolumeMethod } from '#core/quantities';
+import {
+  HEAP_BASES,
+  offShare,
+  spreadOf,
+  WITHIN_95,
+  type DepthSlice,
+  type MethodSizes,
+  type VolumeMethod,
+  type ZoneVolumes,
+} from '#core/quantities';
 import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
@@ -59,9 +68,11 @@ export function quantityReport(
     tables: [
       volumes(figures),
       measures(doc, comparison, figures, forms),
+      ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
+      ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
       ...(figures.heap ? [bases(figures.heap)] : []),
       ...(pads ? [padTable(doc, pads)] : []),
-      ...(figures.byHand.ok ? [methods(figures, figures.byHand, forms)] : []),
+      ...(figures.byHand.ok ? [methods(figures, figures.byHand, Boolean(comparison.along), forms)] : []),
       madeFrom(doc, comparison, summary),
       ...(rim.length ? [corners(rim, figures.heap ? 'Toe' : 'Boundary', forms)] : []),
       ...(open.length ? [queries(open)] : []),
@@ -70,6 +81,7 @@ export function quantityReport(
   };
 }
 
+const areaOf = ({ settings }: ProjectDocument) => (m2: number): string => formatArea(m2, settings.areaUnit, settings.unit); // prettier-ignore
 const cubic = (m3: number): string => formatFixed(m3, 1);
 const VOLUME = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'm³');
 const YARDS = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'yd³');
@@ -92,9 +104,9 @@ function volumes({ cut, fill, sd }: Figures): ReportTable {
 }
 
 function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, forms: Forms): ReportTable {
-  const { areaUnit, unit } = doc.settings;
   const { strip, neither, voids = [], factors } = comparison;
-  const area = (m2: number): string => formatArea(m2, areaUnit, unit);
+  const area = areaOf(doc);
+  const mean = (volume: number, m2: number): string => (m2 > 0 ? `${forms.length(volume / m2, 2)} ${forms.sign}` : 'none'); // prettier-ignore
   const deepest = (of: Figures['deepest']['cut']): string => (of ? `${forms.length(of.depth, 2)} ${forms.sign} at ${placeText(doc, of.x, of.y)}` : 'none'); // prettier-ignore
   return {
     kind: 'measures',
@@ -105,7 +117,11 @@ function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, form
     rows: [
       row(['Area of cut, in plan', area(f.cutArea)]),
       row(['Area of fill, in plan', area(f.fillArea)]),
+      row(['Area of cut, as the ground lies', area(f.slope.cut)]),
+      row(['Area of fill, as the ground lies', area(f.slope.fill)]),
       row(['Area that is compared', area(f.area)]),
+      row(['Mean depth of cut', mean(f.cut, f.cutArea)]),
+      row(['Mean depth of fill', mean(f.fill, f.fillArea)]),
       row(['Deepest cut', deepest(f.deepest.cut)]),
       row(['Deepest fill', deepest(f.deepest.fill)]),
       ...(strip && f.stripped !== null ? [row([`Topsoil, ${forms.length(strip, 3)} ${forms.sign} that go first`, `${cubic(f.stripped)} m³, not in the cut`])] : []), // prettier-ignore
@@ -115,6 +131,32 @@ function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, form
     ],
   };
 }
+
+function zoneTable(doc: ProjectDocument, comparison: Comparison, { zones, outside }: ZoneVolumes): ReportTable {
+  const area = areaOf(doc);
+  const line = (name: string, v: { cut: number; fill: number; area: number }, factors: Comparison['factors']) =>
+    row([name, cubic(v.cut), cubic(v.fill), cubic(v.cut - v.fill), area(v.area), factors ? cubic(v.cut * factors.cut) : '', factors ? cubic(v.fill * factors.fill) : '']); // prettier-ignore
+  return {
+    kind: 'zones',
+    title: 'By zone',
+    about: [],
+    marked: false,
+    columns: [column('Zone', 'words', 24), VOLUME('Cut', 12), VOLUME('Fill', 12), VOLUME('Cut − fill', 12), column('Area', 'words', 16), VOLUME('Cut, loose', 12), VOLUME('Fill, to bring', 12)], // prettier-ignore
+    rows: [
+      ...zones.map((z, i) => line(z.name, z, comparison.zones?.[i]?.factors ?? comparison.factors)),
+      line('In no zone', outside, comparison.factors),
+    ],
+  };
+}
+
+const sliceTable = (doc: ProjectDocument, slices: readonly DepthSlice[], forms: Forms): ReportTable => ({
+  kind: 'slices',
+  title: 'By depth',
+  about: ['A slice holds what is deeper than its first depth, down to its second; areas are what is deeper than the first.'], // prettier-ignore
+  marked: false,
+  columns: [forms.lengthColumn('From', 12), forms.lengthColumn('To', 12), VOLUME('Cut', 16), column('Area of cut', 'words', 20), VOLUME('Fill', 16), column('Area of fill', 'words', 20)], // prettier-ignore
+  rows: slices.map((s) => row([forms.length(s.from, 2), forms.length(s.to, 2), cubic(s.cut), areaOf(doc)(s.cutArea), cubic(s.fill), areaOf(doc)(s.fillArea)])), // prettier-ignore
+});
 
 function bases(heap: NonNullable<Figures['heap']>): ReportTable {
   return {
@@ -144,9 +186,9 @@ const padTable = (doc: ProjectDocument, pads: readonly PadRow[]): ReportTable =>
 function methods(
   { cut, fill }: Figures,
   { methods: all, sizes }: Extract<Figures['byHand'], { ok: true }>,
+  isAlong: boolean,
   forms: Forms,
 ): ReportTable {
-  // prettier-ignore
   const whole = cut + fill;
   const spread = spreadOf(all);
   const worst = all.find((m) => m.worst)?.worst;
@@ -156,7 +198,7 @@ function methods(
     about: [
       `Spread of cut − fill: ${cubic(spread)} m³${whole ? `, ${((100 * spread) / whole).toFixed(2)} % of cut + fill` : ''}. Hand methods are common practice, as a check beside the exact volume.`, // prettier-ignore
       ...(worst
-        ? [`Sections say least between ${forms.length(worst.from, 1)} and ${forms.length(worst.to, 1)} ${forms.sign} from the west side: they are off by ${cubic(Math.abs(worst.cut) + Math.abs(worst.fill))} m³ there.`] // prettier-ignore
+        ? [`Sections say least between ${forms.length(worst.from, 1)} and ${forms.length(worst.to, 1)} ${forms.sign} ${isAlong ? 'along their line' : 'from the west side'}: they are off by ${cubic(Math.abs(worst.cut) + Math.abs(worst.fill))} m³ there.`] // prettier-ignore
         : []),
     ],
     marked: false,

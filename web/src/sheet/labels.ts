@@ -7,6 +7,7 @@ import { isNight } from '../frame/night.ts';
 import type { Underlay } from '#core/exchange';
 import type { Tables } from '../project-state/tables.ts';
 import { EM } from '#core/drawing';
+import { drawDepths } from './depth-labels.ts';
 import { fallArrows } from './fall-arrows.ts';
 import type { Settings } from '#core/project';
 import type { SheetLabels } from '../work/plot.worker.ts';
@@ -41,6 +42,8 @@ export function drawLabels(
   shown: readonly (readonly ShownSurface[])[] = [],
   /** What lies under the drawing: its texts are read. */
   underlays: readonly Underlay[] = [],
+  /** What lies between the two of the comparison that is painted; null where none is. */
+  pieces: Float64Array | null = null,
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
@@ -48,7 +51,7 @@ export function drawLabels(
   context.clearRect(0, 0, canvas.width, canvas.height);
   if (!tables) return;
   const { sides } = scene;
-  onEachSide(context, sides, canvas.height / ratio, (side) => drawSide(context, scene, tables, look, settings, plotted, shown[side] ?? [], underlays)); // prettier-ignore
+  onEachSide(context, sides, canvas.height / ratio, (side) => drawSide(context, scene, tables, look, settings, plotted, shown[side] ?? [], underlays, pieces)); // prettier-ignore
 }
 
 function drawSide(
@@ -60,6 +63,7 @@ function drawSide(
   plotted: SheetLabels | null,
   shown: readonly ShownSurface[],
   underlays: readonly Underlay[],
+  pieces: Float64Array | null,
 ): void {
   const taken = new RBush<{ minX: number; minY: number; maxX: number; maxY: number }>();
   const free = (x: number, y: number, width: number, height: number): boolean => {
@@ -71,6 +75,7 @@ function drawSide(
   const arrowsOf = look.arrows && !scene.isSpatial && shown[0] ? tables.finders.get(shown[0].id) : undefined;
   if (arrowsOf) fallArrows(context, scene, arrowsOf, free);
   if (look.contours) contourLabels(context, scene, tables, settings, free, shown);
+  if (pieces && !scene.isSpatial) drawDepths(context, scene, pieces, settings.unit, free);
   if (look.plotted && plotted && !scene.isSpatial) paperLabels(context, scene, plotted);
   else if (look.points && (look.numbers || look.elevations || look.codes))
     pointLabels(context, scene, tables, look, settings, free);

@@ -27,10 +27,23 @@ export interface Over {
   colours: number;
 }
 
-/** Cut and fill of the comparison that is selected, or of the first one. */
+/** The comparison that is selected, or the first one. */
+function comparisonShown({ state, selection }: Pick<ReturnType<typeof useProject.getState>, 'state' | 'selection'>) {
+  const comparisons = state?.document.comparisons ?? [];
+  return selection?.kind === 'comparison' ? comparisons.find((c) => c.id === selection.id) : comparisons.at(0);
+}
+
+/** What lies between its two sides; null where nothing does, or nothing is computed yet. */
+export function piecesShown(): Float64Array | null {
+  const { state, tables, selection } = useProject.getState();
+  return tables?.pieces.get(comparisonShown({ state, selection })?.id ?? '') ?? null;
+}
+
+/** Cut and fill of the comparison that is shown, its boundary, its zones, and the line across which its sections stand. */
 export function useDifference({ scene, ready, colours }: Over, shown: boolean): void {
   const { state, tables, selection } = useParts('state', 'tables', 'selection');
-  const id = selection?.kind === 'comparison' ? selection.id : state?.document.comparisons[0]?.id;
+  const comparison = comparisonShown({ state, selection });
+  const id = comparison?.id;
   useEffect(() => {
     const s = scene.current;
     if (!s || !tables) return;
@@ -40,13 +53,13 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
     const figures = tables.summary.comparisons.find((c) => c.id === id);
     const toe = figures?.ok && figures.heap?.toe;
     // A heap's toe is drawn where it runs, a boundary at the usual elevation.
-    const comparison = state?.document.comparisons.find((c) => c.id === id);
     const usual = (ring: number[]): number[] => ringCourse(ring, s.meanElevation + s.origin.z);
     const rims = toe ? [[...toe, toe[0]].flat()] : comparison?.within ? [usual(comparison.within)] : [];
     const pads = comparison && state ? padsCompared(state.document, comparison) : null;
-    rims.push(...(pads?.rows ?? []).map((pad) => usual(pad.ring)));
+    rims.push(...[...(pads?.rows ?? []), ...(comparison?.zones ?? [])].map(({ ring }) => usual(ring)));
+    if (comparison?.along) rims.push(spatialCourse(comparison.along, s.meanElevation + s.origin.z));
     s.setLayer('within', rims.length && shown ? courseLayer(rims, s.origin, 'plum', 2) : null, ORDER.marks);
-  }, [scene, tables, id, shown, colours, ready, state]);
+  }, [scene, tables, id, comparison, shown, colours, ready, state]);
 }
 
 /** What is selected. How many times as large its ellipses are drawn is told; 0 without any. */

@@ -12,6 +12,7 @@ import { usePlanGestures } from './gestures.ts';
 import { sheetHandle, useSheetHandle } from './handle.ts';
 import { drawLabels } from './labels.ts';
 import {
+  piecesShown,
   useDifference,
   usePreviewMarks,
   useSelectionMarks,
@@ -190,7 +191,17 @@ export function Sheet({
           ? [first, beside ? [beside] : []].map((ids) => ids.map((id) => ({ id, ink: surfaceLook(state.document, id).ink }))) // prettier-ignore
           : [];
         const under = tables && state && look.underlay ? underlaysShown(tables, state.document) : [];
-        drawLabels(labels.current, s, tables, look, settings, plotted, drawn, under);
+        drawLabels(
+          labels.current,
+          s,
+          tables,
+          look,
+          settings,
+          plotted,
+          drawn,
+          under,
+          look.difference ? piecesShown() : null,
+        );
       }
     };
     s.draw();

@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import { HEAP_BASES } from '#core/quantities';
-import { elevation, shortText } from './fields.ts';
+import { coordinate, elevation, shortText } from './fields.ts';
 import { ringSchema } from './surface-schema.ts';
 
 /** m */
 const methodLength = z.number().min(0.001).max(1e5);
+
+const factorsSchema = z.object({ cut: z.number().min(0.1).max(10), fill: z.number().min(0.1).max(10) });
 
 /** What is compared with what, and inside what. */
 export const comparisonSchema = z.object({
@@ -22,14 +24,23 @@ export const comparisonSchema = z.object({
   within: ringSchema.nullable(),
   /** What lies inside these is not compared. */
   voids: z.array(ringSchema).max(100).optional(),
+  /** Parts that are told apart: areas, or where one material lies, with factors of their own where they have them. */
+  zones: z
+    .array(z.object({ name: shortText, ring: ringSchema, factors: factorsSchema.optional() }))
+    .max(100)
+    .optional(),
+  /** m; cut and fill are told in slices of this depth too. */
+  slice: methodLength.optional(),
   /** m of topsoil that go first, over all that is compared. */
   strip: z.number().min(0).max(10).optional(),
   /** m; where the difference is no deeper it counts as neither cut nor fill. */
   neither: z.number().min(0).max(10).optional(),
   /** What a cubic metre of cut becomes once it is loose, and how many of it a cubic metre of fill takes. */
-  factors: z.object({ cut: z.number().min(0.1).max(10), fill: z.number().min(0.1).max(10) }).optional(),
+  factors: factorsSchema.optional(),
   /** How the hand methods go, m; what is not said is chosen by the size of what is compared. */
   methods: z.object({ cell: methodLength, spacing: methodLength, interval: methodLength }).partial().optional(),
+  /** Line square to which sections stand, x, y …, m; otherwise they run north. */
+  along: z.array(coordinate).min(4).max(20_000).refine((c) => c.length % 2 === 0, 'A line is pairs of coordinates.').optional(), // prettier-ignore
   /** Standard deviations of the surface's points, m: of east and of north each, and of elevation. */
   sd: z.object({ plan: z.number().min(0).max(100), height: z.number().min(0).max(100) }).optional(),
 });

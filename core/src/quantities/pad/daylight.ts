@@ -1,5 +1,5 @@
 import { CompensatedSum, distanceToSide } from '#core/kernel';
-import { PlaceNumbers, TOGETHER } from './place-numbers.ts';
+import { PlaceNumbers, TOGETHER } from '../place-numbers.ts';
 import { ofTriangles, overlay, planeOf, type Surface } from '#core/terrain';
 import { cutBy } from './convex.ts';
 import type { BatterTile } from './batters.ts';

@@ -2,7 +2,7 @@ import { pointInRing } from '#core/kernel';
 import { buildSurface, groundFinder, NO_POINT, ofTriangles, without, type Surface } from '#core/terrain';
 import type { BatterTile } from './batters.ts';
 import { placeOn, type FoundBatters } from './daylight.ts';
-import { PlaceNumbers } from './place-numbers.ts';
+import { PlaceNumbers } from '../place-numbers.ts';
 
 /** Batters as they were found; sign −1: their elevations are turned over. */
 export interface OneSide {

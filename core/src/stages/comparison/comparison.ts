@@ -1,10 +1,12 @@
 import {
   deepestOf,
+  depthSlices,
   extentOfPieces,
   findHeap,
   heapDownTo,
   influenceOf,
   measureHeap,
+  slopeAreas,
   usualSizes,
   volumeBetween,
   volumesByMethod,
@@ -12,13 +14,17 @@ import {
   volumeToLevel,
   weightiest,
   withoutBand,
+  zoneVolumes,
   type Deepest,
+  type DepthSlice,
   type Heap,
   type MethodSizes,
   type MethodVolume,
+  type SlopeAreas,
   type VolumeResult,
   type VolumeSd,
   type WeightyPoint,
+  type ZoneVolumes,
 } from '#core/quantities';
 import { METRES_IN, type LengthUnit } from '#core/measure';
 import { clipToRing, cutVoid, type Surface } from '#core/terrain';
@@ -42,6 +48,12 @@ export interface Compared {
   heap: Heap | null;
   /** The points of the compared surface that weigh most in it; empty where it is too large to ask. */
   weighty: WeightyPoint[];
+  /** As the compared surface lies, m². */
+  slope: SlopeAreas;
+  /** Null where nobody asked for zones. */
+  zones: ZoneVolumes | null;
+  /** By depth; null where nobody asked, the reason where there are too many. */
+  slices: DepthSlice[] | { reason: string } | null;
   /** Null where nobody says how precise the points are. */
   sd: VolumeSd | null;
 }
@@ -89,6 +101,9 @@ export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: 
     neither,
     stripped,
     byHand: byHand(c, volume, deepest, unit),
+    slope: slopeAreas(volume.pieces, from.surface),
+    zones: c.zones?.length ? zoneVolumes(volume, volume.pieces, c.zones) : null,
+    slices: c.slice ? orReason(() => depthSlices(volume.pieces, c.slice!)) : null,
     heap,
     weighty,
     sd,
@@ -113,10 +128,16 @@ function byHand(c: Comparison, volume: VolumeResult, deepest: Compared['deepest'
   if (pieces.length / 9 > MOST_PIECES && !c.methods) return { ok: false, reason: 'The surfaces are large: hand methods are worked out once somebody says their sizes.' }; // prettier-ignore
   const deep = Math.max(deepest.cut?.depth ?? 0, deepest.fill?.depth ?? 0);
   const sizes = { ...usualSizes(extentOfPieces(pieces), deep, METRES_IN[unit]), ...c.methods };
+  const methods = orReason(() => volumesByMethod(volume, pieces, { ...sizes, along: c.along ?? null }));
+  return 'reason' in methods ? { ok: false, ...methods } : { ok: true, sizes, methods };
+}
+
+/** A result, or why sizes that somebody typed suit another site. */
+function orReason<T>(work: () => T): T | { reason: string } {
   try {
-    return { ok: true, sizes, methods: volumesByMethod(volume, pieces, { ...sizes, along: null }) };
+    return work();
   } catch (error) {
-    if (error instanceof RangeError) return { ok: false, reason: error.message };
+    if (error instanceof RangeError) return { reason: error.message };
     throw error;
   }
 }

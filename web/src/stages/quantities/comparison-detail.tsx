@@ -11,8 +11,11 @@ import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { PadFields } from './pad-fields.tsx';
+import { KeepZeroLine } from './keep-zero-line.tsx';
 import { ReportActs } from './report-acts.tsx';
+import { RingActs } from './ring-acts.tsx';
 import { WeightyPoints } from './weighty-points.tsx';
+import { Zones } from './zones.tsx';
 
 /** m²; less is what rounding leaves. */
 const LEAST_AREA = 0.005;
@@ -21,7 +24,7 @@ const LEAST_DEPTH = 0.005;
 
 /** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
 export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {
-  const { state, tables, make, trace, traced } = useParts('state', 'tables', 'make', 'trace', 'traced');
+  const { state, tables, make } = useParts('state', 'tables', 'make');
   const { settings } = state!.document;
   const { unit, volumeUnit, areaUnit } = settings;
   const r = tables!.summary.comparisons.find((c) => c.id === comparison.id);
@@ -29,6 +32,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
   const set = (to: Partial<Comparison>): Promise<boolean> =>
     make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
+  const mean = (volume: number, area: number): string | null => (area > LEAST_AREA && volume / area >= LEAST_DEPTH ? formatLength(volume / area, unit, 2) : null); // prettier-ignore
   const { factors } = comparison;
   const isHeap = 'base' in comparison.against;
   const pads = padsCompared(state!.document, comparison);
@@ -48,6 +52,10 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
                 ['area of cut', formatArea(r.cutArea, areaUnit, unit)],
                 ['area of fill', formatArea(r.fillArea, areaUnit, unit)],
                 ['whole area', formatArea(r.area, areaUnit, unit)],
+                ['cut as it lies', formatArea(r.slope.cut, areaUnit, unit)],
+                ['fill as it lies', formatArea(r.slope.fill, areaUnit, unit)],
+                [`mean cut ${UNIT_SIGN[unit]}`, mean(r.cut, r.cutArea)],
+                [`mean fill ${UNIT_SIGN[unit]}`, mean(r.fill, r.fillArea)],
                 [`deepest cut ${UNIT_SIGN[unit]}`, depth(r.deepest.cut)],
                 [`deepest fill ${UNIT_SIGN[unit]}`, depth(r.deepest.fill)],
                 ['area of neither', r.neither > LEAST_AREA ? formatArea(r.neither, areaUnit, unit) : null],
@@ -77,6 +85,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
             />
           ) : null}
           <MethodsTable comparison={comparison} figures={r} set={set} />
+          <Zones comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
           <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
@@ -85,21 +94,16 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
       {r?.ok ? <ReportActs comparison={comparison} figures={r} /> : null}
       <Changing>
         <Flex gap="8px" wrap="wrap">
-          <Act
-            disabled={traced !== null}
-            onClick={() =>
-              trace({
-                purpose: `${isHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`,
-                places: [],
-                finish: (within) => void set({ within }),
-              })
-            }
-          >
-            {comparison.within ? `Draw ${isHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
-          </Act>
+          <RingActs
+            purpose={`${isHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`}
+            draw={comparison.within ? `Draw ${isHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
+            pick={`a closed line as ${ring}`}
+            onRing={(within) => void set({ within })}
+          />
           {comparison.within ? (
             <Act onClick={() => void set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
           ) : null}
+          {isHeap ? null : <KeepZeroLine comparison={comparison} />}
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>
       </Changing>

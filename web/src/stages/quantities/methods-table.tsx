@@ -102,6 +102,7 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
         rowKey={(m) => m.method}
         cellStyle={{ px: '5px', fontSize: '13px' }}
       />
+      {can ? <SectionLine comparison={comparison} set={set} /> : null}
       <Aside display="block" mt="4px">
         Spread of cut − fill: <Num>{formatVolume(spread, settings)}</Num> {VOLUME_SIGN[volumeUnit]}
         {whole ? `, ${((100 * spread) / whole).toFixed(2)} % of cut + fill` : ''}.
@@ -111,6 +112,31 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
         .map((m) => (
           <WhyOff key={m.method} of={m} sizes={sizes} whole={whole} />
         ))}
+    </Box>
+  );
+}
+
+/** Which way sections run: north, or square across a line that is drawn. */
+function SectionLine({ comparison, set }: Pick<MethodsTableProps, 'comparison' | 'set'>) {
+  const { trace, traced } = useParts('trace', 'traced');
+  const draw = (): void =>
+    trace({
+      purpose: `the line across which sections of “${comparison.name}” stand`,
+      places: [],
+      finish: () => {},
+      course: { most: null, free: true, finish: (places) => void set({ along: places.flatMap(({ x, y }) => [x, y]) }) },
+    });
+  return (
+    <Box display="flex" gap="6px" alignItems="center" mt="4px" fontSize="13px">
+      {comparison.along ? 'Sections stand square across a line.' : 'Sections run north, from the west side.'}
+      <Act height="22px" disabled={traced !== null} onClick={draw}>
+        {comparison.along ? 'Draw the line again' : 'Draw a line for them'}
+      </Act>
+      {comparison.along ? (
+        <Act height="22px" onClick={() => void set({ along: undefined })}>
+          Run them north
+        </Act>
+      ) : null}
     </Box>
   );
 }

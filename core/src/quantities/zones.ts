@@ -1,0 +1,40 @@
+import { clipToRing, ofTriangles } from '#core/terrain';
+import { Tally, type DifferencePieces, type Volume } from './volume.ts';
+
+/** A closed line, x, y …, m, and what lies in it is called. */
+export interface Zone {
+  name: string;
+  ring: ArrayLike<number>;
+}
+
+export interface ZoneVolume extends Volume {
+  name: string;
+  /** Cut − fill, m³. */
+  net: number;
+}
+
+export interface ZoneVolumes {
+  zones: ZoneVolume[];
+  /** What is compared and lies in no zone; below 0 where zones lie over each other. */
+  outside: { cut: number; fill: number; area: number };
+}
+
+/** Share of an area by which rounding may part areas that are the same. */
+export const ZONE_ROUNDING = 1e-6;
+
+/** What lies in each zone of what is compared, cut exactly along it. */
+export function zoneVolumes(whole: Volume, pieces: DifferencePieces, zones: readonly Zone[]): ZoneVolumes {
+  const difference = ofTriangles(pieces);
+  const each = zones.map(({ name, ring }): ZoneVolume => {
+    const { x, y, z, triangles } = clipToRing(difference, Float64Array.from(ring));
+    const tally = new Tally();
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [a, b, c] = triangles.subarray(t, t + 3);
+      tally.add(((x[b] - x[a]) * (y[c] - y[a]) - (x[c] - x[a]) * (y[b] - y[a])) / 2, z[a], z[b], z[c]);
+    }
+    const volume = tally.result();
+    return { name, ...volume, net: volume.cut - volume.fill };
+  });
+  const left = (of: (v: Volume) => number): number => each.reduce((rest, zone) => rest - of(zone), of(whole));
+  return { zones: each, outside: { cut: left((v) => v.cut), fill: left((v) => v.fill), area: left((v) => v.area) } };
+}
