@@ -3,6 +3,7 @@ import {
   depthSlices,
   influenceOf,
   slopeAreas,
+  splitVolumes,
   VOLUME_METHODS,
   volumeBetween,
   volumesByMethod,
@@ -11,11 +12,15 @@ import {
   WITHIN_95,
   type DepthSlice,
   type MethodSettings,
+  type SplitBase,
+  type VolumeSplit,
   type MethodVolume,
   type VolumeMethod,
   type VolumeResult,
   type VolumeSd,
 } from '#core/quantities';
+import { newDocument } from '#core/project';
+import { splitText } from '#core/report';
 import { courseIn } from '../course.ts';
 import { boundaryOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
@@ -30,6 +35,9 @@ const COMPARING = {
   against: text('--against <surface>', 'the other surface'),
   level: length('--level <elevation>', 'a level'),
   within: text('--within <file>', 'closed line round what is compared, with its holes'),
+  theirs: text('--theirs <surface>', 'another party’s surface: why its volume is another'),
+  theirWithin: text('--their-within <file>', 'their boundary; otherwise that of --within'),
+  theirLevel: length('--their-level <elevation>', 'their level; otherwise that of --level'),
   zones: text('--zones <file>', 'closed lines, each a zone by the name of its layer'),
   method: text('--method <name>', `${VOLUME_METHODS.join(', ')} or all; exact otherwise`),
   cell: length('--cell <length>', 'side of a cell of the grid; 1 m otherwise', 1e-3),
@@ -70,6 +78,7 @@ function volume([file]: string[], options: Options): Outcome {
   const zones = options.zones ? volumesByZone(options.zones, result, options) : null;
   const slices = options.slice ? whereSizesSuit(() => depthSlices(result.pieces, options.slice!)) : null;
   const slope = slopeAreas(result.pieces, ground);
+  const split = options.theirs ? theirsOf(options.theirs, whole, ground, design, options) : null;
   const sd = precisionOf(result, whole, design, boundary === null, options);
   const report = {
     against: design ? { surface: against } : { level },
@@ -81,6 +90,7 @@ function volume([file]: string[], options: Options): Outcome {
     slope,
     ...(zones ? { zones: zones.zones, outside: zones.outside.area } : {}),
     ...(slices ? { slices } : {}),
+    ...(split ? { split } : {}),
     methods,
   };
   return {
@@ -93,6 +103,7 @@ function volume([file]: string[], options: Options): Outcome {
       `as it lies cut ${slope.cut.toFixed(3)} m², fill ${slope.fill.toFixed(3)} m²`,
       ...(zones ? zonesText(zones, area) : []),
       ...(slices ?? []).map(sliceText),
+      ...(split ? splitLines(split) : []),
     ].join('\n'),
   };
 }
@@ -114,6 +125,37 @@ const settingsOf = ({ cell = 1, spacing = 10, interval = 0.5, along, ...options 
 function byMethod(result: VolumeResult, asked: readonly VolumeMethod[], options: Options): MethodVolume[] {
   return whereSizesSuit(() => volumesByMethod(result, result.pieces, settingsOf(options), asked));
 }
+
+/** Why another party's surface gives another volume. */
+function theirsOf(
+  file: string,
+  surface: Surface,
+  part: Surface,
+  design: Surface | null,
+  options: Options,
+): Omit<VolumeSplit, 'pieces'> {
+  const theirs = surfaceOf(file, options);
+  const within = options.theirWithin ?? options.within;
+  const boundary = within ? boundaryOf(within, options) : null;
+  const theirPart = boundary ? clipToRing(theirs, boundary.ring, boundary.holes) : theirs;
+  const base = (level: number | undefined): SplitBase => (level === undefined ? { surface: design! } : { level });
+  const split = splitVolumes(
+    { surface, part, base: base(options.level) },
+    { surface: theirs, part: theirPart, base: base(options.theirLevel ?? options.level) },
+    ONE_POINT,
+  );
+  if ('reason' in split) throw new CannotDo(split.reason);
+  const { pieces: _, ...figures } = split;
+  return figures;
+}
+/** m in plan within which a point of one party is that of the other. */
+const ONE_POINT = 0.05;
+
+const splitLines = (split: Omit<VolumeSplit, 'pieces'>): string[] => {
+  const line = (name: string, { cut, fill }: { cut: number; fill: number }): string => `${name.padEnd(44)} cut ${cut.toFixed(3)}, fill ${fill.toFixed(3)}, cut − fill ${(cut - fill).toFixed(3)} m³`; // prettier-ignore
+  const metres = { settings: { ...newDocument().settings, unit: 'm' as const } };
+  return [line('ours', split.ours), ...split.steps.map((s) => line(splitText(metres, s, split), s)), line('theirs', split.theirs)]; // prettier-ignore
+};
 
 const sliceText = ({ from, to, cut, fill }: DepthSlice): string =>
   `${from.toFixed(2)} to ${to.toFixed(2)} m deep: cut ${cut.toFixed(3)} m³, fill ${fill.toFixed(3)} m³`;

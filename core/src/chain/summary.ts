@@ -73,7 +73,7 @@ const MOST_REASONS = 5;
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 24,
+  version: 25,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),

@@ -1,5 +1,6 @@
 import { codeOfTaken, saysAs, type TakenAs, type TakenRow } from '#core/exchange';
 import type { Change } from './change/schema.ts';
+import { surfacesCompared } from './document/comparison-schema.ts';
 import type { Intake, Purpose } from './document/intake-schema.ts';
 import { designRecipe, receivedRecipe, type SurfaceRecipe, type SurfaceRow } from './document/surface-schema.ts';
 import type { ProjectDocument } from './document.ts';
@@ -88,9 +89,7 @@ const BRINGS: ReadonlySet<SurfaceRow['kind']> = new Set(['survey', 'file', 'tria
 
 /** Takes a file out of the project, with the rows of surfaces that name it, and surfaces that nothing else makes. */
 export function removeFile(doc: Pick<ProjectDocument, 'surfaces' | 'comparisons'>, intake: string): Change {
-  const compared = new Set(
-    doc.comparisons.flatMap((c) => [c.surface, ...('surface' in c.against ? [c.against.surface] : [])]),
-  );
+  const compared = new Set(doc.comparisons.flatMap(surfacesCompared));
   const only = doc.surfaces.filter(
     (s) =>
       s.role !== 'ground' &&

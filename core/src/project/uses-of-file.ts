@@ -1,3 +1,4 @@
+import { surfacesCompared } from './document/comparison-schema.ts';
 import { surfacesIn, type SurfaceRecipe, type SurfaceRow } from './document/surface-schema.ts';
 import type { ProjectDocument } from './document.ts';
 import { editsOf } from './edits.ts';
@@ -25,12 +26,10 @@ export function usesOfFile(doc: ProjectDocument, id: string): UsesOfFile {
     grew = more.length > 0;
     for (const s of more) ids.add(s.id);
   }
-  const compares = ({ surface, against }: ProjectDocument['comparisons'][number]): boolean =>
-    ids.has(surface) || ('surface' in against && ids.has(against.surface));
   const isOf = (point: string | null): boolean => point !== null && recordOfKey(point)?.intake === id;
   return {
     surfaces: doc.surfaces.filter((s) => ids.has(s.id)),
-    comparisons: doc.comparisons.filter(compares).map((c) => c.name),
+    comparisons: doc.comparisons.filter((c) => surfacesCompared(c).some((s) => ids.has(s))).map((c) => c.name),
     edits: Object.keys(editsOf(doc, id)).length,
     lines: Object.values(doc.handLines).filter((l) => l.file === id || l.vertices.some((v) => isOf(v.point))).length,
   };

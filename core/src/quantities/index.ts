@@ -20,3 +20,4 @@ export * from './zones.ts';
 export { depthSlices, type DepthSlice } from './depth-slices.ts';
 export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
+export * from './split/split.ts';

@@ -10,6 +10,7 @@ export * from './recipe-text.ts';
 export * from './report-points.ts';
 export * from './rule-text.ts';
 export * from './setup-facts.ts';
+export { splitText } from './split-text.ts';
 export { surfaceCsv } from './surface-csv.ts';
 export * from './surface-fitness.ts';
 export * from './surface-report.ts';

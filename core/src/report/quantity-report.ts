@@ -1,6 +1,6 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
-import { padsCompared, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
+import { padsCompared, surfacesCompared, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
 import {
   HEAP_BASES,
   offShare,
@@ -8,11 +8,14 @@ import {
   WITHIN_95,
   type DepthSlice,
   type MethodSizes,
+  type CutAndFill,
   type VolumeMethod,
+  type VolumeSplit,
   type ZoneVolumes,
 } from '#core/quantities';
 import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
+import { splitText } from './split-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { rowText } from './recipe-text.ts';
 import { column, row, type Report, type ReportColumn, type ReportTable } from './table.ts';
@@ -70,6 +73,7 @@ export function quantityReport(
       measures(doc, comparison, figures, forms),
       ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
       ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
+      ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
       ...(figures.heap ? [bases(figures.heap)] : []),
       ...(pads ? [padTable(doc, pads)] : []),
       ...(figures.byHand.ok ? [methods(figures, figures.byHand, Boolean(comparison.along), forms)] : []),
@@ -158,6 +162,26 @@ const sliceTable = (doc: ProjectDocument, slices: readonly DepthSlice[], forms: 
   rows: slices.map((s) => row([forms.length(s.from, 2), forms.length(s.to, 2), cubic(s.cut), areaOf(doc)(s.cutArea), cubic(s.fill), areaOf(doc)(s.fillArea)])), // prettier-ignore
 });
 
+function splitTable(doc: ProjectDocument, { theirs }: Comparison, split: Omit<VolumeSplit, 'pieces'>): ReportTable {
+  const line = (name: string, v: CutAndFill) => row([name, cubic(v.cut), cubic(v.fill), cubic(v.cut - v.fill)]);
+  const net = split.theirs.cut - split.theirs.fill;
+  return {
+    kind: 'split',
+    title: 'Why their volume is another',
+    about: [
+      `Theirs is “${doc.surfaces.find((s) => s.id === theirs?.surface)?.name ?? ''}”. Both measure ${areaOf(doc)(split.commonArea)}. Ours is made into theirs one step at a time, in this order; the shares add up.`, // prettier-ignore
+    ],
+    marked: false,
+    columns: [column('', 'words', 52), VOLUME('Cut', 16), VOLUME('Fill', 16), VOLUME('Cut − fill', 16)],
+    rows: [
+      line('Ours', split.ours),
+      ...split.steps.map((step) => line(splitText(doc, step, split), step)),
+      line('Theirs', split.theirs),
+      ...(theirs?.net === undefined ? [] : [row(['Their figure beside their surface', '', '', cubic(theirs.net - net)]), row(['Their figure', '', '', cubic(theirs.net)])]), // prettier-ignore
+    ],
+  };
+}
+
 function bases(heap: NonNullable<Figures['heap']>): ReportTable {
   return {
     kind: 'bases',
@@ -212,11 +236,11 @@ function methods(
 
 function madeFrom(
   doc: ProjectDocument,
-  { surface, against }: Comparison,
+  comparison: Comparison,
   { surfaces }: Pick<ChainSummary, 'surfaces'>,
 ): ReportTable {
   // prettier-ignore
-  const ids = [surface, ...('surface' in against ? [against.surface] : [])];
+  const ids = surfacesCompared(comparison);
   return {
     kind: 'surfaces',
     title: 'Made from',

@@ -5,7 +5,8 @@ import { Field } from './controls.tsx';
 interface TypedNumberProps {
   /** As a screen reader says it, with its unit. */
   label: string;
-  value: number;
+  /** Undefined while nothing is typed. */
+  value: number | undefined;
   least: number;
   most: number;
   set: (value: number) => void;
@@ -17,10 +18,10 @@ const DECIMALS = 4;
 
 /** A number with a point or a comma; taken by Enter and on leaving the field. */
 export function TypedNumber({ label, value, least, most, set, field }: TypedNumberProps) {
-  const shown = String(Number(value.toFixed(DECIMALS)));
+  const shown = value === undefined ? '' : String(Number(value.toFixed(DECIMALS)));
   const [typed, setTyped] = useState(shown);
   const read = plainNumber(typed.trim().replace(',', '.'));
-  const good = read >= least && read <= most;
+  const good = typed === shown || (read >= least && read <= most);
   const take = (): void => {
     if (good && typed !== shown) set(read);
   };

@@ -1,4 +1,5 @@
 import { groundOf, type ProjectDocument } from '../document.ts';
+import { surfacesCompared } from '../document/comparison-schema.ts';
 import { surfacesIn, type SurfaceRecipe, type SurfaceRow } from '../document/surface-schema.ts';
 import type { Applied } from './applied.ts';
 import type { Change } from './schema.ts';
@@ -103,9 +104,7 @@ function removeSurface(doc: ProjectDocument, id: string): Applied {
   const surface = doc.surfaces[at];
   if (surface.role === 'ground' && onlyGround(doc, surface))
     return no(`“${surface.name}” is the only ground of the project, and a project has one.`);
-  const compared = doc.comparisons.find(
-    (c) => c.surface === id || ('surface' in c.against && c.against.surface === id),
-  );
+  const compared = doc.comparisons.find((c) => surfacesCompared(c).includes(id));
   if (compared) return no(`“${surface.name}” is used by the comparison “${compared.name}”. Delete that first.`);
   const surfaces = doc.surfaces.filter((s) => s !== surface);
   return yes(doc, surfaces, { op: 'surface.add', surface, at });

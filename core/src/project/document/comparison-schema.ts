@@ -41,7 +41,29 @@ export const comparisonSchema = z.object({
   methods: z.object({ cell: methodLength, spacing: methodLength, interval: methodLength }).partial().optional(),
   /** Line square to which sections stand, x, y …, m; otherwise they run north. */
   along: z.array(coordinate).min(4).max(20_000).refine((c) => c.length % 2 === 0, 'A line is pairs of coordinates.').optional(), // prettier-ignore
+  /** Another party's measurement of the same: their surface inside our boundary, one of their own or none, their level or figure. */
+  theirs: z
+    .object({
+      surface: z.string().min(1).max(40),
+      within: z.union([ringSchema, z.literal('whole')]).optional(),
+      level: elevation.optional(),
+      /** What they say it is, cut − fill, m³. */
+      net: z.number().min(-1e12).max(1e12).optional(),
+    })
+    .optional(),
   /** Standard deviations of the surface's points, m: of east and of north each, and of elevation. */
   sd: z.object({ plan: z.number().min(0).max(100), height: z.number().min(0).max(100) }).optional(),
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
+
+/** Surfaces that a comparison needs, by id. */
+export const surfacesCompared = ({
+  surface,
+  against,
+  theirs,
+}: Pick<Comparison, 'surface' | 'against' | 'theirs'>): string[] => [
+  // prettier-ignore
+  surface,
+  ...('surface' in against ? [against.surface] : []),
+  ...(theirs ? [theirs.surface] : []),
+];

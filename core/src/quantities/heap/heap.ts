@@ -44,20 +44,23 @@ export function measureHeap(surface: Surface): Heap {
 
 /** A heap above one of its bases: cut is what lies above it. Null where the toe cannot say it. */
 export function heapDownTo(s: Surface, base: HeapBase, toe = toeOf(s)): VolumeResult | null {
-  const z = toe.map((c) => c[2]);
-  switch (base) {
-    case 'lowest':
-      return volumeToLevel(s, Math.min(...z));
-    case 'mean':
-      return volumeToLevel(s, meanOf(z));
-    case 'plane': {
-      const plane = fittedPlane(toe);
-      // Above a plane as above a level, once the plane is taken off: both are straight over every triangle.
-      return plane && volumeToLevel({ ...s, z: s.z.map((v, i) => v - plane.at(s.x[i], s.y[i])) }, 0);
-    }
-    case 'toe':
-      return volumeBetween(s, baseFromToe(toe));
+  // Above a plane as above a level, once the plane is taken off: both are straight over every triangle.
+  if (base === 'plane') {
+    const plane = fittedPlane(toe);
+    return plane && volumeToLevel({ ...s, z: s.z.map((v, i) => v - plane.at(s.x[i], s.y[i])) }, 0);
   }
+  const down = heapBase(toe, base)!;
+  return 'level' in down ? volumeToLevel(s, down.level) : volumeBetween(s, down.surface);
+}
+
+/** A base of a heap by itself; null where the toe cannot say it. */
+export function heapBase(toe: readonly number[][], base: HeapBase): { level: number } | { surface: Surface } | null {
+  const z = toe.map((c) => c[2]);
+  if (base === 'lowest') return { level: Math.min(...z) };
+  if (base === 'mean') return { level: meanOf(z) };
+  if (base === 'toe') return { surface: baseFromToe(toe) };
+  const plane = fittedPlane(toe);
+  return plane && { surface: baseFromToe(toe.map(([x, y]) => [x, y, plane.at(x, y)])) };
 }
 
 /** The surface between the corners of a toe, from side to side. */

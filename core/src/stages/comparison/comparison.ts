@@ -2,7 +2,6 @@ import {
   deepestOf,
   depthSlices,
   extentOfPieces,
-  findHeap,
   heapDownTo,
   influenceOf,
   measureHeap,
@@ -23,13 +22,16 @@ import {
   type SlopeAreas,
   type VolumeResult,
   type VolumeSd,
+  type VolumeSplit,
   type WeightyPoint,
   type ZoneVolumes,
 } from '#core/quantities';
 import { METRES_IN, type LengthUnit } from '#core/measure';
-import { clipToRing, cutVoid, type Surface } from '#core/terrain';
+import type { Surface } from '#core/terrain';
 import type { Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
+import { insideOf } from './inside-of.ts';
+import { splitOf } from './split-of.ts';
 
 /** What hand methods make of it, how they went, or why there are none. */
 export type ByHand = { ok: true; sizes: MethodSizes; methods: MethodVolume[] } | { ok: false; reason: string };
@@ -54,6 +56,8 @@ export interface Compared {
   zones: ZoneVolumes | null;
   /** By depth; null where nobody asked, the reason where there are too many. */
   slices: DepthSlice[] | { reason: string } | null;
+  /** Against another party's measurement; null where there is none. */
+  split: Omit<VolumeSplit, 'pieces'> | { reason: string } | null;
   /** Null where nobody says how precise the points are. */
   sd: VolumeSd | null;
 }
@@ -77,11 +81,8 @@ export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: 
   if (inside.triangles.length === 0) return no(`Nothing of the surface “${from.name}” lies inside the boundary.`);
   const to = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : null;
   if (to === undefined) return no(`The surface that “${from.name}” is compared with is no longer in the project.`);
-  const whole = volumeOf(
-    c,
-    c.strip ? { ...inside, z: inside.z.map((v) => v - c.strip!) } : inside,
-    to?.surface ?? null,
-  );
+  const lowered = (s: Surface): Surface => (c.strip ? { ...s, z: s.z.map((v) => v - c.strip!) } : s);
+  const whole = volumeOf(c, lowered(inside), to?.surface ?? null);
   if (!whole) return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
   if (whole.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
   const volume = c.neither ? withoutBand(whole, c.neither) : whole;
@@ -104,16 +105,13 @@ export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: 
     slope: slopeAreas(volume.pieces, from.surface),
     zones: c.zones?.length ? zoneVolumes(volume, volume.pieces, c.zones) : null,
     slices: c.slice ? orReason(() => depthSlices(volume.pieces, c.slice!)) : null,
+    split: c.theirs
+      ? splitOf(c, { whole: from.surface, part: lowered(inside), to: to?.surface ?? null }, surfaces)
+      : null,
     heap,
     weighty,
     sd,
   };
-}
-
-/** The surface inside the boundary; of a heap without one, the heap that is found. */
-function insideOf({ within, voids = [], against }: Comparison, surface: Surface): Surface {
-  const inside = within ? clipToRing(surface, Float64Array.from(within)) : 'base' in against ? findHeap(surface).surface : surface; // prettier-ignore
-  return voids.reduce((left, ring) => cutVoid(left, Float64Array.from(ring)), inside);
 }
 
 function volumeOf({ against }: Comparison, inside: Surface, to: Surface | null): VolumeResult | null {

@@ -1,4 +1,4 @@
-import type { Comparison, ProjectDocument } from '#core/project';
+import { surfacesCompared, type Comparison, type ProjectDocument } from '#core/project';
 import { recipeOf, surfaceIds, surfaceStage } from '../surface/stage.ts';
 import { each, type Stage } from '../stage.ts';
 import { compare, type ComparisonResult } from './comparison.ts';
@@ -8,8 +8,7 @@ const comparisonOf = (doc: ProjectDocument, id: string): Comparison => doc.compa
 
 /** Surfaces that are compared and are there. */
 function comparedIn(doc: ProjectDocument, id: string): string[] {
-  const { surface, against } = comparisonOf(doc, id);
-  const named = [surface, ...('surface' in against ? [against.surface] : [])];
+  const named = surfacesCompared(comparisonOf(doc, id));
   return surfaceIds(doc).filter((s) => named.includes(s));
 }
 
@@ -17,7 +16,7 @@ function comparedIn(doc: ProjectDocument, id: string): string[] {
 export const comparisonStage: Stage<ComparisonResult> = {
   name: 'pieces',
   doing: (doc, id) => `computing the quantities of ${comparisonOf(doc, id).name}`,
-  version: 20,
+  version: 21,
   subjects: (doc) => doc.comparisons.map((c) => c.id),
   inputs: (doc, id) => each(surfaceStage, comparedIn(doc, id)),
   settings: (doc, id) => {

@@ -14,6 +14,7 @@ import { PadFields } from './pad-fields.tsx';
 import { KeepZeroLine } from './keep-zero-line.tsx';
 import { ReportActs } from './report-acts.tsx';
 import { RingActs } from './ring-acts.tsx';
+import { TheirNumber } from './their-number.tsx';
 import { WeightyPoints } from './weighty-points.tsx';
 import { Zones } from './zones.tsx';
 
@@ -87,6 +88,7 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
+          <TheirNumber comparison={comparison} figures={r} set={set} />
           <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
