@@ -41,7 +41,7 @@ describe('why the other side has another number', () => {
     expect(table.find((r) => r.startsWith('Theirs 0.100 m higher'))).toContain('+40.0');
     // A pyramid of 1.2 m on 400 m².
     expect(table.find((r) => r.startsWith('With 1 point that only they have'))).toContain('+160.0');
-    expect(table.find((r) => r.startsWith('Theirs10'))).toBe('Theirs1 000.00.01 000.0');
+    expect(table).toContain('Theirs1 000.00.01 000.0');
     expect(table.at(-1)).toBe('Their figure1 000.0');
     expect(screen.getByText(/with 4 points in common/)).toBeTruthy();
   });
