@@ -24,3 +24,26 @@ describe('volume --sections', () => {
     expect(dunrik('volume', at('two.csv'), '--sections', at('two.csv'))).toMatchObject({ code: 2 });
   });
 });
+
+describe('volume --drawings and --corners', () => {
+  it('works section drawings and cells as by hand', () => {
+    writeFileSync(at('drawings.txt'), 'Chainage Offset Ground Design\n0 -4 10 12\n0 4 10 12\n30 -4 10 12\n30 4 10 12');
+    const drawn = json<{ methods: { averageEndArea: { fill: number } } }>('volume', '--drawings', at('drawings.txt'), '--unit', 'm'); // prettier-ignore
+    expect(drawn.methods.averageEndArea.fill).toBe(480);
+    writeFileSync(at('corners.txt'), '102 103 101\n101 102 98\n100 99 97');
+    const cells = json<{ cells: { mean: number }[]; methods: { cells: { net: number } } }>('volume', '--corners', at('corners.txt'), '--unit', 'm', '--cell', '10', '--level', '100'); // prettier-ignore
+    // 2 + 1 + 0.5 − 1, times 100 m².
+    expect(cells.cells.map((c) => c.mean)).toEqual([2, 1, 0.5, -1]);
+    expect(cells.methods.cells.net).toBe(250);
+  });
+
+  it('say what is missing, and the row that cannot be read', () => {
+    writeFileSync(at('holes.txt'), '1 2\n3 x');
+    expect(dunrik('volume', '--corners', at('holes.txt'), '--unit', 'm', '--cell', '10').code).toBe(2);
+    expect(dunrik('volume', '--drawings', at('holes.txt')).err).toContain('does not say its unit');
+    const read = dunrik('volume', '--corners', at('holes.txt'), '--unit', 'm', '--cell', '10', '--level', '1');
+    expect(read.code).toBe(1);
+    expect(read.err).toContain('Row 2, corner 2');
+    expect(dunrik('volume', at('holes.txt'), '--drawings', at('holes.txt')).code).toBe(2);
+  });
+});

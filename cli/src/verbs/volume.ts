@@ -25,7 +25,7 @@ import { courseIn } from '../course.ts';
 import { boundaryOf, surfaceOf } from '../load.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
-import { sectionsGiven } from '../given-sections.ts';
+import { handTable, sectionsGiven } from '../given-sections.ts';
 import { volumesByZone, zonesText } from '../zones.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { length, READING, text } from '../options.ts';
@@ -48,19 +48,24 @@ const COMPARING = {
   sdPlan: length('--sd-plan <length>', 'standard deviation of the surface’s points in east and in north', 0),
   sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
   sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
+  drawings: text('--drawings <table>', 'chainage, offset, ground and design a row, in the place of a surface'),
+  corners: text('--corners <table>', 'corner elevations of cells, the north row first, in the place of a surface'),
 };
 
 type Options = Values<typeof COMPARING> & Common;
+const HAND = ['sections', 'drawings', 'corners'] as const;
 
 /** Volume of a surface against a level or another surface, by one method or all. */
 function volume([file]: string[], options: Options): Outcome {
-  const { against, level, sections } = options;
-  if (sections !== undefined) {
-    if (file !== undefined || against !== undefined || level !== undefined)
-      throw new WrongUsage('volume takes either a surface or --sections.');
-    return sectionsGiven(sections, options);
+  const { against, level } = options;
+  const byHand = HAND.filter((name) => options[name] !== undefined);
+  if (byHand.length) {
+    const [name] = byHand;
+    const isAlone = byHand.length === 1 && file === undefined && against === undefined && (level === undefined || name === 'corners'); // prettier-ignore
+    if (!isAlone) throw new WrongUsage('volume takes either a surface or one of --sections, --drawings and --corners.');
+    return name === 'sections' ? sectionsGiven(options.sections!, options) : handTable(name, options[name]!, options);
   }
-  if (file === undefined) throw new WrongUsage('volume needs a surface, or --sections.');
+  if (file === undefined) throw new WrongUsage('volume needs a surface, or --sections, --drawings or --corners.');
   if ((against === undefined) === (level === undefined))
     throw new WrongUsage('volume needs either --level or --against.');
   const asked = methodsAsked(options.method);

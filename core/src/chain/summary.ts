@@ -82,7 +82,7 @@ export const summaryStage: Stage<ChainSummary> = {
     ...each(comparisonStage, doc.comparisons.map((c) => c.id)), // prettier-ignore
   ],
   // Queries ask about anything.
-  settings: ({ edits, drawing: _, pointSets: __, ...doc }) => [
+  settings: ({ edits, drawing: _, pointSets: __, handVolumes: ___, ...doc }) => [
     editsKey({ edits }),
     Object.fromEntries(Object.entries(doc).map(([name, part]) => [name, hashOnce(part)])),
   ],

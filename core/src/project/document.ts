@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
 import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
 import { comparisonSchema, type Comparison } from './document/comparison-schema.ts';
+import { handVolumeSchema } from './document/hand-volume-schema.ts';
 import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
 import { pictureSchema } from './document/picture-schema.ts';
@@ -19,6 +20,7 @@ import { settingsSchema, START_SETTINGS, type Settings } from './document/settin
 
 export * from './document/basis-schema.ts';
 export * from './document/comparison-schema.ts';
+export * from './document/hand-volume-schema.ts';
 export * from './document/intake-schema.ts';
 export * from './document/settings-schema.ts';
 export * from './document/surface-schema.ts';
@@ -131,6 +133,7 @@ export const documentSchema = z.object({
   /** Lines by hand, by their keys. */
   handLines: z.record(z.string().max(200), handLineSchema),
   pointSets: z.array(pointSetSchema).max(200),
+  handVolumes: z.array(handVolumeSchema).max(200),
   /** Pictures under the drawing, the lowest first. */
   pictures: z.array(pictureSchema).max(200),
   /** How all is drawn: layers, labels, plots. */
@@ -161,6 +164,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   surfaces: [groundRecipe({ id: FIRST_SURFACE, name: 'Ground' })],
   handLines: {},
   pointSets: [],
+  handVolumes: [],
   pictures: [],
   drawing: structuredClone(START_DRAWING),
 });

@@ -10,7 +10,16 @@ import { upgradeDocument } from './upgrade.ts';
 
 /** Parts of which a document has one, several in an order of their own, or several by name. */
 const SINGLE = ['settings', 'basis', 'codes', 'register', 'drawing'] as const;
-const RANKED = ['intake', 'surface', 'surface-row', 'comparison', 'point-set', 'picture', 'plot'] as const;
+const RANKED = [
+  'intake',
+  'surface',
+  'surface-row',
+  'comparison',
+  'point-set',
+  'hand-volume',
+  'picture',
+  'plot',
+] as const;
 const NAMED = ['edit', 'decision', 'accepted', 'hand-line', 'layer', 'label'] as const;
 export const PART_KINDS = [...SINGLE, ...RANKED, ...NAMED] as const;
 export type PartKind = (typeof PART_KINDS)[number];
@@ -39,6 +48,7 @@ interface Lists {
   intake: ProjectDocument['intakes'];
   comparison: ProjectDocument['comparisons'];
   'point-set': ProjectDocument['pointSets'];
+  'hand-volume': ProjectDocument['handVolumes'];
   picture: ProjectDocument['pictures'];
   plot: ProjectDocument['drawing']['plots'];
 }
@@ -46,6 +56,7 @@ const listsOf = (doc: ProjectDocument): Lists => ({
   intake: doc.intakes,
   comparison: doc.comparisons,
   'point-set': doc.pointSets,
+  'hand-volume': doc.handVolumes,
   picture: doc.pictures,
   plot: doc.drawing.plots,
 });
@@ -202,6 +213,7 @@ export function layParts(before: RankedDocument, parts: readonly Part[]): Ranked
   document.intakes = list('intake', document.intakes);
   document.comparisons = list('comparison', document.comparisons);
   document.pointSets = list('point-set', document.pointSets);
+  document.handVolumes = list('hand-volume', document.handVolumes);
   document.pictures = list('picture', document.pictures);
   document.decisions = map('decision', document.decisions);
   document.accepted = map('accepted', document.accepted);

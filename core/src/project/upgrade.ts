@@ -88,6 +88,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     surfaces: (kept.surfaces as OldRecipe[] | undefined)?.map(currentRecipe) ?? currentSurfaces({ intakes: kept.intakes, boundary, linesOutOfGround }), // prettier-ignore
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as InstrumentList | undefined) ?? { instruments: [], targets: [] },
+    handVolumes: (kept.handVolumes as ProjectDocument['handVolumes'] | undefined) ?? [],
     pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
     pictures: (kept.pictures as ProjectDocument['pictures'] | undefined) ?? [],
     drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },

@@ -1,6 +1,8 @@
 export * from './volume.ts';
-export * from './given-sections.ts';
-export { readSectionTable } from './section-table.ts';
+export * from './hand/given-sections.ts';
+export { readSectionTable } from './hand/section-table.ts';
+export * from './hand/hand-volume.ts';
+export type { HandCell } from './hand/corner-heights.ts';
 export { contourAreaVolume } from './methods/contour-areas.ts';
 export { gridVolume, refinedGrid, type DifferenceAt, type Extent } from './methods/grid.ts';
 export * from './methods/methods.ts';
@@ -21,3 +23,4 @@ export { depthSlices, type DepthSlice } from './depth-slices.ts';
 export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
 export * from './split/split.ts';
+export type { SectionDrawing } from './hand/section-drawings.ts';

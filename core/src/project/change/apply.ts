@@ -108,6 +108,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
       }
       return yes({ handLines }, { op: 'lines.hand', set: before, what: `back: ${change.what}`.slice(0, 200) });
     }
+    case 'volume.hand': {
+      const at = doc.handVolumes.findIndex((v) => v.id === change.id);
+      if (change.volume === null && at < 0) return no('This volume is no longer in the project.');
+      const handVolumes = doc.handVolumes.filter((v) => v.id !== change.id);
+      if (change.volume) handVolumes.splice(change.at ?? (at < 0 ? handVolumes.length : at), 0, change.volume);
+      return yes(
+        { handVolumes },
+        { op: 'volume.hand', id: change.id, volume: at < 0 ? null : doc.handVolumes[at], ...(at < 0 ? {} : { at }) },
+      );
+    }
     case 'points.set': {
       const at = doc.pointSets.findIndex((s) => s.id === change.id);
       if (!change.set && at < 0) return no('This set is no longer in the project.');

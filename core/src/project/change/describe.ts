@@ -99,6 +99,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return change.light ? 'made the points of a file ground-only' : 'gave the points of a file numbers';
     case 'picture.set':
       return change.picture ? `set the picture “${change.picture.name}”` : 'deleted a picture';
+    case 'volume.hand':
+      return change.volume ? `worked “${change.volume.name}” out by hand` : 'deleted a volume by hand';
     case 'points.set':
       return change.set ? `set the points “${change.set.name}”` : 'deleted a point set';
     case 'intake.words':

@@ -61,6 +61,8 @@ export function changeReads(change: Change): PartsWanted[] {
       return [some('accepted', followed(change.to))];
     case 'lines.hand':
       return [some('hand-line', Object.keys(change.set))];
+    case 'volume.hand':
+      return [all('hand-volume')];
     case 'points.set':
       return [all('point-set')];
     case 'picture.set':

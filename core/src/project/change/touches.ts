@@ -72,6 +72,8 @@ export function changeTouches(change: Change): string[] {
       return Object.keys(change.set).map((k) => `hand/${k}`);
     case 'picture.set':
       return [`picture/${change.id}`];
+    case 'volume.hand':
+      return [`hand volume/${change.id}`];
     case 'points.set':
       return [`set/${change.id}`];
     case 'drawing.set':

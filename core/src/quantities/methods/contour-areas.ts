@@ -1,4 +1,4 @@
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import type { DifferencePieces } from '../volume.ts';
 
 /** Levels at the most that one call makes. */

@@ -1,4 +1,4 @@
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import { cutInParts } from './parts.ts';
 
 /** Height difference design − ground at a place, m; null where either is not known. */

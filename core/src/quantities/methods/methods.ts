@@ -1,6 +1,6 @@
 import { groundFinder, ofTriangles } from '#core/terrain';
 import { distance } from '#core/kernel';
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import type { DifferencePieces, Volume } from '../volume.ts';
 import { contourAreaVolume } from './contour-areas.ts';
 import { gridVolume, type Extent } from './grid.ts';

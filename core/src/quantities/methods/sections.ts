@@ -1,5 +1,5 @@
 import type { GroundFinder, SectionRun } from '#core/terrain';
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import { cutInParts } from './parts.ts';
 import { lineInPlan, type LineInPlan } from './alignment.ts';
 

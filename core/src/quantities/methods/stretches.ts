@@ -1,4 +1,4 @@
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import { cornersAt, eachTriangle, partWhere } from '../piece-parts.ts';
 import { Tally, type DifferencePieces } from '../volume.ts';
 

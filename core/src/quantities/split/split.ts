@@ -1,5 +1,5 @@
 import { buildSurface, ofTriangles, type Surface } from '#core/terrain';
-import type { CutAndFill } from '../given-sections.ts';
+import type { CutAndFill } from '../hand/given-sections.ts';
 import { volumeBetween, volumeToLevel, type DifferencePieces, type VolumeResult } from '../volume.ts';
 import { samePoints, type SamePoints } from './same-points.ts';
 

@@ -6,6 +6,7 @@ import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
 import { comparedText } from '#core/report';
+import { ByHand, NEW_BY_HAND } from './by-hand/by-hand.tsx';
 import { ComparisonDetail } from './comparison-detail.tsx';
 import { Hatch } from './hatch.tsx';
 import { MeasureHeap } from './measure-heap.tsx';
@@ -18,6 +19,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 export function Quantities() {
   const { state, tables, selection, select } = useParts('state', 'tables', 'selection', 'select');
   const [adding, setAdding] = useState(false);
+  const [byHand, setByHand] = useState<string | null>(null);
   // A comparison that is chosen, here or anywhere, comes into view as soon as it is computed.
   const chosen = selection?.kind === 'comparison' ? selection : null;
   const pieces = chosen ? tables?.pieces.get(chosen.id) : undefined;
@@ -41,7 +43,10 @@ export function Quantities() {
   const results = new Map(tables.summary.comparisons.map((c) => [c.id, c]));
   const current = selection?.kind === 'comparison' ? selection.id : doc.comparisons[0]?.id;
   const shown = doc.comparisons.find((c) => c.id === current);
-  const go = (c: Comparison): void => select({ kind: 'comparison', id: c.id });
+  const go = (c: Comparison): void => {
+    setByHand(null);
+    select({ kind: 'comparison', id: c.id });
+  };
   const volume = (
     id: string,
     head: React.ReactNode,
@@ -100,6 +105,9 @@ export function Quantities() {
         <Changing>
           <MeasureHeap />
           <NewPad />
+          <Act title="from areas, section drawings or corner heights" onClick={() => setByHand(NEW_BY_HAND)}>
+            By hand …
+          </Act>
           <Act look="solid" onClick={() => setAdding(true)}>
             Compare …
           </Act>
@@ -107,10 +115,10 @@ export function Quantities() {
       }
     >
       {adding ? <NewComparison onClose={() => setAdding(false)} /> : null}
-      {doc.comparisons.length === 0 && !adding ? (
+      {doc.comparisons.length + doc.handVolumes.length === 0 && !adding && byHand === null ? (
         <Empty>
           Volumes: the ground against a level, or against a design that was imported as a surface of its own, and heaps
-          above their base, pads with batters. Begin with “Compare”, “Measure a heap” or “Lay a pad”.
+          above their base, pads with batters, sections by hand. Begin with “Compare”, “Measure a heap” or “Lay a pad”.
         </Empty>
       ) : null}
       {doc.comparisons.length ? (
@@ -125,7 +133,10 @@ export function Quantities() {
           />
         </Leaf>
       ) : null}
-      {shown ? <ComparisonDetail key={shown.id} comparison={shown} about={comparedText(shown, doc)} /> : null}
+      <ByHand open={byHand} onOpen={setByHand} />
+      {shown && byHand === null ? (
+        <ComparisonDetail key={shown.id} comparison={shown} about={comparedText(shown, doc)} />
+      ) : null}
     </Ledger>
   );
 }
