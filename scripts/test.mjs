@@ -17,6 +17,7 @@ needDebian([
   { name: 'postgresql', present: () => spawnSync('sh', ['-c', 'ls /usr/lib/postgresql/*/bin/initdb']).status === 0 },
   { name: 'chromium', present: command('chromium') },
   { name: 'gdal-bin', present: command('ogrinfo') },
+  { name: 'gnumeric', present: command('ssconvert') },
   { name: 'libxml2-utils', present: command('xmllint') },
   { name: 'poppler-utils', present: command('pdftotext') },
   { name: 'python3-ezdxf', present: () => spawnSync('/usr/bin/python3', ['-c', 'import ezdxf']).status === 0 },

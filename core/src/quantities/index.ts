@@ -24,3 +24,5 @@ export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
 export * from './split/split.ts';
 export type { SectionDrawing } from './hand/section-drawings.ts';
+export { cellsOf } from './as-cells.ts';
+export { cornersAt, eachTriangle, partWhere, type PieceCorner } from './piece-parts.ts';

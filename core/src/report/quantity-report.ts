@@ -7,6 +7,7 @@ import {
   spreadOf,
   WITHIN_95,
   type DepthSlice,
+  type DifferencePieces,
   type MethodSizes,
   type CutAndFill,
   type VolumeMethod,
@@ -15,6 +16,7 @@ import {
 } from '#core/quantities';
 import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
+import { barOfPlan, planFigure } from './plan-figure.ts';
 import { splitText } from './split-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { rowText } from './recipe-text.ts';
@@ -28,6 +30,8 @@ export interface ReportedOn {
   revision: number;
   /** The day on which the report is made, as the reader writes it. */
   date: string;
+  /** Who checked which revision last, and how many changes came after; null where nobody did. */
+  checked: { revision: number; by: string; at: string; since: number } | null;
 }
 
 const MOST_QUERIES = 200;
@@ -55,6 +59,8 @@ export function quantityReport(
   figures: Figures,
   summary: Pick<ChainSummary, 'surfaces' | 'queries'>,
   of: ReportedOn,
+  /** What lies between the two, to be drawn; null for figures alone. */
+  pieces: DifferencePieces | null = null,
 ): Report {
   const forms = formsOf(doc);
   const pads = padsCompared(doc, comparison)?.rows;
@@ -71,6 +77,7 @@ export function quantityReport(
     tables: [
       volumes(figures),
       measures(doc, comparison, figures, forms),
+      ...(pieces?.length ? [plan(comparison, pieces, forms)] : []),
       ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
       ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
       ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
@@ -104,6 +111,19 @@ function volumes({ cut, fill, sd }: Figures): ReportTable {
     marked: false,
     columns: [column('', 'words', 30), VOLUME('Volume'), VOLUME('±'), YARDS('Volume')],
     rows: [of('Cut', cut, sd?.cut), of('Fill', fill, sd?.fill), of('Cut − fill', net, sd?.net)],
+  };
+}
+
+function plan({ within, zones = [], along }: Comparison, pieces: DifferencePieces, forms: Forms): ReportTable {
+  const rings = [...(within ? [within] : []), ...zones.map((z) => z.ring)];
+  const svg = planFigure({ pieces, rings, lines: along ? [along] : [] });
+  return {
+    kind: 'plan',
+    title: 'Plan',
+    about: [`North is up; the bar is ${forms.length(barOfPlan(pieces), 2)} ${forms.sign}. Cut is hatched in red rising to the right, fill in blue falling; the black line is where one turns into the other.`], // prettier-ignore
+    marked: false,
+    columns: [column('', 'words', 100)],
+    rows: [row([{ text: '', drawing: svg }])],
   };
 }
 
@@ -281,11 +301,20 @@ const queries = (open: ChainSummary['queries']): ReportTable => ({
   rows: open.slice(0, MOST_QUERIES).map((q) => row([q.weight, q.text], q.weight === 'stop')),
 });
 
+/** Whether somebody's check covers the revision, in words. */
+function checkedText(revision: number, checked: ReportedOn['checked']): string {
+  if (!checked) return 'Nobody has marked this project as checked.';
+  const mark = `${checked.by} marked revision ${checked.revision} as checked on ${checked.at}`;
+  return checked.revision >= revision || checked.since === 0
+    ? `${mark}: it covers what stands here.`
+    : `${mark}: ${checked.since === 1 ? '1 change came' : `${checked.since} changes came`} after it, so that it no longer covers what stands here.`;
+}
+
 /** For whoever stands for it by hand; a later revision is not what they signed. */
-const signed = ({ revision }: ReportedOn): ReportTable => ({
+const signed = ({ revision, checked }: ReportedOn): ReportTable => ({
   kind: 'signed',
   title: 'Signed',
-  about: [`For revision ${revision} alone.`],
+  about: [`For revision ${revision} alone.`, checkedText(revision, checked)],
   marked: false,
   columns: [column('', 'words', 20), column('Name', 'words', 50), column('Date', 'words', 30)],
   rows: [row(['Made by', '', '']), row(['Checked by', '', ''])],

@@ -5,9 +5,12 @@ import { surveyOf } from '../stages/survey-of.ts';
 
 // Level ground at 10 m, 80 m square.
 const GROUND = Array.from({ length: 25 }, (_, i) => `${i + 1},${(i % 5) * 20},${Math.floor(i / 5) * 20},10,GR`);
-const OF = { name: 'Wharf', revision: 7, date: '30 November 2026' };
+const OF = { name: 'Wharf', revision: 7, date: '30 November 2026', checked: null };
 
 function reportOf(comparison: Comparison, ...changes: Change[]): Report {
+  return reportWith(comparison, OF, ...changes);
+}
+function reportWith(comparison: Comparison, of: Parameters<typeof quantityReport>[4], ...changes: Change[]): Report {
   const { doc, run } = surveyOf(GROUND);
   const all = [...changes, { op: 'comparison.set' as const, comparison }].reduce<ProjectDocument>((d, change) => {
     const applied = applyChange(d, change);
@@ -17,7 +20,8 @@ function reportOf(comparison: Comparison, ...changes: Change[]): Report {
   const { summary } = run(all);
   const figures = summary.comparisons[0];
   if (!figures.ok) throw new Error(figures.reason);
-  return quantityReport(all, comparison, figures, summary, OF);
+  const pieces = Float64Array.of(10, 10, -2, 30, 10, -2, 30, 20, -2, 10, 10, -2, 30, 20, 1, 10, 20, 1);
+  return quantityReport(all, comparison, figures, summary, of, pieces);
 }
 const table = (r: Report, kind: string): string[][] => r.tables.find((t) => t.kind === kind)!.rows.map((row) => row.cells.map((c) => c.text)); // prettier-ignore
 const DOWN: Comparison = { id: 'c', name: 'Down to 8', surface: 'ground', against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] }; // prettier-ignore
@@ -66,5 +70,33 @@ describe('the report of a comparison', () => {
     const csv = reportCsv(reportOf({ ...DOWN, name: 'Down, to "8"' }), 'deg');
     expect(csv).toContain('523.2');
     expect(csv).toContain('V = L (A1 + 4 Am + A2) / 6');
+  });
+
+  it('has a plan with both sides hatched, the line between them and the boundary', () => {
+    const plan = reportOf(DOWN).tables.find((t) => t.kind === 'plan')!;
+    const svg = plan.rows[0].cells[0].drawing!;
+    expect(plan.about[0]).toContain('the bar is 5.00 m');
+    for (const part of ['url(#cut)', 'url(#fill)', 'stroke-dasharray']) expect(svg).toContain(part);
+    expect(svg).not.toMatch(/NaN|Infinity/);
+  });
+
+  it('says by zone and by depth what was asked for', () => {
+    const zones = [{ name: 'Rock', ring: [10, 10, 20, 10, 20, 20, 10, 20], factors: { cut: 1.5, fill: 1 } }];
+    const report = reportOf({ ...DOWN, zones, slice: 1 });
+    expect(table(report, 'zones')).toEqual([
+      ['Rock', '200.0', '0.0', '200.0', '100.0 m²', '300.0', '0.0'],
+      ['In no zone', '200.0', '0.0', '200.0', '100.0 m²', '', ''],
+    ]);
+    expect(table(report, 'slices')).toEqual([
+      ['0.00', '1.00', '200.0', '200.0 m²', '0.0', '0.0 m²'],
+      ['1.00', '2.00', '200.0', '200.0 m²', '0.0', '0.0 m²'],
+    ]);
+  });
+
+  it('says whether somebody’s check covers it', () => {
+    const said = (checked: typeof OF.checked | { revision: number; by: string; at: string; since: number }): string => reportWith(DOWN, { ...OF, checked }).tables.at(-1)!.about[1]; // prettier-ignore
+    expect(said(null)).toBe('Nobody has marked this project as checked.');
+    expect(said({ revision: 7, by: 'Ira', at: '1 December 2026', since: 0 })).toMatch(/^Ira marked revision 7 as checked on 1 December 2026: it covers/); // prettier-ignore
+    expect(said({ revision: 5, by: 'Ira', at: '1 December 2026', since: 2 })).toMatch(/2 changes came after it, so that it no longer covers/); // prettier-ignore
   });
 });

@@ -17,6 +17,10 @@ const TASKS: Record<string, () => Promise<Task>> = {
     const { writeSpreadsheet } = await import('./write-spreadsheet.ts');
     return writeSpreadsheet;
   },
+  workbook: async () => {
+    const { writeWorkbook } = await import('./write-workbook.ts');
+    return writeWorkbook;
+  },
 };
 
 const send = (message: FromChild<unknown>, then = (): void => {}): void => void process.send!(message, then);

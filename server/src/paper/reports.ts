@@ -1,7 +1,9 @@
 import type { Router } from 'express';
 import type { ChainSummary } from '#core/chain';
 import { groundOf } from '#core/project';
-import { codeReport, controlReport, quantityReport, REPORT_LEVELS } from '#core/report';
+import { codeReport, controlReport, quantityReport, quantityWorkbook, REPORT_LEVELS } from '#core/report';
+import { unpackPieces } from '#core/stages';
+import { newestMark } from '../projects/checked.ts';
 import { changeList } from '../projects/history.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { allow, membershipOf } from '../accounts/membership.ts';
@@ -9,6 +11,7 @@ import { Refusal } from '../http/problems.ts';
 import { newestDocument } from '../projects/documents.ts';
 import type { ProjectServices } from '../projects/services.ts';
 import { paperName, settledProject } from '../projects/settled-project.ts';
+import { sendWorkbook } from './spreadsheet.ts';
 import { markOf, mayHaveBoxes, sendPaper } from './papers.ts';
 
 const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
@@ -85,7 +88,18 @@ export function reportRoutes(router: Router, services: ProjectServices): void {
     const summary = JSON.parse(new TextDecoder().decode(await block(stages.summary))) as ChainSummary;
     const figures = summary.comparisons.find((c) => c.id === comparison.id);
     if (!figures?.ok) throw new Refusal(409, figures?.reason ?? 'The comparison is still being computed. Try again in a moment.'); // prettier-ignore
-    const report = quantityReport(document, comparison, figures, summary, { name, revision, date: DAY.format(new Date()) }); // prettier-ignore
+    const checked = await newestMark(services.pool, project);
+    const of = { name, revision, date: DAY.format(new Date()), checked: checked && { ...checked, at: DAY.format(new Date(checked.at)) } }; // prettier-ignore
+    const pieces = unpackPieces(await block(stages.pieces[comparison.id]));
+    if (request.query.form === 'xlsx') {
+      const sheets = quantityWorkbook(document, comparison, figures, pieces, of);
+      return void sendWorkbook(
+        response,
+        sheets,
+        paperName(settled, `${comparison.name} quantities`).replace(/pdf$/, 'xlsx'),
+      );
+    }
+    const report = quantityReport(document, comparison, figures, summary, of, pieces);
     const made = await services.settler.paper({ report, mark: markOf(settled), boxes: mayHaveBoxes(request) });
     sendPaper(response, made, paperName(settled, `${comparison.name} quantities`));
   });

@@ -60,6 +60,13 @@ export function extentOfPieces(pieces: DifferencePieces): Extent {
 /** The line from west to east through the middle of an extent. */
 const eastward = ([w, s, e, n]: Extent): number[] => [w, (s + n) / 2, e, (s + n) / 2];
 
+/** Sections of a difference as the methods cut them: north from the west side, or square across a line. */
+export function sectionsOf(pieces: DifferencePieces, spacing: number, along: readonly number[] | null): CutSections {
+  const extent = extentOfPieces(pieces);
+  const reach = distance(extent[2] - extent[0], extent[3] - extent[1]);
+  return cutSections(groundFinder(ofTriangles(pieces)), along ?? eastward(extent), spacing, reach);
+}
+
 /**
  * What every method makes of one difference, those that are asked for; the exact figures are those of its pieces.
  * Throws RangeError where a size is meant for another site.

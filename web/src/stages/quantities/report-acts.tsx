@@ -14,10 +14,10 @@ const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
 export function ReportActs({ comparison, figures }: { comparison: Comparison; figures: ComparisonFigures }) {
   const { state, tables, id } = useParts('state', 'tables', 'id');
   const settled = useProject(isSettled);
-  const { document, project } = state!;
+  const { document, project, checked } = state!;
   const saveCsv = (): void => {
     const date = DAY.format(new Date());
-    const report = quantityReport(document, comparison, figures, tables!.summary, { name: project.name, revision: tables!.revision, date }); // prettier-ignore
+    const report = quantityReport(document, comparison, figures, tables!.summary, { name: project.name, revision: tables!.revision, date, checked: checked && { ...checked, at: DAY.format(new Date(checked.at)) } }); // prettier-ignore
     saveText(`${fileStem(project.name, `${comparison.name} quantities`)}-r${tables!.revision}.csv`, reportCsv(report, 'deg')); // prettier-ignore
   };
   return (
@@ -28,6 +28,13 @@ export function ReportActs({ comparison, figures }: { comparison: Comparison; fi
             Report as PDF
           </PaperAct>
           <Act onClick={saveCsv}>Report as CSV</Act>
+          <PaperAct
+            look="plain"
+            project={id}
+            path={`quantity-report?form=xlsx&comparison=${encodeURIComponent(comparison.id)}`}
+          >
+            As a spreadsheet that calculates
+          </PaperAct>
         </>
       ) : (
         <Aside>its report comes once everything is computed</Aside>
