@@ -1,7 +1,7 @@
 import { hashValue } from '#core/kernel';
 import type { ProjectDocument } from '#core/project';
 import { READ_VERSION } from '#core/sources';
-import { codedLinesStage, comparisonStage, contoursStage, linesStage, pointsStage, reductionStage, surfaceStage, type ResultRef, type Stage } from '#core/stages'; // prettier-ignore
+import { codedLinesStage, comparisonStage, contoursStage, linesStage, pointsStage, reductionStage, seriesStage, surfaceStage, type ResultRef, type Stage } from '#core/stages'; // prettier-ignore
 import { summaryStage } from './summary.ts';
 
 /**
@@ -16,6 +16,7 @@ export const STAGES: readonly Stage<unknown>[] = [
   surfaceStage,
   contoursStage,
   comparisonStage,
+  seriesStage,
   summaryStage,
 ];
 

@@ -18,11 +18,13 @@ import {
   pointsStage,
   readsOf,
   reductionStage,
+  seriesStage,
   STATE,
   surfaceIds,
   surfaceStage,
   type Compared,
   type PointTable,
+  type SeriesResult,
   type Stage,
   type StageContext,
   type SurfaceAccount,
@@ -47,6 +49,7 @@ export interface ChainSummary {
     contourProblem: string | null;
   })[];
   comparisons: ((Omit<Compared, 'volume'> & Volume) | { id: string; ok: false; reason: string })[];
+  series: SeriesResult[];
   /** What was read of each file, in the order of the document. */
   files: FileAccount[];
   queries: Query[];
@@ -73,13 +76,14 @@ const MOST_REASONS = 5;
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 25,
+  version: 26,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),
     ...[pointsStage, reductionStage, codedLinesStage, linesStage].map(one),
     ...[surfaceStage, contoursStage].flatMap((stage) => each(stage, surfaceIds(doc))),
     ...each(comparisonStage, doc.comparisons.map((c) => c.id)), // prettier-ignore
+    ...each(seriesStage, doc.series.map((s) => s.id)), // prettier-ignore
   ],
   // Queries ask about anything.
   settings: ({ edits, drawing: _, pointSets: __, handVolumes: ___, ...doc }) => [
@@ -119,6 +123,7 @@ function summarise(context: StageContext): ChainSummary {
       const { pieces: _, ...figures } = volume;
       return { ...rest, ...figures };
     }),
+    series: doc.series.map(({ id }) => result(seriesStage, id)),
     files: doc.intakes.map((i) => accountOf(i.id, context.readOf(i))),
     queries: askAll(context),
   };

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { DEFAULT_CODE_LIST, codeListSchema } from '#core/codes';
 import { basisSchema, LOCAL_BASIS } from './document/basis-schema.ts';
 import { comparisonSchema, type Comparison } from './document/comparison-schema.ts';
+import { seriesSchema } from './document/series-schema.ts';
 import { handVolumeSchema } from './document/hand-volume-schema.ts';
 import { drawingSchema, START_DRAWING } from './document/drawing-schema.ts';
 import { intakeSchema, standingSchema } from './document/intake-schema.ts';
@@ -21,6 +22,7 @@ import { settingsSchema, START_SETTINGS, type Settings } from './document/settin
 export * from './document/basis-schema.ts';
 export * from './document/comparison-schema.ts';
 export * from './document/hand-volume-schema.ts';
+export * from './document/series-schema.ts';
 export * from './document/intake-schema.ts';
 export * from './document/settings-schema.ts';
 export * from './document/surface-schema.ts';
@@ -134,6 +136,7 @@ export const documentSchema = z.object({
   handLines: z.record(z.string().max(200), handLineSchema),
   pointSets: z.array(pointSetSchema).max(200),
   handVolumes: z.array(handVolumeSchema).max(200),
+  series: z.array(seriesSchema).max(100),
   /** Pictures under the drawing, the lowest first. */
   pictures: z.array(pictureSchema).max(200),
   /** How all is drawn: layers, labels, plots. */
@@ -165,6 +168,7 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   handLines: {},
   pointSets: [],
   handVolumes: [],
+  series: [],
   pictures: [],
   drawing: structuredClone(START_DRAWING),
 });

@@ -17,6 +17,7 @@ const RANKED = [
   'comparison',
   'point-set',
   'hand-volume',
+  'series',
   'picture',
   'plot',
 ] as const;
@@ -49,6 +50,7 @@ interface Lists {
   comparison: ProjectDocument['comparisons'];
   'point-set': ProjectDocument['pointSets'];
   'hand-volume': ProjectDocument['handVolumes'];
+  series: ProjectDocument['series'];
   picture: ProjectDocument['pictures'];
   plot: ProjectDocument['drawing']['plots'];
 }
@@ -57,6 +59,7 @@ const listsOf = (doc: ProjectDocument): Lists => ({
   comparison: doc.comparisons,
   'point-set': doc.pointSets,
   'hand-volume': doc.handVolumes,
+  series: doc.series,
   picture: doc.pictures,
   plot: doc.drawing.plots,
 });
@@ -214,6 +217,7 @@ export function layParts(before: RankedDocument, parts: readonly Part[]): Ranked
   document.comparisons = list('comparison', document.comparisons);
   document.pointSets = list('point-set', document.pointSets);
   document.handVolumes = list('hand-volume', document.handVolumes);
+  document.series = list('series', document.series);
   document.pictures = list('picture', document.pictures);
   document.decisions = map('decision', document.decisions);
   document.accepted = map('accepted', document.accepted);

@@ -89,6 +89,7 @@ export function upgradeDocument(kept: ProjectDocument): ProjectDocument {
     decisions: (kept.decisions as ProjectDocument['decisions'] | undefined) ?? {},
     register: (kept.register as InstrumentList | undefined) ?? { instruments: [], targets: [] },
     handVolumes: (kept.handVolumes as ProjectDocument['handVolumes'] | undefined) ?? [],
+    series: (kept.series as ProjectDocument['series'] | undefined) ?? [],
     pointSets: (kept.pointSets as ProjectDocument['pointSets'] | undefined) ?? [],
     pictures: (kept.pictures as ProjectDocument['pictures'] | undefined) ?? [],
     drawing: { ...structuredClone(START_DRAWING), ...(kept.drawing as DrawingSettings | undefined) },

@@ -1,6 +1,7 @@
 export * from './comparison/comparison.ts';
 export * from './comparison/pack.ts';
 export * from './comparison/stage.ts';
+export * from './series/stage.ts';
 export * from './contours/contours.ts';
 export * from './contours/pack.ts';
 export * from './contours/stage.ts';

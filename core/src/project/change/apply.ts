@@ -118,6 +118,16 @@ export function applyChange(doc: ProjectDocument, change: Change): Applied {
         { op: 'volume.hand', id: change.id, volume: at < 0 ? null : doc.handVolumes[at], ...(at < 0 ? {} : { at }) },
       );
     }
+    case 'series.set': {
+      const at = doc.series.findIndex((s) => s.id === change.id);
+      if (change.series === null && at < 0) return no('This series is no longer in the project.');
+      const series = doc.series.filter((s) => s.id !== change.id);
+      if (change.series) series.splice(change.at ?? (at < 0 ? series.length : at), 0, change.series);
+      return yes(
+        { series },
+        { op: 'series.set', id: change.id, series: at < 0 ? null : doc.series[at], ...(at < 0 ? {} : { at }) },
+      );
+    }
     case 'points.set': {
       const at = doc.pointSets.findIndex((s) => s.id === change.id);
       if (!change.set && at < 0) return no('This set is no longer in the project.');

@@ -101,6 +101,8 @@ export function describeChange(change: Change, units: HistoryUnits): string {
       return change.picture ? `set the picture “${change.picture.name}”` : 'deleted a picture';
     case 'volume.hand':
       return change.volume ? `worked “${change.volume.name}” out by hand` : 'deleted a volume by hand';
+    case 'series.set':
+      return change.series ? `set the series “${change.series.name}”` : 'deleted a series';
     case 'points.set':
       return change.set ? `set the points “${change.set.name}”` : 'deleted a point set';
     case 'intake.words':

@@ -63,6 +63,8 @@ export function changeReads(change: Change): PartsWanted[] {
       return [some('hand-line', Object.keys(change.set))];
     case 'volume.hand':
       return [all('hand-volume')];
+    case 'series.set':
+      return [all('series')];
     case 'points.set':
       return [all('point-set')];
     case 'picture.set':

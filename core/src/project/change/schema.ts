@@ -22,6 +22,7 @@ import {
 import { settingsSchema } from '../document/settings-schema.ts';
 import { codeListSchema, wordsSchema } from '#core/codes';
 import { pictureSchema } from '../document/picture-schema.ts';
+import { seriesSchema } from '../document/series-schema.ts';
 import { handVolumeSchema } from '../document/hand-volume-schema.ts';
 import { pointSetSchema } from '../document/point-set-schema.ts';
 import { drawingSchema, layerSchema, plotSchema } from '../document/drawing-schema.ts';
@@ -172,6 +173,12 @@ const oneChange = z.discriminatedUnion('op', [
     op: z.literal('volume.hand'),
     id: z.string().min(1).max(40),
     volume: handVolumeSchema.nullable(),
+    at: z.int().min(0).optional(),
+  }),
+  z.object({
+    op: z.literal('series.set'),
+    id: z.string().min(1).max(40),
+    series: seriesSchema.nullable(),
     at: z.int().min(0).optional(),
   }),
   z.object({ op: z.literal('intake.light'), id: z.string(), light: z.boolean() }),

@@ -1,4 +1,5 @@
 import { groundOf, type ProjectDocument } from '../document.ts';
+import { surfacesInSeries } from '../document/series-schema.ts';
 import { surfacesCompared } from '../document/comparison-schema.ts';
 import { surfacesIn, type SurfaceRecipe, type SurfaceRow } from '../document/surface-schema.ts';
 import type { Applied } from './applied.ts';
@@ -105,6 +106,8 @@ function removeSurface(doc: ProjectDocument, id: string): Applied {
   if (surface.role === 'ground' && onlyGround(doc, surface))
     return no(`“${surface.name}” is the only ground of the project, and a project has one.`);
   const compared = doc.comparisons.find((c) => surfacesCompared(c).includes(id));
+  const series = doc.series.find((s) => surfacesInSeries(s).includes(id));
+  if (series) return no(`“${surface.name}” is used by the series “${series.name}”. Delete it there first.`);
   if (compared) return no(`“${surface.name}” is used by the comparison “${compared.name}”. Delete that first.`);
   const surfaces = doc.surfaces.filter((s) => s !== surface);
   return yes(doc, surfaces, { op: 'surface.add', surface, at });

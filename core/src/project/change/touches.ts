@@ -74,6 +74,8 @@ export function changeTouches(change: Change): string[] {
       return [`picture/${change.id}`];
     case 'volume.hand':
       return [`hand volume/${change.id}`];
+    case 'series.set':
+      return [`series/${change.id}`];
     case 'points.set':
       return [`set/${change.id}`];
     case 'drawing.set':

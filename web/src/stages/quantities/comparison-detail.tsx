@@ -10,6 +10,7 @@ import { Adjustments } from './adjustments.tsx';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
+import { seriesOf } from './over-time/new-series.ts';
 import { PadFields } from './pad-fields.tsx';
 import { KeepZeroLine } from './keep-zero-line.tsx';
 import { ReportActs } from './report-acts.tsx';
@@ -23,8 +24,15 @@ const LEAST_AREA = 0.005;
 /** m; less is no depth. */
 const LEAST_DEPTH = 0.005;
 
+interface ComparisonDetailProps {
+  comparison: Comparison;
+  about: string;
+  /** Called with the id of a series that was made of it. */
+  onSeries: (id: string) => void;
+}
+
 /** The comparison that is chosen: its areas and depths, a heap's bases, what every method makes of it, how sure it is. */
-export function ComparisonDetail({ comparison, about }: { comparison: Comparison; about: string }) {
+export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDetailProps) {
   const { state, tables, make } = useParts('state', 'tables', 'make');
   const { settings } = state!.document;
   const { unit, volumeUnit, areaUnit } = settings;
@@ -32,6 +40,10 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
   const other = volumeUnit === 'm3' ? 'yd3' : 'm3';
   const set = (to: Partial<Comparison>): Promise<boolean> =>
     make({ op: 'comparison.set', comparison: { ...comparison, ...to } });
+  const follow = async (): Promise<void> => {
+    const series = seriesOf(state!.document, comparison, new Date().toISOString().slice(0, 10));
+    if (await make({ op: 'series.set', id: series.id, series })) onSeries(series.id);
+  };
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
   const mean = (volume: number, area: number): string | null => (area > LEAST_AREA && volume / area >= LEAST_DEPTH ? formatLength(volume / area, unit, 2) : null); // prettier-ignore
   const { factors } = comparison;
@@ -105,6 +117,9 @@ export function ComparisonDetail({ comparison, about }: { comparison: Comparison
           {comparison.within ? (
             <Act onClick={() => void set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
           ) : null}
+          <Act onClick={() => void follow()} title="measured again and again: dates, differences, a forecast">
+            Over time …
+          </Act>
           {isHeap ? null : <KeepZeroLine comparison={comparison} />}
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>

@@ -12,6 +12,7 @@ import { Hatch } from './hatch.tsx';
 import { MeasureHeap } from './measure-heap.tsx';
 import { NewComparison } from './new-comparison.tsx';
 import { NewPad } from './new-pad.tsx';
+import { OverTime } from './over-time/over-time.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 
@@ -19,7 +20,13 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 export function Quantities() {
   const { state, tables, selection, select } = useParts('state', 'tables', 'selection', 'select');
   const [adding, setAdding] = useState(false);
+  // What stands in the place of a comparison's figures: a volume by hand, or a series.
   const [byHand, setByHand] = useState<string | null>(null);
+  const [series, setSeries] = useState<string | null>(null);
+  const lookAt = (at: { byHand?: string | null; series?: string | null }): void => {
+    setByHand(at.byHand ?? null);
+    setSeries(at.series ?? null);
+  };
   // A comparison that is chosen, here or anywhere, comes into view as soon as it is computed.
   const chosen = selection?.kind === 'comparison' ? selection : null;
   const pieces = chosen ? tables?.pieces.get(chosen.id) : undefined;
@@ -44,7 +51,7 @@ export function Quantities() {
   const current = selection?.kind === 'comparison' ? selection.id : doc.comparisons[0]?.id;
   const shown = doc.comparisons.find((c) => c.id === current);
   const go = (c: Comparison): void => {
-    setByHand(null);
+    lookAt({});
     select({ kind: 'comparison', id: c.id });
   };
   const volume = (
@@ -105,7 +112,7 @@ export function Quantities() {
         <Changing>
           <MeasureHeap />
           <NewPad />
-          <Act title="from areas, section drawings or corner heights" onClick={() => setByHand(NEW_BY_HAND)}>
+          <Act title="from areas, section drawings or corner heights" onClick={() => lookAt({ byHand: NEW_BY_HAND })}>
             By hand …
           </Act>
           <Act look="solid" onClick={() => setAdding(true)}>
@@ -133,9 +140,15 @@ export function Quantities() {
           />
         </Leaf>
       ) : null}
-      <ByHand open={byHand} onOpen={setByHand} />
-      {shown && byHand === null ? (
-        <ComparisonDetail key={shown.id} comparison={shown} about={comparedText(shown, doc)} />
+      <ByHand open={byHand} onOpen={(id) => lookAt({ byHand: id })} />
+      <OverTime open={series} onOpen={(id) => lookAt({ series: id })} />
+      {shown && byHand === null && series === null ? (
+        <ComparisonDetail
+          key={shown.id}
+          comparison={shown}
+          about={comparedText(shown, doc)}
+          onSeries={(id) => lookAt({ series: id })}
+        />
       ) : null}
     </Ledger>
   );
