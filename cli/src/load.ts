@@ -157,8 +157,8 @@ function textLayout(name: string, text: string, claims: FileClaims, { order, uni
   });
   const { layout, said } = guess;
   if (order !== undefined) {
-    if (!/^[PNEZDLW_]{2,60}$/.test(order))
-      throw new WrongUsage('--order takes letters P N E Z D L W and _ for a column to skip, for example PENZD.');
+    if (!/^[PNEZDLWS_]{2,60}$/.test(order))
+      throw new WrongUsage('--order takes letters P N E Z D L W S and _ for a column to skip, for example PENZD.');
     layout.roles = [...order] as Role[];
   } else if (!said.order)
     throw new CannotDo(
@@ -180,6 +180,8 @@ export interface PlainPoints {
   y: Float64Array;
   z: Float64Array;
   description: string[];
+  /** Standard deviations, m, where a column S has them; NaN where a row has none. */
+  sdHeight?: Float32Array;
 }
 
 /** The unit of a file: what the command says, else what the file says; where neither does, it is asked. */

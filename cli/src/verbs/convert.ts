@@ -109,7 +109,7 @@ async function convert([from, to]: string[], options: Options): Promise<Outcome>
       case '.txt': {
         without(content.lines.length, 'lines');
         without(content.surfaces.length, 'surfaces');
-        const order = [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_'>[];
+        const order = [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_' | 'S'>[];
         if (!order.every((r) => 'PNEZD'.includes(r))) throw new WrongUsage('--to-order takes letters P N E Z D.');
         return writeText(rows(content.points), {
           order,

@@ -78,7 +78,7 @@ function reduce(files: string[], options: Options): Outcome {
       writeText(
         out.map((p) => ({ number: p.number, x: p.x, y: p.y, z: p.z, description: p.code })),
         {
-          order: [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_'>[],
+          order: [...(options.toOrder ?? 'PENZD')] as Exclude<Role, '_' | 'S'>[],
           decimals: options.decimals ?? 4,
           unit: unitOption(options.toUnit) ?? 'm',
           separator: ',',

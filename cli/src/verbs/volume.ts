@@ -23,6 +23,7 @@ import { newDocument } from '#core/project';
 import { splitText } from '#core/report';
 import { courseIn } from '../course.ts';
 import { boundaryOf, surfaceOf } from '../load.ts';
+import { precisionAt } from '../point-precision.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { handTable, sectionsGiven } from '../given-sections.ts';
@@ -46,6 +47,10 @@ const COMPARING = {
   slice: length('--slice <length>', 'cut and fill by depth, in slices so thick', 1e-3),
   interval: length('--interval <length>', 'between depth contours; 0.5 m otherwise', 1e-3),
   sdPlan: length('--sd-plan <length>', 'standard deviation of the surface’s points in east and in north', 0),
+  sdPoints: text(
+    '--sd-points <file>',
+    'points with a column S, a standard deviation each, at the vertices of the surface',
+  ),
   sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
   sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
   drawings: text('--drawings <table>', 'chainage, offset, ground and design a row, in the place of a surface'),
@@ -203,11 +208,15 @@ function precisionOf(
   surface: Surface,
   design: Surface | null,
   ownRim: boolean,
-  { sdPlan, sdHeight }: Options,
+  { sdPlan, sdHeight, sdPoints, ...options }: Options,
 ): VolumeSd | null {
-  if (sdPlan === undefined && sdHeight === undefined) return null;
+  if (sdPlan === undefined && sdHeight === undefined && sdPoints === undefined) return null;
+  const typed = { plan: sdPlan ?? 0, height: sdHeight ?? 0 };
   const influence = influenceOf(pieces, surface, -1, design, ownRim);
-  return volumeSd([{ influence, sd: { plan: sdPlan ?? 0, height: sdHeight ?? 0 } }]);
+  const own = sdPoints ? precisionAt(surface, sdPoints, options) : null;
+  const column = (else_: number): Float64Array => own!.map((s) => (Number.isNaN(s) ? else_ : s));
+  if (own && sdPlan === undefined && sdHeight === undefined && own.every(Number.isNaN)) throw new CannotDo(`${sdPoints} says nothing of the precision of the surface’s vertices: none of its points lies on one. Give --sd-plan and --sd-height.`); // prettier-ignore
+  return volumeSd([{ influence, sd: own ? { plan: column(typed.plan), height: column(typed.height) } : typed }]);
 }
 
 const sdText = (sd: VolumeSd): string =>

@@ -24,7 +24,7 @@ export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
 export * from './split/split.ts';
 export * from './over-time/series.ts';
-export { trendOf, type Trend } from './over-time/trend.ts';
+export { trendOf } from './over-time/trend.ts';
 export type { SectionDrawing } from './hand/section-drawings.ts';
 export { cellsOf } from './as-cells.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';

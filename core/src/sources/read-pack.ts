@@ -11,7 +11,7 @@ const json = (value: unknown): StringColumn => stringColumn([JSON.stringify(valu
 const unjson = <T>(c: Columns, name: string): T => JSON.parse(text(c, name)[0]) as T;
 
 export function packRead(read: ReadPoints): Uint8Array {
-  const { number, x, y, z, description, row, book, triangles, underlay, ...account } = read;
+  const { number, x, y, z, description, row, book, triangles, underlay, sdPlan, sdHeight, ...account } = read;
   return packColumns({
     x,
     y,
@@ -21,6 +21,7 @@ export function packRead(read: ReadPoints): Uint8Array {
     description: stringColumn(description),
     account: json(account),
     ...(triangles ? { triangles } : {}),
+    ...(sdPlan && sdHeight ? { sdPlan, sdHeight } : {}),
     ...(underlay ? underlayColumns(underlay) : {}),
     ...(book ? bookColumns(book) : {}),
   });
@@ -32,6 +33,7 @@ export function unpackRead(block: Uint8Array): ReadPoints {
   return {
     ...(book ? { book } : {}),
     ...('triangles' in c ? { triangles: u32(c, 'triangles') } : {}),
+    ...('sdPlan' in c ? { sdPlan: c.sdPlan as Float32Array, sdHeight: c.sdHeight as Float32Array } : {}),
     ...('underStarts' in c ? { underlay: underlayOf(c) } : {}),
     x: f64(c, 'x'),
     y: f64(c, 'y'),
@@ -39,7 +41,10 @@ export function unpackRead(block: Uint8Array): ReadPoints {
     row: u32(c, 'row'),
     number: text(c, 'number'),
     description: text(c, 'description'),
-    ...unjson<Omit<ReadPoints, 'x' | 'y' | 'z' | 'row' | 'number' | 'description'>>(c, 'account'),
+    ...unjson<Omit<ReadPoints, 'x' | 'y' | 'z' | 'row' | 'number' | 'description' | 'sdPlan' | 'sdHeight'>>(
+      c,
+      'account',
+    ),
   };
 }
 

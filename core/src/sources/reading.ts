@@ -89,6 +89,7 @@ function withoutLost(read: ReadPoints, plan: ReadingPlan): ReadPoints {
     if (refused.length < 1000) refused.push({ row: read.row[i], text: `point ${read.number[i]}`, reason: why });
   }
   if (lost === 0) return read;
+  const kept = new Set(keep);
   return {
     ...read,
     number: keep.map((i) => read.number[i]),
@@ -97,6 +98,7 @@ function withoutLost(read: ReadPoints, plan: ReadingPlan): ReadPoints {
     y: Float64Array.from(keep, (i) => read.y[i]),
     z: Float64Array.from(keep, (i) => read.z[i]),
     row: Uint32Array.from(keep, (i) => read.row[i]),
+    ...(read.sdPlan && read.sdHeight ? { sdPlan: read.sdPlan.filter((_, i) => kept.has(i)), sdHeight: read.sdHeight.filter((_, i) => kept.has(i)) } : {}), // prettier-ignore
     refused,
     refusedCount: read.refusedCount + lost,
   };

@@ -12,6 +12,7 @@ const WORDS: Record<Exclude<Role, '_'>, string> = {
   Z: 'z h el elev elevation height level hohe hoehe hoyde hoejde hojde hojd hoogte cota kote kota altitude alt altura altitud elevacion elevacao korkeus hae zkoordinate zkoordinat coordz rl ortho orthometric ellips ellipsoidal',
   L: 'line lineno linenr linenumber linename lineid linie linje',
   W: 'word words lineword linewords',
+  S: 's sd sigma stddev stdev standarddeviation precision prec genauigkeit standardabweichung mfehler',
   D: 'd desc description descr code codes kode kod koodi codigo cod remark remarks note notes feature bemerkung beschreibung anmerkung libelle descripcion descricao observaciones observacoes omschrijving opmerking beskrivelse beskrivning anmarkning anmaerkning selite bezeichnung',
 };
 const ROLE_OF = new Map(Object.entries(WORDS).flatMap(([role, words]) => words.split(' ').map((w) => [w, role as Role]))); // prettier-ignore

@@ -4,7 +4,7 @@ import { unmarked } from './cell.ts';
 import { plainNumber, type FileUnit } from '#core/measure';
 
 /** P number, N north, E east, Z elevation, D description, L line number, W line word, _ not read. */
-export type Role = 'P' | 'N' | 'E' | 'Z' | 'D' | 'L' | 'W' | '_';
+export type Role = 'P' | 'N' | 'E' | 'Z' | 'D' | 'L' | 'W' | 'S' | '_';
 export const ROLE_NAME: Record<Role, string> = {
   P: 'number',
   N: 'north',
@@ -13,6 +13,7 @@ export const ROLE_NAME: Record<Role, string> = {
   D: 'description',
   L: 'line number',
   W: 'line word',
+  S: 'standard deviation',
   _: 'not read',
 };
 
@@ -64,7 +65,7 @@ export function layoutProblem(layout: TextLayout): string | null {
     if (count === 0) return `No column is taken as ${ROLE_NAME[role]}. Choose one.`;
     if (count > 1) return `${count} columns are taken as ${ROLE_NAME[role]}. Keep one.`;
   }
-  for (const role of ['P', 'Z', 'L'] as const)
+  for (const role of ['P', 'Z', 'L', 'S'] as const)
     if (layout.roles.filter((r) => r === role).length > 1)
       return `More than one column is taken as ${ROLE_NAME[role]}. Keep one.`;
   return null;

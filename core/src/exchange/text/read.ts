@@ -30,8 +30,9 @@ export interface ReadPoints {
   failure?: string;
   /** The field book that the file is; its points come of reducing it. */
   book?: Book;
-  /** Of reduced points: 1 where a decision is missing, and standard deviations, m. */
+  /** Of reduced points: 1 where a decision is missing. */
   waits?: Uint8Array;
+  /** Standard deviations, m, of east and of north each, and of elevation; NaN where none is known. */
   sdPlan?: Float32Array;
   sdHeight?: Float32Array;
   /** Of a ready-made surface: its triangles, as rows of these columns. */
@@ -63,6 +64,10 @@ export const failedRead = (failure: string): ReadPoints => ({
 const FARTHEST = 1e8;
 /** Beyond any elevation, m. */
 const HIGHEST = 1e5;
+/** A standard deviation beyond this is none, m. */
+const MOST_SD = 1000;
+/** What stands where nothing was measured. */
+const NO_VALUE = /^(?:[-*–]{0,5}|nan|none)$/i;
 const LONGEST_ROW = 20_000;
 const KEPT_REFUSALS = 1000;
 /** Of one quoted field. */
@@ -78,7 +83,13 @@ export interface ReadOptions {
 /** Reads points from text by a layout. Never throws on content; null when the caller stopped it. */
 export function readPoints(text: string, layout: TextLayout, options: ReadOptions = {}): ReadPoints | null {
   const roles = layout.roles;
-  const at = { P: roles.indexOf('P'), E: roles.indexOf('E'), N: roles.indexOf('N'), Z: roles.indexOf('Z') };
+  const at = {
+    P: roles.indexOf('P'),
+    E: roles.indexOf('E'),
+    N: roles.indexOf('N'),
+    Z: roles.indexOf('Z'),
+    S: roles.indexOf('S'),
+  };
   const described = roles.flatMap((r, i) => (r === 'D' ? [i] : []));
   const lastDescribed = described.at(-1);
   const lineAt = roles.indexOf('L');
@@ -88,6 +99,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
   const x: number[] = [];
   const y: number[] = [];
   const z: number[] = [];
+  const sd: number[] = [];
   const description: string[] = [];
   const rowOf: number[] = [];
   const refused: RefusedRow[] = [];
@@ -141,6 +153,7 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     z: Float64Array.from(z),
     description,
     row: Uint32Array.from(rowOf),
+    ...(at.S < 0 ? {} : { sdPlan: Float32Array.from(sd), sdHeight: Float32Array.from(sd) }),
     refused,
     refusedCount,
     blank,
@@ -174,10 +187,15 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     const [east, north] = plan;
     const typed = at.Z >= 0 ? (fields[at.Z] ?? '') : '';
     let elevation = NaN;
-    if (!/^(?:[-*–]{0,5}|nan|none)$/i.test(typed)) {
+    if (!NO_VALUE.test(typed)) {
       elevation = readNumber(typed, layout.decimal) * factor;
       if (Number.isNaN(elevation)) return refuse(line, notNumber('elevation', typed));
       if (Math.abs(elevation) > HIGHEST) return refuse(line, `the elevation ${typed} is beyond any height on earth`);
+    }
+    if (at.S >= 0) {
+      const given = precisionOf(fields[at.S] ?? '');
+      if (Number.isNaN(given) && !NO_VALUE.test(fields[at.S] ?? '')) return refuse(line, `the standard deviation “${fields[at.S].slice(0, 40)}” is not a length of 0 or more`); // prettier-ignore
+      sd.push(given);
     }
     number.push(at.P >= 0 ? said(fields[at.P]) : '');
     x.push(east);
@@ -185,6 +203,12 @@ export function readPoints(text: string, layout: TextLayout, options: ReadOption
     z.push(elevation);
     description.push(describe(fields));
     rowOf.push(first);
+  }
+
+  /** m; NaN where none stands, or what stands is none. */
+  function precisionOf(field: string): number {
+    const value = readNumber(field, layout.decimal) * factor;
+    return value >= 0 && value <= MOST_SD ? value : NaN;
   }
 
   function readLengths(fields: string[]): [number, number] | string {

@@ -52,7 +52,14 @@ export const comparisonSchema = z.object({
     })
     .optional(),
   /** Standard deviations of the surface's points, m: of east and of north each, and of elevation. */
-  sd: z.object({ plan: z.number().min(0).max(100), height: z.number().min(0).max(100) }).optional(),
+  sd: z
+    .object({
+      plan: z.number().min(0).max(100),
+      height: z.number().min(0).max(100),
+      /** Each point’s own, from its reduction or its file, where it has one; those typed are of the others. Both surfaces count. */
+      own: z.boolean().optional(),
+    })
+    .optional(),
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
 

@@ -15,7 +15,7 @@ export const layoutSchema = z.object({
   decimal: z.enum(['.', ',']),
   skipRows: z.int().min(0).max(100_000),
   roles: z
-    .array(z.enum(['P', 'N', 'E', 'Z', 'D', 'L', 'W', '_']))
+    .array(z.enum(['P', 'N', 'E', 'Z', 'D', 'L', 'W', 'S', '_']))
     .min(2)
     .max(200),
   unit: z.enum(FILE_UNITS),

@@ -30,6 +30,7 @@ import { METRES_IN, type LengthUnit } from '#core/measure';
 import type { Surface } from '#core/terrain';
 import type { Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
+import { precisionOf, type PointPrecision } from './point-precision.ts';
 import { insideOf } from './inside-of.ts';
 import { splitOf } from './split-of.ts';
 
@@ -71,7 +72,13 @@ const MOST_WEIGHTY = 10;
 const MOST_PIECES = 400_000;
 
 /** Quantities between a surface and another, a level, or the base of a heap, inside a boundary; or why there are none. */
-export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: LengthUnit): ComparisonResult {
+export function compare(
+  c: Comparison,
+  surfaces: readonly BuiltSurface[],
+  unit: LengthUnit,
+  /** Needed where each point’s own precision counts. */
+  points: PointPrecision | null = null,
+): ComparisonResult {
   const no = (reason: string): ComparisonResult => ({ id: c.id, ok: false, reason });
   const from = surfaces.find((s) => s.id === c.surface);
   if (!from) return no('The surface that is compared is no longer in the project.');
@@ -91,8 +98,12 @@ export function compare(c: Comparison, surfaces: readonly BuiltSurface[], unit: 
   const deepest = deepestOf(volume.pieces);
   const heap = 'base' in against ? measureHeap(inside) : null;
   const isLarge = volume.pieces.length / 9 > MOST_PIECES && !c.sd;
-  const influence = isLarge ? null : influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, !c.within && !c.voids?.length); // prettier-ignore
-  const sd = influence && c.sd ? volumeSd([{ influence, sd: c.sd }]) : null;
+  const isOwnRim = !c.within && !c.voids?.length;
+  const influence = isLarge ? null : influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, isOwnRim); // prettier-ignore
+  const own = c.sd?.own ? points : null;
+  const parts = influence && c.sd ? [{ influence, sd: precisionOf(from.surface, c.sd, own) }] : [];
+  if (own && parts.length && to) parts.push({ influence: influenceOf(volume.pieces, to.surface, 1, from.surface, isOwnRim), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore
+  const sd = parts.length ? volumeSd(parts) : null;
   const weighty = influence ? weightiest(from.surface, influence, MOST_WEIGHTY) : [];
   return {
     id: c.id,

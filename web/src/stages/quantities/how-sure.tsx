@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
 import { WITHIN_95 } from '#core/quantities';
-import { Act, Aside, Num } from '../../frame/controls.tsx';
+import { Act, Aside, Num, Tick } from '../../frame/controls.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
@@ -55,13 +55,23 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
     <Box mb="10px" fontSize="13px" display="flex" gap="6px" alignItems="center" flexWrap="wrap">
       Points good to {field('plan', 'standard deviation in plan')} {UNIT_SIGN[unit]} in plan,{' '}
       {field('height', 'standard deviation in height')} {UNIT_SIGN[unit]} in height (one standard deviation):
+      {can ? (
+        <Tick
+          label="each point’s own where it is known"
+          on={Boolean(given.own)}
+          set={(own) => void set({ sd: { ...given, own: own || undefined } })}
+        />
+      ) : null}
       {sd ? (
         <span>
           cut {within(cut, sd.cut)}, fill {within(fill, sd.fill)}, cut − fill {within(cut - fill, sd.net)}{' '}
           {VOLUME_SIGN[volumeUnit]} (95 %), by measuring alone.
         </span>
       ) : null}
-      <Aside>What it is compared with counts as exact; how well the points describe the ground is not in it.</Aside>
+      <Aside>
+        {given.own ? 'Points without one are as typed.' : 'What it is compared with counts as exact.'} How well the
+        points describe the ground is not in it.
+      </Aside>
       {can ? (
         <Act look="quiet" height="22px" onClick={() => void set({ sd: undefined })}>
           Hide
