@@ -28,3 +28,4 @@ export { trendOf } from './over-time/trend.ts';
 export type { SectionDrawing } from './hand/section-drawings.ts';
 export { cellsOf } from './as-cells.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
+export * from './pad/level-curve.ts';

@@ -1,12 +1,23 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
 import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
-import { balancedPad, type PadShape } from '#core/quantities';
+import {
+  balancedPad,
+  cheapestLevel,
+  layPad,
+  levelCurve,
+  type AtLevel,
+  type EarthPrices,
+  type Pad,
+  type PadShape,
+} from '#core/quantities';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
 import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
+
+let tried: Surface | null = null;
 
 const work = {
   pointIndex(x: Float64Array, y: Float64Array): ArrayBuffer | null {
@@ -41,6 +52,20 @@ const work = {
     const made = balancedPad(ground, shape, factor);
     return made.ok ? { ok: true, level: made.balance.pad.level } : made;
   },
+  /** Keeps the ground that pads are tried in, so that every trial sends its shape alone. */
+  holdGround(ground: Surface): void {
+    tried = ground;
+  },
+  /** A pad in the ground that is held: cut, fill and where its batters meet it. */
+  padAt(shape: PadShape): Pick<Pad, 'level' | 'cut' | 'fill' | 'daylight'> | null {
+    const made = tried ? layPad(tried, shape) : null;
+    if (!made?.ok) return null;
+    const { level, cut, fill, daylight } = made.pad;
+    return { level, cut, fill, daylight };
+  },
+  curve: (shape: PadShape, from: number, to: number): AtLevel[] => (tried ? levelCurve(tried, shape, from, to) : []),
+  cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number): number | null =>
+    tried ? (cheapestLevel(tried, shape, prices, from, to)?.level ?? null) : null,
   /** What a surface is worth, from its triangles alone. */
   fitness: (surface: Surface): SurfaceFitness => surfaceFitness(surface),
   /** A surface as a file; throws where what was asked makes none. */

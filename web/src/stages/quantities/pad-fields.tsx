@@ -8,6 +8,7 @@ import { TypedLength } from '../../frame/typed-length.tsx';
 import { TypedNumber } from '../../frame/typed-number.tsx';
 import { InPlace } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
+import { BalanceCurve } from './balance-curve.tsx';
 import { sheetWork } from '../../work/workers.ts';
 
 /** m */
@@ -26,6 +27,7 @@ export function PadFields({ surface, row }: PadFieldsProps) {
   const { unit } = state!.document.settings;
   const [factor, setFactor] = useState(1);
   const [said, setSaid] = useState<string | null>(null);
+  const [curve, setCurve] = useState(false);
   const [busy, setBusy] = useState(false);
   const set = (to: Partial<PadRow>): void => void make({ op: 'surface.row', surface, row: { ...row, ...to } });
   const ground = tables!.surfaces.get(row.surface);
@@ -107,8 +109,12 @@ export function PadFields({ surface, row }: PadFieldsProps) {
             field={{ ...field, width: '54px' }}
           />{' '}
           equals fill
+          <Act aria-pressed={curve} disabled={!ground} onClick={() => setCurve(!curve)}>
+            {curve ? 'Hide the curve' : 'At other levels …'}
+          </Act>
           {said ? <Aside color="brass">{said}</Aside> : null}
         </Flex>
+        {curve && ground ? <BalanceCurve ground={ground} row={row} set={(level) => set({ level })} /> : null}
       </Box>
     </InPlace>
   );
