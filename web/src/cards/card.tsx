@@ -10,7 +10,7 @@ import { sheetHandle } from '../sheet/handle.ts';
 import { useCanChange } from '../project-state/can.ts';
 import { asReceived, editOf, keyOf, type Editable } from '../project-state/edit.ts';
 import { GnssPart } from './gnss-part.tsx';
-import { History, OnEarth } from './point-card-parts.tsx';
+import { History, OnEarth, VolumesThrough } from './point-card-parts.tsx';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { LineCard } from './line-card.tsx';
 import { LabelPart, PairPart } from './point-on-paper.tsx';
@@ -19,7 +19,7 @@ import { recordValues } from '../work/book-columns.ts';
 import { Readings, RecordCard, TurnedBefore } from './record-card.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
 import type { Tables } from '../project-state/tables.ts';
-import { linesThrough, trianglesAt } from '../project-state/used-by.ts';
+import { linesThrough, trianglesAt, volumesThrough } from '../project-state/used-by.ts';
 import { TypedRow } from './typed-row.tsx';
 
 /** The selected thing: its values, what it is made of, what depends on it, what can be done with it. */
@@ -49,6 +49,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const { unit, decimals, elevationDecimals } = doc.settings;
   const lines = linesThrough(tables.linework, row);
   const triangles = [...tables.surfaces.values()].reduce((sum, s) => sum + trianglesAt(s, row), 0);
+  const volumes = volumesThrough(tables, doc.comparisons, row);
   const value = (metres: number, shown = decimals): string =>
     Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(shown);
   const canEdit = useCanChange();
@@ -153,6 +154,7 @@ function PointCard({ row, side }: { row: number; side: Side }) {
           ))}
           {triangles} {triangles === 1 ? 'triangle' : 'triangles'}
           {lines.length === 0 && triangles === 0 ? '; nothing else' : ''}
+          <VolumesThrough volumes={volumes} />
         </Box>
       </Section>
       {canEdit ? (

@@ -3,10 +3,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { gridToGround } from '#core/basis';
 import { detailText } from '#core/project';
-import { formatAngle, formatLength, UNIT_SIGN } from '#core/measure';
+import { formatAngle, formatLength, toMetres, UNIT_SIGN } from '#core/measure';
 import { api, problemText } from '../frame/api.ts';
 import { when } from '../frame/page.tsx';
 import { Act, Aside, Num } from '../frame/controls.tsx';
+import { formatVolume, VOLUME_SIGN } from '../frame/volume-text.ts';
+import type { volumesThrough } from '../project-state/used-by.ts';
 import { Row, Section } from './card-frame.tsx';
 import { useParts, useProject } from '../project-state/store.ts';
 
@@ -85,5 +87,32 @@ export function OnEarth({ row }: { row: number }) {
         </Row>
       ))}
     </Section>
+  );
+}
+
+/** A slip that is made easily, in the project’s unit. */
+const SLIP = 0.1;
+
+/** Volumes that a point has a part in, and what it would do to each were it a tenth too high. */
+export function VolumesThrough({ volumes }: { volumes: ReturnType<typeof volumesThrough> }) {
+  const { state, select } = useParts('state', 'select');
+  const { settings } = state!.document;
+  return (
+    <>
+      {volumes.map(({ comparison: { id, name }, byMetre }) => {
+        const by = toMetres(SLIP, settings.unit) * byMetre;
+        return (
+          <Box key={id} fontSize="13px">
+            <Act look="quiet" px="0" onClick={() => select({ kind: 'comparison', id })}>
+              volume “{name}”
+            </Act>{' '}
+            <Aside>
+              {SLIP} {UNIT_SIGN[settings.unit]} too high: cut − fill {by > 0 ? '+' : ''}
+              <Num>{formatVolume(by, settings)}</Num> {VOLUME_SIGN[settings.volumeUnit]}
+            </Aside>
+          </Box>
+        );
+      })}
+    </>
   );
 }
