@@ -5,6 +5,7 @@ export * from './selmar-yard.ts';
 export * from './instrument.ts';
 export { demoFiles } from './files.ts';
 export { designDrawing } from './design-drawing.ts';
+export { otherParty, sectionTable } from './other-party.ts';
 export type { Slip } from './survey.ts';
 export * as site from './site.ts';
 export * from './invented-survey.ts';

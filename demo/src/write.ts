@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { designDrawing } from './design-drawing.ts';
 import { demoFiles } from './files.ts';
 import { kessaFiles } from './kessa-bank.ts';
+import { otherParty, sectionTable } from './other-party.ts';
 import { selmarFiles } from './selmar-yard.ts';
 import { tarnFiles } from './tarn-hollow.ts';
 
@@ -14,7 +15,10 @@ const sets = [
   {
     name: 'ostrel-landing',
     slips: [...ostrel.slips, ...design.slips],
-    files: [...ostrel.files, design].map((f) => ({ name: f.name, bytes: bytesOf(f.text) })),
+    files: [...ostrel.files, design, otherParty(), sectionTable()].map((f) => ({
+      name: f.name,
+      bytes: bytesOf(f.text),
+    })),
   },
   { name: 'tarn-hollow', ...tarn },
   { name: 'kessa-bank', ...kessaFiles() },
