@@ -3,6 +3,7 @@ import {
   depthSlices,
   influenceOf,
   slopeAreas,
+  spacingPart,
   splitVolumes,
   VOLUME_METHODS,
   volumeBetween,
@@ -12,6 +13,7 @@ import {
   WITHIN_95,
   type DepthSlice,
   type MethodSettings,
+  type SpacingPart,
   type SplitBase,
   type VolumeSplit,
   type MethodVolume,
@@ -90,12 +92,14 @@ function volume([file]: string[], options: Options): Outcome {
   const slope = slopeAreas(result.pieces, ground);
   const split = options.theirs ? theirsOf(options.theirs, whole, ground, design, options) : null;
   const sd = precisionOf(result, whole, design, boundary === null, options);
+  const spacing = sd ? spacingPart(whole, influenceOf(result.pieces, whole, -1, design, false)) : null;
   const report = {
     against: design ? { surface: against } : { level },
     area,
     cutArea,
     fillArea,
     ...(sd ? { sd } : {}),
+    ...(spacing ? { spacing } : {}),
     ...(reach ? { boundary: reach } : {}),
     slope,
     ...(zones ? { zones: zones.zones, outside: zones.outside.area } : {}),
@@ -109,6 +113,7 @@ function volume([file]: string[], options: Options): Outcome {
       ...found.map(methodText),
       `area       ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
       ...(sd ? [sdText(sd)] : []),
+      ...(spacing ? [spacingText(spacing)] : []),
       ...(reach ? reachText(reach) : []),
       `as it lies cut ${slope.cut.toFixed(3)} m², fill ${slope.fill.toFixed(3)} m²`,
       ...(zones ? zonesText(zones, area) : []),
@@ -218,6 +223,9 @@ function precisionOf(
   if (own && sdPlan === undefined && sdHeight === undefined && own.every(Number.isNaN)) throw new CannotDo(`${sdPoints} says nothing of the precision of the surface’s vertices: none of its points lies on one. Give --sd-plan and --sd-height.`); // prettier-ignore
   return volumeSd([{ influence, sd: own ? { plan: column(typed.plan), height: column(typed.height) } : typed }]);
 }
+
+const spacingText = ({ sd, wanted, after }: SpacingPart): string =>
+  `spacing of points: cut ± ${(WITHIN_95 * sd.cut).toFixed(3)}, fill ± ${(WITHIN_95 * sd.fill).toFixed(3)}, cut − fill ± ${(WITHIN_95 * sd.net).toFixed(3)} m³ (95 %); with shots at ${wanted.map((w) => `${w.x.toFixed(2)} ${w.y.toFixed(2)}`).join(', ')}: ± ${(WITHIN_95 * after).toFixed(3)}`; // prettier-ignore
 
 const sdText = (sd: VolumeSd): string =>
   `measuring: cut ± ${(WITHIN_95 * sd.cut).toFixed(3)}, fill ± ${(WITHIN_95 * sd.fill).toFixed(3)}, cut − fill ± ${(WITHIN_95 * sd.net).toFixed(3)} m³ (95 %), points independent of each other, what they are compared with exact`; // prettier-ignore

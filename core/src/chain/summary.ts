@@ -76,7 +76,7 @@ const MOST_REASONS = 5;
 export const summaryStage: Stage<ChainSummary> = {
   name: 'summary',
   doing: () => 'looking for slips',
-  version: 26,
+  version: 27,
   subjects: () => ONE,
   inputs: (doc) => [
     ...readsOf(doc.intakes),

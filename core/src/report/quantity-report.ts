@@ -4,6 +4,7 @@ import { padsCompared, surfacesCompared, type Comparison, type PadRow, type Proj
 import {
   HEAP_BASES,
   offShare,
+  together,
   spreadOf,
   WITHIN_95,
   type DepthSlice,
@@ -98,15 +99,16 @@ const VOLUME = (name: string, share = 14): ReportColumn => column(name, 'number'
 const YARDS = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'yd³');
 const yards = (m3: number): string => formatFixed(m3 / CUBIC_METRES_IN_CUBIC_YARD, 1);
 
-function volumes({ cut, fill, sd }: Figures): ReportTable {
+function volumes({ cut, fill, sd: measured, spacing }: Figures): ReportTable {
+  const sd = measured && together(measured, spacing?.sd ?? null);
   const net = cut - fill;
   const of = (name: string, volume: number, precision: number | undefined) =>
     row([name, cubic(volume), precision === undefined ? '' : cubic(WITHIN_95 * precision), yards(volume)]);
   return {
     kind: 'volumes',
     title: 'Volumes',
-    about: sd
-      ? ['± is 95 %, from the precision of the points alone, independent of each other; what they are compared with counts as exact, and how well they describe the ground is not in it.'] // prettier-ignore
+    about: measured
+      ? [spacing ? `± is 95 %: measuring ± ${cubic(WITHIN_95 * measured.net)} m³ of cut − fill, from the precision of the points, independent of each other; how well the points describe the ground ± ${cubic(WITHIN_95 * spacing.sd.net)} m³, from leaving each of them out.` : '± is 95 %, from the precision of the points alone, independent of each other; too few of them can be left out to tell how well they describe the ground.'] // prettier-ignore
       : ['The precision of the points was not stated, so that none of the volumes is.'],
     marked: false,
     columns: [column('', 'words', 30), VOLUME('Volume'), VOLUME('±'), YARDS('Volume')],

@@ -1,7 +1,7 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, METRES_IN, UNIT_SIGN } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
-import { cornersAt, eachTriangle, partWhere, sectionsOf, WITHIN_95, type CutAndFill, type DifferencePieces } from '#core/quantities'; // prettier-ignore
+import { cornersAt, eachTriangle, partWhere, sectionsOf, together, WITHIN_95, type CutAndFill, type DifferencePieces } from '#core/quantities'; // prettier-ignore
 import { comparedText } from './compared-text.ts';
 import type { ReportedOn } from './quantity-report.ts';
 
@@ -53,10 +53,11 @@ export function quantityWorkbook(
 function volumeSheet(
   doc: ProjectDocument,
   comparison: Comparison,
-  { cut, fill, sd, zones, cutArea, fillArea, byHand }: Figures,
+  { cut, fill, sd: measured, spacing, zones, cutArea, fillArea, byHand }: Figures,
   { name, revision, date }: ReportedOn,
   prismRows: number,
 ): WorkbookSheet {
+  const sd = measured && together(measured, spacing?.sd ?? null);
   const range = `Prisms!H2:H${prismRows}`;
   const sum = (sign: '<' | '>', value: number): WorkbookCell =>
     prismRows ? calculated(`${sign === '<' ? '-' : ''}SUMIF(${range},"${sign}0")`, value) : number(value, VOLUME);

@@ -31,6 +31,13 @@ export function volumeSd(parts: readonly { influence: Influence; sd: VertexSd }[
   return { cut: Math.sqrt(sum.cut), fill: Math.sqrt(sum.fill), net: Math.sqrt(sum.net) };
 }
 
+/** Of parts that have nothing to do with each other: the root of the sum of their squares. */
+export const together = (a: VolumeSd, b: VolumeSd | null): VolumeSd => {
+  if (!b) return a;
+  const of = (k: keyof VolumeSd): number => Math.sqrt(a[k] * a[k] + b[k] * b[k]);
+  return { cut: of('cut'), fill: of('fill'), net: of('net') };
+};
+
 const valueAt = (of: ArrayLike<number> | number, v: number): number => (typeof of === 'number' ? of : of[v]);
 
 /** Of a normal distribution, 95 % lie within so many standard deviations. */

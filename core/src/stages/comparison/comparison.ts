@@ -6,6 +6,7 @@ import {
   influenceOf,
   measureHeap,
   slopeAreas,
+  spacingPart,
   usualSizes,
   volumeBetween,
   volumesByMethod,
@@ -20,6 +21,7 @@ import {
   type MethodSizes,
   type MethodVolume,
   type SlopeAreas,
+  type SpacingPart,
   type VolumeResult,
   type VolumeSd,
   type VolumeSplit,
@@ -61,6 +63,8 @@ export interface Compared {
   split: Omit<VolumeSplit, 'pieces'> | { reason: string } | null;
   /** Null where nobody says how precise the points are. */
   sd: VolumeSd | null;
+  /** How far the spacing of the compared surface’s points goes; null unless the above is asked, and where too few points tell it. */
+  spacing: SpacingPart | null;
 }
 
 export type ComparisonResult = Compared | { id: string; ok: false; reason: string };
@@ -122,6 +126,7 @@ export function compare(
     heap,
     weighty,
     sd,
+    spacing: influence && c.sd ? spacingPart(from.surface, influence) : null,
   };
 }
 

@@ -1,13 +1,14 @@
 import { Box } from '@chakra-ui/react';
 import { UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
-import { WITHIN_95 } from '#core/quantities';
+import { together, WITHIN_95 } from '#core/quantities';
 import { Act, Aside, Num, Tick } from '../../frame/controls.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { ComparisonFigures } from './comparison-figures.ts';
+import { MoreShots } from './more-shots.tsx';
 
 interface HowSureProps {
   comparison: Comparison;
@@ -19,8 +20,8 @@ interface HowSureProps {
 const USUAL = { plan: 0.02, height: 0.02 };
 const MOST = 100;
 
-/** How far measuring alone makes the volumes uncertain, from how precise the surface's points are. */
-export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSureProps) {
+/** How sure the volumes are: what measuring does to them, from how precise the points are, and what their spacing does. */
+export function HowSure({ comparison, figures: { cut, fill, sd, spacing }, set }: HowSureProps) {
   const { state } = useParts('state');
   const can = useCanChange();
   const { settings } = state!.document;
@@ -46,6 +47,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
         field={{ width: '66px', height: '22px', px: '4px', fontSize: '12px' }}
       />
     ) : null;
+  const all = sd && together(sd, spacing?.sd ?? null);
   const within = (volume: number, of: number) => (
     <Num whiteSpace="nowrap">
       {formatVolume(volume, settings)} ± {formatVolume(WITHIN_95 * of, settings)}
@@ -64,14 +66,21 @@ export function HowSure({ comparison, figures: { cut, fill, sd }, set }: HowSure
       ) : null}
       {sd ? (
         <span>
-          cut {within(cut, sd.cut)}, fill {within(fill, sd.fill)}, cut − fill {within(cut - fill, sd.net)}{' '}
-          {VOLUME_SIGN[volumeUnit]} (95 %), by measuring alone.
+          cut {within(cut, all!.cut)}, fill {within(fill, all!.fill)}, cut − fill {within(cut - fill, all!.net)}{' '}
+          {VOLUME_SIGN[volumeUnit]} (95 %){spacing ? '' : ', by measuring alone'}.
         </span>
       ) : null}
+      {sd && spacing ? (
+        <Aside>
+          Of cut − fill ± <Num>{formatVolume(WITHIN_95 * sd.net, settings)}</Num> is measuring, ±{' '}
+          <Num>{formatVolume(WITHIN_95 * spacing.sd.net, settings)}</Num> how well the points describe the ground.
+        </Aside>
+      ) : null}
       <Aside>
-        {given.own ? 'Points without one are as typed.' : 'What it is compared with counts as exact.'} How well the
-        points describe the ground is not in it.
+        {given.own ? 'Points without one are as typed.' : 'What it is compared with counts as exact.'}
+        {spacing ? '' : ' Too few points can be left out to tell how well they describe the ground.'}
       </Aside>
+      {spacing?.wanted.length ? <MoreShots name={comparison.name} spacing={spacing} /> : null}
       {can ? (
         <Act look="quiet" height="22px" onClick={() => void set({ sd: undefined })}>
           Hide

@@ -148,7 +148,7 @@ describe('what every method makes of a comparison', () => {
     expect(written(page)).toMatchObject([{ comparison: { sd: { plan: 0.02, height: 0.02 } } }]);
     cleanup();
     shownFor({ ...CUT, against: { level: 50 }, sd: { plan: 0, height: 0.05 } });
-    expect(thin(screen.getByText(/by measuring alone/).textContent)).toMatch(/cut 40\.0 ± \d+\.\d/);
+    expect(thin(screen.getByText(/\(95 %\)/).textContent)).toMatch(/cut 40\.0 ± \d+\.\d/);
   });
 
   it('is read by everybody and changed by those who may', () => {
