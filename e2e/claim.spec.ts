@@ -37,6 +37,8 @@ test('a volume stands up to the other side’s: its zones, why theirs is another
   const why = page.getByRole('table', { name: 'why their number is another' });
   await expect(why.getByRole('row', { name: /^Ours/ })).toContainText(cut);
   await expect(why.getByRole('row', { name: /that only they have/ })).toBeVisible();
+  // Over all of the pad, and no more of either survey.
+  await expect(page.getByText(/^Both measure 480\.0 m²/)).toBeVisible();
   const nets = (await why.getByRole('row').allInnerTexts()).slice(1).map((row) => Number(row.split('\t').at(-1)!.replace(/[\u2009\u00a0 +]/g, '').replace('−', '-'))); // prettier-ignore
   const shares = nets.slice(1, -1).reduce((sum, v) => sum + v, 0);
   // To the decimal that is shown, nine shares rounded.

@@ -113,6 +113,9 @@ export function overlay(a: Surface, b: Surface, visit: PieceVisit): void {
 
   /** The triangle of the first cut by the sides of one of the second (Sutherland and Hodgman, 1974); corners that are left. */
   function clip(u: number): number {
+    // A triangle without an area, or turned over by rounding, cuts nothing off: it would pass for one that covers all.
+    const [p, q, r] = [b.triangles[3 * u], b.triangles[3 * u + 1], b.triangles[3 * u + 2]];
+    if (!((b.x[q] - b.x[p]) * (b.y[r] - b.y[p]) - (b.x[r] - b.x[p]) * (b.y[q] - b.y[p]) > 0)) return 0;
     for (let i = 0; i < 6; i++) piece[i] = corner[i];
     let n = 3;
     cut = 0;

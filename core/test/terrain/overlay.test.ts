@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { clipToRing, cutVoid, elevationIn, measureSurface, overlay, triangleWalk, type Surface } from '#core/terrain';
+import {
+  clipToRing,
+  cutVoid,
+  elevationIn,
+  measureSurface,
+  ofTriangles,
+  overlay,
+  triangleWalk,
+  type Surface,
+} from '#core/terrain';
 import { surfaceOf } from './made.ts';
 
 /** Area of the pieces, and whether each lies in both of the triangles that it names. */
@@ -86,5 +95,24 @@ describe('two surfaces laid over each other', () => {
     const { area, count } = piecesOf(one, one);
     expect(area).toBeCloseTo(400, 9);
     expect(count).toBe(one.triangles.length / 3);
+  });
+});
+
+describe('triangles without an area', () => {
+  it('have no piece with anything, on either side, and take nothing away from the others', () => {
+    const whole = surfaceOf([[0, 0, 0], [10, 0, 0], [10, 10, 0], [0, 10, 0]]); // prettier-ignore
+    // The same square with a triangle that is a line across it, and one that is turned over by rounding.
+    const places = [...whole.triangles].flatMap((v) => [whole.x[v], whole.y[v], 0]);
+    const line = [1, 5, 0, 9, 5, 0, 5, 5, 0];
+    // And one that rounding has put into one place: it lies on every side of its own sides.
+    const place = [5, 2, 0, 5, 2, 0, 5, 2, 0];
+    const turned = [1, 3, 0, 5, 3.0000001, 0, 9, 3, 0];
+    for (const soup of [
+      ofTriangles(Float64Array.from([...place, ...line, ...turned, ...places])),
+      ofTriangles(Float64Array.from([...places, ...turned, ...line, ...place])),
+    ]) {
+      expect(piecesOf(whole, soup).area).toBeCloseTo(100, 9);
+      expect(piecesOf(soup, whole).area).toBeCloseTo(100, 9);
+    }
   });
 });

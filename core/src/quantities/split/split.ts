@@ -56,6 +56,9 @@ export interface VolumeSplit {
 /** Fewer points that both have tell no shift. */
 const LEAST_COMMON = 3;
 
+/** Share of the common area that slivers at a rim may lack. */
+const SAME_AREA = 1e-4;
+
 /**
  * Splits the difference of two parties' volumes into its causes. Ours is made into theirs one step at a time, each step's share
  * being what it changes, so that they add up exactly: what ours alone covers goes; all of ours is shifted in height by the
@@ -68,6 +71,8 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
   const both = volumeBetween(ours.part, theirs.part);
   if (both.area === 0) return { reason: 'The two surfaces have no area in common.' };
   const bases = commonBases(ofTriangles(both.pieces), ours.base, theirs.base);
+  const common = volumeToLevel(bases.ours, 0).area;
+  if (common === 0) return { reason: 'What they are measured above has no area in common with both surfaces.' };
   const [whole, theirWhole] = [volumeOver(ours.part, ours.base), volumeOver(theirs.part, theirs.base)];
   const same = samePoints(ours.surface, theirs.surface, within);
   const shift = shiftOf(ours.surface, theirs.surface, same);
@@ -91,6 +96,8 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
   };
   for (const [cause, surface, base, points] of made) {
     const to = volumeBetween(surface, base);
+    // Shares add up whatever they are of: of another area they would be of something else.
+    if (!(Math.abs(to.area - common) <= SAME_AREA * common)) return { reason: `The ${cause.replace('-', ' ')} could not be held against the others over one area: ${to.area.toFixed(1)} m² of ${common.toFixed(1)} m².` }; // prettier-ignore
     step(cause, to, cause === 'our-area' ? whole.area - to.area : null, points);
   }
   step('their-area', theirWhole, theirWhole.area - now.area, null);
@@ -99,7 +106,7 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
     ours: { cut, fill },
     theirs: { cut: theirWhole.cut, fill: theirWhole.fill },
     steps,
-    commonArea: both.area,
+    commonArea: common,
     shift,
     common: matched.length,
     within,

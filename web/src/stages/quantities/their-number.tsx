@@ -152,7 +152,12 @@ function SplitTable({ comparison, split }: { comparison: Comparison; split: Omit
           { name: 'Their figure', volume: null, net: theirs.net, isSum: true },
         ]),
   ];
-  const signed = (of: Row, v: number): string => `${!of.isSum && v > 0 ? '+' : ''}${formatVolume(v, settings)}`;
+  const signed = (of: Row, v: number): string => {
+    const text = formatVolume(v, settings);
+    // What rounds to nothing has no sign.
+    if (!/[1-9]/.test(text)) return text.replace('−', '');
+    return !of.isSum && v > 0 ? `+${text}` : text;
+  };
   const columns: SmallColumn<Row>[] = [
     { id: 'cause', head: 'from ours to theirs', cell: (r) => <Box fontWeight={r.isSum ? 600 : 400}>{r.name}</Box> },
     { id: 'cut', head: `cut ${VOLUME_SIGN[settings.volumeUnit]}`, mono: true, cell: (r) => r.volume && signed(r, r.volume.cut) }, // prettier-ignore
