@@ -261,7 +261,7 @@ describe('intake', () => {
 
   it('stopped half way leaves no trace but the received file', async () => {
     const id = await begin('Stopped');
-    const file = await receive(id, grid(500));
+    const file = await receive(id, grid(300));
     const job = await ina.json<Job>('POST', `/projects/${id}/intakes`, {
       revision: 0,
       intake: intakeOf(file.sha256, file.id),
@@ -273,7 +273,7 @@ describe('intake', () => {
     expect(state.document.intakes).toEqual([]);
     // The threads are still there for the next one.
     await ina.json('POST', `/projects/${id}/intakes`, { revision: 0, intake: intakeOf(file.sha256, file.id) });
-    expect((await summaryOf(id, await untilIntake(id, 1))).points).toBe(250_000);
+    expect((await summaryOf(id, await untilIntake(id, 1))).points).toBe(90_000);
   }, 240_000);
 
   it('of binary, empty and hopeless files fails in a sentence and changes nothing', async () => {
