@@ -2,6 +2,7 @@ import { clipToRing, type Surface } from '#core/terrain';
 import {
   depthSlices,
   influenceOf,
+  ONE_POINT,
   slopeAreas,
   spacingPart,
   splitVolumes,
@@ -163,9 +164,6 @@ function theirsOf(
   const { pieces: _, ...figures } = split;
   return figures;
 }
-/** m in plan within which a point of one party is that of the other. */
-const ONE_POINT = 0.05;
-
 const splitLines = (split: Omit<VolumeSplit, 'pieces'>): string[] => {
   const line = (name: string, { cut, fill }: { cut: number; fill: number }): string => `${name.padEnd(44)} cut ${cut.toFixed(3)}, fill ${fill.toFixed(3)}, cut − fill ${(cut - fill).toFixed(3)} m³`; // prettier-ignore
   const metres = { settings: { ...newDocument().settings, unit: 'm' as const } };

@@ -23,6 +23,7 @@ export { depthSlices, type DepthSlice } from './depth-slices.ts';
 export { slopeAreas, type SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
 export * from './split/split.ts';
+export { ONE_POINT } from './split/same-points.ts';
 export * from './over-time/series.ts';
 export { trendOf } from './over-time/trend.ts';
 export type { SectionDrawing } from './hand/section-drawings.ts';

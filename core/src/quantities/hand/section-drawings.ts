@@ -1,6 +1,6 @@
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { GivenSection } from './given-sections.ts';
-import { columnsOf, handRows, isHeading, numberIn, unitsOf } from './hand-table.ts';
+import { namedColumns, numberIn } from './hand-table.ts';
 import { readChainage } from './section-table.ts';
 
 /** A section as it is drawn: ground and design over offsets from the line, m; offsets rise. */
@@ -23,19 +23,12 @@ export type SectionDrawings = { ok: true; drawings: SectionDrawing[]; unit: File
  * unless headings say another; the rows of one section in any order. A row that cannot be read is a reason to read none.
  */
 export function readSectionDrawings(text: string, unit: FileUnit | null): SectionDrawings {
-  const rows = handRows(text, COLUMNS.length);
-  if ('reason' in rows) return { ok: false, ...rows };
-  const [first] = rows;
-  const headed = isHeading(first);
-  const at = headed ? columnsOf(first.fields, HEADS) : { chainage: 0, offset: 1, ground: 2, design: 3 };
-  if (typeof at === 'string') return { ok: false, reason: `Row ${first.row}: no column is headed ${at}.` };
-  const said = headed ? unitsOf(COLUMNS.map((c) => first.fields[at[c]])) : [];
-  if (said.length > 1) return { ok: false, reason: `Row ${first.row}: the headings say ${said.join(' and ')}; one unit is read.` }; // prettier-ignore
-  const inUnit = said[0] ?? unit;
-  if (!inUnit) return { ok: false, reason: 'The table does not say its unit. Give --unit m, ft or usft.' };
+  const table = namedColumns(text, COLUMNS, HEADS, unit);
+  if ('reason' in table) return { ok: false, ...table };
+  const { rows, at, unit: inUnit } = table;
   const metre = METRES_IN_FILE[inUnit];
   const places = new Map<number, { row: number; offset: number; ground: number; design: number }[]>();
-  for (const { fields, row } of rows.slice(headed ? 1 : 0)) {
+  for (const { fields, row } of rows) {
     const values = COLUMNS.map((c) => (c === 'chainage' ? readChainage : numberIn)(fields[at[c]] ?? ''));
     const wrong = values.findIndex(Number.isNaN);
     if (wrong >= 0) return { ok: false, reason: `Row ${row}: the ${COLUMNS[wrong]} “${(fields[at[COLUMNS[wrong]]] ?? '').slice(0, 30)}” is no number. Nothing is computed: a place that is missing is a wrong area.` }; // prettier-ignore

@@ -1,6 +1,6 @@
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import type { GivenSection } from './given-sections.ts';
-import { columnsOf, handRows, isHeading, numberIn, unitsOf } from './hand-table.ts';
+import { namedColumns, numberIn } from './hand-table.ts';
 
 const COLUMNS = ['chainage', 'cut', 'fill'] as const;
 
@@ -16,20 +16,13 @@ export type SectionTable = { ok: true; sections: GivenSection[]; unit: FileUnit 
  * @param unit of lengths, and squared of areas; a heading that says one goes first
  */
 export function readSectionTable(text: string, unit: FileUnit | null): SectionTable {
-  const rows = handRows(text, COLUMNS.length);
-  if ('reason' in rows) return { ok: false, ...rows };
-  const [first] = rows;
-  const headed = isHeading(first);
-  const at = headed ? columnsOf(first.fields, HEADS) : { chainage: 0, cut: 1, fill: 2 };
-  if (typeof at === 'string') return { ok: false, reason: `Row ${first.row}: no column is headed ${at}.` };
-  const said = headed ? unitsOf(COLUMNS.map((c) => first.fields[at[c]])) : [];
-  if (said.length > 1) return { ok: false, reason: `Row ${first.row}: the headings say ${said.join(' and ')}; one unit is read.` }; // prettier-ignore
-  const inUnit = said[0] ?? unit;
-  if (!inUnit) return { ok: false, reason: 'The table does not say its unit. Give --unit m, ft or usft.' };
+  const table = namedColumns(text, COLUMNS, HEADS, unit);
+  if ('reason' in table) return { ok: false, ...table };
+  const { rows, at, unit: inUnit, heads } = table;
   const metre = METRES_IN_FILE[inUnit];
   const sections: GivenSection[] = [];
-  for (const { fields, row } of rows.slice(headed ? 1 : 0)) {
-    if (headed && fields.length !== first.fields.length) return { ok: false, reason: `Row ${row} has ${fields.length} columns, the headings ${first.fields.length}. Separate them by tabs, semicolons or commas.` }; // prettier-ignore
+  for (const { fields, row } of rows) {
+    if (heads && fields.length !== heads.length) return { ok: false, reason: `Row ${row} has ${fields.length} columns, the headings ${heads.length}. Separate them by tabs, semicolons or commas.` }; // prettier-ignore
     const chainage = readChainage(fields[at.chainage] ?? '');
     const [cut, fill] = [numberIn(fields[at.cut] ?? ''), numberIn(fields[at.fill] ?? '')];
     const wrong = Number.isNaN(chainage) ? 'chainage' : !(cut >= 0) ? 'cut' : !(fill >= 0) ? 'fill' : null;

@@ -1,6 +1,9 @@
 import Flatbush from 'flatbush';
 import type { Surface } from '#core/terrain';
 
+/** m in plan within which a point of one party is that of the other. */
+export const ONE_POINT = 0.05;
+
 /** Vertices of a surface that triangles stand on. */
 function usedIn({ x, triangles }: Surface): number[] {
   const used = new Uint8Array(x.length);

@@ -1,11 +1,8 @@
-import { heapBase, splitVolumes, toeOf, type SplitBase, type VolumeSplit } from '#core/quantities';
+import { heapBase, ONE_POINT, splitVolumes, toeOf, type SplitBase, type VolumeSplit } from '#core/quantities';
 import type { Surface } from '#core/terrain';
 import type { Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
 import { insideOf } from './inside-of.ts';
-
-/** m in plan within which a point of one party is that of the other. */
-const ONE_POINT = 0.05;
 
 /** Why another party's measurement of a comparison has another volume. */
 export function splitOf(

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { scaleLinear } from 'd3';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
+import { CUBIC_METRES_IN_CUBIC_YARD, formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
 import type { PadRow } from '#core/project';
 import type { AtLevel } from '#core/quantities';
 import type { Surface } from '#core/terrain';
@@ -139,7 +139,7 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
           <g key={t}>
             <chakra.path d={`M${PAD.left} ${y(t)}H${WIDTH - PAD.right}`} stroke="rule" />
             <chakra.text x={PAD.left - 6} y={y(t) + 4} textAnchor="end" fill="slate">
-              {formatFixed(t / (volumeUnit === 'm3' ? 1 : 0.764554857984), 0)}
+              {formatFixed(t / (volumeUnit === 'm3' ? 1 : CUBIC_METRES_IN_CUBIC_YARD), 0)}
             </chakra.text>
           </g>
         ))}
