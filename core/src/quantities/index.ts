@@ -30,4 +30,4 @@ export type { SectionDrawing } from './hand/section-drawings.ts';
 export { cellsOf } from './as-cells.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';
-export { spacingPart, type SpacingPart, type WantedShot } from './precision/spacing.ts';
+export { spacingPart, type SpacingPart } from './precision/spacing.ts';
