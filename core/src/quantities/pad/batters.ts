@@ -138,16 +138,17 @@ function cornerLines(a: Side, b: Side, corners: PadShape['corners']): CornerLine
 }
 
 /** Every tile without what lies under another one, and without the pad itself. */
-function upperParts(tiles: readonly BatterTile[], pad: PadCorners): BatterTile[] {
+export function upperParts(tiles: readonly BatterTile[], pad: PadCorners): BatterTile[] {
   const inside = trianglesOf(pad);
+  const boxes = tiles.map(({ area }) => boxOf(area));
   return tiles.flatMap((tile, i) => {
     let parts: number[][] = [[...tile.area]];
     const takeOff = (other: Convex): void => {
       if (other.length) parts = parts.flatMap((part) => (common(part, other).length ? minus(part, other) : [part]));
     };
-    for (const triangle of inside) takeOff(triangle);
+    for (const triangle of inside) if (meet(boxes[i], boxOf(triangle))) takeOff(triangle);
     tiles.forEach((other, j) => {
-      if (j === i) return;
+      if (j === i || parts.length === 0 || !meet(boxes[i], boxes[j])) return;
       const [dz, dx, dy] = [other.z - tile.z, other.gx - tile.gx, other.gy - tile.gy];
       const isSame = Math.abs(dz) < SAME && Math.abs(dx) < SAME && Math.abs(dy) < SAME;
       takeOff(isSame ? (j < i ? other.area : []) : cutBy(other.area, dz, dx, dy));
@@ -155,6 +156,20 @@ function upperParts(tiles: readonly BatterTile[], pad: PadCorners): BatterTile[]
     return parts.map((area) => ({ ...tile, area }));
   });
 }
+
+/** The box round an area. */
+export function boxOf(area: Convex): PlanBox {
+  const box: PlanBox = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < area.length; i += 2) {
+    box[0] = Math.min(box[0], area[i]);
+    box[1] = Math.min(box[1], area[i + 1]);
+    box[2] = Math.max(box[2], area[i]);
+    box[3] = Math.max(box[3], area[i + 1]);
+  }
+  return box;
+}
+
+const meet = (a: Readonly<PlanBox>, b: Readonly<PlanBox>): boolean => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3]; // prettier-ignore
 
 function trianglesOf({ x, y }: PadCorners): Convex[] {
   const flat = baseFromToe(x.map((v, i) => [v, y[i], 0]));

@@ -11,6 +11,12 @@ export interface OneSide {
   found: FoundBatters;
 }
 
+/** Places within a triangle by their weights: the middle of half a parallelogram lies on its other diagonal, where two parts of a batter may miss each other by rounding. */
+const WITHIN = [
+  [1 / 3, 1 / 3, 1 / 3],
+  [0.52, 0.29, 0.19],
+];
+
 /** Pad and batters as one surface, with breaklines along the pad, the arrises and the daylight line. About the pad's origin. */
 export function surfaceOfPad(plane: Surface, ring: Float64Array, sides: readonly OneSide[]): Surface {
   const numbers = new PlaceNumbers();
@@ -25,7 +31,7 @@ export function surfaceOfPad(plane: Surface, ring: Float64Array, sides: readonly
     const v = plane.triangles[t];
     place([plane.x[v], plane.y[v], plane.z[v]]);
     const w = plane.triangles[t % 3 === 2 ? t - 2 : t + 1];
-    if (plane.neighbours[t] < 0) segments.push(place([plane.x[v], plane.y[v], plane.z[v]]), place([plane.x[w], plane.y[w], plane.z[w]])); // prettier-ignore
+    if (plane.neighbours[t] < 0 || plane.breakSides[t]) segments.push(place([plane.x[v], plane.y[v], plane.z[v]]), place([plane.x[w], plane.y[w], plane.z[w]])); // prettier-ignore
   }
   const fans: number[] = [];
   for (const { sign, tiles, found } of sides) {
@@ -59,9 +65,12 @@ export function surfaceOfPad(plane: Surface, ring: Float64Array, sides: readonly
   const batters = fans.length ? groundFinder(ofTriangles(Float64Array.from(fans))) : null;
   const gone = new Uint8Array(surface.triangles.length / 3);
   for (let t = 0; t < gone.length; t++) {
-    const [a, b, c] = [0, 1, 2].map((k) => surface.triangles[3 * t + k]);
-    const [x, y] = [surface.x, surface.y].map((of) => (of[a] + of[b] + of[c]) / 3);
-    if (!pointInRing(ring, x, y) && !batters?.at(x, y)) gone[t] = 1;
+    const corners = [0, 1, 2].map((k) => surface.triangles[3 * t + k]);
+    const isOwn = WITHIN.some((weights) => {
+      const [x, y] = [surface.x, surface.y].map((of) => weights.reduce((sum, w, k) => sum + w * of[corners[k]], 0));
+      return pointInRing(ring, x, y) || batters?.at(x, y);
+    });
+    if (!isOwn) gone[t] = 1;
   }
   // Its vertices are nobody's points.
   return { ...without(surface, gone), point: new Uint32Array(surface.x.length).fill(NO_POINT) };

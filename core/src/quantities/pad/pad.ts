@@ -4,10 +4,13 @@ import { volumeBetween } from '../volume.ts';
 import { around, fallingBatters, type PlanBox } from './batters.ts';
 import { battersToGround } from './daylight.ts';
 import { joinedLines, surfaceOfPad, type OneSide } from './pad-surface.ts';
-import { padCorners, type PadShape } from './pad-shape.ts';
+import { padCorners, type PadCorners, type PadShape } from './pad-shape.ts';
+import { ruledBatters } from './ruled-batters.ts';
+import { formedStrip, type StripShape } from './strip.ts';
 
-/** A pad with its batters in the ground. */
+/** A pad, or a bank or ditch along a line, with its batters in the ground. */
 export interface Pad {
+  /** Of a pad its level, of a strip the elevation where its line begins, m. */
   level: number;
   /** m³ */
   cut: number;
@@ -36,14 +39,45 @@ export type PadMade = { ok: true; pad: Pad } | { ok: false; reason: string };
 export function layPad(ground: Surface, shape: PadShape): PadMade {
   const checked = padCorners(shape);
   if (!checked.ok) return checked;
-  const pad = checked.corners;
+  const { corners } = checked;
+  const plane = baseFromToe(corners.x.map((x, i) => [x, corners.y[i], corners.z[i]]));
+  return layFormed(
+    ground,
+    { corners, plane, level: shape.level, what: 'the pad' },
+    shape,
+    shape.benches ? ruledBatters : fallingBatters,
+  );
+}
+
+/** A bank or a ditch along a line, laid into the ground as a pad is. */
+export function layStrip(ground: Surface, shape: StripShape): PadMade {
+  const formed = formedStrip(shape);
+  return formed.ok
+    ? layFormed(ground, { ...formed, what: 'the strip' }, { ...shape, batter: 'square' }, ruledBatters)
+    : formed;
+}
+
+/** What is formed between batters: its rim, and its own surface about the rim's origin. */
+interface Formed {
+  corners: PadCorners;
+  plane: Surface;
+  level: number;
+  what: string;
+}
+
+function layFormed(
+  ground: Surface,
+  { corners: pad, plane, level, what }: Formed,
+  shape: Pick<PadShape, 'cutSlope' | 'fillSlope' | 'corners' | 'sagitta' | 'batter' | 'benches'>,
+  battersOf: typeof fallingBatters,
+): PadMade {
   // Of the whole ground once: whoever lays many pads into it asks again and again.
   const { extent, lowest, highest } = measureSurface(ground);
   const reach: PlanBox = [extent[0] - pad.ox, extent[1] - pad.oy, extent[2] - pad.ox, extent[3] - pad.oy];
   const turned = { ...pad, z: pad.z.map((v) => -v) };
-  const falling = fallingBatters(pad, shape.fillSlope, shape, reach, lowest);
+  const falling = battersOf(pad, shape.fillSlope, shape, reach, lowest);
   if (!falling.ok) return falling;
-  const rising = fallingBatters(turned, shape.cutSlope, shape, reach, -highest);
+  const rising = battersOf(turned, shape.cutSlope, shape, reach, -highest);
   if (!rising.ok) return rising;
   const near = croppedAbout(ground, around(falling.box, rising.box), pad.ox, pad.oy);
   const upsideDown = { ...near, z: near.z.map((v) => -v) };
@@ -53,9 +87,8 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
   ];
   const [fill, cut] = sides.map(({ found }) => found);
   const ring = Float64Array.from(pad.x.flatMap((x, i) => [x, pad.y[i]]));
-  const plane = baseFromToe(pad.x.map((x, i) => [x, pad.y[i], pad.z[i]]));
   const under = clipToRing(near, ring);
-  if (under.triangles.length === 0) return { ok: false, reason: 'There is no ground under the pad.' };
+  if (under.triangles.length === 0) return { ok: false, reason: `There is no ground under ${what}.` };
   const inside = volumeBetween(under, plane);
   const daylight = sides.flatMap(({ sign, found }) => found.daylight.map((pair) => pair.map((v, i) => (i % 3 === 2 ? sign * v : v)))); // prettier-ignore
   const back = (list: readonly number[][], step: number): number[][] =>
@@ -63,7 +96,7 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
   return {
     ok: true,
     pad: {
-      level: shape.level,
+      level,
       cut: inside.cut + cut.volume,
       fill: inside.fill + fill.volume,
       padArea: inside.area,
