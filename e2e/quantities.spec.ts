@@ -53,7 +53,7 @@ test('a bare file of heap shots is a volume in five actions, above every base', 
 
 test('a pad is drawn, laid with its batters, and raised to where cut and fill balance', async ({ page }) => {
   await openDemo(page, 'quantities');
-  await page.getByRole('button', { name: 'Lay a pad …' }).click();
+  await page.getByLabel('propose ground').selectOption('pad');
   const sheet = page.getByRole('region', { name: 'sheet' });
   const box = (await sheet.boundingBox())!;
   for (const [x, y] of [[0.48, 0.33], [0.55, 0.345], [0.54, 0.4], [0.475, 0.385]]) await page.mouse.click(box.x + x * box.width, box.y + y * box.height); // prettier-ignore
@@ -69,8 +69,19 @@ test('a pad is drawn, laid with its batters, and raised to where cut and fill ba
   await page.getByLabel('slope in fill, horizontal to 1 vertical').press('Enter');
   await settled(page);
   await expect(row.getByRole('cell').last()).not.toHaveText('0.0');
+  // A ditch beside it, with its own template, is laid into what the pad leaves.
+  await page.getByLabel('propose further ground').selectOption('strip');
+  for (const [x, y] of [[0.44, 0.42], [0.5, 0.44], [0.57, 0.43]]) await page.mouse.click(box.x + x * box.width, box.y + y * box.height); // prettier-ignore
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const cut = await row.getByRole('cell').nth(1).textContent();
+  await page.getByLabel(/^template:/).fill('-1.5 0; 1.5 0');
+  await page.getByLabel(/^template:/).press('Enter');
+  await settled(page);
+  await expect(row.getByRole('cell').nth(1)).not.toHaveText(cut!);
   // What it is made from stands with the surfaces, and follows their ground.
   await go(page, 'ground');
   await page.getByRole('table', { name: 'surfaces' }).getByRole('button', { name: 'Pad 1' }).click();
   await expect(page.getByLabel('recipe of Pad 1')).toContainText('batters 1 : 2 in cut, 1 : 3 in fill');
+  await expect(page.getByLabel('recipe of Pad 1')).toContainText('bank or ditch along a line, 3.000 m wide');
 });

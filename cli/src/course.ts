@@ -2,7 +2,7 @@ import { asPolyline } from '#core/exchange';
 import { chordPlaces } from '#core/linework';
 import { METRES_IN_FILE } from '#core/measure';
 import { loadedDrawing } from './layers.ts';
-import { linesOf, load, unitOf, type TextOptions } from './load.ts';
+import { linesOf, load, pointsOf, unitOf, type TextOptions } from './load.ts';
 import { CannotDo } from './problems.ts';
 
 /** Chords of arcs are off them by at most this, m. */
@@ -11,12 +11,34 @@ const SAGITTA = 0.001;
 /** The one line of a file in plan, x, y …, m; of LandXML the one alignment, where it has any. Points are a line in their order. */
 export function courseIn(file: string, options: TextOptions): number[] {
   const loaded = load(file, options);
-  if (loaded.kind === 'points') return Array.from(loaded.read.x).flatMap((x, i) => [x, loaded.read.y[i]]);
+  if (loaded.kind === 'points') {
+    const { x, y } = pointsOf(loaded, options);
+    return Array.from(x).flatMap((at, i) => [at, y[i]]);
+  }
   const aligned = loaded.kind === 'landxml' && loaded.content.alignments.length > 0;
   const courses = aligned ? alignmentsOf(loaded, options) : linesOf(loaded, options).map((l) => l.places.filter((_, i) => i % 3 !== 2)); // prettier-ignore
   if (courses.length !== 1)
     throw new CannotDo(`${loaded.file} holds ${courses.length} ${aligned ? 'alignments' : 'lines'}; sections stand across one. Give a file with that one alone.`); // prettier-ignore
   return courses[0];
+}
+
+/** The one line of a file with its elevations: x, y, z of every place, m. Points are a line in their order. */
+export function spatialCourseIn(file: string, options: TextOptions): number[][] {
+  const loaded = load(file, options);
+  const spatial = (): number[] => {
+    if (loaded.kind === 'points') {
+      const { x, y, z } = pointsOf(loaded, options);
+      return Array.from(x).flatMap((at, i) => [at, y[i], z[i]]);
+    }
+    const lines = linesOf(loaded, options);
+    if (lines.length !== 1) throw new CannotDo(`${loaded.file} holds ${lines.length} lines; a strip runs along one. Give a file with that one alone.`); // prettier-ignore
+    return lines[0].places;
+  };
+  const flat = spatial();
+  const places = Array.from({ length: flat.length / 3 }, (_, i) => flat.slice(3 * i, 3 * i + 3));
+  const bare = places.findIndex(([, , z]) => !Number.isFinite(z));
+  if (bare >= 0) throw new CannotDo(`Place ${bare + 1} of the line in ${loaded.file} has no elevation. A strip needs one at every place.`); // prettier-ignore
+  return places;
 }
 
 function alignmentsOf(loaded: Extract<ReturnType<typeof load>, { kind: 'landxml' }>, options: TextOptions): number[][] {

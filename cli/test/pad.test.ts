@@ -38,6 +38,43 @@ describe('pad', () => {
     expect(readFileSync(at('line.geojson'), 'utf8')).toContain('FeatureCollection');
   });
 
+  it('has benches in its batters', () => {
+    const told = json<Told>('pad', at('plain.xml'), '--boundary', at('pad.csv'), '--level', '53', ...SLOPES, '--bench-every', '1', '--bench-width', '1.5'); // prettier-ignore
+    // Prismatoids of 1 m, each 3.5 m farther out; Simpson's rule is exact.
+    const area = (out: number): number => (20 + 2 * out) * (10 + 2 * out);
+    const layer = (from: number): number => (area(from) + 4 * area(from + 1) + area(from + 2)) / 6;
+    expect(told.fill).toBeCloseTo(layer(0) + layer(3.5) + layer(7), 6);
+  });
+
+  it('along a line is a ditch with its section all along, in whatever unit its line is', () => {
+    points('axis.csv', [[980, 2000, 48.8], [1020, 2000, 48.8]]); // prettier-ignore
+    const told = json<Told>('pad', at('plain.xml'), '--along', at('axis.csv'), '--template', '-0.5 0; 0.5 0', ...SLOPES, '-o', at('ditch.xml')); // prettier-ignore
+    const body = 40 * 1.2 + (82 * 1.5 * 1.44) / 2 + (4 * 2.25 * 1.2 ** 3) / 3;
+    expect(told.cut).toBeCloseTo(body, 6);
+    expect([told.fill, told.level]).toEqual([0, 48.8]);
+    const { methods } = json<{ methods: { exact: { cut: number } } }>('volume', at('plain.xml'), '--against', at('ditch.xml')); // prettier-ignore
+    expect(methods.exact.cut).toBeCloseTo(told.cut, 3);
+    const feet = (m: number): string => (m / 0.3048).toFixed(9);
+    writeFileSync(at('feet.csv'), ['Number,East [ft],North [ft],Elevation [ft]', `1,${feet(980)},${feet(2000)},${feet(48.8)}`, `2,${feet(1020)},${feet(2000)},${feet(48.8)}`, ''].join('\n')); // prettier-ignore
+    expect(json<Told>('pad', at('plain.xml'), '--along', at('feet.csv'), '--template', '-0.5 0; 0.5 0', ...SLOPES).cut).toBeCloseTo(body, 5); // prettier-ignore
+    // Sections across a line in feet stand where they do across one in metres.
+    const sections = (file: string): unknown => json<{ methods: { sections: { cut: number } } }>('volume', at('plain.xml'), '--against', at('ditch.xml'), '--method', 'all', '--along', at(file)).methods.sections.cut; // prettier-ignore
+    expect(sections('feet.csv')).toBeCloseTo(sections('axis.csv') as number, 4);
+  });
+
+  it('refuses a line that makes no strip, in a sentence', () => {
+    const run = (...args: string[]): unknown[] => {
+      const { code, err } = dunrik('pad', at('plain.xml'), ...args, ...SLOPES);
+      return [code, err];
+    };
+    expect(run('--along', at('axis.csv'))).toEqual([2, expect.stringContaining('--template')]);
+    expect(run('--along', at('axis.csv'), '--template', '1 0; -1 0')).toEqual([2, expect.stringContaining('not farther to the right')]); // prettier-ignore
+    expect(run('--along', at('axis.csv'), '--template', '-1 0; 1 0', '--level', '5')[0]).toBe(2);
+    expect(run('--boundary', at('pad.csv'), '--level', '53', '--bench-every', '1')).toEqual([2, expect.stringContaining('go together')]); // prettier-ignore
+    writeFileSync(at('bare.geojson'), JSON.stringify({ type: 'LineString', coordinates: [[980, 2000, 49], [1020, 2000]] })); // prettier-ignore
+    expect(run('--along', at('bare.geojson'), '--template', '-1 0; 1 0')).toEqual([1, expect.stringContaining('has no elevation')]); // prettier-ignore
+  });
+
   it('refuses what makes no pad, in a sentence', () => {
     const run = (...args: string[]): unknown[] => {
       const { code, err } = dunrik('pad', at('plain.xml'), '--boundary', at('pad.csv'), ...args);

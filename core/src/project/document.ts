@@ -14,8 +14,8 @@ import {
   FIRST_SURFACE,
   surfaceSchema,
   type SurfaceRecipe,
-  padRows,
-  type PadRow,
+  proposedRows,
+  type ProposedRow,
 } from './document/surface-schema.ts';
 import { settingsSchema, START_SETTINGS, type Settings } from './document/settings-schema.ts';
 
@@ -173,13 +173,13 @@ export const newDocument = (settings: Partial<Settings> = {}, start: Start = new
   drawing: structuredClone(START_DRAWING),
 });
 
-/** The pads that a comparison is with, and the surface whose rows they are; null of one that is with none. */
-export function padsCompared(
+/** What the proposed ground is made of that a comparison is with, and the surface whose rows that is; null of one that is with none. */
+export function proposedIn(
   { surfaces }: Pick<ProjectDocument, 'surfaces'>,
   { against }: Comparison,
-): { surface: string; rows: PadRow[] } | null {
+): { surface: string; rows: ProposedRow[] } | null {
   const recipe = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
-  const rows = recipe ? padRows(recipe) : [];
+  const rows = recipe ? proposedRows(recipe) : [];
   return recipe && rows.length ? { surface: recipe.id, rows } : null;
 }
 

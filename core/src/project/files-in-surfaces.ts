@@ -85,7 +85,7 @@ export const setPurpose = (
   );
 
 /** Rows that bring points. */
-const BRINGS: ReadonlySet<SurfaceRow['kind']> = new Set(['survey', 'file', 'triangles', 'points', 'surface', 'lay-in', 'pad', 'spot', 'breakline'] as const); // prettier-ignore
+const BRINGS: ReadonlySet<SurfaceRow['kind']> = new Set(['survey', 'file', 'triangles', 'points', 'surface', 'lay-in', 'pad', 'strip', 'offset', 'spot', 'breakline'] as const); // prettier-ignore
 
 /** Takes a file out of the project, with the rows of surfaces that name it, and surfaces that nothing else makes. */
 export function removeFile(doc: Pick<ProjectDocument, 'surfaces' | 'comparisons'>, intake: string): Change {

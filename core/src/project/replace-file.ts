@@ -62,6 +62,7 @@ export function replaceFile(
     ...linesMoved(doc, keyNow, count),
     ...labelsMoved(doc, keyNow, count),
     ...setsMoved(doc, keyNow),
+    ...surfaceRowsMoved(doc, keyNow, count),
     ...queriesMoved(doc, id, rows, count),
   ];
   return { ...carried, change: severalChanges(changes, `replaced a file by ${file.fileName}`) };
@@ -160,6 +161,24 @@ function setsMoved(doc: ProjectDocument, keyNow: KeyNow): Change[] {
     if (![...set.more, ...set.without].some((key) => keyNow(key) !== undefined)) return [];
     return [{ op: 'points.set', id: set.id, set: { ...set, more: follow(set.more), without: follow(set.without) } }];
   });
+}
+
+/** Rows of surfaces that name points: moved, deleted, or those that a pad goes through. */
+function surfaceRowsMoved(doc: ProjectDocument, keyNow: KeyNow, count: Count): Change[] {
+  return doc.surfaces.flatMap((s) =>
+    s.rows.flatMap((row): Change[] => {
+      const keys = 'points' in row ? row.points : row.kind === 'pad' ? row.through : null;
+      if (!keys?.some((key) => keyNow(key) !== undefined)) return [];
+      const now = keys.flatMap((key) => {
+        const to = keyNow(key);
+        return to === undefined ? [key] : (count(to) ?? []);
+      });
+      // Of a plane that has lost its points none is made: it says so, rather than lying elsewhere.
+      if (row.kind === 'pad') return now.length < 3 ? [] : [{ op: 'surface.row', surface: s.id, row: { ...row, through: now } }]; // prettier-ignore
+      if (row.kind !== 'move' && row.kind !== 'omit') return [];
+      return [now.length ? { op: 'surface.row', surface: s.id, row: { ...row, points: now } } : { op: 'surface.rowRemove', surface: s.id, id: row.id }]; // prettier-ignore
+    }),
+  );
 }
 
 /** A query speaks of records by `file:row`, of a run of them by `file:first:last`. It holds while its evidence stays. */

@@ -1,6 +1,6 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
-import { padsCompared, surfacesCompared, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
+import { proposedIn, surfacesCompared, type Comparison, type ProposedRow, type ProjectDocument } from '#core/project';
 import {
   HEAP_BASES,
   offShare,
@@ -64,7 +64,7 @@ export function quantityReport(
   pieces: DifferencePieces | null = null,
 ): Report {
   const forms = formsOf(doc);
-  const pads = padsCompared(doc, comparison)?.rows;
+  const proposed = proposedIn(doc, comparison)?.rows;
   const open = summary.queries.filter((q) => !q.accepted && (q.stage === 'ground' || q.stage === 'quantities' || q.weight === 'stop')); // prettier-ignore
   const rim = figures.heap?.toe ?? cornersOf(comparison.within);
   return {
@@ -83,7 +83,7 @@ export function quantityReport(
       ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
       ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
       ...(figures.heap ? [bases(figures.heap)] : []),
-      ...(pads ? [padTable(doc, pads)] : []),
+      ...(proposed ? [proposedTable(doc, proposed)] : []),
       ...(figures.byHand.ok ? [methods(figures, figures.byHand, Boolean(comparison.along), forms)] : []),
       madeFrom(doc, comparison, summary),
       ...(rim.length ? [corners(rim, figures.heap ? 'Toe' : 'Boundary', forms)] : []),
@@ -218,14 +218,18 @@ function bases(heap: NonNullable<Figures['heap']>): ReportTable {
   };
 }
 
-const padTable = (doc: ProjectDocument, pads: readonly PadRow[]): ReportTable => ({
-  kind: 'pads',
-  title: pads.length === 1 ? 'The pad' : 'The pads',
-  about: ['Batters are horizontal to 1 vertical.'],
+const proposedTable = (doc: ProjectDocument, rows: readonly ProposedRow[]): ReportTable => ({
+  kind: 'proposed',
+  title: 'The proposed ground',
+  about: ['Each is laid into the ground as those before it leave it. Batters are horizontal to 1 vertical.'],
   marked: false,
   columns: [column('', 'words', 60), column('Corners', 'words', 20), column('Slope', 'words', 20)],
-  rows: pads.map((p) =>
-    row([rowText(doc, p), p.corners, p.batter === 'square' ? 'square to the side' : 'where steepest']),
+  rows: rows.map((r) =>
+    row([
+      rowText(doc, r),
+      r.kind === 'offset' ? '' : r.corners,
+      r.kind === 'offset' ? '' : r.kind === 'pad' && r.batter === 'steepest' ? 'where steepest' : 'square to the side',
+    ]),
   ),
 });
 

@@ -1,5 +1,5 @@
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import type { ProjectDocument, Settings, SurfaceRow } from '#core/project';
+import type { PadRow, ProjectDocument, Settings, StripRow, SurfaceRow } from '#core/project';
 import { ruleText } from './rule-text.ts';
 
 const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
@@ -81,13 +81,20 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
     case 'lay-in':
       return `${surfaceName(doc, row.surface)} laid in${row.ring ? ' inside an area' : ''}`;
     case 'pad':
-      return `pad at ${length(row.level)}${row.gradient ? `, rising ${(100 * row.gradient).toFixed(2)} %` : ''}, batters 1 : ${row.cutSlope} in cut, 1 : ${row.fillSlope} in fill`;
+      return `pad ${row.through ? `on the plane of ${row.through.length} points` : `at ${length(row.level)}${row.gradient ? `, rising ${(100 * row.gradient).toFixed(2)} %` : ''}`}, ${battersText(row, length)}`;
+    case 'strip':
+      return `${row.template.length > 2 ? `template of ${row.template.length} places` : 'bank or ditch'} along a line, ${length(row.template.at(-1)!.offset - row.template[0].offset)} wide, ${battersText(row, length)}`;
+    case 'offset':
+      return `${surfaceName(doc, row.surface)} ${row.by < 0 ? 'lowered' : 'raised'} by ${length(Math.abs(row.by))}${row.ring ? ', inside an area' : ''}`;
     case 'found-boundary':
       return `boundary found: no side at the rim over ${length(row.longest)}`;
     case 'meeting':
       return `where ${row.lines.join(' and ')} meet: ${typeof row.use === 'object' ? `elevation of ${row.use.line}` : USE_NAME[row.use]}`;
   }
 }
+
+const battersText = ({ cutSlope, fillSlope, benches }: PadRow | StripRow, length: (m: number) => string): string =>
+  `batters 1 : ${cutSlope} in cut, 1 : ${fillSlope} in fill${benches ? `, benches ${length(benches.width)} wide every ${length(benches.every)}` : ''}`;
 
 /** What a row did: points or lines that it brought in or kept out, triangles or area that it took. */
 export function effectText(
@@ -119,7 +126,14 @@ export function effectText(
   if (row.kind === 'boundary' || row.kind === 'void' || row.kind === 'line-boundary')
     return `${formatArea(n, areaUnit, unit)} less`;
   if (row.kind === 'found-boundary') return `${many('triangle')} less`;
-  if (row.kind === 'triangles' || row.kind === 'delete-triangles' || row.kind === 'lay-in' || row.kind === 'pad')
+  if (
+    row.kind === 'triangles' ||
+    row.kind === 'delete-triangles' ||
+    row.kind === 'lay-in' ||
+    row.kind === 'pad' ||
+    row.kind === 'strip' ||
+    row.kind === 'offset'
+  )
     return many('triangle');
   if (row.kind === 'thin') return `${many('point')} less`;
   if (row.kind === 'fill-level') return `${many('point')} more`;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyChange, padRecipe, type Change, type Comparison, type ProjectDocument } from '#core/project';
+import { applyChange, proposedRecipe, type Change, type Comparison, type ProjectDocument } from '#core/project';
 import { quantityReport, reportCsv, type Report } from '#core/report';
 import { surveyOf } from '../stages/survey-of.ts';
 
@@ -56,12 +56,12 @@ describe('the report of a comparison', () => {
   });
 
   it('says of a pad how it is set, and what of it is open', () => {
-    const pad = padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [30, 35, 50, 35, 50, 45, 30, 45], level: 40, levelAt: 'centre', gradient: 0.02, direction: 0, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
+    const pad = proposedRecipe({ id: 'pad', name: 'Pad' }, { kind: 'pad', surface: 'ground', ring: [30, 35, 50, 35, 50, 45, 30, 45], level: 40, levelAt: 'centre', gradient: 0.02, direction: 0, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
     const report = reportOf(
       { ...DOWN, against: { surface: 'pad' }, within: null },
       { op: 'surface.add', surface: pad },
     );
-    expect(table(report, 'pads')[0]).toEqual(['pad at 40.000 m, rising 2.00 %, batters 1 : 1.5 in cut, 1 : 2 in fill', 'mitred', 'square to the side']); // prettier-ignore
+    expect(table(report, 'proposed')[0]).toEqual(['pad at 40.000 m, rising 2.00 %, batters 1 : 1.5 in cut, 1 : 2 in fill', 'mitred', 'square to the side']); // prettier-ignore
     expect(table(report, 'queries').some(([, text]) => text.includes('run off the survey'))).toBe(true);
     expect(report.about[2]).toMatch(/quer(y is|ies are) open/);
   });

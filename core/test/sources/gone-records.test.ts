@@ -68,6 +68,32 @@ describe('records that a later export has no more', () => {
     expect(apply(document, inverse).document).toEqual(doc);
   });
 
+  it('take rows of surfaces along that name points: moved, deleted, those of a plane', () => {
+    const reads = { a: table(['1,0,0,5', '2,10,0,5', '3,10,10,5', '4,0,10,5']), [file.sha256]: table(['9,5,5,5', '4,0,10,5', '2,10,0,5', '1,0,0,5']) }; // prettier-ignore
+    const [ground] = newDocument().surfaces;
+    const pad = { id: 'p', on: true, kind: 'pad' as const, surface: ground.id, ring: [0, 0, 1, 0, 1, 1], level: 0, levelAt: 'centre' as const, gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred' as const, sagitta: 0.01, batter: 'square' as const }; // prettier-ignore
+    const moved = { id: 'm', on: true, kind: 'move' as const, points: ['d:2', 'd:3', 'x:1'], by: { x: 0, y: 0, z: 1 } };
+    const omitted = { id: 'o', on: true, kind: 'omit' as const, points: ['d:3'] };
+    const doc: ProjectDocument = {
+      ...newDocument(),
+      intakes: [plainIntake('d', { sha256: 'a' })],
+      surfaces: [
+        { ...ground, rows: [...ground.rows, moved, omitted] },
+        { ...ground, id: 'pads', role: 'design', rows: [{ ...pad, through: ['d:1', 'd:2', 'd:4'] }, { ...pad, id: 'q', through: ['d:1', 'd:2', 'd:3'] }] }, // prettier-ignore
+      ],
+    };
+    const { change, lost } = replaceFile(doc, 'd', file, matchRecords(reads.a, reads[file.sha256]), null);
+    const { document, inverse } = apply(doc, change);
+    const rows = document.surfaces.flatMap((s) => s.rows);
+    expect(rows.find((r) => r.id === 'm')).toMatchObject({ points: ['d:3', 'x:1'] });
+    expect(rows.find((r) => r.id === 'o')).toBeUndefined();
+    expect(rows.find((r) => r.id === 'p')).toMatchObject({ through: ['d:4', 'd:3', 'd:2'] });
+    // A plane that has lost a point of three is not put elsewhere in silence.
+    expect(rows.find((r) => r.id === 'q')).toMatchObject({ through: ['d:1', 'd:2', 'd:3'] });
+    expect(lost).toBe(3);
+    expect(apply(document, inverse).document).toEqual(doc);
+  });
+
   it('of a book are computed from their own setup, beside which nothing else of the earlier book counts', () => {
     const head = ['setup A hi=1.5', 'back B circle=0 zenith=90 dist=50 th=1.5'];
     const second = ['setup B hi=1.5', 'back A circle=0 zenith=90 dist=50 th=1.5', 'shot 9 circle=30 zenith=90 dist=10 th=1.5']; // prettier-ignore

@@ -3,7 +3,7 @@ import { useRef, useEffect, useState, type RefObject } from 'react';
 import { snapAt, type Snapped } from '../project-state/snap.ts';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useParts, useProject } from '../project-state/store.ts';
-import { padsCompared } from '#core/project';
+import { proposedIn } from '#core/project';
 import { ringCourse } from './extent.ts';
 import { courseLayer, coursesOf, differenceLayer, markLayer, sideLayer } from './layers.ts';
 import { ORDER, type SheetScene } from './scene.ts';
@@ -55,8 +55,11 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
     // A heap's toe is drawn where it runs, a boundary at the usual elevation.
     const usual = (ring: number[]): number[] => ringCourse(ring, s.meanElevation + s.origin.z);
     const rims = toe ? [[...toe, toe[0]].flat()] : comparison?.within ? [usual(comparison.within)] : [];
-    const pads = comparison && state ? padsCompared(state.document, comparison) : null;
-    rims.push(...[...(pads?.rows ?? []), ...(comparison?.zones ?? [])].map(({ ring }) => usual(ring)));
+    const proposed = comparison && state ? proposedIn(state.document, comparison) : null;
+    const areas = [...(proposed?.rows ?? []), ...(comparison?.zones ?? [])];
+    for (const area of areas)
+      if ('course' in area) rims.push(area.course.flatMap(({ x, y, z }) => [x, y, z]));
+      else if (area.ring) rims.push(usual(area.ring));
     if (comparison?.along) rims.push(spatialCourse(comparison.along, s.meanElevation + s.origin.z));
     s.setLayer('within', rims.length && shown ? courseLayer(rims, s.origin, 'plum', 2) : null, ORDER.marks);
   }, [scene, tables, id, comparison, shown, colours, ready, state]);

@@ -53,6 +53,8 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   surface: 'the points of another surface',
   'lay-in': 'a surface laid in',
   pad: 'a pad',
+  strip: 'a bank or ditch',
+  offset: 'an offset surface',
   'found-boundary': 'the boundary by longest side at the rim',
 };
 export const SURFACE_FIELD: Record<string, string> = {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { KEEP_RULES, MEETING_RULES } from '#core/terrain';
-import { LEAST_SLOPE, MOST_SLOPE } from '#core/quantities';
+import { LEAST_SLOPE, LEAST_STEP, MOST_SLOPE } from '#core/quantities';
 import { coordinate, elevation, shortText } from './fields.ts';
 import { pointRuleSchema } from './point-set-schema.ts';
 
@@ -22,6 +22,15 @@ const place = z.object({ x: coordinate, y: coordinate, z: z.number().min(-1e5).m
 
 const pointKeys = z.array(z.string().min(1).max(120)).min(1).max(10_000);
 const shift = z.number().min(-1e4).max(1e4);
+const slope = z.number().min(LEAST_SLOPE).max(MOST_SLOPE);
+/** Slopes from a proposed area to the ground, horizontal to 1 vertical; with level steps, m. */
+const batters = {
+  cutSlope: slope,
+  fillSlope: slope,
+  corners: z.enum(['mitred', 'rounded']),
+  sagitta: z.number().min(1e-4).max(1),
+  benches: z.object({ every: z.number().min(LEAST_STEP).max(1000), width: z.number().min(0).max(1000) }).nullable().optional(), // prettier-ignore
+};
 
 /** One row of a recipe: what comes in, what is excluded, where it ends. A row that is off does nothing. */
 export const surfaceRowSchema = z.discriminatedUnion('kind', [
@@ -83,8 +92,8 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   /** Another surface takes the place of this one, inside a ring or over all that it covers. */
   z.object({ ...row, kind: z.literal('lay-in'), surface: id, ring: ringSchema.nullable() }),
   /**
-   * A pad with batters in another surface, m and radians; the surface is all pads of its recipe, each laid into the ground as
-   * the ones before leave it, whatever other rows bring.
+   * A pad with batters in another surface, m and radians; the surface is all pads, strips and offsets of its recipe, each laid
+   * into the ground as the ones before leave it, whatever other rows bring.
    */
   z.object({
     ...row,
@@ -95,12 +104,25 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
     levelAt: z.enum(['centre', 'first']),
     gradient: z.number().min(0).max(10),
     direction: z.number().min(-7).max(7),
-    cutSlope: z.number().min(LEAST_SLOPE).max(MOST_SLOPE),
-    fillSlope: z.number().min(LEAST_SLOPE).max(MOST_SLOPE),
-    corners: z.enum(['mitred', 'rounded']),
-    sagitta: z.number().min(1e-4).max(1),
+    ...batters,
     batter: z.enum(['square', 'steepest']),
+    /** Points, by their keys, that its plane is fitted to: level and gradient are theirs, and follow them. */
+    through: z.array(z.string().min(1).max(120)).min(3).max(200).nullable().optional(),
   }),
+  /** A template carried along a line, with batters, in another surface: a bank, a ditch, a road bed. Offsets are to the right, m. */
+  z.object({
+    ...row,
+    kind: z.literal('strip'),
+    surface: id,
+    course: z.array(place).min(2).max(2000),
+    template: z
+      .array(z.object({ offset: shift, height: shift }))
+      .min(2)
+      .max(50),
+    ...batters,
+  }),
+  /** Another surface so much higher, or lower, all of it or inside a ring, as part of proposed ground. */
+  z.object({ ...row, kind: z.literal('offset'), surface: id, ring: ringSchema.nullable(), by: shift }),
   /** Triangles with a side at the rim that is longer, m, from outside inwards; breaklines stay. */
   z.object({ ...row, kind: z.literal('found-boundary'), longest: z.number().min(0.01).max(1e6) }),
   /** The side between two places swapped for the other diagonal; triangles at places deleted. */
@@ -118,6 +140,9 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
 ]);
 export type SurfaceRow = z.infer<typeof surfaceRowSchema>;
 export type PadRow = Extract<SurfaceRow, { kind: 'pad' }>;
+export type StripRow = Extract<SurfaceRow, { kind: 'strip' }>;
+/** What proposed ground is made of. */
+export type ProposedRow = Extract<SurfaceRow, { kind: 'pad' | 'strip' | 'offset' }>;
 
 /** How a surface is made: its rows in order; null stands for what the project's settings say. */
 export const surfaceSchema = z.object({
@@ -146,8 +171,10 @@ export const surfacesIn = ({ rows }: Pick<SurfaceRecipe, 'rows'>): string[] => [
   ...new Set(rows.flatMap((r) => ('surface' in r ? [r.surface] : []))),
 ];
 
-/** The pads of a surface that is pads; none of any other. */
-export const padRows = ({ rows }: Pick<SurfaceRecipe, 'rows'>): PadRow[] => rows.filter((r): r is PadRow => r.kind === 'pad' && r.on); // prettier-ignore
+const isProposed = (r: SurfaceRow): r is ProposedRow => r.kind === 'pad' || r.kind === 'strip' || r.kind === 'offset';
+
+/** What a surface proposes, in order; nothing of one that is no proposed ground. */
+export const proposedRows = ({ rows }: Pick<SurfaceRecipe, 'rows'>): ProposedRow[] => rows.filter((r): r is ProposedRow => isProposed(r) && r.on); // prettier-ignore
 
 /** The surface that every project begins with. */
 export const FIRST_SURFACE = 'ground';
@@ -190,13 +217,15 @@ export const designRecipe = (
   ],
 });
 
-/** Proposed ground: a pad in another surface. */
-export const padRecipe = (
+type WithoutRow<R> = R extends unknown ? Omit<R, 'id' | 'on'> : never;
+
+/** Proposed ground: what is laid into another surface, a pad to begin with. */
+export const proposedRecipe = (
   surface: Pick<SurfaceRecipe, 'id' | 'name'>,
-  pad: Omit<PadRow, 'id' | 'on' | 'kind'>,
+  first: WithoutRow<ProposedRow>,
 ): SurfaceRecipe => ({
   ...designRecipe(surface, []),
-  rows: [{ id: 'pad', on: true, kind: 'pad', ...pad }],
+  rows: [{ id: first.kind, on: true, ...first }],
 });
 
 /** A surface that came ready-made, kept as received. */

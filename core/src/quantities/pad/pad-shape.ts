@@ -65,7 +65,7 @@ export function padCorners(shape: PadShape): CheckedPad {
   const area = apart.length < 3 ? 0 : ringArea(apart.flat());
   if (Math.abs(area) < TOGETHER) return no('The boundary of the pad has no area.');
   const places = area > 0 ? apart : [apart[0], ...apart.slice(1).reverse()];
-  const [cx, cy] = levelAt === 'first' ? [0, 0] : centroid(places);
+  const [cx, cy] = levelAt === 'first' ? [0, 0] : middleOfArea(places);
   const [east, north] = sinCos(direction);
   const z = places.map(([x, y]) => level + gradient * ((x - cx) * east + (y - cy) * north));
   return { ok: true, corners: { x: places.map((p) => p[0]), y: places.map((p) => p[1]), z, ox, oy } };
@@ -85,8 +85,8 @@ export function slopesMissing({
   return sagitta > 0 ? null : 'The chords of rounded corners need a sagitta greater than 0.';
 }
 
-/** Of the area, not of its corners. */
-function centroid(places: readonly number[][]): [number, number] {
+/** The middle of an area, not of its corners: x, y. */
+export function middleOfArea(places: readonly number[][]): [number, number] {
   let [twice, sx, sy] = [0, 0, 0];
   places.forEach(([ax, ay], i) => {
     const [bx, by] = places[(i + 1) % places.length];

@@ -40,12 +40,12 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
 /** Pads whose batters do not meet the ground, or that lie beyond it: their volumes are too small. */
 function queryPads(doc: ProjectDocument, { id, name, account }: BuiltSurface): Query[] {
   const { unit, areaUnit } = doc.settings;
-  return (account.pads ?? []).flatMap((pad): Query[] => {
+  return (account.proposed ?? []).flatMap((pad): Query[] => {
     if (!pad.ok || (pad.offSurvey.length === 0 && pad.beyond < LEAST_BEYOND)) return [];
     const [off] = pad.offSurvey;
     const text = off
-      ? `Batters of the pad in “${name}” run off the survey before they meet the ground, first near ${placeText(doc, off[0], off[1])}. Cut and fill end there and are too small. Survey farther out, or make the batters steeper.`
-      : `${formatArea(pad.beyond, areaUnit, unit)} of the pad in “${name}” lie beyond the ground. What is cut and filled there is not known.`;
+      ? `Batters in “${name}” run off the survey before they meet the ground, first near ${placeText(doc, off[0], off[1])}. Cut and fill end there and are too small. Survey farther out, or make the batters steeper.`
+      : `${formatArea(pad.beyond, areaUnit, unit)} of what “${name}” proposes lie beyond the ground. What is cut and filled there is not known.`;
     return [
       settleQuery(doc, {
         key: `pad-off-survey:${id}:${pad.row}`,
@@ -77,6 +77,10 @@ function lostText(surface: string, row: SurfaceRow): string {
       return `“${surface}” is made from a surface that is no longer in the project. Undo its deletion, or delete the row.`;
     case 'lay-in':
       return `Another surface is laid into “${surface}”, and is gone or has nothing in common with it. Delete the row, or lay it in again.`;
+    case 'strip':
+      return `A bank or ditch of “${surface}” cannot be made: its ground is gone or is not under it, or its sides cross at a bend. Set it anew, or delete the row.`;
+    case 'offset':
+      return `“${surface}” is made from a surface that is gone or has nothing inside its area. Set it anew, or delete the row.`;
     case 'pad':
       return `A pad of “${surface}” cannot be made: its ground is gone, is not under it, or its boundary or slopes make no pad. Set it anew, or delete the row.`;
     case 'move':
@@ -96,6 +100,7 @@ function lostText(surface: string, row: SurfaceRow): string {
 function placeOf(row: SurfaceRow): { x: number; y: number } | null {
   if (row.kind === 'meeting') return { x: row.x, y: row.y };
   if (row.kind === 'breakline') return { x: row.course[0].x, y: row.course[0].y };
+  if (row.kind === 'strip') return { x: row.course[0].x, y: row.course[0].y };
   const xy = 'ring' in row ? row.ring : row.kind === 'swap' ? row.ends : row.kind === 'delete-triangles' ? row.places : null; // prettier-ignore
   return xy && { x: xy[0], y: xy[1] };
 }

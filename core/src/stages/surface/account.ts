@@ -23,6 +23,15 @@ export interface CheckShots {
   outside: number;
 }
 
+/** The plane that a pad has by its points: level at its centre, rise over run, the bearing towards which it rises, and how far the worst point is off it, m. */
+export interface FittedPad {
+  level: number;
+  gradient: number;
+  direction: number;
+  points: number;
+  off: number;
+}
+
 /** What came into a surface and what was left out, and why. */
 export interface SurfaceAccount {
   points: number;
@@ -54,8 +63,10 @@ export interface SurfaceAccount {
   meetings: LineMeeting[];
   /** Places where they meet and agree. */
   joined: number;
-  /** Of a surface of pads: each row that is one, where its batters run off the survey, x y, and its area beyond the ground, m². */
-  pads?: ({ row: string } & ({ ok: true; offSurvey: number[][]; beyond: number } | { ok: false; reason: string }))[];
+  /** Of proposed ground, each row of it: where its batters run off the survey, x y, and its area beyond the ground, m². */
+  proposed?: ({ row: string } & (
+    { ok: true; offSurvey: number[][]; beyond: number; through?: FittedPad } | { ok: false; reason: string }
+  ))[];
   /** Check shots, by the row of the recipe that says which. */
   checks: CheckShots[];
   /** Points or lines that each row of the recipe brought in or kept out, m² that a boundary or void cut off, by the row; null where its source is gone. */

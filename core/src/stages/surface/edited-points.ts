@@ -41,7 +41,7 @@ export function editedPoints(
 }
 
 /** Rows of the point table by their keys; those that are gone are left out. */
-function rowsOfKeys(doc: ProjectDocument, points: PointTable, keys: readonly string[]): number[] {
+export function rowsOfKeys(doc: ProjectDocument, points: PointTable, keys: readonly string[]): number[] {
   const at = new Map(doc.intakes.map((i, index) => [i.id, index]));
   const wanted = new Map<number, Set<number>>();
   for (const key of keys) {

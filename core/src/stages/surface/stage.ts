@@ -1,5 +1,5 @@
 import { hashOnce, hashValue, isThere, sameColumn } from '#core/kernel';
-import { padRows, surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
+import { proposedRows, surfacesIn, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import type { Surface } from '#core/terrain';
 import { codesKey } from '../keys.ts';
 import { tiedFrom } from '../lines/hand-lines.ts';
@@ -9,7 +9,7 @@ import { one, readsOf, type Stage } from '../stage.ts';
 import { buildReceived, buildSurface, type BuiltSurface } from './build.ts';
 import { layOutSurface } from './layout.ts';
 import { packSurface } from './pack.ts';
-import { buildPads } from './pads.ts';
+import { buildProposed, placesOf } from './proposed-ground.ts';
 import { planReceived, trianglesRow } from './received.ts';
 
 export const surfaceIds = (doc: ProjectDocument): string[] => doc.surfaces.map((s) => s.id);
@@ -52,7 +52,7 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 29,
+  version: 30,
   subjects: inOrderOfMaking,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
@@ -69,9 +69,9 @@ export const surfaceStage: Stage<BuiltSurface> = {
     const linework = result(linesStage);
     const recipe = recipeOf(doc, id);
     const others = new Map(sourcesOf(doc, id).map((s) => [s, result(surfaceStage, s).surface]));
-    const pads = padRows(recipe);
-    if (pads.length) {
-      const built = buildPads(recipe, pads, others);
+    const proposed = proposedRows(recipe);
+    if (proposed.length) {
+      const built = buildProposed(recipe, proposed, others, (keys) => placesOf(doc, points, keys));
       return { ...built, surface: memory.same(`surface ${id}`, built.surface, sameSurface) };
     }
     const received = trianglesRow(doc, recipe);

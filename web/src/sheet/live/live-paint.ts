@@ -12,7 +12,7 @@ import { surfaceLook } from '../surfaces-shown.tsx';
 export const settingsOf = (doc: ProjectDocument, surface: string) => contourSettings(doc, doc.surfaces.find((r) => r.id === surface)!); // prettier-ignore
 
 /** Rows that cut or edit triangles once they are made, or choose points by them. */
-const AFTER_TRIANGLES: ReadonlySet<SurfaceRow['kind']> = new Set<SurfaceRow['kind']>(['triangles', 'boundary', 'line-boundary', 'void', 'island', 'found-boundary', 'thin', 'fill-level', 'swap', 'delete-triangles', 'lay-in', 'pad', 'raise', 'tilt', 'even-out']); // prettier-ignore
+const AFTER_TRIANGLES: ReadonlySet<SurfaceRow['kind']> = new Set<SurfaceRow['kind']>(['triangles', 'boundary', 'line-boundary', 'void', 'island', 'found-boundary', 'thin', 'fill-level', 'swap', 'delete-triangles', 'lay-in', 'pad', 'strip', 'offset', 'raise', 'tilt', 'even-out']); // prettier-ignore
 
 /** How a surface is made from its vertices alone; null where its recipe does more than that. */
 export function madeFrom(doc: ProjectDocument, surface: string, { x, y, point }: Surface): MadeFrom | null {

@@ -116,12 +116,14 @@ async function effectOf(
       return marked((r) => keys.has(`${doc.intakes[points.intake[r]]?.id}:${points.fileRow[r]}`));
     }
     case 'breakline':
+    case 'strip':
       return { ...EMPTY, courses: [row.course.flatMap((p) => [p.x, p.y])] };
     case 'raise-lines':
       return courses((key) => row.lines.includes(key));
     case 'pad':
       return { ...EMPTY, courses: [[...row.ring, row.ring[0], row.ring[1]]] };
     case 'surface':
+    case 'offset':
     case 'lay-in': {
       const of = tables.surfaces.get(row.surface);
       const rings = row.ring ? [Float64Array.from(row.ring)] : of ? outlines(of) : [];

@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import { padsCompared, type Comparison } from '#core/project';
+import { proposedIn, type Comparison } from '#core/project';
 import type { Deepest } from '#core/quantities';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -11,7 +11,7 @@ import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { seriesOf } from './over-time/new-series.ts';
-import { PadFields } from './pad-fields.tsx';
+import { ProposedRows } from './proposed/proposed-rows.tsx';
 import { KeepZeroLine } from './keep-zero-line.tsx';
 import { ReportActs } from './report-acts.tsx';
 import { RingActs } from './ring-acts.tsx';
@@ -48,7 +48,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
   const mean = (volume: number, area: number): string | null => (area > LEAST_AREA && volume / area >= LEAST_DEPTH ? formatLength(volume / area, unit, 2) : null); // prettier-ignore
   const { factors } = comparison;
   const isHeap = 'base' in comparison.against;
-  const pads = padsCompared(state!.document, comparison);
+  const proposed = proposedIn(state!.document, comparison);
   const ring = isHeap ? 'the toe' : 'a boundary';
   return (
     <Leaf mt="12px" p="12px">
@@ -56,7 +56,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
       <Box color="slate" fontSize="13px" mb="8px">
         {about}; revision {tables!.revision}
       </Box>
-      {pads ? <PadFields surface={pads.surface} row={pads.rows[0]} /> : null}
+      {proposed ? <ProposedRows surface={proposed.surface} rows={proposed.rows} /> : null}
       {r?.ok ? (
         <>
           <Flex gap="10px" mb="10px" wrap="wrap">

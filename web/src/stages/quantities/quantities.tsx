@@ -11,7 +11,7 @@ import { ComparisonDetail } from './comparison-detail.tsx';
 import { Hatch } from './hatch.tsx';
 import { MeasureHeap } from './measure-heap.tsx';
 import { NewComparison } from './new-comparison.tsx';
-import { NewPad } from './new-pad.tsx';
+import { Propose } from './proposed/propose.tsx';
 import { OverTime } from './over-time/over-time.tsx';
 import { Empty, Ledger } from '../../frame/ledger.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -111,7 +111,7 @@ export function Quantities() {
       tools={
         <Changing>
           <MeasureHeap />
-          <NewPad />
+          <Propose />
           <Act title="from areas, section drawings or corner heights" onClick={() => lookAt({ byHand: NEW_BY_HAND })}>
             By hand …
           </Act>
@@ -125,7 +125,8 @@ export function Quantities() {
       {doc.comparisons.length + doc.handVolumes.length === 0 && !adding && byHand === null ? (
         <Empty>
           Volumes: the ground against a level, or against a design that was imported as a surface of its own, and heaps
-          above their base, pads with batters, sections by hand. Begin with “Compare”, “Measure a heap” or “Lay a pad”.
+          above their base, pads, banks and ditches with batters, sections by hand. Begin with “Compare”, “Measure a
+          heap” or “Propose”.
         </Empty>
       ) : null}
       {doc.comparisons.length ? (

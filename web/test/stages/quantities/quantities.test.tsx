@@ -3,7 +3,7 @@ import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { act } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { padRecipe, type Comparison, type ProjectDocument } from '#core/project';
+import { proposedRecipe, type Comparison, type ProjectDocument } from '#core/project';
 import { useProject } from '../../../src/project-state/store.ts';
 import { sheetHandle } from '../../../src/sheet/handle.ts';
 import { Quantities } from '../../../src/stages/quantities/quantities.tsx';
@@ -154,7 +154,8 @@ describe('what every method makes of a comparison', () => {
   it('is read by everybody and changed by those who may', () => {
     shownFor({ ...CUT, against: { level: 50 } }, { role: 'viewer' });
     expect(methods().queryAllByRole('textbox')).toEqual([]);
-    expect(screen.queryByRole('button', { name: /How sure|Measure a heap|Lay a pad/ })).toBeNull();
+    expect(screen.queryByRole('button', { name: /How sure|Measure a heap/ })).toBeNull();
+    expect(screen.queryByLabelText('propose ground')).toBeNull();
   });
 });
 
@@ -221,7 +222,7 @@ describe('a heap', () => {
 describe('a pad', () => {
   it('is laid where it is drawn, at the mean of the ground there, and compared at once', async () => {
     quantities([]);
-    await userEvent.click(screen.getByRole('button', { name: 'Lay a pad …' }));
+    await userEvent.selectOptions(screen.getByLabelText('propose ground'), 'pad');
     await act(async () => useProject.getState().traced!.finish([5, 5, 15, 5, 15, 15, 5, 15]));
     const [change] = written(page);
     expect(change).toMatchObject({ op: 'several', changes: [{ op: 'surface.add', surface: { name: 'Pad 1', rows: [{ kind: 'pad', level: 50, surface: 'ground' }] } }, { op: 'comparison.set', comparison: { name: 'Pad 1', surface: 'ground' } }] }); // prettier-ignore
@@ -229,14 +230,14 @@ describe('a pad', () => {
 
   it('off the ground is not laid, and said so', async () => {
     quantities([]);
-    await userEvent.click(screen.getByRole('button', { name: 'Lay a pad …' }));
+    await userEvent.selectOptions(screen.getByLabelText('propose ground'), 'pad');
     await act(async () => useProject.getState().traced!.finish([500, 5, 515, 5, 515, 15]));
     expect(written(page)).toEqual([]);
     expect(page.tell).toHaveBeenCalledWith(expect.stringContaining('No corner of the pad lies on the ground'));
   });
 
   it('is set by its level, slopes, gradient and corners', async () => {
-    const pad = padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [5, 5, 15, 5, 15, 15, 5, 15], level: 51, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
+    const pad = proposedRecipe({ id: 'pad', name: 'Pad' }, { kind: 'pad', surface: 'ground', ring: [5, 5, 15, 5, 15, 15, 5, 15], level: 51, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
     const doc = {
       ...given.doc,
       surfaces: [...given.doc.surfaces, pad],

@@ -5,11 +5,11 @@ import { CUBIC_METRES_IN_CUBIC_YARD, formatFixed, formatLength, fromMetres, toMe
 import type { PadRow } from '#core/project';
 import type { AtLevel } from '#core/quantities';
 import type { Surface } from '#core/terrain';
-import { Act, Aside, Num } from '../../frame/controls.tsx';
-import { TypedNumber } from '../../frame/typed-number.tsx';
-import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
-import { useParts, useProject } from '../../project-state/store.ts';
-import { sheetWork } from '../../work/workers.ts';
+import { Act, Aside, Num } from '../../../frame/controls.tsx';
+import { TypedNumber } from '../../../frame/typed-number.tsx';
+import { formatVolume, VOLUME_SIGN } from '../../../frame/volume-text.ts';
+import { useParts, useProject } from '../../../project-state/store.ts';
+import { sheetWork } from '../../../work/workers.ts';
 
 const WIDTH = 510;
 const HEIGHT = 170;

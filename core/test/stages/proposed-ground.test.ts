@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { applyChange, padRecipe, type Change, type Comparison, type PadRow, type ProjectDocument } from '#core/project';
+import {
+  applyChange,
+  changeSchema,
+  proposedRecipe,
+  type Change,
+  type Comparison,
+  type PadRow,
+  type ProjectDocument,
+} from '#core/project';
 import { surveyOf } from './survey-of.ts';
 
 const apply = (doc: ProjectDocument, ...changes: Change[]): ProjectDocument =>
@@ -18,13 +26,18 @@ const FILL = 200 * 3 + (60 * 2 * 9) / 2 + (4 * 4 * 27) / 3;
 
 const laid = (pad: Partial<typeof PAD> = {}, rows = GROUND) => {
   const { doc, run } = surveyOf(rows);
-  const with_ = apply(doc, { op: 'surface.add', surface: padRecipe({ id: 'pad', name: 'Pad' }, { ...PAD, ...pad }) }, { op: 'comparison.set', comparison: COMPARED }); // prettier-ignore
+  const with_ = apply(doc, { op: 'surface.add', surface: proposedRecipe({ id: 'pad', name: 'Pad' }, { kind: 'pad', ...PAD, ...pad }) }, { op: 'comparison.set', comparison: COMPARED }); // prettier-ignore
   return { doc: with_, run };
 };
 const figures = (run: ReturnType<typeof laid>['run'], doc: ProjectDocument) => {
   const [c] = run(doc).comparisons;
   if (!c.ok) throw new Error(c.reason);
   return c;
+};
+
+const figuresReason = (run: ReturnType<typeof laid>['run'], doc: ProjectDocument): string | null => {
+  const [c] = run(doc).comparisons;
+  return c.ok ? null : c.reason;
 };
 
 describe('a surface that is a pad', () => {
@@ -65,11 +78,84 @@ describe('a surface that is a pad', () => {
 
   it('that cannot be made has no triangles, and says why', () => {
     const { doc, run } = laid({ ring: [900, 900, 910, 900, 910, 910] });
-    expect(run(doc).surfaces.find((s) => s.id === 'pad')!.account.pads).toMatchObject([{ ok: false, reason: 'There is no ground under the pad.' }]); // prettier-ignore
+    expect(run(doc).surfaces.find((s) => s.id === 'pad')!.account.proposed).toMatchObject([{ ok: false, reason: 'There is no ground under the pad.' }]); // prettier-ignore
     expect(run(doc).queries.some((q) => q.kind === 'recipe-source-gone' && q.text.includes('A pad of “Pad”'))).toBe(
       true,
     );
     expect(run(doc).comparisons[0].ok).toBe(false);
+  });
+});
+
+describe('proposed ground of several parts', () => {
+  const account = (doc: ProjectDocument, run: ReturnType<typeof laid>['run']) => run(doc).surfaces.find((s) => s.id === 'pad')!.account.proposed!; // prettier-ignore
+  const pad = (doc: ProjectDocument): PadRow => doc.surfaces.find((s) => s.id === 'pad')!.rows[0] as PadRow;
+  const SLOPES = { cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01 } as const;
+
+  it('has benches in its batters where they are asked for', () => {
+    const { doc, run } = laid({ benches: { every: 1, width: 1.5 } });
+    // Layers of 1 m, each 3.5 m farther out; Simpson's rule is exact.
+    const area = (out: number): number => (20 + 2 * out) * (10 + 2 * out);
+    const layer = (from: number): number => (area(from) + 4 * area(from + 1) + area(from + 2)) / 6;
+    expect(figures(run, doc).volume.fill).toBeCloseTo(layer(0) + layer(3.5) + layer(7), 6);
+  });
+
+  it('a plane through points follows them when they are measured anew', () => {
+    const { doc, run } = laid({ through: ['f0:1', 'f0:5', 'f0:21'] });
+    // In the ground's own plane, until one of its points is 8 m higher.
+    expect(account(doc, run)).toMatchObject([{ ok: true, through: { level: 10, gradient: 0, points: 3, off: 0 } }]);
+    const raised = apply(doc, { op: 'points.edit', edits: { 'f0:5': { set: { z: 18 }, undo: [] } } });
+    const [told] = account(raised, run);
+    expect(told).toMatchObject({ ok: true, through: { gradient: expect.closeTo(0.1, 9), direction: expect.closeTo(Math.PI / 2, 9), level: expect.closeTo(14, 9) } }); // prettier-ignore
+    const without = apply(doc, { op: 'points.edit', edits: { 'f0:5': { set: { off: true }, undo: [] } } });
+    expect(run(without).queries.some((q) => q.text.includes('A pad of “Pad”') || q.text.includes('cannot be made'))).toBe(account(without, run)[0].ok === false); // prettier-ignore
+  });
+
+  it('through points that are gone, or in one line, is not made and says why', () => {
+    for (const through of [
+      ['f0:1', 'f0:2', 'f0:99'],
+      ['f0:1', 'f0:2', 'f0:3'],
+    ]) {
+      const { doc, run } = laid({ through });
+      expect(account(doc, run)).toMatchObject([{ ok: false, reason: expect.stringContaining('points') }]);
+      expect(figuresReason(run, doc)).not.toBeNull();
+    }
+  });
+
+  it('a ditch along a line takes its section all along it, beside a pad', () => {
+    const { doc, run } = laid();
+    const ditch = { id: 'ditch', on: true, kind: 'strip' as const, surface: 'ground', course: [{ x: 10, y: 8, z: 9 }, { x: 40, y: 8, z: 9 }], template: [{ offset: -0.5, height: 0 }, { offset: 0.5, height: 0 }], ...SLOPES }; // prettier-ignore
+    const both = apply(doc, { op: 'surface.row', surface: 'pad', row: ditch });
+    const { volume } = figures(run, both);
+    expect(volume.fill).toBeCloseTo(FILL, 6);
+    expect(volume.cut).toBeCloseTo(30 + (62 * 1.5) / 2 + (4 * 2.25) / 3, 6);
+  });
+
+  it('what comes later is laid into what comes before it', () => {
+    const { doc, run } = laid();
+    // Topsoil off everywhere, then the pad: laid into ground that is 0.5 m lower.
+    const lower = apply(doc, { op: 'surface.row', surface: 'pad', row: { id: 'soil', on: true, kind: 'offset', surface: 'ground', ring: null, by: -0.5 }, at: 0 }); // prettier-ignore
+    const { volume } = figures(run, lower);
+    const h = 3.5;
+    // Above the old ground the pad is as before; below it, all that it does not cover is cut by 0.5 m.
+    expect(volume.fill).toBeCloseTo(FILL, 4);
+    const top = (d: number): number => 200 + 60 * 2 * d + 4 * 4 * d * d;
+    const below = ((top(3) + top(h) + 4 * top(3.25)) / 6) * 0.5;
+    expect(volume.cut).toBeCloseTo(6400 * 0.5 - below, 4);
+    expect(run(lower).queries.filter((q) => q.kind === 'recipe-source-gone')).toEqual([]);
+    // The other way round there is nothing left of the pad.
+    const last = apply(lower, { op: 'surface.row', surface: 'pad', row: lower.surfaces.find((s) => s.id === 'pad')!.rows[0], at: 1 }); // prettier-ignore
+    expect(figures(run, last).volume.cut).toBeGreaterThan(volume.cut);
+  });
+
+  it('is refused where it makes no sense, with nothing changed', () => {
+    const { doc } = laid();
+    const refused = (row: object): boolean => !changeSchema.safeParse({ op: 'surface.row', surface: 'pad', row: { ...pad(doc), ...row } }).success; // prettier-ignore
+    expect(refused({ benches: { every: 0, width: 2 } })).toBe(true);
+    expect(refused({ benches: { every: 2, width: -1 } })).toBe(true);
+    expect(refused({ through: ['f0:1', 'f0:2'] })).toBe(true);
+    expect(refused({ kind: 'strip', course: [{ x: 0, y: 0, z: 0 }], template: [] })).toBe(true);
+    // Made from itself.
+    expect(applyChange(doc, { op: 'surface.row', surface: 'pad', row: { id: 'o', on: true, kind: 'offset', surface: 'pad', ring: null, by: 1 } }).ok).toBe(false); // prettier-ignore
   });
 });
 

@@ -2,17 +2,17 @@
 import { fireEvent, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import { padRecipe, padRows, type PadRow } from '#core/project';
+import { proposedRecipe, proposedRows, type PadRow } from '#core/project';
 import { cheapestLevel, layPad, levelCurve, type EarthPrices, type PadShape } from '#core/quantities';
 import type { Surface } from '#core/terrain';
-import { useProject } from '../../../src/project-state/store.ts';
-import { BalanceCurve } from '../../../src/stages/quantities/balance-curve.tsx';
-import { draw } from '../../drawn.tsx';
-import { opened } from '../../opened.ts';
-import { projectOf } from '../../tables.ts';
+import { useProject } from '../../../../src/project-state/store.ts';
+import { BalanceCurve } from '../../../../src/stages/quantities/proposed/balance-curve.tsx';
+import { draw } from '../../../drawn.tsx';
+import { opened } from '../../../opened.ts';
+import { projectOf } from '../../../tables.ts';
 
 let held: Surface;
-vi.mock('../../../src/work/workers.ts', () => ({
+vi.mock('../../../../src/work/workers.ts', () => ({
   sheetWork: () => ({
     holdGround: (ground: Surface) => Promise.resolve(void (held = ground)),
     curve: (shape: PadShape, from: number, to: number) => Promise.resolve(levelCurve(held, shape, from, to)),
@@ -26,7 +26,7 @@ vi.mock('../../../src/work/workers.ts', () => ({
 
 // Ground that rises 1 in 10 to the east, with a pad of 10 m where it is 50 m.
 const given = projectOf({ points: Array.from({ length: 36 }, (_, i) => [String(i + 1), 20 * (i % 6), 20 * Math.floor(i / 6), 45 + 2 * (i % 6)]) }); // prettier-ignore
-const [ROW] = padRows(padRecipe({ id: 'pad', name: 'Pad' }, { surface: 'ground', ring: [45, 45, 55, 45, 55, 55, 45, 55], level: 50.5, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' })); // prettier-ignore
+const [ROW] = proposedRows(proposedRecipe({ id: 'pad', name: 'Pad' }, { kind: 'pad', surface: 'ground', ring: [45, 45, 55, 45, 55, 55, 45, 55], level: 50.5, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' })) as PadRow[]; // prettier-ignore
 const set = vi.fn();
 async function shown(row: PadRow = ROW): Promise<HTMLElement> {
   set.mockClear();
