@@ -1,4 +1,5 @@
 import { type ChangeDetail, type Stage, changeSchema } from '#core/project';
+import type { VolumeHistory, VolumeStep } from '#core/chain';
 import { z } from 'zod';
 
 export const checkedSchema = z.object({ revision: z.int().min(1), note: z.string().trim().max(500).default('') });
@@ -32,6 +33,12 @@ export interface CheckedMark {
 
 export interface PointHistory {
   entries: ChangeEntry[];
+}
+
+/** What made a comparison's volumes what they are, newest first; m³. */
+export interface VolumeStory extends Omit<VolumeHistory, 'steps'> {
+  revision: number;
+  steps: (VolumeStep & Pick<ChangeEntry, 'at' | 'by' | 'kind' | 'what' | 'why'>)[];
 }
 
 export interface ChangeEntry {

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { detailText, plainIntake, type Change } from '#core/project';
-import type { ChangeEntry, PointHistory } from '#contract';
+import type { ChangeEntry, PointHistory, VolumeStory } from '#contract';
 import { makeWorld, Person, type World } from './world.ts';
 
 // What was done to a project, as a checker reads it: in the project's unit, from which value to which, by whom and why.
@@ -122,5 +122,34 @@ describe('one’s own changes', () => {
     const body = (await refused.json()) as { since: ChangeEntry[]; yours: ChangeEntry['details'] };
     expect(told(body.since)).toEqual(['elevation 101.800 US ft → 88.000 US ft']);
     expect(body.yours!.map(detailText)).toEqual(['88.000 US ft → 89.000 US ft']);
+  });
+});
+
+describe('what made a volume what it is', () => {
+  it('is told change by change, with who and why, as far back as the comparison goes', async () => {
+    const made = (await ina.json<{ id: string }>('POST', '/projects', { name: 'Volumes' })).id;
+    const text = '1,0,0,10,GR\n2,20,0,10,GR\n3,20,20,10,GR\n4,0,20,10,GR';
+    const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${made}/files?name=flat.csv`, new TextEncoder().encode(text)); // prettier-ignore
+    const layout = { separator: ',' as const, decimal: '.' as const, skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'] as const, unit: 'm' as const }; // prettier-ignore
+    await ina.change(made, { op: 'intake.add', intake: plainIntake('i1', { fileId: file.id, fileName: 'flat.csv', sha256: file.sha256, layout: { ...layout, roles: [...layout.roles] } }) }); // prettier-ignore
+    const down = (level: number): Change => ({ op: 'comparison.set', comparison: { id: 'c', name: 'Down', surface: 'ground', against: { level }, within: null } }); // prettier-ignore
+    const first = await ina.change(made, down(9));
+    await ina.change(made, { op: 'settings.set', settings: { decimals: 2 } });
+    const second = await ina.change(made, { op: 'points.edit', edits: Object.fromEntries([1, 2, 3, 4].map((r) => [`i1:${r}`, { set: { z: 11 }, undo: [] }])), why: 'the pole was set wrong' }); // prettier-ignore
+    const removed = await ina.change(made, { op: 'intake.remove', id: 'i1' });
+    expect((await ina.send('POST', `/projects/${made}/undo`, { revision: removed })).status).toBe(201);
+    const story = await ina.json<VolumeStory>('GET', `/projects/${made}/volume-story?comparison=c`);
+    expect(story.now).toEqual({ cut: expect.closeTo(800, 6), fill: 0 });
+    expect(story.end).toBe('made');
+    expect(story.steps.map((s) => [s.revision, s.kind, s.after?.cut ?? null])).toEqual([
+      [removed + 1, 'undo', expect.closeTo(800, 6)],
+      [removed, 'do', null],
+      [second, 'do', expect.closeTo(800, 6)],
+      [first, 'do', expect.closeTo(400, 6)],
+    ]);
+    expect(story.steps[2]).toMatchObject({ by: 'Ina Quillow', why: 'the pole was set wrong', before: { cut: expect.closeTo(400, 6) } }); // prettier-ignore
+    expect((await ina.send('GET', `/projects/${made}/volume-story?comparison=none`)).status).toBe(404);
+    const stranger = await Person.register(world, 'stranger.volumes@example.org');
+    expect((await stranger.send('GET', `/projects/${made}/volume-story?comparison=c`)).status).toBe(404);
   });
 });

@@ -115,6 +115,9 @@ function planeAbout(s: Surface, t: number, ox: number, oy: number): [number, num
   return [s.z[a] + gx * (ox - s.x[a]) + gy * (oy - s.y[a]), gx, gy];
 }
 
+/** Smaller pieces count in the sums, but are none once coordinates of a grid round them: m². */
+const LEAST_PIECE = 1e-10;
+
 /** Adds a convex piece, fanned in triangles; the difference is a plane about the piece's origin. */
 function addPiece(
   tally: Tally,
@@ -132,6 +135,6 @@ function addPiece(
     if (!(area > 0)) continue;
     const [db, dc] = [d0 + dx * bx + dy * by, d0 + dx * cx + dy * cy];
     tally.add(area, da, db, dc);
-    tally.pieces.push(ax + ox, ay + oy, da, bx + ox, by + oy, db, cx + ox, cy + oy, dc);
+    if (area > LEAST_PIECE) tally.pieces.push(ax + ox, ay + oy, da, bx + ox, by + oy, db, cx + ox, cy + oy, dc);
   }
 }

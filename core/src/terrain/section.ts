@@ -77,6 +77,9 @@ function crossed(s: Surface, leg: Leg, index: Flatbush): Crossed[] {
 /** From which to which share of a leg it is within a triangle; null where it is not, or only touches it. */
 function within(s: Surface, t: number, [ax, ay, bx, by]: Leg): [number, number] | null {
   let [from, to] = [0, 1];
+  // One that rounding left without an area, or turned over, has no plane: what lies beside it is there.
+  const [a, b, c] = [s.triangles[3 * t], s.triangles[3 * t + 1], s.triangles[3 * t + 2]];
+  if (!((s.x[b] - s.x[a]) * (s.y[c] - s.y[a]) - (s.x[c] - s.x[a]) * (s.y[b] - s.y[a]) > 0)) return null;
   for (let k = 0; k < 3; k++) {
     const u = s.triangles[3 * t + k];
     const v = s.triangles[3 * t + ((k + 1) % 3)];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { elevationsAt, groundFinder, sectionAlong, triangleIndex, type Surface } from '#core/terrain';
+import { elevationsAt, groundFinder, ofTriangles, sectionAlong, triangleIndex, type Surface } from '#core/terrain';
 import { surfaceOf } from './made.ts';
 
 const along = (s: Surface, course: number[]) => sectionAlong(s, course, triangleIndex(s)!);
@@ -33,6 +33,19 @@ describe('a section', () => {
     const runs = along(two, [-3, 1, 30, 1]);
     expect(runs.map((r) => [r.at[0], r.at.at(-1)])).toEqual([[3, 7].map((v) => expect.closeTo(v, 9)), [23, 27].map((v) => expect.closeTo(v, 9))]); // prettier-ignore
     expect(runs.flatMap((r) => r.z).every((z) => z === 5 || z === 7)).toBe(true);
+  });
+
+  it('passes over triangles that have no area, or that rounding turned over', () => {
+    const thin = [0, 5, 1, 10, 5, 1, 5, 5, 1, 2, 0, 3, 2, 10, 3, 2, 5, 3, 4, 0, 9, 4, 5, 9, 4.0000001, 10, 9]; // prettier-ignore
+    const s = ofTriangles(Float64Array.from([0, 0, 2, 10, 0, 2, 10, 10, 2, 0, 0, 2, 10, 10, 2, 0, 10, 2, ...thin]));
+    for (const course of [
+      [-1, 5, 11, 5],
+      [2, -1, 2, 11],
+      [-1, -1, 11, 11],
+      [4, 11, 4, -1],
+      [-1, 4, 11, 6],
+    ])
+      for (const run of along(s, course)) expect(run.z.map((z) => Math.round(z))).toEqual(run.z.map(() => 2));
   });
 
   it('off the surface, and of a course without a length, is nothing', () => {

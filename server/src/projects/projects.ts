@@ -16,6 +16,7 @@ import {
 import { audit } from '../accounts/audit.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { basisRoutes } from './basis.ts';
+import { volumeRoutes } from './volume-story.ts';
 import { bookFileRoutes } from '../paper/book-file.ts';
 import { plotRoutes } from '../paper/plots.ts';
 import { announce } from '../http/live.ts';
@@ -242,6 +243,7 @@ function memberRoutes(services: ProjectServices): Router {
   resultRoutes(router, services);
   packageRoutes(router, services);
   basisRoutes(router, services);
+  volumeRoutes(router, services);
   reportRoutes(router, services);
   spreadsheetRoutes(router);
   plotRoutes(router, services);

@@ -9,6 +9,7 @@ const tasks = await import('./chain-worker.ts');
 export const readOriginal = tasks.readOriginal;
 export const settle = tasks.settle;
 export const packageFiles = tasks.packageFiles;
+export const volumesBefore = tasks.volumesBefore;
 export const { makeReport, makePaper, makeSurfaceReport } = await import('../paper/report-thread.ts');
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;
 export const drawPlots = (await import('../paper/plot-thread.ts')).drawPlots;

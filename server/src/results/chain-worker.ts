@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { workerData } from 'piscina';
-import { CHAIN_VERSION, ChainRun, stageKey, STAGES, summaryStage, type ChainSummary } from '#core/chain';
+import { CHAIN_VERSION, ChainRun, stageKey, STAGES, summaryStage, volumeHistory, type ChainSummary, type KeptChange, type VolumeHistory } from '#core/chain'; // prettier-ignore
 import { comparisonStage, contoursStage, linesStage, pointsStage, reductionStage, StageMemory, surfaceStage, type ResultRef, type Stage } from '#core/stages'; // prettier-ignore
 import type { Intake, ProjectDocument } from '#core/project';
 import { readKey, unpackRead } from '#core/sources';
@@ -174,4 +174,34 @@ export async function packageFiles({
     if (error instanceof PackageRefused) return { ok: false, reason: error.message, couldBe: error.couldBe };
     throw error;
   }
+}
+
+export type VolumesBefore = VolumeHistory & { revision: number };
+
+/** So many changes are taken back at the most. */
+const MOST_CHANGES = 1000;
+
+/** What a comparison's volumes were before each change, by the computation as it is today. */
+export async function volumesBefore({
+  project,
+  comparison,
+}: {
+  project: string;
+  comparison: string;
+}): Promise<VolumesBefore> {
+  // prettier-ignore
+  const { revision, document } = await newestDocument(pool(), project);
+  const found = await pool().query<KeptChange>(
+    'select revision, change, inverse from change where project_id = $1 and revision <= $2 order by revision desc limit $3',
+    [project, revision, MOST_CHANGES + 1],
+  );
+  const changes = found.rows.slice(0, MOST_CHANGES);
+  const volumeOf = async (doc: ProjectDocument): Promise<{ cut: number; fill: number } | null> => {
+    const chain = new ChainRun(doc, await readOfFiles(await readHashes(project, doc)), memory);
+    const result = chain.result(comparisonStage, comparison);
+    return result.ok ? { cut: result.volume.cut, fill: result.volume.fill } : null;
+  };
+  const history = await volumeHistory(document, changes, comparison, volumeOf);
+  const more = found.rows.length > MOST_CHANGES && history.end === 'begins';
+  return { revision, ...history, ...(more ? { end: 'many' as const } : {}) };
 }

@@ -10,7 +10,7 @@ import { readKey } from '#core/sources';
 import type { ReceivedValue } from '#core/exchange';
 import type { Basis, Intake } from '#core/project';
 import type { Settled, SettledStages, Settling } from '#contract';
-import type { PackageOutcome, settle } from './chain-worker.ts';
+import type { PackageOutcome, settle, VolumesBefore } from './chain-worker.ts';
 import { keepResult } from './kept-results.ts';
 import { needsChild, readInChild } from '../jobs/decode.ts';
 import { Refusal } from '../http/problems.ts';
@@ -266,6 +266,10 @@ export class Settler {
   /** Values of a file as received, read in a thread from its packed read. */
   received = (task: ReceivedTask): Promise<(ReceivedValue | undefined)[]> =>
     this.run<(ReceivedValue | undefined)[]>('readReceived', task, 'Reading what was received');
+
+  /** What a comparison's volumes were before each change, computed in a thread. */
+  volumesBefore = (project: string, comparison: string, signal: AbortSignal): Promise<VolumesBefore> =>
+    this.run<VolumesBefore>('volumesBefore', { project, comparison }, 'Computing earlier volumes', { signal });
 
   /** Plots as a PDF, drawn in a thread from settled results. */
   plots = (task: PlotTask): Promise<PaperMade> => this.run<PaperMade>('drawPlots', task, 'Drawing the plot');

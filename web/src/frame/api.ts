@@ -18,6 +18,7 @@ import type {
   PackageCard,
   People,
   PointHistory,
+  VolumeStory,
   Presence,
   Problem,
   ProjectCard,
@@ -53,13 +54,14 @@ export class ApiProblem extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
       headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
       body: body === undefined ? undefined : JSON.stringify(body),
+      signal,
     });
   } catch {
     throw new ApiProblem(0, { problem: 'The server does not answer. What you typed is kept; try again.' });
@@ -143,6 +145,14 @@ export const api = {
   gridFacts: (id: string, fileId: string) => call<GridFacts>('POST', `${project(id)}/grids`, { fileId }),
   history: (id: string, key: string) =>
     call<PointHistory>('GET', `${project(id)}/points/history?key=${encodeURIComponent(key)}`),
+
+  volumeStory: (id: string, comparison: string, signal: AbortSignal) =>
+    call<VolumeStory>(
+      'GET',
+      `${project(id)}/volume-story?comparison=${encodeURIComponent(comparison)}`,
+      undefined,
+      signal,
+    ),
 
   people: (id: string) => call<People>('GET', `${project(id)}/people`),
   addMate: (id: string, account: string, role: Role) =>

@@ -7,6 +7,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { Changing } from '../../project-state/changing.tsx';
 import { useParts } from '../../project-state/store.ts';
 import { Adjustments } from './adjustments.tsx';
+import { EarlierVolumes } from './earlier-volumes.tsx';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MethodsTable } from './methods-table.tsx';
@@ -100,6 +101,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
+          <EarlierVolumes key={comparison.id} comparison={comparison} />
           <TheirNumber comparison={comparison} figures={r} set={set} />
           <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
