@@ -61,6 +61,21 @@ describe('heap', () => {
     expect(dunrik('heap', at('heap.csv'), '--toe', square(40)).out).toContain('the boundary extends beyond the ground');
   });
 
+  it('measures above the ground as it was before, and says what that does not lie under', () => {
+    const ground = (name: string, west: number): void => {
+      const corners = [[west, 880], [520, 880], [520, 920], [west, 920]].map((p, k) => row(`b${k}`, p as [number, number], 59, 'GR')); // prettier-ignore
+      writeFileSync(at(`${name}.csv`), [HEAD, ...corners, ''].join('\n'));
+      expect(dunrik('surface', at(`${name}.csv`), '-o', at(`${name}.xml`)).code).toBe(0);
+    };
+    ground('october', 480);
+    ground('east-half', 500);
+    const all = json<{ volumes: { earlier: Volume }; planArea: number }>('heap', at('heap.csv'), '--earlier', at('october.xml')); // prettier-ignore
+    expect(all.volumes.earlier).toEqual({ above: expect.closeTo(BODY + all.planArea, 6), below: 0, net: expect.closeTo(BODY + all.planArea, 6) }); // prettier-ignore
+    const half = dunrik('heap', at('heap.csv'), '--earlier', at('east-half.xml'));
+    expect(half.out).toMatch(/earlier surface +above .* m³/);
+    expect(half.out).toContain('does not lie under');
+  });
+
   it('refuses what is no heap, in a sentence', () => {
     const refused = (...args: string[]): unknown[] => {
       const run = dunrik('heap', ...args);

@@ -1,7 +1,7 @@
 import { atan2, ringArea, ringCrossesItself } from '#core/kernel';
 import { buildSurface, clipToRing, type Surface } from '#core/terrain';
-import { findHeap, HEAP_BASES, measureHeap, type Heap, type HeapBase } from '#core/quantities';
-import { boundaryOf, load, pointsOf, type PlainPoints } from '../load.ts';
+import { findHeap, HEAP_BASES, measureHeap, volumeBetween, type HeapBase, type HeapVolume } from '#core/quantities';
+import { boundaryOf, load, pointsOf, surfaceOf, type PlainPoints } from '../load.ts';
 import { onLayers } from '../layers.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
@@ -13,6 +13,7 @@ const OPTIONS = {
   layer: text('--layer <layers>', 'of drawings only what is on these layers, separated by commas'),
   toe: text('--toe <file>', 'closed line round the heap; found by itself otherwise'),
   toeCode: text('--toe-code <code>', 'code of the points of the toe, in their order round the heap'),
+  earlier: text('--earlier <surface>', 'the ground before the heap was there: its volume above that too'),
   base: choice('--base <which>', 'what it is measured down to', [...HEAP_BASES, 'all'] as const, 'all'),
 };
 type Options = Values<typeof OPTIONS> & Common;
@@ -39,7 +40,9 @@ function heap([file]: string[], options: Options): Outcome {
   if (asked.length === 1 && !measured.volumes[asked[0]])
     throw new CannotDo('The points of the toe lie in one line: no plane can be fitted to them. Choose another --base.');
   const { toe, planArea, slopeArea, lowest, mean, highest, top } = measured;
-  const volumes = Object.fromEntries(asked.map((base) => [base, measured.volumes[base]]));
+  const earlier = options.earlier === undefined ? null : aboveEarlier(surface, options.earlier, options);
+  if (earlier && planArea - earlier.area > LEAST_BARE) said.push(`the earlier surface does not lie under ${(planArea - earlier.area).toFixed(3)} m² of the heap; they have no part in the volume above it`); // prettier-ignore
+  const volumes = { ...Object.fromEntries(asked.map((base) => [base, measured.volumes[base]])), ...(earlier ? { earlier: earlier.volume } : {}) }; // prettier-ignore
   return {
     json: {
       points: shots.x.length,
@@ -56,7 +59,8 @@ function heap([file]: string[], options: Options): Outcome {
     },
     text: [
       `toe ${from === 'found' ? 'found by itself' : from === 'drawn' ? 'as drawn' : 'by its code'}: ${toe.length} corners, ${planArea.toFixed(3)} m² in plan, elevations ${lowest.toFixed(3)} to ${highest.toFixed(3)} m, mean ${mean.toFixed(3)}; top ${top.toFixed(3)} m`, // prettier-ignore
-      ...asked.map((base) => baseText(base, measured)),
+      ...asked.map((base) => baseText(BASE_WORDS[base], measured.volumes[base])),
+      ...(earlier ? [baseText('earlier surface', earlier.volume)] : []),
       ...said,
     ].join('\n'),
   };
@@ -69,9 +73,18 @@ const BASE_WORDS: Record<HeapBase, string> = {
   toe: 'triangles from the toe',
 };
 
-function baseText(base: HeapBase, { volumes }: Heap): string {
-  const v = volumes[base];
-  return `${BASE_WORDS[base].padEnd(24)} ${v ? `above ${v.above.toFixed(3)} m³, below ${v.below.toFixed(3)} m³, net ${v.net.toFixed(3)} m³` : 'the toe lies in one line'}`; // prettier-ignore
+/** m² of a heap without earlier ground under it that are rounding. */
+const LEAST_BARE = 1e-3;
+
+/** A heap above the ground as it was before it. */
+function aboveEarlier(heap: Surface, file: string, options: Options): { volume: HeapVolume; area: number } {
+  const { cut, fill, area } = volumeBetween(heap, surfaceOf(file, options));
+  if (area === 0) throw new CannotDo(`${file} does not lie under the heap.`);
+  return { volume: { above: cut, below: fill, net: cut - fill }, area };
+}
+
+function baseText(name: string, v: HeapVolume | null): string {
+  return `${name.padEnd(24)} ${v ? `above ${v.above.toFixed(3)} m³, below ${v.below.toFixed(3)} m³, net ${v.net.toFixed(3)} m³` : 'the toe lies in one line'}`; // prettier-ignore
 }
 
 function shotsOf(file: string, options: Options): { shots: Shots; without: number } {

@@ -17,7 +17,9 @@ export function comparedText(
   // prettier-ignore
   const nameOf = (id: string): string => surfaces.find((s) => s.id === id)?.name ?? 'a surface that is gone';
   const { against, within } = c;
-  if ('base' in against) return `heap in “${nameOf(c.surface)}” above the ${BASE_NAME[against.base]}${within ? ', toe as drawn' : ', toe found by itself'}`; // prettier-ignore
+  const toe = within ? ', toe as drawn' : ', toe found by itself';
+  if ('base' in against) return `heap in “${nameOf(c.surface)}” above the ${BASE_NAME[against.base]}${toe}`;
+  if ('surface' in against && against.heap) return `heap in “${nameOf(c.surface)}” above “${nameOf(against.surface)}”${toe}`; // prettier-ignore
   const to = 'level' in against ? `level ${formatLength(against.level, unit, 3)} ${UNIT_SIGN[unit]}` : `“${nameOf(against.surface)}”`; // prettier-ignore
   return `${nameOf(c.surface)} to ${to}${within ? ', inside its boundary' : ''}`;
 }

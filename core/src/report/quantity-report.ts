@@ -3,6 +3,7 @@ import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measu
 import { proposedIn, surfacesCompared, type Comparison, type ProposedRow, type ProjectDocument } from '#core/project';
 import {
   HEAP_BASES,
+  type HeapVolume,
   offShare,
   together,
   spreadOf,
@@ -82,7 +83,7 @@ export function quantityReport(
       ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
       ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
       ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
-      ...(figures.heap ? [bases(figures.heap)] : []),
+      ...(figures.heap ? [bases(doc, figures.heap)] : []),
       ...(proposed ? [proposedTable(doc, proposed)] : []),
       ...(figures.byHand.ok ? [methods(figures, figures.byHand, Boolean(comparison.along), forms)] : []),
       madeFrom(doc, comparison, summary),
@@ -204,19 +205,28 @@ function splitTable(doc: ProjectDocument, { theirs }: Comparison, split: Omit<Vo
   };
 }
 
-function bases(heap: NonNullable<Figures['heap']>): ReportTable {
+function bases(doc: ProjectDocument, heap: NonNullable<Figures['heap']>): ReportTable {
+  const above = (v: HeapVolume | null, none: string): string[] => (v ? [cubic(v.above), cubic(v.below), cubic(v.net), yards(v.net)] : [none, '', '', '']); // prettier-ignore
+  const { earlier } = heap;
+  const name = earlier && (doc.surfaces.find((s) => s.id === earlier.surface)?.name ?? 'a surface that is gone');
   return {
     kind: 'bases',
     title: 'The heap above every base',
-    about: [],
+    about:
+      earlier && heap.planArea - earlier.area > LEAST_BARE
+        ? [`“${name}” lies under ${areaOf(doc)(earlier.area)} of the heap’s ${areaOf(doc)(heap.planArea)}; the rest has no part in the volume above it.`] // prettier-ignore
+        : [],
     marked: false,
     columns: [column('Base', 'words', 34), VOLUME('Above'), VOLUME('Below'), VOLUME('Net'), YARDS('Net')],
-    rows: HEAP_BASES.map((base) => {
-      const v = heap.volumes[base];
-      return row([BASE_NAME[base], ...(v ? [cubic(v.above), cubic(v.below), cubic(v.net), yards(v.net)] : ['no plane', '', '', ''])]); // prettier-ignore
-    }),
+    rows: [
+      ...HEAP_BASES.map((base) => row([BASE_NAME[base], ...above(heap.volumes[base], 'no plane')])),
+      ...(earlier ? [row([`“${name}”, as it was before`, ...above(earlier.volume, 'not under it')])] : []),
+    ],
   };
 }
+
+/** m² of a heap without ground of an earlier surface under it that are rounding. */
+const LEAST_BARE = 0.01;
 
 const proposedTable = (doc: ProjectDocument, rows: readonly ProposedRow[]): ReportTable => ({
   kind: 'proposed',

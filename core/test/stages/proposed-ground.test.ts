@@ -176,6 +176,38 @@ describe('a heap in the ground', () => {
   });
 });
 
+describe('a heap above what was there before it', () => {
+  const cone = Array.from({ length: 12 }, (_, k) => `t${k},${40 + 8 * Math.cos((k * Math.PI) / 6)},${40 + 8 * Math.sin((k * Math.PI) / 6)},10,GR`); // prettier-ignore
+  const HEAP: Comparison = { ...COMPARED, against: { base: 'toe' }, earlier: 'before' };
+  // A level pad at 9 m stands for the ground of last month: under all of the heap, or under its western half.
+  const with_ = (ring: number[], comparison = HEAP) => {
+    const { doc, run } = surveyOf([...GROUND.filter((_, i) => i !== 12), ...cone, 'top,40,40,15,GR']);
+    const before = proposedRecipe({ id: 'before', name: 'October' }, { ...PAD, kind: 'pad', level: 9, ring, cutSlope: 0.01 }); // prettier-ignore
+    return { doc: apply(doc, { op: 'surface.add', surface: before }, { op: 'comparison.set', comparison }), run };
+  };
+  const body = (6 * 64 * Math.sin(Math.PI / 6) * 5) / 3;
+  const toeArea = 6 * 64 * Math.sin(Math.PI / 6);
+
+  it('is told beside its bases, and is the volume once it is chosen', () => {
+    const { doc, run } = with_([20, 20, 60, 20, 60, 60, 20, 60]);
+    const beside = figures(run, doc);
+    expect(beside.volume.cut).toBeCloseTo(body, 6);
+    expect(beside.heap!.earlier).toMatchObject({ surface: 'before', volume: { above: expect.closeTo(body + toeArea, 6), below: 0 }, area: expect.closeTo(toeArea, 6) }); // prettier-ignore
+    const chosen = figures(run, apply(doc, { op: 'comparison.set', comparison: { ...HEAP, against: { surface: 'before', heap: true } } })); // prettier-ignore
+    expect(chosen.volume.cut).toBeCloseTo(body + toeArea, 6);
+    expect(chosen.heap!.toe).toHaveLength(12);
+  });
+
+  it('says how much of the heap it lies under, and nothing where that is none', () => {
+    const half = with_([20, 20, 40, 20, 40, 60, 20, 60]);
+    const { earlier } = figures(half.run, half.doc).heap!;
+    expect(earlier!.area).toBeGreaterThan(0.49 * toeArea);
+    expect(earlier!.area).toBeLessThan(0.55 * toeArea);
+    const away = with_([2, 2, 8, 2, 8, 8, 2, 8]);
+    expect(figures(away.run, away.doc).heap!.earlier).toMatchObject({ volume: null, area: 0 });
+  });
+});
+
 describe('what a comparison takes off', () => {
   const down: Comparison = { ...COMPARED, against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] };
   const of = (over: Partial<Comparison>) => {

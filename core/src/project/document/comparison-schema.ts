@@ -17,9 +17,12 @@ export const comparisonSchema = z.object({
   /** A level, another surface, or the base of the heap that the surface is. */
   against: z.union([
     z.object({ level: elevation }),
-    z.object({ surface: z.string().min(1).max(40) }),
+    /** With `heap`: the compared surface is one, above what another says was there before. */
+    z.object({ surface: z.string().min(1).max(40), heap: z.literal(true).optional() }),
     z.object({ base: z.enum(HEAP_BASES) }),
   ]),
+  /** Of a heap: the surface of what was there before it, told beside its bases. */
+  earlier: z.string().min(1).max(40).optional(),
   /** What is compared; round a heap, its toe as drawn. */
   within: ringSchema.nullable(),
   /** What lies inside these is not compared. */
@@ -63,14 +66,19 @@ export const comparisonSchema = z.object({
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
 
+/** Whether what is compared is a heap: above one of its bases, or above what was there before it. */
+export const isHeap = ({ against }: Pick<Comparison, 'against'>): boolean => 'base' in against || ('surface' in against && against.heap === true); // prettier-ignore
+
 /** Surfaces that a comparison needs, by id. */
 export const surfacesCompared = ({
   surface,
   against,
+  earlier,
   theirs,
-}: Pick<Comparison, 'surface' | 'against' | 'theirs'>): string[] => [
+}: Pick<Comparison, 'surface' | 'against' | 'earlier' | 'theirs'>): string[] => [
   // prettier-ignore
   surface,
   ...('surface' in against ? [against.surface] : []),
+  ...(earlier ? [earlier] : []),
   ...(theirs ? [theirs.surface] : []),
 ];

@@ -18,6 +18,7 @@ import {
   type Deepest,
   type DepthSlice,
   type Heap,
+  type HeapVolume,
   type MethodSizes,
   type MethodVolume,
   type SlopeAreas,
@@ -30,7 +31,7 @@ import {
 } from '#core/quantities';
 import { METRES_IN, type LengthUnit } from '#core/measure';
 import type { Surface } from '#core/terrain';
-import type { Comparison } from '#core/project';
+import { isHeap, type Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
 import { precisionOf, type PointPrecision } from './point-precision.ts';
 import { insideOf } from './inside-of.ts';
@@ -49,8 +50,8 @@ export interface Compared {
   neither: number;
   /** m³ of topsoil that go first; null where none does. */
   stripped: number | null;
-  /** Of a heap: its toe and what it holds above every base. */
-  heap: Heap | null;
+  /** Of a heap: its toe and what it holds above every base, and above what was there before it where somebody names that. */
+  heap: (Heap & { earlier: EarlierBase | null }) | null;
   /** The points of the compared surface that weigh most in it; empty where it is too large to ask. */
   weighty: WeightyPoint[];
   /** As the compared surface lies, m². */
@@ -68,6 +69,20 @@ export interface Compared {
 }
 
 export type ComparisonResult = Compared | { id: string; ok: false; reason: string };
+
+/** A heap above an earlier surface; m², as much of the heap as that surface lies under. Null volume where it lies under none of it. */
+export interface EarlierBase {
+  surface: string;
+  volume: HeapVolume | null;
+  area: number;
+}
+
+function earlierBase({ earlier }: Comparison, inside: Surface, surfaces: readonly BuiltSurface[]): EarlierBase | null {
+  const built = earlier === undefined ? undefined : surfaces.find((s) => s.id === earlier);
+  if (!built) return null;
+  const { cut, fill, area } = volumeBetween(inside, built.surface);
+  return { surface: built.id, volume: area > 0 ? { above: cut, below: fill, net: cut - fill } : null, area };
+}
 
 /** So many points are told. */
 const MOST_WEIGHTY = 10;
@@ -100,7 +115,7 @@ export function compare(
   const neither = Math.max(0, volume.area - volume.cutArea - volume.fillArea);
   const stripped = c.strip ? c.strip * volume.area : null;
   const deepest = deepestOf(volume.pieces);
-  const heap = 'base' in against ? measureHeap(inside) : null;
+  const heap = isHeap(c) ? { ...measureHeap(inside), earlier: earlierBase(c, inside, surfaces) } : null;
   const isLarge = volume.pieces.length / 9 > MOST_PIECES && !c.sd;
   const isOwnRim = !c.within && !c.voids?.length;
   const influence = isLarge ? null : influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, isOwnRim); // prettier-ignore

@@ -1,7 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { UNIT_SIGN } from '#core/measure';
-import type { Comparison } from '#core/project';
+import { isHeap, type Comparison } from '#core/project';
 import { Act } from '../../frame/controls.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
 import { TypedNumber } from '../../frame/typed-number.tsx';
@@ -23,7 +23,7 @@ export function Adjustments({ comparison, set }: AdjustmentsProps) {
   const { state, trace, traced } = useParts('state', 'trace', 'traced');
   const can = useCanChange();
   const { unit } = state!.document.settings;
-  const { strip, neither, factors, voids = [], against } = comparison;
+  const { strip, neither, factors, voids = [] } = comparison;
   const isUsed = Boolean(strip ?? neither ?? factors) || voids.length > 0;
   const [open, setOpen] = useState(isUsed);
   if (!can) return null;
@@ -49,7 +49,7 @@ export function Adjustments({ comparison, set }: AdjustmentsProps) {
   );
   return (
     <Box mb="10px" fontSize="13px" role="group" aria-label="topsoil, factors and voids">
-      {'base' in against ? null : (
+      {isHeap(comparison) ? null : (
         <Flex gap="6px" align="center" wrap="wrap">
           {length('strip', 'topsoil that goes first')} {UNIT_SIGN[unit]} of topsoil go first;{' '}
           {length('neither', 'depth that counts as neither')} {UNIT_SIGN[unit]} and less count as neither

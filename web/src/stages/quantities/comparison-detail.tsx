@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import { proposedIn, type Comparison } from '#core/project';
+import { isHeap, proposedIn, type Comparison } from '#core/project';
 import type { Deepest } from '#core/quantities';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
@@ -48,9 +48,9 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
   const depth = (of: Deepest | null): string | null => (of && of.depth >= LEAST_DEPTH ? formatLength(of.depth, unit, 2) : null); // prettier-ignore
   const mean = (volume: number, area: number): string | null => (area > LEAST_AREA && volume / area >= LEAST_DEPTH ? formatLength(volume / area, unit, 2) : null); // prettier-ignore
   const { factors } = comparison;
-  const isHeap = 'base' in comparison.against;
+  const ofHeap = isHeap(comparison);
   const proposed = proposedIn(state!.document, comparison);
-  const ring = isHeap ? 'the toe' : 'a boundary';
+  const ring = ofHeap ? 'the toe' : 'a boundary';
   return (
     <Leaf mt="12px" p="12px">
       <Box fontWeight="600">{comparison.name}</Box>
@@ -91,12 +91,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
             )}
           </Flex>
           {r.heap ? (
-            <HeapBases
-              key={'base' in comparison.against ? comparison.against.base : ''}
-              comparison={comparison}
-              heap={r.heap}
-              set={set}
-            />
+            <HeapBases key={JSON.stringify(comparison.against)} comparison={comparison} heap={r.heap} set={set} />
           ) : null}
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
@@ -111,18 +106,18 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
       <Changing>
         <Flex gap="8px" wrap="wrap">
           <RingActs
-            purpose={`${isHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`}
-            draw={comparison.within ? `Draw ${isHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
+            purpose={`${ofHeap ? 'the toe' : 'the boundary'} of “${comparison.name}”`}
+            draw={comparison.within ? `Draw ${ofHeap ? 'the toe' : 'its boundary'} again` : `Draw ${ring}`}
             pick={`a closed line as ${ring}`}
             onRing={(within) => void set({ within })}
           />
           {comparison.within ? (
-            <Act onClick={() => void set({ within: null })}>{isHeap ? 'Find the toe' : 'Without boundary'}</Act>
+            <Act onClick={() => void set({ within: null })}>{ofHeap ? 'Find the toe' : 'Without boundary'}</Act>
           ) : null}
           <Act onClick={() => void follow()} title="measured again and again: dates, differences, a forecast">
             Over time …
           </Act>
-          {isHeap ? null : <KeepZeroLine comparison={comparison} />}
+          {ofHeap ? null : <KeepZeroLine comparison={comparison} />}
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>
       </Changing>

@@ -210,6 +210,26 @@ describe('a heap', () => {
     expect(written(page)).toMatchObject([{ comparison: { id: 'h', against: { base: 'plane' } } }]);
   });
 
+  it('stands above an earlier surface too, once one is named, and says what of it that does not lie under', async () => {
+    const half = proposedRecipe({ id: 'october', name: 'October' }, { kind: 'pad', surface: 'ground', ring: [1, 1, 15, 1, 15, 29, 1, 29], level: 49, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 0.01, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }); // prettier-ignore
+    const shown = (comparison: Comparison): void => {
+      const doc = { ...heap.doc, surfaces: [...heap.doc.surfaces, half], comparisons: [comparison] };
+      page = opened({ doc, tables: tablesOf(doc, heap.readOf) });
+      draw(<Quantities />);
+    };
+    shown(HEAP);
+    await userEvent.selectOptions(screen.getByLabelText('surface of what was there before the heap'), 'October');
+    expect(written(page)).toMatchObject([{ comparison: { id: 'h', earlier: 'october', against: { base: 'toe' } } }]);
+    cleanup();
+    shown({ ...HEAP, earlier: 'october' });
+    // Half of the pyramid of 100 m³, and a metre below half of its 100 m².
+    const bases = within(screen.getByRole('table', { name: 'the heap above every base' }));
+    expect(thin(bases.getAllByRole('row').at(-1)!.textContent)).toMatch(/10[01]\.\d/);
+    expect(screen.getByText(/does not lie under .* of the heap/)).toBeTruthy();
+    await userEvent.click(bases.getByLabelText('earlier surface'));
+    expect(written(page)).toMatchObject([{ comparison: { against: { surface: 'october', heap: true } } }]);
+  });
+
   it('gets a toe that is drawn', async () => {
     shownWith([HEAP]);
     await userEvent.click(screen.getByRole('button', { name: 'Draw the toe' }));
