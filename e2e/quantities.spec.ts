@@ -41,6 +41,18 @@ test('a bare file of heap shots is a volume in five actions, above every base', 
   await expect(page.getByText(/\(95 %\)/)).toContainText(`cut ${BODY.toFixed(1)} ± `);
   await settled(page);
 
+  // What made it what it is, and its sections as files.
+  await page.getByRole('button', { name: 'What changed it …' }).click();
+  await expect(page.getByRole('table', { name: 'what changed the volumes' }).getByRole('row').last()).toContainText(
+    'first',
+  );
+  await page.getByRole('button', { name: 'Sections …' }).click();
+  await page.getByRole('button', { name: 'next section' }).click();
+  await expect(page.getByText(/^section 2 of \d+/)).toBeVisible();
+  const cut = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Sheets as PDF' }).click();
+  expect(wordsOfPdf(readFileSync(await (await cut).path()))).toContain('Sections: Heap');
+
   // The report that goes out with it.
   const paper = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Report as PDF' }).click();

@@ -33,3 +33,4 @@ export { cellsOf } from './as-cells.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';
 export { spacingPart, type SpacingPart } from './precision/spacing.ts';
+export * from './cross-sections/cross-sections.ts';

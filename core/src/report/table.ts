@@ -16,6 +16,8 @@ export interface ReportTable {
   title: string;
   /** Said once below the title. */
   about: string[];
+  /** A picture above its rows, SVG in points: at true scale, so that it is never made to fit. */
+  drawing?: string;
   /** Something of it is out of tolerance, waits or failed. */
   marked: boolean;
   columns: readonly ReportColumn[];

@@ -111,11 +111,17 @@ const PAD = 3;
 
 /** A table whose title and headings stand again on every sheet; what is said of it stands once below them. */
 function tableContent(table: ReportTable, width: number, write: Write): Content {
-  const { columns, rows } = table;
+  const { rows } = table;
   const colour = table.marked ? POLE : INK;
   const title = write(table.title, 'bold', { fontSize: 9.5, color: colour, margin: [0, 6, 0, 1] });
   const head = [title, ...table.about.map((a) => write(a, 'text', { color: SLATE }))];
+  if (table.drawing) return { stack: [...head, { svg: table.drawing, margin: [0, 4, 0, 2] }, rowsContent({ ...table, title: '' }, [], width, write)], unbreakable: true, margin: [0, 0, 0, 10] }; // prettier-ignore
   if (rows.length === 0) return { stack: head, unbreakable: true };
+  return rowsContent(table, head, width, write);
+}
+
+/** The columns of a table with their headings, below what is said of it. */
+function rowsContent({ columns, rows }: ReportTable, head: Content[], width: number, write: Write): Content {
   const shares = columns.reduce((sum, c) => sum + c.share, 0);
   const room = width - columns.length * 2 * PAD;
   const body: TableCell[][] = [

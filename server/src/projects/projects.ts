@@ -17,6 +17,7 @@ import { audit } from '../accounts/audit.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { basisRoutes } from './basis.ts';
 import { volumeRoutes } from './volume-story.ts';
+import { sectionRoutes } from '../paper/sections.ts';
 import { bookFileRoutes } from '../paper/book-file.ts';
 import { plotRoutes } from '../paper/plots.ts';
 import { announce } from '../http/live.ts';
@@ -244,6 +245,7 @@ function memberRoutes(services: ProjectServices): Router {
   packageRoutes(router, services);
   basisRoutes(router, services);
   volumeRoutes(router, services);
+  sectionRoutes(router, services);
   reportRoutes(router, services);
   spreadsheetRoutes(router);
   plotRoutes(router, services);

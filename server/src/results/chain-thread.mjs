@@ -11,5 +11,6 @@ export const settle = tasks.settle;
 export const packageFiles = tasks.packageFiles;
 export const volumesBefore = tasks.volumesBefore;
 export const { makeReport, makePaper, makeSurfaceReport } = await import('../paper/report-thread.ts');
+export const { makeSections } = await import('../paper/sections-thread.ts');
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;
 export const drawPlots = (await import('../paper/plot-thread.ts')).drawPlots;

@@ -1,5 +1,6 @@
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { SectionsTask } from '../paper/sections-thread.ts';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
 import type { PaperMade } from '../paper/paged.ts';
@@ -259,6 +260,10 @@ export class Settler {
   /** Whether a surface is fit to use, found and laid out in a thread. */
   surfaceReport = (task: SurfaceReportTask): Promise<PaperMade> =>
     this.run<PaperMade>('makeSurfaceReport', task, 'Looking at the surface');
+
+  /** Sections of a comparison as a file, cut in a thread. */
+  sections = (task: SectionsTask): Promise<PaperMade | { reason: string }> =>
+    this.run<PaperMade | { reason: string }>('makeSections', task, 'Cutting the sections');
 
   /** A report laid out on paper, in a thread. */
   paper = (task: PaperTask): Promise<PaperMade> => this.run<PaperMade>('makePaper', task, 'Making the paper');

@@ -1,3 +1,4 @@
+import { distance } from '#core/kernel';
 import { fromMetres, type LengthUnit } from '#core/measure';
 import type { Surface } from '#core/terrain';
 
@@ -11,6 +12,8 @@ export interface LandXmlContent {
   points: { number: string; x: number; y: number; z: number; description: string }[];
   breaklines: { name: string; code: string; closed: boolean; spatial: number[] }[];
   surfaces: { name: string; surface: Surface }[];
+  /** Lines that sections stand across: where they run, and offset, elevation … of every surface at a chainage, m; to the right positive. */
+  alignments?: { name: string; course: readonly number[]; sections: { chainage: number; surface: string; list: readonly number[] }[] }[]; // prettier-ignore
 }
 
 const LINEAR_UNIT: Record<LengthUnit, string> = { m: 'meter', ft: 'foot', usft: 'USSurveyFoot' };
@@ -55,6 +58,7 @@ export function writeLandXml(content: LandXmlContent, unit: LengthUnit, decimals
     out.push('</Surfaces>');
   }
   if (lines.length) pushFeatures(out, lines, n);
+  if (content.alignments?.length) pushAlignments(out, content.alignments, n);
   out.push('</LandXML>', '');
   return out.join('\n');
 }
@@ -97,6 +101,25 @@ function places(line: LandXmlContent['breaklines'][number], n: Format): string[]
   for (let i = 0; i < s.length; i += 3) out.push(`${n(s[i + 1])} ${n(s[i])} ${n(s[i + 2])}`);
   if (line.closed && out.length) out.push(out[0]);
   return out;
+}
+
+function pushAlignments(out: string[], alignments: NonNullable<LandXmlContent['alignments']>, n: Format): void {
+  out.push('<Alignments>');
+  for (const { name, course, sections } of alignments) {
+    const legs = Array.from({ length: course.length / 2 - 1 }, (_, i) => course.slice(2 * i, 2 * i + 4));
+    const length = legs.reduce((sum, [ax, ay, bx, by]) => sum + distance(bx - ax, by - ay), 0);
+    out.push(`<Alignment name="${escaped(name)}" length="${n(length)}" staStart="0">`, '<CoordGeom>');
+    for (const [ax, ay, bx, by] of legs) out.push(`<Line><Start>${n(ay)} ${n(ax)}</Start><End>${n(by)} ${n(bx)}</End></Line>`); // prettier-ignore
+    out.push('</CoordGeom>', '<CrossSects>');
+    const stations = [...new Set(sections.map((s) => s.chainage))];
+    for (const chainage of stations) {
+      out.push(`<CrossSect sta="${n(chainage)}">`);
+      for (const { surface, list } of sections.filter((s) => s.chainage === chainage)) out.push(`<CrossSectSurf name="${escaped(surface)}"><PntList2D>${list.map(n).join(' ')}</PntList2D></CrossSectSurf>`); // prettier-ignore
+      out.push('</CrossSect>');
+    }
+    out.push('</CrossSects>', '</Alignment>');
+  }
+  out.push('</Alignments>');
 }
 
 function pushBreaklines(out: string[], lines: LandXmlContent['breaklines'], n: Format): void {

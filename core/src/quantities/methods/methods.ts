@@ -1,3 +1,4 @@
+import { lineOfSections } from '../cross-sections/cross-sections.ts';
 import { groundFinder, ofTriangles } from '#core/terrain';
 import { distance } from '#core/kernel';
 import type { CutAndFill } from '../hand/given-sections.ts';
@@ -57,14 +58,11 @@ export function extentOfPieces(pieces: DifferencePieces): Extent {
   return extent;
 }
 
-/** The line from west to east through the middle of an extent. */
-const eastward = ([w, s, e, n]: Extent): number[] => [w, (s + n) / 2, e, (s + n) / 2];
-
 /** Sections of a difference as the methods cut them: north from the west side, or square across a line. */
 export function sectionsOf(pieces: DifferencePieces, spacing: number, along: readonly number[] | null): CutSections {
   const extent = extentOfPieces(pieces);
   const reach = distance(extent[2] - extent[0], extent[3] - extent[1]);
-  return cutSections(groundFinder(ofTriangles(pieces)), along ?? eastward(extent), spacing, reach);
+  return cutSections(groundFinder(ofTriangles(pieces)), lineOfSections(along ?? undefined, extent), spacing, reach);
 }
 
 /**
@@ -79,7 +77,7 @@ export function volumesByMethod(
 ): MethodVolume[] {
   const extent = extentOfPieces(pieces);
   const finder = groundFinder(ofTriangles(pieces));
-  const course = along ?? eastward(extent);
+  const course = lineOfSections(along ?? undefined, extent);
   const reach = distance(extent[2] - extent[0], extent[3] - extent[1]);
   let cutHere: CutSections | null = null;
   const sections = (): CutSections => (cutHere ??= cutSections(finder, course, spacing, reach));

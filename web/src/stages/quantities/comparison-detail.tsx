@@ -16,6 +16,7 @@ import { ProposedRows } from './proposed/proposed-rows.tsx';
 import { KeepZeroLine } from './keep-zero-line.tsx';
 import { ReportActs } from './report-acts.tsx';
 import { RingActs } from './ring-acts.tsx';
+import { Sections } from './sections.tsx';
 import { TheirNumber } from './their-number.tsx';
 import { WeightyPoints } from './weighty-points.tsx';
 import { Zones } from './zones.tsx';
@@ -96,6 +97,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
+          <Sections key={`sections ${comparison.id}`} comparison={comparison} figures={r} />
           <EarlierVolumes key={comparison.id} comparison={comparison} />
           <TheirNumber comparison={comparison} figures={r} set={set} />
           <WeightyPoints points={r.weighty} />

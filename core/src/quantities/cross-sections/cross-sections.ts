@@ -1,0 +1,126 @@
+import type { GroundFinder, SectionRun } from '#core/terrain';
+import type { Extent } from '../methods/grid.ts';
+import { lineInPlan } from '../methods/alignment.ts';
+
+/** A surface that sections are cut through; a level is one that is everywhere. */
+export type SectionedSurface = { name: string } & ({ finder: Pick<GroundFinder, 'along'> } | { level: number });
+
+/** Where a section runs over a surface: offsets, to the right positive, and elevations, m; a run ends where the surface does. */
+export interface OffsetRun {
+  offset: number[];
+  z: number[];
+}
+
+/** A section square across a line. */
+export interface CrossSection {
+  chainage: number;
+  /** Where it crosses the line, and the unit direction of the line there. */
+  x: number;
+  y: number;
+  tx: number;
+  ty: number;
+  /** In the order of the surfaces. */
+  surfaces: { name: string; runs: OffsetRun[] }[];
+  /** m² of what is compared where the section cuts it; without that, between the first surface and the second where both are: cut where the first is above. Null where there is neither. */
+  cut: number | null;
+  fill: number | null;
+}
+
+export interface SectionsAsked {
+  /** x, y, x, y …, m; in the order in which chainages grow. */
+  course: readonly number[];
+  /** m from section to section. */
+  spacing: number;
+  /** A section at every place where the line bends too. */
+  bends: boolean;
+  /** As far as sections go to either side, m. */
+  left: number;
+  right: number;
+}
+
+/** The line that sections of a comparison stand across: the one that was drawn for them, else from west to east through the middle of what is compared. */
+export const lineOfSections = (along: readonly number[] | undefined, [w, s, e, n]: Extent): readonly number[] => along ?? [w, (s + n) / 2, e, (s + n) / 2]; // prettier-ignore
+
+/** Sections of a line at the most. */
+export const MOST_SECTIONS = 2000;
+/** m; chainages nearer than this are one. */
+const TOGETHER = 1e-6;
+
+/** Where sections stand along a line: every so many metres from its beginning, at its end, and where it bends. Throws RangeError for too many, and for a line without length. */
+export function chainagesOf({ course, spacing, bends }: Pick<SectionsAsked, 'course' | 'spacing' | 'bends'>): number[] {
+  const { length } = lineInPlan(course);
+  if (!(length / spacing <= MOST_SECTIONS)) throw new RangeError(`Sections that near would be more than ${MOST_SECTIONS}. Set them farther apart.`); // prettier-ignore
+  const all = [0, length];
+  for (let k = 1; k * spacing < length; k++) all.push(k * spacing);
+  let along = 0;
+  for (let i = 0; bends && i + 3 < course.length; i += 2) {
+    along += Math.sqrt((course[i + 2] - course[i]) ** 2 + (course[i + 3] - course[i + 1]) ** 2);
+    all.push(along);
+  }
+  all.sort((a, b) => a - b);
+  return all.filter((s, i) => s <= length + TOGETHER && (i === 0 || s - all[i - 1] > TOGETHER));
+}
+
+/** Sections through surfaces, square across a line. */
+export const crossSections = (
+  asked: SectionsAsked,
+  surfaces: readonly SectionedSurface[],
+  difference: Difference | null = null,
+): CrossSection[] => chainagesOf(asked).map((chainage) => sectionAt(asked, chainage, surfaces, difference));
+
+/** Design − ground over all that is compared, inside its boundary. */
+type Difference = Pick<GroundFinder, 'along'>;
+
+/** One section at a chainage, m. */
+export function sectionAt(
+  { course, left, right }: Pick<SectionsAsked, 'course' | 'left' | 'right'>,
+  chainage: number,
+  surfaces: readonly SectionedSurface[],
+  difference: Difference | null = null,
+): CrossSection {
+  const { x, y, tx, ty } = lineInPlan(course).at(chainage);
+  const across = [x - left * ty, y + left * tx, x + right * ty, y - right * tx];
+  const cuts = surfaces.map((s) => ({ name: s.name, runs: 'level' in s ? [{ offset: [-left, right], z: [s.level, s.level] }] : s.finder.along(across).map((run) => fromLine(run, left)) })); // prettier-ignore
+  const nothing = { offset: [-left, right], z: [0, 0] };
+  const areas = difference ? areaBetween([nothing], difference.along(across).map((run) => fromLine(run, left))) : cuts.length > 1 ? areaBetween(cuts[0].runs, cuts[1].runs) : null; // prettier-ignore
+  return { chainage, x, y, tx, ty, surfaces: cuts, cut: areas && areas.cut, fill: areas && areas.fill };
+}
+
+const fromLine = ({ at, z }: SectionRun, left: number): OffsetRun => ({ offset: at.map((s) => s - left), z: [...z] });
+
+/** Areas between two cuts where both are, m²: cut where the first is above the second, fill where it is below. */
+export function areaBetween(first: readonly OffsetRun[], second: readonly OffsetRun[]): { cut: number; fill: number } {
+  let [cut, fill] = [0, 0];
+  for (const a of first)
+    for (const b of second) {
+      const [from, to] = [Math.max(a.offset[0], b.offset[0]), Math.min(a.offset.at(-1)!, b.offset.at(-1)!)];
+      if (!(to > from)) continue;
+      const at = [...new Set([from, to, ...a.offset, ...b.offset])].filter((o) => o >= from && o <= to).sort((p, q) => p - q); // prettier-ignore
+      for (let i = 1; i < at.length; i++) {
+        const [d0, d1] = [at[i - 1], at[i]].map((o) => elevationOn(b, o) - elevationOn(a, o));
+        const width = at[i] - at[i - 1];
+        if (d0 >= 0 && d1 >= 0) fill += (width * (d0 + d1)) / 2;
+        else if (d0 <= 0 && d1 <= 0) cut -= (width * (d0 + d1)) / 2;
+        else {
+          // Two triangles, parted where they cross.
+          const share = d0 / (d0 - d1);
+          const [one, other] = [(width * share * d0) / 2, (width * (1 - share) * d1) / 2];
+          fill += Math.max(one, other);
+          cut -= Math.min(one, other);
+        }
+      }
+    }
+  return { cut, fill };
+}
+
+/** Elevation of a run at an offset within it; at a step in it the one to the left. */
+export function elevationOn({ offset, z }: OffsetRun, at: number): number {
+  let [low, high] = [0, offset.length - 1];
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (offset[middle] < at) low = middle;
+    else high = middle;
+  }
+  const width = offset[high] - offset[low];
+  return width > 0 ? z[low] + ((z[high] - z[low]) * (at - offset[low])) / width : z[low];
+}

@@ -1,0 +1,52 @@
+import { crossSections, type SectionedSurface, type SectionsAsked } from '#core/quantities';
+import type { ProjectDocument } from '#core/project';
+import { sectionsCsv, sectionsDxf, sectionsLandXml, sectionSheets, sizeOfSections, usualScale } from '#core/report';
+import { unpackPieces, unpackSurface } from '#core/stages';
+import { groundFinder, ofTriangles } from '#core/terrain';
+import { pagedPdf, type PaperMade } from './paged.ts';
+
+// Sections are cut on a thread of their own: through large surfaces it takes its time.
+
+export const SECTION_FORMS = ['pdf', 'csv', 'dxf', 'xml'] as const;
+export type SectionForm = (typeof SECTION_FORMS)[number];
+
+export interface SectionsTask {
+  document: ProjectDocument;
+  comparison: string;
+  asked: SectionsAsked;
+  /** Packed surfaces by their names, or a level, in the order in which they are drawn. */
+  through: { name: string; triangles?: Uint8Array; level?: number }[];
+  /** Packed pieces of what is compared. */
+  pieces: Uint8Array;
+  form: SectionForm;
+  /** One to so many; null for the largest usual one that goes on a sheet. */
+  scale: number | null;
+  times: number;
+  of: { name: string; revision: number; date: string };
+  made: string;
+  mark: string;
+  boxes: boolean;
+}
+
+/** Sections as sheets, as a table, as lines in space, or across an alignment; or why there are none. */
+export async function makeSections(task: SectionsTask): Promise<PaperMade | { reason: string }> {
+  const { document, asked, form } = task;
+  const comparison = document.comparisons.find((c) => c.id === task.comparison)!;
+  const through = task.through.map(({ name, triangles, level }): SectionedSurface => (triangles ? { name, finder: groundFinder(unpackSurface(triangles)) } : { name, level: level! })); // prettier-ignore
+  let sections;
+  try {
+    sections = crossSections(asked, through, groundFinder(ofTriangles(unpackPieces(task.pieces))));
+  } catch (error) {
+    if (error instanceof RangeError) return { reason: error.message };
+    throw error;
+  }
+  if (sections.every((s) => s.surfaces[0].runs.length === 0)) return { reason: 'No section meets the surface that is compared: its line runs elsewhere.' }; // prettier-ignore
+  const about = { name: comparison.name, course: asked.course, unit: document.settings.unit, made: task.made };
+  const text = (written: string | Uint8Array): PaperMade => ({ bytes: typeof written === 'string' ? new TextEncoder().encode(written) : written, lacking: null }); // prettier-ignore
+  if (form === 'csv') return text(sectionsCsv(sections, about));
+  if (form === 'xml') return text(sectionsLandXml(sections, about));
+  if (form === 'dxf') return text(sectionsDxf(sections, about));
+  const { wide, high } = sizeOfSections(sections);
+  const scale = task.scale ?? usualScale(wide, high * task.times);
+  return pagedPdf(sectionSheets(document, comparison, sections, { scale, times: task.times }, task.of), task.mark, task.boxes); // prettier-ignore
+}

@@ -1,0 +1,70 @@
+import type { Router } from 'express';
+import { z } from 'zod';
+import { extentOfPieces, lineOfSections } from '#core/quantities';
+import type { Comparison, ProjectDocument } from '#core/project';
+import { unpackPieces } from '#core/stages';
+import { allow, membershipOf } from '../accounts/membership.ts';
+import { Refusal } from '../http/problems.ts';
+import type { ProjectServices } from '../projects/services.ts';
+import { paperName, settledProject } from '../projects/settled-project.ts';
+import { markOf, mayHaveBoxes, sendPaper } from './papers.ts';
+import { SECTION_FORMS, type SectionForm, type SectionsTask } from './sections-thread.ts';
+
+const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
+const TYPE: Record<SectionForm, string> = { pdf: 'application/pdf', csv: 'text/csv; charset=utf-8', dxf: 'application/dxf', xml: 'application/xml' }; // prettier-ignore
+
+const metres = (least: number, most: number) => z.coerce.number().min(least).max(most);
+const askedSchema = z.object({
+  comparison: z.string().min(1).max(40),
+  form: z.enum(SECTION_FORMS),
+  spacing: metres(0.01, 1e5),
+  left: metres(0, 1e4),
+  right: metres(0, 1e4),
+  bends: z.enum(['yes', 'no']).default('no'),
+  scale: z.coerce.number().int().min(1).max(1e6).optional(),
+  times: metres(1, 100).default(1),
+});
+
+/** Sections of a comparison across its line: sheets at true scale, a table, lines in space, an alignment with them. */
+export function sectionRoutes(router: Router, services: ProjectServices): void {
+  router.get('/sections', allow('see'), async (request, response) => {
+    const read = askedSchema.safeParse(request.query);
+    if (!read.success) throw new Refusal(400, `Sections cannot be cut like that: ${read.error.issues[0].path.join('.')} is missing, or beyond what it can be.`); // prettier-ignore
+    const { comparison: id, form, scale, times, bends, ...asked } = read.data;
+    const { project } = membershipOf(request);
+    const settled = await settledProject(services, project);
+    const { document, name, revision, stages, block } = settled;
+    const comparison = document.comparisons.find((c) => c.id === id);
+    if (!comparison) throw new Refusal(404, 'The project has no such comparison.');
+    if (!stages.pieces[id]) throw new Refusal(409, 'The comparison has no figures, so there is nothing to cut.');
+    const pieces = await block(stages.pieces[id]);
+    const course = lineOfSections(comparison.along, extentOfPieces(unpackPieces(pieces)));
+    const made = await services.settler.sections({
+      document,
+      comparison: id,
+      asked: { ...asked, bends: bends === 'yes', course },
+      through: await throughOf(document, comparison, (surface) => block(stages.surfaces[surface])),
+      pieces,
+      form,
+      scale: scale ?? null,
+      times,
+      of: { name, revision, date: DAY.format(new Date()) },
+      made: new Date().toISOString(),
+      mark: markOf(settled),
+      boxes: mayHaveBoxes(request),
+    });
+    if ('reason' in made) throw new Refusal(409, made.reason);
+    sendPaper(response, made, paperName(settled, `${comparison.name} sections`).replace(/pdf$/, form), TYPE[form]);
+  });
+}
+
+/** What sections go through: the compared surface first, then what it is compared with. */
+async function throughOf(
+  { surfaces }: ProjectDocument,
+  { surface, against }: Comparison,
+  block: (surface: string) => Promise<Uint8Array>,
+): Promise<SectionsTask['through']> {
+  const one = async (id: string) => ({ name: surfaces.find((s) => s.id === id)?.name ?? id, triangles: await block(id) }); // prettier-ignore
+  const other = 'surface' in against ? await one(against.surface) : 'level' in against ? { name: 'level', level: against.level } : null; // prettier-ignore
+  return [await one(surface), ...(other ? [other] : [])];
+}

@@ -1,0 +1,79 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { plainIntake } from '#core/project';
+import { makeWorld, Person, type World } from './world.ts';
+
+// Sections as they go out: sheets read by Debian's poppler-utils, lines by gdal-bin, LandXML by libxml2-utils.
+
+const folder = mkdtempSync(join(tmpdir(), 'dunrik-sections-'));
+let world: World;
+let ina: Person;
+let project: string;
+beforeAll(async () => {
+  world = await makeWorld();
+  ina = await Person.demo(world);
+  project = (await ina.json<{ id: string }>('POST', '/projects', { name: 'Sections' })).id;
+  const text = '1,0,0,9,GR\n2,20,0,9,GR\n3,20,20,11,GR\n4,0,20,11,GR';
+  const file = await ina.json<{ id: string; sha256: string }>('POST', `/projects/${project}/files?name=slope.csv`, new TextEncoder().encode(text)); // prettier-ignore
+  await ina.change(project, { op: 'intake.add', intake: plainIntake('i1', { fileId: file.id, fileName: 'slope.csv', sha256: file.sha256, layout: { separator: ',', decimal: '.', skipRows: 0, roles: ['P', 'E', 'N', 'Z', 'D'], unit: 'm' } }) }); // prettier-ignore
+  await ina.change(project, { op: 'comparison.set', comparison: { id: 'c', name: 'Down', surface: 'ground', against: { level: 10 }, within: null, along: [0, 10, 20, 10] } }); // prettier-ignore
+  await ina.settled(project);
+});
+afterAll(async () => {
+  rmSync(folder, { recursive: true });
+  await world.end();
+});
+
+const fetched = (form: string, more = 'spacing=5&left=10&right=10'): Promise<Response> => ina.send('GET', `/projects/${project}/sections?comparison=c&form=${form}&${more}`); // prettier-ignore
+const saved = async (form: string, more?: string): Promise<string> => {
+  const response = await fetched(form, more);
+  expect(response.status).toBe(200);
+  const file = join(folder, `out.${form}`);
+  writeFileSync(file, new Uint8Array(await response.arrayBuffer()));
+  return file;
+};
+const run = (command: string, ...args: string[]): string => {
+  const { status, stdout, stderr } = spawnSync(command, args, { encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
+  return stdout;
+};
+
+describe('sections', () => {
+  it('as sheets say areas, volumes and the elevations of every section, at a stated scale', async () => {
+    const words = run('pdftotext', '-layout', await saved('pdf'), '-').replaceAll('\u00a0', ' ');
+    for (const said of ['Sections: Down', 'Scale 1 : 100', 'Section at 5.00 m; cut 5.0 m², fill 5.0 m²', 'Together', '100.0', 'sheet 1 of']) expect(words).toContain(said); // prettier-ignore
+    expect(run('pdftotext', '-layout', await saved('pdf', 'spacing=10&left=10&right=10&scale=500&times=5'), '-')).toContain('Scale 1 : 500 across, 1 : 100 up'); // prettier-ignore
+  });
+
+  it('as lines in space and as an alignment are read by programs that nobody here wrote', async () => {
+    const told = run('ogrinfo', '-so', '-al', await saved('dxf'));
+    expect(told).toMatch(/Feature Count: 11/);
+    expect(told).toMatch(/Extent: \(0\.0+, 0\.0+\) - \(20\.0+, 20\.0+\)/);
+    run('xmllint', '--noout', await saved('xml'));
+    expect(run('xmllint', '--xpath', 'count(//*[local-name()="CrossSect"])', join(folder, 'out.xml')).trim()).toBe('5');
+    expect((await (await fetched('csv')).text()).split('\r\n')[0]).toBe('Chainage [m],Surface,Offset [m],Elevation [m],East [m],North [m]'); // prettier-ignore
+  });
+
+  it('across a line that is elsewhere, or too many, are refused in a sentence', async () => {
+    const set = (along: number[]): Promise<number> => ina.change(project, { op: 'comparison.set', comparison: { id: 'c', name: 'Down', surface: 'ground', against: { level: 10 }, within: null, along } }); // prettier-ignore
+    await set([0, 10, 3000, 10]);
+    await ina.settled(project);
+    const many = await fetched('csv', 'spacing=1&left=1&right=1');
+    expect([many.status, ((await many.json()) as { problem: string }).problem]).toEqual([409, expect.stringContaining('more than 2000')]); // prettier-ignore
+    await set([500, 10, 600, 10]);
+    await ina.settled(project);
+    const off = await fetched('csv');
+    expect([off.status, ((await off.json()) as { problem: string }).problem]).toEqual([409, expect.stringContaining('its line runs elsewhere')]); // prettier-ignore
+  });
+
+  it('that cannot be cut are refused in a sentence, and shown to nobody else', async () => {
+    for (const more of ['spacing=0&left=1&right=1', 'spacing=5&left=-1&right=1', 'spacing=5&left=1', 'spacing=x&left=1&right=1']) expect((await fetched('pdf', more)).status).toBe(400); // prettier-ignore
+    expect((await fetched('exe')).status).toBe(400);
+    expect((await ina.send('GET', `/projects/${project}/sections?comparison=none&form=pdf&spacing=5&left=1&right=1`)).status).toBe(404); // prettier-ignore
+    const stranger = await Person.register(world, 'stranger.sections@example.org');
+    expect((await stranger.send('GET', `/projects/${project}/sections?comparison=c&form=pdf&spacing=5&left=1&right=1`)).status).toBe(404); // prettier-ignore
+  });
+});

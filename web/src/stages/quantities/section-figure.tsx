@@ -1,0 +1,145 @@
+import { Box, chakra } from '@chakra-ui/react';
+import { scaleLinear } from 'd3';
+import { useId, useState, type PointerEvent } from 'react';
+import { formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
+import { elevationOn, type CrossSection, type OffsetRun } from '#core/quantities';
+import { Aside, Num } from '../../frame/controls.tsx';
+import { useParts, useProject } from '../../project-state/store.ts';
+
+const WIDTH = 510;
+const HEIGHT = 180;
+const PAD = { left: 52, right: 12, top: 12, bottom: 24 };
+const DASHES = [undefined, '6 4', '2 3'];
+
+/** A section as a chart, cut and fill tinted; a cursor on it walks on the drawing too. */
+export function SectionFigure({ section }: { section: CrossSection }) {
+  const { unit } = useParts('state').state!.document.settings;
+  const [at, setAt] = useState<number | null>(null);
+  const hatch = useId();
+  const runs = section.surfaces.flatMap((s) => s.runs);
+  if (runs.length === 0) return <Aside display="block">Nothing of the surfaces lies there.</Aside>;
+  const offsets = runs.flatMap((r) => [r.offset[0], r.offset.at(-1)!]).map((o) => fromMetres(o, unit));
+  const z = runs.flatMap((r) => r.z).map((v) => fromMetres(v, unit));
+  const [low, high] = [Math.min(...z), Math.max(...z)];
+  const x = scaleLinear([Math.min(...offsets), Math.max(...offsets)], [PAD.left, WIDTH - PAD.right]);
+  const y = scaleLinear([low, high > low ? high : low + 1], [HEIGHT - PAD.bottom, PAD.top]).nice(4);
+  const px = (o: number): number => x(fromMetres(o, unit));
+  const py = (v: number): number => y(fromMetres(v, unit));
+  const line = (all: readonly OffsetRun[]): string => all.map((r) => `M${r.offset.map((o, i) => `${px(o).toFixed(1)} ${py(r.z[i]).toFixed(1)}`).join('L')}`).join(''); // prettier-ignore
+  const [first, second] = section.surfaces;
+  const areas = second ? tints(first.runs, second.runs) : [];
+  const point = (e: PointerEvent<SVGSVGElement>): void => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const offset = toMetres(x.invert(((e.clientX - box.left) / box.width) * WIDTH), unit);
+    setAt(offset);
+    const { x: sx, y: sy, tx, ty } = section;
+    useProject.setState((s) => (s.sketch ? { sketch: { ...s.sketch, places: Float64Array.of(sx + offset * ty, sy - offset * tx) } } : {})); // prettier-ignore
+  };
+  const told = (all: readonly OffsetRun[]): string | null => {
+    const run = at === null ? undefined : all.find((r) => r.offset[0] <= at && at <= r.offset.at(-1)!);
+    return run ? formatLength(elevationOn(run, at!), unit, 2) : null;
+  };
+  return (
+    <Box>
+      <chakra.svg
+        display="block"
+        width="100%"
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        role="img"
+        aria-label={`section through ${section.surfaces.map((s) => s.name).join(' and ')}`}
+        fontSize="11px"
+        fontFamily="mono"
+        onPointerMove={point}
+        onPointerLeave={() => setAt(null)}
+      >
+        {y.ticks(4).map((t) => (
+          <g key={t}>
+            <chakra.path d={`M${PAD.left} ${y(t)}H${WIDTH - PAD.right}`} stroke="rule" />
+            <chakra.text x={PAD.left - 5} y={y(t) + 4} textAnchor="end" fill="slate">
+              {formatFixed(t, high - low < 4 ? 1 : 0)}
+            </chakra.text>
+          </g>
+        ))}
+        {x.ticks(7).map((t) => (
+          <chakra.text key={t} x={x(t)} y={HEIGHT - 7} textAnchor="middle" fill="slate">
+            {formatFixed(t, 0)}
+          </chakra.text>
+        ))}
+        <defs>
+          <Tint id={`${hatch}-cut`} ink="cut" d="M0 6L6 0" />
+          <Tint id={`${hatch}-fill`} ink="fill" d="M0 0L6 6" />
+        </defs>
+        {areas.map((t, i) => (
+          <path
+            key={i}
+            d={`M${t.area.map(([o, v]) => `${px(o).toFixed(1)} ${py(v).toFixed(1)}`).join('L')}Z`}
+            fill={`url(#${hatch}-${t.cut ? 'cut' : 'fill'})`}
+          />
+        ))}
+        {section.surfaces.map(
+          (s, i) =>
+          <chakra.path key={s.name} d={line(s.runs)} fill="none" stroke={i === 0 ? 'ink' : 'pole'} strokeWidth="1.8" strokeDasharray={DASHES[i]} />, // prettier-ignore
+        )}
+        {x.domain()[0] < 0 && x.domain()[1] > 0 ? (
+          <chakra.path d={`M${x(0)} ${PAD.top}V${HEIGHT - PAD.bottom}`} stroke="slate" strokeDasharray="8 3 2 3" />
+        ) : null}
+        {at === null ? null : (
+          <chakra.path d={`M${px(at)} ${PAD.top}V${HEIGHT - PAD.bottom}`} stroke="ink" strokeWidth="0.8" />
+        )}
+      </chakra.svg>
+      <Aside display="block" minHeight="20px">
+        {at === null ? (
+          <>
+            offset {UNIT_SIGN[unit]} from the line, to the right positive;{' '}
+            {section.surfaces.map((s, i) => `${s.name} ${i === 0 ? 'solid' : 'dashed'}`).join(', ')}
+          </>
+        ) : (
+          <>
+            offset <Num>{formatLength(at, unit, 2)}</Num>
+            {section.surfaces.map((s) => (
+              <span key={s.name}>
+                , {s.name} <Num>{told(s.runs) ?? 'none'}</Num>
+              </span>
+            ))}{' '}
+            {UNIT_SIGN[unit]}
+          </>
+        )}
+      </Aside>
+    </Box>
+  );
+}
+
+/** Cut and fill are told apart by the way of their hatch as well as by their ink. */
+const Tint = ({ id, ink, d }: { id: string; ink: 'cut' | 'fill'; d: string }) => (
+  <pattern id={id} width="6" height="6" patternUnits="userSpaceOnUse">
+    <chakra.path d={d} stroke={ink} strokeWidth="1" fill="none" />
+  </pattern>
+);
+
+/** Areas between two cuts, each of cut or of fill alone. */
+function tints(
+  first: readonly OffsetRun[],
+  second: readonly OffsetRun[],
+): { cut: boolean; area: [number, number][] }[] {
+  // prettier-ignore
+  const out: { cut: boolean; area: [number, number][] }[] = [];
+  for (const a of first)
+    for (const b of second) {
+      const [from, to] = [Math.max(a.offset[0], b.offset[0]), Math.min(a.offset.at(-1)!, b.offset.at(-1)!)];
+      if (!(to > from)) continue;
+      const at = [...new Set([from, to, ...a.offset, ...b.offset])].filter((o) => o >= from && o <= to).sort((p, q) => p - q); // prettier-ignore
+      for (let i = 1; i < at.length; i++) {
+        const [l, r] = [at[i - 1], at[i]];
+        const [a0, a1, b0, b1] = [elevationOn(a, l), elevationOn(a, r), elevationOn(b, l), elevationOn(b, r)];
+        const [d0, d1] = [b0 - a0, b1 - a1];
+        if (d0 * d1 >= 0)
+          out.push({ cut: d0 + d1 < 0, area: [[l, a0], [r, a1], [r, b1], [l, b0]] }); // prettier-ignore
+        else {
+          const share = d0 / (d0 - d1);
+          const [m, mz] = [l + share * (r - l), a0 + share * (a1 - a0)];
+          out.push({ cut: d0 < 0, area: [[l, a0], [m, mz], [l, b0]] }, { cut: d1 < 0, area: [[m, mz], [r, a1], [r, b1]] }); // prettier-ignore
+        }
+      }
+    }
+  return out;
+}
