@@ -11,7 +11,7 @@ export * from './recipe-text.ts';
 export * from './report-points.ts';
 export * from './rule-text.ts';
 export * from './section-files.ts';
-export { sectionSheets, sizeOfSections, usualScale, type SheetScale } from './section-sheets.ts';
+export { sectionSheets, sizeOfSections, usualScale } from './section-sheets.ts';
 export * from './setup-facts.ts';
 export { splitText } from './split-text.ts';
 export { surfaceCsv } from './surface-csv.ts';

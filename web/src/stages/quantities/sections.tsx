@@ -15,6 +15,7 @@ import { SectionFigure } from './section-figure.tsx';
 const FIELD = { width: '64px', height: '24px', px: '4px', fontSize: '12px' };
 /** m */
 const USUAL_REACH = 10;
+const NONE: number[] = [];
 
 /** Sections across a comparison's line: one at a time on a chart that the drawing follows, and all of them as files. */
 export function Sections({ comparison, figures }: { comparison: Comparison; figures: ComparisonFigures }) {
@@ -48,9 +49,9 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
   const course = useMemo(() => (pieces?.length ? lineOfSections(comparison.along, extentOfPieces(pieces)) : null), [comparison.along, pieces]); // prettier-ignore
   const chainages = useMemo(() => {
     try {
-      return course ? chainagesOf({ course, spacing, bends }) : [];
+      return course ? chainagesOf({ course, spacing, bends }) : NONE;
     } catch (error) {
-      return error instanceof RangeError ? error.message : [];
+      return error instanceof RangeError ? error.message : NONE;
     }
   }, [course, spacing, bends]);
   const through = useMemo((): SectionedSurface[] => {
@@ -61,7 +62,7 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
     const { against } = comparison;
     return [...named(comparison.surface), ...('surface' in against ? named(against.surface) : 'level' in against ? [{ name: 'level', level: against.level }] : [])]; // prettier-ignore
   }, [comparison, surfaces, tables]);
-  const places = typeof chainages === 'string' ? [] : chainages;
+  const places = typeof chainages === 'string' ? NONE : chainages;
   const here = Math.min(at, places.length - 1);
   // Areas are those of what is compared, inside its boundary.
   const difference = useMemo(() => (pieces?.length ? groundFinder(ofTriangles(pieces)) : null), [pieces]);
