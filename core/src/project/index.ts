@@ -20,3 +20,4 @@ export * from './replace-file.ts';
 export * from './upgrade.ts';
 export * from './usual-for-unit.ts';
 export * from './files-in-surfaces.ts';
+export * from './typed-ring.ts';

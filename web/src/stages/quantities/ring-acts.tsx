@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import { Act, Pick } from '../../frame/controls.tsx';
 import { useParts } from '../../project-state/store.ts';
+import { TypedRing } from './typed-ring.tsx';
 import { closedLines, ringOfLine } from './closed-lines.ts';
 
 interface RingActsProps {
@@ -14,10 +16,11 @@ interface RingActsProps {
   height?: string;
 }
 
-/** A ring that is drawn, or a closed line of the project as it runs now. */
+/** A ring that is drawn, typed, or a closed line of the project as it runs now. */
 export function RingActs({ purpose, draw, pick, onRing, height }: RingActsProps) {
   const { tables, trace, traced } = useParts('tables', 'trace', 'traced');
   const lines = closedLines(tables!);
+  const [typing, setTyping] = useState(false);
   return (
     <>
       <Act
@@ -26,6 +29,14 @@ export function RingActs({ purpose, draw, pick, onRing, height }: RingActsProps)
         onClick={() => trace({ purpose, places: [], finish: (ring) => onRing(ring, null) })}
       >
         {draw}
+      </Act>
+      <Act
+        height={height}
+        aria-expanded={typing}
+        title={`coordinates of the corners of ${purpose}`}
+        onClick={() => setTyping(!typing)}
+      >
+        Type …
       </Act>
       {lines.length ? (
         <Pick
@@ -45,6 +56,9 @@ export function RingActs({ purpose, draw, pick, onRing, height }: RingActsProps)
             </option>
           ))}
         </Pick>
+      ) : null}
+      {typing ? (
+        <TypedRing what={purpose} onRing={(ring) => onRing(ring, null)} onClose={() => setTyping(false)} />
       ) : null}
     </>
   );
