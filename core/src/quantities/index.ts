@@ -34,3 +34,4 @@ export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';
 export { spacingPart, type SpacingPart } from './precision/spacing.ts';
 export * from './cross-sections/cross-sections.ts';
+export { madeFrom, type VolumeSources } from './made-from.ts';

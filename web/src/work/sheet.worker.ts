@@ -1,15 +1,28 @@
 import Flatbush from 'flatbush';
 import { expose, transfer } from 'comlink';
-import { findHollows, flowFinder, triangleIndex, waterIn, type ContourSettings, type Surface } from '#core/terrain';
+import {
+  findHollows,
+  flowFinder,
+  groundFinder,
+  ofTriangles,
+  triangleIndex,
+  waterIn,
+  type ContourSettings,
+  type Surface,
+} from '#core/terrain';
 import {
   balancedPad,
   cheapestLevel,
+  extentOfPieces,
   layPad,
   levelCurve,
+  madeFrom,
+  refinedGrid,
   type AtLevel,
   type EarthPrices,
   type Pad,
   type PadShape,
+  type VolumeSources,
 } from '#core/quantities';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
@@ -66,6 +79,14 @@ const work = {
   curve: (shape: PadShape, from: number, to: number): AtLevel[] => (tried ? levelCurve(tried, shape, from, to) : []),
   cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number): number | null =>
     tried ? (cheapestLevel(tried, shape, prices, from, to)?.level ?? null) : null,
+  /** Triangles and points that a volume goes over. */
+  madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
+  /** A grid's cells halved until that changes cut and fill by no more than a share. */
+  refineGrid(pieces: Float64Array, cell: number, share: number): { cell: number; change: number; reached: boolean } {
+    const finder = groundFinder(ofTriangles(pieces));
+    const { cell: size, change, reached } = refinedGrid((x, y) => finder.at(x, y)?.elevation ?? null, extentOfPieces(pieces), cell, share); // prettier-ignore
+    return { cell: size, change, reached };
+  },
   /** What a surface is worth, from its triangles alone. */
   fitness: (surface: Surface): SurfaceFitness => surfaceFitness(surface),
   /** A surface as a file; throws where what was asked makes none. */

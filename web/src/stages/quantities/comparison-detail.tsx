@@ -10,6 +10,7 @@ import { Adjustments } from './adjustments.tsx';
 import { EarlierVolumes } from './earlier-volumes.tsx';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
+import { MadeFromPart } from './made-from.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { seriesOf } from './over-time/new-series.ts';
 import { ProposedRows } from './proposed/proposed-rows.tsx';
@@ -100,6 +101,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <Sections key={`sections ${comparison.id}`} comparison={comparison} figures={r} />
           <EarlierVolumes key={comparison.id} comparison={comparison} />
           <TheirNumber comparison={comparison} figures={r} set={set} />
+          <MadeFromPart key={`made ${comparison.id}`} comparison={comparison} />
           <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
         </>

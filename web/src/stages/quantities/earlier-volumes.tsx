@@ -24,7 +24,7 @@ export function EarlierVolumes({ comparison }: { comparison: Comparison }) {
     staleTime: Infinity,
   });
   return (
-    <Box mt="10px" fontSize="13px">
+    <Box mt="10px" mb="10px" fontSize="13px">
       <Act aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? 'Hide what changed it' : 'What changed it …'}
       </Act>

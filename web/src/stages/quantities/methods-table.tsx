@@ -9,6 +9,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import { sheetHandle } from '../../sheet/handle.ts';
+import { RefineGrid } from './refine-grid.tsx';
 import type { ComparisonFigures } from './comparison-figures.ts';
 
 /** How each method goes: words before and after its size. */
@@ -103,6 +104,7 @@ export function MethodsTable({ comparison, figures, set }: MethodsTableProps) {
         cellStyle={{ px: '5px', fontSize: '13px' }}
       />
       {can ? <SectionLine comparison={comparison} set={set} /> : null}
+      {can ? <RefineGrid comparison={comparison} cell={sizes.cell} set={set} /> : null}
       <Aside display="block" mt="4px">
         Spread of cut − fill: <Num>{formatVolume(spread, settings)}</Num> {VOLUME_SIGN[volumeUnit]}
         {whole ? `, ${((100 * spread) / whole).toFixed(2)} % of cut + fill` : ''}.
