@@ -1,6 +1,6 @@
 import { atan2, ringArea, ringCrossesItself } from '#core/kernel';
 import { buildSurface, clipToRing, type Surface } from '#core/terrain';
-import { findHeap, HEAP_BASES, measureHeap, volumeBetween, type HeapBase, type HeapVolume } from '#core/quantities';
+import { findHeap, heapAboveEarlier, HEAP_BASES, measureHeap, type HeapBase, type HeapVolume } from '#core/quantities';
 import { boundaryOf, load, pointsOf, surfaceOf, type PlainPoints } from '../load.ts';
 import { onLayers } from '../layers.ts';
 import { reachOf, reachText } from '../reach.ts';
@@ -78,9 +78,9 @@ const LEAST_BARE = 1e-3;
 
 /** A heap above the ground as it was before it. */
 function aboveEarlier(heap: Surface, file: string, options: Options): { volume: HeapVolume; area: number } {
-  const { cut, fill, area } = volumeBetween(heap, surfaceOf(file, options));
-  if (area === 0) throw new CannotDo(`${file} does not lie under the heap.`);
-  return { volume: { above: cut, below: fill, net: cut - fill }, area };
+  const { volume, area } = heapAboveEarlier(heap, surfaceOf(file, options));
+  if (!volume) throw new CannotDo(`${file} does not lie under the heap.`);
+  return { volume, area };
 }
 
 function baseText(name: string, v: HeapVolume | null): string {

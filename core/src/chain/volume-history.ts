@@ -1,3 +1,4 @@
+import type { CutAndFill } from '#core/quantities';
 import { applyChange, upgradeChange, type Change, type ProjectDocument } from '#core/project';
 
 /** A change as it is kept. */
@@ -5,12 +6,6 @@ export interface KeptChange {
   revision: number;
   change: Change;
   inverse: Change;
-}
-
-/** m³ */
-export interface CutAndFill {
-  cut: number;
-  fill: number;
 }
 
 /** What one change did to the volumes of a comparison; null where they could not be had, or it was not there. */
@@ -37,7 +32,7 @@ const NOTHING = 1e-9;
 const MOST_COMPUTED = 150;
 
 /**
- * From change to change what a comparison's cut and fill were, as the computation is today: each change is taken back in turn and
+ * From change to change what a comparison's cut and fill were, as the computation is today: each change is undone in turn and
  * what it could have altered is computed anew, so that the steps add up to the whole.
  * @param changes newest first, the newest made the document what it is
  * @param volumeOf cut and fill of the comparison in a document; null where it has none

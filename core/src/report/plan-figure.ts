@@ -1,5 +1,5 @@
-import { INK_ON_PAPER } from '#core/codes';
 import { cellsOf, cornersAt, extentOfPieces, partWhere, zeroLines, type DifferencePieces } from '#core/quantities';
+import { inkOf, type Ink } from './ink.ts';
 
 /** What is drawn beside the figures of a comparison. */
 export interface PlanFigure {
@@ -39,8 +39,7 @@ export function planFigure({ pieces, rings, lines }: PlanFigure): string {
   const bar = roundLength((e - w) / 4);
   const foot = height + 22;
   const path = (d: string, more: string): string => (d ? `<path d="${d}" ${more}/>` : '');
-  const stroke = (of: keyof typeof INK_ON_PAPER, wide: number): string =>
-    `fill="none" stroke="${hex(of)}" stroke-width="${wide}"`;
+  const stroke = (of: Ink, wide: number): string => `fill="none" stroke="${inkOf(of)}" stroke-width="${wide}"`;
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}" height="${(foot + 14).toFixed(0)}" viewBox="0 0 ${WIDTH} ${(foot + 14).toFixed(0)}">`,
     `<defs>${hatch('cut', 'pole', 'M0 5L5 0')}${hatch('fill', 'lake', 'M0 0L5 5')}</defs>`,
@@ -74,8 +73,6 @@ function roundLength(most: number): number {
   return power * ([5, 2, 1].find((k) => k * power <= most) ?? 1);
 }
 
-const part = (v: number): string => Math.round(v * 255).toString(16).padStart(2, '0'); // prettier-ignore
-const hex = (of: keyof typeof INK_ON_PAPER): string => `#${INK_ON_PAPER[of].map(part).join('')}`;
 /** Cut and fill are told apart by the way of their hatch as well as by its ink. */
-const hatch = (id: string, ink: keyof typeof INK_ON_PAPER, d: string): string =>
-  `<pattern id="${id}" width="5" height="5" patternUnits="userSpaceOnUse"><path d="${d}" stroke="${hex(ink)}" stroke-width="0.7" fill="none"/></pattern>`;
+const hatch = (id: string, ink: Ink, d: string): string =>
+  `<pattern id="${id}" width="5" height="5" patternUnits="userSpaceOnUse"><path d="${d}" stroke="${inkOf(ink)}" stroke-width="0.7" fill="none"/></pattern>`;

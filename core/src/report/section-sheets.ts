@@ -1,10 +1,10 @@
-import { INK_ON_PAPER } from '#core/codes';
 import { formatArea, formatChainage, formatFixed } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
 import { elevationOn, volumeOfSections, type CrossSection, type OffsetRun } from '#core/quantities';
 import { comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { column, row, type Report, type ReportTable } from './table.ts';
+import { inkOf, type Ink } from './ink.ts';
 
 /** How sections are laid out on paper. */
 export interface SheetScale {
@@ -122,9 +122,6 @@ const ROUNDING = 1e-9;
 /** pt above and below what is drawn. */
 const AIR = 8;
 
-const part = (v: number): string => Math.round(v * 255).toString(16).padStart(2, '0'); // prettier-ignore
-const hex = (of: keyof typeof INK_ON_PAPER): string => `#${INK_ON_PAPER[of].map(part).join('')}`;
-
 /** A section at true scale as an SVG in points, and the elevation of its lowest rule; no picture where nothing is cut. */
 export function sectionFigure(
   section: CrossSection,
@@ -140,7 +137,7 @@ export function sectionFigure(
   const [across, up] = [POINTS_IN_METRE / scale, (POINTS_IN_METRE / scale) * times];
   const [width, height] = [(right - left) * across, (top - datum) * up + 2 * AIR];
   const at = (o: number, z: number): string => `${((o - left) * across).toFixed(2)} ${(height - AIR - (z - datum) * up).toFixed(2)}`; // prettier-ignore
-  const stroke = (of: keyof typeof INK_ON_PAPER, wide: number, dash = ''): string => `fill="none" stroke="${hex(of)}" stroke-width="${wide}"${dash ? ` stroke-dasharray="${dash}"` : ''}`; // prettier-ignore
+  const stroke = (of: Ink, wide: number, dash = ''): string => `fill="none" stroke="${inkOf(of)}" stroke-width="${wide}"${dash ? ` stroke-dasharray="${dash}"` : ''}`; // prettier-ignore
   const rules: string[] = [];
   const count = Math.round((top - datum) / rule);
   // No more rules than can be told apart.

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { volumeHistory, type CutAndFill, type KeptChange } from '#core/chain';
+import { volumeHistory, type KeptChange } from '#core/chain';
+import type { CutAndFill } from '#core/quantities';
 import { applyChange, type Change, type Comparison, type ProjectDocument } from '#core/project';
 import { surveyOf } from '../stages/survey-of.ts';
 

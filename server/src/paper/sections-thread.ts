@@ -1,4 +1,10 @@
-import { crossSections, type SectionedSurface, type SectionsAsked } from '#core/quantities';
+import {
+  crossSections,
+  extentOfPieces,
+  lineOfSections,
+  type SectionedSurface,
+  type SectionsAsked,
+} from '#core/quantities';
 import type { ProjectDocument } from '#core/project';
 import { sectionsCsv, sectionsDxf, sectionsLandXml, sectionSheets, sizeOfSections, usualScale } from '#core/report';
 import { unpackPieces, unpackSurface } from '#core/stages';
@@ -13,7 +19,7 @@ export type SectionForm = (typeof SECTION_FORMS)[number];
 export interface SectionsTask {
   document: ProjectDocument;
   comparison: string;
-  asked: SectionsAsked;
+  asked: Omit<SectionsAsked, 'course'>;
   /** Packed surfaces by their names, or a level, in the order in which they are drawn. */
   through: { name: string; triangles?: Uint8Array; level?: number }[];
   /** Packed pieces of what is compared. */
@@ -30,18 +36,20 @@ export interface SectionsTask {
 
 /** Sections as sheets, as a table, as lines in space, or across an alignment; or why there are none. */
 export async function makeSections(task: SectionsTask): Promise<PaperMade | { reason: string }> {
-  const { document, asked, form } = task;
+  const { document, form } = task;
   const comparison = document.comparisons.find((c) => c.id === task.comparison)!;
   const through = task.through.map(({ name, triangles, level }): SectionedSurface => (triangles ? { name, finder: groundFinder(unpackSurface(triangles)) } : { name, level: level! })); // prettier-ignore
+  const pieces = unpackPieces(task.pieces);
+  const course = lineOfSections(comparison.along, extentOfPieces(pieces));
   let sections;
   try {
-    sections = crossSections(asked, through, groundFinder(ofTriangles(unpackPieces(task.pieces))));
+    sections = crossSections({ ...task.asked, course }, through, groundFinder(ofTriangles(pieces)));
   } catch (error) {
     if (error instanceof RangeError) return { reason: error.message };
     throw error;
   }
   if (sections.every((s) => s.surfaces[0].runs.length === 0)) return { reason: 'No section meets the surface that is compared: its line runs elsewhere.' }; // prettier-ignore
-  const about = { name: comparison.name, course: asked.course, unit: document.settings.unit, made: task.made };
+  const about = { name: comparison.name, course, unit: document.settings.unit, made: task.made };
   const text = (written: string | Uint8Array): PaperMade => ({ bytes: typeof written === 'string' ? new TextEncoder().encode(written) : written, lacking: null }); // prettier-ignore
   if (form === 'csv') return text(sectionsCsv(sections, about));
   if (form === 'xml') return text(sectionsLandXml(sections, about));

@@ -1,8 +1,6 @@
 import type { Router } from 'express';
 import { z } from 'zod';
-import { extentOfPieces, lineOfSections } from '#core/quantities';
 import type { Comparison, ProjectDocument } from '#core/project';
-import { unpackPieces } from '#core/stages';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { Refusal } from '../http/problems.ts';
 import type { ProjectServices } from '../projects/services.ts';
@@ -38,11 +36,10 @@ export function sectionRoutes(router: Router, services: ProjectServices): void {
     if (!comparison) throw new Refusal(404, 'The project has no such comparison.');
     if (!stages.pieces[id]) throw new Refusal(409, 'The comparison has no figures, so there is nothing to cut.');
     const pieces = await block(stages.pieces[id]);
-    const course = lineOfSections(comparison.along, extentOfPieces(unpackPieces(pieces)));
     const made = await services.settler.sections({
       document,
       comparison: id,
-      asked: { ...asked, bends: bends === 'yes', course },
+      asked: { ...asked, bends: bends === 'yes' },
       through: await throughOf(document, comparison, (surface) => block(stages.surfaces[surface])),
       pieces,
       form,

@@ -88,28 +88,46 @@ export function sectionAt(
 
 const fromLine = ({ at, z }: SectionRun, left: number): OffsetRun => ({ offset: at.map((s) => s - left), z: [...z] });
 
-/** Areas between two cuts where both are, m²: cut where the first is above the second, fill where it is below. */
-export function areaBetween(first: readonly OffsetRun[], second: readonly OffsetRun[]): { cut: number; fill: number } {
-  let [cut, fill] = [0, 0];
+/** A part of two cuts where both are straight and neither crosses the other: offsets of its ends, elevations of each there, m. */
+export interface StraightPart {
+  from: number;
+  to: number;
+  first: [number, number];
+  second: [number, number];
+}
+
+/** Two cuts where both are, in straight parts that end where they cross. */
+export function straightParts(first: readonly OffsetRun[], second: readonly OffsetRun[]): StraightPart[] {
+  const out: StraightPart[] = [];
   for (const a of first)
     for (const b of second) {
       const [from, to] = [Math.max(a.offset[0], b.offset[0]), Math.min(a.offset.at(-1)!, b.offset.at(-1)!)];
       if (!(to > from)) continue;
       const at = [...new Set([from, to, ...a.offset, ...b.offset])].filter((o) => o >= from && o <= to).sort((p, q) => p - q); // prettier-ignore
       for (let i = 1; i < at.length; i++) {
-        const [d0, d1] = [at[i - 1], at[i]].map((o) => elevationOn(b, o) - elevationOn(a, o));
-        const width = at[i] - at[i - 1];
-        if (d0 >= 0 && d1 >= 0) fill += (width * (d0 + d1)) / 2;
-        else if (d0 <= 0 && d1 <= 0) cut -= (width * (d0 + d1)) / 2;
+        const [l, r] = [at[i - 1], at[i]];
+        const [a0, a1, b0, b1] = [elevationOn(a, l), elevationOn(a, r), elevationOn(b, l), elevationOn(b, r)];
+        const [d0, d1] = [b0 - a0, b1 - a1];
+        if ((d0 >= 0 && d1 >= 0) || (d0 <= 0 && d1 <= 0))
+          out.push({ from: l, to: r, first: [a0, a1], second: [b0, b1] });
         else {
-          // Two triangles, parted where they cross.
           const share = d0 / (d0 - d1);
-          const [one, other] = [(width * share * d0) / 2, (width * (1 - share) * d1) / 2];
-          fill += Math.max(one, other);
-          cut -= Math.min(one, other);
+          const [middle, z] = [l + share * (r - l), a0 + share * (a1 - a0)];
+          out.push({ from: l, to: middle, first: [a0, z], second: [b0, z] }, { from: middle, to: r, first: [z, a1], second: [z, b1] }); // prettier-ignore
         }
       }
     }
+  return out;
+}
+
+/** Areas between two cuts where both are, m²: cut where the first is above the second, fill where it is below. */
+export function areaBetween(first: readonly OffsetRun[], second: readonly OffsetRun[]): { cut: number; fill: number } {
+  let [cut, fill] = [0, 0];
+  for (const { from, to, first: a, second: b } of straightParts(first, second)) {
+    const area = ((to - from) * (b[0] - a[0] + b[1] - a[1])) / 2;
+    if (area > 0) fill += area;
+    else cut -= area;
+  }
   return { cut, fill };
 }
 

@@ -36,11 +36,19 @@ export function measureHeap(surface: Surface): Heap {
   const volumes = Object.fromEntries(
     HEAP_BASES.map((base) => {
       const v = heapDownTo(surface, base, toe);
-      return [base, v && { above: v.cut, below: v.fill, net: v.cut - v.fill }];
+      return [base, v && heapVolume(v)];
     }),
   ) as Heap['volumes'];
   return { toe, planArea, slopeArea, lowest: Math.min(...z), mean: meanOf(z), highest: Math.max(...z), top, volumes };
 }
+
+/** A heap above the ground as it was before it, and as much of it as that lies under, m²; null where it lies under none. */
+export function heapAboveEarlier(heap: Surface, earlier: Surface): { volume: HeapVolume | null; area: number } {
+  const v = volumeBetween(heap, earlier);
+  return { volume: v.area > 0 ? heapVolume(v) : null, area: v.area };
+}
+
+const heapVolume = ({ cut, fill }: Pick<VolumeResult, 'cut' | 'fill'>): HeapVolume => ({ above: cut, below: fill, net: cut - fill }); // prettier-ignore
 
 /** A heap above one of its bases: cut is what lies above it. Null where the toe cannot say it. */
 export function heapDownTo(s: Surface, base: HeapBase, toe = toeOf(s)): VolumeResult | null {

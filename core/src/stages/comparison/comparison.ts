@@ -2,6 +2,7 @@ import {
   deepestOf,
   depthSlices,
   extentOfPieces,
+  heapAboveEarlier,
   heapDownTo,
   influenceOf,
   measureHeap,
@@ -79,9 +80,7 @@ export interface EarlierBase {
 
 function earlierBase({ earlier }: Comparison, inside: Surface, surfaces: readonly BuiltSurface[]): EarlierBase | null {
   const built = earlier === undefined ? undefined : surfaces.find((s) => s.id === earlier);
-  if (!built) return null;
-  const { cut, fill, area } = volumeBetween(inside, built.surface);
-  return { surface: built.id, volume: area > 0 ? { above: cut, below: fill, net: cut - fill } : null, area };
+  return built ? { surface: built.id, ...heapAboveEarlier(inside, built.surface) } : null;
 }
 
 /** So many points are told. */

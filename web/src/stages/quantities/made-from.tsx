@@ -46,7 +46,7 @@ function Sources({ comparison }: { comparison: Comparison }) {
   const columns: SmallColumn<Source>[] = [
     { id: 'from', head: 'from', cell: (s) => s.name, style: { whiteSpace: 'normal' } },
     { id: 'points', head: 'points', mono: true, by: (s) => s.points, cell: (s) => s.points },
-    { id: 'known', head: 'stands on', cell: (s) => s.known.join(', '), style: { whiteSpace: 'normal' } },
+    { id: 'known', head: 'station, backsights', cell: (s) => s.known.join(', '), style: { whiteSpace: 'normal' } },
   ];
   return (
     <>

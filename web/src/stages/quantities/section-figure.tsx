@@ -2,7 +2,7 @@ import { Box, chakra } from '@chakra-ui/react';
 import { scaleLinear } from 'd3';
 import { useId, useState, type PointerEvent } from 'react';
 import { formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
-import { elevationOn, type CrossSection, type OffsetRun } from '#core/quantities';
+import { elevationOn, straightParts, type CrossSection, type OffsetRun } from '#core/quantities';
 import { Aside, Num } from '../../frame/controls.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 
@@ -27,7 +27,7 @@ export function SectionFigure({ section }: { section: CrossSection }) {
   const py = (v: number): number => y(fromMetres(v, unit));
   const line = (all: readonly OffsetRun[]): string => all.map((r) => `M${r.offset.map((o, i) => `${px(o).toFixed(1)} ${py(r.z[i]).toFixed(1)}`).join('L')}`).join(''); // prettier-ignore
   const [first, second] = section.surfaces;
-  const areas = second ? tints(first.runs, second.runs) : [];
+  const areas = second ? straightParts(first.runs, second.runs) : [];
   const point = (e: PointerEvent<SVGSVGElement>): void => {
     const box = e.currentTarget.getBoundingClientRect();
     const offset = toMetres(x.invert(((e.clientX - box.left) / box.width) * WIDTH), unit);
@@ -69,11 +69,11 @@ export function SectionFigure({ section }: { section: CrossSection }) {
           <Tint id={`${hatch}-cut`} ink="cut" d="M0 6L6 0" />
           <Tint id={`${hatch}-fill`} ink="fill" d="M0 0L6 6" />
         </defs>
-        {areas.map((t, i) => (
+        {areas.map(({ from, to, first: a, second: b }, i) => (
           <path
             key={i}
-            d={`M${t.area.map(([o, v]) => `${px(o).toFixed(1)} ${py(v).toFixed(1)}`).join('L')}Z`}
-            fill={`url(#${hatch}-${t.cut ? 'cut' : 'fill'})`}
+            d={`M${px(from).toFixed(1)} ${py(a[0]).toFixed(1)}L${px(to).toFixed(1)} ${py(a[1]).toFixed(1)} ${px(to).toFixed(1)} ${py(b[1]).toFixed(1)} ${px(from).toFixed(1)} ${py(b[0]).toFixed(1)}Z`}
+            fill={`url(#${hatch}-${b[0] + b[1] < a[0] + a[1] ? 'cut' : 'fill'})`}
           />
         ))}
         {section.surfaces.map(
@@ -115,31 +115,3 @@ const Tint = ({ id, ink, d }: { id: string; ink: 'cut' | 'fill'; d: string }) =>
     <chakra.path d={d} stroke={ink} strokeWidth="1" fill="none" />
   </pattern>
 );
-
-/** Areas between two cuts, each of cut or of fill alone. */
-function tints(
-  first: readonly OffsetRun[],
-  second: readonly OffsetRun[],
-): { cut: boolean; area: [number, number][] }[] {
-  // prettier-ignore
-  const out: { cut: boolean; area: [number, number][] }[] = [];
-  for (const a of first)
-    for (const b of second) {
-      const [from, to] = [Math.max(a.offset[0], b.offset[0]), Math.min(a.offset.at(-1)!, b.offset.at(-1)!)];
-      if (!(to > from)) continue;
-      const at = [...new Set([from, to, ...a.offset, ...b.offset])].filter((o) => o >= from && o <= to).sort((p, q) => p - q); // prettier-ignore
-      for (let i = 1; i < at.length; i++) {
-        const [l, r] = [at[i - 1], at[i]];
-        const [a0, a1, b0, b1] = [elevationOn(a, l), elevationOn(a, r), elevationOn(b, l), elevationOn(b, r)];
-        const [d0, d1] = [b0 - a0, b1 - a1];
-        if (d0 * d1 >= 0)
-          out.push({ cut: d0 + d1 < 0, area: [[l, a0], [r, a1], [r, b1], [l, b0]] }); // prettier-ignore
-        else {
-          const share = d0 / (d0 - d1);
-          const [m, mz] = [l + share * (r - l), a0 + share * (a1 - a0)];
-          out.push({ cut: d0 < 0, area: [[l, a0], [m, mz], [l, b0]] }, { cut: d1 < 0, area: [[m, mz], [r, a1], [r, b1]] }); // prettier-ignore
-        }
-      }
-    }
-  return out;
-}
