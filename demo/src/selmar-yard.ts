@@ -1,7 +1,16 @@
 import { guessLayout, writeLandXml } from '#core/exchange';
 import { hashBytes } from '#core/kernel';
-import { FIRST_SURFACE, newDocument, receivedRecipe, type Change, type Intake, type SurfaceRow } from '#core/project';
+import {
+  FIRST_SURFACE,
+  newDocument,
+  receivedRecipe,
+  type Change,
+  type Intake,
+  type Picture,
+  type SurfaceRow,
+} from '#core/project';
 import { buildSurface, type Surface } from '#core/terrain';
+import { airPicture, CROSSES, crossPixels } from './air-picture.ts';
 import type { DemoProject } from './project.ts';
 import { seeded } from './random.ts';
 import type { Slip } from './survey.ts';
@@ -108,6 +117,30 @@ function september(): Surface {
 
 const KEPT = 'Yard of 2026-09-30';
 
+/** The yard from the air at the end of August, when the heap was highest: nobody measured it then. */
+const AUGUST = { name: 'yard-2026-08-31.png', heap: 4.1 };
+
+function augustPicture(): { bytes: Uint8Array; picture: Omit<Picture, 'fileId' | 'sha256'> } {
+  const { png, side, pixel } = airPicture((u, v) => elevation(u, v, AUGUST.heap), HEAP);
+  const [from, to] = crossPixels().map(({ column, row }): [number, number] => [column, row]);
+  const half = (side * pixel) / 2;
+  return {
+    bytes: png,
+    picture: {
+      id: 'august',
+      name: 'Yard from the air, 2026-08-31',
+      fileName: AUGUST.name,
+      width: side,
+      height: side,
+      matrix: [pixel, 0, CORNER.x + HEAP.u - half, 0, -pixel, CORNER.y + HEAP.v + half, 0, 0, 1],
+      placed: { by: 'length', from, to, length: CROSSES.apart },
+      opacity: 0.85,
+      brightness: 0,
+      hidden: false,
+    },
+  };
+}
+
 /** The files of Selmar Yard, and the slips in them by name. */
 export function selmarFiles(): { slips: Slip[]; files: { name: string; bytes: Uint8Array; text: string }[] } {
   const { rows, slips } = october();
@@ -117,13 +150,14 @@ export function selmarFiles(): { slips: Slip[]; files: { name: string; bytes: Ui
     { name: 'yard-2026-09-30.xml', text: kept },
     { name: 'yard-2026-10-30.csv', text: ['Number,East [m],North [m],Elevation [m],Code', ...shots].join('\r\n') + '\r\n' }, // prettier-ignore
   ];
-  return { slips, files: files.map((f) => ({ ...f, bytes: new TextEncoder().encode(f.text) })) };
+  const texts = files.map((f) => ({ ...f, bytes: new TextEncoder().encode(f.text) }));
+  return { slips, files: [...texts, { name: AUGUST.name, text: '', bytes: augustPicture().bytes }] };
 }
 
 /** Selmar Yard at the end of October: this month's ground beside last month's, nothing mended yet. */
 export function selmarProject(): DemoProject {
   const files = selmarFiles().files.map((f, i) => ({ id: `selmar-${i + 1}`, ...f }));
-  const [kept, shots] = files;
+  const [kept, shots, air] = files;
   const { layout } = guessLayout(shots.text.split('\r\n').slice(0, 200), { fileName: shots.name, unit: 'm', near: [], order: 'EN', knownCodes: new Set() }); // prettier-ignore
   const intake = (file: typeof kept, part: Pick<Intake, 'layout' | 'purpose'>): Intake => ({
     id: file.id,
@@ -165,6 +199,11 @@ export function selmarProject(): DemoProject {
       comparison: { id: 'month', name: 'Gravel taken in October', surface: FIRST_SURFACE, against: { surface: 'september' }, within: heapRing() }, // prettier-ignore
     },
   ];
+  changes.push({
+    op: 'picture.set',
+    id: 'august',
+    picture: { ...augustPicture().picture, fileId: air.id, sha256: hashBytes(air.bytes) },
+  });
   return {
     name: SELMAR_NAME,
     description: 'A gravel yard measured every month, with a fault of every kind that a surface can have',
