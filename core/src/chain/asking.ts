@@ -51,7 +51,7 @@ export function askAll({ doc, readOf, result, memory }: StageContext): Query[] {
     ...queryHandLines(doc, points, coded),
     ...queryPairs(doc, points, keep),
     ...linesInPlan(),
-    ...queryRecipes(doc, surfaces),
+    ...queryRecipes(doc, surfaces, points),
     ...aboutGround(),
   ];
 

@@ -1,5 +1,6 @@
 export * from './arcs.ts';
 export * from './build.ts';
+export * from './elevations-solved.ts';
 export * from './hand.ts';
 export * from './line.ts';
 export * from './meetings.ts';

@@ -1,5 +1,5 @@
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
-import type { PadRow, ProjectDocument, Settings, StripRow, SurfaceRow } from '#core/project';
+import type { PadRow, ProjectDocument, Settings, StripRow, SurfaceRow, TracedRow } from '#core/project';
 import { ruleText } from './rule-text.ts';
 
 const USE_NAME = { point: 'elevation of the point', mean: 'the mean', highest: 'the highest', lowest: 'the lowest' };
@@ -74,6 +74,8 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
       return row.points.length === 1 ? 'point deleted by hand' : `${row.points.length} points deleted by hand`;
     case 'breakline':
       return `breakline drawn by hand, ${row.course.length} vertices`;
+    case 'traced':
+      return tracedText(row, length);
     case 'raise-lines':
       return `${row.lines.join(', ')} ${row.by < 0 ? 'lowered' : 'raised'} by ${length(Math.abs(row.by))}`;
     case 'surface':
@@ -87,10 +89,20 @@ export function rowText(doc: ProjectDocument, row: SurfaceRow): string {
     case 'offset':
       return `${surfaceName(doc, row.surface)} ${row.by < 0 ? 'lowered' : 'raised'} by ${length(Math.abs(row.by))}${row.ring ? ', inside an area' : ''}`;
     case 'found-boundary':
-      return `boundary found: no side at the rim over ${length(row.longest)}`;
+      return row.longest === 'auto'
+        ? 'boundary found by itself'
+        : `boundary found: no side at the rim over ${length(row.longest)}`;
     case 'meeting':
       return `where ${row.lines.join(' and ')} meet: ${typeof row.use === 'object' ? `elevation of ${row.use.line}` : USE_NAME[row.use]}`;
   }
+}
+
+/** A traced line: at what elevation it is, or how many of its elevations are known. */
+export function tracedText({ as, course, closed }: TracedRow, length: (m: number) => string): string {
+  const known = course.flatMap(({ z }) => (z === null ? [] : [z]));
+  const of = closed ? `closed ${as}` : as;
+  if (as === 'contour') return `traced ${of} at ${length(known[0])}`;
+  return `traced ${of}, ${course.length} vertices, ${known.length === course.length ? 'all elevations known' : `${known.length} elevations known, the others solved along it`}`;
 }
 
 const battersText = ({ cutSlope, fillSlope, benches }: PadRow | StripRow, length: (m: number) => string): string =>
@@ -118,7 +130,8 @@ export function effectText(
     row.kind === 'meeting' ||
     row.kind === 'spot' ||
     row.kind === 'swap' ||
-    row.kind === 'breakline'
+    row.kind === 'breakline' ||
+    row.kind === 'traced'
   )
     return '';
   if (n === undefined) return '…';

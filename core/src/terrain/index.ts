@@ -31,6 +31,7 @@ export * from './areas.ts';
 export { gridOf } from './grid-values.ts';
 export { layIn } from './lay-in.ts';
 export { outlines, peelRim, rimLoops, without } from './rim-loops.ts';
+export { foundRim } from './found-rim.ts';
 export { fittedPlane } from './fitted-plane.ts';
 export { checkContours } from './given-contours/faults.ts';
 export { mendContours } from './given-contours/mend.ts';

@@ -82,6 +82,27 @@ export function snapAt(tables: Tables, x: number, y: number, reach: number): Sna
   return candidates[0] ?? { x, y, by: 'free', row: -1 };
 }
 
+/** What a course that is drawn is held by: its own first place where it closes, what else it says, points and lines unless it is free. */
+export function heldAt(
+  { free, also, closes }: { free?: boolean; also?: () => readonly number[]; closes?: boolean },
+  places: readonly Snapped[],
+  tables: Tables,
+  at: { x: number; y: number },
+  reach: number,
+): Snapped {
+  const { x, y } = at;
+  const near = (px: number, py: number): boolean => Math.hypot(px - x, py - y) <= reach;
+  if (closes && places.length > 2 && near(places[0].x, places[0].y)) return { ...places[0], by: 'end' };
+  let best: Snapped | null = null;
+  const others = also?.() ?? [];
+  for (let i = 0; i < others.length; i += 2) {
+    const [px, py] = [others[i], others[i + 1]];
+    if (near(px, py) && (!best || Math.hypot(px - x, py - y) < Math.hypot(best.x - x, best.y - y)))
+      best = { x: px, y: py, by: 'end', row: -1 };
+  }
+  return best ?? (free ? { x, y, by: 'free', row: -1 } : snapAt(tables, x, y, reach));
+}
+
 const oneSide = (l: Line, i: number) => {
   const j = (i + 1) % l.x.length;
   return { x: [l.x[i], l.x[j]], y: [l.y[i], l.y[j]], bulges: [l.bulges[i], 0], closed: false };

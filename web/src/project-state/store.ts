@@ -40,8 +40,12 @@ export interface Trace {
   course?: {
     /** So many places end it by themselves; null for as many as one likes. */
     most: number | null;
-    /** Places are taken where the hand points, held by nothing. */
+    /** Places are taken where the hand points, held by no point or line of the project. */
     free?: boolean;
+    /** Other places that hold it, x, y …, m: what was traced so far, the line before it too. */
+    also?: () => readonly number[];
+    /** Back at its first place it is closed and ended. */
+    closes?: boolean;
     finish: (places: Snapped[]) => void;
   };
 }
@@ -81,6 +85,8 @@ export interface ProjectStore {
   pending: PendingChange | null;
   traced: Trace | null;
   sketch: Sketch | null;
+  /** A picture is traced over: what would cover it is not drawn. */
+  tracing: boolean;
   /** Ends what the hand drags on the drawing, as it was before; null while it drags nothing. */
   dragged: (() => void) | null;
   busy: boolean;
@@ -129,6 +135,7 @@ const NOTHING_OPEN = {
   pending: null,
   traced: null,
   sketch: null,
+  tracing: false,
   dragged: null,
   others: {},
 } satisfies Partial<ProjectStore>;

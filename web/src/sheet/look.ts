@@ -170,3 +170,7 @@ export const useLook = create<LookStore>((set, get) => ({
   },
   setSpatial: (spatial) => set({ spatial }),
 }));
+
+/** What is drawn: while somebody traces over a picture, nothing that would cover it. */
+export const lookWhile = (look: SheetLook, tracing: boolean): SheetLook =>
+  tracing ? { ...look, tints: false, triangles: false } : look;

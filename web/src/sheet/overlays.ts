@@ -1,6 +1,6 @@
 import type { SheetViewed } from './view.ts';
 import { useRef, useEffect, useState, type RefObject } from 'react';
-import { snapAt, type Snapped } from '../project-state/snap.ts';
+import { heldAt, type Snapped } from '../project-state/snap.ts';
 import { coursesOfChange } from '../project-state/line-edit.ts';
 import { useParts, useProject } from '../project-state/store.ts';
 import { proposedIn } from '#core/project';
@@ -198,8 +198,8 @@ export function useTracedCourse(
     const z = s.meanElevation + s.origin.z;
     const course = places.flatMap((p) => [p.x, p.y, z]);
     const held =
-      traced?.course && !traced.course.free && drawnTo && tables
-        ? snapAt(tables, drawnTo.x, drawnTo.y, SNAP_PIXELS * s.scale)
+      traced?.course && drawnTo && tables
+        ? heldAt(traced.course, places, tables, drawnTo, SNAP_PIXELS * s.scale)
         : null;
     setHeld(held?.by ?? null);
     if (drawnTo && places.length) course.push(held?.x ?? drawnTo.x, held?.y ?? drawnTo.y, z);

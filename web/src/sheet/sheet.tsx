@@ -24,14 +24,14 @@ import {
 } from './overlays.ts';
 import { layersOf } from './revision-layers.ts';
 import { drawSelection, NO_MARKS, type SelectionMarks } from './selection-marks.ts';
-import { useLook, type SheetLook } from './look.ts';
+import { lookWhile, useLook, type SheetLook } from './look.ts';
 import { useSets } from '../project-state/set-columns.ts';
 import { plotWork } from '../work/workers.ts';
 import type { SheetLabels } from '../work/plot.worker.ts';
 import { pickAt } from './picking.ts';
 import { useFinePictures } from './picture/fine-pictures.ts';
 import { usePictures } from './picture/shown-pictures.ts';
-import { snapAt } from '../project-state/snap.ts';
+import { heldAt } from '../project-state/snap.ts';
 import { addPlace } from './trace-bar.tsx';
 import { SheetScene } from './scene.ts';
 import { SheetBar } from './sheet-bar.tsx';
@@ -105,7 +105,8 @@ export function Sheet({
   const { looks, spatial } = useLook();
   const { look: groundLook } = useGroundLook();
   const [plotted, setPlotted] = useState<SheetLabels | null>(null);
-  const look = looks[stage];
+  const tracing = useProject((p) => p.tracing);
+  const look = useMemo(() => lookWhile(looks[stage], tracing), [looks, stage, tracing]);
   const shownSets = useSets((state?.document.pointSets ?? []).filter((p) => p.ink !== null || p.hidden));
   // What layers look like changes nothing that is computed, yet all that is drawn.
   const layerLook = useMemo(
@@ -268,8 +269,8 @@ export function Sheet({
         if (!wanted || scene.current !== s) return;
         s.setLayer(name, made, order);
         drawnFrom.current.set(name, `${about} ${hangsOn}`);
-        const { looks: all } = useLook.getState();
-        if (name in all[stageNow.current]) s.showLayer(name, all[stageNow.current][name as keyof SheetLook]);
+        const now = lookWhile(useLook.getState().looks[stageNow.current], useProject.getState().tracing);
+        if (name in now) s.showLayer(name, now[name as keyof SheetLook]);
       }
     })();
     return () => {
@@ -344,8 +345,8 @@ export function Sheet({
     if (traced) {
       addPlace(
         traced,
-        traced.course && !traced.course.free
-          ? snapAt(tables, at.x, at.y, SNAP_PIXELS * s.scale)
+        traced.course
+          ? heldAt(traced.course, traced.places, tables, at, SNAP_PIXELS * s.scale)
           : { x: at.x, y: at.y, by: 'free', row: -1 },
       );
       return;

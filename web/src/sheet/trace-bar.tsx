@@ -45,6 +45,12 @@ export function TraceBar() {
 /** Takes a place into what is drawn; one that needs no more is ended with it. */
 export function addPlace(traced: Trace, place: Snapped): void {
   const { trace } = useProject.getState();
+  const [first] = traced.places;
+  if (traced.course?.closes && traced.places.length > 2 && place.x === first.x && place.y === first.y) {
+    trace(null);
+    traced.course.finish([...traced.places, first]);
+    return;
+  }
   const places = [...traced.places, place];
   if (traced.course?.most && places.length >= traced.course.most) {
     trace(null);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { linesThrough, trianglesAt } from '../../src/project-state/used-by.ts';
-import { lineNear, snapAt } from '../../src/project-state/snap.ts';
+import { heldAt, lineNear, snapAt } from '../../src/project-state/snap.ts';
 import { projectOf } from '../tables.ts';
 
 /** Two kerbs that cross at 10, 10, and a tree apart from both. */
@@ -62,5 +62,24 @@ describe('what depends on a point', () => {
       if (row < 4) expect(counted).toBeGreaterThan(0);
     }
     expect(linesThrough(tables.linework, 99)).toEqual([]);
+  });
+});
+
+describe('what a course that is drawn is held by', () => {
+  const at = (x: number, y: number) => ({ x, y });
+  const places = [[0, 30], [5, 30], [5, 35]].map(([x, y]) => ({ x, y, by: 'free' as const, row: -1 })); // prettier-ignore
+
+  it('is the nearest place that was traced before, and nothing else where it is free', () => {
+    const also = (): number[] => [4, 14.5, 4, 15];
+    expect(heldAt({ free: true, also }, [], tables, at(4, 14.7), 1)).toMatchObject({ x: 4, y: 14.5, by: 'end' });
+    expect(heldAt({ free: true }, [], tables, at(4, 14.1), 1)).toEqual({ x: 4, y: 14.1, by: 'free', row: -1 });
+    expect(heldAt({}, [], tables, at(4, 14.1), 1)).toMatchObject({ by: 'point', row: 4 });
+  });
+
+  it('is its own first place where it may close, once it has three', () => {
+    const near = at(0.5, 30.2);
+    expect(heldAt({ free: true, closes: true }, places, tables, near, 1)).toMatchObject({ x: 0, y: 30, by: 'end' });
+    expect(heldAt({ free: true, closes: true }, places.slice(0, 2), tables, near, 1).by).toBe('free');
+    expect(heldAt({ free: true }, places, tables, near, 1).by).toBe('free');
   });
 });

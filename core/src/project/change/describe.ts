@@ -49,6 +49,7 @@ export const ROW_NAME: Record<SurfaceRow['kind'], string> = {
   move: 'points moved',
   omit: 'points deleted by hand',
   breakline: 'a drawn breakline',
+  traced: 'a traced line',
   'raise-lines': 'lines raised',
   surface: 'the points of another surface',
   'lay-in': 'a surface laid in',

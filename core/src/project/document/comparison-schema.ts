@@ -61,6 +61,8 @@ export const comparisonSchema = z.object({
       height: z.number().min(0).max(100),
       /** Each point’s own, from its reduction or its file, where it has one; those typed are of the others. Both surfaces count. */
       own: z.boolean().optional(),
+      /** Of the scale of the picture that they were traced over, as a share of it. */
+      scale: z.number().min(0).max(0.5).optional(),
     })
     .optional(),
 });

@@ -15,6 +15,9 @@ export const SURFACE_ROLES = ['ground', 'design', 'other'] as const;
 export const surfaceRoleSchema = z.enum(SURFACE_ROLES);
 export type SurfaceRole = z.infer<typeof surfaceRoleSchema>;
 
+/** What is traced over a picture as lines. */
+export const TRACED_AS = ['contour', 'breakline'] as const;
+
 const id = z.string().min(1).max(40);
 const row = { id, on: z.boolean() };
 const lineKey = z.string().max(200);
@@ -85,6 +88,22 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   z.object({ ...row, kind: z.literal('omit'), points: pointKeys }),
   /** A breakline drawn on this surface alone, with elevations. */
   z.object({ ...row, kind: z.literal('breakline'), course: z.array(place).min(2).max(5000) }),
+  /**
+   * Traced over a picture: a contour, level at its elevation, or a breakline whose elevations that are not known (null) are
+   * solved along it.
+   */
+  z.object({
+    ...row,
+    kind: z.literal('traced'),
+    as: z.enum(TRACED_AS),
+    picture: id.nullable(),
+    course: z
+      .array(place.extend({ z: elevation.nullable() }))
+      .min(2)
+      .max(5000)
+      .refine((c) => c.some(({ z: known }) => known !== null), 'One elevation at least has to be known.'),
+    closed: z.boolean(),
+  }),
   /** Lines higher or lower in this surface, with all their points. */
   z.object({ ...row, kind: z.literal('raise-lines'), lines: z.array(lineKey).min(1).max(1000), by: shift }),
   /** Points and breaklines of another surface, of all of it or inside a ring, triangulated with what else comes in. */
@@ -123,8 +142,11 @@ export const surfaceRowSchema = z.discriminatedUnion('kind', [
   }),
   /** Another surface so much higher, or lower, all of it or inside a ring, as part of proposed ground. */
   z.object({ ...row, kind: z.literal('offset'), surface: id, ring: ringSchema.nullable(), by: shift }),
-  /** Triangles with a side at the rim that is longer, m, from outside inwards; breaklines stay. */
-  z.object({ ...row, kind: z.literal('found-boundary'), longest: z.number().min(0.01).max(1e6) }),
+  /**
+   * Triangles with a side at the rim that is longer, m, from outside inwards; breaklines stay. `auto`: along the closed
+   * breaklines that hold all of the surface, else by a length worked out from what it is made from.
+   */
+  z.object({ ...row, kind: z.literal('found-boundary'), longest: z.union([z.number().min(0.01).max(1e6), z.literal('auto')]) }), // prettier-ignore
   /** The side between two places swapped for the other diagonal; triangles at places deleted. */
   z.object({ ...row, kind: z.literal('swap'), ends: z.array(coordinate).length(4) }),
   z.object({ ...row, kind: z.literal('delete-triangles'), places: z.array(coordinate).min(2).max(2000) }),
@@ -172,6 +194,8 @@ export const surfacesIn = ({ rows }: Pick<SurfaceRecipe, 'rows'>): string[] => [
 ];
 
 const isProposed = (r: SurfaceRow): r is ProposedRow => r.kind === 'pad' || r.kind === 'strip' || r.kind === 'offset';
+
+export type TracedRow = Extract<SurfaceRow, { kind: 'traced' }>;
 
 /** What a surface proposes, in order; nothing of one that is no proposed ground. */
 export const proposedRows = ({ rows }: Pick<SurfaceRecipe, 'rows'>): ProposedRow[] => rows.filter((r): r is ProposedRow => isProposed(r) && r.on); // prettier-ignore

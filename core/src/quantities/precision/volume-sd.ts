@@ -31,6 +31,13 @@ export function volumeSd(parts: readonly { influence: Influence; sd: VertexSd }[
   return { cut: Math.sqrt(sum.cut), fill: Math.sqrt(sum.fill), net: Math.sqrt(sum.net) };
 }
 
+/**
+ * With what all points share: a scale whose standard deviation is so large a share of it turns volumes, heights being
+ * typed, by twice that share.
+ */
+export const withScale = (sd: VolumeSd, { cut, fill }: { cut: number; fill: number }, scale: number): VolumeSd =>
+  together(sd, { cut: 2 * scale * cut, fill: 2 * scale * fill, net: 2 * scale * Math.abs(cut - fill) });
+
 /** Of parts that have nothing to do with each other: the root of the sum of their squares. */
 export const together = (a: VolumeSd, b: VolumeSd | null): VolumeSd => {
   if (!b) return a;

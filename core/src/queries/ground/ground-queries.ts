@@ -25,7 +25,7 @@ export function queryGround(
   const { unit } = doc.settings;
   const sign = UNIT_SIGN[unit];
   const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
-  const meetings = queryMeetings(doc, points, ground, name);
+  const meetings = queryMeetings(doc, points, ground);
 
   const courses = breaklinesIn(doc, points, work, ground, explained);
   const spikes = [...spikesOnLines(doc, points, courses, keep), ...spikesInGround(doc, ground, explained)]

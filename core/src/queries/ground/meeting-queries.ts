@@ -15,13 +15,9 @@ const HOW: Record<LineMeeting['kind'], string> = {
 };
 
 /** Breaklines that meet at elevations which do not agree: which of them counts is somebody's to say. */
-export function queryMeetings(
-  doc: ProjectDocument,
-  points: PointTable,
-  ground: BuiltSurface,
-  name: (row: number) => string,
-): Query[] {
+export function queryMeetings(doc: ProjectDocument, points: PointTable, ground: BuiltSurface): Query[] {
   const { unit } = doc.settings;
+  const name = (row: number): string => points.number[row] || `in row ${points.fileRow[row]}`;
   const sign = UNIT_SIGN[unit];
   const height = (m: number): string => formatLength(m, unit);
   return ground.account.meetings
@@ -84,9 +80,9 @@ function remediesOf(
 /** What leaves a line out: a line of the survey is excluded, the row of a drawn one goes; those of another surface stay. */
 function excluding(doc: ProjectDocument, surface: string, key: string): Remedy[] {
   const recipe = doc.surfaces.find((s) => s.id === surface);
-  const drawn = recipe?.rows.find((r) => r.kind === 'breakline' && drawnKey(r.id) === key);
+  const drawn = recipe?.rows.find((r) => (r.kind === 'breakline' || r.kind === 'traced') && drawnKey(r.id) === key);
   if (drawn)
-    return [{ label: 'Delete the drawn breakline', change: { op: 'surface.rowRemove', surface, id: drawn.id } }];
+    return [{ label: `Delete the ${drawnName(drawn)}`, change: { op: 'surface.rowRemove', surface, id: drawn.id } }];
   if (doc.surfaces.some((s) => otherKey(s.id) === key)) return [];
   return [{ label: `Exclude ${key} from the ground`, change: { op: 'line.ground', key, used: false, surface } }];
 }
@@ -95,5 +91,8 @@ function excluding(doc: ProjectDocument, surface: string, key: string): Remedy[]
 function lineName(doc: ProjectDocument, key: string): string {
   const other = doc.surfaces.find((s) => otherKey(s.id) === key);
   if (other) return `a breakline of “${other.name}”`;
-  return doc.surfaces.some((s) => s.rows.some((r) => drawnKey(r.id) === key)) ? 'a drawn breakline' : key;
+  const drawn = doc.surfaces.flatMap((s) => s.rows).find((r) => drawnKey(r.id) === key);
+  return drawn ? `a ${drawnName(drawn)}` : key;
 }
+
+const drawnName = (row: SurfaceRow): string => (row.kind === 'traced' ? `traced ${row.as}` : 'drawn breakline');

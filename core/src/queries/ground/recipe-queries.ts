@@ -1,12 +1,13 @@
-import type { ProjectDocument, SurfaceRow } from '#core/project';
-import type { BuiltSurface } from '#core/stages';
+import { groundOf, type ProjectDocument, type SurfaceRow } from '#core/project';
+import type { BuiltSurface, PointTable } from '#core/stages';
 import { formatArea } from '#core/measure';
 import { placeText } from '../place-text.ts';
 import { queryContours } from './contour-queries.ts';
+import { queryMeetings } from './meeting-queries.ts';
 import { MOST_OF_A_KIND, settleQuery, type Query } from '../query.ts';
 
-/** Rows of recipes that have lost what they speak of: a file, or a place where lines met. */
-export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurface[]): Query[] {
+/** Rows of recipes that have lost what they speak of: a file, or a place where lines met; and traced lines that meet at elevations which do not agree. */
+export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurface[], points: PointTable): Query[] {
   const out: Query[] = [];
   for (const recipe of doc.surfaces) {
     const effect = surfaces.find((s) => s.id === recipe.id)?.account.rows ?? {};
@@ -34,7 +35,11 @@ export function queryRecipes(doc: ProjectDocument, surfaces: readonly BuiltSurfa
       );
     }
   }
-  return [...out, ...surfaces.flatMap((s) => [...queryContours(doc, s), ...queryPads(doc, s)])];
+  const ground = groundOf(doc).id;
+  const traced = new Set(doc.surfaces.filter((r) => r.id !== ground && r.rows.some(({ kind }) => kind === 'traced')).map((r) => r.id)); // prettier-ignore
+  // Of the ground it is asked with all else; elsewhere lines are what somebody drew or sent, but for those that were traced.
+  const meetings = surfaces.filter((s) => traced.has(s.id)).flatMap((s) => queryMeetings(doc, points, s));
+  return [...out, ...meetings, ...surfaces.flatMap((s) => [...queryContours(doc, s), ...queryPads(doc, s)])];
 }
 
 /** Pads whose batters do not meet the ground, or that lie beyond it: their volumes are too small. */
@@ -99,7 +104,7 @@ function lostText(surface: string, row: SurfaceRow): string {
 
 function placeOf(row: SurfaceRow): { x: number; y: number } | null {
   if (row.kind === 'meeting') return { x: row.x, y: row.y };
-  if (row.kind === 'breakline') return { x: row.course[0].x, y: row.course[0].y };
+  if (row.kind === 'breakline' || row.kind === 'traced') return { x: row.course[0].x, y: row.course[0].y };
   if (row.kind === 'strip') return { x: row.course[0].x, y: row.course[0].y };
   const xy = 'ring' in row ? row.ring : row.kind === 'swap' ? row.ends : row.kind === 'delete-triangles' ? row.places : null; // prettier-ignore
   return xy && { x: xy[0], y: xy[1] };

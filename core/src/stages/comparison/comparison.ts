@@ -12,6 +12,7 @@ import {
   volumeBetween,
   volumesByMethod,
   volumeSd,
+  withScale,
   volumeToLevel,
   weightiest,
   withoutBand,
@@ -121,7 +122,7 @@ export function compare(
   const own = c.sd?.own ? points : null;
   const parts = influence && c.sd ? [{ influence, sd: precisionOf(from.surface, c.sd, own) }] : [];
   if (own && parts.length && to) parts.push({ influence: influenceOf(volume.pieces, to.surface, 1, from.surface, isOwnRim), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore
-  const sd = parts.length ? volumeSd(parts) : null;
+  const sd = parts.length ? withScale(volumeSd(parts), volume, c.sd?.scale ?? 0) : null;
   const weighty = influence ? weightiest(from.surface, influence, MOST_WEIGHTY) : [];
   return {
     id: c.id,

@@ -4,6 +4,7 @@ import {
   cutVoid,
   deleteTriangles,
   evenOut,
+  foundRim,
   layIn,
   measureSurface,
   peelRim,
@@ -63,7 +64,7 @@ function edited(
       return laid ? layIn(s, laid, row.ring && Float64Array.from(row.ring)) : null;
     }
     case 'found-boundary':
-      return peelRim(s, row.longest);
+      return row.longest === 'auto' ? foundRim(s) : peelRim(s, row.longest);
     case 'boundary':
       return less(s, clipToRing(s, Float64Array.from(row.ring)));
     case 'void':

@@ -3,6 +3,7 @@ import { codeReader, linesOutOf, type ProjectDocument, type SurfaceRecipe } from
 import {
   chordPlaces,
   elevationsBetween,
+  elevationsSolved,
   fileOfLine,
   firstRow,
   SIDE,
@@ -150,6 +151,12 @@ export function layOutSurface(
     } else if (row.kind === 'breakline') {
       const at = row.course.map((p) => place(p.x, p.y, p.z));
       at.slice(1).forEach((v, i) => join(at[i], v, drawnKey(row.id)));
+      effect[row.id] = at.length;
+    } else if (row.kind === 'traced') {
+      const z = elevationsSolved(row.course, row.closed);
+      const at = row.course.map((p, i) => place(p.x, p.y, z[i]));
+      at.slice(1).forEach((v, i) => join(at[i], v, drawnKey(row.id)));
+      if (row.closed && at.length > 2) join(at.at(-1)!, at[0], drawnKey(row.id));
       effect[row.id] = at.length;
     } else if (row.kind === 'surface') effect[row.id] = bringSurface(others.get(row.surface), row, place, join);
   }

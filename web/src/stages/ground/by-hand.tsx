@@ -81,6 +81,8 @@ export function EditByHand({ doc, recipe }: { doc: ProjectDocument; recipe: Surf
         return ask([{ name: 'summits and hollows go on by % of the step', typed: '50', plain: true }]);
       case 'found-boundary':
         return ask([{ name: `longest side at the rim ${sign}`, typed: '' }]);
+      case 'rim':
+        return add(name, { kind: 'found-boundary', longest: 'auto' });
       case 'move-point':
         return selectedPoint ? ask(SHIFTS, { points: [selectedPoint] }) : undefined;
       case 'omit-point':

@@ -1,4 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
 import type { Settings, SurfaceRecipe } from '#core/project';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Summary } from '#contract';
@@ -11,6 +12,7 @@ import { Leaves, useLeaf, type LeafName } from '../../frame/leaves.tsx';
 import { FitToUse } from './fit-to-use.tsx';
 import { Recipe } from './recipe.tsx';
 import { SurfaceList } from './surface-list.tsx';
+import { Tracing } from './tracing/tracing.tsx';
 import { SurfaceSettings } from './surface-settings.tsx';
 
 type GroundLeaf = 'surfaces' | 'fit';
@@ -24,6 +26,8 @@ export function Ground() {
   const leaf = useLeaf('ground', GROUND_LEAVES);
   const { state, tables, select } = useParts('state', 'tables', 'select');
   const view = useSurfacesShown();
+  // The surface that is traced into, while somebody does.
+  const [tracing, setTracing] = useState<string | null>(null);
   if (!state || !tables || !view)
     return (
       <Ledger name="Ground" about="opening …">
@@ -50,7 +54,10 @@ export function Ground() {
         <FitToUse key={recipe.id} doc={doc} surface={recipe.id} />
       ) : (
         <>
-          <SurfaceList doc={doc} summary={tables.summary} />
+          {tracing === recipe.id ? (
+            <Tracing key={recipe.id} doc={doc} recipe={recipe} onDone={() => setTracing(null)} />
+          ) : null}
+          <SurfaceList doc={doc} summary={tables.summary} onTrace={setTracing} />
           {built ? <Measures built={built} settings={s} /> : <Box color="slate">computing …</Box>}
           <Recipe key={recipe.id} doc={doc} recipe={recipe} account={built?.account} />
           {built ? <LeftOut built={built} recipe={recipe} settings={s} show={show} /> : null}

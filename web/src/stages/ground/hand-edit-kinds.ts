@@ -34,6 +34,7 @@ export const EDIT_NAMES = {
   swap: 'swap a side',
   'delete-triangles': 'delete a triangle',
   'found-boundary': 'find the boundary by longest side',
+  rim: 'find the boundary by itself',
   thin: 'thin to a height error',
   'fill-level': 'fill level parts between contours',
 } as const;
@@ -91,6 +92,7 @@ export function rowOf(
       return values[0] >= 0.01 ? { kind, longest: values[0] } : 'The longest side is at least a centimetre.';
     case 'spot':
       return { kind, x: places[0].x, y: places[0].y, z: values[0] };
+    case 'rim':
     case 'swap':
     case 'delete-triangles':
       return 'This edit asks for no figures.';

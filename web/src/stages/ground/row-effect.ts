@@ -115,6 +115,10 @@ async function effectOf(
       const keys = new Set(row.points);
       return marked((r) => keys.has(`${doc.intakes[points.intake[r]]?.id}:${points.fileRow[r]}`));
     }
+    case 'traced': {
+      const [first] = row.closed ? row.course : [];
+      return { ...EMPTY, courses: [[...row.course, ...(first ? [first] : [])].flatMap((p) => [p.x, p.y])] };
+    }
     case 'breakline':
     case 'strip':
       return { ...EMPTY, courses: [row.course.flatMap((p) => [p.x, p.y])] };

@@ -10,11 +10,21 @@ import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx'
 import { useState } from 'react';
 import { problemText } from '../../frame/api.ts';
 import { keepDated } from './keep-dated.ts';
-import { copyOf, newSurface } from './new-surface.ts';
+import { copyOf, freeName, newSurface } from './new-surface.ts';
+import { NEW_TRACED, TraceInto } from './tracing/trace-into.tsx';
+import { tracedSurface } from './tracing/traced-rows.ts';
 import { WriteSurface } from './write-surface.tsx';
 
 /** Every surface of the project: which are drawn, which one's recipe is read below. */
-export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: Summary }) {
+export function SurfaceList({
+  doc,
+  summary,
+  onTrace,
+}: {
+  doc: ProjectDocument;
+  summary: Summary;
+  onTrace: (surface: string) => void;
+}) {
   const { make, busy } = useParts('make', 'busy');
   const view = useSurfacesShown()!;
   const { areaUnit, unit } = doc.settings;
@@ -34,6 +44,13 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
     } finally {
       setKeeping(false);
     }
+  };
+  const traceOver = async (into: string): Promise<void> => {
+    if (into !== NEW_TRACED) return onTrace(into);
+    const surface = tracedSurface(freeName(doc, 'Traced'));
+    if (!(await make({ op: 'surface.add', surface }))) return;
+    view.stand(surface.id);
+    onTrace(surface.id);
   };
   const figures = (s: SurfaceRecipe) => summary.surfaces.find((one) => one.id === s.id);
   const columns: SmallColumn<SurfaceRecipe>[] = [
@@ -100,6 +117,7 @@ export function SurfaceList({ doc, summary }: { doc: ProjectDocument; summary: S
           <Act disabled={busy} onClick={() => void add(newSurface(doc))}>
             New surface
           </Act>
+          <TraceInto doc={doc} current={current} busy={busy} onTrace={(into) => void traceOver(into)} />
           <Act aria-label={`Copy “${current.name}”`} disabled={busy} onClick={() => void add(copyOf(doc, current))}>
             Copy
           </Act>

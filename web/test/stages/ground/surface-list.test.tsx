@@ -32,7 +32,7 @@ beforeEach(() => {
   vi.mocked(keepDated).mockReset();
   page = opened(project);
 });
-const list = () => draw(<SurfaceList doc={doc} summary={project.tables.summary} />);
+const list = () => draw(<SurfaceList doc={doc} summary={project.tables.summary} onTrace={vi.fn()} />);
 const rows = (): (string | null)[] =>
   screen
     .getAllByRole('row')
