@@ -1,9 +1,4 @@
-import { ZONE_ROUNDING, zoneVolumes, type VolumeResult, type ZoneVolumes } from '#core/quantities';
-import { namedRingsOf, type TextOptions } from './load.ts';
-
-/** The part of each closed line of a file in a comparison. */
-export const volumesByZone = (file: string, whole: VolumeResult, options: TextOptions): ZoneVolumes =>
-  zoneVolumes(whole, whole.pieces, namedRingsOf(file, options));
+import { ZONE_ROUNDING, type ZoneVolumes } from '#core/quantities';
 
 export const zonesText = ({ zones, outside }: ZoneVolumes, whole: number): string[] => [
   ...zones.map((z) => `${z.name}: ${z.area > 0 ? `cut ${z.cut.toFixed(3)} m³, fill ${z.fill.toFixed(3)} m³, cut − fill ${z.net.toFixed(3)} m³ on ${z.area.toFixed(3)} m²` : 'nothing that is compared lies in it'}`), // prettier-ignore

@@ -1,18 +1,19 @@
 import { clipToRing, type Surface } from '#core/terrain';
 import {
-  depthSlices,
-  influenceOf,
+  differenceBetween,
+  differenceToLevel,
+  eachChunk,
+  figuresOf,
+  gatherInfluence,
   ONE_POINT,
-  slopeAreas,
   spacingPart,
   splitVolumes,
   VOLUME_METHODS,
-  volumeBetween,
   volumesByMethod,
   volumeSd,
-  volumeToLevel,
   WITHIN_95,
   type DepthSlice,
+  type Influence,
   type MethodSettings,
   type SpacingPart,
   type SplitBase,
@@ -25,12 +26,12 @@ import {
 import { newDocument } from '#core/project';
 import { splitText } from '#core/report';
 import { courseIn } from '../course.ts';
-import { boundaryOf, surfaceOf } from '../load.ts';
+import { boundaryOf, namedRingsOf, surfaceOf } from '../load.ts';
 import { precisionAt } from '../point-precision.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { handTable, sectionsGiven } from '../given-sections.ts';
-import { volumesByZone, zonesText } from '../zones.ts';
+import { zonesText } from '../zones.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
 import { length, READING, text } from '../options.ts';
 
@@ -82,18 +83,24 @@ function volume([file]: string[], options: Options): Outcome {
   const ground = boundary ? clipToRing(whole, boundary.ring, boundary.holes) : whole;
   if (ground.triangles.length === 0) throw new CannotDo('Nothing of the surface lies inside the boundary.');
   const design = against ? surfaceOf(against, options) : null;
-  const result = design ? volumeBetween(ground, design) : volumeToLevel(ground, level!);
+  const difference = design ? differenceBetween(ground, design) : differenceToLevel(ground, level!);
+  const zonesAsked = options.zones ? namedRingsOf(options.zones, options) : [];
+  const { volume: result, slope, zones, slices, pieces } = figuresOf(difference, { surface: ground, zones: zonesAsked, slice: options.slice, ...(asked.some((m) => m !== 'exact') ? { most: Infinity } : {}) }); // prettier-ignore
+  if (slices && 'reason' in slices) throw new CannotDo(slices.reason);
   const { cutArea, fillArea, area } = result;
   if (area === 0) throw new CannotDo('The two surfaces do not overlap.');
-  const found = byMethod(result, asked, options);
+  const found = byMethod({ ...result, pieces: pieces ?? new Float64Array(0) }, asked, options);
   const methods = Object.fromEntries(found.map((m) => [m.method, reported(m, options)]));
   const reach = boundary ? reachOf(boundary, area) : null;
-  const zones = options.zones ? volumesByZone(options.zones, result, options) : null;
-  const slices = options.slice ? whereSizesSuit(() => depthSlices(result.pieces, options.slice!)) : null;
-  const slope = slopeAreas(result.pieces, ground);
   const split = options.theirs ? theirsOf(options.theirs, whole, ground, design, options) : null;
-  const sd = precisionOf(result, whole, design, boundary === null, options);
-  const spacing = sd ? spacingPart(whole, influenceOf(result.pieces, whole, -1, design, false)) : null;
+  const influence = (ownRim: boolean): Influence => {
+    const gathered = gatherInfluence(whole, -1, design, ownRim);
+    if (pieces) gathered.take(pieces);
+    else eachChunk(difference, 1 << 16, gathered.take);
+    return gathered.influence;
+  };
+  const sd = precisionOf(() => influence(boundary === null), whole, options);
+  const spacing = sd ? spacingPart(whole, influence(false)) : null;
   const report = {
     against: design ? { surface: against } : { level },
     area,
@@ -207,19 +214,18 @@ const methodText = ({ method, cut, fill, leftOut = 0 }: MethodVolume): string =>
 
 /** Standard deviations from the precision of the surface’s points; null where none is stated. What it is compared with counts as exact. */
 function precisionOf(
-  { pieces }: VolumeResult,
+  influence: () => Influence,
   surface: Surface,
-  design: Surface | null,
-  ownRim: boolean,
   { sdPlan, sdHeight, sdPoints, ...options }: Options,
 ): VolumeSd | null {
   if (sdPlan === undefined && sdHeight === undefined && sdPoints === undefined) return null;
   const typed = { plan: sdPlan ?? 0, height: sdHeight ?? 0 };
-  const influence = influenceOf(pieces, surface, -1, design, ownRim);
   const own = sdPoints ? precisionAt(surface, sdPoints, options) : null;
   const column = (else_: number): Float64Array => own!.map((s) => (Number.isNaN(s) ? else_ : s));
   if (own && sdPlan === undefined && sdHeight === undefined && own.every(Number.isNaN)) throw new CannotDo(`${sdPoints} says nothing of the precision of the surface’s vertices: none of its points lies on one. Give --sd-plan and --sd-height.`); // prettier-ignore
-  return volumeSd([{ influence, sd: own ? { plan: column(typed.plan), height: column(typed.height) } : typed }]);
+  return volumeSd([
+    { influence: influence(), sd: own ? { plan: column(typed.plan), height: column(typed.height) } : typed },
+  ]);
 }
 
 const spacingText = ({ sd, wanted, after }: SpacingPart): string =>

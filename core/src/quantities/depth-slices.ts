@@ -51,3 +51,13 @@ export function depthSlices(pieces: DifferencePieces, thickness: number): DepthS
     fillArea: deeper.fillArea[k].value(),
   }));
 }
+
+/** Slices of two parts of one difference, added up; the deeper part has more of them. */
+export function addSlices(a: readonly DepthSlice[], b: readonly DepthSlice[]): DepthSlice[] {
+  const [long, short] = a.length >= b.length ? [a, b] : [b, a];
+  return long.map((s, k) => {
+    if (k >= short.length) return s;
+    const other = short[k];
+    return { ...s, cut: s.cut + other.cut, fill: s.fill + other.fill, cutArea: s.cutArea + other.cutArea, fillArea: s.fillArea + other.fillArea }; // prettier-ignore
+  });
+}

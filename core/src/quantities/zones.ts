@@ -24,8 +24,14 @@ export const ZONE_ROUNDING = 1e-6;
 
 /** What lies in each zone of what is compared, cut exactly along it. */
 export function zoneVolumes(whole: Volume, pieces: DifferencePieces, zones: readonly Zone[]): ZoneVolumes {
+  const each = volumesInZones(pieces, zones);
+  return { zones: each, outside: outsideOf(whole, each) };
+}
+
+/** The zones alone, of all that is compared or of a part of it. */
+export function volumesInZones(pieces: DifferencePieces, zones: readonly Zone[]): ZoneVolume[] {
   const difference = ofTriangles(pieces);
-  const each = zones.map(({ name, ring }): ZoneVolume => {
+  return zones.map(({ name, ring }): ZoneVolume => {
     const { x, y, z, triangles } = clipToRing(difference, Float64Array.from(ring));
     const tally = new Tally();
     for (let t = 0; t < triangles.length; t += 3) {
@@ -35,6 +41,18 @@ export function zoneVolumes(whole: Volume, pieces: DifferencePieces, zones: read
     const volume = tally.result();
     return { name, ...volume, net: volume.cut - volume.fill };
   });
-  const left = (of: (v: Volume) => number): number => each.reduce((rest, zone) => rest - of(zone), of(whole));
-  return { zones: each, outside: { cut: left((v) => v.cut), fill: left((v) => v.fill), area: left((v) => v.area) } };
+}
+
+/** Zones of two parts of what is compared, added up; null for none yet. */
+export const addZones = (a: readonly ZoneVolume[] | null, b: readonly ZoneVolume[]): ZoneVolume[] =>
+  b.map((zone, i) => {
+    if (!a) return zone;
+    const of = (key: 'cut' | 'fill' | 'cutArea' | 'fillArea' | 'area' | 'net'): number => a[i][key] + zone[key];
+    return { name: zone.name, cut: of('cut'), fill: of('fill'), cutArea: of('cutArea'), fillArea: of('fillArea'), area: of('area'), net: of('net') }; // prettier-ignore
+  });
+
+/** What is compared and lies in no zone. */
+export function outsideOf(whole: Volume, zones: readonly ZoneVolume[]): ZoneVolumes['outside'] {
+  const left = (of: (v: Volume) => number): number => zones.reduce((rest, zone) => rest - of(zone), of(whole));
+  return { cut: left((v) => v.cut), fill: left((v) => v.fill), area: left((v) => v.area) };
 }

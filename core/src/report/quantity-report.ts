@@ -79,7 +79,7 @@ export function quantityReport(
     tables: [
       volumes(figures),
       measures(doc, comparison, figures, forms),
-      ...(pieces?.length ? [plan(comparison, pieces, forms)] : []),
+      ...(pieces?.length ? [plan(comparison, pieces, figures.cells, forms)] : []),
       ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
       ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
       ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
@@ -117,13 +117,18 @@ function volumes({ cut, fill, sd: measured, spacing }: Figures): ReportTable {
   };
 }
 
-function plan({ within, zones = [], along }: Comparison, pieces: DifferencePieces, forms: Forms): ReportTable {
+function plan(
+  { within, zones = [], along }: Comparison,
+  pieces: DifferencePieces,
+  cells: number | null,
+  forms: Forms,
+): ReportTable {
   const rings = [...(within ? [within] : []), ...zones.map((z) => z.ring)];
   const svg = planFigure({ pieces, rings, lines: along ? [along] : [] });
   return {
     kind: 'plan',
     title: 'Plan',
-    about: [`North is up; the bar is ${forms.length(barOfPlan(pieces), 2)} ${forms.sign}. Cut is hatched in red rising to the right, fill in blue falling; the black line is where one turns into the other.`], // prettier-ignore
+    about: [`North is up; the bar is ${forms.length(barOfPlan(pieces), 2)} ${forms.sign}. Cut is hatched in red rising to the right, fill in blue falling; the black line is where one turns into the other.${cells ? ` Drawn in cells of ${forms.length(cells, 1)} ${forms.sign}.` : ''}`], // prettier-ignore
     marked: false,
     columns: [column('', 'words', 100)],
     rows: [row([{ text: '', drawing: svg }])],

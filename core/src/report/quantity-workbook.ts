@@ -40,7 +40,8 @@ export function quantityWorkbook(
   of: ReportedOn,
 ): WorkbookSheet[] {
   const metre = METRES_IN[doc.settings.unit];
-  const prisms = prismSheet(pieces, metre, doc);
+  // Cells to look at would add up to another volume.
+  const prisms = figures.cells ? null : prismSheet(pieces, metre, doc);
   const sections = figures.byHand.ok ? sectionSheet(comparison, figures.byHand.sizes.spacing, pieces, metre, doc) : null; // prettier-ignore
   return [
     volumeSheet(doc, comparison, figures, of, prisms ? prisms.rows.length : 0),

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { depthSlices, slopeAreas, volumeBetween, volumeToLevel, zeroLines, zoneVolumes } from '#core/quantities';
+import { differenceBetween, differenceToLevel, figuresOf, volumeBetween, volumeToLevel, zeroLines, zoneVolumes, type DepthSlice, type Difference } from '#core/quantities'; // prettier-ignore
+import type { Surface } from '#core/terrain';
 import { edges, square, surfaceOf } from './bodies.ts';
 
 const height = fc.integer({ min: -400, max: 400 }).map((v) => v / 100);
@@ -9,6 +10,12 @@ const bumpy = fc.array(height, { minLength: 32, maxLength: 32 }).map((h) => {
   const grid = (from: number) => surfaceOf(Array.from({ length: 16 }, (_, i) => [10 * (i % 4), 10 * Math.floor(i / 4), h[from + i]])); // prettier-ignore
   return { ground: grid(0), design: grid(16) };
 });
+
+const slicesOf = (difference: Difference, surface: Surface, slice: number): DepthSlice[] => {
+  const { slices } = figuresOf(difference, { surface, slice });
+  if (!slices || 'reason' in slices) throw new RangeError(slices?.reason);
+  return slices;
+};
 
 describe('zones of a comparison', () => {
   const strips = (at: number) => [
@@ -42,7 +49,7 @@ describe('zones of a comparison', () => {
 describe('slices by depth', () => {
   it('of a pyramid are frusta: V = h (A1 + A2 + √(A1 A2)) / 3', () => {
     const pyramid = surfaceOf([...square(6, 0), [0, 0, 6]], [...edges(0), 0, 4, 1, 4, 2, 4, 3, 4]);
-    const slices = depthSlices(volumeToLevel(pyramid, 0).pieces, 2);
+    const slices = slicesOf(differenceToLevel(pyramid, 0), pyramid, 2);
     const area = (k: number): number => (12 - 4 * k) ** 2;
     expect(slices).toHaveLength(3);
     slices.forEach((slice, k) => {
@@ -56,7 +63,7 @@ describe('slices by depth', () => {
     fc.assert(
       fc.property(bumpy, fc.integer({ min: 5, max: 300 }), ({ ground, design }, thick) => {
         const whole = volumeBetween(ground, design);
-        const slices = depthSlices(whole.pieces, thick / 100);
+        const slices = slicesOf(differenceBetween(ground, design), ground, thick / 100);
         const sum = (of: 'cut' | 'fill'): number => slices.reduce((all, s) => all + s[of], 0);
         expect(sum('cut')).toBeCloseTo(whole.cut, 8);
         expect(sum('fill')).toBeCloseTo(whole.fill, 8);
@@ -66,22 +73,23 @@ describe('slices by depth', () => {
   });
 
   it('are none where nothing is deep, and refused where there would be thousands', () => {
-    expect(depthSlices(volumeToLevel(surfaceOf(square(5, 2)), 2).pieces, 1)).toEqual([]);
-    expect(() => depthSlices(volumeToLevel(surfaceOf(square(5, 2)), 0).pieces, 0.001)).toThrow(/500 slices of 0.001 m/);
+    const flat = surfaceOf(square(5, 2));
+    expect(slicesOf(differenceToLevel(flat, 2), flat, 1)).toEqual([]);
+    expect(() => slicesOf(differenceToLevel(flat, 0), flat, 0.001)).toThrow(/500 slices of 0.001 m/);
   });
 });
 
 describe('areas along the ground', () => {
   it('of a ramp 3 on 4 are 5 to 4 of those in plan, split where it passes through the level', () => {
     const ramp = surfaceOf([[0, 0, 0], [8, 0, 6], [8, 5, 6], [0, 5, 0]]); // prettier-ignore
-    const { cut, fill } = slopeAreas(volumeToLevel(ramp, 1.5).pieces, ramp);
+    const { cut, fill } = figuresOf(differenceToLevel(ramp, 1.5), { surface: ramp }).slope;
     expect(fill).toBeCloseTo(2 * 5 * 1.25, 9);
     expect(cut).toBeCloseTo(6 * 5 * 1.25, 9);
   });
 
   it('count what is neither as fill, as in plan does', () => {
     const flat = surfaceOf(square(5, 2));
-    expect(slopeAreas(volumeToLevel(flat, 2).pieces, flat)).toEqual({ cut: 0, fill: 100 });
+    expect(figuresOf(differenceToLevel(flat, 2), { surface: flat }).slope).toEqual({ cut: 0, fill: 100 });
   });
 });
 

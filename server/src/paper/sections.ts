@@ -1,5 +1,6 @@
 import type { Router } from 'express';
 import { z } from 'zod';
+import type { ChainSummary } from '#core/chain';
 import type { Comparison, ProjectDocument } from '#core/project';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { Refusal } from '../http/problems.ts';
@@ -35,6 +36,9 @@ export function sectionRoutes(router: Router, services: ProjectServices): void {
     const comparison = document.comparisons.find((c) => c.id === id);
     if (!comparison) throw new Refusal(404, 'The project has no such comparison.');
     if (!stages.pieces[id]) throw new Refusal(409, 'The comparison has no figures, so there is nothing to cut.');
+    const summary = JSON.parse(new TextDecoder().decode(await block(stages.summary))) as ChainSummary;
+    const figures = summary.comparisons.find((c) => c.id === id);
+    if (figures?.ok && figures.cells) throw new Refusal(409, 'The comparison has more pieces than are kept, so that its sections would not be exact. Compare inside a smaller boundary.'); // prettier-ignore
     const pieces = await block(stages.pieces[id]);
     const made = await services.settler.sections({
       document,

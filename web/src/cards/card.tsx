@@ -49,7 +49,9 @@ function PointCard({ row, side }: { row: number; side: Side }) {
   const { unit, decimals, elevationDecimals } = doc.settings;
   const lines = linesThrough(tables.linework, row);
   const triangles = [...tables.surfaces.values()].reduce((sum, s) => sum + trianglesAt(s, row), 0);
-  const volumes = volumesThrough(tables, doc.comparisons, row);
+  // Of one that is drawn in cells there are no pieces to ask.
+  const drawnInCells = new Set(tables.summary.comparisons.flatMap((c) => (c.ok && c.cells ? [c.id] : [])));
+  const volumes = volumesThrough(tables, doc.comparisons.filter((c) => !drawnInCells.has(c.id)), row); // prettier-ignore
   const value = (metres: number, shown = decimals): string =>
     Number.isNaN(metres) ? '' : fromMetres(metres, unit).toFixed(shown);
   const canEdit = useCanChange();

@@ -1,4 +1,4 @@
-import { volumeBetween, volumeToLevel, type Volume } from '#core/quantities';
+import { differenceBetween, differenceToLevel, measured, type Volume } from '#core/quantities';
 import type { SurfaceRow } from '#core/project';
 import { buildSurface, clipToRing, contours, evenOut, liveSurface, nextEdge, NO_POINT, ofTriangles, raiseArea, tiltOnto, type Contour, type ContourSettings, type LivePatch, type LiveSurface, type Surface, type SurfaceInput } from '#core/terrain'; // prettier-ignore
 
@@ -164,7 +164,9 @@ function allMoved(s: Surface, vertices: readonly number[], by: { x: number; y: n
 /** Quantities over a part of the surface under the hand, as if it were what is compared. */
 function quantities(part: Surface, { against, within }: Compared): Volume {
   const inside = within ? clipToRing(part, Float64Array.from(within)) : part;
-  return 'level' in against ? volumeToLevel(inside, against.level) : volumeBetween(inside, against.surface);
+  return measured(
+    'level' in against ? differenceToLevel(inside, against.level) : differenceBetween(inside, against.surface),
+  );
 }
 
 /** Volume between triangles and elevation zero, m³. */

@@ -1,6 +1,7 @@
 import { meanOf, ringArea } from '#core/kernel';
 import { buildSurface, clipToRing, fittedPlane, measureSurface, rimLoops, type Surface } from '#core/terrain';
-import { volumeBetween, volumeToLevel, type VolumeResult } from '../volume.ts';
+import { differenceBetween, differenceToLevel, type Difference } from '../difference/difference.ts';
+import { measured, type Volume } from '../volume.ts';
 
 /** What a heap is measured down to: the lowest level of its toe, the mean of its corners, a plane fitted to them, or triangles from corner to corner. */
 export const HEAP_BASES = ['lowest', 'mean', 'plane', 'toe'] as const;
@@ -44,21 +45,27 @@ export function measureHeap(surface: Surface): Heap {
 
 /** A heap above the ground as it was before it, and as much of it as that lies under, m²; null where it lies under none. */
 export function heapAboveEarlier(heap: Surface, earlier: Surface): { volume: HeapVolume | null; area: number } {
-  const v = volumeBetween(heap, earlier);
+  const v = measured(differenceBetween(heap, earlier));
   return { volume: v.area > 0 ? heapVolume(v) : null, area: v.area };
 }
 
-const heapVolume = ({ cut, fill }: Pick<VolumeResult, 'cut' | 'fill'>): HeapVolume => ({ above: cut, below: fill, net: cut - fill }); // prettier-ignore
+const heapVolume = ({ cut, fill }: Pick<Volume, 'cut' | 'fill'>): HeapVolume => ({ above: cut, below: fill, net: cut - fill }); // prettier-ignore
 
 /** A heap above one of its bases: cut is what lies above it. Null where the toe cannot say it. */
-export function heapDownTo(s: Surface, base: HeapBase, toe = toeOf(s)): VolumeResult | null {
+export function heapDownTo(s: Surface, base: HeapBase, toe = toeOf(s)): Volume | null {
+  const difference = heapDifference(s, base, toe);
+  return difference && measured(difference);
+}
+
+/** What lies between a heap and one of its bases. */
+export function heapDifference(s: Surface, base: HeapBase, toe = toeOf(s)): Difference | null {
   // Above a plane as above a level, once the plane is taken off: both are straight over every triangle.
   if (base === 'plane') {
     const plane = fittedPlane(toe);
-    return plane && volumeToLevel({ ...s, z: s.z.map((v, i) => v - plane.at(s.x[i], s.y[i])) }, 0);
+    return plane && differenceToLevel({ ...s, z: s.z.map((v, i) => v - plane.at(s.x[i], s.y[i])) }, 0, s);
   }
   const down = heapBase(toe, base)!;
-  return 'level' in down ? volumeToLevel(s, down.level) : volumeBetween(s, down.surface);
+  return 'level' in down ? differenceToLevel(s, down.level) : differenceBetween(s, down.surface);
 }
 
 /** A base of a heap by itself; null where the toe cannot say it. */

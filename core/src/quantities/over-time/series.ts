@@ -1,6 +1,7 @@
 import type { Surface } from '#core/terrain';
 import type { SplitBase } from '../split/split.ts';
-import { volumeBetween, volumeToLevel } from '../volume.ts';
+import { differenceBetween, differenceToLevel } from '../difference/difference.ts';
+import { measured } from '../volume.ts';
 
 /** A surface as it was on a day, days since 1970-01-01. */
 export interface Dated {
@@ -25,9 +26,10 @@ export function volumesOverTime(dated: readonly Dated[], base: SplitBase | null)
   const sorted = [...dated].sort((a, b) => a.day - b.day);
   return sorted.map(({ day, surface }, i) => {
     const down = base ?? { surface: sorted[0].surface };
-    const { cut, fill, area } =
-      'level' in down ? volumeToLevel(surface, down.level) : volumeBetween(surface, down.surface);
-    const since = i > 0 ? volumeBetween(sorted[i - 1].surface, surface) : null;
+    const { cut, fill, area } = measured(
+      'level' in down ? differenceToLevel(surface, down.level) : differenceBetween(surface, down.surface),
+    );
+    const since = i > 0 ? measured(differenceBetween(sorted[i - 1].surface, surface)) : null;
     return { day, above: cut, below: fill, area, came: since && since.fill, went: since && since.cut };
   });
 }

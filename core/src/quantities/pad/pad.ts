@@ -1,6 +1,7 @@
 import { clipToRing, measureSurface, type Surface } from '#core/terrain';
 import { baseFromToe } from '../heap/heap.ts';
-import { volumeBetween } from '../volume.ts';
+import { differenceBetween } from '../difference/difference.ts';
+import { measured } from '../volume.ts';
 import { around, fallingBatters, type PlanBox } from './batters.ts';
 import { battersToGround } from './daylight.ts';
 import { joinedLines, surfaceOfPad, type OneSide } from './pad-surface.ts';
@@ -89,7 +90,7 @@ function layFormed(
   const ring = Float64Array.from(pad.x.flatMap((x, i) => [x, pad.y[i]]));
   const under = clipToRing(near, ring);
   if (under.triangles.length === 0) return { ok: false, reason: `There is no ground under ${what}.` };
-  const inside = volumeBetween(under, plane);
+  const inside = measured(differenceBetween(under, plane));
   const daylight = sides.flatMap(({ sign, found }) => found.daylight.map((pair) => pair.map((v, i) => (i % 3 === 2 ? sign * v : v)))); // prettier-ignore
   const back = (list: readonly number[][], step: number): number[][] =>
     list.map((line) => line.map((v, i) => v + (i % step === 0 ? pad.ox : i % step === 1 ? pad.oy : 0)));

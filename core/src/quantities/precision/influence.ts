@@ -32,12 +32,24 @@ export function influenceOf(
   other: Surface | null,
   ownRim: boolean,
 ): Influence {
+  const gathered = gatherInfluence(s, sign, other, ownRim);
+  gathered.take(pieces);
+  return gathered.influence;
+}
+
+/** The same of pieces that come a part at a time. */
+export function gatherInfluence(
+  s: Surface,
+  sign: 1 | -1,
+  other: Surface | null,
+  ownRim: boolean,
+): { take: (pieces: DifferencePieces) => void; influence: Influence } {
   const n = s.x.length;
   const column = (): Float64Array => new Float64Array(n);
   const out: Influence = { cutByZ: column(), fillByZ: column(), cutByX: column(), cutByY: column(), fillByX: column(), fillByY: column() }; // prettier-ignore
   const find = triangleWalk(s);
   const findOther = other && ownRim ? triangleWalk(other) : null;
-  eachPart(pieces, (area, [a, b, c], isFill) => {
+  const add = (area: number, [a, b, c]: readonly PieceCorner[], isFill: boolean): void => {
     const [mx, my, mean] = [0, 1, 2].map((k) => (a[k] + b[k] + c[k]) / 3);
     const t = find(mx, my);
     if (t < 0) return;
@@ -67,8 +79,8 @@ export function influenceOf(
         byY[v] -= way * sign * phi * gy * area;
       }
     }
-  });
-  return out;
+  };
+  return { take: (pieces) => eachPart(pieces, add), influence: out };
 }
 
 /**

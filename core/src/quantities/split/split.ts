@@ -1,6 +1,7 @@
 import { buildSurface, ofTriangles, type Surface } from '#core/terrain';
 import type { CutAndFill } from '../hand/given-sections.ts';
-import { volumeBetween, volumeToLevel, type DifferencePieces, type VolumeResult } from '../volume.ts';
+import { differenceBetween, differenceToLevel } from '../difference/difference.ts';
+import { measured, volumeBetween, type DifferencePieces, type Volume } from '../volume.ts';
 import { samePoints, type SamePoints } from './same-points.ts';
 
 /** What a surface is measured down or up to: a level, m, or another surface. */
@@ -71,7 +72,7 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
   const both = volumeBetween(ours.part, theirs.part);
   if (both.area === 0) return { reason: 'The two surfaces have no area in common.' };
   const bases = commonBases(ofTriangles(both.pieces), ours.base, theirs.base);
-  const common = volumeToLevel(bases.ours, 0).area;
+  const common = measured(differenceToLevel(bases.ours, 0)).area;
   if (common === 0) return { reason: 'What they are measured above has no area in common with both surfaces.' };
   const [whole, theirWhole] = [volumeOver(ours.part, ours.base), volumeOver(theirs.part, theirs.base)];
   const same = samePoints(ours.surface, theirs.surface, within);
@@ -90,12 +91,12 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
   ];
   const steps: SplitStep[] = [];
   let now: CutAndFill & { area: number } = whole;
-  const step = (cause: SplitCause, to: VolumeResult, area: number | null, points: number | null): void => {
+  const step = (cause: SplitCause, to: Volume, area: number | null, points: number | null): void => {
     steps.push({ cause, cut: to.cut - now.cut, fill: to.fill - now.fill, area, points });
     now = to;
   };
   for (const [cause, surface, base, points] of made) {
-    const to = volumeBetween(surface, base);
+    const to = measured(differenceBetween(surface, base));
     // Shares add up whatever they are of: of another area they would be of something else.
     if (!(Math.abs(to.area - common) <= SAME_AREA * common)) return { reason: `The ${cause.replace('-', ' ')} could not be held against the others over one area: ${to.area.toFixed(1)} m² of ${common.toFixed(1)} m².` }; // prettier-ignore
     step(cause, to, cause === 'our-area' ? whole.area - to.area : null, points);
@@ -114,8 +115,8 @@ export function splitVolumes(ours: SplitSide, theirs: SplitSide, within: number)
   };
 }
 
-const volumeOver = (s: Surface, base: SplitBase): VolumeResult =>
-  'level' in base ? volumeToLevel(s, base.level) : volumeBetween(s, base.surface);
+const volumeOver = (s: Surface, base: SplitBase): Volume =>
+  measured('level' in base ? differenceToLevel(s, base.level) : differenceBetween(s, base.surface));
 
 /** The elevations of a base over a region; where it does not reach, nothing. */
 function baseOver(region: Surface, base: SplitBase): Surface {

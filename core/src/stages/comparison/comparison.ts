@@ -1,26 +1,29 @@
 import {
-  deepestOf,
-  depthSlices,
+  cellsBetween,
+  differenceBetween,
+  differenceToLevel,
+  eachChunk,
   extentOfPieces,
+  figuresOf,
+  gatherInfluence,
   heapAboveEarlier,
-  heapDownTo,
-  influenceOf,
+  heapBase,
+  heapDifference,
   measureHeap,
-  slopeAreas,
   spacingPart,
+  toeOf,
   usualSizes,
-  volumeBetween,
   volumesByMethod,
   volumeSd,
-  withScale,
-  volumeToLevel,
   weightiest,
   withoutBand,
-  zoneVolumes,
+  withScale,
   type Deepest,
   type DepthSlice,
+  type Difference,
   type Heap,
   type HeapVolume,
+  type Influence,
   type MethodSizes,
   type MethodVolume,
   type SlopeAreas,
@@ -46,6 +49,8 @@ export interface Compared {
   id: string;
   ok: true;
   volume: VolumeResult;
+  /** m; the pieces are square cells of this size to look at, since there are too many to keep; null where they are all. */
+  cells: number | null;
   deepest: { cut: Deepest | null; fill: Deepest | null };
   byHand: ByHand;
   /** m² that are compared and count as neither cut nor fill. */
@@ -87,6 +92,10 @@ function earlierBase({ earlier }: Comparison, inside: Surface, surfaces: readonl
 /** So many points are told. */
 const MOST_WEIGHTY = 10;
 
+/** Pieces that are worked off at a time, and cells that are looked at where there are too many to keep. */
+const CHUNK = 1 << 16;
+const CELLS = 100_000;
+
 /** Pieces beyond which hand methods are not worked out unasked. */
 const MOST_PIECES = 400_000;
 
@@ -108,36 +117,46 @@ export function compare(
   const to = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : null;
   if (to === undefined) return no(`The surface that “${from.name}” is compared with is no longer in the project.`);
   const lowered = (s: Surface): Surface => (c.strip ? { ...s, z: s.z.map((v) => v - c.strip!) } : s);
-  const whole = volumeOf(c, lowered(inside), to?.surface ?? null);
-  if (!whole) return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
-  if (whole.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
-  const volume = c.neither ? withoutBand(whole, c.neither) : whole;
+  const part = lowered(inside);
+  const difference = differenceOf(c, part, to?.surface ?? null);
+  if (!difference)
+    return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
+  // Hand methods that somebody asks for need all pieces at once.
+  const asked = { surface: from.surface, band: c.neither, zones: c.zones, slice: c.slice, ...(c.methods ? { most: Infinity } : {}) }; // prettier-ignore
+  const { volume, deepest, slope, zones, slices, pieces } = figuresOf(difference, asked);
+  if (volume.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
   const neither = Math.max(0, volume.area - volume.cutArea - volume.fillArea);
   const stripped = c.strip ? c.strip * volume.area : null;
-  const deepest = deepestOf(volume.pieces);
   const heap = isHeap(c) ? { ...measureHeap(inside), earlier: earlierBase(c, inside, surfaces) } : null;
-  const isLarge = volume.pieces.length / 9 > MOST_PIECES && !c.sd;
+  const isLarge = pieces === null || pieces.length / 9 > MOST_PIECES;
   const isOwnRim = !c.within && !c.voids?.length;
-  const influence = isLarge ? null : influenceOf(volume.pieces, from.surface, -1, to?.surface ?? null, isOwnRim); // prettier-ignore
+  const influenceFor = (s: Surface, sign: 1 | -1, other: Surface | null): Influence => {
+    const gathered = gatherInfluence(s, sign, other, isOwnRim);
+    if (pieces) gathered.take(pieces);
+    else eachChunk(difference, CHUNK, gathered.take);
+    return gathered.influence;
+  };
+  const influence = isLarge && !c.sd ? null : influenceFor(from.surface, -1, to?.surface ?? null);
   const own = c.sd?.own ? points : null;
   const parts = influence && c.sd ? [{ influence, sd: precisionOf(from.surface, c.sd, own) }] : [];
-  if (own && parts.length && to) parts.push({ influence: influenceOf(volume.pieces, to.surface, 1, from.surface, isOwnRim), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore
+  if (own && parts.length && to) parts.push({ influence: influenceFor(to.surface, 1, from.surface), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore
   const sd = parts.length ? withScale(volumeSd(parts), volume, c.sd?.scale ?? 0) : null;
   const weighty = influence ? weightiest(from.surface, influence, MOST_WEIGHTY) : [];
+  const cells = pieces ? null : cellsOfDifference(c, part, to?.surface ?? null);
+  const shown = pieces ?? cells!.pieces;
   return {
     id: c.id,
     ok: true,
-    volume,
+    volume: { ...volume, pieces: shown },
+    cells: cells && cells.size,
     deepest,
     neither,
     stripped,
-    byHand: byHand(c, volume, deepest, unit),
-    slope: slopeAreas(volume.pieces, from.surface),
-    zones: c.zones?.length ? zoneVolumes(volume, volume.pieces, c.zones) : null,
-    slices: c.slice ? orReason(() => depthSlices(volume.pieces, c.slice!)) : null,
-    split: c.theirs
-      ? splitOf(c, { whole: from.surface, part: lowered(inside), to: to?.surface ?? null }, surfaces)
-      : null,
+    byHand: byHand(c, { ...volume, pieces: shown }, isLarge, deepest, unit),
+    slope,
+    zones,
+    slices,
+    split: c.theirs ? splitOf(c, { whole: from.surface, part, to: to?.surface ?? null }, surfaces) : null,
     heap,
     weighty,
     sd,
@@ -145,16 +164,29 @@ export function compare(
   };
 }
 
-function volumeOf({ against }: Comparison, inside: Surface, to: Surface | null): VolumeResult | null {
-  if ('level' in against) return volumeToLevel(inside, against.level);
-  if ('base' in against) return heapDownTo(inside, against.base);
-  return volumeBetween(inside, to!);
+function differenceOf({ against }: Comparison, inside: Surface, to: Surface | null): Difference | null {
+  if ('level' in against) return differenceToLevel(inside, against.level);
+  if ('base' in against) return heapDifference(inside, against.base);
+  return differenceBetween(inside, to!);
 }
 
-function byHand(c: Comparison, volume: VolumeResult, deepest: Compared['deepest'], unit: LengthUnit): ByHand {
+/** What is looked at of a difference whose pieces are too many to keep. */
+function cellsOfDifference({ against, neither }: Comparison, inside: Surface, to: Surface | null) {
+  const base = 'level' in against ? against : 'base' in against ? heapBase(toeOf(inside), against.base)! : { surface: to! }; // prettier-ignore
+  const { pieces, size } = cellsBetween(inside, 'level' in base ? base : base.surface, CELLS);
+  return { size, pieces: neither ? withoutBand({ pieces, area: 0 }, neither).pieces : pieces };
+}
+
+function byHand(
+  c: Comparison,
+  volume: VolumeResult,
+  isLarge: boolean,
+  deepest: Compared['deepest'],
+  unit: LengthUnit,
+): ByHand {
   const { pieces } = volume;
   if (pieces.length === 0) return { ok: false, reason: 'Nothing is deeper than what counts as neither.' };
-  if (pieces.length / 9 > MOST_PIECES && !c.methods) return { ok: false, reason: 'The surfaces are large: hand methods are worked out once somebody says their sizes.' }; // prettier-ignore
+  if (isLarge && !c.methods) return { ok: false, reason: 'The surfaces are large: hand methods are worked out once somebody says their sizes.' }; // prettier-ignore
   const deep = Math.max(deepest.cut?.depth ?? 0, deepest.fill?.depth ?? 0);
   const sizes = { ...usualSizes(extentOfPieces(pieces), deep, METRES_IN[unit]), ...c.methods };
   const methods = orReason(() => volumesByMethod(volume, pieces, { ...sizes, along: c.along ?? null }));

@@ -98,10 +98,17 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
-          <Sections key={`sections ${comparison.id}`} comparison={comparison} figures={r} />
+          {r.cells ? (
+            <Aside display="block" mb="8px">
+              Its figures are exact; it is drawn in cells of {formatLength(r.cells, unit, 1)} {UNIT_SIGN[unit]}, since
+              its pieces are too many to keep. Sections, the zero line and what it is made from need a smaller boundary.
+            </Aside>
+          ) : (
+            <Sections key={`sections ${comparison.id}`} comparison={comparison} figures={r} />
+          )}
           <EarlierVolumes key={comparison.id} comparison={comparison} />
           <TheirNumber comparison={comparison} figures={r} set={set} />
-          <MadeFromPart key={`made ${comparison.id}`} comparison={comparison} />
+          {r.cells ? null : <MadeFromPart key={`made ${comparison.id}`} comparison={comparison} />}
           <WeightyPoints points={r.weighty} />
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
@@ -121,7 +128,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <Act onClick={() => void follow()} title="measured again and again: dates, differences, a forecast">
             Over time …
           </Act>
-          {ofHeap ? null : <KeepZeroLine comparison={comparison} />}
+          {ofHeap || !r?.ok || r.cells ? null : <KeepZeroLine comparison={comparison} />}
           <Act onClick={() => void make({ op: 'comparison.remove', id: comparison.id })}>Delete</Act>
         </Flex>
       </Changing>
