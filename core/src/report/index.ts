@@ -5,7 +5,7 @@ export * from './control-report.ts';
 export * from './csv.ts';
 export * from './files-table.ts';
 export * from './hand-edits.ts';
-export { quantityReport } from './quantity-report.ts';
+export { quantityReport, type ReportedOn, type UsedPoint } from './quantity-report.ts';
 export { quantityWorkbook, type WorkbookCell, type WorkbookSheet } from './quantity-workbook.ts';
 export * from './recipe-text.ts';
 export * from './report-points.ts';

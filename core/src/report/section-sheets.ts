@@ -24,7 +24,20 @@ const SCALES = [20, 50, 100, 200, 250, 500, 1000, 2000, 5000];
 const TALLEST = 380;
 
 /** The largest usual scale at which sections so wide and high, m, go on a sheet. */
-export const usualScale = (wide: number, high: number): number => SCALES.find((s) => (wide / s) * POINTS_IN_METRE <= WIDEST && (high / s) * POINTS_IN_METRE <= TALLEST) ?? SCALES.at(-1)!; // prettier-ignore
+export const usualScale = (wide: number, high: number, room = { wide: WIDEST, high: TALLEST }): number => SCALES.find((s) => (wide / s) * POINTS_IN_METRE <= room.wide && (high / s) * POINTS_IN_METRE <= room.high) ?? SCALES.at(-1)!; // prettier-ignore
+
+/** What a section that stands among the tables of an upright sheet may be, pt. */
+const AMONG_TABLES = { wide: 480, high: 140 };
+
+/** Sections drawn at one true scale between the tables of a report, each as wide as its surfaces are. */
+export function drawnSections(doc: ProjectDocument, sections: readonly CrossSection[], forms: Forms): ReportTable[] {
+  const { wide, high } = sizeOfSections(sections);
+  const scale = { scale: usualScale(wide, high, AMONG_TABLES), times: 1 };
+  return sections.map((s) => {
+    const sheet = sheetOf(doc, s, scale, forms);
+    return { ...sheet, title: `${sheet.title}, 1 : ${scale.scale}` };
+  });
+}
 
 /** How wide and high the largest of sections are, m. */
 export function sizeOfSections(sections: readonly CrossSection[]): { wide: number; high: number } {
@@ -62,7 +75,7 @@ export function sectionSheets(
 const LINE_NAME = ['solid', 'dashed', 'dotted'];
 const DASHES = ['', '5 3', '1 2'];
 
-function areasTable(doc: ProjectDocument, sections: readonly CrossSection[], forms: Forms): ReportTable {
+export function areasTable(doc: ProjectDocument, sections: readonly CrossSection[], forms: Forms): ReportTable {
   const { settings } = doc;
   const chainage = (m: number): string => formatChainage(m, settings.unit, settings.chainage, 2);
   const area = (m2: number | null): string => (m2 === null ? '' : formatArea(m2, settings.areaUnit, settings.unit));
@@ -107,7 +120,7 @@ function sheetOf(doc: ProjectDocument, section: CrossSection, scale: SheetScale,
   return {
     kind: 'section',
     title: `Section at ${name} ${forms.sign}${areas}`,
-    about: svg ? [`The lowest rule is at elevation ${forms.length(datum, 2)} ${forms.sign}; rules are ${forms.length(RULE / scale.times, 2)} ${forms.sign} apart.${step > 1 ? ` Of ${offsets.length} bends one in ${step} is told.` : ''}`] : ['Nothing of the surfaces lies there.'], // prettier-ignore
+    about: svg ? [`The lowest rule is at elevation ${forms.length(datum, 2)} ${forms.sign}; rules are ${forms.length(RULE / scale.times, 2)} ${forms.sign} apart.${step > 1 ? ` Of ${offsets.length} bends one in ${step} is shown.` : ''}`] : ['Nothing of the surfaces lies there.'], // prettier-ignore
     marked: false,
     columns: [column('', 'words', 18), ...shown.map((o) => column(forms.length(o, 2), 'number', 8))],
     drawing: svg ?? undefined,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applyChange, proposedRecipe, type Change, type Comparison, type ProjectDocument } from '#core/project';
+import type { CrossSection } from '#core/quantities';
 import { quantityReport, reportCsv, type Report } from '#core/report';
 import { surveyOf } from '../stages/survey-of.ts';
 
@@ -10,6 +11,10 @@ const OF = { name: 'Wharf', revision: 7, date: '30 November 2026', checked: null
 function reportOf(comparison: Comparison, ...changes: Change[]): Report {
   return reportWith(comparison, OF, ...changes);
 }
+/** Sections of a ditch, the second of them where nothing is cut; and the points that it was made from. */
+const SECTIONS: CrossSection[] = [[0, 3], [10, 0], [20, 5]].map(([chainage, cut]) => ({ chainage, x: 10 + chainage, y: 15, tx: 1, ty: 0, surfaces: [{ name: 'Ground', runs: [{ offset: [-5, 5], z: [10, 10] }] }, { name: 'level', runs: [{ offset: [-5, 5], z: [8, 8] }] }], cut, fill: 0 })); // prettier-ignore
+const POINTS = [{ number: 'A1', x: 10, y: 20, z: 10.5, code: 'GR', from: 'survey.csv' }];
+
 function reportWith(comparison: Comparison, of: Parameters<typeof quantityReport>[4], ...changes: Change[]): Report {
   const { doc, run } = surveyOf(GROUND);
   const all = [...changes, { op: 'comparison.set' as const, comparison }].reduce<ProjectDocument>((d, change) => {
@@ -21,7 +26,7 @@ function reportWith(comparison: Comparison, of: Parameters<typeof quantityReport
   const figures = summary.comparisons[0];
   if (!figures.ok) throw new Error(figures.reason);
   const pieces = Float64Array.of(10, 10, -2, 30, 10, -2, 30, 20, -2, 10, 10, -2, 30, 20, 1, 10, 20, 1);
-  return quantityReport(all, comparison, figures, summary, of, pieces);
+  return quantityReport(all, comparison, figures, summary, of, { pieces, sections: SECTIONS, points: POINTS });
 }
 const table = (r: Report, kind: string): string[][] => r.tables.find((t) => t.kind === kind)!.rows.map((row) => row.cells.map((c) => c.text)); // prettier-ignore
 const DOWN: Comparison = { id: 'c', name: 'Down to 8', surface: 'ground', against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] }; // prettier-ignore
@@ -37,6 +42,16 @@ describe('the report of a comparison', () => {
     expect(table(report, 'boundary')).toEqual([['1', '10.000', '10.000'], ['2', '30.000', '10.000'], ['3', '30.000', '20.000'], ['4', '10.000', '20.000']]); // prettier-ignore
     expect(table(report, 'surfaces')[0].slice(0, 3)).toEqual(['Ground', '25', '32']);
     expect(table(report, 'signed').map((r) => r[0])).toEqual(['Made by', 'Checked by']);
+  });
+
+  it('has all its sections by their areas, those that cut anything drawn, and the points that it was made from', () => {
+    const report = reportOf(DOWN);
+    // 10 m × (3 + 0) / 2, then 10 m × (0 + 5) / 2.
+    expect(table(report, 'areas').map((r) => [r[0], r[1], r[3]])).toEqual([['0.00', '3.0 m²', ''], ['10.00', '0.0 m²', '15.0'], ['20.00', '5.0 m²', '25.0'], ['Together', '', '40.0']]); // prettier-ignore
+    const drawn = report.tables.filter((t) => t.kind === 'section');
+    expect(drawn.map((t) => t.title)).toEqual([expect.stringMatching(/^Section at 0\.00 m; cut 3\.0 m².*, 1 : 100$/), expect.stringMatching(/^Section at 20\.00 m; cut 5\.0 m²/)]); // prettier-ignore
+    expect(drawn.every((t) => t.drawing?.startsWith('<svg'))).toBe(true);
+    expect(table(report, 'points')).toEqual([['A1', '10.000', '20.000', '10.500', 'GR', 'survey.csv']]);
   });
 
   it('has the precision of each volume where that of the points is stated', () => {

@@ -1,7 +1,7 @@
 import type { Router } from 'express';
 import type { ChainSummary } from '#core/chain';
 import { groundOf } from '#core/project';
-import { codeReport, controlReport, quantityReport, quantityWorkbook, REPORT_LEVELS } from '#core/report';
+import { codeReport, controlReport, quantityWorkbook, REPORT_LEVELS } from '#core/report';
 import { unpackPieces } from '#core/stages';
 import { newestMark } from '../projects/checked.ts';
 import { changeList } from '../projects/history.ts';
@@ -90,18 +90,31 @@ export function reportRoutes(router: Router, services: ProjectServices): void {
     if (!figures?.ok) throw new Refusal(409, figures?.reason ?? 'The comparison is still being computed. Try again in a moment.'); // prettier-ignore
     const checked = await newestMark(services.pool, project);
     const of = { name, revision, date: DAY.format(new Date()), checked: checked && { ...checked, at: DAY.format(new Date(checked.at)) } }; // prettier-ignore
-    const pieces = unpackPieces(await block(stages.pieces[comparison.id]));
-    if (request.query.form === 'xlsx') {
-      const sheets = quantityWorkbook(document, comparison, figures, pieces, of);
-      return void sendWorkbook(
-        response,
-        sheets,
-        paperName(settled, `${comparison.name} quantities`).replace(/pdf$/, 'xlsx'),
-      );
+    const pieces = await block(stages.pieces[comparison.id]);
+    const fileName = paperName(settled, `${comparison.name} quantities`);
+    const { form } = request.query;
+    if (form === 'xlsx') {
+      const sheets = quantityWorkbook(document, comparison, figures, unpackPieces(pieces), of);
+      return void sendWorkbook(response, sheets, fileName.replace(/pdf$/, 'xlsx'));
     }
-    const report = quantityReport(document, comparison, figures, summary, of, pieces);
-    const made = await services.settler.paper({ report, mark: markOf(settled), boxes: mayHaveBoxes(request) });
-    sendPaper(response, made, paperName(settled, `${comparison.name} quantities`));
+    const { surface, against } = comparison;
+    const compared = [surface, ...('surface' in against ? [against.surface] : [])];
+    const triangles: Record<string, Uint8Array> = {};
+    for (const id of compared) if (stages.surfaces[id]) triangles[id] = await block(stages.surfaces[id]);
+    const made = await services.settler.quantityReport({
+      document,
+      comparison: comparison.id,
+      form: form === 'csv' ? 'csv' : 'pdf',
+      summary: await block(stages.summary),
+      pieces,
+      points: await block(stages.points),
+      triangles,
+      of,
+      mark: markOf(settled),
+      boxes: mayHaveBoxes(request),
+    });
+    if (form === 'csv') sendPaper(response, made, fileName.replace(/pdf$/, 'csv'), 'text/csv');
+    else sendPaper(response, made, fileName);
   });
 
   router.get('/code-sheet', allow('see'), async (request, response) => {

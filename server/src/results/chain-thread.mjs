@@ -10,6 +10,7 @@ export const readOriginal = tasks.readOriginal;
 export const settle = tasks.settle;
 export const packageFiles = tasks.packageFiles;
 export const volumesBefore = tasks.volumesBefore;
+export const { makeQuantityReport } = await import('../paper/quantity-thread.ts');
 export const { makeReport, makePaper, makeSurfaceReport } = await import('../paper/report-thread.ts');
 export const { makeSections } = await import('../paper/sections-thread.ts');
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;

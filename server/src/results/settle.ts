@@ -1,5 +1,6 @@
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { QuantityReportTask } from '../paper/quantity-thread.ts';
 import type { SectionsTask } from '../paper/sections-thread.ts';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
@@ -260,6 +261,10 @@ export class Settler {
   /** Whether a surface is fit to use, found and laid out in a thread. */
   surfaceReport = (task: SurfaceReportTask): Promise<PaperMade> =>
     this.run<PaperMade>('makeSurfaceReport', task, 'Looking at the surface');
+
+  /** A comparison for whoever has to rely on it, put together in a thread. */
+  quantityReport = (task: QuantityReportTask): Promise<PaperMade> =>
+    this.run<PaperMade>('makeQuantityReport', task, 'Making the report');
 
   /** Sections of a comparison as a file, cut in a thread. */
   sections = (task: SectionsTask): Promise<PaperMade | { reason: string }> =>

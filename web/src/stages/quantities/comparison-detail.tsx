@@ -113,7 +113,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           <HowSure comparison={comparison} figures={r} set={set} />
         </>
       ) : null}
-      {r?.ok ? <ReportActs comparison={comparison} figures={r} /> : null}
+      {r?.ok ? <ReportActs comparison={comparison} /> : null}
       <Changing>
         <Flex gap="8px" wrap="wrap">
           <RingActs
