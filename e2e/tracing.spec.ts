@@ -24,6 +24,8 @@ test('a heap is traced over a picture from the air, and its volume goes into a c
   await page.getByRole('button', { name: 'Trace', exact: true }).click();
   for (const half of [12, 4]) {
     await square(page, half);
+    // The next one is waited for before its first corner.
+    await expect(page.getByText('Point out the contour: 0')).toBeVisible();
     await settled(page);
   }
   await page.keyboard.press('Escape');
@@ -35,6 +37,7 @@ test('a heap is traced over a picture from the air, and its volume goes into a c
   await place(page, EAST, NORTH);
   await page.getByLabel('elevation m', { exact: true }).fill('90.2');
   await page.getByLabel('elevation m', { exact: true }).press('Enter');
+  await expect(page.getByText('Point at the place of the spot height')).toBeVisible();
   await settled(page);
   await page.keyboard.press('Escape');
 
