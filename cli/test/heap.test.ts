@@ -32,6 +32,16 @@ describe('heap', () => {
     }
   });
 
+  it('is as unsure as its shots: of the mean base by hand, with the toe pulling from both sides', () => {
+    const told = json<Told & { sd: Record<string, number> }>('heap', at('heap.csv'), '--sd-height', '0.05');
+    const area = (BODY * 3) / 5;
+    // Raised by a metre the top adds a third of the area; a corner of the toe as much over its two triangles, less 1/12 of all below.
+    const corner = (2 * area) / N / 3 - area / N;
+    expect(told.sd.mean).toBeCloseTo(0.05 * Math.sqrt((area / 3) ** 2 + N * corner ** 2), 6);
+    expect(told.sd.lowest).toBeGreaterThan(0.05 * area * 0.9);
+    expect(dunrik('heap', at('heap.csv'), '--base', 'mean', '--sd-height', '0.05').out).toContain(`net ${BODY.toFixed(3)} m³ ± ${(1.96 * told.sd.mean).toFixed(3)}`); // prettier-ignore
+  });
+
   it('takes the toe by its code, jumbled too, and says so', () => {
     const told = json<Told>('heap', at('jumbled.csv'), '--toe-code', 'hf', '--base', 'plane');
     expect(Object.keys(told.volumes)).toEqual(['plane']);

@@ -1,12 +1,12 @@
 import { atan2, ringArea, ringCrossesItself } from '#core/kernel';
 import { buildSurface, clipToRing, type Surface } from '#core/terrain';
-import { findHeap, heapAboveEarlier, HEAP_BASES, measureHeap, type HeapBase, type HeapVolume } from '#core/quantities';
+import { figuresOf, findHeap, heapAboveEarlier, HEAP_BASES, heapDifference, influenceOf, measureHeap, toeOf, volumeSd, WITHIN_95, withBase, type HeapBase, type HeapVolume } from '#core/quantities'; // prettier-ignore
 import { boundaryOf, load, pointsOf, surfaceOf, type PlainPoints } from '../load.ts';
 import { onLayers } from '../layers.ts';
 import { reachOf, reachText } from '../reach.ts';
 import { CannotDo, WrongUsage } from '../problems.ts';
 import { defineVerb, type Common, type Outcome, type Values } from '../verb.ts';
-import { choice, READING, text } from '../options.ts';
+import { choice, length, READING, text } from '../options.ts';
 
 const OPTIONS = {
   ...READING,
@@ -14,6 +14,8 @@ const OPTIONS = {
   toe: text('--toe <file>', 'closed line round the heap; found by itself otherwise'),
   toeCode: text('--toe-code <code>', 'code of the points of the toe, in their order round the heap'),
   earlier: text('--earlier <surface>', 'the ground before the heap was there: its volume above that too'),
+  sdPlan: length('--sd-plan <length>', 'standard deviation of the shots in east and in north', 0),
+  sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
   base: choice('--base <which>', 'what it is measured down to', [...HEAP_BASES, 'all'] as const, 'all'),
 };
 type Options = Values<typeof OPTIONS> & Common;
@@ -43,6 +45,7 @@ function heap([file]: string[], options: Options): Outcome {
   const earlier = options.earlier === undefined ? null : aboveEarlier(surface, options.earlier, options);
   if (earlier && planArea - earlier.area > LEAST_BARE) said.push(`the earlier surface does not lie under ${(planArea - earlier.area).toFixed(3)} m² of the heap; they have no part in the volume above it`); // prettier-ignore
   const volumes = { ...Object.fromEntries(asked.map((base) => [base, measured.volumes[base]])), ...(earlier ? { earlier: earlier.volume } : {}) }; // prettier-ignore
+  const sd = sdOfBases(surface, asked, options);
   return {
     json: {
       points: shots.x.length,
@@ -55,11 +58,12 @@ function heap([file]: string[], options: Options): Outcome {
       planArea,
       slopeArea,
       volumes,
+      ...(sd ? { sd } : {}),
       said,
     },
     text: [
       `toe ${from === 'found' ? 'found by itself' : from === 'drawn' ? 'as drawn' : 'by its code'}: ${toe.length} corners, ${planArea.toFixed(3)} m² in plan, elevations ${lowest.toFixed(3)} to ${highest.toFixed(3)} m, mean ${mean.toFixed(3)}; top ${top.toFixed(3)} m`, // prettier-ignore
-      ...asked.map((base) => baseText(BASE_WORDS[base], measured.volumes[base])),
+      ...asked.map((base) => baseText(BASE_WORDS[base], measured.volumes[base], sd?.[base])),
       ...(earlier ? [baseText('earlier surface', earlier.volume)] : []),
       ...said,
     ].join('\n'),
@@ -83,8 +87,34 @@ function aboveEarlier(heap: Surface, file: string, options: Options): { volume: 
   return { volume, area };
 }
 
-function baseText(name: string, v: HeapVolume | null): string {
-  return `${name.padEnd(24)} ${v ? `above ${v.above.toFixed(3)} m³, below ${v.below.toFixed(3)} m³, net ${v.net.toFixed(3)} m³` : 'the toe lies in one line'}`; // prettier-ignore
+function baseText(name: string, v: HeapVolume | null, sd?: number | null): string {
+  const sure = sd ? ` ± ${(WITHIN_95 * sd).toFixed(3)} (95 %, of its shots alone)` : '';
+  return `${name.padEnd(24)} ${v ? `above ${v.above.toFixed(3)} m³, below ${v.below.toFixed(3)} m³, net ${v.net.toFixed(3)} m³${sure}` : 'the toe lies in one line'}`; // prettier-ignore
+}
+
+/** Standard deviations of the net volume above each base from the precision of the shots, the toe's own as well, m³; null where none is stated. */
+function sdOfBases(
+  surface: Surface,
+  asked: readonly HeapBase[],
+  { sdPlan, sdHeight }: Options,
+): Partial<Record<HeapBase, number | null>> | null {
+  if (sdPlan === undefined && sdHeight === undefined) return null;
+  const sd = { plan: sdPlan ?? 0, height: sdHeight ?? 0 };
+  return Object.fromEntries(
+    asked.map((base) => {
+      const difference = heapDifference(surface, base);
+      if (!difference) return [base, null];
+      const { pieces } = figuresOf(difference, { surface, most: Infinity });
+      const influence = withBase(
+        influenceOf(pieces!, surface, -1, null, false),
+        surface,
+        base,
+        toeOf(surface),
+        pieces!,
+      );
+      return [base, volumeSd([{ influence, sd }]).net];
+    }),
+  );
 }
 
 function shotsOf(file: string, options: Options): { shots: Shots; without: number } {

@@ -11,6 +11,7 @@ export { gatherInfluence, influenceOf, netByRaising, type Influence } from './pr
 export * from './precision/volume-sd.ts';
 export { findHeap } from './heap/toe.ts';
 export * from './heap/heap.ts';
+export { withBase } from './heap/base-influence.ts';
 export * from './pad/pad.ts';
 export type { StripShape } from './pad/strip.ts';
 export { readTemplate, templateText } from './pad/template-text.ts';

@@ -16,6 +16,7 @@ import {
   volumesByMethod,
   volumeSd,
   weightiest,
+  withBase,
   withoutBand,
   withScale,
   type Deepest,
@@ -136,7 +137,8 @@ export function compare(
     else eachChunk(difference, CHUNK, gathered.take);
     return gathered.influence;
   };
-  const influence = isLarge && !c.sd ? null : influenceFor(from.surface, -1, to?.surface ?? null);
+  const aboveStill = isLarge && !c.sd ? null : influenceFor(from.surface, -1, to?.surface ?? null);
+  const influence = aboveStill && pieces && 'base' in against ? withBase(aboveStill, from.surface, against.base, toeOf(inside), pieces) : aboveStill; // prettier-ignore
   const own = c.sd?.own ? points : null;
   const parts = influence && c.sd ? [{ influence, sd: precisionOf(from.surface, c.sd, own) }] : [];
   if (own && parts.length && to) parts.push({ influence: influenceFor(to.surface, 1, from.surface), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore

@@ -20,6 +20,11 @@ interface HowSureProps {
 const USUAL = { plan: 0.02, height: 0.02 };
 const MOST = 100;
 
+const othersText = ({ against }: Comparison): string =>
+  'base' in against
+    ? 'Points of the toe count in the heap and in its base.'
+    : 'What it is compared with counts as exact.';
+
 /** How sure the volumes are: what measuring does to them, from how precise the points are, and what their spacing does. */
 export function HowSure({ comparison, figures: { cut, fill, sd, spacing }, set }: HowSureProps) {
   const { state } = useParts('state');
@@ -77,7 +82,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd, spacing }, set }
         </Aside>
       ) : null}
       <Aside>
-        {given.own ? 'Points without one are as typed.' : 'What it is compared with counts as exact.'}
+        {given.own ? 'Points without one are as typed.' : othersText(comparison)}
         {spacing ? '' : ' Too few points can be left out to tell how well they describe the ground.'}
       </Aside>
       {spacing?.wanted.length ? <MoreShots name={comparison.name} spacing={spacing} /> : null}
