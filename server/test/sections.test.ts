@@ -57,6 +57,19 @@ describe('sections', () => {
     expect((await (await fetched('csv')).text()).split('\r\n')[0]).toBe('Chainage [m],Surface,Offset [m],Elevation [m],East [m],North [m]'); // prettier-ignore
   });
 
+  it('stand in the report of the volume too, with the points that it was made from', async () => {
+    const report = async (form: string): Promise<Response> => ina.send('GET', `/projects/${project}/quantity-report?comparison=c&form=${form}`); // prettier-ignore
+    const rows = (await (await report('csv')).text()).split('\r\n');
+    const points = rows.filter((r) => r.startsWith('points,'));
+    expect(points).toHaveLength(4);
+    expect(points.every((r) => r.includes('slope.csv'))).toBe(true);
+    expect(rows.some((r) => r.startsWith('areas,'))).toBe(true);
+    const file = join(folder, 'report.pdf');
+    writeFileSync(file, new Uint8Array(await (await report('pdf')).arrayBuffer()));
+    const words = run('pdftotext', '-layout', file, '-').replaceAll('\u00a0', ' ');
+    for (const said of ['Quantities: Down', 'Points used', 'Section at ', '100.0']) expect(words).toContain(said);
+  });
+
   it('across a line that is elsewhere, or too many, are refused in a sentence', async () => {
     const set = (along: number[]): Promise<number> => ina.change(project, { op: 'comparison.set', comparison: { id: 'c', name: 'Down', surface: 'ground', against: { level: 10 }, within: null, along } }); // prettier-ignore
     await set([0, 10, 3000, 10]);
