@@ -1,5 +1,6 @@
+import { readLandXmlBytes, sectionTableOf, type SectionTable } from '#core/exchange';
 import { readSectionTable, volumeOfSections, workByHand, type CutAndFill, type SectionVolumes } from '#core/quantities';
-import { textOf, unitIn, type TextOptions } from './load.ts';
+import { boundedBytes, textOf, unitIn, type TextOptions } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
 import type { Outcome } from './verb.ts';
 
@@ -22,10 +23,11 @@ export function handTable(
   file: string,
   options: Pick<TextOptions, 'unit' | 'sheet'> & { cell?: number; level?: number },
 ): Outcome {
-  const unit = unitIn(options.unit);
+  const drawn = kind === 'drawings' ? sectionsOfLandXml(file) : null;
+  const unit = drawn?.unit ?? unitIn(options.unit);
   if (!unit) throw new WrongUsage(`${file} does not say its unit. Give --unit m, ft or usft.`);
   if (kind === 'corners' && (options.cell === undefined || options.level === undefined)) throw new WrongUsage('--corners needs --cell and --level.'); // prettier-ignore
-  const worked = workByHand({ kind, unit, text: textOf(file, options.sheet), cell: options.cell ?? 1, level: options.level ?? 0 }); // prettier-ignore
+  const worked = workByHand({ kind, unit, text: drawn?.text ?? textOf(file, options.sheet), cell: options.cell ?? 1, level: options.level ?? 0 }); // prettier-ignore
   if (!worked.ok) throw new CannotDo(`${file}: ${worked.reason}`);
   if (worked.sections) return sectionsTold(worked.sections.sections.length, unit, worked.sections);
   const { cells, leftOut } = worked;
@@ -37,6 +39,14 @@ export function handTable(
       ...(leftOut ? [`${leftOut} ${leftOut === 1 ? 'cell lacks' : 'cells lack'} a corner and ${leftOut === 1 ? 'is' : 'are'} left out`] : []), // prettier-ignore
     ].join('\n'),
   };
+}
+
+/** Cross sections of a LandXML file as a table; null for a file of another kind. */
+function sectionsOfLandXml(file: string): Extract<SectionTable, { ok: true }> | null {
+  if (!/\.xml$/i.test(file)) return null;
+  const table = sectionTableOf(readLandXmlBytes(boundedBytes(file)));
+  if (!table.ok) throw new CannotDo(`${file}: ${table.reason}`);
+  return table;
 }
 
 function sectionsTold(sections: number, unit: string, volumes: SectionVolumes): Outcome {

@@ -37,6 +37,20 @@ describe('volume --drawings and --corners', () => {
     expect(cells.methods.cells.net).toBe(250);
   });
 
+  it('takes the cross sections of a LandXML file, in its own unit, and refuses those of one surface', () => {
+    const surface = (name: string, list: string): string => `<CrossSectSurf name="${name}"><PntList2D>${list}</PntList2D></CrossSectSurf>`; // prettier-ignore
+    const file = (of: (sta: number) => string): string => `<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2"><Units><Imperial linearUnit="foot"/></Units><Alignments><Alignment name="A" length="200" staStart="0"><CoordGeom><Line><Start>0 0</Start><End>0 200</End></Line></CoordGeom><CrossSects>${[0, 100].map((sta) => `<CrossSect sta="${sta}">${of(sta)}</CrossSect>`).join('')}</CrossSects></Alignment></Alignments></LandXML>`; // prettier-ignore
+    writeFileSync(at('sections.xml'), file(() => surface('existing', '-10 50 10 50') + surface('proposed', '-10 53 10 53'))); // prettier-ignore
+    const drawn = json<{ methods: { averageEndArea: { fill: number } } }>('volume', '--drawings', at('sections.xml'));
+    expect(drawn.methods.averageEndArea.fill).toBeCloseTo(20 * 3 * 100 * 0.3048 ** 3, 6);
+    writeFileSync(
+      at('one.xml'),
+      file(() => surface('existing', '-10 50 10 50')),
+    );
+    const refused = dunrik('volume', '--drawings', at('one.xml'));
+    expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('of one surface, “existing”')]);
+  });
+
   it('say what is missing, and the row that cannot be read', () => {
     writeFileSync(at('holes.txt'), '1 2\n3 x');
     expect(dunrik('volume', '--corners', at('holes.txt'), '--unit', 'm', '--cell', '10').code).toBe(2);

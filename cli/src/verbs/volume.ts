@@ -57,7 +57,10 @@ const COMPARING = {
   ),
   sdHeight: length('--sd-height <length>', 'standard deviation of their elevations', 0),
   sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
-  drawings: text('--drawings <table>', 'chainage, offset, ground and design a row, in the place of a surface'),
+  drawings: text(
+    '--drawings <table>',
+    'chainage, offset, ground and design a row, or cross sections of LandXML, in the place of a surface',
+  ),
   corners: text('--corners <table>', 'corner elevations of cells, the north row first, in the place of a surface'),
 };
 

@@ -24,6 +24,7 @@ import {
   type PadShape,
   type VolumeSources,
 } from '#core/quantities';
+import { readLandXmlBytes, sectionTableOf, type SectionTable } from '#core/exchange';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
 import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom } from './live-edit.ts';
@@ -81,6 +82,8 @@ const work = {
     tried ? (cheapestLevel(tried, shape, prices, from, to)?.level ?? null) : null,
   /** Triangles and points that a volume goes over. */
   madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
+  /** Cross sections of a LandXML file as a table. */
+  sectionTable: (bytes: Uint8Array): SectionTable => sectionTableOf(readLandXmlBytes(bytes)),
   /** A grid's cells halved until that changes cut and fill by no more than a share. */
   refineGrid(pieces: Float64Array, cell: number, share: number): { cell: number; change: number; reached: boolean } {
     const finder = groundFinder(ofTriangles(pieces));

@@ -76,6 +76,8 @@ export interface LandXmlRead {
   /** Lines in space along alignments, as their profiles have it, and across them. */
   profiles: LandXmlLine[];
   crossSections: LandXmlLine[];
+  /** The same as they are drawn: offsets to the right and elevations by chainage, in the unit of the file. */
+  sectionDrawings: { alignment: string; chainage: number; surface: string; list: readonly number[] }[];
   chambers: LandXmlChamber[];
   pipes: LandXmlLine[];
   alignments: LandXmlAlignment[];

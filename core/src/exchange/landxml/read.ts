@@ -45,6 +45,7 @@ export class LandXmlReader implements Visitor {
     features: [],
     profiles: [],
     crossSections: [],
+    sectionDrawings: [],
     chambers: [],
     pipes: [],
     alignments: [],
@@ -414,6 +415,7 @@ export class LandXmlReader implements Visitor {
     const tell = (what: string): void => this.tell(what);
     for (const line of linesOfProfiles(alignment, tell)) out.profiles.push(line);
     for (const line of linesOfSections(alignment, tell)) out.crossSections.push(line);
+    for (const drawn of alignment.sections) out.sectionDrawings.push({ alignment: alignment.name, ...drawn });
     out.alignments.push(factsOf(alignment));
   }
 

@@ -7,6 +7,7 @@ import { Act, Aside, Field, Leaf, Num, Pick } from '../../../frame/controls.tsx'
 import { TypedLength } from '../../../frame/typed-length.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../../frame/volume-text.ts';
 import { useParts } from '../../../project-state/store.ts';
+import { SectionsFromFile } from './sections-from-file.tsx';
 
 /** What each kind of table is, and what stands in a row of it. */
 export const KIND: Record<HandKind, { name: string; row: string; example: string }> = {
@@ -128,6 +129,9 @@ export function HandForm({ volume, onClose }: HandFormProps) {
         <Aside display="block" mt="6px">
           A row: {row}.
         </Aside>
+        {typed.kind === 'drawings' ? (
+          <SectionsFromFile onTable={(of) => put({ text: of.text, unit: of.unit ?? typed.unit })} />
+        ) : null}
         <chakra.textarea
           aria-label="rows of the table"
           mt="4px"
