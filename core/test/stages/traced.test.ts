@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyChange, changeSchema, type Change, type ProjectDocument, type SurfaceRecipe, type SurfaceRow, type TracedRow } from '#core/project'; // prettier-ignore
+import { applyChange, changeSchema, tracedRecipe, type Change, type ProjectDocument, type SurfaceRecipe, type SurfaceRow, type TracedRow } from '#core/project'; // prettier-ignore
 import { surveyOf } from './survey-of.ts';
 
 const on = (id: string) => ({ id, on: true as const });
 const square = (half: number): { x: number; y: number }[] => [[-half, -half], [half, -half], [half, half], [-half, half]].map(([x, y]) => ({ x: 500 + x, y: 700 + y })); // prettier-ignore
 const contour = (id: string, half: number, z: number): TracedRow => ({ ...on(id), kind: 'traced', as: 'contour', picture: 'p', closed: true, course: square(half).map((p) => ({ ...p, z })) }); // prettier-ignore
-const RIM: SurfaceRow = { ...on('rim'), kind: 'found-boundary', longest: 'auto' };
-const recipe = (rows: SurfaceRow[]): SurfaceRecipe => ({ id: 't', name: 'Traced', role: 'other', coincidence: null, keep: null, meeting: null, longestSide: 'none', interval: null, indexEvery: null, smooth: null, rows: [RIM, ...rows] }); // prettier-ignore
+const recipe = (rows: SurfaceRow[]): SurfaceRecipe => {
+  const made = tracedRecipe({ id: 't', name: 'Traced' });
+  return { ...made, rows: [...made.rows, ...rows] };
+};
 
 /** A heap whose toe is the largest square. */
 const computed = (rows: SurfaceRow[], sd?: { plan: number; height: number; scale?: number }, half = 10) => {

@@ -257,3 +257,10 @@ export const receivedRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>, inta
   ...designRecipe(surface, []),
   rows: [{ id: `file-${intake}`.slice(0, 40), on: true, kind: 'triangles', intake }],
 });
+
+/** A surface that will be made of what is traced alone, its rim found by itself. */
+export const tracedRecipe = (surface: Pick<SurfaceRecipe, 'id' | 'name'>): SurfaceRecipe => ({
+  ...designRecipe(surface, []),
+  role: 'other',
+  rows: [{ id: 'rim', on: true, kind: 'found-boundary', longest: 'auto' }],
+});

@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import type { ProjectDocument, SurfaceRecipe } from '#core/project';
+import { tracedRecipe, type ProjectDocument, type SurfaceRecipe } from '#core/project';
 import { formatArea } from '#core/measure';
 import type { Summary } from '#contract';
 import { Act, Aside, Leaf, Num } from '../../frame/controls.tsx';
@@ -9,10 +9,10 @@ import { useParts } from '../../project-state/store.ts';
 import { SurfaceStroke, useSurfacesShown } from '../../sheet/surfaces-shown.tsx';
 import { useState } from 'react';
 import { problemText } from '../../frame/api.ts';
+import { freshId } from './add-row.tsx';
 import { keepDated } from './keep-dated.ts';
 import { copyOf, freeName, newSurface } from './new-surface.ts';
 import { NEW_TRACED, TraceInto } from './tracing/trace-into.tsx';
-import { tracedSurface } from './tracing/traced-rows.ts';
 import { WriteSurface } from './write-surface.tsx';
 
 /** Every surface of the project: which are drawn, which one's recipe is read below. */
@@ -47,7 +47,7 @@ export function SurfaceList({
   };
   const traceOver = async (into: string): Promise<void> => {
     if (into !== NEW_TRACED) return onTrace(into);
-    const surface = tracedSurface(freeName(doc, 'Traced'));
+    const surface = tracedRecipe({ id: freshId(), name: freeName(doc, 'Traced') });
     if (!(await make({ op: 'surface.add', surface }))) return;
     view.stand(surface.id);
     onTrace(surface.id);

@@ -3,11 +3,11 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Picture, SurfaceRow, TracedRow } from '#core/project';
+import { tracedRecipe, type Picture, type SurfaceRow, type TracedRow } from '#core/project';
 import { addPlace } from '../../../src/sheet/trace-bar.tsx';
 import { useProject } from '../../../src/project-state/store.ts';
 import { Tracing } from '../../../src/stages/ground/tracing/tracing.tsx';
-import { closedCourse, flatTop, outerRing, tracedSurface } from '../../../src/stages/ground/tracing/traced-rows.ts';
+import { closedCourse, flatTop, outerRing } from '../../../src/stages/ground/tracing/traced-rows.ts';
 import { draw } from '../../drawn.tsx';
 import { opened, written } from '../../opened.ts';
 import { projectOf, tablesOf } from '../../tables.ts';
@@ -19,7 +19,7 @@ const line = (part: Partial<TracedRow>): TracedRow => ({ id: 'l', on: true, kind
 
 let page: ReturnType<typeof opened>;
 function tracing(rows: SurfaceRow[] = [], placed = KNOWN) {
-  const made = tracedSurface('Traced');
+  const made = tracedRecipe({ id: 't', name: 'Traced' });
   const recipe = { ...made, rows: [...made.rows, ...rows] };
   const doc = { ...given.doc, pictures: [picture(placed)], surfaces: [...given.doc.surfaces, recipe] };
   page = opened({ doc, tables: tablesOf(doc, given.readOf) }, { trace: (traced) => useProject.setState({ traced }) });

@@ -1,4 +1,3 @@
-import { freshId } from '../add-row.tsx';
 import { pointInRing, ringArea } from '#core/kernel';
 import { elevationsSolved } from '#core/linework';
 import type { SurfaceRecipe, TracedRow } from '#core/project';
@@ -57,18 +56,3 @@ export function flatTop({ rows }: Pick<SurfaceRecipe, 'rows'>): number | null {
   const top = Math.max(...contours.map((r) => r.course[0].z!));
   return tracedPlaces({ rows }).some(({ z }) => z > top) ? null : top;
 }
-
-/** A surface that will be made of what is traced alone, its rim found by itself. */
-export const tracedSurface = (name: string): SurfaceRecipe => ({
-  id: freshId(),
-  name,
-  role: 'other',
-  coincidence: null,
-  keep: null,
-  meeting: null,
-  longestSide: 'none',
-  interval: null,
-  indexEvery: null,
-  smooth: null,
-  rows: [{ id: 'rim', on: true, kind: 'found-boundary', longest: 'auto' }],
-});
