@@ -57,6 +57,15 @@ describe('sections', () => {
     expect((await (await fetched('csv')).text()).split('\r\n')[0]).toBe('Chainage [m],Surface,Offset [m],Elevation [m],East [m],North [m]'); // prettier-ignore
   });
 
+  it('may be skewed on sheets and in space, their areas told along them and volumes square to the line', async () => {
+    const words = run('pdftotext', '-layout', await saved('pdf', 'spacing=10&left=4&right=4&skew=60'), '-').replaceAll('\u00a0', ' '); // prettier-ignore
+    expect(words).toContain('times the cosine of the skew of 60.0°');
+    // 0.4 m² to either side along the section, 0.2 m² square to the line; of the two at its ends one side lies off the slope.
+    expect(words).toMatch(/Together\s+3\.0\s+3\.0/);
+    expect((await fetched('xml', 'spacing=5&left=4&right=4&skew=30')).status).toBe(409);
+    expect((await fetched('csv', 'spacing=5&left=4&right=4&skew=80')).status).toBe(400);
+  });
+
   it('stand in the report of the volume too, with the points that it was made from', async () => {
     const report = async (form: string): Promise<Response> => ina.send('GET', `/projects/${project}/quantity-report?comparison=c&form=${form}`); // prettier-ignore
     const rows = (await (await report('csv')).text()).split('\r\n');

@@ -22,7 +22,7 @@ export function sectionsCsv(sections: readonly CrossSection[], { unit }: Pick<Se
   const rows = sections.flatMap((s) =>
     s.surfaces.flatMap(
       ({ name, runs }) =>
-      runs.flatMap(({ offset, z }) => offset.map((o, i) => [n(s.chainage), quoted(name), n(o), n(z[i]), n(s.x + o * s.ty), n(s.y - o * s.tx)].join(','))), // prettier-ignore
+      runs.flatMap(({ offset, z }) => offset.map((o, i) => [n(s.chainage), quoted(name), n(o), n(z[i]), n(s.x + o * s.ex), n(s.y + o * s.ey)].join(','))), // prettier-ignore
     ),
   );
   const head = ['Chainage', 'Surface', 'Offset', 'Elevation', 'East', 'North'].map((h) => (h === 'Surface' ? h : `${h} [${sign}]`)); // prettier-ignore
@@ -60,7 +60,7 @@ export function sectionsDxf(sections: readonly CrossSection[], { course, unit }:
   const lines = sections.flatMap((s) =>
     s.surfaces.flatMap(
       ({ name, runs }) =>
-      runs.map(({ offset, z }) => ({ layer: `SECTION ${name}`, closed: false, plan: [], spatial: offset.flatMap((o, i) => [s.x + o * s.ty, s.y - o * s.tx, z[i]]) })), // prettier-ignore
+      runs.map(({ offset, z }) => ({ layer: `SECTION ${name}`, closed: false, plan: [], spatial: offset.flatMap((o, i) => [s.x + o * s.ex, s.y + o * s.ey, z[i]]) })), // prettier-ignore
     ),
   );
   const level = sections[0]?.surfaces[0]?.runs[0]?.z[0] ?? 0;

@@ -1,3 +1,4 @@
+import { sinCos } from '#core/kernel';
 import { formatArea, formatChainage, formatFixed } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
 import { elevationOn, volumeOfSections, type CrossSection, type OffsetRun } from '#core/quantities';
@@ -79,14 +80,17 @@ export function areasTable(doc: ProjectDocument, sections: readonly CrossSection
   const { settings } = doc;
   const chainage = (m: number): string => formatChainage(m, settings.unit, settings.chainage, 2);
   const area = (m2: number | null): string => (m2 === null ? '' : formatArea(m2, settings.areaUnit, settings.unit));
-  const given = sections.map((s, i) => ({ chainage: s.chainage, cut: s.cut ?? 0, fill: s.fill ?? 0, row: i + 1 }));
+  // What a skewed section cuts is wider than what lies square to the line.
+  const skew = sections[0]?.skew ?? 0;
+  const [, square] = sinCos(skew);
+  const given = sections.map((s, i) => ({ chainage: s.chainage, cut: square * (s.cut ?? 0), fill: square * (s.fill ?? 0), row: i + 1 })); // prettier-ignore
   const sum = volumeOfSections(given);
   const between = sum.ok ? sum.volumes.between : [];
   const cubic = (v: number | undefined): string => (v === undefined ? '' : formatFixed(v, 1));
   return {
     kind: 'areas',
     title: 'Areas, and volumes between them by average end area',
-    about: ['V = L (A1 + A2) / 2 along the line (common practice); where the line bends, nothing is taken off for it.'],
+    about: [`V = L (A1 + A2) / 2 along the line (common practice)${skew ? `, times the cosine of the skew of ${formatFixed((skew / Math.PI) * 180, 1)}°: areas lie along their sections` : ''}; where the line bends, nothing is taken off for it.`], // prettier-ignore
     marked: false,
     columns: [
       column('Section', 'words', 16, forms.sign),

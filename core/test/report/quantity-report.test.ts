@@ -12,7 +12,7 @@ function reportOf(comparison: Comparison, ...changes: Change[]): Report {
   return reportWith(comparison, OF, ...changes);
 }
 /** Sections of a ditch, the second of them where nothing is cut; and the points that it was made from. */
-const SECTIONS: CrossSection[] = [[0, 3], [10, 0], [20, 5]].map(([chainage, cut]) => ({ chainage, x: 10 + chainage, y: 15, tx: 1, ty: 0, surfaces: [{ name: 'Ground', runs: [{ offset: [-5, 5], z: [10, 10] }] }, { name: 'level', runs: [{ offset: [-5, 5], z: [8, 8] }] }], cut, fill: 0 })); // prettier-ignore
+const SECTIONS: CrossSection[] = [[0, 3], [10, 0], [20, 5]].map(([chainage, cut]) => ({ chainage, x: 10 + chainage, y: 15, ex: 0, ey: -1, skew: 0, surfaces: [{ name: 'Ground', runs: [{ offset: [-5, 5], z: [10, 10] }] }, { name: 'level', runs: [{ offset: [-5, 5], z: [8, 8] }] }], cut, fill: 0 })); // prettier-ignore
 const POINTS = [{ number: 'A1', x: 10, y: 20, z: 10.5, code: 'GR', from: 'survey.csv' }];
 
 function reportWith(comparison: Comparison, of: Parameters<typeof quantityReport>[4], ...changes: Change[]): Report {

@@ -2,6 +2,7 @@ import type { Router } from 'express';
 import { z } from 'zod';
 import type { ChainSummary } from '#core/chain';
 import type { Comparison, ProjectDocument } from '#core/project';
+import { MOST_SKEW } from '#core/quantities';
 import { allow, membershipOf } from '../accounts/membership.ts';
 import { Refusal } from '../http/problems.ts';
 import type { ProjectServices } from '../projects/services.ts';
@@ -12,6 +13,8 @@ import { SECTION_FORMS, type SectionForm, type SectionsTask } from './sections-t
 const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
 const TYPE: Record<SectionForm, string> = { pdf: 'application/pdf', csv: 'text/csv; charset=utf-8', dxf: 'application/dxf', xml: 'application/xml' }; // prettier-ignore
 
+/** Degrees of skew at the most. */
+const MOST_DEGREES = Math.round((MOST_SKEW / Math.PI) * 180);
 const metres = (least: number, most: number) => z.coerce.number().min(least).max(most);
 const askedSchema = z.object({
   comparison: z.string().min(1).max(40),
@@ -22,6 +25,8 @@ const askedSchema = z.object({
   bends: z.enum(['yes', 'no']).default('no'),
   scale: z.coerce.number().int().min(1).max(1e6).optional(),
   times: metres(1, 100).default(1),
+  /** Degrees. */
+  skew: metres(-MOST_DEGREES, MOST_DEGREES).default(0),
 });
 
 /** Sections of a comparison across its line: sheets at true scale, a table, lines in space, an alignment with them. */
@@ -29,7 +34,8 @@ export function sectionRoutes(router: Router, services: ProjectServices): void {
   router.get('/sections', allow('see'), async (request, response) => {
     const read = askedSchema.safeParse(request.query);
     if (!read.success) throw new Refusal(400, `Sections cannot be cut like that: ${read.error.issues[0].path.join('.')} is missing, or beyond what it can be.`); // prettier-ignore
-    const { comparison: id, form, scale, times, bends, ...asked } = read.data;
+    const { comparison: id, form, scale, times, bends, skew, ...asked } = read.data;
+    if (skew !== 0 && form === 'xml') throw new Refusal(409, 'LandXML is written of square sections alone: programs differ in which way a skew turns.'); // prettier-ignore
     const { project } = membershipOf(request);
     const settled = await settledProject(services, project);
     const { document, name, revision, stages, block } = settled;
@@ -43,7 +49,7 @@ export function sectionRoutes(router: Router, services: ProjectServices): void {
     const made = await services.settler.sections({
       document,
       comparison: id,
-      asked: { ...asked, bends: bends === 'yes' },
+      asked: { ...asked, bends: bends === 'yes', skew: (skew / 180) * Math.PI },
       through: await throughOf(document, comparison, (surface) => block(stages.surfaces[surface])),
       pieces,
       form,

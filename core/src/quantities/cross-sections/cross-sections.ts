@@ -1,3 +1,4 @@
+import { sinCos } from '#core/kernel';
 import type { GroundFinder, SectionRun } from '#core/terrain';
 import type { Extent } from '../methods/grid.ts';
 import { lineInPlan } from '../methods/alignment.ts';
@@ -11,14 +12,16 @@ export interface OffsetRun {
   z: number[];
 }
 
-/** A section square across a line. */
+/** A section across a line, square to it or skewed. */
 export interface CrossSection {
   chainage: number;
-  /** Where it crosses the line, and the unit direction of the line there. */
+  /** Where it crosses the line, and its own unit direction, to the right. */
   x: number;
   y: number;
-  tx: number;
-  ty: number;
+  ex: number;
+  ey: number;
+  /** By how much its right side is ahead of square, rad. */
+  skew: number;
   /** In the order of the surfaces. */
   surfaces: { name: string; runs: OffsetRun[] }[];
   /** m² of what is compared where the section cuts it; without that, between the first surface and the second where both are: cut where the first is above. Null where there is neither. */
@@ -36,7 +39,12 @@ export interface SectionsAsked {
   /** As far as sections go to either side, m. */
   left: number;
   right: number;
+  /** By how much their right side is ahead of square to the line, rad; offsets run along the section. Square unless said. */
+  skew?: number;
 }
+
+/** Skewed by more a section runs along its line, rad. */
+export const MOST_SKEW = (75 / 180) * Math.PI;
 
 /** The line that sections of a comparison stand across: the one that was drawn for them, else from west to east through the middle of what is compared. */
 export const lineOfSections = (along: readonly number[] | undefined, [w, s, e, n]: Extent): readonly number[] => along ?? [w, (s + n) / 2, e, (s + n) / 2]; // prettier-ignore
@@ -61,7 +69,7 @@ export function chainagesOf({ course, spacing, bends }: Pick<SectionsAsked, 'cou
   return all.filter((s, i) => s <= length + TOGETHER && (i === 0 || s - all[i - 1] > TOGETHER));
 }
 
-/** Sections through surfaces, square across a line. */
+/** Sections through surfaces across a line. */
 export const crossSections = (
   asked: SectionsAsked,
   surfaces: readonly SectionedSurface[],
@@ -73,17 +81,19 @@ type Difference = Pick<GroundFinder, 'along'>;
 
 /** One section at a chainage, m. */
 export function sectionAt(
-  { course, left, right }: Pick<SectionsAsked, 'course' | 'left' | 'right'>,
+  { course, left, right, skew = 0 }: Pick<SectionsAsked, 'course' | 'left' | 'right' | 'skew'>,
   chainage: number,
   surfaces: readonly SectionedSurface[],
   difference: Difference | null = null,
 ): CrossSection {
   const { x, y, tx, ty } = lineInPlan(course).at(chainage);
-  const across = [x - left * ty, y + left * tx, x + right * ty, y - right * tx];
+  const [sin, cos] = sinCos(skew);
+  const [ex, ey] = [cos * ty + sin * tx, sin * ty - cos * tx];
+  const across = [x - left * ex, y - left * ey, x + right * ex, y + right * ey];
   const cuts = surfaces.map((s) => ({ name: s.name, runs: 'level' in s ? [{ offset: [-left, right], z: [s.level, s.level] }] : s.finder.along(across).map((run) => fromLine(run, left)) })); // prettier-ignore
   const nothing = { offset: [-left, right], z: [0, 0] };
   const areas = difference ? areaBetween([nothing], difference.along(across).map((run) => fromLine(run, left))) : cuts.length > 1 ? areaBetween(cuts[0].runs, cuts[1].runs) : null; // prettier-ignore
-  return { chainage, x, y, tx, ty, surfaces: cuts, cut: areas && areas.cut, fill: areas && areas.fill };
+  return { chainage, x, y, ex, ey, skew, surfaces: cuts, cut: areas && areas.cut, fill: areas && areas.fill };
 }
 
 const fromLine = ({ at, z }: SectionRun, left: number): OffsetRun => ({ offset: at.map((s) => s - left), z: [...z] });

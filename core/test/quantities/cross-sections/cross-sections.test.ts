@@ -25,7 +25,7 @@ describe('sections across a line', () => {
     expect([runs[0].z[0], runs[0].z.at(-1)]).toEqual([10.6, 9.6].map((v) => expect.closeTo(v, 9)));
     // To the left 6 m of ground above the level, to the right 4 m below it.
     expect([first.cut, first.fill]).toEqual([expect.closeTo(1.8, 9), expect.closeTo(0.8, 9)]);
-    expect(first).toMatchObject({ chainage: 0, x: 0, y: 0, tx: 1, ty: 0 });
+    expect(first).toMatchObject({ chainage: 0, x: 0, y: 0, ex: 0, ey: -1, skew: 0 });
   });
 
   it('end where a surface does, and have an area only where both are', () => {
@@ -35,6 +35,21 @@ describe('sections across a line', () => {
     expect([first.cut, first.fill]).toEqual([expect.closeTo(12, 9), 0]);
     const [off] = crossSections({ ...ASKED, course: [200, 0, 210, 0] }, [{ name: 'ground', finder: groundFinder(half) }, { name: 'level', level: 10 }]); // prettier-ignore
     expect([off.surfaces[0].runs, off.cut, off.fill]).toEqual([[], 0, 0]);
+  });
+
+  it('that are skewed run ahead on their right, and are as much wider as they are skewed', () => {
+    const ground = surfaceOf(square(60, 10));
+    const trench = surfaceOf([[-40, -3, 10], [40, -3, 10], [-40, -1, 8], [40, -1, 8], [-40, 1, 8], [40, 1, 8], [-40, 3, 10], [40, 3, 10]], [0, 1, 2, 3, 4, 5, 6, 7]); // prettier-ignore
+    const through = [{ name: 'ground', finder: groundFinder(ground) }, { name: 'trench', finder: groundFinder(trench) }]; // prettier-ignore
+    fc.assert(
+      fc.property(fc.double({ min: -1.2, max: 1.2, noNaN: true }), (skew) => {
+        const [first] = crossSections({ course: [-10, 0, 10, 0], spacing: 20, bends: false, left: 12, right: 12, skew }, through); // prettier-ignore
+        expect(first.cut).toBeCloseTo(8 / Math.cos(skew), 6);
+        // To the right of a line that runs east is south; ahead is east.
+        expect([first.ex, first.ey]).toEqual([expect.closeTo(Math.sin(skew), 12), expect.closeTo(-Math.cos(skew), 12)]);
+      }),
+      { numRuns: 50 },
+    );
   });
 
   it('of a prism give its volume by their areas', () => {

@@ -32,8 +32,8 @@ export function SectionFigure({ section }: { section: CrossSection }) {
     const box = e.currentTarget.getBoundingClientRect();
     const offset = toMetres(x.invert(((e.clientX - box.left) / box.width) * WIDTH), unit);
     setAt(offset);
-    const { x: sx, y: sy, tx, ty } = section;
-    useProject.setState((s) => (s.sketch ? { sketch: { ...s.sketch, places: Float64Array.of(sx + offset * ty, sy - offset * tx) } } : {})); // prettier-ignore
+    const { x: sx, y: sy, ex, ey } = section;
+    useProject.setState((s) => (s.sketch ? { sketch: { ...s.sketch, places: Float64Array.of(sx + offset * ex, sy + offset * ey) } } : {})); // prettier-ignore
   };
   const told = (all: readonly OffsetRun[]): string | null => {
     const run = at === null ? undefined : all.find((r) => r.offset[0] <= at && at <= r.offset.at(-1)!);

@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { formatArea, formatChainage, METRES_IN, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
-import { chainagesOf, extentOfPieces, lineOfSections, sectionAt, usualSizes, type SectionedSurface } from '#core/quantities'; // prettier-ignore
+import { chainagesOf, extentOfPieces, lineOfSections, MOST_SKEW, sectionAt, usualSizes, type SectionedSurface } from '#core/quantities'; // prettier-ignore
 import { groundFinder, ofTriangles } from '#core/terrain';
 import { Act, Aside, Num } from '../../frame/controls.tsx';
 import { PaperAct } from '../../frame/paper.tsx';
@@ -30,6 +30,8 @@ export function Sections({ comparison, figures }: { comparison: Comparison; figu
   );
 }
 
+const MOST_DEGREES = Math.round((MOST_SKEW / Math.PI) * 180);
+
 function Cut({ comparison, figures }: { comparison: Comparison; figures: ComparisonFigures }) {
   const { id, state, tables } = useParts('id', 'state', 'tables');
   const settled = useProject(isSettled);
@@ -44,6 +46,7 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
   const [spacing, setSpacing] = useState(comparison.methods?.spacing ?? usual?.spacing ?? USUAL_REACH);
   const [reach, setReach] = useState({ left: USUAL_REACH, right: USUAL_REACH });
   const [bends, setBends] = useState(true);
+  const [degrees, setDegrees] = useState(0);
   const [times, setTimes] = useState(1);
   const [at, setAt] = useState(0);
   const course = useMemo(() => (pieces?.length ? lineOfSections(comparison.along, extentOfPieces(pieces)) : null), [comparison.along, pieces]); // prettier-ignore
@@ -66,19 +69,19 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
   const here = Math.min(at, places.length - 1);
   // Areas are those of what is compared, inside its boundary.
   const difference = useMemo(() => (pieces?.length ? groundFinder(ofTriangles(pieces)) : null), [pieces]);
-  const section = useMemo(() => (course && here >= 0 ? sectionAt({ course, ...reach }, places[here], through, difference) : null), [course, reach, places, here, through, difference]); // prettier-ignore
+  const section = useMemo(() => (course && here >= 0 ? sectionAt({ course, ...reach, skew: (degrees / 180) * Math.PI }, places[here], through, difference) : null), [course, reach, degrees, places, here, through, difference]); // prettier-ignore
   // The drawing shows where it stands.
   useEffect(() => {
     if (!section) return;
-    const { x, y, tx, ty } = section;
-    const across = [x - reach.left * ty, y + reach.left * tx, x + reach.right * ty, y - reach.right * tx];
+    const { x, y, ex, ey } = section;
+    const across = [x - reach.left * ex, y - reach.left * ey, x + reach.right * ex, y + reach.right * ey];
     useProject.setState({ sketch: { places: new Float64Array(0), arrows: [], courses: [[...course!], across], about: 'where the section stands' } }); // prettier-ignore
     return () => useProject.setState({ sketch: null });
   }, [section, reach, course]);
   if (!course) return <Aside display="block">There is nothing to cut yet.</Aside>;
   const length = (label: string, value: number, least: number, set: (m: number) => void) =>
     <TypedLength key={`${label} ${value}`} label={label} value={value} unit={unit} least={least} most={1e4} must="A length." set={(m) => set(m!)} field={FIELD} />; // prettier-ignore
-  const path = (form: string): string => `sections?comparison=${encodeURIComponent(comparison.id)}&form=${form}&spacing=${spacing}&left=${reach.left}&right=${reach.right}&bends=${bends ? 'yes' : 'no'}&times=${times}`; // prettier-ignore
+  const path = (form: string): string => `sections?comparison=${encodeURIComponent(comparison.id)}&form=${form}&spacing=${spacing}&left=${reach.left}&right=${reach.right}&bends=${bends ? 'yes' : 'no'}&skew=${degrees}&times=${times}`; // prettier-ignore
   const step = (by: number): void => setAt((here + by + places.length) % places.length);
   return (
     <Box mt="6px">
@@ -90,6 +93,16 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
           <input type="checkbox" checked={bends} onChange={(e) => setBends(e.target.checked)} /> and where the line
           bends
         </label>
+        , skewed by{' '}
+        <TypedNumber
+          label="skew in degrees, the right side ahead"
+          value={degrees}
+          least={-MOST_DEGREES}
+          most={MOST_DEGREES}
+          set={setDegrees}
+          field={{ ...FIELD, width: '44px' }}
+        />
+        °
       </Flex>
       {typeof chainages === 'string' ? <Aside color="brass">{chainages}</Aside> : null}
       {section ? (
@@ -130,7 +143,7 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
             field={{ ...FIELD, width: '44px' }}
           />{' '}
           times as high
-          {(['csv', 'dxf', 'xml'] as const).map((form) => (
+          {(['csv', 'dxf', ...(degrees ? [] : (['xml'] as const))] as const).map((form) => (
             <PaperAct key={form} look="plain" project={id} path={path(form)}>
               {{ csv: 'As CSV', dxf: 'As DXF', xml: 'As LandXML' }[form]}
             </PaperAct>
