@@ -93,7 +93,7 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
           <input type="checkbox" checked={bends} onChange={(e) => setBends(e.target.checked)} /> and where the line
           bends
         </label>
-        , skewed by{' '}
+        skewed by{' '}
         <TypedNumber
           label="skew in degrees, the right side ahead"
           value={degrees}
