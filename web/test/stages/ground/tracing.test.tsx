@@ -105,6 +105,24 @@ describe('tracing over a picture', () => {
     ]);
   });
 
+  it('asks for the first vertex of a closed breakline once', async () => {
+    tracing();
+    await userEvent.selectOptions(screen.getByLabelText('what is traced'), 'breakline');
+    await userEvent.click(trace());
+    for (const [x, y] of [[1, 1], [4, 1], [4, 4], [1, 1]]) click(x, y); // prettier-ignore
+    const third = await screen.findByLabelText('elevation 3 m');
+    expect(screen.queryByLabelText('elevation 4 m')).toBeNull();
+    await userEvent.type(third, '8.5{Enter}');
+    expect(rowsWritten()).toMatchObject([{ as: 'breakline', closed: true, course: [{ x: 1, z: null }, { z: null }, { z: 8.5 }] }]); // prettier-ignore
+  });
+
+  it('is as precise where contours fall from one to the next', async () => {
+    tracing([line({}), line({ id: 'in', course: [{ x: 7, y: 2, z: 4 }, { x: 8, y: 2, z: 4 }, { x: 8, y: 4, z: 4 }] })]); // prettier-ignore
+    await typeInto('step to the next contour m', '-1');
+    await userEvent.click(screen.getByRole('button', { name: 'Measure as a heap' }));
+    expect(written(page)).toMatchObject([{ comparison: { sd: { height: expect.closeTo(0.304, 3) as number } } }]);
+  });
+
   it('draws what was traced, and no more once it is done', () => {
     const unmount = tracing([line({})]);
     expect(useProject.getState().sketch?.courses).toEqual([[1, 1, 9, 1, 9, 9, 1, 1]]);

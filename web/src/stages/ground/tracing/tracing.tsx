@@ -32,7 +32,7 @@ export function Tracing({ doc, recipe, onDone }: { doc: ProjectDocument; recipe:
   const [elevation, setElevation] = useState<number | undefined>(undefined);
   const [step, setStep] = useState(1);
   const [over, setOver] = useState(() => doc.pictures.at(-1)?.id ?? '');
-  const [asked, setAsked] = useState<TracedPlace[] | null>(null);
+  const [asked, setAsked] = useState<{ places: TracedPlace[]; closed: boolean } | null>(null);
   const picture = doc.pictures.find((p) => p.id === over);
   const precision = picture && tracingPrecision(picture, picture.placed);
   useShownTraced(recipe);
@@ -62,22 +62,22 @@ export function Tracing({ doc, recipe, onDone }: { doc: ProjectDocument; recipe:
     });
   const drawn = async (kind: What, places: readonly { x: number; y: number }[]): Promise<void> => {
     const { elevation: z, step: by } = now.current;
+    const { places: course, closed } = closedCourse(places);
     if (kind === 'contour') {
-      const { places: course, closed } = closedCourse(places);
       if (z === undefined || !(await line('contour', course.map(({ x, y }) => ({ x, y, z })), closed))) return; // prettier-ignore
-      setElevation(Math.round((z + by) * 1e4) / 1e4);
-      now.current.elevation = z + by;
+      const next = Math.round((z + by) * 1e4) / 1e4;
+      setElevation(next);
+      now.current.elevation = next;
       draw(kind);
     } else if (places.length > MOST_VERTICES)
       tell(`A breakline is traced with up to ${MOST_VERTICES} vertices: trace it in parts.`);
     else {
       const before = tracedPlaces(now.current.recipe);
-      setAsked(places.map(({ x, y }) => ({ x, y, z: before.find((p) => p.x === x && p.y === y)?.z ?? null })));
+      setAsked({ closed, places: course.map(({ x, y }) => ({ x, y, z: before.find((p) => p.x === x && p.y === y)?.z ?? null })) }); // prettier-ignore
     }
   };
-  const take = async (places: TracedPlace[]): Promise<void> => {
+  const take = async (course: TracedPlace[], closed: boolean): Promise<void> => {
     const kind = what;
-    const { places: course, closed } = closedCourse(places);
     const [{ x, y, z }] = course;
     const done = kind === 'spot' ? await add({ ...base(), kind: 'spot', x, y, z: z! }) : await line('breakline', course, closed); // prettier-ignore
     if (!done) return;
@@ -92,7 +92,7 @@ export function Tracing({ doc, recipe, onDone }: { doc: ProjectDocument; recipe:
       surface: recipe.id,
       against: { base: 'toe' as const },
       within: outerRing(recipe),
-      ...(precision ? { sd: { plan: precision.plan, height: step * SD_OF_INTERVAL, ...(precision.scale ? { scale: precision.scale } : {}) } } : {}), // prettier-ignore
+      ...(precision ? { sd: { plan: precision.plan, height: Math.abs(step) * SD_OF_INTERVAL, ...(precision.scale ? { scale: precision.scale } : {}) } } : {}), // prettier-ignore
     };
     if (!(await make({ op: 'comparison.set', comparison }))) return;
     void navigate(`/p/${project}/quantities`);
@@ -164,9 +164,9 @@ export function Tracing({ doc, recipe, onDone }: { doc: ProjectDocument; recipe:
       {asked ? (
         <Box px="12px" pt="6px">
           <VertexElevations
-            places={asked}
+            places={asked.places}
             unit={unit}
-            set={(p) => void take(p)}
+            set={(p) => void take(p, asked.closed)}
             tell={tell}
             onCancel={() => setAsked(null)}
           />
