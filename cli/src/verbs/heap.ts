@@ -100,18 +100,13 @@ function sdOfBases(
 ): Partial<Record<HeapBase, number | null>> | null {
   if (sdPlan === undefined && sdHeight === undefined) return null;
   const sd = { plan: sdPlan ?? 0, height: sdHeight ?? 0 };
+  const toe = toeOf(surface);
   return Object.fromEntries(
     asked.map((base) => {
-      const difference = heapDifference(surface, base);
+      const difference = heapDifference(surface, base, toe);
       if (!difference) return [base, null];
       const { pieces } = figuresOf(difference, { surface, most: Infinity });
-      const influence = withBase(
-        influenceOf(pieces!, surface, -1, null, false),
-        surface,
-        base,
-        toeOf(surface),
-        pieces!,
-      );
+      const influence = withBase(influenceOf(pieces!, surface, -1, null, false), surface, base, toe, pieces!);
       return [base, volumeSd([{ influence, sd }]).net];
     }),
   );

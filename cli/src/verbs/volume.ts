@@ -2,9 +2,8 @@ import { clipToRing, type Surface } from '#core/terrain';
 import {
   differenceBetween,
   differenceToLevel,
-  eachChunk,
   figuresOf,
-  gatherInfluence,
+  influenceOn,
   ONE_POINT,
   spacingPart,
   splitVolumes,
@@ -96,12 +95,7 @@ function volume([file]: string[], options: Options): Outcome {
   const methods = Object.fromEntries(found.map((m) => [m.method, reported(m, options)]));
   const reach = boundary ? reachOf(boundary, area) : null;
   const split = options.theirs ? theirsOf(options.theirs, whole, ground, design, options) : null;
-  const influence = (ownRim: boolean): Influence => {
-    const gathered = gatherInfluence(whole, -1, design, ownRim);
-    if (pieces) gathered.take(pieces);
-    else eachChunk(difference, 1 << 16, gathered.take);
-    return gathered.influence;
-  };
+  const influence = (ownRim: boolean): Influence => influenceOn({ difference, pieces }, whole, -1, design, ownRim);
   const sd = precisionOf(() => influence(boundary === null), whole, options);
   const spacing = sd ? spacingPart(whole, influence(false)) : null;
   const report = {

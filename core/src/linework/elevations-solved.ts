@@ -1,4 +1,5 @@
 import { distance } from '#core/kernel';
+import { filledBetween } from './line.ts';
 
 /** A place of a course whose elevation is known, m, or null where it is solved along the course. */
 export interface CoursePlace {
@@ -12,30 +13,20 @@ export interface CoursePlace {
  * by the length in plan; past the ends it is level with the nearest known one. NaN throughout where none is known.
  */
 export function elevationsSolved(course: readonly CoursePlace[], closed: boolean): number[] {
-  const n = course.length;
-  const out = course.map(({ z }) => z ?? NaN);
-  const known = course.flatMap(({ z }, i) => (z === null ? [] : [i]));
-  if (known.length === 0) return out;
-  for (const [k, from] of known.entries()) {
-    const to = known[k + 1] ?? (closed ? known[0] + n : null);
-    if (to !== null) between(course, out, from, to);
-  }
-  if (!closed) {
-    out.fill(out[known[0]], 0, known[0]);
-    out.fill(out[known.at(-1)!], known.at(-1));
-  }
-  return out;
+  const first = course.findIndex(({ z }) => z !== null);
+  if (first < 0) return course.map(() => NaN);
+  // A closed course is filled once round, from a place that is known to the same place again.
+  const round = closed ? [...course.slice(first), ...course.slice(0, first + 1)] : course;
+  const z = filledBetween(
+    round.map((p) => p.z ?? NaN),
+    chainageOf(round),
+  );
+  if (closed) return course.map((_, i) => z[(i - first + course.length) % course.length]);
+  const last = course.findLastIndex((p) => p.z !== null);
+  return z.fill(z[first], 0, first).fill(z[last], last);
 }
 
-/** Fills in what lies between two known places; counted on past the last place of a closed course. */
-function between(course: readonly CoursePlace[], out: number[], from: number, to: number): void {
-  const n = course.length;
-  const lengths = [0];
-  for (let i = from; i < to; i++) {
-    const [a, b] = [course[i % n], course[(i + 1) % n]];
-    lengths.push(lengths.at(-1)! + distance(b.x - a.x, b.y - a.y));
-  }
-  const whole = lengths.at(-1)! || 1;
-  const [low, high] = [out[from], out[to % n]];
-  for (let i = from + 1; i < to; i++) out[i % n] = low + (lengths[i - from] / whole) * (high - low);
+function chainageOf(course: readonly CoursePlace[]): number[] {
+  let along = 0;
+  return course.map(({ x, y }, i) => (along += i ? distance(x - course[i - 1].x, y - course[i - 1].y) : 0));
 }

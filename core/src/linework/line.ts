@@ -83,15 +83,19 @@ export function elevationsBetween(line: Line, z: (row: number) => number): numbe
     else own[m.at] = z(m.from) + (m.share === 0 ? 0 : m.share * (z(m.to) - z(m.from))) + m.rise;
   }
   if (!own.some(Number.isNaN)) return own;
-  const chain = chordChainages(line);
+  return filledBetween(own, chordChainages(line));
+}
+
+/** Elevations with those that are missing (NaN) on the even gradient between the ones before and behind; past the ends none. */
+export function filledBetween(z: number[], chain: readonly number[]): number[] {
   let before = -1;
-  for (let i = 0; i < own.length; i++) {
-    if (Number.isNaN(own[i])) continue;
+  for (let i = 0; i < z.length; i++) {
+    if (Number.isNaN(z[i])) continue;
     for (let k = before + 1; before >= 0 && k < i; k++)
-      own[k] = own[before] + ((chain[k] - chain[before]) / (chain[i] - chain[before] || 1)) * (own[i] - own[before]);
+      z[k] = z[before] + ((chain[k] - chain[before]) / (chain[i] - chain[before] || 1)) * (z[i] - z[before]);
     before = i;
   }
-  return own;
+  return z;
 }
 
 /** How many sides a line has. */

@@ -8,7 +8,7 @@ import { Tally, type VolumeResult } from './volume.ts';
  */
 export function withoutBand({ pieces, area }: Pick<VolumeResult, 'pieces' | 'area'>, band: number): VolumeResult {
   const tally = new Tally();
-  const deep = new Gathering(Infinity, () => undefined);
+  const deep = new Gathering();
   for (let i = 0; i < pieces.length; i += 9) {
     for (const sign of [1, -1])
       eachTriangle(

@@ -7,7 +7,7 @@ export { contourAreaVolume } from './methods/contour-areas.ts';
 export { gridVolume, refinedGrid, type DifferenceAt, type Extent } from './methods/grid.ts';
 export * from './methods/methods.ts';
 export { cutSections } from './methods/sections.ts';
-export { gatherInfluence, influenceOf, netByRaising, type Influence } from './precision/influence.ts';
+export { gatherInfluence, influenceOf, influenceOn, netByRaising, type Influence } from './precision/influence.ts';
 export * from './precision/volume-sd.ts';
 export { findHeap } from './heap/toe.ts';
 export * from './heap/heap.ts';

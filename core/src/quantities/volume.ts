@@ -86,7 +86,7 @@ export function measured(difference: Difference): Volume {
 /** The same with all of its pieces, however many they are. */
 function gathered(difference: Difference): VolumeResult {
   const tally = new Tally();
-  const pieces = new Gathering(Infinity, () => undefined);
+  const pieces = new Gathering();
   difference((area, steep, ax, ay, da, bx, by, db, cx, cy, dc) => {
     tally.add(area, da, db, dc, steep);
     if (area > LEAST_PIECE) pieces.add(ax, ay, da, bx, by, db, cx, cy, dc);

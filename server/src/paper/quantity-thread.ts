@@ -1,5 +1,5 @@
 import type { ChainSummary } from '#core/chain';
-import { chainagesOf, crossSections, extentOfPieces, lineOfSections, madeFrom, MOST_SECTIONS, type CrossSection, type DifferencePieces, type SectionedSurface } from '#core/quantities'; // prettier-ignore
+import { crossSections, extentOfPieces, lineOfSections, madeFrom, type CrossSection, type DifferencePieces, type SectionedSurface } from '#core/quantities'; // prettier-ignore
 import type { Comparison, ProjectDocument } from '#core/project';
 import { quantityReport, reportCsv, type ReportedOn, type UsedPoint } from '#core/report';
 import { unpackPieces, unpackPoints, unpackSurface } from '#core/stages';
@@ -63,7 +63,7 @@ function sectionsThrough(
   const other = 'surface' in against ? named(against.surface) : 'level' in against ? [{ name: 'level', level: against.level }] : []; // prettier-ignore
   const asked = { course, spacing, bends: true, left: reach, right: reach };
   try {
-    return chainagesOf(asked).length > MOST_SECTIONS ? [] : crossSections(asked, [...named(surface), ...other], groundFinder(ofTriangles(pieces))); // prettier-ignore
+    return crossSections(asked, [...named(surface), ...other], groundFinder(ofTriangles(pieces))); // prettier-ignore
   } catch (error) {
     if (error instanceof RangeError) return [];
     throw error;

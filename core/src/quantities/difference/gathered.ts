@@ -19,8 +19,8 @@ export class Gathering {
 
   /** `most` pieces are handed on once they are full: what is handed on is written over by the next. */
   constructor(
-    private readonly most: number,
-    private readonly handOn: (pieces: DifferencePieces) => void,
+    private readonly most = Infinity,
+    private readonly handOn: (pieces: DifferencePieces) => void = () => undefined,
   ) {}
 
   add(

@@ -17,12 +17,11 @@ export function withBase(
   toe: readonly number[][],
   pieces: DifferencePieces,
 ): Influence {
-  // prettier-ignore
   const cutByZ = influence.cutByZ.slice();
-  const vertexAt = new Map(Array.from(s.x, (x, v) => [`${x} ${s.y[v]}`, v]));
+  const vertexAt = vertexFinder(s);
   for (const [i, share] of sharesOfBase(base, toe, pieces).entries()) {
     // A corner that a boundary made is nobody's point.
-    const v = vertexAt.get(`${toe[i][0]} ${toe[i][1]}`);
+    const v = vertexAt(toe[i]);
     if (v !== undefined) cutByZ[v] -= share;
   }
   return { ...influence, cutByZ };
@@ -46,12 +45,18 @@ function sharesOfTriangles(toe: readonly number[][], pieces: DifferencePieces): 
   const gathered = gatherInfluence(surface, 1, null, false);
   gathered.take(pieces);
   const { cutByZ, fillByZ } = gathered.influence;
-  const at = new Map(Array.from(surface.x, (x, v) => [`${x} ${surface.y[v]}`, v]));
+  const vertexAt = vertexFinder(surface);
   // Net falls as the base rises.
-  return toe.map(([x, y]) => {
-    const v = at.get(`${x} ${y}`);
+  return toe.map((corner) => {
+    const v = vertexAt(corner);
     return v === undefined ? 0 : fillByZ[v] - cutByZ[v];
   });
+}
+
+/** Which vertex of a surface stands at a place, if any does. */
+function vertexFinder({ x, y }: Surface): (place: readonly number[]) => number | undefined {
+  const at = new Map(Array.from(x, (px, v) => [`${px} ${y[v]}`, v]));
+  return ([px, py]) => at.get(`${px} ${py}`);
 }
 
 /** Area in plan of pieces, m², and their middle. */

@@ -1,6 +1,7 @@
 import { triangleWalk, type Surface } from '#core/terrain';
 import { cornersAt, eachTriangle, partWhere, type PieceCorner } from '../piece-parts.ts';
-import type { DifferencePieces } from '../volume.ts';
+import type { Difference } from '../difference/difference.ts';
+import { eachChunk, type DifferencePieces } from '../difference/gathered.ts';
 
 /** By how much cut and fill change as a vertex moves: m³ a metre, or m². */
 export interface Influence {
@@ -81,6 +82,23 @@ export function gatherInfluence(
     }
   };
   return { take: (pieces) => eachPart(pieces, add), influence: out };
+}
+
+/** Pieces that are worked off at a time. */
+const CHUNK = 1 << 16;
+
+/** The same of a difference whose pieces were kept, or were too many (null): then they are told once more. */
+export function influenceOn(
+  { difference, pieces }: { difference: Difference; pieces: DifferencePieces | null },
+  s: Surface,
+  sign: 1 | -1,
+  other: Surface | null,
+  ownRim: boolean,
+): Influence {
+  if (pieces) return influenceOf(pieces, s, sign, other, ownRim);
+  const gathered = gatherInfluence(s, sign, other, ownRim);
+  eachChunk(difference, CHUNK, gathered.take);
+  return gathered.influence;
 }
 
 /**

@@ -2,13 +2,12 @@ import {
   cellsBetween,
   differenceBetween,
   differenceToLevel,
-  eachChunk,
   extentOfPieces,
   figuresOf,
-  gatherInfluence,
   heapAboveEarlier,
   heapBase,
   heapDifference,
+  influenceOn,
   measureHeap,
   spacingPart,
   toeOf,
@@ -93,8 +92,7 @@ function earlierBase({ earlier }: Comparison, inside: Surface, surfaces: readonl
 /** So many points are told. */
 const MOST_WEIGHTY = 10;
 
-/** Pieces that are worked off at a time, and cells that are looked at where there are too many to keep. */
-const CHUNK = 1 << 16;
+/** Cells that are looked at where pieces are too many to keep. */
 const CELLS = 100_000;
 
 /** Pieces beyond which hand methods are not worked out unasked. */
@@ -131,12 +129,7 @@ export function compare(
   const heap = isHeap(c) ? { ...measureHeap(inside), earlier: earlierBase(c, inside, surfaces) } : null;
   const isLarge = pieces === null || pieces.length / 9 > MOST_PIECES;
   const isOwnRim = !c.within && !c.voids?.length;
-  const influenceFor = (s: Surface, sign: 1 | -1, other: Surface | null): Influence => {
-    const gathered = gatherInfluence(s, sign, other, isOwnRim);
-    if (pieces) gathered.take(pieces);
-    else eachChunk(difference, CHUNK, gathered.take);
-    return gathered.influence;
-  };
+  const influenceFor = (s: Surface, sign: 1 | -1, other: Surface | null): Influence => influenceOn({ difference, pieces }, s, sign, other, isOwnRim); // prettier-ignore
   const aboveStill = isLarge && !c.sd ? null : influenceFor(from.surface, -1, to?.surface ?? null);
   const influence = aboveStill && pieces && 'base' in against ? withBase(aboveStill, from.surface, against.base, toeOf(inside), pieces) : aboveStill; // prettier-ignore
   const own = c.sd?.own ? points : null;

@@ -6,6 +6,7 @@ import type { Summary } from '#contract';
 import { rowsOfSet } from '../../project-state/set-columns.ts';
 import { useProject, type Sketch } from '../../project-state/store.ts';
 import type { Tables } from '../../project-state/tables.ts';
+import { tracedCourse } from './tracing/traced-rows.ts';
 
 /** So many points are marked at once. */
 const MOST_MARKED = 20_000;
@@ -115,10 +116,8 @@ async function effectOf(
       const keys = new Set(row.points);
       return marked((r) => keys.has(`${doc.intakes[points.intake[r]]?.id}:${points.fileRow[r]}`));
     }
-    case 'traced': {
-      const [first] = row.closed ? row.course : [];
-      return { ...EMPTY, courses: [[...row.course, ...(first ? [first] : [])].flatMap((p) => [p.x, p.y])] };
-    }
+    case 'traced':
+      return { ...EMPTY, courses: [tracedCourse(row)] };
     case 'breakline':
     case 'strip':
       return { ...EMPTY, courses: [row.course.flatMap((p) => [p.x, p.y])] };

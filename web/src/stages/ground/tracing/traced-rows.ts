@@ -23,10 +23,13 @@ export const tracedPlaces = ({ rows }: Pick<SurfaceRecipe, 'rows'>): { x: number
 /** The courses that were traced, x, y …, m; closed ones end where they begin. */
 export const tracedCourses = ({ rows }: Pick<SurfaceRecipe, 'rows'>): number[][] =>
   rows.flatMap((r) => {
-    if (!isTraced(r) || !r.on) return [];
-    const course = r.course.flatMap(({ x, y }) => [x, y]);
-    return [r.closed ? [...course, course[0], course[1]] : course];
+    return isTraced(r) && r.on ? [tracedCourse(r)] : [];
   });
+
+export function tracedCourse({ course: places, closed }: TracedRow): number[] {
+  const course = places.flatMap(({ x, y }) => [x, y]);
+  return closed ? [...course, course[0], course[1]] : course;
+}
 
 /** Whether the course of a hand came back to its first place; it is then without it. */
 export function closedCourse<P extends { x: number; y: number }>(
