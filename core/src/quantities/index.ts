@@ -22,6 +22,7 @@ export type { Deepest } from './deepest.ts';
 export { withoutBand } from './band.ts';
 export { weightiest, type WeightyPoint } from './precision/weightiest.ts';
 export * from './zones.ts';
+export { cutByMaterial, type MaterialBed, type MaterialVolumes } from './materials.ts';
 export type { DepthSlice } from './depth-slices.ts';
 export type { SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';

@@ -1,4 +1,5 @@
 import { clipToRing, ofTriangles } from '#core/terrain';
+import { PIECE } from './difference/gathered.ts';
 import { Tally, type DifferencePieces, type Volume } from './volume.ts';
 
 /** A closed line, x, y …, m, and what lies in it is called. */
@@ -28,8 +29,18 @@ export function zoneVolumes(whole: Volume, pieces: DifferencePieces, zones: read
   return { zones: each, outside: outsideOf(whole, each) };
 }
 
+/** Numbers of the pieces that are cut along the zones at once: the copies that a cut makes are of these alone. */
+const AT_ONCE = 50_000 * PIECE;
+
 /** The zones alone, of all that is compared or of a part of it. */
 export function volumesInZones(pieces: DifferencePieces, zones: readonly Zone[]): ZoneVolume[] {
+  let sum = inZones(pieces.subarray(0, AT_ONCE), zones);
+  for (let i = AT_ONCE; i < pieces.length; i += AT_ONCE)
+    sum = addZones(sum, inZones(pieces.subarray(i, i + AT_ONCE), zones));
+  return sum;
+}
+
+function inZones(pieces: DifferencePieces, zones: readonly Zone[]): ZoneVolume[] {
   const difference = ofTriangles(pieces);
   return zones.map(({ name, ring }): ZoneVolume => {
     const { x, y, z, triangles } = clipToRing(difference, Float64Array.from(ring));

@@ -1,5 +1,4 @@
 import type { ChainSummary } from '#core/chain';
-import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, formatFixed } from '#core/measure';
 import { proposedIn, surfacesCompared, type Comparison, type ProposedRow, type ProjectDocument } from '#core/project';
 import {
   HEAP_BASES,
@@ -8,22 +7,22 @@ import {
   together,
   spreadOf,
   WITHIN_95,
-  type DepthSlice,
   type DifferencePieces,
   type MethodSizes,
   type CutAndFill,
   type VolumeMethod,
   type VolumeSplit,
-  type ZoneVolumes,
 } from '#core/quantities';
 import { placeText } from '#core/queries';
 import { BASE_NAME, comparedText } from './compared-text.ts';
 import { barOfPlan, planFigure } from './plan-figure.ts';
+import { partTables } from './part-tables.ts';
 import { splitText } from './split-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { rowText } from './recipe-text.ts';
 import { pointsUsed, sectionsOf, type Shown } from './shown-tables.ts';
-import { column, row, type Report, type ReportColumn, type ReportTable } from './table.ts';
+import { areaOf, cubic, VOLUME, YARDS, yards } from './volume-forms.ts';
+import { column, row, type Report, type ReportTable } from './table.ts';
 
 type Figures = Extract<ChainSummary['comparisons'][number], { ok: true }>;
 
@@ -81,8 +80,7 @@ export function quantityReport(
       volumes(figures),
       measures(doc, comparison, figures, forms),
       ...(shown?.pieces.length ? [plan(comparison, shown.pieces, figures.cells, forms)] : []),
-      ...(figures.zones ? [zoneTable(doc, comparison, figures.zones)] : []),
-      ...(figures.slices && !('reason' in figures.slices) ? [sliceTable(doc, figures.slices, forms)] : []),
+      ...partTables(doc, comparison, figures, forms),
       ...(figures.split && !('reason' in figures.split) ? [splitTable(doc, comparison, figures.split)] : []),
       ...(figures.heap ? [bases(doc, figures.heap)] : []),
       ...(proposed ? [proposedTable(doc, proposed)] : []),
@@ -96,12 +94,6 @@ export function quantityReport(
     ],
   };
 }
-
-const areaOf = ({ settings }: ProjectDocument) => (m2: number): string => formatArea(m2, settings.areaUnit, settings.unit); // prettier-ignore
-const cubic = (m3: number): string => formatFixed(m3, 1);
-const VOLUME = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'm³');
-const YARDS = (name: string, share = 14): ReportColumn => column(name, 'number', share, 'yd³');
-const yards = (m3: number): string => formatFixed(m3 / CUBIC_METRES_IN_CUBIC_YARD, 1);
 
 function volumes({ cut, fill, sd: measured, spacing }: Figures): ReportTable {
   const sd = measured && together(measured, spacing?.sd ?? null);
@@ -166,32 +158,6 @@ function measures(doc: ProjectDocument, comparison: Comparison, f: Figures, form
     ],
   };
 }
-
-function zoneTable(doc: ProjectDocument, comparison: Comparison, { zones, outside }: ZoneVolumes): ReportTable {
-  const area = areaOf(doc);
-  const line = (name: string, v: { cut: number; fill: number; area: number }, factors: Comparison['factors']) =>
-    row([name, cubic(v.cut), cubic(v.fill), cubic(v.cut - v.fill), area(v.area), factors ? cubic(v.cut * factors.cut) : '', factors ? cubic(v.fill * factors.fill) : '']); // prettier-ignore
-  return {
-    kind: 'zones',
-    title: 'By zone',
-    about: [],
-    marked: false,
-    columns: [column('Zone', 'words', 24), VOLUME('Cut', 12), VOLUME('Fill', 12), VOLUME('Cut − fill', 12), column('Area', 'words', 16), VOLUME('Cut, loose', 12), VOLUME('Fill, to bring', 12)], // prettier-ignore
-    rows: [
-      ...zones.map((z, i) => line(z.name, z, comparison.zones?.[i]?.factors ?? comparison.factors)),
-      line('In no zone', outside, comparison.factors),
-    ],
-  };
-}
-
-const sliceTable = (doc: ProjectDocument, slices: readonly DepthSlice[], forms: Forms): ReportTable => ({
-  kind: 'slices',
-  title: 'By depth',
-  about: ['A slice holds what is deeper than its first depth, down to its second; areas are what is deeper than the first.'], // prettier-ignore
-  marked: false,
-  columns: [forms.lengthColumn('From', 12), forms.lengthColumn('To', 12), VOLUME('Cut', 16), column('Area of cut', 'words', 20), VOLUME('Fill', 16), column('Area of fill', 'words', 20)], // prettier-ignore
-  rows: slices.map((s) => row([forms.length(s.from, 2), forms.length(s.to, 2), cubic(s.cut), areaOf(doc)(s.cutArea), cubic(s.fill), areaOf(doc)(s.fillArea)])), // prettier-ignore
-});
 
 function splitTable(doc: ProjectDocument, { theirs }: Comparison, split: Omit<VolumeSplit, 'pieces'>): ReportTable {
   const line = (name: string, v: CutAndFill) => row([name, cubic(v.cut), cubic(v.fill), cubic(v.cut - v.fill)]);

@@ -108,6 +108,20 @@ describe('the report of a comparison', () => {
     ]);
   });
 
+  it('says the cut by material, each with its factor, and what their sum is loose', () => {
+    const materials = [
+      { name: 'Clay', top: { depth: 0.5 } },
+      { name: 'Rock', top: { depth: 1.5 }, factors: { cut: 1.6 } },
+    ];
+    const report = reportOf({ ...DOWN, materials, factors: { cut: 1.2, fill: 1 } });
+    expect(table(report, 'materials')).toEqual([
+      ['Above the first', '', '100.0', '', '1.2', '120.0'],
+      ['Clay', '0.50 m under the ground', '200.0', '200.0 m²', '1.2', '240.0'],
+      ['Rock', '1.50 m under the ground', '100.0', '200.0 m²', '1.6', '160.0'],
+      ['Sum', '', '400.0', '', '', '520.0'],
+    ]);
+  });
+
   it('says whether somebody’s check covers it', () => {
     const said = (checked: typeof OF.checked | { revision: number; by: string; at: string; since: number }): string => reportWith(DOWN, { ...OF, checked }).tables.at(-1)!.about[1]; // prettier-ignore
     expect(said(null)).toBe('Nobody has marked this project as checked.');

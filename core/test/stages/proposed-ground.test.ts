@@ -208,6 +208,33 @@ describe('a heap above what was there before it', () => {
   });
 });
 
+describe('the cut by materials of a comparison', () => {
+  const { doc, run } = surveyOf(GROUND);
+  // 2 m of cut on 200 m²; depths count from the ground as surveyed.
+  const down: Comparison = { ...COMPARED, against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] };
+  const soilAndRock: Comparison['materials'] = [
+    { name: 'soil', top: { depth: 0 } },
+    { name: 'rock', top: { depth: 1.5 } },
+  ];
+  const of = (over: Partial<Comparison>) => figures(run, apply(doc, { op: 'comparison.set', comparison: { ...down, ...over } })); // prettier-ignore
+  const cuts = (over: Partial<Comparison>): number[] => {
+    const { materials } = of({ materials: soilAndRock, ...over });
+    if (!materials || 'reason' in materials) throw new Error(materials?.reason ?? 'none');
+    return materials.materials.map((m) => m.cut);
+  };
+
+  it('is below topsoil that goes first, and without what counts as neither', () => {
+    expect(cuts({})).toEqual([expect.closeTo(300, 9), expect.closeTo(100, 9)]);
+    expect(cuts({ strip: 0.3 })).toEqual([expect.closeTo(240, 9), expect.closeTo(100, 9)]);
+    expect(cuts({ neither: 2.5 })).toEqual([0, 0]);
+  });
+
+  it('says why not, where a top has nothing in it', () => {
+    const materials: Comparison['materials'] = [{ name: 'rock', top: { surface: 'nowhere' } }];
+    expect(of({ materials }).materials).toMatchObject({ reason: expect.stringContaining('no longer in the project') });
+  });
+});
+
 describe('what a comparison takes off', () => {
   const down: Comparison = { ...COMPARED, against: { level: 8 }, within: [10, 10, 30, 10, 30, 20, 10, 20] };
   const of = (over: Partial<Comparison>) => {

@@ -32,6 +32,20 @@ export const comparisonSchema = z.object({
     .array(z.object({ name: shortText, ring: ringSchema, factors: factorsSchema.optional() }))
     .max(100)
     .optional(),
+  /** What is cut by materials that lie one under the other, each from its top downwards: so many m under the ground, or a surface, by its id. */
+  materials: z
+    .array(
+      z.object({
+        name: shortText,
+        top: z.union([
+          z.object({ depth: z.number().min(0).max(1000) }),
+          z.object({ surface: z.string().min(1).max(40) }),
+        ]),
+        factors: factorsSchema.pick({ cut: true }).optional(),
+      }),
+    )
+    .max(20)
+    .optional(),
   /** m; cut and fill are told in slices of this depth too. */
   slice: methodLength.optional(),
   /** m of topsoil that go first, over all that is compared. */
@@ -77,10 +91,11 @@ export const surfacesCompared = ({
   against,
   earlier,
   theirs,
-}: Pick<Comparison, 'surface' | 'against' | 'earlier' | 'theirs'>): string[] => [
-  // prettier-ignore
+  materials = [],
+}: Pick<Comparison, 'surface' | 'against' | 'earlier' | 'theirs' | 'materials'>): string[] => [
   surface,
   ...('surface' in against ? [against.surface] : []),
   ...(earlier ? [earlier] : []),
   ...(theirs ? [theirs.surface] : []),
+  ...materials.flatMap(({ top }) => ('surface' in top ? [top.surface] : [])),
 ];

@@ -34,7 +34,6 @@ export class Gathering {
     cy: number,
     dc: number,
   ): void {
-    // prettier-ignore
     if (this.length === this.held.length) this.makeRoom();
     const { held } = this;
     const at = this.length;

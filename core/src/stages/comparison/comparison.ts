@@ -24,6 +24,7 @@ import {
   type Heap,
   type HeapVolume,
   type Influence,
+  type MaterialVolumes,
   type MethodSizes,
   type MethodVolume,
   type SlopeAreas,
@@ -40,6 +41,7 @@ import { isHeap, type Comparison } from '#core/project';
 import type { BuiltSurface } from '../surface/build.ts';
 import { precisionOf, type PointPrecision } from './point-precision.ts';
 import { insideOf } from './inside-of.ts';
+import { materialsOf } from './materials-of.ts';
 import { splitOf } from './split-of.ts';
 
 /** What hand methods make of it, how they went, or why there are none. */
@@ -65,6 +67,8 @@ export interface Compared {
   slope: SlopeAreas;
   /** Null where nobody asked for zones. */
   zones: ZoneVolumes | null;
+  /** The cut by materials; null where nobody asked, the reason where it cannot be told. */
+  materials: MaterialVolumes | { reason: string } | null;
   /** By depth; null where nobody asked, the reason where there are too many. */
   slices: DepthSlice[] | { reason: string } | null;
   /** Against another party's measurement; null where there is none. */
@@ -151,6 +155,7 @@ export function compare(
     slope,
     zones,
     slices,
+    materials: c.materials?.length ? materialsOf(c, c.materials, { ground: part, pieces }, surfaces) : null,
     split: c.theirs ? splitOf(c, { whole: from.surface, part, to: to?.surface ?? null }, surfaces) : null,
     heap,
     weighty,

@@ -11,6 +11,7 @@ import { EarlierVolumes } from './earlier-volumes.tsx';
 import { HeapBases } from './heap-bases.tsx';
 import { HowSure } from './how-sure.tsx';
 import { MadeFromPart } from './made-from.tsx';
+import { Materials } from './materials.tsx';
 import { MethodsTable } from './methods-table.tsx';
 import { seriesOf } from './over-time/new-series.ts';
 import { ProposedRows } from './proposed/proposed-rows.tsx';
@@ -97,6 +98,7 @@ export function ComparisonDetail({ comparison, about, onSeries }: ComparisonDeta
           ) : null}
           <MethodsTable comparison={comparison} figures={r} set={set} />
           <Zones comparison={comparison} figures={r} set={set} />
+          <Materials comparison={comparison} figures={r} set={set} />
           <Adjustments comparison={comparison} set={set} />
           {r.cells ? (
             <Aside display="block" mb="8px">

@@ -2,7 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
 import { ZONE_ROUNDING, type DepthSlice, type ZoneVolume } from '#core/quantities';
-import { Act, Aside, Field, Num } from '../../frame/controls.tsx';
+import { Act, Aside, Num } from '../../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
 import { TypedNumber } from '../../frame/typed-number.tsx';
@@ -10,6 +10,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { ComparisonFigures } from './comparison-figures.ts';
+import { NameField } from './name-field.tsx';
 import { RingActs } from './ring-acts.tsx';
 
 interface ZonesProps {
@@ -121,7 +122,7 @@ function ZoneTable({
       head: 'zone',
       by: (r) => r.volume.name,
       cell: (r) =>
-        can ? <ZoneName key={r.volume.name} name={r.volume.name} set={(name) => put(r.i, { name })} /> : r.volume.name,
+        can ? <NameField key={r.volume.name} name={r.volume.name} set={(name) => put(r.i, { name })} /> : r.volume.name,
     },
     volume('cut', `cut ${VOLUME_SIGN[volumeUnit]}`, (v) => v.cut),
     volume('fill', 'fill', (v) => v.fill),
@@ -167,27 +168,6 @@ function ZoneTable({
         </Box>
       ) : null}
     </Box>
-  );
-}
-
-function ZoneName({ name, set }: { name: string; set: (name: string) => void }) {
-  const take = (typed: string): void => {
-    const wanted = typed.trim();
-    if (wanted && wanted !== name) set(wanted);
-  };
-  return (
-    <Field
-      aria-label={`name of ${name}`}
-      defaultValue={name}
-      maxLength={120}
-      {...FIELD}
-      width="110px"
-      onBlur={(e) => take(e.target.value)}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') take(e.currentTarget.value);
-      }}
-    />
   );
 }
 
