@@ -1,4 +1,4 @@
-import { atan2, ringArea, ringCrossesItself } from '#core/kernel';
+import { ringThrough } from '#core/kernel';
 import { buildSurface, clipToRing, type Surface } from '#core/terrain';
 import { figuresOf, findHeap, heapAboveEarlier, HEAP_BASES, heapDifference, influenceOf, measureHeap, toeOf, volumeSd, WITHIN_95, withBase, type HeapBase, type HeapVolume } from '#core/quantities'; // prettier-ignore
 import { boundaryOf, load, pointsOf, surfaceOf, type PlainPoints } from '../load.ts';
@@ -154,19 +154,12 @@ function foundIn({ x, y, z, description }: Shots, options: Options): FoundHeap {
 
 const ringOf = (rows: readonly number[], x: Float64Array, y: Float64Array): Float64Array => Float64Array.from(rows.flatMap((i) => [x[i], y[i]])); // prettier-ignore
 
-/** Points of a toe in their order round the heap: as they were taken, or by direction from their middle where that crosses itself. */
-function roundInOrder(rows: readonly number[], x: Float64Array, y: Float64Array, said: string[]): readonly number[] {
-  const usable = (list: readonly number[]): boolean => {
-    const ring = ringOf(list, x, y);
-    return !ringCrossesItself(ring) && ringArea(ring) !== 0;
-  };
-  if (usable(rows)) return rows;
-  const mean = (of: Float64Array): number => rows.reduce((sum, i) => sum + of[i], 0) / rows.length;
-  const [mx, my] = [mean(x), mean(y)];
-  const byDirection = [...rows].sort((a, b) => atan2(y[a] - my, x[a] - mx) - atan2(y[b] - my, x[b] - mx) || a - b);
-  if (!usable(byDirection)) throw new CannotDo('The points of the toe make no ring, neither as they were taken nor by direction from their middle. Give a closed line: --toe.'); // prettier-ignore
-  said.push('the points of the toe cross in the order in which they were taken; they are joined by direction from their middle'); // prettier-ignore
-  return byDirection;
+/** Points of a toe in their order round the heap. */
+function roundInOrder(rows: readonly number[], x: Float64Array, y: Float64Array, said: string[]): number[] {
+  const through = ringThrough(rows.map((i) => x[i]), rows.map((i) => y[i])); // prettier-ignore
+  if (!through) throw new CannotDo('The points of the toe make no ring, neither as they were taken nor by direction from their middle. Give a closed line: --toe.'); // prettier-ignore
+  if (through.byDirection) said.push('the points of the toe cross in the order in which they were taken; they are joined by direction from their middle'); // prettier-ignore
+  return through.order.map((k) => rows[k]);
 }
 
 export const HEAP = defineVerb({

@@ -4,6 +4,7 @@ export * from './trigonometry.ts';
 export * from './predicates.ts';
 export * from './hilbert.ts';
 export * from './rings.ts';
+export * from './ring-through.ts';
 export * from './sums.ts';
 export * from './dense.ts';
 export * from './significance.ts';

@@ -83,19 +83,19 @@ function MaterialTable({
       head: 'material',
       cell: (r) =>
         can ? (
-          <NameField key={r.volume.name} name={r.volume.name} set={(name) => change(r.i, { name })} />
+          <NameField key={r.volume.name} width="88px" name={r.volume.name} set={(name) => change(r.i, { name })} />
         ) : (
           r.volume.name
         ),
     },
     {
       id: 'top',
-      head: 'from',
+      head: `from ${UNIT_SIGN[unit]}`,
       words: true,
       cell: (r) => (r.material ? <Top material={r.material} except={comparison.surface} set={(top) => change(r.i, { top })} /> : null), // prettier-ignore
     },
     { id: 'cut', head: `cut ${VOLUME_SIGN[volumeUnit]}`, mono: true, cell: (r) => formatVolume(r.volume.cut, settings) }, // prettier-ignore
-    { id: 'area', head: 'on', mono: true, title: 'area in plan of the cut that reaches it', cell: (r) => formatArea(r.volume.area, areaUnit, unit) }, // prettier-ignore
+    { id: 'area', head: 'on', mono: true, title: 'area in plan of the cut that reaches it', style: { whiteSpace: 'nowrap' }, cell: (r) => formatArea(r.volume.area, areaUnit, unit) }, // prettier-ignore
     {
       id: 'factor',
       head: '×',
@@ -186,19 +186,19 @@ function Top({
             most={DEEPEST}
             must="A depth of 0 or more."
             set={(depth) => set({ depth: depth ?? 0 })}
-            field={{ ...FIELD, width: '52px' }}
+            field={{ ...FIELD, width: '48px' }}
           />
         </>
       ) : null}
       <Pick
         aria-label={`top of ${name}`}
         height="22px"
-        maxWidth="120px"
+        maxWidth="86px"
         fontSize="12px"
         value={'depth' in top ? BY_DEPTH : top.surface}
         onChange={(e) => set(e.target.value === BY_DEPTH ? { depth: 0 } : { surface: e.target.value })}
       >
-        <option value={BY_DEPTH}>{UNIT_SIGN[unit]} under the ground</option>
+        <option value={BY_DEPTH}>depth</option>
         {others.map((s) => (
           <option key={s.id} value={s.id}>
             top: {s.name}

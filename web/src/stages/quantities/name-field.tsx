@@ -1,7 +1,15 @@
 import { Field } from '../../frame/controls.tsx';
 
 /** The name of a part of a comparison, typed. */
-export function NameField({ name, set }: { name: string; set: (name: string) => void }) {
+export function NameField({
+  name,
+  set,
+  width = '110px',
+}: {
+  name: string;
+  set: (name: string) => void;
+  width?: string;
+}) {
   const take = (typed: string): void => {
     const wanted = typed.trim();
     if (wanted && wanted !== name) set(wanted);
@@ -14,7 +22,7 @@ export function NameField({ name, set }: { name: string; set: (name: string) => 
       height="22px"
       px="4px"
       fontSize="12px"
-      width="110px"
+      width={width}
       onBlur={(e) => take(e.target.value)}
       onKeyDown={(e) => {
         e.stopPropagation();

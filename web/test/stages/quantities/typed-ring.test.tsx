@@ -7,7 +7,15 @@ import { draw } from '../../drawn.tsx';
 import { opened } from '../../opened.ts';
 import { projectOf } from '../../tables.ts';
 
-const given = projectOf({ points: [['1', 0, 0, 10], ['2', 10, 0, 10], ['3', 10, 10, 10]] }); // prettier-ignore
+const given = projectOf({
+  points: [
+    ['1', 0, 0, 10, 'TOE'],
+    ['2', 10, 10, 10, 'TOE'],
+    ['3', 5, 5, 12, 'TOP'],
+    ['4', 10, 0, 10, 'TOE remark'],
+    ['5', 0, 10, 10, 'toe'],
+  ],
+});
 const onRing = vi.fn();
 
 describe('a boundary by its coordinates', () => {
@@ -35,5 +43,17 @@ describe('a boundary by its coordinates', () => {
     expect((box() as HTMLTextAreaElement).value).toContain('40 30');
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(onRing).not.toHaveBeenCalled();
+  });
+
+  it('is filled with the points of a code, joined round their middle where they were taken crosswise', async () => {
+    await userEvent.click(screen.getByRole('button', { name: 'Type …' }));
+    const code = screen.getByLabelText(/^code of the points round/);
+    await userEvent.type(code, 'TAP{Enter}');
+    expect(screen.getByText(/^0 points have the code TAP/)).toBeTruthy();
+    await userEvent.clear(code);
+    await userEvent.type(code, 'toe{Enter}');
+    expect(screen.getByText(/^4 points of TOE, joined by direction/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Apply' }));
+    expect(onRing).toHaveBeenCalledWith([0, 0, 10, 0, 10, 10, 0, 10], null);
   });
 });
