@@ -4,5 +4,5 @@ export { inMetres, placedInView, scaledByLength, type PictureSize } from './plac
 export { cornersOf, extentOfPicture, invertProjective, placeOf, shiftedBy, type Projective } from './projective.ts';
 export { readTiffPicture } from './tiff-picture.ts';
 export { tiffPlace, type TiffTags } from './tiff-place.ts';
-export { tracingPrecision } from './tracing-precision.ts';
+export { pixelSize, tracingPrecision } from './tracing-precision.ts';
 export { isWorldFile, readWorldFile } from './world-file.ts';

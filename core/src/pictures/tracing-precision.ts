@@ -36,7 +36,7 @@ export function tracingPrecision(
 }
 
 /** m in plan that a pixel is, as the side of a square of its area. */
-function pixelSize(m: Readonly<Projective>, column: number, row: number): number {
+export function pixelSize(m: Readonly<Projective>, column: number, row: number): number {
   const at = (dc: number, dr: number) => placeOf(m, column + dc, row + dr);
   const [o, c, r] = [at(0, 0), at(1, 0), at(0, 1)];
   return Math.sqrt(Math.abs((c.x - o.x) * (r.y - o.y) - (c.y - o.y) * (r.x - o.x)));

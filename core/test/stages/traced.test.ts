@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyChange, changeSchema, tracedRecipe, type Change, type ProjectDocument, type SurfaceRecipe, type SurfaceRow, type TracedRow } from '#core/project'; // prettier-ignore
+import { sinCos } from '#core/kernel';
 import { surveyOf } from './survey-of.ts';
 
 const on = (id: string) => ({ id, on: true as const });
@@ -67,6 +68,44 @@ describe('a heap that was traced', () => {
     const asked = queries.filter((q) => q.kind === 'meeting-breaklines');
     expect(asked.length).toBeGreaterThan(0);
     expect(asked[0].text).toContain('a traced contour');
+  });
+
+  /** Squares of 10, 9 … 5 m at 10, 11 … 15 m. */
+  const pyramid = (): TracedRow[] => [0, 1, 2, 3, 4, 5].map((k) => contour(`c${k}`, 10 - k, 10 + k));
+  const faults = (rows: SurfaceRow[]) =>
+    computed(rows, undefined, 40).queries.filter((q) => q.kind === 'contour-fault');
+
+  it('asks nothing of contours that go with each other', () => {
+    expect(faults(pyramid())).toEqual([]);
+  });
+
+  it('asks about a contour of a wrong elevation, and what would fit', () => {
+    const rows = pyramid();
+    rows[3] = contour('c3', 7, 31);
+    const [asked, ...more] = faults(rows);
+    expect(more).toEqual([]);
+    expect(asked.text).toMatch(/^The traced contour at 31\.000 m does not fit between its neighbours: a traced contour at 12\.000 m, a traced contour at 14\.000 m\. 13\.000 m would\./); // prettier-ignore
+    expect(asked.lines).toEqual([]);
+    const [set, away] = asked.remedies;
+    expect(set).toEqual({ label: 'Set it to 13.000 m in this surface', change: { op: 'surface.row', surface: 't', row: contour('c3', 7, 13) } }); // prettier-ignore
+    expect(away.change).toEqual({ op: 'surface.rowRemove', surface: 't', id: 'c3' });
+  });
+
+  it('asks about a contour traced twice, and one with a gap', () => {
+    expect(faults([...pyramid(), contour('again', 7, 13)]).map((q) => q.text)).toEqual([expect.stringMatching(/^The traced contour at 13\.000 m runs over a traced contour at 13\.000 m all along/)]); // prettier-ignore
+    // Rings of 5° sides round a cone; of the third one side is missing, and its two pieces meet on the other side.
+    const ring = (id: string, k: number, from = 0, to = 72): TracedRow => ({
+      ...contour(id, 1, 10 + k),
+      closed: to - from === 72,
+      course: Array.from({ length: to - from + (to - from === 72 ? 0 : 1) }, (_, i) => {
+        const [sin, cos] = sinCos(((from + i) * Math.PI) / 36);
+        return { x: 500 + (40 - 4 * k) * cos, y: 700 + (40 - 4 * k) * sin, z: 10 + k };
+      }),
+    });
+    const whole = [0, 1, 3, 4, 5].map((k) => ring(`c${k}`, k));
+    const asked = faults([...whole, ring('north', 2, 1, 36), ring('south', 2, 36, 72)]);
+    expect(asked.map((q) => q.text)).toEqual([expect.stringMatching(/has a gap; both ends line up/)]);
+    expect(asked[0].remedies[0].change).toMatchObject({ op: 'surface.row', row: { kind: 'breakline' } });
   });
 
   it('is as unsure as its scale twice over, beside its points', () => {

@@ -2,6 +2,7 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { hashValue } from '#core/kernel';
 import type { Change, ProjectDocument, SurfaceRow } from '#core/project';
 import { drawnKey, otherKey, type BuiltSurface, type LineMeeting, type PointTable } from '#core/stages';
+import { drawnName, lineName } from './line-name.ts';
 import { placeText } from '../place-text.ts';
 import { MOST_OF_A_KIND, settleQuery, type Query, type Remedy } from '../query.ts';
 
@@ -86,13 +87,3 @@ function excluding(doc: ProjectDocument, surface: string, key: string): Remedy[]
   if (doc.surfaces.some((s) => otherKey(s.id) === key)) return [];
   return [{ label: `Exclude ${key} from the ground`, change: { op: 'line.ground', key, used: false, surface } }];
 }
-
-/** A breakline as it is spoken of: those that are no lines of the survey have keys that nobody reads. */
-function lineName(doc: ProjectDocument, key: string): string {
-  const other = doc.surfaces.find((s) => otherKey(s.id) === key);
-  if (other) return `a breakline of “${other.name}”`;
-  const drawn = doc.surfaces.flatMap((s) => s.rows).find((r) => drawnKey(r.id) === key);
-  return drawn ? `a ${drawnName(drawn)}` : key;
-}
-
-const drawnName = (row: SurfaceRow): string => (row.kind === 'traced' ? `traced ${row.as}` : 'drawn breakline');

@@ -1,31 +1,34 @@
-import type { Line } from '#core/linework';
 import { checkContours, type ContourFault } from '#core/terrain';
 import type { SurfaceAccount } from './account.ts';
 
-/** A line that comes in as a contour: the row of the recipe that names its code, and the elevation it has here, m. */
+/** A contour that comes in: the row of the recipe that brings it, its course, and the elevation it has here, m. */
 export interface ContourLine {
   row: string;
-  line: Line;
+  key: string;
+  line: { x: ArrayLike<number>; y: ArrayLike<number>; closed: boolean };
   elevation: number;
 }
 
 /** So many are told one by one. */
 const MOST = 500;
 
-/** What is wrong with the contours of a surface among themselves. */
-export function faultsOfContours(list: readonly ContourLine[]): SurfaceAccount['contourFaults'] {
+/** What is wrong with the contours of a surface among themselves. `traced`: m by which one that is traced twice differs from itself. */
+export function faultsOfContours(list: readonly ContourLine[], traced: number): SurfaceAccount['contourFaults'] {
   if (list.length === 0) return [];
-  const { faults } = checkContours(list.map(({ line: { x, y, closed }, elevation }) => ({ x, y, closed, elevation })));
+  const { faults } = checkContours(
+    list.map(({ line: { x, y, closed }, elevation }) => ({ x, y, closed, elevation })),
+    traced || undefined,
+  );
   return faults.slice(0, MOST).map((f) => {
-    const { row, line, elevation } = list[f.contour];
+    const { row, key, line, elevation } = list[f.contour];
     return {
       kind: f.kind,
       row,
-      key: line.key,
+      key,
       elevation,
       x: f.x,
       y: f.y,
-      others: othersOf(f).map((k) => ({ key: list[k].line.key, elevation: list[k].elevation })),
+      others: othersOf(f).map((k) => ({ key: list[k].key, elevation: list[k].elevation })),
       fits: f.kind === 'elevation' ? f.fits : null,
       bridge: f.kind === 'gap' ? [...endOf(line, f.end), ...endOf(list[f.other].line, f.otherEnd)] : [],
     };
@@ -48,7 +51,7 @@ function othersOf(f: ContourFault): readonly number[] {
   }
 }
 
-const endOf = ({ x, y }: Line, end: 'first' | 'last'): [number, number] => {
+const endOf = ({ x, y }: ContourLine['line'], end: 'first' | 'last'): [number, number] => {
   const at = end === 'first' ? 0 : x.length - 1;
   return [x[at], y[at]];
 };

@@ -19,6 +19,7 @@ import type { SurfaceAccount } from './account.ts';
 import { faultsOfContours, type ContourLine } from './contour-faults.ts';
 import { editedPoints } from './edited-points.ts';
 import { bringSurface, drawnKey } from './other-surfaces.ts';
+import { tracedTolerance } from './traced-tolerance.ts';
 
 export type PlanInput = Omit<SurfaceInput, 'z'>;
 
@@ -137,6 +138,7 @@ export function layOutSurface(
   const segments: number[] = [];
   const segmentLine: string[] = [];
   const codeOfLine = new Map<string, string>();
+  const contourLines: ContourLine[] = [];
   const added: AddedPoints[] = [];
   let used = 0;
   const join = (a: number, b: number, key: string): void => {
@@ -157,6 +159,7 @@ export function layOutSurface(
       const at = row.course.map((p, i) => place(p.x, p.y, z[i]));
       at.slice(1).forEach((v, i) => join(at[i], v, drawnKey(row.id)));
       if (row.closed && at.length > 2) join(at.at(-1)!, at[0], drawnKey(row.id));
+      if (row.as === 'contour') contourLines.push({ row: row.id, key: drawnKey(row.id), line: { x: at.map((v) => x[v]), y: at.map((v) => y[v]), closed: row.closed }, elevation: z[0] }); // prettier-ignore
       effect[row.id] = at.length;
     } else if (row.kind === 'surface') effect[row.id] = bringSurface(others.get(row.surface), row, place, join);
   }
@@ -164,7 +167,6 @@ export function layOutSurface(
   const pointsOnly = new Set(recipe.rows.flatMap((r) => (r.kind === 'lines' && r.pointsOnly ? [r.id] : [])));
   const contours = new Set(recipe.rows.flatMap((r) => (r.kind === 'contours' ? [r.id] : [])));
   const uneven: SurfaceAccount['uneven'] = [];
-  const contourLines: ContourLine[] = [];
   const out = new Set(linesOutOf(recipe));
   const outRow = recipe.rows.find((r) => r.kind === 'exclude-lines' && r.on);
   for (const line of lines) {
@@ -177,7 +179,8 @@ export function layOutSurface(
       codeOfLine.set(line.key, line.code.toUpperCase());
       effect[by] = (effect[by] ?? 0) + 1;
       const [z] = contours.has(by) ? heightsOf(line) : [];
-      if (z !== undefined) contourLines.push({ row: by, line, elevation: z + (lifts.get(firstRow(line)) ?? 0) });
+      if (z !== undefined)
+        contourLines.push({ row: by, key: line.key, line, elevation: z + (lifts.get(firstRow(line)) ?? 0) });
     }
   }
   const longest = recipe.longestSide ?? doc.settings.longestSide;
@@ -199,7 +202,7 @@ export function layOutSurface(
     codeOfLine,
     lines: used,
     uneven,
-    contourFaults: faultsOfContours(contourLines),
+    contourFaults: faultsOfContours(contourLines, tracedTolerance(doc, recipe)),
     checks,
     leftOut: [...leftOut].map(([why, entry]) => ({ why, ...entry })),
     effect,

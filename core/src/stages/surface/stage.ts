@@ -7,6 +7,7 @@ import { linesStage } from '../lines/stage.ts';
 import { planColumns, pointsStage } from '../points/stage.ts';
 import { one, readsOf, type Stage } from '../stage.ts';
 import { buildReceived, buildSurface, type BuiltSurface } from './build.ts';
+import { tracedTolerance } from './traced-tolerance.ts';
 import { layOutSurface } from './layout.ts';
 import { packSurface } from './pack.ts';
 import { buildProposed, placesOf } from './proposed-ground.ts';
@@ -45,14 +46,15 @@ const settings = (doc: ProjectDocument, id: string): unknown => {
   const { coincidence, longestSide, sagitta, checkHeight } = doc.settings;
   const files = doc.intakes.map((i) => [i.id, i.purpose, i.on, i.words ?? null]);
   const tied = tiedFrom(doc);
-  return [coincidence, longestSide, sagitta, checkHeight, codesKey(doc), files, hashOnce(recipeOf(doc, id)), ...(tied.length ? [tied] : [])]; // prettier-ignore
+  const tolerance = tracedTolerance(doc, recipeOf(doc, id));
+  return [coincidence, longestSide, sagitta, checkHeight, codesKey(doc), files, hashOnce(recipeOf(doc, id)), ...(tied.length ? [tied] : []), ...(tolerance ? [tolerance] : [])]; // prettier-ignore
 };
 
 /** Every surface of the document, as its recipe makes it. */
 export const surfaceStage: Stage<BuiltSurface> = {
   name: 'surfaces',
   doing: (doc, id) => `triangulating ${recipeOf(doc, id).name}`,
-  version: 30,
+  version: 31,
   subjects: inOrderOfMaking,
   inputs: (doc, id) => {
     const own = new Set(recipeOf(doc, id).rows.flatMap((r) => (r.kind === 'triangles' ? [r.intake] : [])));
