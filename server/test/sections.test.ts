@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { plainIntake } from '#core/project';
+import { newDocument, plainIntake } from '#core/project';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Sections as they go out: sheets read by Debian's poppler-utils, lines by gdal-bin, LandXML by libxml2-utils.
@@ -64,6 +64,21 @@ describe('sections', () => {
     expect(words).toMatch(/Together\s+3\.0\s+3\.0/);
     expect((await fetched('xml', 'spacing=5&left=4&right=4&skew=30')).status).toBe(409);
     expect((await fetched('csv', 'spacing=5&left=4&right=4&skew=80')).status).toBe(400);
+  });
+
+  it('have the points and lines near them, go through more surfaces, and there is a profile along their line', async () => {
+    const near = 'spacing=20&left=10&right=10&near=0.5';
+    const rows = (await (await fetched('csv', near)).text()).split('\r\n');
+    expect(rows).toContain('0.0000,point 1 GR,10.0000,9.0000,0.0000,0.0000');
+    const again = { ...newDocument().surfaces[0], id: 'again', name: 'Ground again', role: 'other' as const };
+    await ina.change(project, { op: 'surface.add', surface: again });
+    await ina.settled(project);
+    const words = async (form: string, more: string): Promise<string> => run('pdftotext', '-layout', await saved(form, more), '-').replaceAll('\u00a0', ' '); // prettier-ignore
+    const sheets = await words('pdf', `${near}&also=again,none`);
+    expect(sheets).toContain('Ground again dotted');
+    expect(sheets).toContain('1 GR');
+    const profile = await words('profile', 'spacing=5&left=1&right=1&also=again&times=5');
+    for (const said of ['Profile: Down', 'From 0.00 to 20.00 m', 'Scale 1 : 100 along, 1 : 20 up', 'Ground again', '10.000']) expect(profile).toContain(said); // prettier-ignore
   });
 
   it('stand in the report of the volume too, with the points that it was made from', async () => {

@@ -39,4 +39,6 @@ export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';
 export { spacingPart, type SpacingPart } from './precision/spacing.ts';
 export * from './cross-sections/cross-sections.ts';
+export { nearFinder, type NamedCourse, type NamedPoint, type NearSection } from './cross-sections/near.ts';
+export { partOfProfile, profileAlong, type Profile } from './cross-sections/profile.ts';
 export { madeFrom, type VolumeSources } from './made-from.ts';

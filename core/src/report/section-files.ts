@@ -15,16 +15,17 @@ export interface SectionsOf {
   made: string;
 }
 
-/** Sections as a table: a row for every place where the ground bends, with where it is on the ground. */
+/** Sections as a table: a row for every place where the ground bends, and for what lies near, with where it is on the ground. */
 export function sectionsCsv(sections: readonly CrossSection[], { unit }: Pick<SectionsOf, 'unit'>): string {
   const n = (m: number): string => fromMetres(m, unit).toFixed(DECIMALS);
   const sign = UNIT_SIGN[unit];
-  const rows = sections.flatMap((s) =>
-    s.surfaces.flatMap(
+  const rows = sections.flatMap((s) => [
+    ...s.surfaces.flatMap(
       ({ name, runs }) =>
       runs.flatMap(({ offset, z }) => offset.map((o, i) => [n(s.chainage), quoted(name), n(o), n(z[i]), n(s.x + o * s.ex), n(s.y + o * s.ey)].join(','))), // prettier-ignore
     ),
-  );
+    ...(s.near ?? []).map((o) => [n(s.chainage), quoted(`${o.kind} ${o.name}`), n(o.offset), o.z === null ? '' : n(o.z), n(o.x), n(o.y)].join(',')), // prettier-ignore
+  ]);
   const head = ['Chainage', 'Surface', 'Offset', 'Elevation', 'East', 'North'].map((h) => (h === 'Surface' ? h : `${h} [${sign}]`)); // prettier-ignore
   return [head.join(','), ...rows, ''].join('\r\n');
 }

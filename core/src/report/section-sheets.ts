@@ -1,21 +1,12 @@
 import { sinCos } from '#core/kernel';
 import { formatArea, formatChainage, formatFixed } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
-import { elevationOn, volumeOfSections, type CrossSection, type OffsetRun } from '#core/quantities';
+import { elevationOn, volumeOfSections, type CrossSection, type NearSection, type OffsetRun } from '#core/quantities';
 import { comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { column, row, type Report, type ReportTable } from './table.ts';
-import { inkOf, type Ink } from './ink.ts';
+import { POINTS_IN_METRE, RULE, sectionFigure, type SheetScale } from './section-figure.ts';
 
-/** How sections are laid out on paper. */
-export interface SheetScale {
-  /** One to so many, across and, divided by `times`, up. */
-  scale: number;
-  /** Elevations are drawn so many times as large. */
-  times: number;
-}
-
-const POINTS_IN_METRE = 72 / 0.0254;
 /** What a section may be wide on a sheet that lies, pt. */
 const WIDEST = 750;
 /** Scales that a draughter uses. */
@@ -26,6 +17,9 @@ const TALLEST = 380;
 
 /** The largest usual scale at which sections so wide and high, m, go on a sheet. */
 export const usualScale = (wide: number, high: number, room = { wide: WIDEST, high: TALLEST }): number => SCALES.find((s) => (wide / s) * POINTS_IN_METRE <= room.wide && (high / s) * POINTS_IN_METRE <= room.high) ?? SCALES.at(-1)!; // prettier-ignore
+
+/** m that go on a sheet beside each other at a scale. */
+export const widthOnSheet = (scale: number): number => (WIDEST / POINTS_IN_METRE) * scale;
 
 /** What a section that stands among the tables of an upright sheet may be, pt. */
 const AMONG_TABLES = { wide: 480, high: 140 };
@@ -73,8 +67,7 @@ export function sectionSheets(
   };
 }
 
-const LINE_NAME = ['solid', 'dashed', 'dotted'];
-const DASHES = ['', '5 3', '1 2'];
+export const LINE_NAME = ['solid', 'dashed', 'dotted', 'dash-dotted'];
 
 export function areasTable(doc: ProjectDocument, sections: readonly CrossSection[], forms: Forms): ReportTable {
   const { settings } = doc;
@@ -121,10 +114,11 @@ function sheetOf(doc: ProjectDocument, section: CrossSection, scale: SheetScale,
   const areas = section.cut === null ? '' : `; cut ${formatArea(section.cut, settings.areaUnit, settings.unit)}, fill ${formatArea(section.fill!, settings.areaUnit, settings.unit)}`; // prettier-ignore
   const { svg, datum } = sectionFigure(section, scale);
   const name = formatChainage(section.chainage, settings.unit, settings.chainage, 2);
+  const near = nearText(section.near ?? [], forms);
   return {
     kind: 'section',
     title: `Section at ${name} ${forms.sign}${areas}`,
-    about: svg ? [`The lowest rule is at elevation ${forms.length(datum, 2)} ${forms.sign}; rules are ${forms.length(RULE / scale.times, 2)} ${forms.sign} apart.${step > 1 ? ` Of ${offsets.length} bends one in ${step} is shown.` : ''}`] : ['Nothing of the surfaces lies there.'], // prettier-ignore
+    about: svg ? [...near, `The lowest rule is at elevation ${forms.length(datum, 2)} ${forms.sign}; rules are ${forms.length(RULE / scale.times, 2)} ${forms.sign} apart.${step > 1 ? ` Of ${offsets.length} bends one in ${step} is shown.` : ''}`] : ['Nothing of the surfaces lies there.'], // prettier-ignore
     marked: false,
     columns: [column('', 'words', 18), ...shown.map((o) => column(forms.length(o, 2), 'number', 8))],
     drawing: svg ?? undefined,
@@ -132,47 +126,14 @@ function sheetOf(doc: ProjectDocument, section: CrossSection, scale: SheetScale,
   };
 }
 
-/** m of elevation from rule to rule, at true scale. */
-const RULE = 1;
-/** Share of the way from rule to rule that rounding may leave. */
-const ROUNDING = 1e-9;
-/** pt above and below what is drawn. */
-const AIR = 8;
+/** Names that are told under a section; the table of all sections has the rest. */
+const MOST_NEAR = 12;
 
-/** A section at true scale as an SVG in points, and the elevation of its lowest rule; no picture where nothing is cut. */
-export function sectionFigure(
-  section: CrossSection,
-  { scale, times }: SheetScale,
-): { svg: string | null; datum: number } {
-  const runs = section.surfaces.flatMap((s) => s.runs);
-  if (runs.length === 0) return { svg: null, datum: 0 };
-  const [left, right] = [Math.min(...runs.map((r) => r.offset[0])), Math.max(...runs.map((r) => r.offset.at(-1)!))];
-  const [low, high] = [Math.min(...runs.flatMap((r) => r.z)), Math.max(...runs.flatMap((r) => r.z))];
-  const rule = RULE / times;
-  const datum = Math.floor(low / rule + ROUNDING) * rule;
-  const top = Math.max(Math.ceil(high / rule - ROUNDING) * rule, datum + rule);
-  const [across, up] = [POINTS_IN_METRE / scale, (POINTS_IN_METRE / scale) * times];
-  const [width, height] = [(right - left) * across, (top - datum) * up + 2 * AIR];
-  const at = (o: number, z: number): string => `${((o - left) * across).toFixed(2)} ${(height - AIR - (z - datum) * up).toFixed(2)}`; // prettier-ignore
-  const stroke = (of: Ink, wide: number, dash = ''): string => `fill="none" stroke="${inkOf(of)}" stroke-width="${wide}"${dash ? ` stroke-dasharray="${dash}"` : ''}`; // prettier-ignore
-  const rules: string[] = [];
-  const count = Math.round((top - datum) / rule);
-  // No more rules than can be told apart.
-  const every = Math.ceil(count / 60);
-  for (let k = 0; k <= count; k += every) rules.push(`M${at(left, datum + k * rule)}L${at(right, datum + k * rule)}`);
-  const lines = section.surfaces.map((s, i) => {
-    const d = s.runs.map((r) => `M${r.offset.map((o, k) => at(o, r.z[k])).join('L')}`).join('');
-    return `<path d="${d}" ${stroke(i === 0 ? 'ink' : 'pole', 0.9, DASHES[i % DASHES.length])}/>`;
-  });
-  const middle = left < 0 && right > 0 ? `<path d="M${at(0, datum)}L${at(0, top)}" ${stroke('slate', 0.4, '6 2 1 2')}/>` : ''; // prettier-ignore
-  return {
-    datum,
-    svg: [
-      `<svg xmlns="http://www.w3.org/2000/svg" width="${width.toFixed(2)}" height="${height.toFixed(2)}" viewBox="0 0 ${width.toFixed(2)} ${height.toFixed(2)}">`,
-      `<path d="${rules.join('')}" ${stroke('slate', 0.2)}/>`,
-      middle,
-      ...lines,
-      '</svg>',
-    ].join(''),
-  };
+function nearText(near: readonly NearSection[], forms: Forms): string[] {
+  if (near.length === 0) return [];
+  const told = near.slice(0, MOST_NEAR).map((o) => `${o.name} ${forms.length(o.offset, 2)}`);
+  const more = near.length - told.length;
+  return [
+    `Near it, by offset in ${forms.sign}: ${told.join('; ')}${more > 0 ? `; and ${more} more, in the table of the sections` : ''}.`,
+  ];
 }

@@ -1,8 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { readDxf, readLandXml } from '#core/exchange';
 import { newDocument, type Comparison } from '#core/project';
-import { crossSections, type CrossSection } from '#core/quantities';
-import { sectionsCsv, sectionsDxf, sectionsLandXml, sectionSheets, sizeOfSections, usualScale } from '#core/report';
+import { crossSections, profileAlong, type CrossSection } from '#core/quantities';
+import {
+  profileSheets,
+  sectionFigure,
+  sectionsCsv,
+  sectionsDxf,
+  sectionsLandXml,
+  sectionSheets,
+  sizeOfSections,
+  usualScale,
+} from '#core/report';
 import { groundFinder } from '#core/terrain';
 import { surfaceOf } from '../quantities/bodies.ts';
 
@@ -23,6 +32,14 @@ describe('sections as files', () => {
     expect(sectionsCsv(cut(), { unit: 'ft' })).toContain('Offset [ft]');
   });
 
+  it('as a table have what lies near too, with no elevation where there is none', () => {
+    const near = [{ kind: 'line' as const, name: 'FENCE "A"', offset: 2, z: null, ahead: 0, x: 0, y: -2 }];
+    const rows = sectionsCsv([{ ...cut()[0], near }], OF)
+      .trim()
+      .split('\r\n');
+    expect(rows.at(-1)).toBe('0.0000,"line FENCE ""A""",2.0000,,0.0000,-2.0000');
+  });
+
   it('as LandXML stand across the alignment where they were cut, read by the reader that takes others’', () => {
     const { crossSections: sections, problems } = readLandXml(sectionsLandXml(cut(), OF));
     expect(problems).toEqual([]);
@@ -41,6 +58,33 @@ describe('sections as files', () => {
     const ground = content.polylines.filter((l) => /ground/i.test(l.layer));
     expect(ground).toHaveLength(cut().length);
     expect([ground[0].x[0], ground[0].y[0]]).toEqual([0, 6].map((v) => expect.closeTo(v, 4)));
+  });
+});
+
+describe('what lies near on a sheet', () => {
+  it('has a mark each, and its name as text alone', () => {
+    const near = [-3, 0, 2].map((offset, i) => ({ kind: i === 1 ? ('line' as const) : ('point' as const), name: `<${i}&>`, offset, z: 10, ahead: 0, x: 0, y: 0 })); // prettier-ignore
+    const { svg } = sectionFigure({ ...cut()[0], near }, { scale: 100, times: 1 });
+    expect(svg).toContain('&lt;0&amp;&gt;</text>');
+    expect(svg!.match(/<circle /g)).toHaveLength(1);
+    expect(svg!.match(/<text /g)).toHaveLength(3);
+  });
+});
+
+describe('a profile on sheets', () => {
+  const DOWN: Comparison = { id: 'c', name: 'Down', surface: 'ground', against: { level: 10 }, within: null };
+  const surfaces = [{ name: 'Ground', finder: groundFinder(slope) }, { name: 'level', level: 10 }]; // prettier-ignore
+  const sheets = (course: number[], scale: number | null) => profileSheets(newDocument(), DOWN, profileAlong(course, surfaces), { scale, times: 1, spacing: 10 }, { name: 'Ostrel', revision: 4, date: 'today' }); // prettier-ignore
+
+  it('has its elevations every so far and where it bends', () => {
+    const [{ title, columns, rows }] = sheets([0, 0, 35, 0, 35, 20], null).tables;
+    expect(title).toBe('From 0.00 to 55.00 m');
+    expect(columns.map((c) => c.name)).toEqual(['', '0.00', '10.00', '20.00', '30.00', '35.00', '40.00', '50.00', '55.00']); // prettier-ignore
+    expect(rows[0].cells.map((c) => c.text)).toEqual(['Ground', '10.000', '10.000', '10.000', '10.000', '10.000', '10.500', '11.500', '12.000']); // prettier-ignore
+  });
+
+  it('is in as many parts as it is longer than a sheet', () => {
+    expect(sheets([-70, 0, 70, 0], 200).tables.map((t) => t.title)).toEqual(['From 0.00 to 46.67 m', 'From 46.67 to 93.33 m', 'From 93.33 to 140.00 m']); // prettier-ignore
   });
 });
 

@@ -6,6 +6,7 @@ import type { Content, ContentText, TableCell, TDocumentDefinitions } from 'pdfm
 import { INK_ON_PAPER } from '#core/codes';
 import { headOf, type Report, type ReportColumn, type ReportRow, type ReportTable } from '#core/report';
 import { lettersLacking, runsOf, type Face } from './faces.ts';
+import { outlined } from './outlined.ts';
 
 // Reports on sheets of A4: each table with its heading on every sheet that it goes over, long ones laid out in parts so that
 // memory does not grow with them.
@@ -115,7 +116,7 @@ function tableContent(table: ReportTable, width: number, write: Write): Content 
   const colour = table.marked ? POLE : INK;
   const title = write(table.title, 'bold', { fontSize: 9.5, color: colour, margin: [0, 6, 0, 1] });
   const head = [title, ...table.about.map((a) => write(a, 'text', { color: SLATE }))];
-  if (table.drawing) return { stack: [...head, { svg: table.drawing, margin: [0, 4, 0, 2] }, rowsContent({ ...table, title: '' }, [], width, write)], unbreakable: true, margin: [0, 0, 0, 10] }; // prettier-ignore
+  if (table.drawing) return { stack: [...head, { svg: outlined(table.drawing), margin: [0, 4, 0, 2] }, rowsContent({ ...table, title: '' }, [], width, write)], unbreakable: true, margin: [0, 0, 0, 10] }; // prettier-ignore
   if (rows.length === 0) return { stack: head, unbreakable: true };
   return rowsContent(table, head, width, write);
 }
@@ -154,7 +155,7 @@ const alignmentOf = ({ kind }: ReportColumn): 'left' | 'right' => (kind === 'num
 
 const rowCells = (row: ReportRow, columns: readonly ReportColumn[], write: Write): TableCell[] =>
   row.cells.map((cell, i): TableCell => {
-    if (cell.drawing) return { svg: cell.drawing };
+    if (cell.drawing) return { svg: outlined(cell.drawing) };
     const { kind } = columns[i];
     const face = kind === 'words' ? 'text' : 'mono';
     return write(cell.text, face, {

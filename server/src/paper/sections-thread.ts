@@ -2,18 +2,29 @@ import {
   crossSections,
   extentOfPieces,
   lineOfSections,
+  profileAlong,
+  type CrossSection,
   type SectionedSurface,
   type SectionsAsked,
 } from '#core/quantities';
 import type { ProjectDocument } from '#core/project';
-import { sectionsCsv, sectionsDxf, sectionsLandXml, sectionSheets, sizeOfSections, usualScale } from '#core/report';
-import { unpackPieces, unpackSurface } from '#core/stages';
+import {
+  nearOf,
+  profileSheets,
+  sectionsCsv,
+  sectionsDxf,
+  sectionsLandXml,
+  sectionSheets,
+  sizeOfSections,
+  usualScale,
+} from '#core/report';
+import { setPointsOf, unpackLineColumns, unpackPieces, unpackPoints, unpackSurface } from '#core/stages';
 import { groundFinder, ofTriangles } from '#core/terrain';
 import { pagedPdf, type PaperMade } from './paged.ts';
 
 // Sections are cut on a thread of their own: through large surfaces it takes its time.
 
-export const SECTION_FORMS = ['pdf', 'csv', 'dxf', 'xml'] as const;
+export const SECTION_FORMS = ['pdf', 'profile', 'csv', 'dxf', 'xml'] as const;
 export type SectionForm = (typeof SECTION_FORMS)[number];
 
 export interface SectionsTask {
@@ -22,6 +33,8 @@ export interface SectionsTask {
   asked: Omit<SectionsAsked, 'course'>;
   /** Packed surfaces by their names, or a level, in the order in which they are drawn. */
   through: { name: string; triangles?: Uint8Array; level?: number }[];
+  /** Packed points and lines, to be told where they lie near a section, and how near points are, m; null where nobody asks. */
+  near: { points: Uint8Array; lines: Uint8Array; within: number } | null;
   /** Packed pieces of what is compared. */
   pieces: Uint8Array;
   form: SectionForm;
@@ -43,7 +56,12 @@ export async function makeSections(task: SectionsTask): Promise<PaperMade | { re
   const course = lineOfSections(comparison.along, extentOfPieces(pieces));
   let sections;
   try {
-    sections = crossSections({ ...task.asked, course }, through, groundFinder(ofTriangles(pieces)));
+    if (form === 'profile') {
+      const profile = profileAlong(course, through);
+      if (profile.surfaces[0].runs.length === 0) return { reason: 'The line meets nothing of the surface that is compared: it runs elsewhere.' }; // prettier-ignore
+      return await pagedPdf(profileSheets(document, comparison, profile, { ...task, spacing: task.asked.spacing }, task.of), task.mark, task.boxes); // prettier-ignore
+    }
+    sections = withNear(crossSections({ ...task.asked, course }, through, groundFinder(ofTriangles(pieces))), task);
   } catch (error) {
     if (error instanceof RangeError) return { reason: error.message };
     throw error;
@@ -57,4 +75,11 @@ export async function makeSections(task: SectionsTask): Promise<PaperMade | { re
   const { wide, high } = sizeOfSections(sections);
   const scale = task.scale ?? usualScale(wide, high * task.times);
   return pagedPdf(sectionSheets(document, comparison, sections, { scale, times: task.times }, task.of), task.mark, task.boxes); // prettier-ignore
+}
+
+/** Sections with the points and lines that lie near them. */
+function withNear(sections: CrossSection[], { near, asked }: SectionsTask): CrossSection[] {
+  if (!near) return sections;
+  const find = nearOf(setPointsOf(unpackPoints(near.points)), unpackLineColumns(near.lines).lines);
+  return sections.map((s) => ({ ...s, near: find(s, asked, near.within) }));
 }

@@ -2,6 +2,7 @@ import { sinCos } from '#core/kernel';
 import type { GroundFinder, SectionRun } from '#core/terrain';
 import type { Extent } from '../methods/grid.ts';
 import { lineInPlan } from '../methods/alignment.ts';
+import type { NearSection, SectionPlace } from './near.ts';
 
 /** A surface that sections are cut through; a level is one that is everywhere. */
 export type SectionedSurface = { name: string } & ({ finder: Pick<GroundFinder, 'along'> } | { level: number });
@@ -13,13 +14,8 @@ export interface OffsetRun {
 }
 
 /** A section across a line, square to it or skewed. */
-export interface CrossSection {
+export interface CrossSection extends SectionPlace {
   chainage: number;
-  /** Where it crosses the line, and its own unit direction, to the right. */
-  x: number;
-  y: number;
-  ex: number;
-  ey: number;
   /** By how much its right side is ahead of square, rad. */
   skew: number;
   /** In the order of the surfaces. */
@@ -27,6 +23,8 @@ export interface CrossSection {
   /** m² of what is compared where the section cuts it; without that, between the first surface and the second where both are: cut where the first is above. Null where there is neither. */
   cut: number | null;
   fill: number | null;
+  /** What lies near it, where that is asked. */
+  near?: readonly NearSection[];
 }
 
 export interface SectionsAsked {

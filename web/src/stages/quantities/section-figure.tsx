@@ -4,12 +4,16 @@ import { useId, useState, type PointerEvent } from 'react';
 import { formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
 import { elevationOn, straightParts, type CrossSection, type OffsetRun } from '#core/quantities';
 import { Aside, Num } from '../../frame/controls.tsx';
+import { NearMarks } from './near-marks.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 
 const WIDTH = 510;
 const HEIGHT = 180;
 const PAD = { left: 52, right: 12, top: 12, bottom: 24 };
-const DASHES = [undefined, '6 4', '2 3'];
+const DASHES = [undefined, '6 4', '2 3', '9 3 2 3'];
+const LINE_NAME = ['solid', 'dashed', 'dotted', 'dash-dotted'];
+/** The compared surface, what it is compared with, and more that are looked at beside them. */
+const INKS = ['ink', 'pole', 'pine', 'brass'];
 
 /** A section as a chart, cut and fill tinted; a cursor on it walks on the drawing too. */
 export function SectionFigure({ section }: { section: CrossSection }) {
@@ -19,7 +23,8 @@ export function SectionFigure({ section }: { section: CrossSection }) {
   const runs = section.surfaces.flatMap((s) => s.runs);
   if (runs.length === 0) return <Aside display="block">Nothing of the surfaces lies there.</Aside>;
   const offsets = runs.flatMap((r) => [r.offset[0], r.offset.at(-1)!]).map((o) => fromMetres(o, unit));
-  const z = runs.flatMap((r) => r.z).map((v) => fromMetres(v, unit));
+  const near = section.near ?? [];
+  const z = [...runs.flatMap((r) => r.z), ...near.flatMap((o) => o.z ?? [])].map((v) => fromMetres(v, unit));
   const [low, high] = [Math.min(...z), Math.max(...z)];
   const x = scaleLinear([Math.min(...offsets), Math.max(...offsets)], [PAD.left, WIDTH - PAD.right]);
   const y = scaleLinear([low, high > low ? high : low + 1], [HEIGHT - PAD.bottom, PAD.top]).nice(4);
@@ -78,8 +83,9 @@ export function SectionFigure({ section }: { section: CrossSection }) {
         ))}
         {section.surfaces.map(
           (s, i) =>
-          <chakra.path key={s.name} d={line(s.runs)} fill="none" stroke={i === 0 ? 'ink' : 'pole'} strokeWidth="1.8" strokeDasharray={DASHES[i]} />, // prettier-ignore
+          <chakra.path key={s.name} d={line(s.runs)} fill="none" stroke={INKS[i % INKS.length]} strokeWidth="1.8" strokeDasharray={DASHES[i % DASHES.length]} />, // prettier-ignore
         )}
+        <NearMarks near={near} x={px} y={py} low={toMetres(y.domain()[0], unit)} />
         {x.domain()[0] < 0 && x.domain()[1] > 0 ? (
           <chakra.path d={`M${x(0)} ${PAD.top}V${HEIGHT - PAD.bottom}`} stroke="slate" strokeDasharray="8 3 2 3" />
         ) : null}
@@ -91,7 +97,7 @@ export function SectionFigure({ section }: { section: CrossSection }) {
         {at === null ? (
           <>
             offset {UNIT_SIGN[unit]} from the line, to the right positive;{' '}
-            {section.surfaces.map((s, i) => `${s.name} ${i === 0 ? 'solid' : 'dashed'}`).join(', ')}
+            {section.surfaces.map((s, i) => `${s.name} ${LINE_NAME[i % LINE_NAME.length]}`).join(', ')}
           </>
         ) : (
           <>

@@ -9,7 +9,9 @@ import { PaperAct } from '../../frame/paper.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
 import { TypedNumber } from '../../frame/typed-number.tsx';
 import { isSettled, useParts, useProject } from '../../project-state/store.ts';
+import { MoreSurfaces } from './more-surfaces.tsx';
 import type { ComparisonFigures } from './comparison-figures.ts';
+import { useNear } from './near.ts';
 import { SectionFigure } from './section-figure.tsx';
 
 const FIELD = { width: '64px', height: '24px', px: '4px', fontSize: '12px' };
@@ -48,6 +50,8 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
   const [bends, setBends] = useState(true);
   const [degrees, setDegrees] = useState(0);
   const [times, setTimes] = useState(1);
+  const [within, setWithin] = useState<number | undefined>(undefined);
+  const [also, setAlso] = useState<string[]>([]);
   const [at, setAt] = useState(0);
   const course = useMemo(() => (pieces?.length ? lineOfSections(comparison.along, extentOfPieces(pieces)) : null), [comparison.along, pieces]); // prettier-ignore
   const chainages = useMemo(() => {
@@ -63,13 +67,19 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
       return finder ? [{ name: surfaces.find((s) => s.id === of)?.name ?? '', finder }] : [];
     };
     const { against } = comparison;
-    return [...named(comparison.surface), ...('surface' in against ? named(against.surface) : 'level' in against ? [{ name: 'level', level: against.level }] : [])]; // prettier-ignore
-  }, [comparison, surfaces, tables]);
+    const other = 'surface' in against ? named(against.surface) : 'level' in against ? [{ name: 'level', level: against.level }] : []; // prettier-ignore
+    return [...named(comparison.surface), ...other, ...also.flatMap(named)];
+  }, [comparison, surfaces, tables, also]);
+  const near = useNear(within !== undefined);
   const places = typeof chainages === 'string' ? NONE : chainages;
   const here = Math.min(at, places.length - 1);
   // Areas are those of what is compared, inside its boundary.
   const difference = useMemo(() => (pieces?.length ? groundFinder(ofTriangles(pieces)) : null), [pieces]);
-  const section = useMemo(() => (course && here >= 0 ? sectionAt({ course, ...reach, skew: (degrees / 180) * Math.PI }, places[here], through, difference) : null), [course, reach, degrees, places, here, through, difference]); // prettier-ignore
+  const section = useMemo(() => {
+    if (!course || here < 0) return null;
+    const cut = sectionAt({ course, ...reach, skew: (degrees / 180) * Math.PI }, places[here], through, difference);
+    return near && within !== undefined ? { ...cut, near: near(cut, reach, within) } : cut;
+  }, [course, reach, degrees, places, here, through, difference, near, within]);
   // The drawing shows where it stands.
   useEffect(() => {
     if (!section) return;
@@ -81,7 +91,7 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
   if (!course) return <Aside display="block">There is nothing to cut yet.</Aside>;
   const length = (label: string, value: number, least: number, set: (m: number) => void) =>
     <TypedLength key={`${label} ${value}`} label={label} value={value} unit={unit} least={least} most={1e4} must="A length." set={(m) => set(m!)} field={FIELD} />; // prettier-ignore
-  const path = (form: string): string => `sections?comparison=${encodeURIComponent(comparison.id)}&form=${form}&spacing=${spacing}&left=${reach.left}&right=${reach.right}&bends=${bends ? 'yes' : 'no'}&skew=${degrees}&times=${times}`; // prettier-ignore
+  const path = (form: string): string => `sections?comparison=${encodeURIComponent(comparison.id)}&form=${form}&spacing=${spacing}&left=${reach.left}&right=${reach.right}&bends=${bends ? 'yes' : 'no'}&skew=${degrees}&times=${times}${within === undefined ? '' : `&near=${within}`}${also.length ? `&also=${also.map(encodeURIComponent).join(',')}` : ''}`; // prettier-ignore
   const step = (by: number): void => setAt((here + by + places.length) % places.length);
   return (
     <Box mt="6px">
@@ -103,6 +113,22 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
           field={{ ...FIELD, width: '44px' }}
         />
         °
+      </Flex>
+      <Flex gap="6px" align="center" wrap="wrap" mt="4px">
+        with lines and points within{' '}
+        <TypedLength
+          label="how near points are that are shown"
+          value={within}
+          unit={unit}
+          least={0}
+          most={1000}
+          must="A length of 0 or more."
+          optional
+          set={setWithin}
+          field={FIELD}
+        />{' '}
+        {UNIT_SIGN[unit]}
+        <MoreSurfaces comparison={comparison} also={also} set={setAlso} />
       </Flex>
       {typeof chainages === 'string' ? <Aside color="brass">{chainages}</Aside> : null}
       {section ? (
@@ -132,6 +158,9 @@ function Cut({ comparison, figures }: { comparison: Comparison; figures: Compari
         <Flex gap="8px" align="center" wrap="wrap" mt="6px">
           <PaperAct look="plain" project={id} path={path('pdf')}>
             Sheets as PDF
+          </PaperAct>
+          <PaperAct look="plain" project={id} path={path('profile')}>
+            Profile as PDF
           </PaperAct>
           drawn{' '}
           <TypedNumber

@@ -15,7 +15,8 @@ const given = projectOf({ points: [['1', 0, 0, 49], ['2', 20, 0, 49], ['3', 20, 
 const DOWN: Comparison = { id: 'c', name: 'Down', surface: 'ground', against: { level: 50 }, within: null, along: [0, 10, 20, 10] }; // prettier-ignore
 
 function shown(comparison: Comparison): void {
-  const doc = { ...given.doc, comparisons: [comparison] };
+  const [ground] = given.doc.surfaces;
+  const doc = { ...given.doc, comparisons: [comparison], surfaces: [ground, { ...ground, id: 'was', name: 'Earlier', role: 'other' as const }] }; // prettier-ignore
   const tables = tablesOf(doc, given.readOf);
   // Level − ground over the square: two triangles.
   const pieces = new Map([['c', Float64Array.of(0, 0, 1, 20, 0, 1, 20, 20, -1, 0, 0, 1, 20, 20, -1, 0, 20, -1)]]);
@@ -74,5 +75,18 @@ describe('sections of a comparison', () => {
     expect(useProject.getState().sketch).not.toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Hide the sections' }));
     expect(useProject.getState().sketch).toBeNull();
+  });
+
+  it('show the points near them, and go through one more surface, in their files too', async () => {
+    await open();
+    await type('how near points are that are shown m', '0.5');
+    const chart = screen.getByRole('img', { name: /section through/ });
+    expect(chart.querySelectorAll('title')).toHaveLength(2);
+    expect(chart.querySelector('title')!.textContent).toBe('4, 0.00 m beyond the section');
+    await userEvent.selectOptions(screen.getByLabelText('one more surface in the sections'), 'Earlier');
+    expect(screen.getByRole('img', { name: 'section through Ground and level and Earlier' })).toBeTruthy();
+    expect(screen.getByText(/Earlier dotted/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'without Earlier' }));
+    expect(screen.queryByRole('img', { name: /Earlier/ })).toBeNull();
   });
 });
