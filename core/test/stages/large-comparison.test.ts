@@ -20,7 +20,12 @@ function plane(id: string, turn: number, elevation: (x: number, y: number) => nu
   }
   const plan = planSurface({ x, y, segments: new Uint32Array(), coincidence: 0, longestSide: null });
   const z = Float64Array.from(plan.x, (v, i) => elevation(v, plan.y[i]));
-  return { id, name: id, surface: { ...plan, z } } as unknown as BuiltSurface;
+  return {
+    id,
+    name: id,
+    role: id === 'design' ? 'design' : 'ground',
+    surface: { ...plan, z },
+  } as unknown as BuiltSurface;
 }
 // Level ground, and a plane that passes through it along the middle: 4 m of fill in the east, 4 m of cut in the west.
 const SURFACES = [plane('ground', 1.7, () => 50), plane('design', 2.9, (x) => 50 + (x - 200) / 50)];

@@ -5,9 +5,9 @@ import { packRead, unpackRead } from '#core/sources';
 import type { Comparison } from '#core/project';
 import { buildSurface } from '#core/terrain';
 
-const square = (z: number, rows: number[]): BuiltSurface => {
+const square = (z: number, rows: number[], role: BuiltSurface['role'] = 'design'): BuiltSurface => {
   const { surface } = buildSurface({ x: Float64Array.of(0, 20, 20, 0), y: Float64Array.of(0, 0, 20, 20), z: Float64Array.of(z, z, z, z), segments: new Uint32Array(0), longestSide: null, coincidence: 0 }); // prettier-ignore
-  return { id: `at ${z}`, name: `at ${z}`, surface: { ...surface, point: surface.point.map((p) => rows[p]) } } as unknown as BuiltSurface; // prettier-ignore
+  return { id: `at ${z}`, name: `at ${z}`, role, surface: { ...surface, point: surface.point.map((p) => rows[p]) } } as unknown as BuiltSurface; // prettier-ignore
 };
 const [GROUND, DESIGN] = [square(50, [0, 1, 2, 3]), square(48, [4, 5, 6, 7])];
 const WITHIN = [-1, -1, 21, -1, 21, 21, -1, 21];
@@ -36,6 +36,19 @@ describe('each point’s own precision', () => {
     const theirs = netSd(true, [0, 0, 0, 0, 0.03, 0.03, 0.03, 0.03], against);
     expect(netSd(true, [0.05, 0.05, 0.05, 0.05, 0.03, 0.03, 0.03, 0.03], against)).toBeCloseTo(Math.hypot(ours, theirs), 6); // prettier-ignore
     expect(theirs / ours).toBeCloseTo(0.6, 5);
+  });
+
+  it('of two surfaces that were measured is that of both, typed or their own', () => {
+    const earlier = square(48, [4, 5, 6, 7], 'other');
+    const sdOf = (to: BuiltSurface): number => {
+      const c = compare({ id: 'c', name: 'c', surface: 'at 50', against: { surface: 'at 48' }, within: WITHIN, sd: { plan: 0, height: 0.02 } }, [GROUND, to], 'm'); // prettier-ignore
+      if (!c.ok) throw new Error(c.reason);
+      return c.sd!.net;
+    };
+    expect(sdOf(earlier)).toBeCloseTo(Math.SQRT2 * sdOf(DESIGN), 9);
+    // Points that both surfaces have raise and lower both alike.
+    expect(sdOf(square(48, [0, 1, 2, 3], 'other'))).toBeCloseTo(0, 9);
+    expect(sdOf(square(48, [0, 1, 9, 8], 'other'))).toBeLessThan(sdOf(earlier));
   });
 
   it('is read from a column that is headed so, in the file’s unit, and outlives being kept', () => {

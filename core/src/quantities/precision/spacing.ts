@@ -1,6 +1,6 @@
 import { leaveOneOut, type Surface } from '#core/terrain';
 import type { Influence } from './influence.ts';
-import type { VolumeSd } from './volume-sd.ts';
+import { together, type VolumeSd } from './volume-sd.ts';
 
 /** A place where one more shot would help, and by how much the volume may be off for want of it, m³ (one standard deviation). */
 export interface WantedShot {
@@ -68,6 +68,13 @@ export function spacingPart(surface: Surface, influence: Influence): SpacingPart
     wanted: first.map(({ v, part }) => ({ ...besidesOf(surface, v), by: AT_RANDOM * Math.abs(part) })),
     after: spread(left.straight / known, left.square / known),
   };
+}
+
+/** Of two surfaces that were measured: shots are wanted on the first alone, the ground of the other may be gone. Null where either cannot be told. */
+export function spacingOfBoth(first: SpacingPart | null, second: SpacingPart | null): SpacingPart | null {
+  if (!first || !second) return null;
+  const after = Math.sqrt(first.after ** 2 + second.sd.net ** 2);
+  return { sd: together(first.sd, second.sd), wanted: first.wanted, after };
 }
 
 /** Standard deviation from the sum of what points left out are off, and the sum of their squares. */

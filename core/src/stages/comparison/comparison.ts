@@ -8,7 +8,9 @@ import {
   heapBase,
   heapDifference,
   influenceOn,
+  joinShared,
   measureHeap,
+  spacingOfBoth,
   spacingPart,
   toeOf,
   usualSizes,
@@ -137,9 +139,14 @@ export function compare(
   const aboveStill = isLarge && !c.sd ? null : influenceFor(from.surface, -1, to?.surface ?? null);
   const influence = aboveStill && pieces && 'base' in against ? withBase(aboveStill, from.surface, against.base, toeOf(inside), pieces) : aboveStill; // prettier-ignore
   const own = c.sd?.own ? points : null;
-  const parts = influence && c.sd ? [{ influence, sd: precisionOf(from.surface, c.sd, own) }] : [];
-  if (own && parts.length && to) parts.push({ influence: influenceFor(to.surface, 1, from.surface), sd: precisionOf(to.surface, c.sd!, own, 0) }); // prettier-ignore
+  // A design is exact but for points that have a precision of their own; what was measured counts like the surface itself.
+  const isMeasured = to !== null && to.role !== 'design';
+  const other = influence && c.sd && to && (own || isMeasured) ? influenceFor(to.surface, 1, from.surface) : null;
+  const [ours, theirs] = other ? joinShared({ surface: from.surface, influence: influence! }, { surface: to!.surface, influence: other }) : [influence, null]; // prettier-ignore
+  const parts = ours && c.sd ? [{ influence: ours, sd: precisionOf(from.surface, c.sd, own) }] : [];
+  if (theirs) parts.push({ influence: theirs, sd: precisionOf(to!.surface, c.sd!, own, isMeasured ? undefined : 0) });
   const sd = parts.length ? withScale(volumeSd(parts), volume, c.sd?.scale ?? 0) : null;
+  const spaced = ours && c.sd ? spacingPart(from.surface, ours) : null;
   const weighty = influence ? weightiest(from.surface, influence, MOST_WEIGHTY) : [];
   const cells = pieces ? null : cellsOfDifference(c, part, to?.surface ?? null);
   const shown = pieces ?? cells!.pieces;
@@ -160,7 +167,7 @@ export function compare(
     heap,
     weighty,
     sd,
-    spacing: influence && c.sd ? spacingPart(from.surface, influence) : null,
+    spacing: theirs && isMeasured ? spacingOfBoth(spaced, spacingPart(to.surface, theirs)) : spaced,
   };
 }
 

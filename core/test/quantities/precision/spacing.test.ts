@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { influenceOf, spacingPart, volumeToLevel } from '#core/quantities';
-import { buildSurface, type Surface } from '#core/terrain';
+import { influenceOf, spacingOfBoth, spacingPart, volumeBetween, volumeToLevel } from '#core/quantities';
+import { buildSurface, clipToRing, type Surface } from '#core/terrain';
 
 // Invented grounds that are known everywhere, shot here and there: how far the volume is off, against what is said of it.
 
@@ -79,6 +79,32 @@ describe('how well points describe the ground', () => {
       }
       expect(within / SITES).toBeGreaterThan(0.85);
       // Neither a tenth nor ten times what it is.
+      expect(Math.sqrt(ratio)).toBeGreaterThan(0.4);
+      expect(Math.sqrt(ratio)).toBeLessThan(1.5);
+    },
+  );
+
+  it.each(['rough', 'rolling'])(
+    'of two %s grounds, both shot, the volume between them lies within what is said',
+    (kind) => {
+      // prettier-ignore
+      const [low, high, step] = [15, 85, 0.5];
+      const ring = Float64Array.of(low, low, high, low, high, high, low, high);
+      const sites = Math.ceil(SITES / 2);
+      let [within, ratio] = [0, 0];
+      for (let seed = 1; seed <= sites; seed++) {
+        const next = random(seed * 15485863);
+        const [earlier, later] = [GROUNDS[kind](next), GROUNDS[kind](next)];
+        const [from, to] = [shot(earlier, next), shot(later, next)];
+        const { pieces, cut, fill } = volumeBetween(clipToRing(from, ring), to);
+        let true_ = 0;
+        for (let x = low + step / 2; x < high; x += step) for (let y = low + step / 2; y < high; y += step) true_ += (later(x, y) - earlier(x, y)) * step * step; // prettier-ignore
+        const { sd } = spacingOfBoth(spacingPart(from, influenceOf(pieces, from, -1, to, false)), spacingPart(to, influenceOf(pieces, to, 1, from, false)))!; // prettier-ignore
+        const off = Math.abs(fill - cut - true_);
+        if (off <= 1.96 * sd.net) within++;
+        ratio += (off / sd.net) ** 2 / sites;
+      }
+      expect(within / sites).toBeGreaterThan(0.85);
       expect(Math.sqrt(ratio)).toBeGreaterThan(0.4);
       expect(Math.sqrt(ratio)).toBeLessThan(1.5);
     },

@@ -20,10 +20,13 @@ interface HowSureProps {
 const USUAL = { plan: 0.02, height: 0.02 };
 const MOST = 100;
 
-const othersText = ({ against }: Comparison): string =>
-  'base' in against
-    ? 'Points of the toe count in the heap and in its base.'
+function othersText({ against }: Comparison, surfaces: readonly { id: string; role: string }[]): string {
+  if ('base' in against) return 'Points of the toe count in the heap and in its base.';
+  const other = 'surface' in against ? surfaces.find((s) => s.id === against.surface) : undefined;
+  return other && other.role !== 'design'
+    ? 'What it is compared with was measured too, and counts alike; points that both have count once.'
     : 'What it is compared with counts as exact.';
+}
 
 /** How sure the volumes are: what measuring does to them, from how precise the points are, and what their spacing does. */
 export function HowSure({ comparison, figures: { cut, fill, sd, spacing }, set }: HowSureProps) {
@@ -82,7 +85,7 @@ export function HowSure({ comparison, figures: { cut, fill, sd, spacing }, set }
         </Aside>
       ) : null}
       <Aside>
-        {given.own ? 'Points without one are as typed.' : othersText(comparison)}
+        {given.own ? 'Points without one are as typed.' : othersText(comparison, state!.document.surfaces)}
         {spacing ? '' : ' Too few points can be left out to tell how well they describe the ground.'}
       </Aside>
       {spacing?.wanted.length ? <MoreShots name={comparison.name} spacing={spacing} /> : null}
