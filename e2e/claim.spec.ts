@@ -39,10 +39,18 @@ test('a volume stands up to the other side’s: its zones, why theirs is another
   await expect(why.getByRole('row', { name: /that only they have/ })).toBeVisible();
   // Over all of the pad, and no more of either survey.
   await expect(page.getByText(/^Both measure 480\.0 m²/)).toBeVisible();
-  const nets = (await why.getByRole('row').allInnerTexts()).slice(1).map((row) => Number(row.split('\t').at(-1)!.replace(/[\u2009\u00a0 +]/g, '').replace('−', '-'))); // prettier-ignore
+  const nets = (await why.getByRole('row').allInnerTexts()).slice(1).map((row) => Number(row.split('\t')[3].replace(/[\u2009\u00a0 +]/g, '').replace('−', '-'))); // prettier-ignore
   const shares = nets.slice(1, -1).reduce((sum, v) => sum + v, 0);
   // To the decimal that is shown, nine shares rounded.
   expect(Math.abs(nets[0] + shares - nets.at(-1)!)).toBeLessThan(0.6);
+
+  // Each cause is painted where it acts, in the place of the comparison's own cut and fill.
+  const drawing = page.locator('canvas').first();
+  const before = await drawing.screenshot();
+  await why.getByRole('button', { name: /^show on the drawing: .* that only they have/ }).click();
+  await expect(page.getByText(/^Painted like fill/)).toBeVisible();
+  await expect.poll(async () => (await drawing.screenshot()).equals(before)).toBe(false);
+  await why.getByRole('button', { name: /^show on the drawing: .* that only they have/ }).click();
 
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'As a spreadsheet that calculates' }).click();

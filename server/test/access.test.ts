@@ -106,6 +106,7 @@ const ROUTES: [method: string, path: string, body?: unknown, roles?: readonly Ro
   ['GET', '/projects/:project/quantity-report', undefined, SEE],
   ['GET', '/projects/:project/sections', undefined, SEE],
   ['GET', '/projects/:project/volume-story', undefined, SEE],
+  ['GET', '/projects/:project/split-pieces', undefined, SEE],
   ['GET', '/projects/:project/code-sheet', undefined, SEE],
   ['POST', '/projects/:project/spreadsheet', { name: 'x', text: 'x', numeric: [false] }, SEE],
   ['GET', '/projects/:project/plots/none', undefined, SEE],

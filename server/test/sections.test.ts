@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newDocument, plainIntake } from '#core/project';
+import { unpackPieces } from '#core/stages';
 import { makeWorld, Person, type World } from './world.ts';
 
 // Sections as they go out: sheets read by Debian's poppler-utils, lines by gdal-bin, LandXML by libxml2-utils.
@@ -92,6 +93,23 @@ describe('sections', () => {
     writeFileSync(file, new Uint8Array(await (await report('pdf')).arrayBuffer()));
     const words = run('pdftotext', '-layout', file, '-').replaceAll('\u00a0', ' ');
     for (const said of ['Quantities: Down', 'Points used', 'Section at ', '100.0']) expect(words).toContain(said);
+  });
+
+  it('beside another party’s surface: where a cause of the difference acts comes as pieces', async () => {
+    const [ground] = newDocument().surfaces;
+    const up = { id: 'up', on: true, kind: 'raise' as const, ring: [-1, -1, 21, -1, 21, 21, -1, 21], by: 0.5 };
+    await ina.change(project, { op: 'surface.add', surface: { ...ground, id: 'theirs', name: 'Theirs', role: 'other' as const, rows: [...ground.rows, up] } }); // prettier-ignore
+    const ask = (query: string): Promise<Response> => ina.send('GET', `/projects/${project}/split-pieces?${query}`);
+    expect((await ask('comparison=c&cause=shift')).status).toBe(409);
+    await ina.change(project, { op: 'comparison.set', comparison: { id: 'c', name: 'Down', surface: 'ground', against: { level: 10 }, within: null, along: [0, 10, 20, 10], theirs: { surface: 'theirs' } } }); // prettier-ignore
+    await ina.settled(project);
+    const answer = await ask('comparison=c&cause=shift');
+    expect(answer.status).toBe(200);
+    const pieces = unpackPieces(new Uint8Array(await answer.arrayBuffer()));
+    expect(pieces.length).toBeGreaterThanOrEqual(18);
+    expect(pieces.every((v, i) => i % 3 !== 2 || Math.abs(v - 0.5) < 1e-9)).toBe(true);
+    for (const query of ['comparison=c', 'cause=shift', 'comparison=c&cause=magic']) expect((await ask(query)).status).toBe(400); // prettier-ignore
+    expect((await ask('comparison=none&cause=shift')).status).toBe(404);
   });
 
   it('across a line that is elsewhere, or too many, are refused in a sentence', async () => {

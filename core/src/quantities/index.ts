@@ -28,6 +28,8 @@ export type { DepthSlice } from './depth-slices.ts';
 export type { SlopeAreas } from './slope-areas.ts';
 export { zeroLines } from './zero-line.ts';
 export * from './split/split.ts';
+export { SPLIT_CAUSES, type SplitBase, type SplitCause } from './split/split-stages.ts';
+export { paintedCause } from './split/painted.ts';
 export { ONE_POINT } from './split/same-points.ts';
 export * from './over-time/series.ts';
 export { trendOf } from './over-time/trend.ts';

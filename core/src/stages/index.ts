@@ -1,5 +1,6 @@
 export * from './comparison/comparison.ts';
 export * from './comparison/pack.ts';
+export { paintedSplit } from './comparison/split-of.ts';
 export * from './comparison/stage.ts';
 export * from './series/stage.ts';
 export * from './contours/contours.ts';

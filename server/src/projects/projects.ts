@@ -16,6 +16,7 @@ import {
 import { audit } from '../accounts/audit.ts';
 import { accountOf } from '../accounts/signed-in.ts';
 import { basisRoutes } from './basis.ts';
+import { splitRoutes } from './split-pieces.ts';
 import { volumeRoutes } from './volume-story.ts';
 import { sectionRoutes } from '../paper/sections.ts';
 import { bookFileRoutes } from '../paper/book-file.ts';
@@ -245,6 +246,7 @@ function memberRoutes(services: ProjectServices): Router {
   packageRoutes(router, services);
   basisRoutes(router, services);
   volumeRoutes(router, services);
+  splitRoutes(router, services);
   sectionRoutes(router, services);
   reportRoutes(router, services);
   spreadsheetRoutes(router);

@@ -12,6 +12,7 @@ export const packageFiles = tasks.packageFiles;
 export const volumesBefore = tasks.volumesBefore;
 export const { makeQuantityReport } = await import('../paper/quantity-thread.ts');
 export const { makeReport, makePaper, makeSurfaceReport } = await import('../paper/report-thread.ts');
+export const { splitPieces } = await import('../projects/split-thread.ts');
 export const { makeSections } = await import('../paper/sections-thread.ts');
 export const readReceived = (await import('../projects/received-thread.ts')).readReceived;
 export const drawPlots = (await import('../paper/plot-thread.ts')).drawPlots;

@@ -2,6 +2,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { QuantityReportTask } from '../paper/quantity-thread.ts';
 import type { SectionsTask } from '../paper/sections-thread.ts';
+import type { SplitTask } from '../projects/split-thread.ts';
 import type { PlotTask } from '../paper/plot-thread.ts';
 import type { ReceivedTask } from '../projects/received-thread.ts';
 import type { PaperMade } from '../paper/paged.ts';
@@ -269,6 +270,10 @@ export class Settler {
   /** Sections of a comparison as a file, cut in a thread. */
   sections = (task: SectionsTask): Promise<PaperMade | { reason: string }> =>
     this.run<PaperMade | { reason: string }>('makeSections', task, 'Cutting the sections');
+
+  /** Where one cause of two parties' difference acts, found in a thread. */
+  splitPieces = (task: SplitTask): Promise<{ pieces: Uint8Array } | { reason: string }> =>
+    this.run<{ pieces: Uint8Array } | { reason: string }>('splitPieces', task, 'Laying the surfaces over each other');
 
   /** A report laid out on paper, in a thread. */
   paper = (task: PaperTask): Promise<PaperMade> => this.run<PaperMade>('makePaper', task, 'Making the paper');

@@ -232,6 +232,13 @@ export const api = {
   saveLayout: (name: string, layout: SavedLayout['layout'], signature: string, team: string | null = null) =>
     call<{ id: string }>('POST', '/layouts', { name, layout, signature, team }),
 
+  /** Where one cause of another party's difference acts, packed. */
+  async splitPieces(id: string, comparison: string, cause: string): Promise<Uint8Array> {
+    const response = await fetch(`/api${project(id)}/split-pieces?comparison=${encodeURIComponent(comparison)}&cause=${cause}`); // prettier-ignore
+    if (!response.ok) return answerOf<never>(response);
+    return new Uint8Array(await response.arrayBuffer());
+  },
+
   /** A result by its content hash; the browser keeps it, since it can never change. */
   async result(id: string, hash: string): Promise<Uint8Array> {
     const response = await fetch(`/api${project(id)}/results/${hash}`);

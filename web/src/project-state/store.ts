@@ -58,6 +58,8 @@ export interface Sketch {
   arrows: number[][];
   /** Courses x, y, x, y … */
   courses?: number[][];
+  /** Height differences that are painted in the place of the comparison’s own: x, y, m, three corners a piece. */
+  pieces?: Float64Array;
   about: string;
 }
 

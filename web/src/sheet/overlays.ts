@@ -33,21 +33,22 @@ function comparisonShown({ state, selection }: Pick<ReturnType<typeof useProject
   return selection?.kind === 'comparison' ? comparisons.find((c) => c.id === selection.id) : comparisons.at(0);
 }
 
-/** What lies between its two sides; null where nothing does, or nothing is computed yet. */
+/** What lies between its two sides, or is painted in its place; null where nothing does, or nothing is computed yet. */
 export function piecesShown(): Float64Array | null {
-  const { state, tables, selection } = useProject.getState();
-  return tables?.pieces.get(comparisonShown({ state, selection })?.id ?? '') ?? null;
+  const { state, tables, selection, sketch } = useProject.getState();
+  return sketch?.pieces ?? tables?.pieces.get(comparisonShown({ state, selection })?.id ?? '') ?? null;
 }
 
 /** Cut and fill of the comparison that is shown, its boundary, its zones, and the line across which its sections stand. */
 export function useDifference({ scene, ready, colours }: Over, shown: boolean): void {
-  const { state, tables, selection } = useParts('state', 'tables', 'selection');
+  const { state, tables, selection, sketch } = useParts('state', 'tables', 'selection', 'sketch');
+  const painted = sketch?.pieces;
   const comparison = comparisonShown({ state, selection });
   const id = comparison?.id;
   useEffect(() => {
     const s = scene.current;
     if (!s || !tables) return;
-    const pieces = id ? tables.pieces.get(id) : undefined;
+    const pieces = painted ?? (id ? tables.pieces.get(id) : undefined);
     const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
     s.setLayer('difference', pieces && shown ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
     const figures = tables.summary.comparisons.find((c) => c.id === id);
@@ -62,7 +63,7 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
       else if (area.ring) rims.push(usual(area.ring));
     if (comparison?.along) rims.push(spatialCourse(comparison.along, s.meanElevation + s.origin.z));
     s.setLayer('within', rims.length && shown ? courseLayer(rims, s.origin, 'plum', 2) : null, ORDER.marks);
-  }, [scene, tables, id, comparison, shown, colours, ready, state]);
+  }, [scene, tables, id, comparison, shown, colours, ready, state, painted]);
 }
 
 /** What is selected. How many times as large its ellipses are drawn is told; 0 without any. */

@@ -1,5 +1,5 @@
 import type { Surface } from '#core/terrain';
-import type { SplitBase } from '../split/split.ts';
+import type { SplitBase } from '../split/split-stages.ts';
 import { differenceBetween, differenceToLevel } from '../difference/difference.ts';
 import { measured } from '../volume.ts';
 

@@ -163,7 +163,7 @@ export function compare(
     zones,
     slices,
     materials: c.materials?.length ? materialsOf(c, c.materials, { ground: part, pieces }, surfaces) : null,
-    split: c.theirs ? splitOf(c, { whole: from.surface, part, to: to?.surface ?? null }, surfaces) : null,
+    split: c.theirs ? splitOf(c, surfaces) : null,
     heap,
     weighty,
     sd,

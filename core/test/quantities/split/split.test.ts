@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { splitVolumes, volumeToLevel, type SplitCause, type VolumeSplit } from '#core/quantities';
-import { buildSurface, clipToRing, type Surface } from '#core/terrain';
+import {
+  differenceToLevel,
+  measured,
+  paintedCause,
+  splitVolumes,
+  volumeToLevel,
+  type SplitCause,
+  type VolumeSplit,
+} from '#core/quantities';
+import { buildSurface, clipToRing, ofTriangles, type Surface } from '#core/terrain';
 
 // A site that two parties measure: a grid of shots with a bank through it, whose edges are breaklines.
 
@@ -59,6 +67,11 @@ const share = (of: VolumeSplit, cause: SplitCause): number => {
   const { cut, fill } = of.steps.find((s) => s.cause === cause)!;
   return cut - fill;
 };
+/** What pieces sum up to: what lies above 0 as fill, below as cut. */
+function volumeOfPieces(pieces: Float64Array): { cut: number; fill: number } {
+  const { cut, fill } = measured(differenceToLevel(ofTriangles(pieces), 0));
+  return { cut: fill, fill: cut };
+}
 /** The cause that carries most. */
 const heaviest = (of: VolumeSplit): SplitCause =>
   [...of.steps].sort((a, b) => Math.abs(b.cut - b.fill) - Math.abs(a.cut - a.fill))[0].cause;
@@ -113,6 +126,25 @@ describe('why another party has another number', () => {
         else named.wrong.push(`${seed} ${what}: ${heaviest(out)}`);
       }
     expect(named).toEqual({ right: SITES * Object.keys(SLIPS).length, wrong: [] });
+  });
+
+  it('is painted cause by cause, each adding up to its share', () => {
+    for (let seed = 1; seed <= Math.ceil(SITES / 2); seed++)
+      for (const { of } of Object.values(SLIPS)) {
+        const ground = site(seed);
+        const [ours, theirs] = [side(built(ground.shots, ground.lines)), of(ground, random(1000 + seed))];
+        const out = split(ours, theirs);
+        for (const step of out.steps) {
+          const painted = paintedCause(ours, theirs, NEAR, step.cause);
+          if ('reason' in painted) throw new Error(painted.reason);
+          const { cut, fill } = volumeOfPieces(painted);
+          const way = step.cause === 'base' || step.cause === 'their-area' ? -1 : 1;
+          const isArea = step.cause.endsWith('area');
+          // Areas are drawn to a sixteenth of a triangle's side, 12 m as a rule.
+          const within = (isArea ? 0.05 * Math.abs(net(step)) : 0) + 1e-6 * Math.max(1, Math.abs(net(out.ours)));
+          expect(Math.abs(way * (fill - cut) - net(step)), `${seed} ${step.cause}`).toBeLessThanOrEqual(within);
+        }
+      }
   });
 
   it('says nothing of two parties that measured one thing alike', () => {

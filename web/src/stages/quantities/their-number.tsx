@@ -1,7 +1,8 @@
 import { Box, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatArea, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
-import type { CutAndFill, VolumeSplit } from '#core/quantities';
+import type { CutAndFill, SplitCause, VolumeSplit } from '#core/quantities';
 import { splitText } from '#core/report';
 import { Act, Aside, Pick } from '../../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
@@ -11,6 +12,7 @@ import { formatVolume, VOLUME_SIGN } from '../../frame/volume-text.ts';
 import { useCanChange } from '../../project-state/can.ts';
 import { useParts } from '../../project-state/store.ts';
 import type { ComparisonFigures } from './comparison-figures.ts';
+import { usePaintedCause } from './painted-cause.ts';
 import { RingActs } from './ring-acts.tsx';
 
 interface TheirNumberProps {
@@ -121,24 +123,36 @@ export function TheirNumber({ comparison, figures: { split }, set }: TheirNumber
   );
 }
 
+/** m³; less is rounding. */
+const LEAST_SHARE = 0.005;
+const ALONE: readonly SplitCause[] = ['our-area', 'their-area'];
+
 interface Row {
   name: string;
   volume: CutAndFill | null;
   net: number;
   isSum: boolean;
+  cause?: SplitCause;
 }
 
 function SplitTable({ comparison, split }: { comparison: Comparison; split: Omit<VolumeSplit, 'pieces'> }) {
   const { state, make, select } = useParts('state', 'make', 'select');
   const can = useCanChange();
+  const [painted, setPainted] = useState<SplitCause | null>(null);
   const doc = state!.document;
   const { settings } = doc;
   const { theirs } = comparison;
+  const step = split.steps.find((s) => s.cause === painted);
+  const problem = usePaintedCause(
+    comparison.id,
+    painted,
+    step ? `where this acts: ${splitText(doc, step, split)}` : '',
+  );
   const line = (name: string, volume: CutAndFill, isSum = false): Row => ({ name, volume, net: volume.cut - volume.fill, isSum }); // prettier-ignore
   const net = split.theirs.cut - split.theirs.fill;
   const rows: Row[] = [
     line('Ours', split.ours, true),
-    ...split.steps.map((step) => line(splitText(doc, step, split), step)),
+    ...split.steps.map((step) => ({ ...line(splitText(doc, step, split), step), cause: step.cause })),
     line('Theirs', split.theirs, true),
     ...(theirs?.net === undefined
       ? []
@@ -163,6 +177,22 @@ function SplitTable({ comparison, split }: { comparison: Comparison; split: Omit
     { id: 'cut', head: `cut ${VOLUME_SIGN[settings.volumeUnit]}`, mono: true, cell: (r) => r.volume && signed(r, r.volume.cut) }, // prettier-ignore
     { id: 'fill', head: 'fill', mono: true, cell: (r) => r.volume && signed(r, r.volume.fill) },
     { id: 'net', head: 'cut − fill', mono: true, cell: (r) => signed(r, r.net) },
+    {
+      id: 'paint',
+      head: '',
+      cell: ({ cause, volume, name }) =>
+        cause && volume && Math.abs(volume.cut) + Math.abs(volume.fill) > LEAST_SHARE ? (
+          <Act
+            look="quiet"
+            height="20px"
+            aria-pressed={painted === cause}
+            aria-label={`show on the drawing: ${name}`}
+            onClick={() => setPainted(painted === cause ? null : cause)}
+          >
+            {painted === cause ? 'Hide' : 'Show'}
+          </Act>
+        ) : null,
+    },
   ];
   const paint = async (): Promise<void> => {
     const id = crypto.randomUUID().slice(0, 8);
@@ -178,6 +208,18 @@ function SplitTable({ comparison, split }: { comparison: Comparison; split: Omit
         rows={rows}
         cellStyle={{ px: '5px', fontSize: '13px' }}
       />
+      {problem ? (
+        <Box color="brass" role="status">
+          {problem}
+        </Box>
+      ) : null}
+      {painted && !problem ? (
+        <Aside display="block" mt="4px" role="status">
+          {ALONE.includes(painted)
+            ? 'Painted is what one of the two measures alone.'
+            : 'Painted like fill where this step is higher than before, like cut where it is lower.'}
+        </Aside>
+      ) : null}
       <Aside display="block" mt="4px">
         Both measure {formatArea(split.commonArea, settings.areaUnit, settings.unit)}, with {split.common}{' '}
         {split.common === 1 ? 'point' : 'points'} in common. Ours is made into theirs one step after the other: the

@@ -1,8 +1,11 @@
 // @vitest-environment jsdom
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { designRecipe, type Comparison } from '#core/project';
+import { packPieces } from '#core/stages';
+import { api } from '../../../src/frame/api.ts';
+import { useProject } from '../../../src/project-state/store.ts';
 import { Quantities } from '../../../src/stages/quantities/quantities.tsx';
 import { draw } from '../../drawn.tsx';
 import { opened, written } from '../../opened.ts';
@@ -71,5 +74,23 @@ describe('why the other side has another number', () => {
   it('says why there is no split', () => {
     shown({ ...CUT, neither: 0.05, theirs: { surface: 'theirs' } });
     expect(screen.getByText(/^What counts as neither/)).toBeTruthy();
+  });
+
+  it('shows on the drawing where a cause acts, and says what comes instead where it cannot be told', async () => {
+    shown({ ...CUT, theirs: { surface: 'theirs' } });
+    const pieces = Float64Array.of(0, 0, 0.1, 20, 0, 0.1, 20, 20, 0.1);
+    const asked = vi.spyOn(api, 'splitPieces').mockResolvedValueOnce(packPieces(pieces));
+    const show = screen.getByRole('button', { name: /^show on the drawing: Theirs 0\.100 m higher/ });
+    await userEvent.click(show);
+    expect(asked).toHaveBeenCalledWith('p', 'c', 'shift');
+    await waitFor(() => expect(useProject.getState().sketch?.pieces).toEqual(pieces));
+    expect(useProject.getState().sketch!.about).toMatch(/^where this acts: Theirs 0\.100 m higher/);
+    await userEvent.click(show);
+    expect(useProject.getState().sketch).toBeNull();
+    asked.mockRejectedValueOnce(new Error('Their surface is no longer in the project.'));
+    await userEvent.click(screen.getByRole('button', { name: /^show on the drawing: With 1 point/ }));
+    expect(await screen.findByText('Their surface is no longer in the project.')).toBeTruthy();
+    // Causes without a share have nothing to show.
+    expect(screen.queryByRole('button', { name: /Without our breaklines/ })).toBeNull();
   });
 });
