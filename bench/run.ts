@@ -13,6 +13,7 @@ import { codedFigure } from './coded.ts';
 import { editFigure } from './edit.ts';
 import { gridNetwork } from './networks.ts';
 import { outsideConstrainedFigure } from './outside-constrained.ts';
+import { padTrials } from './pad-trials.ts';
 import { cloud } from './points.ts';
 import { gridFigure } from './grid.ts';
 import { growthFigure } from './growth.ts';
@@ -28,7 +29,7 @@ import { tableFigure } from './table.ts';
 import { measurePage, measurePanning, measureSteps } from './page.ts';
 
 // Each figure beside a peer in the same run: absolute times say more about the machine than about us.
-// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, landxml, compared-drawings, contour-faults, comparison, memory, page, page-drawing, panning, steps, papers).
+// `npm run bench` runs all; `npm run bench -- page` one part (transformation, reduction, blame, edit, grid, store, coded, table, network, valleys, ground-faults, triangulation, surface, growth, constraints, outside, drawing, landxml, compared-drawings, contour-faults, comparison, pad, memory, page, page-drawing, panning, steps, papers).
 
 const timed = (work: () => unknown): number => {
   const start = performance.now();
@@ -297,6 +298,12 @@ async function steps(): Promise<void> {
 }
 
 /** Two surfaces compared, each size in a process of its own. */
+/** A pad’s level under the hand, beside triangulating the ground that it lies in. */
+function triedPads(): void {
+  const { step, ground, triangles } = padTrials(50_000);
+  console.log(`A pad dragged in ${triangles} triangles: ${ms(step)} a step with batters, cut, fill and what is painted; ${(step / ground).toFixed(3)} of triangulating the ground (${ms(ground)}).`); // prettier-ignore
+}
+
 function comparedSurfaces(): void {
   console.log('Two surfaces compared exactly, a share of triangulating one (wanted at 1e6: 4 on one thread, faster than square cells within 0.01 %, under 200 MB beyond the surfaces)'); // prettier-ignore
   interface Got { ratio: number; memory: number; cells: number; size: number; off: number } // prettier-ignore
@@ -330,6 +337,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   'compared-drawings': comparedDrawingsFigure,
   'contour-faults': () => contourFaultsFigure(),
   comparison: comparedSurfaces,
+  pad: triedPads,
   memory,
   page,
   panning,

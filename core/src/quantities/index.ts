@@ -14,6 +14,7 @@ export { findHeap } from './heap/toe.ts';
 export * from './heap/heap.ts';
 export { withBase } from './heap/base-influence.ts';
 export * from './pad/pad.ts';
+export { NearGround } from './pad/near-ground.ts';
 export type { StripShape } from './pad/strip.ts';
 export { readTemplate, templateText } from './pad/template-text.ts';
 export { LEAST_SLOPE, LEAST_STEP, middleOfArea, MOST_SLOPE, type Benches, type PadShape } from './pad/pad-shape.ts';

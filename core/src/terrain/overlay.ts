@@ -15,11 +15,11 @@ const COVERED = 1 - 1e-9;
  * Visits every piece of two triangulations laid over each other, none gathered: a walk from triangle to triangle of the first,
  * and from each through those of the second that it overlaps. Where a walk does not cover a triangle (at a rim, a void, another
  * part) the others that may overlap it are found by an index. Pieces without an area are none.
+ * @param index of the second’s triangles, where it is there already
  */
-export function overlay(a: Surface, b: Surface, visit: PieceVisit): void {
+export function overlay(a: Surface, b: Surface, visit: PieceVisit, index: Flatbush | null = null): void {
   const [countA, countB] = [a.triangles.length / 3, b.triangles.length / 3];
   if (countA === 0 || countB === 0) return;
-  let index: Flatbush | null = null;
   // Which triangle of the first looked at one of the second last; where to begin looking from; what is waiting or done.
   const looked = new Int32Array(countB).fill(-1);
   const seed = new Int32Array(countA).fill(-1);

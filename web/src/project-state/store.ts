@@ -60,6 +60,8 @@ export interface Sketch {
   courses?: number[][];
   /** Height differences that are painted in the place of the comparison’s own: x, y, m, three corners a piece. */
   pieces?: Float64Array;
+  /** They are painted at one elevation: what follows the hand has no time to look the ground up. */
+  flat?: boolean;
   about: string;
 }
 

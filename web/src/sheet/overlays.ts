@@ -49,7 +49,8 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
     const s = scene.current;
     if (!s || !tables) return;
     const pieces = painted ?? (id ? tables.pieces.get(id) : undefined);
-    const at = (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z;
+    const flat = s.origin.z + s.meanElevation;
+    const at = sketch?.flat ? () => flat : (x: number, y: number): number => tables.ground.at(x, y)?.elevation ?? s.origin.z; // prettier-ignore
     s.setLayer('difference', pieces && shown ? differenceLayer(pieces, s.origin, at) : null, ORDER.difference);
     const figures = tables.summary.comparisons.find((c) => c.id === id);
     const toe = figures?.ok && figures.heap?.toe;
@@ -63,7 +64,7 @@ export function useDifference({ scene, ready, colours }: Over, shown: boolean): 
       else if (area.ring) rims.push(usual(area.ring));
     if (comparison?.along) rims.push(spatialCourse(comparison.along, s.meanElevation + s.origin.z));
     s.setLayer('within', rims.length && shown ? courseLayer(rims, s.origin, 'plum', 2) : null, ORDER.marks);
-  }, [scene, tables, id, comparison, shown, colours, ready, state, painted]);
+  }, [scene, tables, id, comparison, shown, colours, ready, state, painted, sketch?.flat]);
 }
 
 /** What is selected. How many times as large its ellipses are drawn is told; 0 without any. */

@@ -15,6 +15,7 @@ import {
   cheapestLevel,
   extentOfPieces,
   layPad,
+  NearGround,
   levelCurve,
   madeFrom,
   refinedGrid,
@@ -31,7 +32,10 @@ import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom 
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
-let tried: Surface | null = null;
+let tried: NearGround | null = null;
+
+/** A pad that is tried: what of it follows while the hand moves. */
+export type PadTried = Pick<Pad, 'level' | 'cut' | 'fill' | 'daylight'> & { pieces: Float64Array };
 
 const work = {
   pointIndex(x: Float64Array, y: Float64Array): ArrayBuffer | null {
@@ -68,18 +72,20 @@ const work = {
   },
   /** Keeps the ground that pads are tried in, so that every trial sends its shape alone. */
   holdGround(ground: Surface): void {
-    tried = ground;
+    tried = new NearGround(ground);
   },
-  /** A pad in the ground that is held: cut, fill and where its batters meet it. */
-  padAt(shape: PadShape): Pick<Pad, 'level' | 'cut' | 'fill' | 'daylight'> | null {
+  /** A pad in the ground that is held: cut, fill, what lies between and where its batters meet it. */
+  padAt(shape: PadShape): PadTried | null {
     const made = tried ? layPad(tried, shape) : null;
     if (!made?.ok) return null;
     const { level, cut, fill, daylight } = made.pad;
-    return { level, cut, fill, daylight };
+    const pieces = made.pad.pieces().slice();
+    return transfer({ level, cut, fill, daylight, pieces }, [pieces.buffer]);
   },
-  curve: (shape: PadShape, from: number, to: number): AtLevel[] => (tried ? levelCurve(tried, shape, from, to) : []),
+  curve: (shape: PadShape, from: number, to: number): AtLevel[] =>
+    tried ? levelCurve(tried.ground, shape, from, to) : [],
   cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number): number | null =>
-    tried ? (cheapestLevel(tried, shape, prices, from, to)?.level ?? null) : null,
+    tried ? (cheapestLevel(tried.ground, shape, prices, from, to)?.level ?? null) : null,
   /** Triangles and points that a volume goes over. */
   madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
   /** Cross sections of a LandXML file as a table. */

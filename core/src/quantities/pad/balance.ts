@@ -1,4 +1,5 @@
 import { measureSurface, type Surface } from '#core/terrain';
+import { NearGround } from './near-ground.ts';
 import { layPad, type Pad } from './pad.ts';
 import type { PadShape } from './pad-shape.ts';
 
@@ -25,11 +26,12 @@ export function balancedPad(
   // prettier-ignore
   if (!(factor >= 0.1 && factor <= 10)) return { ok: false, reason: `A factor of cut to fill is between 0.1 and 10, not ${factor}.` }; // prettier-ignore
   const { lowest, highest } = measureSurface(ground);
+  const site = new NearGround(ground);
   // A sloping pad has parts above and below the level that it is told by.
   const tilt = shape.gradient * spreadOf(shape.ring);
   const off = (pad: Pad): number => factor * pad.cut - pad.fill;
   let [low, high] = [lowest - tilt, highest + tilt];
-  const [first, second] = [low, high].map((level) => layPad(ground, { ...shape, level }));
+  const [first, second] = [low, high].map((level) => layPad(site, { ...shape, level }));
   if (!first.ok) return first;
   if (!second.ok) return second;
   let [atLow, atHigh] = [off(first.pad), off(second.pad)];
@@ -38,7 +40,7 @@ export function balancedPad(
   let side = 0;
   for (let k = 0; k < MOST_TRIES && high - low > EXACT; k++) {
     const level = atLow === atHigh ? (low + high) / 2 : low + ((high - low) * atLow) / (atLow - atHigh);
-    const made = layPad(ground, { ...shape, level });
+    const made = layPad(site, { ...shape, level });
     if (!made.ok) return made;
     pad = made.pad;
     const here = off(pad);

@@ -1,6 +1,7 @@
 import { CompensatedSum, distanceToSide } from '#core/kernel';
 import { PlaceNumbers, TOGETHER } from '../place-numbers.ts';
-import { ofTriangles, overlay, planeOf, type Surface } from '#core/terrain';
+import { ofTriangles, overlay, type PieceVisit, type Surface, type triangleIndex } from '#core/terrain';
+import { Plane } from '../difference/plane.ts';
 import { cutBy } from './convex.ts';
 import type { BatterTile } from './batters.ts';
 import type { PadCorners } from './pad-shape.ts';
@@ -30,8 +31,14 @@ const ON_GROUND = 1e-9;
  * Where batters that fall outwards lie above the ground and hang together with the pad: cut exactly where they meet it. What
  * would lie above the ground again farther out is no part of them.
  * @param ground about the pad's origin
+ * @param index of its triangles, where it is there already
  */
-export function battersToGround(ground: Surface, tiles: readonly BatterTile[], pad: PadCorners): FoundBatters {
+export function battersToGround(
+  ground: Surface,
+  tiles: readonly BatterTile[],
+  pad: PadCorners,
+  index: ReturnType<typeof triangleIndex> = null,
+): FoundBatters {
   const all: BatterPart[] = [];
   const rim: number[][] = [];
   const fans: number[] = [];
@@ -43,13 +50,18 @@ export function battersToGround(ground: Surface, tiles: readonly BatterTile[], p
       tileOf.push(k);
     }
   });
-  overlay(ground, ofTriangles(Float64Array.from(fans)), (t, u, piece, corners, ox, oy) => {
+  const under = new Plane(ground);
+  const visit: PieceVisit = (u, t, piece, corners, ox, oy) => {
     const tile = tiles[tileOf[u]];
-    const under = planeOf(ground, t);
-    const [gx, gy] = [tile.gx - under.dx, tile.gy - under.dy];
-    if (!Number.isFinite(gx + gy)) return;
-    const base = tile.z + tile.gx * ox + tile.gy * oy - under.at(ox, oy);
-    const own = Array.from({ length: 2 * corners }, (_, i) => piece[i]);
+    if (!under.lay(t, ox, oy)) return;
+    const gx = tile.gx - under.gx;
+    const gy = tile.gy - under.gy;
+    const base = tile.z + tile.gx * ox + tile.gy * oy - under.z;
+    // Most of what lies below the ground is left before anything is made of it.
+    let highest = -Infinity;
+    for (let i = 0; i < 2 * corners; i += 2) highest = Math.max(highest, base + gx * piece[i] + gy * piece[i + 1]);
+    if (highest <= ON_GROUND) return;
+    const own = Array.from(piece.subarray(0, 2 * corners));
     const kept = cutBy(own, base, gx, gy);
     if (kept.length === 0) return;
     const above: number[] = [];
@@ -57,7 +69,8 @@ export function battersToGround(ground: Surface, tiles: readonly BatterTile[], p
     if (above.every((d) => d <= ON_GROUND)) return;
     all.push({ tile: tileOf[u], area: kept.map((v, i) => v + (i % 2 ? oy : ox)), above });
     for (let e = 3 * t; e < 3 * t + 3; e++) if (ground.neighbours[e] < 0) noteRim(rim, ground, e, all.at(-1)!, all.length - 1); // prettier-ignore
-  });
+  };
+  overlay(ofTriangles(Float64Array.from(fans)), ground, visit, index);
   const hangs = hangingTogether(all, pad);
   const parts = all.filter((_, i) => hangs[i]);
   const [volume, planArea] = [new CompensatedSum(), new CompensatedSum()];

@@ -1,4 +1,5 @@
 import type { Surface } from '#core/terrain';
+import { NearGround } from './near-ground.ts';
 import { layPad } from './pad.ts';
 import type { PadShape } from './pad-shape.ts';
 
@@ -17,14 +18,16 @@ const EXACT = 1e-4;
 /** (√5 − 1) / 2 */
 const GOLDEN = 0.6180339887498949;
 
-const at = (ground: Surface, shape: PadShape, level: number): AtLevel | null => {
+const at = (ground: NearGround, shape: PadShape, level: number): AtLevel | null => {
   const made = layPad(ground, { ...shape, level });
   return made.ok ? { level, cut: made.pad.cut, fill: made.pad.fill } : null;
 };
 
 /** Cut and fill of a pad at levels spread evenly from one to another; levels at which it cannot be laid are missing. */
-export const levelCurve = (ground: Surface, shape: PadShape, from: number, to: number): AtLevel[] =>
-  Array.from({ length: LEVELS }, (_, i) => at(ground, shape, from + (i / (LEVELS - 1)) * (to - from))).filter((a) => a !== null); // prettier-ignore
+export function levelCurve(ground: Surface, shape: PadShape, from: number, to: number): AtLevel[] {
+  const site = new NearGround(ground);
+  return Array.from({ length: LEVELS }, (_, i) => at(site, shape, from + (i / (LEVELS - 1)) * (to - from))).filter((a) => a !== null); // prettier-ignore
+}
 
 /** What a cubic metre of each costs. */
 export interface EarthPrices {
@@ -45,8 +48,9 @@ export function cheapestLevel(
   from: number,
   to: number,
 ): (AtLevel & { cost: number }) | null {
+  const site = new NearGround(ground);
   const tried = (level: number): (AtLevel & { cost: number }) | null => {
-    const there = at(ground, shape, level);
+    const there = at(site, shape, level);
     return there && { ...there, cost: costOf(there, prices) };
   };
   let [low, high] = [from, to];

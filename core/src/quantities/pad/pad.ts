@@ -1,10 +1,11 @@
-import { clipToRing, measureSurface, type Surface } from '#core/terrain';
+import { measureSurface, type Surface } from '#core/terrain';
 import { baseFromToe } from '../heap/heap.ts';
-import { differenceBetween } from '../difference/difference.ts';
-import { measured } from '../volume.ts';
-import { around, fallingBatters, type PlanBox } from './batters.ts';
+import { Gathering } from '../difference/gathered.ts';
+import { volumeBetween, type DifferencePieces } from '../volume.ts';
+import { around, fallingBatters, type Batters, type PlanBox } from './batters.ts';
 import { battersToGround } from './daylight.ts';
 import { joinedLines, surfaceOfPad, type OneSide } from './pad-surface.ts';
+import { NearGround } from './near-ground.ts';
 import { padCorners, type PadCorners, type PadShape } from './pad-shape.ts';
 import { ruledBatters } from './ruled-batters.ts';
 import { formedStrip, type StripShape } from './strip.ts';
@@ -26,6 +27,8 @@ export interface Pad {
   daylight: number[][];
   /** Places at the rim of the survey that batters run off before they meet the ground. */
   offSurvey: number[][];
+  /** What lies between it and the ground, batters too, in plan; made when it is asked for. */
+  pieces: () => DifferencePieces;
   /** Pad and batters, made when it is asked for. */
   surface: () => Surface;
 }
@@ -37,7 +40,7 @@ export type PadMade = { ok: true; pad: Pad } | { ok: false; reason: string };
  * ground, pad and batters. The batters hang together with the pad; where they lie over each other the higher one counts in fill,
  * the lower one in cut.
  */
-export function layPad(ground: Surface, shape: PadShape): PadMade {
+export function layPad(ground: Surface | NearGround, shape: PadShape): PadMade {
   const checked = padCorners(shape);
   if (!checked.ok) return checked;
   const { corners } = checked;
@@ -51,7 +54,7 @@ export function layPad(ground: Surface, shape: PadShape): PadMade {
 }
 
 /** A bank or a ditch along a line, laid into the ground as a pad is. */
-export function layStrip(ground: Surface, shape: StripShape): PadMade {
+export function layStrip(ground: Surface | NearGround, shape: StripShape): PadMade {
   const formed = formedStrip(shape);
   return formed.ok
     ? layFormed(ground, { ...formed, what: 'the strip' }, { ...shape, batter: 'square' }, ruledBatters)
@@ -67,30 +70,38 @@ interface Formed {
 }
 
 function layFormed(
-  ground: Surface,
+  ground: Surface | NearGround,
   { corners: pad, plane, level, what }: Formed,
   shape: Pick<PadShape, 'cutSlope' | 'fillSlope' | 'corners' | 'sagitta' | 'batter' | 'benches'>,
   battersOf: typeof fallingBatters,
 ): PadMade {
+  const site = ground instanceof NearGround ? ground : new NearGround(ground);
   // Of the whole ground once: whoever lays many pads into it asks again and again.
-  const { extent, lowest, highest } = measureSurface(ground);
+  const { extent, lowest, highest } = measureSurface(site.ground);
   const reach: PlanBox = [extent[0] - pad.ox, extent[1] - pad.oy, extent[2] - pad.ox, extent[3] - pad.oy];
   const turned = { ...pad, z: pad.z.map((v) => -v) };
-  const falling = battersOf(pad, shape.fillSlope, shape, reach, lowest);
+  const batters = (low: number, high: number): [falling: Batters, rising: Batters] => [
+    battersOf(pad, shape.fillSlope, shape, reach, low),
+    battersOf(turned, shape.cutSlope, shape, reach, -high),
+  ];
+  const [down, up] = batters(lowest, highest);
+  if (!down.ok) return down;
+  if (!up.ok) return up;
+  const ring = Float64Array.from(pad.x.flatMap((x, i) => [x, pad.y[i]]));
+  // Batters reach no farther than the ground about them asks for.
+  const about = site.about(around(down.box, up.box), ring, [pad.ox, pad.oy]);
+  const [falling, rising] = batters(about.lowest, about.highest);
   if (!falling.ok) return falling;
-  const rising = battersOf(turned, shape.cutSlope, shape, reach, -highest);
   if (!rising.ok) return rising;
-  const near = croppedAbout(ground, around(falling.box, rising.box), pad.ox, pad.oy);
+  const { near, under, index } = about;
   const upsideDown = { ...near, z: near.z.map((v) => -v) };
   const sides: OneSide[] = [
-    { sign: 1, tiles: falling.tiles, found: battersToGround(near, falling.tiles, pad) },
-    { sign: -1, tiles: rising.tiles, found: battersToGround(upsideDown, rising.tiles, turned) },
+    { sign: 1, tiles: falling.tiles, found: battersToGround(near, falling.tiles, pad, index) },
+    { sign: -1, tiles: rising.tiles, found: battersToGround(upsideDown, rising.tiles, turned, index) },
   ];
   const [fill, cut] = sides.map(({ found }) => found);
-  const ring = Float64Array.from(pad.x.flatMap((x, i) => [x, pad.y[i]]));
-  const under = clipToRing(near, ring);
   if (under.triangles.length === 0) return { ok: false, reason: `There is no ground under ${what}.` };
-  const inside = measured(differenceBetween(under, plane));
+  const inside = volumeBetween(under, plane);
   const daylight = sides.flatMap(({ sign, found }) => found.daylight.map((pair) => pair.map((v, i) => (i % 3 === 2 ? sign * v : v)))); // prettier-ignore
   const back = (list: readonly number[][], step: number): number[][] =>
     list.map((line) => line.map((v, i) => v + (i % step === 0 ? pad.ox : i % step === 1 ? pad.oy : 0)));
@@ -106,42 +117,9 @@ function layFormed(
       fillArea: inside.fillArea + fill.planArea,
       daylight: back(joinedLines(daylight), 3),
       offSurvey: back(sides.flatMap(({ found }) => found.offSurvey), 2), // prettier-ignore
+      pieces: () => piecesOf(inside.pieces, sides, pad),
       surface: () => shifted(surfaceOfPad(plane, ring, sides), pad.ox, pad.oy),
     },
-  };
-}
-
-/** The triangles of a surface that reach into a box about an origin, as a surface of its own about it. */
-function croppedAbout(s: Surface, box: Readonly<PlanBox>, ox: number, oy: number): Surface {
-  const [west, south, east, north] = [box[0] + ox, box[1] + oy, box[2] + ox, box[3] + oy];
-  const { x, y, triangles } = s;
-  const number = new Int32Array(triangles.length / 3).fill(-1);
-  const kept: number[] = [];
-  for (let t = 0; t < number.length; t++) {
-    const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
-    if (x[a] < west && x[b] < west && x[c] < west) continue;
-    if (x[a] > east && x[b] > east && x[c] > east) continue;
-    if (y[a] < south && y[b] < south && y[c] < south) continue;
-    if (y[a] > north && y[b] > north && y[c] > north) continue;
-    number[t] = kept.length;
-    kept.push(t);
-  }
-  const vertex = new Int32Array(x.length).fill(-1);
-  const from: number[] = [];
-  const of = (v: number): number => (vertex[v] >= 0 ? vertex[v] : (vertex[v] = from.push(v) - 1));
-  const sides = kept.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]);
-  return {
-    triangles: Uint32Array.from(sides, (e) => of(triangles[e])),
-    neighbours: Int32Array.from(sides, (e) => {
-      const beside = s.neighbours[e];
-      const t = beside < 0 ? -1 : number[Math.floor(beside / 3)];
-      return t < 0 ? -1 : 3 * t + (beside % 3);
-    }),
-    breakSides: Uint8Array.from(sides, (e) => s.breakSides[e]),
-    x: Float64Array.from(from, (v) => x[v] - ox),
-    y: Float64Array.from(from, (v) => y[v] - oy),
-    z: Float64Array.from(from, (v) => s.z[v]),
-    point: Uint32Array.from(from, (v) => s.point[v]),
   };
 }
 
@@ -152,3 +130,16 @@ const shifted = (s: Surface, dx: number, dy: number): Surface => ({
   x: s.x.map((v) => v + dx),
   y: s.y.map((v) => v + dy),
 });
+
+/** Pieces of what is formed and of its batters, back from the pad's origin. */
+function piecesOf(inside: DifferencePieces, sides: readonly OneSide[], { ox, oy }: PadCorners): DifferencePieces {
+  const out = new Gathering();
+  for (let i = 0; i < inside.length; i += 9) {
+    const [ax, ay, da, bx, by, db, cx, cy, dc] = inside.subarray(i, i + 9);
+    out.add(ax + ox, ay + oy, da, bx + ox, by + oy, db, cx + ox, cy + oy, dc);
+  }
+  for (const { sign, found } of sides)
+    for (const { area, above } of found.parts)
+      for (let i = 1; i + 1 < above.length; i++) out.add(area[0] + ox, area[1] + oy, sign * above[0], area[2 * i] + ox, area[2 * i + 1] + oy, sign * above[i], area[2 * i + 2] + ox, area[2 * i + 3] + oy, sign * above[i + 1]); // prettier-ignore
+  return out.rest();
+}

@@ -1,8 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { distanceToSide, pointInRing, ringArea } from '#core/kernel';
-import { groundFinder, measureSurface, type Surface } from '#core/terrain';
-import { layPad, volumeBetween, type Pad, type PadShape } from '#core/quantities';
+import { groundFinder, measureSurface, ofTriangles, type Surface } from '#core/terrain';
+import {
+  differenceToLevel,
+  layPad,
+  measured,
+  NearGround,
+  volumeBetween,
+  type Pad,
+  type PadShape,
+} from '#core/quantities';
 import { surfaceOf } from '../bodies.ts';
 
 const floor = (z: number, half = 200): Surface => surfaceOf([[-half, -half, z], [half, -half, z], [half, half, z], [-half, half, z]]); // prettier-ignore
@@ -97,6 +105,36 @@ describe('the surface of a pad', () => {
     };
     expect(slopes('steepest')).toBeCloseTo(1 / 2, 9);
     expect(slopes('square')).toBeCloseTo(Math.hypot(0.5, 0.1), 9);
+  });
+});
+
+describe('a pad that is tried at one level after the other', () => {
+  const ground = surfaceOf([[-90, -80, -4], [110, -85, 5], [120, 90, 9], [-80, 95, 1], [5, 30, 6], [12, -20, 2], [40, 10, 7], [-30, 5, 0]]); // prettier-ignore
+
+  it('is at each of them what it is by itself, in whatever order, and of another ring too', () => {
+    const site = new NearGround(ground);
+    const level = fc.double({ min: -6, max: 12, noNaN: true });
+    const rings = [SHAPE.ring, ring(2, 1, 25, 4, 18, 16, -3, 12)];
+    fc.assert(
+      fc.property(level, fc.integer({ min: 0, max: 1 }), (at, k) => {
+        const shape = { ...SHAPE, ring: rings[k], level: at };
+        const [tried, alone] = [layPad(site, shape), layPad(ground, shape)];
+        if (!tried.ok || !alone.ok) throw new Error('not laid');
+        for (const of of ['cut', 'fill', 'cutArea', 'fillArea', 'padArea'] as const) expect(tried.pad[of]).toBeCloseTo(alone.pad[of], 6); // prettier-ignore
+        expect(tried.pad.daylight.length).toBe(alone.pad.daylight.length);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('has pieces to paint that add up to its cut and fill, over its area', () => {
+    for (const level of [1, 3.9, 8]) {
+      const { pieces, cut, fill, cutArea, fillArea } = laid(ground, { level });
+      const sum = measured(differenceToLevel(ofTriangles(pieces()), 0));
+      // What stands above 0 lies above the ground.
+      expect([sum.fill, sum.cut]).toEqual([expect.closeTo(cut, 6), expect.closeTo(fill, 6)]);
+      expect(sum.area).toBeCloseTo(cutArea + fillArea, 4);
+    }
   });
 });
 

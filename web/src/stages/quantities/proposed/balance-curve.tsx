@@ -65,7 +65,7 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
       if (!made || !trying.current) continue;
       setNow(made);
       const courses = [...made.daylight.map((l) => l.filter((_, i) => i % 3 !== 2))];
-      useProject.setState({ sketch: { places: new Float64Array(0), arrows: [], courses, about: 'daylight line at the level under the hand' } }); // prettier-ignore
+      useProject.setState({ sketch: { places: new Float64Array(0), arrows: [], courses, pieces: made.pieces, flat: true, about: 'pad, batters and daylight line at the level under the hand' } }); // prettier-ignore
     }
     busy.current = false;
   };

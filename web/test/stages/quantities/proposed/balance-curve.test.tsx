@@ -18,7 +18,7 @@ vi.mock('../../../../src/work/workers.ts', () => ({
     curve: (shape: PadShape, from: number, to: number) => Promise.resolve(levelCurve(held, shape, from, to)),
     padAt: (shape: PadShape) => {
       const made = layPad(held, shape);
-      return Promise.resolve(made.ok ? made.pad : null);
+      return Promise.resolve(made.ok ? { ...made.pad, pieces: made.pad.pieces() } : null);
     },
     cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number) => Promise.resolve(cheapestLevel(held, shape, prices, from, to)?.level ?? null), // prettier-ignore
   }),
@@ -43,6 +43,7 @@ describe('the curve of a pad', () => {
     await userEvent.keyboard('{ArrowLeft}');
     await vi.waitFor(() => expect(slider.getAttribute('aria-valuetext')).toMatch(/^50\.49 m/));
     expect(useProject.getState().sketch!.courses!.length).toBeGreaterThan(0);
+    expect(useProject.getState().sketch!.pieces!.length).toBeGreaterThan(0);
     await userEvent.keyboard('{Enter}');
     expect(set).toHaveBeenCalledWith(50.49);
     expect(useProject.getState().sketch).toBeNull();
