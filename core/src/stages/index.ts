@@ -32,6 +32,7 @@ export * from './stage.ts';
 export * from './surface/account.ts';
 export * from './surface/build.ts';
 export * from './surface/layout.ts';
+export { groundBefore, levelledRow } from './surface/proposed-ground.ts';
 export { drawnKey, otherKey } from './surface/other-surfaces.ts';
 export * from './surface/pack.ts';
 export * from './surface/stage.ts';

@@ -11,28 +11,28 @@ import {
   type Surface,
 } from '#core/terrain';
 import {
-  balancedPad,
+  balanced,
   cheapestLevel,
   extentOfPieces,
-  layPad,
-  NearGround,
   levelCurve,
   madeFrom,
   refinedGrid,
   type AtLevel,
   type EarthPrices,
+  type Levelled,
   type Pad,
-  type PadShape,
   type VolumeSources,
 } from '#core/quantities';
 import { readLandXmlBytes, sectionTableOf, type SectionTable } from '#core/exchange';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
+import { groundBefore, levelledRow } from '#core/stages';
+import type { PadRow, ProposedRow, StripRow } from '#core/project';
 import { writeSurface, type WriteAsked } from './write-surface.ts';
 import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom } from './live-edit.ts';
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
-let tried: NearGround | null = null;
+let tried: Levelled | null = null;
 
 /** A pad that is tried: what of it follows while the hand moves. */
 export type PadTried = Pick<Pad, 'level' | 'cut' | 'fill' | 'daylight'> & { pieces: Float64Array };
@@ -61,31 +61,26 @@ const work = {
   letGo(): void {
     held = null;
   },
-  /** The level at which a pad's cut, times a factor, is its fill. */
-  balance(
-    ground: Surface,
-    shape: PadShape,
-    factor: number,
-  ): { ok: true; level: number } | { ok: false; reason: string } {
-    const made = balancedPad(ground, shape, factor);
-    return made.ok ? { ok: true, level: made.balance.pad.level } : made;
+  /** Keeps what is tried at other levels, in the ground as the parts before it leave it: every trial sends its level alone. */
+  holdProposed(ground: Surface, before: ProposedRow[], row: PadRow | StripRow): void {
+    tried = levelledRow(groundBefore(ground, before), row);
   },
-  /** Keeps the ground that pads are tried in, so that every trial sends its shape alone. */
-  holdGround(ground: Surface): void {
-    tried = new NearGround(ground);
-  },
-  /** A pad in the ground that is held: cut, fill, what lies between and where its batters meet it. */
-  padAt(shape: PadShape): PadTried | null {
-    const made = tried ? layPad(tried, shape) : null;
+  /** What is held at a level: cut, fill, what lies between and where its batters meet the ground. */
+  tryLevel(at: number): PadTried | null {
+    const made = tried?.at(at);
     if (!made?.ok) return null;
     const { level, cut, fill, daylight } = made.pad;
     const pieces = made.pad.pieces().slice();
     return transfer({ level, cut, fill, daylight, pieces }, [pieces.buffer]);
   },
-  curve: (shape: PadShape, from: number, to: number): AtLevel[] =>
-    tried ? levelCurve(tried.ground, shape, from, to) : [],
-  cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number): number | null =>
-    tried ? (cheapestLevel(tried.ground, shape, prices, from, to)?.level ?? null) : null,
+  /** The level at which the cut of what is held, times a factor, is its fill. */
+  balance(factor: number): { ok: true; level: number } | { ok: false; reason: string } {
+    const made = tried ? balanced(tried, factor) : { ok: false as const, reason: 'Nothing is held to be balanced.' };
+    return made.ok ? { ok: true, level: made.balance.pad.level } : made;
+  },
+  curve: (from: number, to: number): AtLevel[] => (tried ? levelCurve(tried, from, to) : []),
+  cheapest: (prices: EarthPrices, from: number, to: number): number | null =>
+    tried ? (cheapestLevel(tried, prices, from, to)?.level ?? null) : null,
   /** Triangles and points that a volume goes over. */
   madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
   /** Cross sections of a LandXML file as a table. */

@@ -1,6 +1,6 @@
-import { measureSurface, type Surface } from '#core/terrain';
-import { NearGround } from './near-ground.ts';
-import { layPad, type Pad } from './pad.ts';
+import type { Surface } from '#core/terrain';
+import { levelledPad, type Levelled } from './levelled.ts';
+import type { Pad } from './pad.ts';
 import type { PadShape } from './pad-shape.ts';
 
 /** Levels are found to this, m. */
@@ -14,24 +14,15 @@ export interface Balance {
 }
 
 /**
- * The level at which cut, times its factor, equals fill: as a pad rises its cut falls and its fill grows, so that there is one
+ * The level at which cut, times its factor, equals fill: as what is proposed rises its cut falls and its fill grows, so that there is one
  * (regula falsi, Illinois). What batters lose at the rim of a survey is not in it; `offSurvey` of the pad says so.
  * @param factor of cut that becomes fill: 1.1 where it bulks, 0.9 where it shrinks; between 0.1 and 10
  */
-export function balancedPad(
-  ground: Surface,
-  shape: PadShape,
-  factor: number,
-): { ok: true; balance: Balance } | { ok: false; reason: string } {
-  // prettier-ignore
+export function balanced(of: Levelled, factor: number): { ok: true; balance: Balance } | { ok: false; reason: string } {
   if (!(factor >= 0.1 && factor <= 10)) return { ok: false, reason: `A factor of cut to fill is between 0.1 and 10, not ${factor}.` }; // prettier-ignore
-  const { lowest, highest } = measureSurface(ground);
-  const site = new NearGround(ground);
-  // A sloping pad has parts above and below the level that it is told by.
-  const tilt = shape.gradient * spreadOf(shape.ring);
   const off = (pad: Pad): number => factor * pad.cut - pad.fill;
-  let [low, high] = [lowest - tilt, highest + tilt];
-  const [first, second] = [low, high].map((level) => layPad(site, { ...shape, level }));
+  let [low, high] = [of.below, of.above];
+  const [first, second] = [low, high].map(of.at);
   if (!first.ok) return first;
   if (!second.ok) return second;
   let [atLow, atHigh] = [off(first.pad), off(second.pad)];
@@ -40,7 +31,7 @@ export function balancedPad(
   let side = 0;
   for (let k = 0; k < MOST_TRIES && high - low > EXACT; k++) {
     const level = atLow === atHigh ? (low + high) / 2 : low + ((high - low) * atLow) / (atLow - atHigh);
-    const made = layPad(site, { ...shape, level });
+    const made = of.at(level);
     if (!made.ok) return made;
     pad = made.pad;
     const here = off(pad);
@@ -61,8 +52,5 @@ export function balancedPad(
 /** Share of cut and fill that is nothing. */
 const LEFT = 1e-9;
 
-function spreadOf(ring: Float64Array): number {
-  const xs = ring.filter((_, i) => i % 2 === 0);
-  const ys = ring.filter((_, i) => i % 2 === 1);
-  return Math.max(...xs) - Math.min(...xs) + Math.max(...ys) - Math.min(...ys);
-}
+/** The level at which a pad balances. */
+export const balancedPad = (ground: Surface, shape: PadShape, factor: number): ReturnType<typeof balanced> => balanced(levelledPad(ground, shape), factor); // prettier-ignore

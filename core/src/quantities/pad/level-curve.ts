@@ -1,9 +1,6 @@
-import type { Surface } from '#core/terrain';
-import { NearGround } from './near-ground.ts';
-import { layPad } from './pad.ts';
-import type { PadShape } from './pad-shape.ts';
+import type { Levelled } from './levelled.ts';
 
-/** What a pad takes and needs at a level, m and m³. */
+/** What is taken and needed at a level, m and m³. */
 export interface AtLevel {
   level: number;
   cut: number;
@@ -18,16 +15,14 @@ const EXACT = 1e-4;
 /** (√5 − 1) / 2 */
 const GOLDEN = 0.6180339887498949;
 
-const at = (ground: NearGround, shape: PadShape, level: number): AtLevel | null => {
-  const made = layPad(ground, { ...shape, level });
+const at = (of: Levelled, level: number): AtLevel | null => {
+  const made = of.at(level);
   return made.ok ? { level, cut: made.pad.cut, fill: made.pad.fill } : null;
 };
 
-/** Cut and fill of a pad at levels spread evenly from one to another; levels at which it cannot be laid are missing. */
-export function levelCurve(ground: Surface, shape: PadShape, from: number, to: number): AtLevel[] {
-  const site = new NearGround(ground);
-  return Array.from({ length: LEVELS }, (_, i) => at(site, shape, from + (i / (LEVELS - 1)) * (to - from))).filter((a) => a !== null); // prettier-ignore
-}
+/** Cut and fill at levels spread evenly from one to another; levels at which it cannot be laid are missing. */
+export const levelCurve = (of: Levelled, from: number, to: number): AtLevel[] =>
+  Array.from({ length: LEVELS }, (_, i) => at(of, from + (i / (LEVELS - 1)) * (to - from))).filter((a) => a !== null); // prettier-ignore
 
 /** What a cubic metre of each costs. */
 export interface EarthPrices {
@@ -38,19 +33,17 @@ export interface EarthPrices {
 export const costOf = ({ cut, fill }: Pick<AtLevel, 'cut' | 'fill'>, prices: EarthPrices): number => prices.cut * cut + prices.fill * fill; // prettier-ignore
 
 /**
- * The level at which cut and fill cost least, between two levels (golden section: as a pad rises its cut falls ever more slowly
- * and its fill grows ever faster, so that the cost has one lowest place). Null where the pad cannot be laid.
+ * The level at which cut and fill cost least, between two levels (golden section: as what is proposed rises its cut falls ever more slowly
+ * and its fill grows ever faster, so that the cost has one lowest place). Null where it cannot be laid.
  */
 export function cheapestLevel(
-  ground: Surface,
-  shape: PadShape,
+  of: Levelled,
   prices: EarthPrices,
   from: number,
   to: number,
 ): (AtLevel & { cost: number }) | null {
-  const site = new NearGround(ground);
   const tried = (level: number): (AtLevel & { cost: number }) | null => {
-    const there = at(site, shape, level);
+    const there = at(of, level);
     return there && { ...there, cost: costOf(there, prices) };
   };
   let [low, high] = [from, to];

@@ -1,6 +1,15 @@
 import { atan2, distance } from '#core/kernel';
-import { layPad, layStrip, middleOfArea, type PadMade } from '#core/quantities';
-import type { PadRow, ProjectDocument, ProposedRow, SurfaceRecipe } from '#core/project';
+import {
+  layPad,
+  layStrip,
+  levelledPad,
+  levelledStrip,
+  middleOfArea,
+  type Levelled,
+  type PadMade,
+  type StripShape,
+} from '#core/quantities';
+import type { PadRow, ProjectDocument, ProposedRow, StripRow, SurfaceRecipe } from '#core/project';
 import { clipToRing, fittedPlane, layIn, ofTriangles, type Surface } from '#core/terrain';
 import type { PointTable } from '../points/points.ts';
 import type { FittedPad, SurfaceAccount } from './account.ts';
@@ -48,6 +57,19 @@ export function buildProposed(
   };
 }
 
+/** The ground that a part is laid into, as the parts before it leave it; those on the plane of points with that plane as their own. */
+export const groundBefore = (ground: Surface, before: readonly ProposedRow[]): Surface =>
+  before.reduce((now, row) => {
+    const laid = lay(now, row, () => []);
+    return laid.ok ? (layIn(now, laid.own, null)?.surface ?? now) : now;
+  }, ground);
+
+/** A pad or a strip that can be laid at other levels than its own. */
+export const levelledRow = (ground: Surface, row: PadRow | StripRow): Levelled =>
+  row.kind === 'pad' ? levelledPad(ground, { ...row, ring: Float64Array.from(row.ring) }) : levelledStrip(ground, stripShape(row)); // prettier-ignore
+
+const stripShape = (row: StripRow): StripShape => ({ ...row, course: row.course.map(({ x, y, z }) => [x, y, z]) });
+
 /** Places off the survey that are told. */
 const MOST_PLACES = 100;
 
@@ -59,7 +81,7 @@ function lay(ground: Surface, row: ProposedRow, places: (keys: readonly string[]
     if (part.triangles.length === 0) return { ok: false, reason: 'There is no ground inside its area.' };
     return { ok: true, own: { ...part, z: part.z.map((z) => z + row.by) }, offSurvey: [], beyond: 0 };
   }
-  if (row.kind === 'strip') return ofPad(layStrip(ground, { ...row, course: row.course.map(({ x, y, z }) => [x, y, z]) })); // prettier-ignore
+  if (row.kind === 'strip') return ofPad(layStrip(ground, stripShape(row))); // prettier-ignore
   const through = row.through ? fittedPad(row, places(row.through)) : undefined;
   if (through === null) return { ok: false, reason: 'The points that its plane goes through are gone, have no elevations, or lie in one line.' }; // prettier-ignore
   const shape = { ...row, ...(through ? { ...through, levelAt: 'centre' as const } : {}) };

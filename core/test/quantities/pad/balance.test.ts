@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { balancedPad, layPad, type PadShape } from '#core/quantities';
+import { balanced, balancedPad, layPad, layStrip, levelledStrip, type PadShape } from '#core/quantities';
 import { surfaceOf } from '../bodies.ts';
 
 const SHAPE: PadShape = { ring: Float64Array.from([-10, -5, 10, -5, 10, 5, -10, 5]), level: 0, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 1.5, fillSlope: 1.5, corners: 'mitred', sagitta: 0.01, batter: 'square' }; // prettier-ignore
@@ -46,5 +46,36 @@ describe('the level at which cut and fill balance', () => {
   it('asks for a factor that makes sense', () => {
     expect(balancedPad(slope, SHAPE, 0)).toMatchObject({ ok: false, reason: expect.stringContaining('factor') });
     expect(balancedPad(slope, { ...SHAPE, cutSlope: 0 }, 1)).toMatchObject({ ok: false, reason: expect.stringContaining('cut slope') }); // prettier-ignore
+  });
+
+  it('of a bank or ditch along a line makes cut times its factor equal fill too', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -30, max: 30 }), { minLength: 25, maxLength: 25 }),
+        fc.integer({ min: -10, max: 10 }),
+        (heights, rise) => {
+          // prettier-ignore
+          const ground = surfaceOf(heights.map((h, i) => [(i % 5) * 40 - 80 + h / 60, Math.floor(i / 5) * 40 - 80, h / 10])); // prettier-ignore
+          const course = [[-30, -5, 0], [0, 5, rise / 10], [30, 0, rise / 5]]; // prettier-ignore
+          const template = [{ offset: -2, height: 0 }, { offset: 0, height: 0.3 }, { offset: 2.5, height: -0.1 }]; // prettier-ignore
+          const strip = levelledStrip(ground, {
+            course,
+            template,
+            cutSlope: 1.5,
+            fillSlope: 2,
+            corners: 'mitred',
+            sagitta: 0.01,
+          });
+          const made = balanced(strip, 0.9);
+          if (!made.ok) throw new Error(made.reason);
+          const { cut, fill, level } = made.balance.pad;
+          expect(Math.abs(0.9 * cut - fill)).toBeLessThan(1e-4);
+          // It is the strip raised, whose line begins at the level that is told.
+          const again = layStrip(ground, { course: course.map(([x, y, z]) => [x, y, z + level]), template, cutSlope: 1.5, fillSlope: 2, corners: 'mitred', sagitta: 0.01 }); // prettier-ignore
+          expect(again.ok && again.pad.cut).toBeCloseTo(cut, 6);
+        },
+      ),
+      { numRuns: 25 },
+    );
   });
 });

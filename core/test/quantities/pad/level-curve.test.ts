@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { balancedPad, cheapestLevel, costOf, levelCurve, type PadShape } from '#core/quantities';
+import { balancedPad, cheapestLevel, costOf, levelCurve, levelledPad, type PadShape } from '#core/quantities';
 import { surfaceOf } from '../bodies.ts';
 
 // A plane that rises 1 in 10 to the east, 200 m square, and a pad of 20 m in its middle: vertical would be simple prisms.
 const GROUND = surfaceOf([[-100, -100, 90], [100, -100, 110], [100, 100, 110], [-100, 100, 90]]); // prettier-ignore
 const SHAPE: PadShape = { ring: Float64Array.of(-10, -10, 10, -10, 10, 10, -10, 10), level: 100, levelAt: 'centre', gradient: 0, direction: 0, cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01, batter: 'square' }; // prettier-ignore
 
+const OF = levelledPad(GROUND, SHAPE);
+
 describe('a pad at every level', () => {
-  const curve = levelCurve(GROUND, SHAPE, 98, 102);
+  const curve = levelCurve(OF, 98, 102);
 
   it('takes less and needs more the higher it lies, each ever faster', () => {
     expect(curve.map((c) => c.level)[12]).toBeCloseTo(100, 9);
@@ -31,7 +33,7 @@ describe('a pad at every level', () => {
 
 describe('the cheapest level', () => {
   it('of equal prices is where both sides are least, of dear fill lower, of dear cut higher', () => {
-    const level = (cut: number, fill: number): number => cheapestLevel(GROUND, SHAPE, { cut, fill }, 95, 105)!.level;
+    const level = (cut: number, fill: number): number => cheapestLevel(OF, { cut, fill }, 95, 105)!.level;
     expect(level(5, 5)).toBeCloseTo(100, 2);
     expect(level(5, 15)).toBeLessThan(99.9);
     expect(level(15, 5)).toBeGreaterThan(100.1);
@@ -39,13 +41,13 @@ describe('the cheapest level', () => {
 
   it('costs no more than any level of the curve', () => {
     const prices = { cut: 4, fill: 11 };
-    const best = cheapestLevel(GROUND, SHAPE, prices, 95, 105)!;
-    for (const c of levelCurve(GROUND, SHAPE, 95, 105)) expect(best.cost).toBeLessThanOrEqual(costOf(c, prices) + 1e-6);
+    const best = cheapestLevel(OF, prices, 95, 105)!;
+    for (const c of levelCurve(OF, 95, 105)) expect(best.cost).toBeLessThanOrEqual(costOf(c, prices) + 1e-6);
   });
 
   it('is none where the pad has no ground', () => {
-    const off = { ...SHAPE, ring: Float64Array.of(900, 0, 910, 0, 910, 10) };
-    expect(cheapestLevel(GROUND, off, { cut: 1, fill: 1 }, 95, 105)).toBeNull();
-    expect(levelCurve(GROUND, off, 95, 105)).toEqual([]);
+    const off = levelledPad(GROUND, { ...SHAPE, ring: Float64Array.of(900, 0, 910, 0, 910, 10) });
+    expect(cheapestLevel(off, { cut: 1, fill: 1 }, 95, 105)).toBeNull();
+    expect(levelCurve(off, 95, 105)).toEqual([]);
   });
 });

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { scaleLinear } from 'd3';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { CUBIC_METRES_IN_CUBIC_YARD, formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
-import type { PadRow } from '#core/project';
+import type { PadRow, ProposedRow, StripRow } from '#core/project';
 import type { AtLevel } from '#core/quantities';
 import type { Surface } from '#core/terrain';
 import { Act, Aside, Num } from '../../../frame/controls.tsx';
@@ -19,17 +19,19 @@ const REACH = 2;
 
 interface BalanceCurveProps {
   ground: Surface;
-  row: PadRow;
+  before: readonly ProposedRow[];
+  row: PadRow | StripRow;
   /** Called with a level that is taken, m. */
   set: (level: number) => void;
 }
 
 /** Cut and fill of a pad over its level, with a handle on it: batters and daylight line follow on the drawing while it is dragged. */
-export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
+export function BalanceCurve({ ground, before, row, set }: BalanceCurveProps) {
   const { settings } = useParts('state').state!.document;
   const { unit, volumeUnit } = settings;
-  const shape = useMemo(() => ({ ...row, ring: Float64Array.from(row.ring) }), [row]);
-  const [from, to] = [row.level - REACH, row.level + REACH];
+  const own = row.kind === 'pad' ? row.level : row.course[0].z;
+  const [from, to] = [own - REACH, own + REACH];
+  const laid = JSON.stringify([before, row]);
   const [curve, setCurve] = useState<AtLevel[] | null>(null);
   const [now, setNow] = useState<AtLevel | null>(null);
   const [prices, setPrices] = useState({ cut: 1, fill: 1 });
@@ -41,15 +43,15 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
     let stale = false;
     const work = sheetWork();
     void work
-      .holdGround(ground)
-      .then(() => work.curve(shape, from, to))
+      .holdProposed(ground, [...before], row)
+      .then(() => work.curve(from, to))
       .then((found) => (stale ? undefined : setCurve(found)));
     return () => {
       stale = true;
       useProject.setState({ sketch: null });
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- from and to follow from the row that the shape is
-  }, [ground, shape]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- from and to follow from the row; rows are new with every state
+  }, [ground, laid]);
 
   /** One trial at a time: the newest level that is wanted is tried next. */
   const tryLevel = async (level: number): Promise<void> => {
@@ -60,16 +62,16 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
     while (wanted.current !== null) {
       const next: number = wanted.current;
       wanted.current = null;
-      const made = await sheetWork().padAt({ ...shape, level: next });
+      const made = await sheetWork().tryLevel(next);
       // Let go meanwhile: what was tried is not shown any more.
       if (!made || !trying.current) continue;
       setNow(made);
       const courses = [...made.daylight.map((l) => l.filter((_, i) => i % 3 !== 2))];
-      useProject.setState({ sketch: { places: new Float64Array(0), arrows: [], courses, pieces: made.pieces, flat: true, about: 'pad, batters and daylight line at the level under the hand' } }); // prettier-ignore
+      useProject.setState({ sketch: { places: new Float64Array(0), arrows: [], courses, pieces: made.pieces, flat: true, about: 'batters, cut and fill at the level under the hand' } }); // prettier-ignore
     }
     busy.current = false;
   };
-  const level = now?.level ?? row.level;
+  const level = now?.level ?? own;
   const take = (at: number): void => {
     wanted.current = null;
     trying.current = false;
@@ -78,7 +80,7 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
     set(Math.round(at * 1e4) / 1e4);
   };
   if (!curve) return <Aside display="block">Working the curve out …</Aside>;
-  if (curve.length < 2) return <Aside display="block">The pad cannot be laid at these levels.</Aside>;
+  if (curve.length < 2) return <Aside display="block">It cannot be laid at these levels.</Aside>;
   const x = scaleLinear([fromMetres(from, unit), fromMetres(to, unit)], [PAD.left, WIDTH - PAD.right]);
   const most = Math.max(...curve.map((c) => Math.max(c.cut, c.fill)));
   const y = scaleLinear([0, most], [HEIGHT - PAD.bottom, PAD.top]).nice(4);
@@ -119,7 +121,7 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
         fontFamily="mono"
         role="slider"
         tabIndex={0}
-        aria-label={`level of the pad ${UNIT_SIGN[unit]}`}
+        aria-label={`${row.kind === 'pad' ? 'level of the pad' : 'elevation where its line begins'} ${UNIT_SIGN[unit]}`}
         aria-valuemin={fromMetres(from, unit)}
         aria-valuemax={fromMetres(to, unit)}
         aria-valuenow={fromMetres(level, unit)}
@@ -170,7 +172,7 @@ export function BalanceCurve({ ground, row, set }: BalanceCurveProps) {
         <Act
           onClick={() =>
             void sheetWork()
-              .cheapest(shape, prices, from, to)
+              .cheapest(prices, from, to)
               .then((found) => found !== null && take(found))
           }
         >

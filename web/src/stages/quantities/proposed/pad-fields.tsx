@@ -1,14 +1,11 @@
 import { Flex } from '@chakra-ui/react';
-import { useState } from 'react';
 import { formatLength, UNIT_SIGN } from '#core/measure';
-import type { PadRow } from '#core/project';
+import type { PadRow, ProposedRow } from '#core/project';
 import type { FittedPad } from '#core/stages';
-import { Act, Aside } from '../../../frame/controls.tsx';
 import { TypedLength } from '../../../frame/typed-length.tsx';
 import { TypedNumber } from '../../../frame/typed-number.tsx';
 import { useParts } from '../../../project-state/store.ts';
-import { sheetWork } from '../../../work/workers.ts';
-import { BalanceCurve } from './balance-curve.tsx';
+import { Balancing } from './balancing.tsx';
 import { BatterFields, FIELD } from './batter-fields.tsx';
 import { ThroughPoints } from './through-points.tsx';
 
@@ -20,19 +17,19 @@ interface PadFieldsProps {
   row: PadRow;
   /** The plane that its points give, where it goes through points. */
   fitted: FittedPad | undefined;
-  /** Whether it is laid into the ground before anything else. */
-  first: boolean;
+  /** Parts that are laid into the same ground before it. */
+  before: readonly ProposedRow[];
   set: (to: Partial<PadRow>) => void;
 }
 
 /** A pad as it is set: its plane, batters and corners; and the level at which cut and fill balance. */
-export function PadFields({ row, fitted, first, set }: PadFieldsProps) {
+export function PadFields({ row, fitted, before, set }: PadFieldsProps) {
   return (
     <>
       {row.through ? <FittedPlane fitted={fitted} /> : <TypedPlane row={row} set={set} />}
       <ThroughPoints row={row} fitted={fitted} set={set} />
       <BatterFields row={row} set={set} />
-      {first && !row.through ? <Balancing row={row} set={set} /> : null}
+      {row.through ? null : <Balancing row={row} before={before} set={(level) => set({ level })} />}
     </>
   );
 }
@@ -88,48 +85,5 @@ function TypedPlane({ row, set }: Pick<PadFieldsProps, 'row' | 'set'>) {
       />{' '}
       °
     </Flex>
-  );
-}
-
-function Balancing({ row, set }: Pick<PadFieldsProps, 'row' | 'set'>) {
-  const { tables } = useParts('tables');
-  const [factor, setFactor] = useState(1);
-  const [said, setSaid] = useState<string | null>(null);
-  const [curve, setCurve] = useState(false);
-  const [busy, setBusy] = useState(false);
-  const ground = tables!.surfaces.get(row.surface);
-  const balance = async (): Promise<void> => {
-    setBusy(true);
-    try {
-      const found = await sheetWork().balance(ground!, { ...row, ring: Float64Array.from(row.ring) }, factor);
-      setSaid(found.ok ? null : found.reason);
-      if (found.ok) set({ level: Math.round(found.level * 1e4) / 1e4 });
-    } finally {
-      setBusy(false);
-    }
-  };
-  return (
-    <>
-      <Flex gap="6px" align="center" wrap="wrap" mt="6px">
-        <Act disabled={busy || !ground} onClick={() => void balance()}>
-          {busy ? 'Balancing …' : 'Balance'}
-        </Act>
-        so that cut ×{' '}
-        <TypedNumber
-          label="factor of cut"
-          value={factor}
-          least={0.1}
-          most={10}
-          set={setFactor}
-          field={{ ...FIELD, width: '54px' }}
-        />{' '}
-        equals fill
-        <Act aria-pressed={curve} disabled={!ground} onClick={() => setCurve(!curve)}>
-          {curve ? 'Hide the curve' : 'At other levels …'}
-        </Act>
-        {said ? <Aside color="brass">{said}</Aside> : null}
-      </Flex>
-      {curve && ground ? <BalanceCurve ground={ground} row={row} set={(level) => set({ level })} /> : null}
-    </>
   );
 }

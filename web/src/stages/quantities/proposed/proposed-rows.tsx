@@ -16,6 +16,9 @@ export function ProposedRows({ surface, rows }: { surface: string; rows: readonl
   const { tables, make, busy } = useParts('tables', 'make', 'busy');
   const account = tables!.summary.surfaces.find((s) => s.id === surface)?.account.proposed;
   const put = (row: ProposedRow, at?: number): void => void make({ op: 'surface.row', surface, row, at });
+  /** Parts laid into the same ground before one, those on the plane of points at the plane that they have. */
+  const before = (i: number): ProposedRow[] =>
+    rows.slice(0, i).filter((r) => r.on && r.surface === rows[i].surface).map((r) => resolved(r, account)); // prettier-ignore
   return (
     <Box mb="12px" fontSize="13px">
       {rows.map((row, i) => {
@@ -26,7 +29,7 @@ export function ProposedRows({ surface, rows }: { surface: string; rows: readonl
               <Fields
                 surface={surface}
                 row={row}
-                first={i === 0}
+                before={before(i)}
                 told={told}
                 set={(to) => put({ ...row, ...to } as ProposedRow)}
               />
@@ -79,17 +82,23 @@ export function ProposedRows({ surface, rows }: { surface: string; rows: readonl
   );
 }
 
+function resolved(row: ProposedRow, account: readonly Told[] | undefined): ProposedRow {
+  if (row.kind !== 'pad' || !row.through) return row;
+  const told = account?.find((a) => a.row === row.id);
+  const { through: _, ...plain } = row;
+  return told?.ok && told.through ? { ...plain, levelAt: 'centre', level: told.through.level, gradient: told.through.gradient, direction: told.through.direction } : plain; // prettier-ignore
+}
+
 interface FieldsShape {
   surface: string;
   row: ProposedRow;
-  first: boolean;
+  before: readonly ProposedRow[];
   told: Told | undefined;
   set: (to: Partial<ProposedRow>) => void;
 }
 
-function Fields({ surface, row, first, told, set }: FieldsShape) {
-  if (row.kind === 'strip') return <StripFields row={row} set={set} />;
+function Fields({ surface, row, before, told, set }: FieldsShape) {
+  if (row.kind === 'strip') return <StripFields row={row} before={before} set={set} />;
   if (row.kind === 'offset') return <OffsetFields row={row} own={surface} set={set} />;
-  // What balances is found in the ground as it is, so only of what is laid into it first.
-  return <PadFields row={row} fitted={told?.ok ? told.through : undefined} first={first} set={set} />;
+  return <PadFields row={row} fitted={told?.ok ? told.through : undefined} before={before} set={set} />;
 }

@@ -1,12 +1,13 @@
 import { Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { UNIT_SIGN } from '#core/measure';
-import type { StripRow } from '#core/project';
+import type { ProposedRow, StripRow } from '#core/project';
 import { readTemplate, templateText } from '#core/quantities';
 import { Act, Aside, Field } from '../../../frame/controls.tsx';
 import { TypedLength } from '../../../frame/typed-length.tsx';
 import { useParts } from '../../../project-state/store.ts';
 import { coursesOf } from '../../../sheet/layers.ts';
+import { Balancing } from './balancing.tsx';
 import { BatterFields, FIELD } from './batter-fields.tsx';
 import { evenlyGraded } from './propose.tsx';
 
@@ -17,8 +18,15 @@ const CHORD = 0.01;
 /** m; elevations that change evenly to this. */
 const EVEN = 5e-4;
 
+interface StripFieldsProps {
+  row: StripRow;
+  /** Parts that are laid into the same ground before it. */
+  before: readonly ProposedRow[];
+  set: (to: Partial<StripRow>) => void;
+}
+
 /** A bank or ditch as it is set: the elevations along its line, its template, its batters. */
-export function StripFields({ row, set }: { row: StripRow; set: (to: Partial<StripRow>) => void }) {
+export function StripFields({ row, before, set }: StripFieldsProps) {
   const { state, tables, selection, trace, traced } = useParts('state', 'tables', 'selection', 'trace', 'traced');
   const { unit } = state!.document.settings;
   const { course } = row;
@@ -59,6 +67,11 @@ export function StripFields({ row, set }: { row: StripRow; set: (to: Partial<Str
       </Flex>
       <TemplateField key={templateText(row.template, unit)} row={row} set={set} />
       <BatterFields row={row} set={set} />
+      <Balancing
+        row={row}
+        before={before}
+        set={(level) => set({ course: course.map((p) => ({ ...p, z: p.z + level - from })) })}
+      />
       <Flex gap="6px" align="center" wrap="wrap" mt="6px">
         <Act disabled={traced !== null} onClick={draw}>
           Draw its line again

@@ -2,25 +2,31 @@
 import { fireEvent, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import { proposedRecipe, proposedRows, type PadRow } from '#core/project';
-import { cheapestLevel, layPad, levelCurve, type EarthPrices, type PadShape } from '#core/quantities';
+import { proposedRecipe, proposedRows, type PadRow, type ProposedRow, type StripRow } from '#core/project';
+import { balanced, cheapestLevel, levelCurve, type EarthPrices, type Levelled } from '#core/quantities';
+import { groundBefore, levelledRow } from '#core/stages';
 import type { Surface } from '#core/terrain';
 import { useProject } from '../../../../src/project-state/store.ts';
+import { Balancing } from '../../../../src/stages/quantities/proposed/balancing.tsx';
 import { BalanceCurve } from '../../../../src/stages/quantities/proposed/balance-curve.tsx';
 import { draw } from '../../../drawn.tsx';
 import { opened } from '../../../opened.ts';
 import { projectOf } from '../../../tables.ts';
 
-let held: Surface;
+let held: Levelled;
 vi.mock('../../../../src/work/workers.ts', () => ({
   sheetWork: () => ({
-    holdGround: (ground: Surface) => Promise.resolve(void (held = ground)),
-    curve: (shape: PadShape, from: number, to: number) => Promise.resolve(levelCurve(held, shape, from, to)),
-    padAt: (shape: PadShape) => {
-      const made = layPad(held, shape);
+    holdProposed: (ground: Surface, before: ProposedRow[], row: PadRow) => Promise.resolve(void (held = levelledRow(groundBefore(ground, before), row))), // prettier-ignore
+    curve: (from: number, to: number) => Promise.resolve(levelCurve(held, from, to)),
+    tryLevel: (level: number) => {
+      const made = held.at(level);
       return Promise.resolve(made.ok ? { ...made.pad, pieces: made.pad.pieces() } : null);
     },
-    cheapest: (shape: PadShape, prices: EarthPrices, from: number, to: number) => Promise.resolve(cheapestLevel(held, shape, prices, from, to)?.level ?? null), // prettier-ignore
+    balance: (factor: number) => {
+      const found = balanced(held, factor);
+      return Promise.resolve(found.ok ? { ok: true, level: found.balance.pad.level } : found);
+    },
+    cheapest: (prices: EarthPrices, from: number, to: number) => Promise.resolve(cheapestLevel(held, prices, from, to)?.level ?? null), // prettier-ignore
   }),
 }));
 
@@ -31,7 +37,7 @@ const set = vi.fn();
 async function shown(row: PadRow = ROW): Promise<HTMLElement> {
   set.mockClear();
   opened(given);
-  draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} row={row} set={set} />);
+  draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} before={[]} row={row} set={set} />);
   return screen.findByRole('slider', { name: 'level of the pad m' });
 }
 
@@ -78,7 +84,29 @@ describe('the curve of a pad', () => {
 
   it('where the pad cannot be laid says so', async () => {
     opened(given);
-    draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} row={{ ...ROW, ring: [900, 0, 910, 0, 910, 10] }} set={set} />); // prettier-ignore
-    expect(await screen.findByText('The pad cannot be laid at these levels.')).toBeTruthy();
+    draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} before={[]} row={{ ...ROW, ring: [900, 0, 910, 0, 910, 10] }} set={set} />); // prettier-ignore
+    expect(await screen.findByText('It cannot be laid at these levels.')).toBeTruthy();
+  });
+
+  it('of a later part is in the ground as the parts before it leave it', async () => {
+    const levelOf = async (before: ProposedRow[]): Promise<number> => {
+      set.mockClear();
+      opened(given);
+      const { unmount } = draw(<Balancing row={ROW} before={before} set={set} />);
+      await userEvent.click(screen.getByRole('button', { name: 'Balance' }));
+      await vi.waitFor(() => expect(set).toHaveBeenCalled());
+      unmount();
+      return set.mock.lastCall![0] as number;
+    };
+    expect(await levelOf([])).toBeCloseTo(50, 3);
+    expect(await levelOf([{ id: 'soil', on: true, kind: 'offset', surface: 'ground', by: -0.4, ring: null }])).toBeCloseTo(49.6, 3); // prettier-ignore
+  });
+
+  it('of a bank or ditch is told by the elevation where its line begins', async () => {
+    opened(given);
+    const strip: StripRow = { id: 's', on: true, kind: 'strip', surface: 'ground', course: [{ x: 50, y: 20, z: 51 }, { x: 50, y: 80, z: 51 }], template: [{ offset: -2, height: 0 }, { offset: 2, height: 0 }], cutSlope: 2, fillSlope: 2, corners: 'mitred', sagitta: 0.01 }; // prettier-ignore
+    draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} before={[]} row={strip} set={set} />);
+    const slider = await screen.findByRole('slider', { name: 'elevation where its line begins m' });
+    expect(slider.getAttribute('aria-valuetext')).toMatch(/^51\.00 m, cut \d/);
   });
 });

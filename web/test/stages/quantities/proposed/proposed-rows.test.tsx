@@ -83,9 +83,9 @@ describe('what is proposed', () => {
     expect(screen.getByText(/not farther to the right/)).toBeTruthy();
   });
 
-  it('of several parts are laid one after the other, moved and deleted; only the first is balanced', async () => {
+  it('of several parts are laid one after the other, moved and deleted; what has a level is balanced', async () => {
     shown(STRIP, { id: 'soil', on: true, kind: 'offset', surface: 'ground', ring: null, by: -0.2 });
-    expect(screen.getAllByRole('button', { name: 'Balance' })).toHaveLength(1);
+    expect(screen.getAllByRole('button', { name: 'Balance' })).toHaveLength(2);
     await userEvent.click(screen.getByRole('button', { name: 'earlier: part 3' }));
     expect(written(page).at(-1)).toMatchObject({ op: 'surface.row', row: { id: 'soil' }, at: 1 });
     await userEvent.click(screen.getByRole('button', { name: 'delete part 2' }));
