@@ -1,4 +1,4 @@
-import { readLandXmlBytes, sectionTableOf, type SectionTable } from '#core/exchange';
+import { readDxf, readLandXmlBytes, sectionTableOfDxf, sectionTableOfLandXml, type SectionTable } from '#core/exchange';
 import { readSectionTable, volumeOfSections, workByHand, type CutAndFill, type SectionVolumes } from '#core/quantities';
 import { boundedBytes, textOf, unitIn, type TextOptions } from './load.ts';
 import { CannotDo, WrongUsage } from './problems.ts';
@@ -23,7 +23,7 @@ export function handTable(
   file: string,
   options: Pick<TextOptions, 'unit' | 'sheet'> & { cell?: number; level?: number },
 ): Outcome {
-  const drawn = kind === 'drawings' ? sectionsOfLandXml(file) : null;
+  const drawn = kind === 'drawings' ? drawnSections(file) : null;
   const unit = drawn?.unit ?? unitIn(options.unit);
   if (!unit) throw new WrongUsage(`${file} does not say its unit. Give --unit m, ft or usft.`);
   if (kind === 'corners' && (options.cell === undefined || options.level === undefined)) throw new WrongUsage('--corners needs --cell and --level.'); // prettier-ignore
@@ -41,10 +41,12 @@ export function handTable(
   };
 }
 
-/** Cross sections of a LandXML file as a table; null for a file of another kind. */
-function sectionsOfLandXml(file: string): Extract<SectionTable, { ok: true }> | null {
-  if (!/\.xml$/i.test(file)) return null;
-  const table = sectionTableOf(readLandXmlBytes(boundedBytes(file)));
+/** Cross sections of a LandXML file, or drawn in space in a DXF, as a table; null for a file of another kind. */
+function drawnSections(file: string): Extract<SectionTable, { ok: true }> | null {
+  const isDxf = /\.dxf$/i.test(file);
+  if (!isDxf && !/\.xml$/i.test(file)) return null;
+  const bytes = boundedBytes(file);
+  const table = isDxf ? sectionTableOfDxf(readDxf(bytes)) : sectionTableOfLandXml(readLandXmlBytes(bytes));
   if (!table.ok) throw new CannotDo(`${file}: ${table.reason}`);
   return table;
 }

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { at, dunrik, json } from './ran.ts';
@@ -49,6 +50,23 @@ describe('volume --drawings and --corners', () => {
     );
     const refused = dunrik('volume', '--drawings', at('one.xml'));
     expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('of one surface, “existing”')]);
+  });
+
+  it('takes sections that ezdxf draws in space across a line, in the unit of the drawing', () => {
+    // Ground at 10 m and a design at 12 m, 8 m wide, every 15 m along a line that runs east; drawn from either side.
+    const draw = `
+import ezdxf, sys
+doc = ezdxf.new('R2000'); doc.units = 6; m = doc.modelspace()
+m.add_polyline3d([(100, 200, 0), (130, 200, 0)], dxfattribs={'layer': 'CENTRE'})
+for i, x in enumerate((100, 115, 130)):
+    for layer, z in (('EXISTING', 10), ('FORMATION', 12)):
+        ends = [(x, 204, z), (x, 200, z), (x, 196, z)]
+        m.add_polyline3d(ends if i % 2 else ends[::-1], dxfattribs={'layer': layer})
+doc.saveas(sys.argv[1])`;
+    expect(spawnSync('/usr/bin/python3', ['-c', draw, at('sections.dxf')]).status).toBe(0);
+    const drawn = json<{ sections: number; methods: { averageEndArea: { cut: number; fill: number } } }>('volume', '--drawings', at('sections.dxf')); // prettier-ignore
+    expect(drawn.sections).toBe(3);
+    expect([drawn.methods.averageEndArea.cut, drawn.methods.averageEndArea.fill]).toEqual([0, expect.closeTo(8 * 2 * 30, 6)]); // prettier-ignore
   });
 
   it('say what is missing, and the row that cannot be read', () => {

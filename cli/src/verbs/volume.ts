@@ -58,7 +58,7 @@ const COMPARING = {
   sections: text('--sections <table>', 'chainage, cut area and fill area a row, in the place of a surface'),
   drawings: text(
     '--drawings <table>',
-    'chainage, offset, ground and design a row, or cross sections of LandXML, in the place of a surface',
+    'chainage, offset, ground and design a row, or cross sections of LandXML or drawn in space in a DXF, in the place of a surface',
   ),
   corners: text('--corners <table>', 'corner elevations of cells, the north row first, in the place of a surface'),
 };

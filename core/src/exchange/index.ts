@@ -21,7 +21,7 @@ export { emptyLayers, type EmptyLayers } from './dxf/empty-layers.ts';
 export { placedBlocks } from './dxf/placed-blocks.ts';
 export * from './landxml/write.ts';
 export { readLandXml } from './landxml/read.ts';
-export { sectionTableOf, type SectionTable } from './landxml/section-table.ts';
+export { sectionTableOfDxf, sectionTableOfLandXml, type SectionTable } from './section-table.ts';
 export * from './landxml/content.ts';
 export * from './landxml/bytes.ts';
 export * from './landxml/recognise.ts';

@@ -2,6 +2,7 @@ export * from './volume.ts';
 export * from './hand/given-sections.ts';
 export { readSectionTable } from './hand/section-table.ts';
 export * from './hand/hand-volume.ts';
+export { cornersOfSurface } from './hand/corners-of-surface.ts';
 export type { HandCell } from './hand/corner-heights.ts';
 export { contourAreaVolume } from './methods/contour-areas.ts';
 export { gridVolume, refinedGrid, type DifferenceAt, type Extent } from './methods/grid.ts';

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readLandXml, sectionTableOf } from '#core/exchange';
+import { readLandXml, sectionTableOfLandXml } from '#core/exchange';
 import { workByHand } from '#core/quantities';
 
 /** LandXML as another program would write it: surfaces with offsets and elevations by chainage. */
 type Drawn = { sta: number; surfaces: [name: string, list: number[]][] };
 const fileOf = (drawn: readonly Drawn[], unit = 'meter', alignments = 1): string =>
   `<?xml version="1.0"?><LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2"><Units><Metric linearUnit="${unit}"/></Units><Alignments>${Array.from({ length: alignments }, (_, k) => `<Alignment name="A${k}" length="100" staStart="0"><CoordGeom><Line><Start>0 0</Start><End>0 100</End></Line></CoordGeom><CrossSects>${drawn.map(({ sta, surfaces }) => `<CrossSect sta="${sta}">${surfaces.map(([name, list]) => `<CrossSectSurf name="${name}"><PntList2D>${list.join(' ')}</PntList2D></CrossSectSurf>`).join('')}</CrossSect>`).join('')}</CrossSects></Alignment>`).join('')}</Alignments></LandXML>`; // prettier-ignore
-const tableOf = (...args: Parameters<typeof fileOf>) => sectionTableOf(readLandXml(fileOf(...args)));
+const tableOf = (...args: Parameters<typeof fileOf>) => sectionTableOfLandXml(readLandXml(fileOf(...args)));
 
 // Level ground at 10 m, 20 m wide, under a bank 2 m high and 8 m wide at its top with slopes of 1 : 2.
 const BANK = [-8, 10, -4, 12, 4, 12, 8, 10];

@@ -23,7 +23,7 @@ import {
   type Pad,
   type VolumeSources,
 } from '#core/quantities';
-import { readLandXmlBytes, sectionTableOf, type SectionTable } from '#core/exchange';
+import { readDxf, readLandXmlBytes, sectionTableOfDxf, sectionTableOfLandXml, type SectionTable } from '#core/exchange';
 import { surfaceFitness, type SurfaceFitness } from '#core/report';
 import { groundBefore, levelledRow } from '#core/stages';
 import type { PadRow, ProposedRow, StripRow } from '#core/project';
@@ -83,8 +83,9 @@ const work = {
     tried ? (cheapestLevel(tried, prices, from, to)?.level ?? null) : null,
   /** Triangles and points that a volume goes over. */
   madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
-  /** Cross sections of a LandXML file as a table. */
-  sectionTable: (bytes: Uint8Array): SectionTable => sectionTableOf(readLandXmlBytes(bytes)),
+  /** Cross sections of a LandXML file, or drawn in space in a DXF, as a table. */
+  sectionTable: (bytes: Uint8Array, isDxf: boolean): SectionTable =>
+    isDxf ? sectionTableOfDxf(readDxf(bytes)) : sectionTableOfLandXml(readLandXmlBytes(bytes)),
   /** A grid's cells halved until that changes cut and fill by no more than a share. */
   refineGrid(pieces: Float64Array, cell: number, share: number): { cell: number; change: number; reached: boolean } {
     const finder = groundFinder(ofTriangles(pieces));

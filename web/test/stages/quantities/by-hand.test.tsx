@@ -88,4 +88,15 @@ describe('a volume by hand', () => {
     await userEvent.click(screen.getByText('Trench'));
     expect(screen.queryByRole('button', { name: 'Delete' })).toBeNull();
   });
+
+  it('from corners is read off a surface or the contours that it was made of', async () => {
+    shown([]);
+    await userEvent.click(screen.getByRole('button', { name: 'By hand …' }));
+    await userEvent.selectOptions(screen.getByLabelText('what is typed'), 'corner heights on a grid');
+    await userEvent.selectOptions(screen.getByLabelText('surface that the corners are read off'), 'Ground');
+    // Half a square of 20 m at 50 m, cells of 10 m: the corners beyond the hypotenuse are none.
+    expect(screen.getByLabelText<HTMLTextAreaElement>('rows of the table').value).toBe('50.000\t-\t-\n50.000\t50.000\t-\n50.000\t50.000\t50.000'); // prettier-ignore
+    expect(screen.getByText(/^3 rows of 3 corners; the north-west one is at/)).toBeTruthy();
+    expect(thin(screen.getByText(/^cut/).textContent)).toBe('cut 5 000.0, fill 0.0 m³');
+  });
 });

@@ -7,6 +7,7 @@ import { Act, Aside, Field, Leaf, Num, Pick } from '../../../frame/controls.tsx'
 import { TypedLength } from '../../../frame/typed-length.tsx';
 import { formatVolume, VOLUME_SIGN } from '../../../frame/volume-text.ts';
 import { useParts } from '../../../project-state/store.ts';
+import { CornersFromSurface } from './corners-from-surface.tsx';
 import { SectionsFromFile } from './sections-from-file.tsx';
 
 /** What each kind of table is, and what stands in a row of it. */
@@ -131,6 +132,9 @@ export function HandForm({ volume, onClose }: HandFormProps) {
         </Aside>
         {typed.kind === 'drawings' ? (
           <SectionsFromFile onTable={(of) => put({ text: of.text, unit: of.unit ?? typed.unit })} />
+        ) : null}
+        {typed.kind === 'corners' ? (
+          <CornersFromSurface cell={typed.cell} unit={typed.unit} onText={(text) => put({ text })} />
         ) : null}
         <chakra.textarea
           aria-label="rows of the table"

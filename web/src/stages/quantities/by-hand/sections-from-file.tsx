@@ -10,7 +10,7 @@ type Table = Extract<SectionTable, { ok: true }>;
 /** Bytes of a file of sections at the most. */
 const MOST_BYTES = 64 << 20;
 
-/** Fills the table from the cross sections of a LandXML file, read beside the page. */
+/** Fills the table from the cross sections of a LandXML file, or drawn in space in a DXF, read beside the page. */
 export function SectionsFromFile({ onTable }: { onTable: (table: Table) => void }) {
   const input = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -18,7 +18,7 @@ export function SectionsFromFile({ onTable }: { onTable: (table: Table) => void 
     setSaid('Reading …');
     if (file.size > MOST_BYTES) return setSaid(`${file.name} is larger than sections are.`);
     try {
-      const table = await sheetWork().sectionTable(new Uint8Array(await file.arrayBuffer()));
+      const table = await sheetWork().sectionTable(new Uint8Array(await file.arrayBuffer()), /\.dxf$/i.test(file.name));
       if (!table.ok) return setSaid(table.reason);
       onTable(table);
       const { sections, ground, design, leftOut, unit } = table;
@@ -29,14 +29,14 @@ export function SectionsFromFile({ onTable }: { onTable: (table: Table) => void 
   };
   return (
     <Box mt="4px">
-      <Act onClick={() => input.current?.click()}>From LandXML …</Act>{' '}
+      <Act onClick={() => input.current?.click()}>From LandXML or DXF …</Act>{' '}
       {said ? <Aside role="status">{said}</Aside> : null}
       <input
         ref={input}
         type="file"
         hidden
-        accept=".xml"
-        aria-label="LandXML file with cross sections"
+        accept=".xml,.dxf"
+        aria-label="file with cross sections, LandXML or DXF"
         onChange={(e) => {
           const [file] = e.target.files ?? [];
           e.target.value = '';

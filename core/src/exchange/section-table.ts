@@ -1,6 +1,9 @@
 import type { FileUnit } from '#core/measure';
-import type { LandXmlRead } from './content.ts';
-import { unitOfLandXml } from './unit.ts';
+import { drawingUnit } from './content.ts';
+import type { DxfContent } from './dxf/content.ts';
+import { sectionsInSpace, type DrawnSection } from './dxf/sections-in-space.ts';
+import type { LandXmlRead } from './landxml/content.ts';
+import { unitOfLandXml } from './landxml/unit.ts';
 
 /** Cross sections of a file as a table of chainage, offset, ground and design, in the unit of the file. */
 export type SectionTable =
@@ -15,7 +18,12 @@ const DESIGN = /design|propos|formation/i;
  * own places; where only one is known, and in sections that only one has, there is nothing to compare. The ground is the one that
  * says so by its name, else the first.
  */
-export function sectionTableOf({ sectionDrawings, linearUnit }: LandXmlRead): SectionTable {
+export const sectionTableOfLandXml = ({ sectionDrawings, linearUnit }: LandXmlRead): SectionTable => sectionTableOf(sectionDrawings, unitOfLandXml(linearUnit)); // prettier-ignore
+
+/** Of sections that are drawn in space where they were cut. */
+export const sectionTableOfDxf = (content: DxfContent): SectionTable => sectionTableOf(sectionsInSpace(content), drawingUnit(content.units)); // prettier-ignore
+
+function sectionTableOf(sectionDrawings: readonly DrawnSection[], unit: FileUnit | null): SectionTable {
   const alignments = [...new Set(sectionDrawings.map((s) => s.alignment))];
   if (alignments.length > 1) return { ok: false, reason: `The file has cross sections of ${alignments.length} alignments, ${alignments.map((a) => `“${a}”`).join(', ')}: chainages of several cannot be added up. Give a file of one.` }; // prettier-ignore
   const names = [...new Set(sectionDrawings.map((s) => s.surface))];
@@ -39,7 +47,7 @@ export function sectionTableOf({ sectionDrawings, linearUnit }: LandXmlRead): Se
     for (const [offset, z, to] of both) rows.push([chainage, offset, z, to].join('\t'));
   }
   if (sections === 0) return { ok: false, reason: `In no section do “${ground}” and “${design}” lie over each other.` };
-  return { ok: true, text: rows.join('\n'), unit: unitOfLandXml(linearUnit), ground, design, sections, leftOut: at.size - sections }; // prettier-ignore
+  return { ok: true, text: rows.join('\n'), unit, ground, design, sections, leftOut: at.size - sections }; // prettier-ignore
 }
 
 type Place = readonly [offset: number, elevation: number];
