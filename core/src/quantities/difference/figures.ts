@@ -1,10 +1,10 @@
 import type { Surface } from '#core/terrain';
 import { withoutBand } from '../band.ts';
 import { deeper, deepestOf, type Deepest } from '../deepest.ts';
-import { addSlices, depthSlices, type DepthSlice } from '../depth-slices.ts';
+import { addSlices, depthSlices, type DepthSlice } from '../parts/depth-slices.ts';
 import { slopeAreas, type SlopeAreas } from '../slope-areas.ts';
 import { Tally, type Volume } from '../volume.ts';
-import { addZones, outsideOf, volumesInZones, type Zone, type ZoneVolume, type ZoneVolumes } from '../zones.ts';
+import { addZones, outsideOf, volumesInZones, type Zone, type ZoneVolume, type ZoneVolumes } from '../parts/zones.ts';
 import type { Difference } from './difference.ts';
 import { Gathering, LEAST_PIECE, type DifferencePieces } from './gathered.ts';
 

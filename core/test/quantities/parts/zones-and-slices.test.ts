@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { differenceBetween, differenceToLevel, figuresOf, volumeBetween, volumeToLevel, zeroLines, zoneVolumes, type DepthSlice, type Difference } from '#core/quantities'; // prettier-ignore
 import type { Surface } from '#core/terrain';
-import { edges, square, surfaceOf } from './bodies.ts';
+import { edges, square, surfaceOf } from '../bodies.ts';
 
 const height = fc.integer({ min: -400, max: 400 }).map((v) => v / 100);
 /** Two bumpy surfaces over one square. */

@@ -1,6 +1,6 @@
 import { CompensatedSum } from '#core/kernel';
-import { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
-import type { DifferencePieces } from './volume.ts';
+import { cornersAt, eachTriangle, partWhere } from '../piece-parts.ts';
+import type { DifferencePieces } from '../volume.ts';
 
 /** What lies between two depths under where the ground is now, m and m³. */
 export interface DepthSlice {

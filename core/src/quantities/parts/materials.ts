@@ -1,9 +1,9 @@
 import { ofTriangles, overlay, type Surface } from '#core/terrain';
-import { differenceBetween, differenceToLevel } from './difference/difference.ts';
-import { Gathering, LEAST_PIECE, type DifferencePieces } from './difference/gathered.ts';
-import { Plane } from './difference/plane.ts';
-import { cornersAt, eachTriangle, partWhere, type PieceCorner } from './piece-parts.ts';
-import { measured } from './volume.ts';
+import { differenceBetween, differenceToLevel } from '../difference/difference.ts';
+import { Gathering, LEAST_PIECE, type DifferencePieces } from '../difference/gathered.ts';
+import { Plane } from '../difference/plane.ts';
+import { cornersAt, eachTriangle, partWhere, type PieceCorner } from '../piece-parts.ts';
+import { measured } from '../volume.ts';
 
 /** A material of the ground lies from its top downwards: so deep under the ground, m, or under a surface. */
 export interface MaterialBed {

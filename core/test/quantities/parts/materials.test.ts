@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cutByMaterial, volumeToLevel, type MaterialBed } from '#core/quantities';
-import { square, surfaceOf } from './bodies.ts';
+import { square, surfaceOf } from '../bodies.ts';
 
 // 20 m square of level ground at 10 m, cut down to 4 m: 6 m deep everywhere, closed forms by hand.
 const GROUND = surfaceOf(square(10, 10));
