@@ -43,4 +43,20 @@ describe('volume --sd-points', () => {
     expect(JSON.stringify(read)).toContain('the standard deviation “-0.5” is not a length of 0 or more');
     expect(JSON.stringify(read)).toContain('“poor”');
   });
+
+  it('stands beside what their spacing leaves unknown, with where more shots would help', () => {
+    // Waves over 60 m, shot every 6 m: a surface kept as a file has its points at its vertices.
+    const rows = Array.from({ length: 121 }, (_, i) => [
+      6 * (i % 11) + (i % 3) / 2,
+      6 * Math.floor(i / 11) + (i % 5) / 3,
+    ]);
+    const wave = (x: number, y: number): number => 20 + Math.sin(x / 7) + Math.cos(y / 5);
+    writeFileSync(at('waves.csv'), `Number,East [m],North [m],Elevation [m]\n${rows.map(([x, y], i) => `${i + 1},${x},${y},${wave(x, y)}`).join('\n')}`); // prettier-ignore
+    dunrik('surface', at('waves.csv'), '-o', at('waves.xml'));
+    const told = json<{ spacing: { sd: { net: number }; wanted: object[]; after: number } }>('volume', at('waves.xml'), '--level', '20', '--sd-height', '0.02'); // prettier-ignore
+    expect(told.spacing.wanted).toHaveLength(10);
+    expect(told.spacing.sd.net).toBeGreaterThan(1);
+    expect(told.spacing.after).toBeLessThan(told.spacing.sd.net);
+    expect(dunrik('volume', at('waves.xml'), '--level', '20', '--sd-height', '0.02').out).toContain('spacing of points: cut ±'); // prettier-ignore
+  });
 });

@@ -118,7 +118,7 @@ function volume([file]: string[], options: Options): Outcome {
       ...found.map(methodText),
       `area       ${area.toFixed(3)} m²: cut ${cutArea.toFixed(3)}, fill ${fillArea.toFixed(3)}`,
       ...(sd ? [sdText(sd)] : []),
-      ...(spacing ? [spacingText(spacing)] : []),
+      ...(spacing ? [spacingText(spacing)] : sd ? [TOO_FEW] : []),
       ...(reach ? reachText(reach) : []),
       `as it lies cut ${slope.cut.toFixed(3)} m², fill ${slope.fill.toFixed(3)} m²`,
       ...(zones ? zonesText(zones, area) : []),
@@ -224,6 +224,8 @@ function precisionOf(
     { influence: influence(), sd: own ? { plan: column(typed.plan), height: column(typed.height) } : typed },
   ]);
 }
+
+const TOO_FEW = 'spacing of points: too few of them can be left out to tell what it leaves unknown';
 
 const spacingText = ({ sd, wanted, after }: SpacingPart): string =>
   `spacing of points: cut ± ${(WITHIN_95 * sd.cut).toFixed(3)}, fill ± ${(WITHIN_95 * sd.fill).toFixed(3)}, cut − fill ± ${(WITHIN_95 * sd.net).toFixed(3)} m³ (95 %); with shots at ${wanted.map((w) => `${w.x.toFixed(2)} ${w.y.toFixed(2)}`).join(', ')}: ± ${(WITHIN_95 * after).toFixed(3)}`; // prettier-ignore

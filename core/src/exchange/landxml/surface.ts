@@ -1,6 +1,6 @@
 import { METRES_IN_FILE, type FileUnit } from '#core/measure';
 import { orientation } from '#core/kernel';
-import { NO_POINT, linkNeighbours, type Surface } from '#core/terrain';
+import { linkNeighbours, type Surface } from '#core/terrain';
 import type { LandXmlTin } from './content.ts';
 
 /** A surface received ready-made, kept as received: its faces are turned counter-clockwise, nothing is triangulated again. */
@@ -26,6 +26,7 @@ export function surfaceFromTin(tin: LandXmlTin, unit: FileUnit): Surface {
     triangles: list,
     neighbours: linkNeighbours(list),
     breakSides: new Uint8Array(list.length),
-    point: new Uint32Array(x.length).fill(NO_POINT),
+    // A surface that is kept as a file has its points at its vertices.
+    point: Uint32Array.from(x, (_, i) => i),
   };
 }
