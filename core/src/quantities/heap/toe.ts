@@ -27,10 +27,35 @@ export interface FoundHeap {
  * The heap in a survey: what is left where flat triangles are taken off from the rim inwards; a flat top stays, since flanks lie
  * round it. Flat and steep are parted where the classes of steepness are most apart (Otsu, 1979), after the slope of the ground
  * itself, the middle one of all triangles by their area. Of several parts that are left the one that rises most above its own toe is the heap: banks
- * and walls run between two levels and hold nothing. Where no part rises above its toe all of the survey is taken.
+ * and walls run between two levels and hold nothing. Where flatter limits leave a heap that holds more and is as deep, that is it. Where
+ * no part rises above its toe all of the survey is taken.
  */
 export function findHeap(s: Surface): FoundHeap {
   const { slope, below } = flatLimit(s);
+  let best = partsAbove(s, slope, below);
+  // Walls and single shots are steeper than a low heap is, and part the classes where it does not lie.
+  for (const limit of LOWER_LIMITS) {
+    if (limit >= below) continue;
+    const lower = partsAbove(s, slope, limit);
+    if (lower.holds > TIMES_LARGER * best.holds && lower.depth >= AS_DEEP * best.depth) best = lower;
+  }
+  const { found } = best;
+  return found ?? { surface: s, takenOff: 0, others: 0 };
+}
+
+/** Flatter limits that are tried where the ground is not flat below the one that its classes give, rise over run. */
+const LOWER_LIMITS = [0.2, 0.15, 0.11, 0.08];
+/** A heap that is found at a flatter limit holds so many times what was found before: else the steeper one tells the toe better. */
+const TIMES_LARGER = 1.2;
+/** As a toe moves outwards a heap gets deeper over its area; one that a bank is joined to gets shallower. */
+const AS_DEEP = 1;
+
+/** What is left of a survey where triangles flatter than a limit are taken off from the rim inwards: the part that holds most, m³, and its mean depth, m. */
+function partsAbove(
+  s: Surface,
+  slope: Float64Array,
+  below: number,
+): { holds: number; depth: number; found: FoundHeap | null } {
   const gone = new Uint8Array(s.triangles.length / 3);
   const open: number[] = [];
   for (let e = 0; e < s.neighbours.length; e++) if (s.neighbours[e] < 0) open.push(Math.floor(e / 3));
@@ -52,9 +77,10 @@ export function findHeap(s: Surface): FoundHeap {
     (most, h) => (h.holds > (most?.holds ?? 0) ? h : most),
     null,
   );
-  if (!best) return { surface: s, takenOff: 0, others: 0 };
+  if (!best) return { holds: 0, depth: 0, found: null };
   const others = heaps.filter((h) => h !== best && h.holds > best.holds * WORTH_NAMING).length;
-  return { surface: best.surface, takenOff, others };
+  const { planArea } = measureSurface(best.surface);
+  return { holds: best.holds, depth: best.holds / planArea, found: { surface: best.surface, takenOff, others } };
 }
 const WORTH_NAMING = 0.1;
 

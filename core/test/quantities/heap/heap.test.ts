@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fittedPlane } from '#core/terrain';
-import { ringArea } from '#core/kernel';
+import { pointInRing, ringArea } from '#core/kernel';
 import { findHeap, measureHeap, toeOf, volumeToLevel } from '#core/quantities';
 import { surfaceOf } from '../bodies.ts';
 
@@ -108,6 +108,38 @@ describe('the toe of a heap', () => {
     );
     if (process.env.HEAPS) console.log(count);
     expect(count.right / (count.right + count.wrong)).toBeGreaterThan(0.97);
+  });
+
+  it('is that of the heap and not of a slip: a yard walked evenly, a wall in it, and one shot that is wrong', () => {
+    const next = fc.double({ min: 0, max: 1, noNaN: true });
+    const yard = fc.record({
+      jitter: fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 374, maxLength: 374 }),
+      heap: fc.record({ u: next, v: next, radius: next, height: next }),
+      slip: fc.record({ at: fc.nat(186), by: next }),
+    });
+    const count = { right: 0, wrong: 0 };
+    fc.assert(
+      fc.property(yard, ({ jitter, heap, slip }) => {
+        const [u, v, radius, height] = [35 + 40 * heap.u, 28 + 14 * heap.v, 12 + 5 * heap.radius, 2 + 1.5 * heap.height]; // prettier-ignore
+        const off = (x: number, y: number): number => Math.hypot(x - u, y - v);
+        const ground = (x: number, y: number): number => 84 + 0.018 * x + 0.012 * y + (off(x, y) < radius ? height * (1 - (off(x, y) / radius) ** 2) : 0); // prettier-ignore
+        // No shot stands at the toe: 17 by 11 of them, 7 m apart, and the head and foot of a wall beyond.
+        const shots = Array.from({ length: 187 }, (_, i) => [7 * (i % 17) + 1.2 * jitter[2 * i], 7 * Math.floor(i / 17) + 1.2 * jitter[2 * i + 1]]); // prettier-ignore
+        const places = shots.map(([x, y]) => [x, y, ground(x, y)]);
+        const away = places.filter(([x, y]) => off(x, y) > radius + 8);
+        away[slip.at % away.length][2] += 1 + slip.by;
+        for (let x = 20; x <= 90; x += 7) places.push([x, 80, ground(x, 80)], [x, 80.3, ground(x, 80) + 1.6]);
+        const { surface } = findHeap(surfaceOf(places));
+        const toe = toeOf(surface).flatMap(([x, y]) => [x, y]);
+        const held = measureHeap(surface).volumes.toe!.net / ((Math.PI * radius * radius * height) / 2);
+        const isRight = pointInRing(Float64Array.from(toe), u, v) && held > 0.6 && held < 1.4;
+        count[isRight ? 'right' : 'wrong']++;
+        if (!isRight && process.env.HEAPS) console.log(u, v, radius, height, held, toe.length / 2);
+      }),
+      { numRuns: RUNS },
+    );
+    if (process.env.HEAPS) console.log(count);
+    expect(count.right / (count.right + count.wrong)).toBeGreaterThan(0.85);
   });
 
   it('of ground without a heap is its own rim: nothing is taken off', () => {
