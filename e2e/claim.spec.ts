@@ -30,6 +30,18 @@ test('a volume stands up to the other side’s: its zones, why theirs is another
   await settled(page);
   await expect(page.getByRole('table', { name: 'volumes by depth' }).getByRole('row')).not.toHaveCount(1);
 
+  // What is dug: everything from the ground on, until a second material begins below 0.3 m.
+  await page.getByRole('button', { name: 'By material …' }).click();
+  const dug = page.getByRole('table', { name: 'the cut by material' }).getByRole('row');
+  await expect(dug.nth(1)).toContainText(cut);
+  await page.getByRole('button', { name: 'Add a material below' }).click();
+  await settled(page);
+  await page.getByLabel('depth of the top of Material 2 m').fill('0.3');
+  await page.getByLabel('depth of the top of Material 2 m').press('Enter');
+  await settled(page);
+  await expect(dug.nth(1)).not.toContainText(cut);
+  await expect(page.getByText(/^Loose in all: /)).toContainText(cut);
+
   await page.getByRole('button', { name: 'Why has the other side another number …' }).click();
   await settled(page);
   await page.getByLabel('their surface').selectOption('Survey of the other party');

@@ -52,6 +52,13 @@ test('a bare file of heap shots is a volume in five actions, above every base', 
   const cut = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Sheets as PDF' }).click();
   expect(wordsOfPdf(readFileSync(await (await cut).path()))).toContain('Sections: Heap');
+  // With the shots that lie near it, and along its line.
+  await page.getByLabel('how near points are that are shown m').fill('2');
+  await page.getByLabel('how near points are that are shown m').press('Enter');
+  await expect(page.getByRole('img', { name: /^section through/ }).locator('title').first()).toContainText('the section'); // prettier-ignore
+  const along = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Profile as PDF' }).click();
+  expect(wordsOfPdf(readFileSync(await (await along).path()))).toContain('Profile: Heap');
 
   // The report that goes out with it.
   const paper = page.waitForEvent('download');
