@@ -33,6 +33,10 @@ const COMPARISON: Comparison = {
   within: [4003, 7002, 4055, 7004, 4050, 7041, 4010, 7038],
   zones: [{ name: 'West', ring: [4000, 7000, 4030, 7000, 4030, 7050, 4000, 7050] }],
   factors: { cut: 1.25, fill: 1.1 },
+  materials: [
+    { name: 'Topsoil', top: { depth: 0 } },
+    { name: 'Gravel', top: { depth: 0.3 }, factors: { cut: 1.15 } },
+  ],
   sd: { plan: 0.01, height: 0.02 },
 };
 
@@ -87,6 +91,13 @@ describe('a comparison as a spreadsheet', () => {
     if (!read.ok) throw new Error(read.reason);
     const cut = read.text.split('\n').find((l) => l.startsWith('Cut\t'))!.split('\t'); // prettier-ignore
     expect(Number(cut[1])).toBeCloseTo(Number(valueOf(sheets[0].rows[4][1])), 9);
+    // Materials add up to the cut, each loose by its own factor.
+    const rows = read.text.split('\n').map((l) => l.split('\t'));
+    const at = rows.findIndex(([name]) => name === 'The cut by material');
+    const [, above, soil, gravel, sum] = rows.slice(at, at + 5);
+    expect([above[0], soil[0], gravel[0], sum[0]]).toEqual(['above the first', 'Topsoil', 'Gravel', 'sum']);
+    expect(Number(sum[1])).toBeCloseTo(Number(cut[1]), 6);
+    expect(Number(sum[4])).toBeCloseTo(1.25 * Number(soil[1]) + 1.15 * Number(gravel[1]), 6);
   });
 
   it('too large to be summed there says so, and gives its volumes', () => {

@@ -1,7 +1,7 @@
 import type { ChainSummary } from '#core/chain';
 import { CUBIC_METRES_IN_CUBIC_YARD, METRES_IN, UNIT_SIGN } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
-import { cornersAt, eachTriangle, partWhere, sectionsOf, together, WITHIN_95, type CutAndFill, type DifferencePieces } from '#core/quantities'; // prettier-ignore
+import { cornersAt, eachTriangle, partWhere, sectionsOf, together, WITHIN_95, type CutAndFill, type DifferencePieces, type MaterialVolumes } from '#core/quantities'; // prettier-ignore
 import { comparedText } from './compared-text.ts';
 import type { ReportedOn } from './quantity-report.ts';
 
@@ -54,7 +54,7 @@ export function quantityWorkbook(
 function volumeSheet(
   doc: ProjectDocument,
   comparison: Comparison,
-  { cut, fill, sd: measured, spacing, zones, cutArea, fillArea, byHand }: Figures,
+  { cut, fill, sd: measured, spacing, zones, materials, cutArea, fillArea, byHand }: Figures,
   { name, revision, date }: ReportedOn,
   prismRows: number,
 ): WorkbookSheet {
@@ -97,7 +97,36 @@ function volumeSheet(
     const sumOf = (pick: (z: CutAndFill & { area: number }) => number): number => all.reduce((s, z) => s + pick(z), 0);
     rows.push([bold('sum'), total('B', sumOf((z) => z.cut)), total('C', sumOf((z) => z.fill)), total('D', sumOf((z) => z.cut - z.fill)), total('E', sumOf((z) => z.area))]); // prettier-ignore
   }
+  if (materials && !('reason' in materials)) rows.push(...materialRows(comparison, materials, rows.length));
   return { name: 'Volumes', widths: [26, 14, 14, 14, 14, 14, 10, 14], rows };
+}
+
+/** The cut by what is dug, each with its factor, below so many rows. */
+function materialRows(
+  { materials = [], factors }: Comparison,
+  { above, materials: volumes }: MaterialVolumes,
+  below: number,
+): WorkbookCell[][] {
+  const general = factors?.cut ?? 1;
+  const all = [
+    { name: 'above the first', cut: above, area: null, factor: general },
+    ...volumes.map((v, i) => ({
+      name: v.name,
+      cut: v.cut,
+      area: v.area,
+      factor: materials[i]?.factors?.cut ?? general,
+    })),
+  ];
+  // An empty row and the headings stand before them.
+  const first = below + 3;
+  const last = first + all.length - 1;
+  const sum = (column: string, of: (m: (typeof all)[number]) => number): WorkbookCell => calculated(`SUM(${column}${first}:${column}${last})`, all.reduce((s, m) => s + of(m), 0)); // prettier-ignore
+  return [
+    [],
+    [bold('The cut by material'), bold('cut, m³'), bold('area that reaches it, m²'), bold('factor'), bold('loose, m³')],
+    ...all.map((m, i): WorkbookCell[] => [m.name, number(m.cut, VOLUME), m.area === null ? null : number(m.area, VOLUME), m.factor, calculated(`B${first + i}*D${first + i}`, m.cut * m.factor)]), // prettier-ignore
+    [bold('sum'), sum('B', (m) => m.cut), null, null, sum('E', (m) => m.cut * m.factor)],
+  ];
 }
 
 /** Sections with their areas; volumes between them follow from the areas where the line is straight. */
