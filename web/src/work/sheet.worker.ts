@@ -32,7 +32,8 @@ import { LiveEdit, type Compared, type HeldEdit, type LiveChange, type MadeFrom 
 
 // Indexes for picking and for the elevation under the cursor, made beside the page.
 
-let tried: Levelled | null = null;
+/** What is tried at other levels, by the row that proposes it: several curves may be open at once. */
+const tried = new Map<string, Levelled>();
 
 /** A pad that is tried: what of it follows while the hand moves. */
 export type PadTried = Pick<Pad, 'level' | 'cut' | 'fill' | 'daylight'> & { pieces: Float64Array };
@@ -63,24 +64,31 @@ const work = {
   },
   /** Keeps what is tried at other levels, in the ground as the parts before it leave it: every trial sends its level alone. */
   holdProposed(ground: Surface, before: ProposedRow[], row: PadRow | StripRow): void {
-    tried = levelledRow(groundBefore(ground, before), row);
+    tried.set(row.id, levelledRow(groundBefore(ground, before), row));
   },
+  dropProposed: (row: string): void => void tried.delete(row),
   /** What is held at a level: cut, fill, what lies between and where its batters meet the ground. */
-  tryLevel(at: number): PadTried | null {
-    const made = tried?.at(at);
+  tryLevel(row: string, at: number): PadTried | null {
+    const made = tried.get(row)?.at(at);
     if (!made?.ok) return null;
     const { level, cut, fill, daylight } = made.pad;
     const pieces = made.pad.pieces().slice();
     return transfer({ level, cut, fill, daylight, pieces }, [pieces.buffer]);
   },
   /** The level at which the cut of what is held, times a factor, is its fill. */
-  balance(factor: number): { ok: true; level: number } | { ok: false; reason: string } {
-    const made = tried ? balanced(tried, factor) : { ok: false as const, reason: 'Nothing is held to be balanced.' };
+  balance(row: string, factor: number): { ok: true; level: number } | { ok: false; reason: string } {
+    const of = tried.get(row);
+    const made = of ? balanced(of, factor) : { ok: false as const, reason: 'Nothing is held to be balanced.' };
     return made.ok ? { ok: true, level: made.balance.pad.level } : made;
   },
-  curve: (from: number, to: number): AtLevel[] => (tried ? levelCurve(tried, from, to) : []),
-  cheapest: (prices: EarthPrices, from: number, to: number): number | null =>
-    tried ? (cheapestLevel(tried, prices, from, to)?.level ?? null) : null,
+  curve(row: string, from: number, to: number): AtLevel[] {
+    const of = tried.get(row);
+    return of ? levelCurve(of, from, to) : [];
+  },
+  cheapest(row: string, prices: EarthPrices, from: number, to: number): number | null {
+    const of = tried.get(row);
+    return of ? (cheapestLevel(of, prices, from, to)?.level ?? null) : null;
+  },
   /** Triangles and points that a volume goes over. */
   madeFrom: (pieces: Float64Array, surface: Surface): VolumeSources => madeFrom(pieces, surface),
   /** Cross sections of a LandXML file, or drawn in space in a DXF, as a table. */

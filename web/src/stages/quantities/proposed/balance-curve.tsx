@@ -44,10 +44,11 @@ export function BalanceCurve({ ground, before, row, set }: BalanceCurveProps) {
     const work = sheetWork();
     void work
       .holdProposed(ground, [...before], row)
-      .then(() => work.curve(from, to))
+      .then(() => work.curve(row.id, from, to))
       .then((found) => (stale ? undefined : setCurve(found)));
     return () => {
       stale = true;
+      void work.dropProposed(row.id);
       useProject.setState({ sketch: null });
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- from and to follow from the row; rows are new with every state
@@ -62,7 +63,7 @@ export function BalanceCurve({ ground, before, row, set }: BalanceCurveProps) {
     while (wanted.current !== null) {
       const next: number = wanted.current;
       wanted.current = null;
-      const made = await sheetWork().tryLevel(next);
+      const made = await sheetWork().tryLevel(row.id, next);
       // Let go meanwhile: what was tried is not shown any more.
       if (!made || !trying.current) continue;
       setNow(made);
@@ -172,7 +173,7 @@ export function BalanceCurve({ ground, before, row, set }: BalanceCurveProps) {
         <Act
           onClick={() =>
             void sheetWork()
-              .cheapest(prices, from, to)
+              .cheapest(row.id, prices, from, to)
               .then((found) => found !== null && take(found))
           }
         >

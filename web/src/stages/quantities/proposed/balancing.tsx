@@ -29,8 +29,9 @@ export function Balancing({ row, before, set }: BalancingProps) {
     try {
       const work = sheetWork();
       await work.holdProposed(ground!, [...before], row);
-      const found = await work.balance(factor);
+      const found = await work.balance(row.id, factor);
       setSaid(found.ok ? null : found.reason);
+      if (!curve) void work.dropProposed(row.id);
       if (found.ok) set(Math.round(found.level * 1e4) / 1e4);
     } finally {
       setBusy(false);

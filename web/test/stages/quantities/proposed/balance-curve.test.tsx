@@ -13,20 +13,21 @@ import { draw } from '../../../drawn.tsx';
 import { opened } from '../../../opened.ts';
 import { projectOf } from '../../../tables.ts';
 
-let held: Levelled;
+const held = new Map<string, Levelled>();
 vi.mock('../../../../src/work/workers.ts', () => ({
   sheetWork: () => ({
-    holdProposed: (ground: Surface, before: ProposedRow[], row: PadRow) => Promise.resolve(void (held = levelledRow(groundBefore(ground, before), row))), // prettier-ignore
-    curve: (from: number, to: number) => Promise.resolve(levelCurve(held, from, to)),
-    tryLevel: (level: number) => {
-      const made = held.at(level);
+    holdProposed: (ground: Surface, before: ProposedRow[], row: PadRow) => Promise.resolve(void held.set(row.id, levelledRow(groundBefore(ground, before), row))), // prettier-ignore
+    dropProposed: (row: string) => Promise.resolve(held.delete(row)),
+    curve: (row: string, from: number, to: number) => Promise.resolve(levelCurve(held.get(row)!, from, to)),
+    tryLevel: (row: string, level: number) => {
+      const made = held.get(row)!.at(level);
       return Promise.resolve(made.ok ? { ...made.pad, pieces: made.pad.pieces() } : null);
     },
-    balance: (factor: number) => {
-      const found = balanced(held, factor);
+    balance: (row: string, factor: number) => {
+      const found = balanced(held.get(row)!, factor);
       return Promise.resolve(found.ok ? { ok: true, level: found.balance.pad.level } : found);
     },
-    cheapest: (prices: EarthPrices, from: number, to: number) => Promise.resolve(cheapestLevel(held, prices, from, to)?.level ?? null), // prettier-ignore
+    cheapest: (row: string, prices: EarthPrices, from: number, to: number) => Promise.resolve(cheapestLevel(held.get(row)!, prices, from, to)?.level ?? null), // prettier-ignore
   }),
 }));
 
@@ -108,5 +109,23 @@ describe('the curve of a pad', () => {
     draw(<BalanceCurve ground={given.tables.surfaces.get('ground')!} before={[]} row={strip} set={set} />);
     const slider = await screen.findByRole('slider', { name: 'elevation where its line begins m' });
     expect(slider.getAttribute('aria-valuetext')).toMatch(/^51\.00 m, cut \d/);
+  });
+
+  it('of two parts at once try each its own', async () => {
+    opened(given);
+    const ground = given.tables.surfaces.get('ground')!;
+    const small: PadRow = { ...ROW, id: 'small', ring: [49, 49, 51, 49, 51, 51, 49, 51] };
+    draw(<BalanceCurve ground={ground} before={[]} row={ROW} set={set} />);
+    draw(<BalanceCurve ground={ground} before={[]} row={small} set={set} />);
+    const [first, second] = await vi.waitFor(() => {
+      const all = screen.getAllByRole('slider');
+      expect(all).toHaveLength(2);
+      return all;
+    });
+    first.focus();
+    await userEvent.keyboard('{ArrowLeft}');
+    await vi.waitFor(() => expect(first.getAttribute('aria-valuetext')).toMatch(/^50\.49 m/));
+    const fillOf = (of: HTMLElement): number => Number(/fill ([\d.]+)/.exec(of.getAttribute('aria-valuetext')!)![1]);
+    expect(fillOf(first)).toBeGreaterThan(5 * fillOf(second));
   });
 });
