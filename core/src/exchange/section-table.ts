@@ -13,16 +13,17 @@ export type SectionTable =
 const GROUND = /ground|exist|orig/i;
 const DESIGN = /design|propos|formation/i;
 
-/**
- * Two surfaces of cross sections side by side: at every offset that either has, the other's elevation lies straight between its
- * own places; where only one is known, and in sections that only one has, there is nothing to compare. The ground is the one that
- * says so by its name, else the first.
- */
+/** Of the cross sections of a LandXML file. */
 export const sectionTableOfLandXml = ({ sectionDrawings, linearUnit }: LandXmlRead): SectionTable => sectionTableOf(sectionDrawings, unitOfLandXml(linearUnit)); // prettier-ignore
 
 /** Of sections that are drawn in space where they were cut. */
 export const sectionTableOfDxf = (content: DxfContent): SectionTable => sectionTableOf(sectionsInSpace(content), drawingUnit(content.units)); // prettier-ignore
 
+/**
+ * Two surfaces of cross sections side by side: at every offset that either has, the other's elevation lies straight between its
+ * own places; where only one is known, and in sections that only one has, there is nothing to compare. The ground is the one that
+ * says so by its name, else the first.
+ */
 function sectionTableOf(sectionDrawings: readonly DrawnSection[], unit: FileUnit | null): SectionTable {
   const alignments = [...new Set(sectionDrawings.map((s) => s.alignment))];
   if (alignments.length > 1) return { ok: false, reason: `The file has cross sections of ${alignments.length} alignments, ${alignments.map((a) => `“${a}”`).join(', ')}: chainages of several cannot be added up. Give a file of one.` }; // prettier-ignore

@@ -2,6 +2,7 @@ import type { ChainSummary } from '#core/chain';
 import type { Comparison, ProjectDocument } from '#core/project';
 import type { DepthSlice, MaterialVolumes, ZoneVolumes } from '#core/quantities';
 import type { Forms } from './forms.ts';
+import { LEAST_UNKNOWN, looseMaterials, type LooseMaterial } from './loose-materials.ts';
 import { column, row, type ReportTable } from './table.ts';
 import { areaOf, cubic, VOLUME } from './volume-forms.ts';
 
@@ -19,39 +20,30 @@ export const partTables = (
   ...(slices && !('reason' in slices) ? [sliceTable(doc, slices, forms)] : []),
 ];
 
-/** m² in plan that rounding may leave. */
-const LEAST_UNKNOWN = 0.01;
-
-function materialTable(
-  doc: ProjectDocument,
-  { materials = [], factors }: Comparison,
-  { above, materials: volumes }: MaterialVolumes,
-  forms: Forms,
-): ReportTable {
+function materialTable(doc: ProjectDocument, comparison: Comparison, told: MaterialVolumes, forms: Forms): ReportTable {
   const area = areaOf(doc);
   const topText = (i: number): string => {
-    const top = materials[i]?.top;
+    const top = comparison.materials?.[i]?.top;
     if (!top) return '';
     if ('depth' in top) return `${forms.length(top.depth, 2)} ${forms.sign} under the ground`;
     return `“${doc.surfaces.find((s) => s.id === top.surface)?.name ?? 'a surface that is gone'}”`;
   };
-  const line = (name: string, top: string, cut: number, on: string, factor: number) => row([name, top, cubic(cut), on, String(factor), cubic(cut * factor)]); // prettier-ignore
-  const general = factors?.cut ?? 1;
-  const factorOf = (i: number): number => materials[i]?.factors?.cut ?? general;
-  const loose = volumes.reduce((sum, m, i) => sum + m.cut * factorOf(i), above * general);
+  const { above, materials, loose } = looseMaterials(comparison, told);
+  const unknown = told.materials.filter((m) => m.unknown > LEAST_UNKNOWN);
+  const line = (name: string, top: string, on: string, m: LooseMaterial) => row([name, top, cubic(m.cut), on, String(m.factor), cubic(m.loose)]); // prettier-ignore
   return {
     kind: 'materials',
     title: 'The cut by material',
     about: [
       'Each lies from its top down to the next; a top that is above the one before it begins where that one does.',
-      ...volumes.filter((m) => m.unknown > LEAST_UNKNOWN).map((m) => `Nobody knows the top of “${m.name}” on ${area(m.unknown)} of the cut: what is cut there counts to the material above.`), // prettier-ignore
+      ...unknown.map((m) => `Nobody knows the top of “${m.name}” on ${area(m.unknown)} of the cut: what is cut there counts to the material above.`), // prettier-ignore
     ],
-    marked: volumes.some((m) => m.unknown > LEAST_UNKNOWN),
+    marked: unknown.length > 0,
     columns: [column('Material', 'words', 22), column('Top', 'words', 28), VOLUME('Cut', 13), column('Area that reaches it', 'words', 16), column('Factor', 'number', 8), VOLUME('Loose', 13)], // prettier-ignore
     rows: [
-      ...(above > 0.05 ? [line('Above the first', '', above, '', general)] : []),
-      ...volumes.map((m, i) => line(m.name, topText(i), m.cut, area(m.area), factorOf(i))),
-      row(['Sum', '', cubic(volumes.reduce((sum, m) => sum + m.cut, above)), '', '', cubic(loose)]),
+      ...(above.cut > 0.05 ? [line('Above the first', '', '', above)] : []),
+      ...materials.map((m, i) => line(m.name, topText(i), area(m.area!), m)),
+      row(['Sum', '', cubic(materials.reduce((sum, m) => sum + m.cut, above.cut)), '', '', cubic(loose)]),
     ],
   };
 }

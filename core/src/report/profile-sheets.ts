@@ -1,10 +1,10 @@
 import { formatChainage } from '#core/measure';
 import type { Comparison, ProjectDocument } from '#core/project';
-import { elevationOn, partOfProfile, type OffsetRun, type Profile } from '#core/quantities';
+import { partOfProfile, type Profile } from '#core/quantities';
 import { comparedText } from './compared-text.ts';
 import { formsOf, type Forms } from './forms.ts';
 import { RULE, sectionFigure, type SheetScale } from './section-figure.ts';
-import { LINE_NAME, usualScale, widthOnSheet } from './section-sheets.ts';
+import { elevationText, LINE_NAME, usualScale, widthOnSheet } from './section-sheets.ts';
 import { column, row, type Report, type ReportTable } from './table.ts';
 
 /** Columns of values under a part of a profile. */
@@ -53,10 +53,6 @@ function partSheet(
   const told = all.filter((c, i) => i === 0 || c - all[i - 1] > TOGETHER);
   const step = Math.ceil(told.length / MOST_VALUES);
   const shown = told.filter((_, i) => i % step === 0 || i === told.length - 1);
-  const value = (runs: readonly OffsetRun[], at: number): string => {
-    const run = runs.find((r) => r.offset[0] - TOGETHER <= at && at <= r.offset.at(-1)! + TOGETHER);
-    return run ? forms.elevation(elevationOn(run, Math.min(Math.max(at, run.offset[0]), run.offset.at(-1)!))) : '';
-  };
   const { svg, datum } = sectionFigure(part, { scale, times });
   return {
     kind: 'profile',
@@ -65,7 +61,7 @@ function partSheet(
     marked: false,
     columns: [column('', 'words', 18), ...shown.map((c) => column(chainage(c), 'number', 8))],
     drawing: svg ?? undefined,
-    rows: part.surfaces.map((s) => row([s.name, ...shown.map((c) => value(s.runs, c))])),
+    rows: part.surfaces.map((s) => row([s.name, ...shown.map((c) => elevationText(s.runs, c, forms))])),
   };
 }
 

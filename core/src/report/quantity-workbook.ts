@@ -3,6 +3,7 @@ import { CUBIC_METRES_IN_CUBIC_YARD, METRES_IN, UNIT_SIGN } from '#core/measure'
 import type { Comparison, ProjectDocument } from '#core/project';
 import { cornersAt, eachTriangle, partWhere, sectionsOf, together, WITHIN_95, type CutAndFill, type DifferencePieces, type MaterialVolumes } from '#core/quantities'; // prettier-ignore
 import { comparedText } from './compared-text.ts';
+import { looseMaterials } from './loose-materials.ts';
 import type { ReportedOn } from './quantity-report.ts';
 
 /** A value, or one that calculates, with what it comes to. */
@@ -102,30 +103,27 @@ function volumeSheet(
 }
 
 /** The cut by what is dug, each with its factor, below so many rows. */
-function materialRows(
-  { materials = [], factors }: Comparison,
-  { above, materials: volumes }: MaterialVolumes,
-  below: number,
-): WorkbookCell[][] {
-  const general = factors?.cut ?? 1;
-  const all = [
-    { name: 'above the first', cut: above, area: null, factor: general },
-    ...volumes.map((v, i) => ({
-      name: v.name,
-      cut: v.cut,
-      area: v.area,
-      factor: materials[i]?.factors?.cut ?? general,
-    })),
-  ];
+function materialRows(comparison: Comparison, told: MaterialVolumes, below: number): WorkbookCell[][] {
+  const { above, materials, loose } = looseMaterials(comparison, told);
+  const all = [above, ...materials];
   // An empty row and the headings stand before them.
   const first = below + 3;
   const last = first + all.length - 1;
-  const sum = (column: string, of: (m: (typeof all)[number]) => number): WorkbookCell => calculated(`SUM(${column}${first}:${column}${last})`, all.reduce((s, m) => s + of(m), 0)); // prettier-ignore
+  const sum = (column: string, value: number): WorkbookCell => calculated(`SUM(${column}${first}:${column}${last})`, value); // prettier-ignore
   return [
     [],
     [bold('The cut by material'), bold('cut, m³'), bold('area that reaches it, m²'), bold('factor'), bold('loose, m³')],
-    ...all.map((m, i): WorkbookCell[] => [m.name, number(m.cut, VOLUME), m.area === null ? null : number(m.area, VOLUME), m.factor, calculated(`B${first + i}*D${first + i}`, m.cut * m.factor)]), // prettier-ignore
-    [bold('sum'), sum('B', (m) => m.cut), null, null, sum('E', (m) => m.cut * m.factor)],
+    ...all.map((m, i): WorkbookCell[] => [m.name, number(m.cut, VOLUME), m.area === null ? null : number(m.area, VOLUME), m.factor, calculated(`B${first + i}*D${first + i}`, m.loose)]), // prettier-ignore
+    [
+      bold('sum'),
+      sum(
+        'B',
+        all.reduce((s, m) => s + m.cut, 0),
+      ),
+      null,
+      null,
+      sum('E', loose),
+    ],
   ];
 }
 

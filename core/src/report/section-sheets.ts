@@ -99,6 +99,15 @@ export function areasTable(doc: ProjectDocument, sections: readonly CrossSection
   };
 }
 
+/** m by which a rounded offset may lie off the end of a run. */
+const OFF_END = 1e-3;
+
+/** Elevation of a cut at an offset or chainage; nothing where it has none there. */
+export function elevationText(runs: readonly OffsetRun[], at: number, forms: Forms): string {
+  const run = runs.find((r) => r.offset[0] - OFF_END <= at && at <= r.offset.at(-1)! + OFF_END);
+  return run ? forms.elevation(elevationOn(run, Math.min(Math.max(at, run.offset[0]), run.offset.at(-1)!))) : '';
+}
+
 /** Columns of values under a section; more bends than that are told every so many. */
 const MOST_VALUES = 14;
 
@@ -107,10 +116,6 @@ function sheetOf(doc: ProjectDocument, section: CrossSection, scale: SheetScale,
   const offsets = [...new Set(section.surfaces.flatMap((s) => s.runs.flatMap((r) => r.offset)).map((o) => Math.round(o * 1000) / 1000))].sort((a, b) => a - b); // prettier-ignore
   const step = Math.ceil(offsets.length / MOST_VALUES);
   const shown = offsets.filter((_, i) => i % step === 0 || i === offsets.length - 1);
-  const value = (runs: readonly OffsetRun[], at: number): string => {
-    const run = runs.find((r) => r.offset[0] - 1e-3 <= at && at <= r.offset.at(-1)! + 1e-3);
-    return run ? forms.elevation(elevationOn(run, Math.min(Math.max(at, run.offset[0]), run.offset.at(-1)!))) : '';
-  };
   const areas = section.cut === null ? '' : `; cut ${formatArea(section.cut, settings.areaUnit, settings.unit)}, fill ${formatArea(section.fill!, settings.areaUnit, settings.unit)}`; // prettier-ignore
   const { svg, datum } = sectionFigure(section, scale);
   const name = formatChainage(section.chainage, settings.unit, settings.chainage, 2);
@@ -122,7 +127,7 @@ function sheetOf(doc: ProjectDocument, section: CrossSection, scale: SheetScale,
     marked: false,
     columns: [column('', 'words', 18), ...shown.map((o) => column(forms.length(o, 2), 'number', 8))],
     drawing: svg ?? undefined,
-    rows: section.surfaces.map((s) => row([s.name, ...shown.map((o) => value(s.runs, o))])),
+    rows: section.surfaces.map((s) => row([s.name, ...shown.map((o) => elevationText(s.runs, o, forms))])),
   };
 }
 

@@ -3,7 +3,7 @@ import { differenceBetween, differenceToLevel } from '../difference/difference.t
 import { Gathering, LEAST_PIECE, type DifferencePieces } from '../difference/gathered.ts';
 import { Plane } from '../difference/plane.ts';
 import { cornersAt, eachTriangle, partWhere, type PieceCorner } from '../piece-parts.ts';
-import { measured } from '../volume.ts';
+import { measured, volumeBetween } from '../volume.ts';
 
 /** A material of the ground lies from its top downwards: so deep under the ground, m, or under a surface. */
 export interface MaterialBed {
@@ -60,25 +60,13 @@ export function cutByMaterial(
 
 /** What of the cut lies under a top, m³ and m², and on how much of it the top is known, m². */
 function cutUnder(cut: Surface, top: Top): { cut: number; area: number; known: number } {
-  if ('level' in top) {
-    const { fill, fillArea, area } = measured(differenceToLevel(cut, top.level));
-    return { cut: fill, area: fill > 0 ? fillArea : 0, known: area };
-  }
-  const { fill, fillArea, area } = measured(differenceBetween(cut, top.surface));
+  const deeper = 'level' in top ? differenceToLevel(cut, top.level) : differenceBetween(cut, top.surface);
+  const { fill, fillArea, area } = measured(deeper);
   return { cut: fill, area: fill > 0 ? fillArea : 0, known: area };
 }
 
 /** How deep a surface lies under the ground, where both are known: nowhere above it. */
-function depthUnder(ground: Surface, below: Surface): Surface {
-  const pieces = new Gathering();
-  differenceBetween(
-    ground,
-    below,
-  )((area, _, ...corners) => {
-    if (area > LEAST_PIECE) pieces.add(...corners);
-  });
-  return clamped(pieces.rest(), 0);
-}
+const depthUnder = (ground: Surface, below: Surface): Surface => clamped(volumeBetween(ground, below).pieces, 0);
 
 /** The lower of two tops, where both are known. */
 function lower(a: Top, b: Top): Top {

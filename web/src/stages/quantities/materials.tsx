@@ -2,6 +2,7 @@ import { Box, Flex } from '@chakra-ui/react';
 import { formatArea, formatLength, UNIT_SIGN } from '#core/measure';
 import type { Comparison } from '#core/project';
 import type { MaterialVolumes } from '#core/quantities';
+import { LEAST_UNKNOWN, looseMaterials } from '#core/report';
 import { Act, Aside, Num, Pick } from '../../frame/controls.tsx';
 import { SmallTable, type SmallColumn } from '../../frame/small-table.tsx';
 import { TypedLength } from '../../frame/typed-length.tsx';
@@ -25,9 +26,8 @@ const FIELD = { height: '22px', px: '4px', fontSize: '12px' };
 const DEEPEST = 1000;
 /** m deeper than the last, to begin with. */
 const NEXT = 1;
-/** m³ and m² that are rounding. */
+/** m³ that are rounding. */
 const LEAST_VOLUME = 0.005;
-const LEAST_UNKNOWN = 0.01;
 const BY_DEPTH = 'depth';
 
 /** The cut by materials that lie one under the other, each with the factor that makes it loose. */
@@ -72,11 +72,10 @@ function MaterialTable({
   const can = useCanChange();
   const { unit, areaUnit, volumeUnit } = settings;
   const { materials = [] } = comparison;
-  const general = comparison.factors?.cut ?? 1;
-  const rows = told.materials.map((volume, i) => ({ volume, i, material: materials[i] as Material | undefined }));
+  const { materials: volumes, loose } = looseMaterials(comparison, told);
+  const rows = volumes.map((volume, i) => ({ volume, i, material: materials[i] as Material | undefined }));
   type Row = (typeof rows)[number];
   const change = (i: number, to: Partial<Material>): void => put(materials.map((m, k) => (k === i ? { ...m, ...to } : m))); // prettier-ignore
-  const factorOf = ({ material }: Row): number => material?.factors?.cut ?? general;
   const columns: SmallColumn<Row>[] = [
     {
       id: 'material',
@@ -95,7 +94,7 @@ function MaterialTable({
       cell: (r) => (r.material ? <Top material={r.material} except={comparison.surface} set={(top) => change(r.i, { top })} /> : null), // prettier-ignore
     },
     { id: 'cut', head: `cut ${VOLUME_SIGN[volumeUnit]}`, mono: true, cell: (r) => formatVolume(r.volume.cut, settings) }, // prettier-ignore
-    { id: 'area', head: 'on', mono: true, title: 'area in plan of the cut that reaches it', style: { whiteSpace: 'nowrap' }, cell: (r) => formatArea(r.volume.area, areaUnit, unit) }, // prettier-ignore
+    { id: 'area', head: 'on', mono: true, title: 'area in plan of the cut that reaches it', style: { whiteSpace: 'nowrap' }, cell: (r) => formatArea(r.volume.area!, areaUnit, unit) }, // prettier-ignore
     {
       id: 'factor',
       head: '×',
@@ -103,24 +102,23 @@ function MaterialTable({
       cell: (r) =>
         can ? (
           <TypedNumber
-            key={factorOf(r)}
+            key={r.volume.factor}
             label={`factor of ${r.volume.name}, loose`}
-            value={factorOf(r)}
+            value={r.volume.factor}
             least={0.1}
             most={10}
             set={(cut) => change(r.i, { factors: { cut } })}
             field={{ ...FIELD, width: '46px' }}
           />
         ) : (
-          <Num>{factorOf(r)}</Num>
+          <Num>{r.volume.factor}</Num>
         ),
     },
-    { id: 'loose', head: 'loose', mono: true, cell: (r) => formatVolume(r.volume.cut * factorOf(r), settings) },
+    { id: 'loose', head: 'loose', mono: true, cell: (r) => formatVolume(r.volume.loose, settings) },
     ...(can
       ? [{ id: 'go', head: '', cell: (r: Row) => <Act look="quiet" height="22px" aria-label={`delete ${r.volume.name}`} onClick={() => put(materials.filter((_, k) => k !== r.i))}>Delete</Act> }] // prettier-ignore
       : []),
   ];
-  const loose = rows.reduce((sum, r) => sum + r.volume.cut * factorOf(r), told.above * general);
   return (
     <Box mb="6px">
       <SmallTable
@@ -140,8 +138,8 @@ function MaterialTable({
       </Aside>
       {told.materials
         .filter((m) => m.unknown > LEAST_UNKNOWN)
-        .map((m) => (
-          <Box key={m.name} color="brass" mt="4px">
+        .map((m, i) => (
+          <Box key={i} color="brass" mt="4px">
             The top of “{m.name}” is not known on {formatArea(m.unknown, areaUnit, unit)} of the cut: what is cut there
             counts to the material above.
           </Box>

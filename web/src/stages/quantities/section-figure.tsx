@@ -4,6 +4,7 @@ import { useId, useState, type PointerEvent } from 'react';
 import { formatFixed, formatLength, fromMetres, toMetres, UNIT_SIGN } from '#core/measure';
 import { elevationOn, straightParts, type CrossSection, type OffsetRun } from '#core/quantities';
 import { Aside, Num } from '../../frame/controls.tsx';
+import { LINE_NAME } from '#core/report';
 import { NearMarks } from './near-marks.tsx';
 import { useParts, useProject } from '../../project-state/store.ts';
 
@@ -11,7 +12,6 @@ const WIDTH = 510;
 const HEIGHT = 180;
 const PAD = { left: 52, right: 12, top: 12, bottom: 24 };
 const DASHES = [undefined, '6 4', '2 3', '9 3 2 3'];
-const LINE_NAME = ['solid', 'dashed', 'dotted', 'dash-dotted'];
 /** The compared surface, what it is compared with, and more that are looked at beside them. */
 const INKS = ['ink', 'pole', 'pine', 'brass'];
 
