@@ -1,6 +1,7 @@
 import { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 import { Gathering } from './difference/gathered.ts';
-import { Tally, type VolumeResult } from './volume.ts';
+import { Tally } from './tally.ts';
+import type { VolumeResult } from './volume.ts';
 
 /**
  * A difference without what is no deeper than a band, m, on either side: there it counts as neither cut nor fill. Where it is

@@ -1,4 +1,4 @@
-import type { DifferencePieces } from './volume.ts';
+import { isPiece } from './difference/gathered.ts';
 
 /** The greatest depth on one side, m, and where. */
 export interface Deepest {
@@ -10,31 +10,43 @@ export interface Deepest {
 /** m; what rounding leaves between planes that are one. */
 const NO_DEPTH = 1e-9;
 
-/** Where cut and fill are deepest; null where there is none. */
-export function deepestOf(pieces: DifferencePieces): { cut: Deepest | null; fill: Deepest | null } {
-  let low = -1;
-  let high = -1;
-  let lowest = -NO_DEPTH;
-  let highest = NO_DEPTH;
-  for (let i = 2; i < pieces.length; i += 3) {
-    const d = pieces[i];
-    if (d < lowest) {
-      lowest = d;
-      low = i;
-    } else if (d > highest) {
-      highest = d;
-      high = i;
+/** Finds where cut and fill are deepest, piece by piece. */
+export class DeepestFinder {
+  private lowest: number;
+  private highest: number;
+  private readonly at = Float64Array.of(NaN, NaN, NaN, NaN);
+
+  /** `band`: no deeper is none, m. */
+  constructor(band = 0) {
+    this.highest = Math.max(band, NO_DEPTH);
+    this.lowest = -this.highest;
+  }
+
+  /** x, y about (ox, oy) and design − ground of the corners of a piece. */
+  see(piece: Float64Array, corners: number, ox: number, oy: number): void {
+    for (let i = 0; i < 3 * corners; i += 3) {
+      const d = piece[i + 2];
+      if (d >= this.lowest && d <= this.highest) continue;
+      // What has hardly an area has no depth that can be trusted.
+      if (!isPiece(piece, corners)) return;
+      if (d < this.lowest) {
+        this.lowest = d;
+        this.at[0] = piece[i] + ox;
+        this.at[1] = piece[i + 1] + oy;
+      } else {
+        this.highest = d;
+        this.at[2] = piece[i] + ox;
+        this.at[3] = piece[i + 1] + oy;
+      }
     }
   }
-  const at = (i: number): Deepest | null =>
-    i < 0 ? null : { depth: Math.abs(pieces[i]), x: pieces[i - 2], y: pieces[i - 1] };
-  return { cut: at(low), fill: at(high) };
-}
 
-type OnBothSides = ReturnType<typeof deepestOf>;
-
-/** The deeper of two on either side; the first where they are as deep. */
-export function deeper(a: OnBothSides, b: OnBothSides): OnBothSides {
-  const of = (one: Deepest | null, other: Deepest | null): Deepest | null => (other && (!one || other.depth > one.depth) ? other : one); // prettier-ignore
-  return { cut: of(a.cut, b.cut), fill: of(a.fill, b.fill) };
+  /** Where cut and fill are deepest; null where there is none. */
+  result(): { cut: Deepest | null; fill: Deepest | null } {
+    const [cx, cy, fx, fy] = this.at;
+    return {
+      cut: Number.isNaN(cx) ? null : { depth: -this.lowest, x: cx, y: cy },
+      fill: Number.isNaN(fx) ? null : { depth: this.highest, x: fx, y: fy },
+    };
+  }
 }

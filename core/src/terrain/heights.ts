@@ -24,17 +24,25 @@ export function triangleIndex(s: Surface): Flatbush | null {
   const count = s.triangles.length / 3;
   if (count === 0) return null;
   const index = new Flatbush(count);
-  for (let t = 0; t < s.triangles.length; t += 3) {
-    const [a, b, c] = [s.triangles[t], s.triangles[t + 1], s.triangles[t + 2]];
-    index.add(
-      Math.min(s.x[a], s.x[b], s.x[c]),
-      Math.min(s.y[a], s.y[b], s.y[c]),
-      Math.max(s.x[a], s.x[b], s.x[c]),
-      Math.max(s.y[a], s.y[b], s.y[c]),
-    );
-  }
+  for (let t = 0; t < count; t++) addBox(index, s, t);
   index.finish();
   return index;
+}
+
+/** The same of some triangles alone: the index tells them by their place in the list. */
+export function indexOfTriangles(s: Surface, list: readonly number[]): Flatbush | null {
+  if (list.length === 0) return null;
+  const index = new Flatbush(list.length);
+  for (const t of list) addBox(index, s, t);
+  index.finish();
+  return index;
+}
+
+function addBox(index: Flatbush, { x, y, triangles }: Surface, t: number): void {
+  const a = triangles[3 * t];
+  const b = triangles[3 * t + 1];
+  const c = triangles[3 * t + 2];
+  index.add(Math.min(x[a], x[b], x[c]), Math.min(y[a], y[b], y[c]), Math.max(x[a], x[b], x[c]), Math.max(y[a], y[b], y[c])); // prettier-ignore
 }
 
 /** Whether a place lies in triangle t, its sides included. */

@@ -1,11 +1,11 @@
-import { overlay, type Surface } from '#core/terrain';
+import { MOST_CORNERS, overlay, type Surface } from '#core/terrain';
 import { Plane } from './plane.ts';
 
 /**
- * Takes a piece of what lies between two surfaces: its area in plan, m², how many m² along the ground are one in plan, and x, y
- * and design − ground at its three corners, m.
+ * Takes a convex piece of what lies between two surfaces: x, y about (ox, oy) and design − ground, m, of its corners,
+ * counter-clockwise, at the head of `piece`, which is written over by the next; `steep` m² along the ground are one in plan.
  */
-export type TakePiece = (area: number, steep: number, ax: number, ay: number, da: number, bx: number, by: number, db: number, cx: number, cy: number, dc: number) => void; // prettier-ignore
+export type TakePiece = (piece: Float64Array, corners: number, steep: number, ox: number, oy: number) => void;
 
 /** Tells the pieces of a difference one by one, none gathered: told again, they are the same in the same order. */
 export type Difference = (take: TakePiece) => void;
@@ -16,10 +16,13 @@ export const differenceToLevel =
   (take) => {
     const { x, y, z, triangles } = ground;
     const plane = new Plane(along);
+    const piece = new Float64Array(9);
     for (let t = 0; t < triangles.length; t += 3) {
       const [a, b, c] = [triangles[t], triangles[t + 1], triangles[t + 2]];
-      const area = ((x[b] - x[a]) * (y[c] - y[a]) - (x[c] - x[a]) * (y[b] - y[a])) / 2;
-      if (plane.lay(t / 3, x[a], y[a])) take(area, plane.steepness(), x[a], y[a], level - z[a], x[b], y[b], level - z[b], x[c], y[c], level - z[c]); // prettier-ignore
+      if (!plane.lay(t / 3, x[a], y[a])) continue;
+      // Vertices as they are: what lies on a rim stays on it to the last digit.
+      piece.set([x[a], y[a], level - z[a], x[b], y[b], level - z[b], x[c], y[c], level - z[c]]);
+      take(piece, 3, plane.steepness(), 0, 0);
     }
   };
 
@@ -32,27 +35,24 @@ export const differenceBetween =
     let last = -1;
     let isPlane = false;
     let steep = 1;
-    overlay(ground, design, (t, u, piece, corners, ox, oy) => {
+    const piece = new Float64Array(3 * MOST_CORNERS);
+    overlay(ground, design, (t, u, places, corners, ox, oy) => {
       if (t !== last) {
         isPlane = under.lay(t, ox, oy);
         steep = under.steepness();
       }
       last = t;
       if (!isPlane || !over.lay(u, ox, oy)) return;
-      const d0 = over.z - under.z;
+      const d = over.z - under.z;
       const dx = over.gx - under.gx;
       const dy = over.gy - under.gy;
-      const ax = piece[0];
-      const ay = piece[1];
-      const da = d0 + dx * ax + dy * ay;
-      // A convex piece, fanned in triangles.
-      for (let i = 2; i + 3 < 2 * corners; i += 2) {
-        const bx = piece[i];
-        const by = piece[i + 1];
-        const cx = piece[i + 2];
-        const cy = piece[i + 3];
-        const area = ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
-        if (area > 0) take(area, steep, ax + ox, ay + oy, da, bx + ox, by + oy, d0 + dx * bx + dy * by, cx + ox, cy + oy, d0 + dx * cx + dy * cy); // prettier-ignore
+      for (let k = 0; k < corners; k++) {
+        const x = places[2 * k];
+        const y = places[2 * k + 1];
+        piece[3 * k] = x;
+        piece[3 * k + 1] = y;
+        piece[3 * k + 2] = d + dx * x + dy * y;
       }
+      take(piece, corners, steep, ox, oy);
     });
   };

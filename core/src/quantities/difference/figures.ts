@@ -1,12 +1,12 @@
 import type { Surface } from '#core/terrain';
 import { withoutBand } from '../band.ts';
-import { deeper, deepestOf, type Deepest } from '../deepest.ts';
+import { DeepestFinder, type Deepest } from '../deepest.ts';
 import { addSlices, depthSlices, type DepthSlice } from '../parts/depth-slices.ts';
 import { slopeAreas, type SlopeAreas } from '../slope-areas.ts';
-import { Tally, type Volume } from '../volume.ts';
+import { Tally, type Volume } from '../tally.ts';
 import { addZones, outsideOf, volumesInZones, type Zone, type ZoneVolume, type ZoneVolumes } from '../parts/zones.ts';
 import type { Difference } from './difference.ts';
-import { Gathering, LEAST_PIECE, type DifferencePieces } from './gathered.ts';
+import { Gathering, type DifferencePieces } from './gathered.ts';
 
 /** Pieces beyond which none are kept: they are worked off by so many at a time, so that memory does not grow with them. */
 export const MOST_KEPT = 1_000_000;
@@ -39,14 +39,17 @@ export function figuresOf(difference: Difference, asked: FiguresAsked): Differen
   const { most = MOST_KEPT } = asked;
   const tally = new Tally();
   const sums = new Sums(asked);
+  const deepest = new DeepestFinder(asked.band);
   let handedOn = false;
   const gathering = new Gathering(most, (pieces) => {
     handedOn = true;
-    sums.take(pieces);
+    if (sums.needsPieces) sums.take(pieces);
   });
-  difference((area, steep, ax, ay, da, bx, by, db, cx, cy, dc) => {
-    tally.add(area, da, db, dc, steep);
-    if (area > LEAST_PIECE) gathering.add(ax, ay, da, bx, by, db, cx, cy, dc);
+  difference((piece, corners, steep, ox, oy) => {
+    tally.addPiece(piece, corners, steep);
+    deepest.see(piece, corners, ox, oy);
+    // Once they are too many to keep, they are gathered for what is worked off of them alone.
+    if (!handedOn || sums.needsPieces) gathering.addPiece(piece, corners, ox, oy);
   });
   const rest = sums.take(gathering.rest());
   const whole = tally.result();
@@ -54,7 +57,7 @@ export function figuresOf(difference: Difference, asked: FiguresAsked): Differen
   const of = asked.band ? { volume: { ...sums.banded, area: whole.area }, slope: sums.slope } : { volume: whole, slope }; // prettier-ignore
   return {
     ...of,
-    deepest: sums.deepest,
+    deepest: deepest.result(),
     zones: sums.zones && { zones: sums.zones, outside: outsideOf(of.volume, sums.zones) },
     slices: sums.slices,
     pieces: handedOn ? null : asked.band ? rest : rest.slice(),
@@ -65,11 +68,14 @@ export function figuresOf(difference: Difference, asked: FiguresAsked): Differen
 class Sums {
   banded = { cut: 0, fill: 0, cutArea: 0, fillArea: 0 };
   slope: SlopeAreas = { cut: 0, fill: 0 };
-  deepest: DifferenceFigures['deepest'] = { cut: null, fill: null };
   zones: ZoneVolume[] | null = null;
   slices: DifferenceFigures['slices'] = null;
 
-  constructor(private readonly asked: FiguresAsked) {}
+  readonly needsPieces: boolean;
+
+  constructor(private readonly asked: FiguresAsked) {
+    this.needsPieces = Boolean(asked.band) || Boolean(asked.zones?.length) || asked.slice !== undefined;
+  }
 
   /** The pieces that count: those that do not lie in the band. */
   take(all: DifferencePieces): DifferencePieces {
@@ -81,7 +87,6 @@ class Sums {
       const along = slopeAreas(pieces, surface);
       this.slope = { cut: this.slope.cut + along.cut, fill: this.slope.fill + along.fill };
     }
-    this.deepest = deeper(this.deepest, deepestOf(pieces));
     if (zones?.length) this.zones = addZones(this.zones, volumesInZones(pieces, zones));
     if (slice !== undefined) this.addSlices(pieces, slice);
     return pieces;

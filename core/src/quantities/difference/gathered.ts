@@ -12,6 +12,16 @@ export const LEAST_PIECE = 1e-10;
 /** Pieces that a gathering begins with. */
 const FEWEST = 1 << 10;
 
+/** Area in plan, m², of the triangle of a piece (x, y, difference a corner) from its first corner to that at an index and the next. */
+export const fanArea = (piece: Float64Array, i: number): number =>
+  ((piece[i] - piece[0]) * (piece[i + 4] - piece[1]) - (piece[i + 3] - piece[0]) * (piece[i + 1] - piece[1])) / 2;
+
+/** Whether a convex piece is one, and not what rounding leaves. */
+export function isPiece(piece: Float64Array, corners: number): boolean {
+  for (let i = 3; i + 3 < 3 * corners; i += 3) if (fanArea(piece, i) > LEAST_PIECE) return true;
+  return false;
+}
+
 /** Pieces side by side, up to so many at once. */
 export class Gathering {
   private held = new Float64Array(PIECE * FEWEST);
@@ -49,6 +59,12 @@ export class Gathering {
     this.length += PIECE;
   }
 
+  /** The same of a convex piece in triangles: x, y about (ox, oy) and difference of its corners. */
+  addPiece(piece: Float64Array, corners: number, ox: number, oy: number): void {
+    for (let i = 3; i + 3 < 3 * corners; i += 3)
+      if (fanArea(piece, i) > LEAST_PIECE) this.add(piece[0] + ox, piece[1] + oy, piece[2], piece[i] + ox, piece[i + 1] + oy, piece[i + 2], piece[i + 3] + ox, piece[i + 4] + oy, piece[i + 5]); // prettier-ignore
+  }
+
   private makeRoom(): void {
     const most = PIECE * this.most;
     if (this.length >= most) {
@@ -70,8 +86,6 @@ export class Gathering {
 /** Visits the pieces of a difference, so many at a time. */
 export function eachChunk(difference: Difference, most: number, visit: (pieces: DifferencePieces) => void): void {
   const gathering = new Gathering(most, visit);
-  difference((area, _, ...corners) => {
-    if (area > LEAST_PIECE) gathering.add(...corners);
-  });
+  difference((piece, corners, _, ox, oy) => gathering.addPiece(piece, corners, ox, oy));
   visit(gathering.rest());
 }

@@ -1,6 +1,7 @@
 import type { CutAndFill } from '../hand/given-sections.ts';
 import { cornersAt, eachTriangle, partWhere } from '../piece-parts.ts';
-import { Tally, type DifferencePieces } from '../volume.ts';
+import { Tally } from '../tally.ts';
+import type { DifferencePieces } from '../volume.ts';
 
 /** Exact cut and fill between eastings that follow each other. */
 export function volumesBetween(pieces: DifferencePieces, eastings: readonly number[]): CutAndFill[] {

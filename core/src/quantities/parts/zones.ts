@@ -1,6 +1,7 @@
 import { clipToRing, ofTriangles } from '#core/terrain';
 import { PIECE } from '../difference/gathered.ts';
-import { Tally, type DifferencePieces, type Volume } from '../volume.ts';
+import { Tally, type Volume } from '../tally.ts';
+import type { DifferencePieces } from '../volume.ts';
 
 /** A closed line, x, y …, m, and what lies in it is called. */
 export interface Zone {

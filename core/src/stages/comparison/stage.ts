@@ -17,7 +17,7 @@ function comparedIn(doc: ProjectDocument, id: string): string[] {
 export const comparisonStage: Stage<ComparisonResult> = {
   name: 'pieces',
   doing: (doc, id) => `computing the quantities of ${comparisonOf(doc, id).name}`,
-  version: 30,
+  version: 31,
   subjects: (doc) => doc.comparisons.map((c) => c.id),
   inputs: (doc, id) => [
     ...each(surfaceStage, comparedIn(doc, id)),

@@ -10,7 +10,7 @@ import {
   triangleWalk,
   type Surface,
 } from '#core/terrain';
-import { surfaceOf } from './made.ts';
+import { surfaceOf } from '../made.ts';
 
 /** Area of the pieces, and whether each lies in both of the triangles that it names. */
 function piecesOf(a: Surface, b: Surface): { area: number; count: number; keys: Set<string>; apart: number } {
@@ -95,6 +95,70 @@ describe('two surfaces laid over each other', () => {
     const { area, count } = piecesOf(one, one);
     expect(area).toBeCloseTo(400, 9);
     expect(count).toBe(one.triangles.length / 3);
+  });
+});
+
+describe('a surface of many parts', () => {
+  /** Squares of a side each, every so far, as triangles that are joined within a square alone. */
+  const squares = (count: number, side: number, every: number, from: number): Surface => {
+    const places: number[] = [];
+    for (let i = 0; i < count; i++)
+      for (let j = 0; j < count; j++) {
+        const [w, s] = [from + i * every, from + j * every];
+        places.push(w, s, 0, w + side, s, 0, w + side, s + side, 0, w, s, 0, w + side, s + side, 0, w, s + side, 0);
+      }
+    return ofTriangles(Float64Array.from(places));
+  };
+
+  it('is found wherever it lies, under triangles that lie in it, over it and beside it', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.2, max: 0.9, noNaN: true }),
+        fc.double({ min: 0.01, max: 0.09, noNaN: true }),
+        fc.double({ min: 0, max: 0.1, noNaN: true }),
+        (side, small, shift) => {
+          // 100 squares, 1 apart; and small ones, ten to one of theirs, of which those inside, on the rims and outside count.
+          const [a, b] = [squares(100, small, 0.1, shift), squares(10, side, 1, 0)];
+          const common = (at: number): number => {
+            const [from, to] = [at * 0.1 + shift, at * 0.1 + shift + small];
+            let length = 0;
+            for (let k = 0; k < 10; k++) length += Math.max(0, Math.min(to, k + side) - Math.max(from, k));
+            return length;
+          };
+          const along = Array.from({ length: 100 }, (_, i) => common(i)).reduce((sum, v) => sum + v, 0);
+          expect(piecesOf(a, b).area).toBeCloseTo(along * along, 6);
+          expect(piecesOf(b, a).area).toBeCloseTo(along * along, 6);
+        },
+      ),
+      { numRuns: 3 },
+    );
+  });
+
+  it('is found over a surface with a hole: inside it, in the hole, across its rims and off it', () => {
+    const whole = surfaceOf(Array.from({ length: 441 }, (_, i) => [5 * (i % 21), 5 * Math.floor(i / 21), 0]));
+    const holed = cutVoid(whole, Float64Array.of(31, 41, 62, 41, 62, 73, 31, 73));
+    const parts = squares(40, 0.5, 3, -10);
+    const within = (from: number, to: number): number =>
+      Array.from({ length: 40 }, (_, i) => Math.max(0, Math.min(to, i * 3 - 9.5) - Math.max(from, i * 3 - 10))).reduce((sum, v) => sum + v, 0); // prettier-ignore
+    const area = within(0, 100) ** 2 - within(31, 62) * within(41, 73);
+    expect(piecesOf(parts, holed).area).toBeCloseTo(area, 6);
+    expect(piecesOf(holed, parts).area).toBeCloseTo(area, 6);
+  });
+
+  it('is found where one triangle lies in the middle of a large one, and where it lies in a hole', () => {
+    const whole = surfaceOf([[0, 0, 0], [100, 0, 0], [100, 100, 0], [0, 100, 0]]); // prettier-ignore
+    const holed = cutVoid(whole, Float64Array.of(40, 40, 60, 40, 60, 60, 40, 60));
+    const at = (x: number, y: number): Surface => ofTriangles(Float64Array.of(x, y, 0, x + 1, y, 0, x, y + 1, 0));
+    for (const [s, area] of [
+      [at(10, 30), 0.5],
+      [at(50, 50), 0],
+      [at(59.5, 50), 0.125],
+      [at(200, 0), 0],
+    ] as const) {
+      // prettier-ignore
+      expect(piecesOf(s, holed).area).toBeCloseTo(area, 9);
+      expect(piecesOf(holed, s).area).toBeCloseTo(area, 9);
+    }
   });
 });
 
