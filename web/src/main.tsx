@@ -13,9 +13,9 @@ import { BrowserRouter } from 'react-router';
 import { App } from './app.tsx';
 import { Boundary } from './frame/boundary.tsx';
 import { system } from './frame/theme.ts';
-import { applyNight, isNight } from './frame/night.ts';
+import { followSystem } from './frame/night.ts';
 
-applyNight(isNight());
+followSystem();
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 
 createRoot(document.getElementById('root')!).render(

@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import type { Account } from '#contract';
 import { api } from './api.ts';
 import { Act } from './controls.tsx';
-import { isNight, setNight } from './night.ts';
+import { setNight, useNight } from './night.ts';
 
 const Round = chakra('button', {
   base: {
@@ -32,7 +32,7 @@ export const initials = (name: string): string =>
 /** Who is signed in; night colours and the way out behind it. */
 export function AccountMark({ account }: { account: Account }) {
   const [open, setOpen] = useState(false);
-  const [night, setNightState] = useState(isNight());
+  const night = useNight();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const box = useRef<HTMLDivElement>(null);
@@ -86,13 +86,7 @@ export function AccountMark({ account }: { account: Account }) {
           <Act onClick={() => void navigate('/account')}>Sessions, password, data</Act>
           {account.isAdmin ? <Act onClick={() => void navigate('/admin')}>Administration</Act> : null}
           <Act onClick={() => void navigate('/teams')}>Teams and start settings</Act>
-          <Act
-            aria-pressed={night}
-            onClick={() => {
-              setNight(!night);
-              setNightState(!night);
-            }}
-          >
+          <Act aria-pressed={night} onClick={() => setNight(!night)}>
             {night ? 'Day colours' : 'Night colours'}
           </Act>
           <Act onClick={() => void leave()}>Sign out</Act>

@@ -1,6 +1,6 @@
 import { type Stage } from '#core/project';
 import { goToQuery, orderedQueries } from '../cards/queries.tsx';
-import { isNight, setNight } from '../frame/night.ts';
+import { setNight, useNight } from '../frame/night.ts';
 import { addressOf } from '../frame/leaves.tsx';
 import { STAGES } from '../frame/stage-names.ts';
 import { asReceived, editedSelection } from '../project-state/edit.ts';
@@ -40,6 +40,7 @@ export function useDoings(
   );
   const { spatial, setSpatial } = useLook();
   const canChange = useCanChange();
+  const night = useNight();
   return useMemo(() => {
     const store = useProject.getState;
     const queries = tables ? orderedQueries(tables.summary.queries) : [];
@@ -136,10 +137,10 @@ export function useDoings(
       { name: 'import files', key: 'I', enabled: canChange, run: takeIn },
       { name: 'import a folder', enabled: canChange, run: takeInFolder },
       { name: 'see the changes', key: 'C', run: () => setChanges((open) => !open) },
-      { name: isNight() ? 'day colours' : 'night colours', run: () => setNight(!isNight()) },
+      { name: night ? 'day colours' : 'night colours', run: () => setNight(!night) },
       { name: 'find or do', key: '/', run: () => document.getElementById('find-or-do')?.focus() },
       { name: 'all keys', key: '?', run: () => setKeys((open) => !open) },
     ];
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what sets state is the same all along
-  }, [id, tables, pending, selection, traced, state, stage, spatial, canChange, navigate]);
+  }, [id, tables, pending, selection, traced, state, stage, spatial, canChange, navigate, night]);
 }
