@@ -78,7 +78,7 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
         placeholder="find or do"
         value={typed}
         onFocus={() => setOpen(true)}
-        onBlur={() => setTimeout(() => setOpen(false), 150)}
+        onBlur={() => setOpen(false)}
         onChange={(e) => {
           setTyped(e.target.value);
           setOpen(true);
@@ -115,13 +115,14 @@ export function FindOrDo({ doings }: { doings: Doing[] }) {
           m="0"
           p="4px 0"
           listStyleType="none"
+          // The field keeps the focus while somebody chooses or scrolls.
+          onPointerDown={(e) => e.preventDefault()}
         >
           {options.map((o, i) => (
             <Option
               key={`${o.kind}${o.name}${i}`}
               role="option"
               aria-selected={i === at}
-              onPointerDown={(e) => e.preventDefault()}
               onClick={() => choose(i)}
               onPointerEnter={() => setAt(i)}
             >

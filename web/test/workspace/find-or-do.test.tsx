@@ -39,6 +39,20 @@ describe('one field for what is inside and what can be done', () => {
     expect(field().value).toBe('');
   });
 
+  it('stays open for what is typed right after Escape', async () => {
+    await type('101');
+    await userEvent.keyboard('{Escape}');
+    await type('oak');
+    await act(() => new Promise((r) => setTimeout(r, 200)));
+    expect(options()).toContain('1011TR oakpoint');
+  });
+
+  it('closes when one goes elsewhere', async () => {
+    await type('oak');
+    await userEvent.tab();
+    expect(options()).toEqual([]);
+  });
+
   it('finds by any word of a description', async () => {
     await type('oak');
     expect(options()).toContain('1011TR oakpoint');
