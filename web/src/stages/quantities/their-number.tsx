@@ -25,6 +25,7 @@ interface TheirNumberProps {
 const HIGHEST = 12_000;
 /** m³ */
 const MOST = 1e12;
+const NONE_OF_THEIRS = 'Their surface is not in the project yet: import it, then it can be chosen here.';
 const FIELD = { height: '22px', px: '4px', fontSize: '12px' };
 
 /** Why another party has another number: their surface, boundary, level and figure, and the difference by its causes. */
@@ -32,12 +33,18 @@ export function TheirNumber({ comparison, figures: { split }, set }: TheirNumber
   const { state } = useParts('state');
   const can = useCanChange();
   const { surfaces, settings } = state!.document;
-  const { theirs } = comparison;
-  const others = surfaces.filter((s) => s.id !== comparison.surface);
+  const { theirs, against } = comparison;
+  // What both sides compare with is nobody's measurement of the ground.
+  const both = 'surface' in against ? against.surface : null;
+  const others = surfaces.filter((s) => s.id !== comparison.surface && (s.id !== both || s.id === theirs?.surface));
   if (!theirs)
-    return can && others.length ? (
+    return can ? (
       <Box mb="10px">
-        <Act onClick={() => void set({ theirs: { surface: others[0].id } })}>
+        <Act
+          disabled={others.length === 0}
+          title={others.length ? undefined : NONE_OF_THEIRS}
+          onClick={() => void set({ theirs: { surface: others[0].id } })}
+        >
           Why has the other side another number …
         </Act>
       </Box>

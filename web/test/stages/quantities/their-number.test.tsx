@@ -37,6 +37,23 @@ describe('why the other side has another number', () => {
     expect(written(page)).toEqual([{ op: 'comparison.set', comparison: { ...CUT, theirs: { surface: 'theirs' } } }]);
   });
 
+  it('never takes what both sides compare with for theirs', async () => {
+    const design = { ...THEIRS, id: 'design', name: 'Design' };
+    const doc = { ...given.doc, surfaces: [...given.doc.surfaces, design], comparisons: [{ ...CUT, against: { surface: 'design' } }] }; // prettier-ignore
+    page = opened({ doc, tables: tablesOf(doc, given.readOf) });
+    const { unmount } = draw(<Quantities />);
+    const why = () =>
+      screen.getByRole<HTMLButtonElement>('button', { name: 'Why has the other side another number …' });
+    expect(why().disabled).toBe(true);
+    expect(why().title).toMatch(/not in the project yet/);
+    unmount();
+    const more = { ...doc, surfaces: [...doc.surfaces, THEIRS] };
+    page = opened({ doc: more, tables: tablesOf(more, given.readOf) });
+    draw(<Quantities />);
+    await userEvent.click(why());
+    expect(written(page)).toEqual([{ op: 'comparison.set', comparison: { ...more.comparisons[0], theirs: { surface: 'theirs' } } }]); // prettier-ignore
+  });
+
   it('is a table whose shares add up, from our volume to theirs and to their figure', () => {
     shown({ ...CUT, theirs: { surface: 'theirs', net: 1000 } });
     const table = rows();

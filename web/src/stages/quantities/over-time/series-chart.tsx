@@ -10,6 +10,8 @@ const WIDTH = 510;
 const HEIGHT = 170;
 const PAD = { left: 56, right: 14, top: 12, bottom: 24 };
 const MS_IN_DAY = 86_400_000;
+/** Half the width of a letter. */
+const HALF_LETTER = 3.4;
 
 /** Volumes over time, with the line through them and where the next is expected. */
 export function SeriesChart({ steps }: { steps: SeriesResult['steps'] }) {
@@ -50,7 +52,7 @@ export function SeriesChart({ steps }: { steps: SeriesResult['steps'] }) {
         {VOLUME_SIGN[volumeUnit]}
       </chakra.text>
       {x.ticks(5).map((t) => (
-        <chakra.text key={t.getTime()} x={x(t)} y={HEIGHT - 7} textAnchor="middle" fill="slate">
+        <chakra.text key={t.getTime()} x={insideOf(x(t), format(t))} y={HEIGHT - 7} textAnchor="middle" fill="slate">
           {format(t)}
         </chakra.text>
       ))}
@@ -81,3 +83,6 @@ export function SeriesChart({ steps }: { steps: SeriesResult['steps'] }) {
     </chakra.svg>
   );
 }
+
+/** Where a text stands whole: about a place, or as near to it as the chart leaves room for. */
+const insideOf = (x: number, text: string): number => Math.min(x, WIDTH - HALF_LETTER * text.length);
