@@ -5,6 +5,7 @@ import { formatLength, UNIT_SIGN } from '#core/measure';
 import { Act, Aside, Cut, Field, Key, Num } from '../frame/controls.tsx';
 import { WeightSign } from '../frame/signs.tsx';
 import { formatVolume } from '../frame/volume-text.ts';
+import { unbroken } from '../frame/unbroken.ts';
 import { CardHead, Panel, Row, Section, type Side } from './card-frame.tsx';
 import { useParts, type PendingChange } from '../project-state/store.ts';
 
@@ -138,7 +139,7 @@ function QueryList({
             style={{ WebkitLineClamp: 2, WebkitBoxOrient: 'vertical' }}
             color="slate"
           >
-            {q.text}
+            {unbroken(q.text)}
           </Box>
         </Box>
       ))}

@@ -8,6 +8,7 @@ import type { Query } from '#core/queries';
 import { Act, Aside, Field, Key } from '../frame/controls.tsx';
 import { Form } from '../frame/form.tsx';
 import { WeightSign } from '../frame/signs.tsx';
+import { unbroken } from '../frame/unbroken.ts';
 import { sheetHandle } from '../sheet/handle.ts';
 import { viewToText, type SheetViewed } from '../sheet/view.ts';
 import { useCanChange, useCanDecide } from '../project-state/can.ts';
@@ -222,7 +223,7 @@ function QueryItem({
           cursor="pointer"
           fontSize="14px"
         >
-          {query.text}
+          {unbroken(query.text)}
         </chakra.button>
         {selected && !accepting ? (
           <Flex gap="8px" mt="7px" wrap="wrap" onClick={(e) => e.stopPropagation()}>
@@ -282,7 +283,7 @@ function AcceptedItem({ query }: { query: Query }) {
         <WeightSign weight="note" />
       </Box>
       <Box flex="1">
-        {query.text}
+        {unbroken(query.text)}
         <Box fontSize="13px">
           accepted by {query.accepted?.by}: “{query.accepted?.reason}”{' '}
           {useCanDecide() ? (

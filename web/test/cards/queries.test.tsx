@@ -31,7 +31,7 @@ function panel(queries: Query[], more: Parameters<typeof opened>[1] = {}) {
   draw(<MemoryRouter><Panel /></MemoryRouter>); // prettier-ignore
   return page;
 }
-const items = () => within(screen.getByRole('list')).queryAllByRole('listitem').map((li) => li.textContent); // prettier-ignore
+const items = () => within(screen.getByRole('list')).queryAllByRole('listitem').map((li) => li.textContent.replace(/\s/g, ' ')); // prettier-ignore
 beforeEach(() => {
   localStorage.clear();
   sheet.show.mockClear();
