@@ -41,6 +41,7 @@ export { cellsBetween, cellsOf } from './difference/cells.ts';
 export * from './difference/difference.ts';
 export { eachChunk } from './difference/gathered.ts';
 export { figuresOf } from './difference/figures.ts';
+export { figuresBySides } from './difference/one-sided.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';
 export { spacingOfBoth, spacingPart, type SpacingPart } from './precision/spacing.ts';

@@ -14,7 +14,7 @@ export * from './locate.ts';
 export { elevationIn } from './elevation-in.ts';
 export { sectionAlong, type SectionRun } from './section.ts';
 export * from './thin.ts';
-export { overlay, type PieceVisit } from './overlay/overlay.ts';
+export { overlay, type OverlayPart, type PieceVisit } from './overlay/overlay.ts';
 export { MOST_CORNERS } from './overlay/corner-order.ts';
 export { liveSurface, type LivePatch, type LiveSurface } from './live.ts';
 export { deleteTriangles, evenOut, raiseArea, swapSide, tiltOnto } from './hand-edits.ts';

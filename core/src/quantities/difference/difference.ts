@@ -1,4 +1,4 @@
-import { MOST_CORNERS, overlay, type Surface } from '#core/terrain';
+import { MOST_CORNERS, overlay, type OverlayPart, type PieceVisit, type Surface } from '#core/terrain';
 import { Plane } from './plane.ts';
 
 /**
@@ -29,30 +29,38 @@ export const differenceToLevel =
 /** What lies between two surfaces where both exist: exact, the pieces that their triangles have in common in plan. */
 export const differenceBetween =
   (ground: Surface, design: Surface): Difference =>
-  (take) => {
-    const [under, over] = [new Plane(ground), new Plane(design)];
-    // Pieces of one triangle of the ground follow each other.
-    let last = -1;
-    let isPlane = false;
-    let steep = 1;
-    const piece = new Float64Array(3 * MOST_CORNERS);
-    overlay(ground, design, (t, u, places, corners, ox, oy) => {
-      if (t !== last) {
-        isPlane = under.lay(t, ox, oy);
-        steep = under.steepness();
-      }
-      last = t;
-      if (!isPlane || !over.lay(u, ox, oy)) return;
-      const d = over.z - under.z;
-      const dx = over.gx - under.gx;
-      const dy = over.gy - under.gy;
-      for (let k = 0; k < corners; k++) {
-        const x = places[2 * k];
-        const y = places[2 * k + 1];
-        piece[3 * k] = x;
-        piece[3 * k + 1] = y;
-        piece[3 * k + 2] = d + dx * x + dy * y;
-      }
-      take(piece, corners, steep, ox, oy);
-    });
+  (take) =>
+    eachPieceBetween(ground, design, take);
+
+/** Takes a piece, its triangle of the design and that triangle’s plane, about the piece’s origin. */
+type TakePieceOf = (...of: [...Parameters<TakePiece>, u: number, over: Plane]) => void;
+
+/** The same, in a part of the ground’s triangles alone where that is asked. */
+export function eachPieceBetween(ground: Surface, design: Surface, take: TakePieceOf, part?: OverlayPart): void {
+  const [under, over] = [new Plane(ground), new Plane(design)];
+  // Pieces of one triangle of the ground follow each other.
+  let last = -1;
+  let isPlane = false;
+  let steep = 1;
+  const piece = new Float64Array(3 * MOST_CORNERS);
+  const visit: PieceVisit = (t, u, places, corners, ox, oy) => {
+    if (t !== last) {
+      isPlane = under.lay(t, ox, oy);
+      steep = under.steepness();
+    }
+    last = t;
+    if (!isPlane || !over.lay(u, ox, oy)) return;
+    const d = over.z - under.z;
+    const dx = over.gx - under.gx;
+    const dy = over.gy - under.gy;
+    for (let k = 0; k < corners; k++) {
+      const x = places[2 * k];
+      const y = places[2 * k + 1];
+      piece[3 * k] = x;
+      piece[3 * k + 1] = y;
+      piece[3 * k + 2] = d + dx * x + dy * y;
+    }
+    take(piece, corners, steep, ox, oy, u, over);
   };
+  overlay(ground, design, visit, null, part);
+}

@@ -3,6 +3,7 @@ import {
   differenceBetween,
   differenceToLevel,
   extentOfPieces,
+  figuresBySides,
   figuresOf,
   heapAboveEarlier,
   heapBase,
@@ -128,7 +129,9 @@ export function compare(
     return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
   // Hand methods that somebody asks for need all pieces at once.
   const asked = { surface: from.surface, band: c.neither, zones: c.zones, slice: c.slice, ...(c.methods ? { most: Infinity } : {}) }; // prettier-ignore
-  const { volume, deepest, slope, zones, slices, pieces } = figuresOf(difference, asked);
+  const needsPieces = c.methods || c.neither || c.zones?.length || c.slice !== undefined;
+  const bySides = to && !needsPieces ? figuresBySides(part, to.surface) : null;
+  const { volume, deepest, slope, zones, slices, pieces } = bySides ?? figuresOf(difference, asked);
   if (volume.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
   const neither = Math.max(0, volume.area - volume.cutArea - volume.fillArea);
   const stripped = c.strip ? c.strip * volume.area : null;

@@ -12,6 +12,14 @@ import { walkTo } from './walk-to.ts';
  */
 export type PieceVisit = (a: number, b: number, piece: Float64Array, corners: number, ox: number, oy: number) => void;
 
+/** A part of the first triangulation. */
+export interface OverlayPart {
+  /** 1 for each triangle that is passed over. */
+  without: Uint8Array<ArrayBuffer>;
+  /** A triangle of the second near a place, −1 where none is known. */
+  near: (x: number, y: number) => number;
+}
+
 /** Share of a triangle that may be missing for rounding alone. */
 const COVERED = 1 - 1e-9;
 
@@ -26,17 +34,26 @@ const FEW = 100;
  * and from each through those of the second that it overlaps. Where a walk does not cover a triangle (at a rim, a void, another
  * part) the others that may overlap it are looked for. Pieces without an area are none.
  * @param index of the second’s triangles, where it is there already
+ * @param part of the first’s triangles, where not all are asked for
  */
-export function overlay(a: Surface, b: Surface, visit: PieceVisit, index: Flatbush | null = null): void {
+export function overlay(
+  a: Surface,
+  b: Surface,
+  visit: PieceVisit,
+  index: Flatbush | null = null,
+  part?: OverlayPart,
+): void {
+  // prettier-ignore
   const countA = a.triangles.length / 3;
   if (countA === 0 || b.triangles.length === 0) return;
   const over = new Over(a, b, visit, index);
   // Triangles that were seen from one beside them, and those that wait.
-  const known = new Uint8Array(countA);
+  const known = part ? part.without.slice() : new Uint8Array(countA);
   const waiting = new Int32Array(countA);
   for (let first = 0; first < countA; first++) {
     if (known[first]) continue;
     known[first] = 1;
+    if (part) over.begin(first, part.near);
     waiting[0] = first;
     let count = 1;
     while (count > 0) {
@@ -77,6 +94,12 @@ class Over {
   ) {
     this.looked = new Int32Array(b.triangles.length / 3).fill(-1);
     this.seed = new Int32Array(a.triangles.length / 3).fill(-1);
+  }
+
+  /** Begins at a triangle that none beside it leads to. */
+  begin(t: number, near: OverlayPart['near']): void {
+    const v = this.a.triangles[3 * t];
+    this.seed[t] = near(this.a.x[v], this.a.y[v]);
   }
 
   /** Says to the triangle beside side k of the last where to begin. */

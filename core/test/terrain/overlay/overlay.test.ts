@@ -98,6 +98,29 @@ describe('two surfaces laid over each other', () => {
   });
 });
 
+describe('a part of a surface', () => {
+  it('has the pieces that its triangles have in the whole, wherever a walk to them begins', () => {
+    fc.assert(
+      fc.property(points, points, fc.infiniteStream(fc.boolean()), fc.integer({ min: -1, max: 5 }), (one, two, leftOut, begin) => {
+        const [a, b] = [surfaceOf(framed(one)), surfaceOf(framed(two))];
+        const without = Uint8Array.from({ length: a.triangles.length / 3 }, () => Number(leftOut.next().value));
+        const areas = new Map<number, number>();
+        const note = (t: number, piece: Float64Array, n: number): void => {
+          for (let i = 2; i + 3 < 2 * n; i += 2) areas.set(t, (areas.get(t) ?? 0) + ((piece[i] - piece[0]) * (piece[i + 3] - piece[1]) - (piece[i + 2] - piece[0]) * (piece[i + 1] - piece[1])) / 2); // prettier-ignore
+        };
+        const near = () => Math.min(begin, b.triangles.length / 3 - 1);
+        overlay(a, b, (t, _u, piece, n) => note(t, piece, n), null, { without, near });
+        for (let t = 0; t < without.length; t++) {
+          const [p, q, r] = a.triangles.subarray(3 * t, 3 * t + 3);
+          const area = ((a.x[q] - a.x[p]) * (a.y[r] - a.y[p]) - (a.x[r] - a.x[p]) * (a.y[q] - a.y[p])) / 2;
+          expect(areas.get(t) ?? 0).toBeCloseTo(without[t] ? 0 : area, 6);
+        }
+      }), // prettier-ignore
+      { numRuns: 150 },
+    );
+  });
+});
+
 describe('a surface of many parts', () => {
   /** Squares of a side each, every so far, as triangles that are joined within a square alone. */
   const squares = (count: number, side: number, every: number, from: number): Surface => {
