@@ -68,7 +68,7 @@ function surfaceWalk(s: Surface): SurfaceWalk {
     return t ?? -1;
   };
   const v = besideEachOther(s);
-  const [west, south, east, north] = extentOf(s);
+  const [west, south, east, north] = extentOfVertices(s);
   // Within the extent no product of two differences is larger than its area: one bound is good for every turn.
   const unsure = TURN_BOUND * 2 * (east - west) * (north - south);
   const find = (px: number, py: number): number => {
@@ -127,7 +127,7 @@ const turnsRight = ({ x, y }: Surface, a: number, b: number, px: number, py: num
   orientation(x[a], y[a], x[b], y[b], px, py) < 0;
 
 /** Lowest and highest x and y of a surface's vertices; of those that no triangle stands on, too. */
-function extentOf({ x, y }: Surface): [west: number, south: number, east: number, north: number] {
+export function extentOfVertices({ x, y }: Surface): [west: number, south: number, east: number, north: number] {
   let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let v = 0; v < x.length; v++) {
     if (x[v] < west) west = x[v];

@@ -1,4 +1,4 @@
-import type { Surface } from '#core/terrain';
+import { extentOfVertices, type Surface } from '#core/terrain';
 
 /** Triangles of both surfaces together in a cell, about. */
 const TRIANGLES_A_CELL = 16;
@@ -17,7 +17,7 @@ interface Extremes {
 
 /**
  * Square cells over two surfaces, and in which of them the second lies above the first all over, or below: told from the vertices of
- * the triangles whose boxes meet a cell, above a plane that is laid through the cell, so that slopes do not blur it.
+ * the triangles that meet a cell, above a plane that is laid through its block, so that slopes do not blur it.
  */
 export class SideCells {
   /** 1 where the second lies above all over, −1 where below; 0 where neither is sure, or a rim may be. */
@@ -49,7 +49,7 @@ export class SideCells {
     b: Surface,
     private readonly every = 1,
   ) {
-    const [boxA, boxB] = [extentOf(a), extentOf(b)];
+    const [boxA, boxB] = [extentOfVertices(a), extentOfVertices(b)];
     this.west = Math.max(boxA[0], boxB[0]);
     this.south = Math.max(boxA[1], boxB[1]);
     this.east = Math.min(boxA[2], boxB[2]);
@@ -253,15 +253,4 @@ export class SideCells {
     for (let cell = 0; cell < side.length; cell++)
       if (above.high[cell] - under.low[cell] >= leastDeepest.fill || under.high[cell] - above.low[cell] >= leastDeepest.cut) deep[cell] = 1; // prettier-ignore
   }
-}
-
-function extentOf({ x, y }: Surface): [number, number, number, number] {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let v = 0; v < x.length; v++) {
-    if (x[v] < box[0]) box[0] = x[v];
-    if (y[v] < box[1]) box[1] = y[v];
-    if (x[v] > box[2]) box[2] = x[v];
-    if (y[v] > box[3]) box[3] = y[v];
-  }
-  return box;
 }
