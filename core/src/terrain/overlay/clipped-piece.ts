@@ -32,7 +32,6 @@ function cutBySide(
   qx: number,
   qy: number,
 ): number {
-  // prettier-ignore
   const [dx, dy] = [qx - px, qy - py];
   let before = dx * (from[2 * n - 1] - py) - dy * (from[2 * n - 2] - px);
   let m = 0;

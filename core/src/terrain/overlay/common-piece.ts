@@ -69,8 +69,9 @@ export class CommonPiece {
 
   /** Lays the corners of the piece in an order; how many there are. */
   lay(order: number): number {
-    if (order === UNCLEAR) return this.clip();
     const { corners, inside, places } = this;
+    // Where corners lie on sides.
+    if (order === UNCLEAR) return clippedPiece(corners, places);
     let n = 0;
     for (let rest = order; n < MOST_CORNERS; rest >>= 4, n++) {
       const corner = rest & 15;
@@ -85,11 +86,6 @@ export class CommonPiece {
       places[2 * n + 1] = y + f * (corners[j + 1] - y);
     }
     return n;
-  }
-
-  /** Where corners lie on sides: the first cut by the sides of the second. */
-  private clip(): number {
-    return clippedPiece(this.corners, this.places);
   }
 }
 
@@ -110,7 +106,6 @@ function qOutside(
   u2: number,
   v2: number,
 ): number {
-  // prettier-ignore
   const a = dx * (v0 - py) - dy * (u0 - px);
   const b = dx * (v1 - py) - dy * (u1 - px);
   const c = dx * (v2 - py) - dy * (u2 - px);

@@ -43,7 +43,6 @@ export function overlay(
   index: Flatbush | null = null,
   part?: OverlayPart,
 ): void {
-  // prettier-ignore
   const countA = a.triangles.length / 3;
   if (countA === 0 || b.triangles.length === 0) return;
   const over = new Over(a, b, visit, index);
