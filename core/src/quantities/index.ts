@@ -40,7 +40,7 @@ export type { SectionDrawing } from './hand/section-drawings.ts';
 export { cellsBetween, cellsOf } from './difference/cells.ts';
 export * from './difference/difference.ts';
 export { eachChunk } from './difference/gathered.ts';
-export { figuresOf } from './difference/figures.ts';
+export { figuresOf, needsPieces } from './difference/figures.ts';
 export { figuresBySides } from './difference/one-sided.ts';
 export { cornersAt, eachTriangle, partWhere } from './piece-parts.ts';
 export * from './pad/level-curve.ts';

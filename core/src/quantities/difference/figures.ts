@@ -34,6 +34,10 @@ export interface DifferenceFigures {
   pieces: DifferencePieces | null;
 }
 
+/** Whether something is asked that is worked off of the pieces themselves. */
+export const needsPieces = ({ band, zones, slice }: FiguresAsked): boolean =>
+  Boolean(band) || Boolean(zones?.length) || slice !== undefined;
+
 /** All that is told of a difference, exactly, however many its pieces are. */
 export function figuresOf(difference: Difference, asked: FiguresAsked): DifferenceFigures {
   const { most = MOST_KEPT } = asked;
@@ -74,7 +78,7 @@ class Sums {
   readonly needsPieces: boolean;
 
   constructor(private readonly asked: FiguresAsked) {
-    this.needsPieces = Boolean(asked.band) || Boolean(asked.zones?.length) || asked.slice !== undefined;
+    this.needsPieces = needsPieces(asked);
   }
 
   /** The pieces that count: those that do not lie in the band. */

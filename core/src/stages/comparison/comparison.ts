@@ -11,6 +11,7 @@ import {
   influenceOn,
   joinShared,
   measureHeap,
+  needsPieces,
   spacingOfBoth,
   spacingPart,
   toeOf,
@@ -129,8 +130,7 @@ export function compare(
     return no('The points of the toe lie in one line: no plane can be fitted to them. Choose another base.');
   // Hand methods that somebody asks for need all pieces at once.
   const asked = { surface: from.surface, band: c.neither, zones: c.zones, slice: c.slice, ...(c.methods ? { most: Infinity } : {}) }; // prettier-ignore
-  const needsPieces = c.methods || c.neither || c.zones?.length || c.slice !== undefined;
-  const bySides = to && !needsPieces ? figuresBySides(part, to.surface) : null;
+  const bySides = to && !c.methods && !needsPieces(asked) ? figuresBySides(part, to.surface) : null;
   const { volume, deepest, slope, zones, slices, pieces } = bySides ?? figuresOf(difference, asked);
   if (volume.area === 0 && to) return no(`“${from.name}” and “${to.name}” do not overlap inside the boundary.`);
   const neither = Math.max(0, volume.area - volume.cutArea - volume.fillArea);

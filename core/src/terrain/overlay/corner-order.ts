@@ -7,7 +7,7 @@ export const CROSSING = 6;
 /** More corners than such a piece can have. */
 export const MOST_CORNERS = 6;
 
-/** Stands where a piece has no more corners. */
+/** Says that a piece has no more corners. */
 export const NO_MORE = 15;
 
 /** No corners at all. */
